@@ -1,0 +1,1 @@
+"""The job itself: model in, cut, compose, place on sheets, render. No web, database, clock or network."""

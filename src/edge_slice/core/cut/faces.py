@@ -1,0 +1,148 @@
+"""Cut faces: rings to polygons, polygons to layers, overlaps to the stronger material."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.result import CutFace, Strip
+from edge_slice.core.cut.slicing import Rings
+from edge_slice.core.cut.spec import Axes
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+FAR = 1e7  # mm; half the length of the band that stands for an endless layer
+SLIVER = 0.01  # mm²; pieces smaller than this are no face
+
+
+def _polygons(geometry: shapely.Geometry) -> list[shapely.Polygon]:
+    """The polygons in any geometry, slivers dropped."""
+    return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SLIVER] if not (
+        geometry.geom_type == "GeometryCollection"
+    ) else [q for g in geometry.geoms for q in _polygons(g)]
+
+
+def close_rings(rings: Rings, key: NDArray[np.int64]) -> dict[int, list[shapely.Polygon]]:
+    """Polygons with holes, by key (n,) of each ring: even where rings of one body touch or overlap."""
+    sizes = np.diff(rings.start)
+    usable = rings.closed & (sizes >= 3)
+    if not usable.any():
+        return {}
+    chosen = np.flatnonzero(usable)
+    rows = np.concatenate([np.arange(rings.start[k], rings.start[k + 1]) for k in chosen])
+    index = np.repeat(np.arange(len(chosen)), sizes[chosen])
+    linear = shapely.linearrings(rings.points[rows], indices=index)
+    single = shapely.polygons(linear)
+    areas = _signed_areas(rings.points[rows], index, len(chosen))
+    by_key: dict[int, list[int]] = {}
+    for i, k in enumerate(key[chosen].tolist()):
+        by_key.setdefault(k, []).append(i)
+    valid = shapely.is_valid(single)
+    result = {}
+    for k, members in by_key.items():
+        if len(members) == 1 and valid[members[0]]:
+            found = [single[members[0]]] if abs(areas[members[0]]) > SLIVER else []
+        else:
+            found = _nest([single[i] for i in members], areas[members])
+        if found:
+            result[k] = found
+    return result
+
+
+def _signed_areas(points: F64, index: NDArray[np.int64], count: int) -> F64:
+    starts = np.searchsorted(index, np.arange(count))
+    following = np.arange(1, len(points) + 1)
+    following[np.r_[starts[1:], len(points)] - 1] = starts
+    base = points[starts][index]
+    a, b = points - base, points[following] - base
+    return np.bincount(index, weights=(a[:, 0] * b[:, 1] - b[:, 0] * a[:, 1]) / 2, minlength=count)
+
+
+def _nest(polygons: list[shapely.Polygon], areas: F64) -> list[shapely.Polygon]:
+    """Bodies are the rings that turn like the largest one; the others are holes in them."""
+    sign = np.sign(areas[int(np.abs(areas).argmax())])
+    solid = [_repaired(p) for p, a in zip(polygons, areas, strict=True) if a * sign > 0]
+    holes = [_repaired(p) for p, a in zip(polygons, areas, strict=True) if a * sign < 0]
+    if not holes and len(solid) > 1 and not _touching(solid):
+        return [q for p in solid for q in _polygons(p)]
+    bodies = []
+    for body in solid:
+        inside = [h for h in holes if body.contains(h.representative_point()) and h.area < body.area]
+        bodies.append(shapely.difference(body, shapely.union_all(inside)) if inside else body)
+    return _polygons(shapely.union_all(bodies))
+
+
+def _repaired(polygon: shapely.Polygon) -> shapely.Geometry:
+    return polygon if polygon.is_valid else shapely.make_valid(polygon)
+
+
+def _touching(polygons: list[shapely.Geometry]) -> bool:
+    tree = shapely.STRtree(polygons)
+    pairs = tree.query(polygons, predicate="intersects")
+    return bool((pairs[0] != pairs[1]).any())
+
+
+def split_layers(model: Model, axes: Axes, face: CutFace) -> list[CutFace]:
+    """The layers of a face, square to its build-up, at whatever angle the cut meets it."""
+    element = model.elements[face.element]
+    if element.build_up < 0 or element.frame is None:
+        return [face]
+    layers = model.build_ups[element.build_up].layers
+    direction = np.array(element.frame.direction)
+    slope = np.array([axes.u @ direction, axes.v @ direction])  # layer distance per unit of drawing
+    at_origin = float((axes.origin - np.array(element.frame.origin)) @ direction) * 1000.0
+    bounds = np.cumsum([0.0] + [layer.thickness * 1000.0 for layer in layers])
+    steep = float(np.hypot(*slope))
+    if steep < 1e-6:
+        k = int(np.clip(np.searchsorted(bounds, at_origin, side="right") - 1, 0, len(layers) - 1))
+        return [replace(face, material=layers[k].material, layer=k)]
+    normal = slope / steep
+    positions = (bounds - at_origin) / steep
+    strips = [
+        Strip((float(normal[0]), float(normal[1])), float(positions[k]), float(positions[k + 1]))
+        for k in range(len(layers))
+    ]
+    bands = [_band(normal, -FAR if k == 0 else s.low, FAR if k == len(layers) - 1 else s.high) for k, s in enumerate(strips)]
+    pieces = shapely.intersection(face.polygon, np.array(bands))
+    return [
+        CutFace(face.element, layers[k].material, k, polygon, strips[k])
+        for k, piece in enumerate(pieces) for polygon in _polygons(piece)
+    ]
+
+
+def _band(normal: F64, low: float, high: float) -> shapely.Polygon:
+    along = np.array([-normal[1], normal[0]]) * FAR
+    a, b = normal * low, normal * high
+    return shapely.Polygon([a - along, b - along, b + along, a + along])
+
+
+def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
+    """Where faces overlap, the stronger material keeps the place; among equals, the earlier element.
+
+    strength (materials + 1,): by material index, the last one for unknown material.
+    """
+    if len(faces) < 2:
+        return faces
+    shapes = np.array([f.polygon for f in faces])
+    rank = np.array([strength[f.material] for f in faces])
+    tree = shapely.STRtree(shapes)
+    first, second = tree.query(shapes, predicate="intersects")
+    once = first < second
+    first, second = first[once], second[once]
+    shared = shapely.area(shapely.intersection(shapes[first], shapes[second]))
+    overlap = shared > SLIVER
+    first, second = first[overlap], second[overlap]
+    first_wins = rank[first] >= rank[second]
+    winner, loser = np.where(first_wins, first, second), np.where(first_wins, second, first)
+    result: list[CutFace] = []
+    for i, face in enumerate(faces):
+        over = winner[loser == i]
+        if not len(over):
+            result.append(face)
+            continue
+        rest = shapely.difference(face.polygon, shapely.union_all(shapes[over]))
+        result += [replace(face, polygon=p) for p in _polygons(rest)]
+    return result

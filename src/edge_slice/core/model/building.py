@@ -1,0 +1,124 @@
+"""`Model` and its parts. Lengths are metres, z up, relative to `Model.origin`."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.model.mesh import Mesh
+
+F64 = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Material:
+    """A material by name; `category` is the class given in the file, or empty."""
+
+    name: str
+    category: str = ""
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One layer of a build-up: index into `Model.materials`, thickness in metres."""
+
+    material: int
+    thickness: float
+
+
+@dataclass(frozen=True)
+class BuildUp:
+    name: str
+    layers: tuple[Layer, ...]
+
+
+@dataclass(frozen=True)
+class LayerFrame:
+    """Where an element's layers lie: layer k fills the slab between the sums of thicknesses before and
+    after it, measured from `origin` (3,) along the unit vector `direction` (3,)."""
+
+    origin: tuple[float, float, float]
+    direction: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Element:
+    """`material` is the index of its only or main material, -1 when unknown; `build_up` indexes
+    `Model.build_ups`, -1 for none, and comes with a frame."""
+
+    guid: str
+    name: str
+    kind: str
+    storey: int
+    material: int = -1
+    build_up: int = -1
+    frame: LayerFrame | None = None
+
+
+@dataclass(frozen=True)
+class Storey:
+    guid: str
+    name: str
+    elevation: float
+
+
+@dataclass(frozen=True)
+class GridAxis:
+    name: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Space:
+    """A room: `outline` is its footprint ring (n, 2) in metres, without the closing point."""
+
+    guid: str
+    number: str
+    name: str
+    storey: int
+    outline: tuple[tuple[float, float], ...]
+    floor: float
+
+
+@dataclass(frozen=True)
+class Model:
+    """One revision of the building.
+
+    `origin` is what was subtracted from the file's coordinates (metres); `north` is true north as a unit
+    vector (x, y) in model axes; `leaking` and `problems` name elements whose mesh is not closed and parts
+    of the file that could not be read.
+    """
+
+    name: str
+    mesh: Mesh
+    elements: tuple[Element, ...]
+    materials: tuple[Material, ...]
+    build_ups: tuple[BuildUp, ...] = ()
+    storeys: tuple[Storey, ...] = ()
+    grid: tuple[GridAxis, ...] = ()
+    spaces: tuple[Space, ...] = ()
+    origin: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    north: tuple[float, float] = (0.0, 1.0)
+    unit: str = "m"
+    schema: str = ""
+    leaking: tuple[int, ...] = ()
+    problems: tuple[str, ...] = field(default=())
+
+    @property
+    def bounds(self) -> tuple[F64, F64]:
+        """Lowest and highest corner (3,), metres, of everything but ground and planting if there is more."""
+        building = np.array([e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)
+        chosen = building[self.mesh.triangle_element] if building.any() else slice(None)
+        points = self.mesh.vertices[self.mesh.triangles[chosen].reshape(-1)]
+        return points.min(axis=0), points.max(axis=0)
+
+    @property
+    def kinds(self) -> dict[str, int]:
+        """Count of elements by kind, in alphabetical order."""
+        counts: dict[str, int] = {}
+        for element in self.elements:
+            counts[element.kind] = counts.get(element.kind, 0) + 1
+        return dict(sorted(counts.items()))

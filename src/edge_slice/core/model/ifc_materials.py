@@ -1,0 +1,102 @@
+"""Materials and build-ups from an IFC file: single materials, constituents, layer sets and their place."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import ifcopenshell.util.element
+import ifcopenshell.util.placement
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.model.building import BuildUp, Layer, LayerFrame, Material
+
+Found = tuple[int, int, LayerFrame | None]
+
+
+class MaterialTable:
+    """Numbers materials and build-ups as they are met; lengths in metres."""
+
+    def __init__(self, file: Any, scale: float) -> None:
+        self.scale = scale
+        self.materials: list[Material] = []
+        self.build_ups: list[BuildUp] = []
+        self._by_name: dict[str, int] = {}
+        self._by_set: dict[int, int] = {}
+        self._categories = {
+            str(m.Name): str(getattr(m, "Category", None) or "") for m in file.by_type("IfcMaterial")
+        }
+
+    def by_name(self, name: str) -> int:
+        if name not in self._by_name:
+            self._by_name[name] = len(self.materials)
+            self.materials.append(Material(name, self._categories.get(name, "")))
+        return self._by_name[name]
+
+    def of(self, product: Any, world: NDArray[np.float64], origin: NDArray[np.float64]) -> Found:
+        """Main material, build-up and layer frame of a product whose vertices are `world` (n, 3)."""
+        found = ifcopenshell.util.element.get_material(product, should_inherit=True)
+        if found is None:
+            return -1, -1, None
+        if found.is_a("IfcMaterial"):
+            return self.by_name(str(found.Name)), -1, None
+        if found.is_a("IfcMaterialLayerSetUsage"):
+            return self._layered(product, found.ForLayerSet, found, world, origin)
+        if found.is_a("IfcMaterialLayerSet"):
+            return self._layered(product, found, None, world, origin)
+        parts = [m for m in ifcopenshell.util.element.get_materials(product) if m is not None]
+        single = len({m.id() for m in parts}) == 1
+        return (self.by_name(str(parts[0].Name)) if single else -1), -1, None
+
+    def _layered(self, product: Any, layer_set: Any, usage: Any, world: NDArray[np.float64],
+                 origin: NDArray[np.float64]) -> Found:
+        build_up = self._build_up(layer_set)
+        if build_up < 0:
+            return -1, -1, None
+        layers = self.build_ups[build_up].layers
+        main = max(layers, key=lambda layer: layer.thickness).material
+        if len(layers) == 1:
+            return main, -1, None
+        matrix = np.eye(4)
+        if product.ObjectPlacement is not None:
+            matrix = np.array(ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement), dtype=np.float64)
+            matrix[:3, 3] = matrix[:3, 3] * self.scale - origin
+        frame = self._frame(product, usage, matrix, world, sum(layer.thickness for layer in layers))
+        return (main, build_up, frame) if frame else (main, -1, None)
+
+    def _build_up(self, layer_set: Any) -> int:
+        if layer_set.id() not in self._by_set:
+            layers = tuple(
+                Layer(self.by_name(str(layer.Material.Name) if layer.Material else "Air"),
+                      float(layer.LayerThickness) * self.scale)
+                for layer in layer_set.MaterialLayers if layer.LayerThickness > 0
+            )
+            self._by_set[layer_set.id()] = len(self.build_ups) if layers else -1
+            if layers:
+                name = str(getattr(layer_set, "LayerSetName", None) or "")
+                self.build_ups.append(BuildUp(name, layers))
+        return self._by_set[layer_set.id()]
+
+    def _frame(self, product: Any, usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64],
+               total: float) -> LayerFrame | None:
+        """Where the layers lie. Without a usage they are taken to fill the body across its thin direction;
+        when body and layers disagree (a curved wall, an odd export) there is no frame, and the element
+        stays whole."""
+        walls = product.is_a("IfcWall")
+        axis = 1 if walls else 2
+        sense, offset = 1.0, None
+        if usage is not None:
+            axis = {"AXIS1": 0, "AXIS2": 1, "AXIS3": 2}[usage.LayerSetDirection]
+            sense = 1.0 if usage.DirectionSense == "POSITIVE" else -1.0
+            offset = float(usage.OffsetFromReferenceLine) * self.scale
+        direction = matrix[:3, axis] * sense
+        reach = (world - matrix[:3, 3]) @ direction
+        low, high = float(reach.min()), float(reach.max())
+        if abs((high - low) - total) > max(0.005, 0.02 * total):
+            return None
+        start = low if offset is None else offset * sense
+        if abs(start - low) > max(0.005, 0.02 * total):
+            start = low  # the body is right where the file's offset and sense contradict it
+        at = matrix[:3, 3] + direction * start
+        return LayerFrame((float(at[0]), float(at[1]), float(at[2])),
+                          (float(direction[0]), float(direction[1]), float(direction[2])))

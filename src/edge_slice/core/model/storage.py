@@ -1,0 +1,56 @@
+"""A model as one compressed block of bytes and back: what is stored under its content hash."""
+
+from __future__ import annotations
+
+import io
+import json
+from dataclasses import asdict, fields
+from typing import Any
+
+import numpy as np
+
+from edge_slice.core.model.building import (
+    BuildUp, Element, GridAxis, Layer, LayerFrame, Material, Model, Space, Storey,
+)
+from edge_slice.core.model.mesh import Mesh
+
+FORMAT = 1
+
+
+def model_to_bytes(model: Model) -> bytes:
+    """NumPy's npz container: the mesh arrays, and everything else as one JSON text."""
+    facts = {f.name: getattr(model, f.name) for f in fields(Model) if f.name != "mesh"}
+    for name in ("elements", "materials", "build_ups", "storeys", "grid", "spaces"):
+        facts[name] = [asdict(item) for item in facts[name]]
+    text = json.dumps({"format": FORMAT, **facts}, ensure_ascii=False)
+    stream = io.BytesIO()
+    arrays = {f.name: getattr(model.mesh, f.name) for f in fields(Mesh)}
+    np.savez_compressed(stream, facts=np.frombuffer(text.encode(), dtype=np.uint8), **arrays)
+    return stream.getvalue()
+
+
+def model_from_bytes(data: bytes) -> Model:
+    """The inverse; raises ValueError for another format."""
+    with np.load(io.BytesIO(data)) as stored:
+        facts: dict[str, Any] = json.loads(stored["facts"].tobytes().decode())
+        if facts.pop("format") != FORMAT:
+            raise ValueError("stored model has another format; import the file again")
+        mesh = Mesh(**{f.name: stored[f.name] for f in fields(Mesh)})
+    return Model(
+        mesh=mesh,
+        elements=tuple(_element(e) for e in facts.pop("elements")),
+        materials=tuple(Material(**m) for m in facts.pop("materials")),
+        build_ups=tuple(BuildUp(b["name"], tuple(Layer(**x) for x in b["layers"])) for b in facts.pop("build_ups")),
+        storeys=tuple(Storey(**s) for s in facts.pop("storeys")),
+        grid=tuple(GridAxis(g["name"], tuple(g["start"]), tuple(g["end"])) for g in facts.pop("grid")),
+        spaces=tuple(
+            Space(**{**s, "outline": tuple((x, y) for x, y in s["outline"])}) for s in facts.pop("spaces")
+        ),
+        **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},
+    )
+
+
+def _element(stored: dict[str, Any]) -> Element:
+    frame = stored["frame"]
+    made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"])) if frame else None
+    return Element(**{**stored, "frame": made})
