@@ -8,18 +8,28 @@ from pathlib import Path
 
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.pset
+from ifcopenshell import entity_instance as Entity
+
 from curlew_point.build_ups import write_build_ups
 from curlew_point.furniture import build_furniture
 from curlew_point.openings import build_openings
 from curlew_point.setting_out import (
-    BAY, GRID_X, GRID_Y, LOOKOUT, LOWER, ROOF_EDGE, TRUE_NORTH_DEGREES, UPPER, lookout_underside, roof_underside,
+    BAY,
+    GRID_X,
+    GRID_Y,
+    LOOKOUT,
+    LOWER,
+    ROOF_EDGE,
+    TRUE_NORTH_DEGREES,
+    UPPER,
+    lookout_underside,
+    roof_underside,
 )
 from curlew_point.site import build_site
 from curlew_point.stair import build_stairs
 from curlew_point.structure import build_structure, rectangle
 from curlew_point.walls import build_walls
 from curlew_point.writer import Point2, Writer
-from ifcopenshell import entity_instance as Entity
 
 STOREYS = {"Boat bay": BAY, "Lower": LOWER, "Upper": UPPER, "Lookout": LOOKOUT, "Roof edge": ROOF_EDGE}
 A, B, C, D = (GRID_X[k] for k in "ABCD")

@@ -32,7 +32,11 @@ class Furnisher:
                 low = 0.12 + drawer * 0.25
                 items.append(w.box((i * step + 0.02, 0.06, low), ((i + 1) * step - 0.02, 0.08, low + 0.235)))
                 names.append("Painted board")
-                items.append(w.box((i * step + step / 2 - 0.08, 0.035, low + 0.19), (i * step + step / 2 + 0.08, 0.06, low + 0.205)))
+                items.append(
+                    w.box(
+                        (i * step + step / 2 - 0.08, 0.035, low + 0.19), (i * step + step / 2 + 0.08, 0.06, low + 0.205)
+                    )
+                )
                 names.append("Stainless steel")
         items.append(w.box((0, deep - 0.06, 0.9), (length, deep, 1.15)))
         names.append("Painted board")
@@ -41,15 +45,37 @@ class Furnisher:
     def sink(self, storey: str, x: float, y: float, z: float, turn: Point3 = (1.0, 0.0, 0.0)) -> None:
         w = self.writer
         basin = w.subtract(w.box((0, 0, 0.72), (0.6, 0.45, 0.91)), w.box((0.03, 0.03, 0.75), (0.57, 0.42, 1.0)))
-        tap = [w.cylinder(0.013, (0.3, 0.47, 0.88), (0.3, 0.47, 1.2)), w.cylinder(0.012, (0.3, 0.47, 1.19), (0.3, 0.25, 1.19))]
-        w.element("IfcSanitaryTerminal", self.name("Sink"), self.storeys[storey], [basin, *tap],
-                  ["Ceramic", "Stainless steel", "Stainless steel"], "SINK", (x, y, z), x=turn)
+        tap = [
+            w.cylinder(0.013, (0.3, 0.47, 0.88), (0.3, 0.47, 1.2)),
+            w.cylinder(0.012, (0.3, 0.47, 1.19), (0.3, 0.25, 1.19)),
+        ]
+        w.element(
+            "IfcSanitaryTerminal",
+            self.name("Sink"),
+            self.storeys[storey],
+            [basin, *tap],
+            ["Ceramic", "Stainless steel", "Stainless steel"],
+            "SINK",
+            (x, y, z),
+            x=turn,
+        )
 
-    def shelves(self, storey: str, x: float, y: float, z: float, length: float, turn: Point3 = (1.0, 0.0, 0.0),
-                full: str = "books") -> None:
+    def shelves(
+        self,
+        storey: str,
+        x: float,
+        y: float,
+        z: float,
+        length: float,
+        turn: Point3 = (1.0, 0.0, 0.0),
+        full: str = "books",
+    ) -> None:
         w, high, deep, boards = self.writer, 2.1, 0.32, 6
-        items = [w.box((0, 0, 0), (0.02, deep, high)), w.box((length - 0.02, 0, 0), (length, deep, high)),
-                 w.box((0.02, deep - 0.008, 0), (length - 0.02, deep, high))]
+        items = [
+            w.box((0, 0, 0), (0.02, deep, high)),
+            w.box((length - 0.02, 0, 0), (length, deep, high)),
+            w.box((0.02, deep - 0.008, 0), (length - 0.02, deep, high)),
+        ]
         for i in range(boards):
             level = 0.06 + i * (high - 0.1) / (boards - 1)
             items.append(w.box((0.02, 0, level), (length - 0.02, deep - 0.008, level + 0.02)))
@@ -65,7 +91,9 @@ class Furnisher:
                 else:
                     items.append(w.cylinder(0.06, (at + 0.08, 0.15, level + 0.02), (at + 0.08, 0.15, level + 0.24)))
                 at += wide + (0.004 if full == "books" else 0.02) + (0.12 if k % 11 == 0 else 0)
-        w.element("IfcFurniture", self.name("Shelves"), self.storeys[storey], items, "Softwood", "SHELF", (x, y, z), x=turn)
+        w.element(
+            "IfcFurniture", self.name("Shelves"), self.storeys[storey], items, "Softwood", "SHELF", (x, y, z), x=turn
+        )
 
     def bunk(self, x: float, y: float, z: float) -> None:
         w = self.writer
@@ -75,8 +103,12 @@ class Furnisher:
                 items.append(w.box((px, py, 0), (px + 0.07, py + 0.07, 1.75)))
                 names.append("Softwood")
         for level in (0.35, 1.25):
-            items += [w.box((0.0, 0.0, level), (2.0, 0.03, level + 0.12)), w.box((0.0, 0.87, level), (2.0, 0.9, level + 0.12)),
-                      w.box((0.07, 0.07, level + 0.04), (1.93, 0.83, level + 0.22)), w.box((0.12, 0.15, level + 0.22), (0.5, 0.75, level + 0.32))]
+            items += [
+                w.box((0.0, 0.0, level), (2.0, 0.03, level + 0.12)),
+                w.box((0.0, 0.87, level), (2.0, 0.9, level + 0.12)),
+                w.box((0.07, 0.07, level + 0.04), (1.93, 0.83, level + 0.22)),
+                w.box((0.12, 0.15, level + 0.22), (0.5, 0.75, level + 0.32)),
+            ]
             names += ["Softwood", "Softwood", "Cloth", "Cloth"]
         for rung in range(5):
             items.append(w.cylinder(0.016, (1.5, -0.02, 0.25 + rung * 0.3), (1.93, -0.02, 0.25 + rung * 0.3)))
@@ -121,7 +153,10 @@ class Furnisher:
 
         outer = [section(min(i / stations, 0.985), 0.0) for i in range(stations + 1)]
         inner = [section(0.006 + min(i / stations, 0.985) * 0.97, skin * 0.7) for i in range(stations + 1)]
-        inner = [[(p[0], p[1], min(p[2], q[2])) for p, q in zip(row, out, strict=True)] for row, out in zip(inner, outer, strict=True)]
+        inner = [
+            [(p[0], p[1], min(p[2], q[2])) for p, q in zip(row, out, strict=True)]
+            for row, out in zip(inner, outer, strict=True)
+        ]
         n = ribs + 1
         vertices = [p for row in outer for p in row] + [p for row in inner for p in row]
         base = n * (stations + 1)
@@ -151,14 +186,31 @@ class Furnisher:
         for sx in (1.0, 3.2):
             items.append(w.box((sx, -0.55, -0.3), (sx + 0.12, 0.55, 0.02)))
             names.append("Softwood")
-        w.element("IfcTransportElement", "Survey boat", self.storeys["Boat bay"], items, names, None, (x, y, z + 0.3),
-                  x=(0.0, -1.0, 0.0), object_type="Boat")
+        w.element(
+            "IfcTransportElement",
+            "Survey boat",
+            self.storeys["Boat bay"],
+            items,
+            names,
+            None,
+            (x, y, z + 0.3),
+            x=(0.0, -1.0, 0.0),
+            object_type="Boat",
+        )
 
     def tank(self, x: float, y: float, z: float) -> None:
         w = self.writer
         glass = w.subtract(w.box((0, 0, 0.75), (1.6, 0.6, 1.4)), w.box((0.012, 0.012, 0.77), (1.588, 0.588, 1.5)))
         stand = w.box((0, 0, 0), (1.6, 0.6, 0.75))
-        w.element("IfcFurniture", self.name("Holding tank"), self.storeys["Lower"], [glass, stand], ["Glass", "Painted board"], None, (x, y, z))
+        w.element(
+            "IfcFurniture",
+            self.name("Holding tank"),
+            self.storeys["Lower"],
+            [glass, stand],
+            ["Glass", "Painted board"],
+            None,
+            (x, y, z),
+        )
 
 
 def build_furniture(writer: Writer, storeys: dict[str, Entity]) -> None:
@@ -176,8 +228,20 @@ def build_furniture(writer: Writer, storeys: dict[str, Entity]) -> None:
     f.table("Lower", 18.6, 7.4, LOWER, 1.6, 0.8, 2)
     w = writer
     for i, x in enumerate((15.2, 16.6, 18.0)):
-        items = [w.cylinder(0.35, (0, 0, 0.1), (0, 0, 1.7)), w.cylinder(0.04, (0, 0.3, 1.4), (0, 0.3, 2.7)), w.box((-0.3, -0.3, 0), (0.3, 0.3, 0.1))]
-        w.element("IfcTank", f"Sea-water vessel {i + 1}", storeys["Lower"], items, "Stainless steel", "STORAGE", (x, 3.6, LOWER))
+        items = [
+            w.cylinder(0.35, (0, 0, 0.1), (0, 0, 1.7)),
+            w.cylinder(0.04, (0, 0.3, 1.4), (0, 0.3, 2.7)),
+            w.box((-0.3, -0.3, 0), (0.3, 0.3, 0.1)),
+        ]
+        w.element(
+            "IfcTank",
+            f"Sea-water vessel {i + 1}",
+            storeys["Lower"],
+            items,
+            "Stainless steel",
+            "STORAGE",
+            (x, 3.6, LOWER),
+        )
     f.bench("Upper", 1.2, 0.45, UPPER, 5.2)
     f.bench("Upper", 1.6, 4.4, UPPER, 4.0)
     f.bench("Upper", 1.6, 5.16, UPPER, 4.0)
@@ -199,5 +263,9 @@ def build_furniture(writer: Writer, storeys: dict[str, Entity]) -> None:
     f.chair("Lookout", 19.9, 8.3, LOOKOUT, 0.0)
     stand = [w.cylinder(0.02, (0, 0, 0), (0, 0, 1.25)), w.cylinder(0.06, (-0.35, 0, 1.3), (0.35, 0, 1.4))]
     w.element("IfcFurniture", "Spotting telescope", storeys["Lookout"], stand, "Steel", None, (20.6, 7.6, LOOKOUT))
-    bench = [w.box((0, 0, 0.4), (1.8, 0.4, 0.46)), w.box((0.1, 0.05, 0), (0.18, 0.35, 0.4)), w.box((1.62, 0.05, 0), (1.7, 0.35, 0.4))]
+    bench = [
+        w.box((0, 0, 0.4), (1.8, 0.4, 0.46)),
+        w.box((0.1, 0.05, 0), (0.18, 0.35, 0.4)),
+        w.box((1.62, 0.05, 0), (1.7, 0.35, 0.4)),
+    ]
     w.element("IfcFurniture", "Terrace seat", storeys["Lookout"], bench, "Oak", None, (17.0, 0.8, 6.55))

@@ -43,8 +43,14 @@ def _lights(width: float, height: float, columns: int, rows: int, frame: float, 
     wide = (width - 2 * frame - bar * (columns - 1)) / columns
     high = (height - 2 * frame - bar * (rows - 1)) / rows
     return [
-        _ring(frame + c * (wide + bar), frame + r * (high + bar), frame + c * (wide + bar) + wide, frame + r * (high + bar) + high)
-        for r in range(rows) for c in range(columns)
+        _ring(
+            frame + c * (wide + bar),
+            frame + r * (high + bar),
+            frame + c * (wide + bar) + wide,
+            frame + r * (high + bar) + high,
+        )
+        for r in range(rows)
+        for c in range(columns)
     ]
 
 
@@ -78,44 +84,94 @@ class OpeningBuilder:
             items.append(w.box((x0, back - 0.047, z0), (x1, back - 0.023, z1)))
             names.append("Glass")
         mark = self._mark("W")
-        made = w.element("IfcWindow", f"{mark} {kind.name}", self.storeys[storey], items, names, "WINDOW",
-                         wall.at(at, sill), x=wall.x)
+        made = w.element(
+            "IfcWindow",
+            f"{mark} {kind.name}",
+            self.storeys[storey],
+            items,
+            names,
+            "WINDOW",
+            wall.at(at, sill),
+            x=wall.x,
+        )
         made.OverallWidth, made.OverallHeight = kind.width * 1000, kind.height * 1000
         w.fill(opening, made)
         sill_board = w.box((-0.04, -wall.out - 0.05, -0.04), (kind.width + 0.04, back - deep, 0.0))
-        w.element("IfcCovering", f"{mark} outer sill", self.storeys[storey], sill_board,
-                  "Stone" if wall.out > 0.2 else "Zinc", "MOLDING", wall.at(at, sill), x=wall.x)
+        w.element(
+            "IfcCovering",
+            f"{mark} outer sill",
+            self.storeys[storey],
+            sill_board,
+            "Stone" if wall.out > 0.2 else "Zinc",
+            "MOLDING",
+            wall.at(at, sill),
+            x=wall.x,
+        )
         board = w.box((-0.03, back, -0.025), (kind.width + 0.03, wall.inside + 0.03, 0.0))
-        w.element("IfcCovering", f"{mark} window board", self.storeys[storey], board, "Oak", "MOLDING",
-                  wall.at(at, sill), x=wall.x)
+        w.element(
+            "IfcCovering",
+            f"{mark} window board",
+            self.storeys[storey],
+            board,
+            "Oak",
+            "MOLDING",
+            wall.at(at, sill),
+            x=wall.x,
+        )
         if wall.out > 0.2:
             self._lintel(wall, at, sill + kind.height, kind.width, mark, storey)
 
     def _lintel(self, wall: Wall, at: float, z: float, width: float, mark: str, storey: str) -> None:
         w = self.writer
         block = w.box((-0.15, 0.0, 0.0), (width + 0.15, 0.14, 0.215))
-        w.element("IfcBeam", f"{mark} inner lintel", self.storeys[storey], block, "Precast concrete", "LINTEL",
-                  wall.at(at, z), x=wall.x)
-        angle = [(-wall.out + 0.01, 0.0), (-wall.out + 0.11, 0.0), (-wall.out + 0.11, 0.1), (-wall.out + 0.102, 0.1),
-                 (-wall.out + 0.102, 0.008), (-wall.out + 0.01, 0.008)]
+        w.element(
+            "IfcBeam",
+            f"{mark} inner lintel",
+            self.storeys[storey],
+            block,
+            "Precast concrete",
+            "LINTEL",
+            wall.at(at, z),
+            x=wall.x,
+        )
+        angle = [
+            (-wall.out + 0.01, 0.0),
+            (-wall.out + 0.11, 0.0),
+            (-wall.out + 0.11, 0.1),
+            (-wall.out + 0.102, 0.1),
+            (-wall.out + 0.102, 0.008),
+            (-wall.out + 0.01, 0.008),
+        ]
         steel = w.extrude(angle, width + 0.3, (-0.15, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
-        w.element("IfcBeam", f"{mark} outer lintel", self.storeys[storey], steel, "Steel", "LINTEL",
-                  wall.at(at, z), x=wall.x)
+        w.element(
+            "IfcBeam", f"{mark} outer lintel", self.storeys[storey], steel, "Steel", "LINTEL", wall.at(at, z), x=wall.x
+        )
 
-    def door(self, wall: Wall, at: float, floor: float, width: float, storey: str, glazed: bool = False,
-             height: float = 2.1) -> None:
+    def door(
+        self, wall: Wall, at: float, floor: float, width: float, storey: str, glazed: bool = False, height: float = 2.1
+    ) -> None:
         w = self.writer
         opening = self._void(wall, at, floor, width, height)
         deep = min(0.1, wall.out + wall.inside)
         back = min(wall.inside, deep / 2)
-        jamb = [(0.0, 0.0), (0.05, 0.0), (0.05, height - 0.05), (width - 0.05, height - 0.05), (width - 0.05, 0.0),
-                (width, 0.0), (width, height), (0.0, height)]
+        jamb = [
+            (0.0, 0.0),
+            (0.05, 0.0),
+            (0.05, height - 0.05),
+            (width - 0.05, height - 0.05),
+            (width - 0.05, 0.0),
+            (width, 0.0),
+            (width, height),
+            (0.0, height),
+        ]
         items, names = [_upright(w, jamb, [], back, deep)], ["Oak"]
         leaf = _ring(0.053, 0.006, width - 0.053, height - 0.053)
         if glazed:
             pane = _ring(0.2, 0.25, width - 0.2, height - 0.2)
-            items += [_upright(w, leaf, [pane], back - 0.02, 0.054),
-                      w.box((0.2, back - 0.06, 0.25), (width - 0.2, back - 0.036, height - 0.2))]
+            items += [
+                _upright(w, leaf, [pane], back - 0.02, 0.054),
+                w.box((0.2, back - 0.06, 0.25), (width - 0.2, back - 0.036, height - 0.2)),
+            ]
             names += ["Oak", "Glass"]
         else:
             items.append(_upright(w, leaf, [], back - 0.02, 0.044))
@@ -123,8 +179,16 @@ class OpeningBuilder:
         for y in (back + 0.03, back - 0.12):
             items.append(w.cylinder(0.01, (width - 0.13, y, 1.0), (width - 0.25, y, 1.0)))
             names.append("Stainless steel")
-        made = w.element("IfcDoor", f"{self._mark('D')} door", self.storeys[storey], items, names, "DOOR",
-                         wall.at(at, floor), x=wall.x)
+        made = w.element(
+            "IfcDoor",
+            f"{self._mark('D')} door",
+            self.storeys[storey],
+            items,
+            names,
+            "DOOR",
+            wall.at(at, floor),
+            x=wall.x,
+        )
         made.OverallWidth, made.OverallHeight = width * 1000, height * 1000
         w.fill(opening, made)
 
@@ -132,15 +196,27 @@ class OpeningBuilder:
         """A sectional door of boarded leaves, its frame in steel."""
         w, width, height = self.writer, 3.6, 3.0
         opening = self._void(wall, at, BAY, width, height)
-        frame = [(0.0, 0.0), (0.09, 0.0), (0.09, height - 0.09), (width - 0.09, height - 0.09), (width - 0.09, 0.0),
-                 (width, 0.0), (width, height), (0.0, height)]
+        frame = [
+            (0.0, 0.0),
+            (0.09, 0.0),
+            (0.09, height - 0.09),
+            (width - 0.09, height - 0.09),
+            (width - 0.09, 0.0),
+            (width, 0.0),
+            (width, height),
+            (0.0, height),
+        ]
         items, names = [_upright(w, frame, [], -0.04, 0.12)], ["Steel"]
         leaves, high = 5, (height - 0.1) / 5
         for i in range(leaves):
             z = 0.01 + i * high
             hole = _ring(0.35, z + 0.12, width - 0.35, z + high - 0.1)
             glazed = i == 3
-            items.append(_upright(w, _ring(0.095, z + 0.003, width - 0.095, z + high - 0.003), [hole] if glazed else [], -0.06, 0.06))
+            items.append(
+                _upright(
+                    w, _ring(0.095, z + 0.003, width - 0.095, z + high - 0.003), [hole] if glazed else [], -0.06, 0.06
+                )
+            )
             names.append("Softwood")
             if glazed:
                 items.append(w.box((0.35, -0.1, z + 0.12), (width - 0.35, -0.085, z + high - 0.1)))
@@ -149,13 +225,29 @@ class OpeningBuilder:
                 x = 0.2 + rib * (width - 0.4) / 5
                 items.append(w.box((x - 0.03, -0.06, z + 0.02), (x + 0.03, -0.03, z + 0.1)))
                 names.append("Steel")
-        made = w.element("IfcDoor", f"{self._mark('D')} boat-bay door", self.storeys["Boat bay"], items, names, "GATE",
-                         wall.at(at, BAY), x=wall.x)
+        made = w.element(
+            "IfcDoor",
+            f"{self._mark('D')} boat-bay door",
+            self.storeys["Boat bay"],
+            items,
+            names,
+            "GATE",
+            wall.at(at, BAY),
+            x=wall.x,
+        )
         made.OverallWidth, made.OverallHeight = width * 1000, height * 1000
         w.fill(opening, made)
         beam = w.box((-0.2, -0.25, 0.0), (width + 0.2, 0.14, 0.3))
-        w.element("IfcBeam", "Boat-bay door lintel", self.storeys["Boat bay"], beam, "Reinforced concrete", "LINTEL",
-                  wall.at(at, BAY + height), x=wall.x)
+        w.element(
+            "IfcBeam",
+            "Boat-bay door lintel",
+            self.storeys["Boat bay"],
+            beam,
+            "Reinforced concrete",
+            "LINTEL",
+            wall.at(at, BAY + height),
+            x=wall.x,
+        )
 
 
 def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, Wall]) -> None:
@@ -188,7 +280,25 @@ def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, 
     b.door(walls["wall C"], 3.65, UPPER, 0.95, "Upper")
     b.door(walls["kitchen"], 1.5 + 0.6, UPPER, 0.95, "Upper", glazed=True)
     b.door(walls["washroom"], 0.5, UPPER, 0.85, "Upper")
-    b.window(walls["lookout east"], 0.9, LOOKOUT + 0.9, WindowType("Lookout side window", 3.0, 1.3, 3, 1, False, "Aluminium"), "Lookout")
-    b.window(walls["lookout north"], 1.4, LOOKOUT + 0.9, WindowType("Lookout window", 4.4, 1.6, 4, 1, False, "Aluminium"), "Lookout")
-    b.window(walls["lookout south"], 0.8, LOOKOUT + 0.9, WindowType("Lookout window", 4.4, 1.15, 4, 1, False, "Aluminium"), "Lookout")
+    b.window(
+        walls["lookout east"],
+        0.9,
+        LOOKOUT + 0.9,
+        WindowType("Lookout side window", 3.0, 1.3, 3, 1, False, "Aluminium"),
+        "Lookout",
+    )
+    b.window(
+        walls["lookout north"],
+        1.4,
+        LOOKOUT + 0.9,
+        WindowType("Lookout window", 4.4, 1.6, 4, 1, False, "Aluminium"),
+        "Lookout",
+    )
+    b.window(
+        walls["lookout south"],
+        0.8,
+        LOOKOUT + 0.9,
+        WindowType("Lookout window", 4.4, 1.15, 4, 1, False, "Aluminium"),
+        "Lookout",
+    )
     b.door(walls["lookout south"], 5.7, LOOKOUT, 1.0, "Lookout", glazed=True)

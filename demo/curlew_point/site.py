@@ -12,7 +12,9 @@ from .writer import Point3, Writer
 
 BED = -4.0
 # Grid lines of the triangulation; those of the two excavations are among them.
-X = sorted({*np.linspace(-8.0, 30.0, 20).round(3).tolist(), 0.14, 7.075, 21.46} - {0.0, 8.0, 22.0, 6.0} | {6.1, 8.2, 22.4})
+X = sorted(
+    {*np.linspace(-8.0, 30.0, 20).round(3).tolist(), 0.14, 7.075, 21.46} - {0.0, 8.0, 22.0, 6.0} | {6.1, 8.2, 22.4}
+)
 Y = sorted({*np.linspace(-9.0, 21.0, 16).round(3).tolist(), 0.14, 9.447} - {9.0} | {8.6, 9.447})
 
 
@@ -70,9 +72,18 @@ def _bank(w: Writer) -> Entity:
             ring = [(i, j), (i + 1, j), (i + 1, j + 1), (i, j + 1)]
             top = [vertex(X[a], Y[b], corner_height(i, j, X[a], Y[b])) for a, b in ring]
             bed = [vertex(X[a], Y[b], BED) for a, b in ring]
-            tris += [(top[0], top[1], top[2]), (top[0], top[2], top[3]), (bed[0], bed[2], bed[1]), (bed[0], bed[3], bed[2])]
-            for cell, p, q in (((i, j - 1), ring[0], ring[1]), ((i + 1, j), ring[1], ring[2]),
-                               ((i, j + 1), ring[2], ring[3]), ((i - 1, j), ring[3], ring[0])):
+            tris += [
+                (top[0], top[1], top[2]),
+                (top[0], top[2], top[3]),
+                (bed[0], bed[2], bed[1]),
+                (bed[0], bed[3], bed[2]),
+            ]
+            for cell, p, q in (
+                ((i, j - 1), ring[0], ring[1]),
+                ((i + 1, j), ring[1], ring[2]),
+                ((i, j + 1), ring[2], ring[3]),
+                ((i - 1, j), ring[3], ring[0]),
+            ):
                 mine, other = corner_height(i, j, X[p[0]], Y[p[1]]), corner_height(*cell, X[p[0]], Y[p[1]])
                 if mine > other + 1e-9:
                     wall(cell, (i, j), p, q)
@@ -115,11 +126,27 @@ def _reeds(w: Writer, site: Entity, name: str, x: float, y: float, rng: np.rando
         start = len(vertices)
         vertices += [(bx + r * cos(turn + k * 2 * pi / 3), by + r * sin(turn + k * 2 * pi / 3), 0.0) for k in range(3)]
         vertices.append((bx + lean[0], by + lean[1], high))
-        tris += [(start, start + 2, start + 1), (start, start + 1, start + 3), (start + 1, start + 2, start + 3), (start + 2, start, start + 3)]
-    w.element("IfcGeographicElement", name, site, w.faces(vertices, tris), "Reed", "USERDEFINED", (x, y, ground), object_type="Planting")
+        tris += [
+            (start, start + 2, start + 1),
+            (start, start + 1, start + 3),
+            (start + 1, start + 2, start + 3),
+            (start + 2, start, start + 3),
+        ]
+    w.element(
+        "IfcGeographicElement",
+        name,
+        site,
+        w.faces(vertices, tris),
+        "Reed",
+        "USERDEFINED",
+        (x, y, ground),
+        object_type="Planting",
+    )
 
 
-def _revolved(rings: list[tuple[float, float]], around: int, wobble: np.ndarray | None = None) -> tuple[list[Point3], list[tuple[int, int, int]]]:
+def _revolved(
+    rings: list[tuple[float, float]], around: int, wobble: np.ndarray | None = None
+) -> tuple[list[Point3], list[tuple[int, int, int]]]:
     """A closed body from (radius, height) rings; first and last radius are drawn to a point."""
     vertices: list[Point3] = [(0.0, 0.0, rings[0][1])]
     for k, (radius, z) in enumerate(rings[1:-1]):
@@ -145,11 +172,30 @@ def _shrub(w: Writer, site: Entity, name: str, x: float, y: float, size: float, 
     rings = [(size * sin(pi * k / steps), size * 0.9 * (1 - cos(pi * k / steps))) for k in range(steps + 1)]
     wobble = rng.uniform(0.94, 1.05, (steps, 16))
     vertices, tris = _revolved(rings, 16, wobble)
-    w.element("IfcGeographicElement", name, site, w.faces(vertices, tris), "Reed", "USERDEFINED", (x, y, terrain(x, y) - 0.1), object_type="Planting")
+    w.element(
+        "IfcGeographicElement",
+        name,
+        site,
+        w.faces(vertices, tris),
+        "Reed",
+        "USERDEFINED",
+        (x, y, terrain(x, y) - 0.1),
+        object_type="Planting",
+    )
 
 
 def _person(w: Writer, storey: Entity, name: str, x: float, y: float, z: float) -> None:
-    body = [(0, 0.82), (0.13, 0.82), (0.165, 0.95), (0.15, 1.1), (0.185, 1.32), (0.17, 1.44), (0.06, 1.5), (0.055, 1.54), (0, 1.54)]
+    body = [
+        (0, 0.82),
+        (0.13, 0.82),
+        (0.165, 0.95),
+        (0.15, 1.1),
+        (0.185, 1.32),
+        (0.17, 1.44),
+        (0.06, 1.5),
+        (0.055, 1.54),
+        (0, 1.54),
+    ]
     head = [(0, 1.53), (0.06, 1.545), (0.09, 1.6), (0.1, 1.66), (0.085, 1.73), (0.045, 1.775), (0, 1.785)]
     leg = [(0, 0.0), (0.055, 0.0), (0.06, 0.1), (0.055, 0.45), (0.08, 0.8), (0.08, 0.86), (0, 0.86)]
     arm = [(0, 0.78), (0.035, 0.8), (0.04, 1.1), (0.05, 1.4), (0, 1.43)]

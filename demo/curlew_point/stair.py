@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from ifcopenshell import entity_instance as Entity
 
 from .setting_out import LOOKOUT, LOWER, STAIR_X, STAIR_Y, UPPER
@@ -61,7 +63,13 @@ def _timber(w: Writer, storey: Entity) -> None:
             items.append(w.box((x0 + 0.03, riser[0], level - rise), (x0 + WIDTH - 0.03, riser[1], level - 0.04)))
         run = direction * GOING * (RISERS - 1)
         top = z + rise * (RISERS - 1)
-        string = [(start, z), (start + direction * 0.3, z), (start + run, top - 0.14), (start + run, top + 0.22), (start, z + 0.26)]
+        string = [
+            (start, z),
+            (start + direction * 0.3, z),
+            (start + run, top - 0.14),
+            (start + run, top + 0.22),
+            (start, z + 0.26),
+        ]
         for x in (x0, x0 + WIDTH - 0.03):
             items.append(_extruded(w, string if direction > 0 else string[::-1], x, 0.03))
         w.element("IfcStairFlight", f"Timber flight {number}", storey, items, "Oak", "STRAIGHT")
@@ -76,7 +84,7 @@ def _timber(w: Writer, storey: Entity) -> None:
 def balustrade(w: Writer, name: str, storey: Entity, line: list[Point3], height: float = 1.05, wires: int = 7) -> None:
     """Posts at most 1.2 m apart, a round handrail and tensioned wires along a line of points at floor level."""
     items = []
-    for a, b in zip(line, line[1:], strict=False):
+    for a, b in pairwise(line):
         length = sum((q - p) ** 2 for p, q in zip(a, b, strict=True)) ** 0.5
         posts = max(1, int(length / 1.2 + 0.999))
         for i in range(posts + 1):
@@ -98,8 +106,17 @@ def build_stairs(w: Writer, storeys: dict[str, Entity]) -> None:
     gap = (STAIR_X[0] + STAIR_X[1]) / 2
     for name, storey, low, high in [("lower", "Lower", LOWER, UPPER), ("upper", "Upper", UPPER, LOOKOUT)]:
         half = (low + high) / 2
-        for number, (x, start, end) in enumerate([(gap - 0.03, (y0 + 0.1, low + 0.18), (landing, half)), (gap + 0.03, (landing, half), (y0 + 0.1, high))], 1):
-            balustrade(w, f"Stair balustrade {name} {number}", storeys[storey], [(x, start[0], start[1]), (x, end[0], end[1])], 0.95, 4)
+        for number, (x, start, end) in enumerate(
+            [(gap - 0.03, (y0 + 0.1, low + 0.18), (landing, half)), (gap + 0.03, (landing, half), (y0 + 0.1, high))], 1
+        ):
+            balustrade(
+                w,
+                f"Stair balustrade {name} {number}",
+                storeys[storey],
+                [(x, start[0], start[1]), (x, end[0], end[1])],
+                0.95,
+                4,
+            )
     edge = 16.95
     balustrade(w, "Upper landing balustrade", storeys["Upper"], [(edge, y0, UPPER), (edge, 9.35, UPPER)])
     balustrade(w, "Lookout balustrade", storeys["Lookout"], [(14.75, y0 - 0.05, LOOKOUT), (15.65, y0 - 0.05, LOOKOUT)])

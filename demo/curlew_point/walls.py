@@ -10,7 +10,17 @@ from ifcopenshell import entity_instance as Entity
 
 from .build_ups import thickness
 from .setting_out import (
-    DECK, GRID_X, GRID_Y, LOOKOUT_UNDERSIDE, LOWER, LOWER_OUT, ROOF_NORMAL, ROOF_UNDERSIDE, UPPER, UPPER_OUT, WALL_HEAD,
+    DECK,
+    GRID_X,
+    GRID_Y,
+    LOOKOUT_UNDERSIDE,
+    LOWER,
+    LOWER_OUT,
+    ROOF_NORMAL,
+    ROOF_UNDERSIDE,
+    UPPER,
+    UPPER_OUT,
+    WALL_HEAD,
 )
 from .writer import Point2, Point3, Writer
 
@@ -58,8 +68,16 @@ class WallBuilder:
         self.writer, self.sets, self.storeys = writer, sets, storeys
 
     def chain(
-        self, name: str, points: Sequence[Point2], kind: str, out: float, storey: str, base: float | Sequence[float],
-        top: float, closed: bool = True, clip: Callable[[int], Clip | None] = lambda i: None,
+        self,
+        name: str,
+        points: Sequence[Point2],
+        kind: str,
+        out: float,
+        storey: str,
+        base: float | Sequence[float],
+        top: float,
+        closed: bool = True,
+        clip: Callable[[int], Clip | None] = lambda i: None,
     ) -> list[Wall]:
         """Walls along a polyline with the inside at its left, mitred where they meet."""
         ps = [np.array(p, float) for p in points]
@@ -72,22 +90,43 @@ class WallBuilder:
             before = dirs[i - 1] if closed or i else None
             after = dirs[(i + 1) % count] if closed or i + 1 < count else dirs[i]
             p, q, d = ps[i], ps[(i + 1) % len(ps)], dirs[i]
-            corners = [_corner(p, before, d, -out), _corner(q, d, after, -out),
-                       _corner(q, d, after, inside), _corner(p, before, d, inside)]
+            corners = [
+                _corner(p, before, d, -out),
+                _corner(q, d, after, -out),
+                _corner(q, d, after, inside),
+                _corner(p, before, d, inside),
+            ]
             local = [(float((c - p) @ d), float((c - p) @ _left(d))) for c in corners]
             low = base if isinstance(base, (int, float)) else base[i]
             walls.append(self._wall(f"{name} {i + 1}", kind, storey, p, d, local, (out, inside), (low, top), clip(i)))
         return walls
 
     def straight(
-        self, name: str, start: Point2, end: Point2, kind: str, storey: str, base: float, top: float,
+        self,
+        name: str,
+        start: Point2,
+        end: Point2,
+        kind: str,
+        storey: str,
+        base: float,
+        top: float,
         clip: Clip | None = None,
     ) -> Wall:
         """A partition centred on its line, with square ends."""
         return self.chain(name, [start, end], kind, thickness(kind) / 2, storey, base, top, False, lambda i: clip)[0]
 
-    def _wall(self, name: str, kind: str, storey: str, p: np.ndarray, d: np.ndarray, local: list[Point2],
-              faces: tuple[float, float], heights: tuple[float, float], clip: Clip | None) -> Wall:
+    def _wall(
+        self,
+        name: str,
+        kind: str,
+        storey: str,
+        p: np.ndarray,
+        d: np.ndarray,
+        local: list[Point2],
+        faces: tuple[float, float],
+        heights: tuple[float, float],
+        clip: Clip | None,
+    ) -> Wall:
         w = self.writer
         base, top = heights
         body = w.extrude(local, top - base)
@@ -107,30 +146,68 @@ class WallBuilder:
 def build_walls(writer: Writer, sets: dict[str, Entity], storeys: dict[str, Entity]) -> dict[str, Wall]:
     b = WallBuilder(writer, sets, storeys)
     lower = [(A, Y1), (D, Y1), (D, 3.2), (D, 6.4), (D, Y3), (B, Y3), (A, Y3)]
-    l = b.chain("Lower outer wall", lower, "Lower outer wall", LOWER_OUT, "Lower",
-                [-1.8, -1.8, -1.35, -0.9, -0.9, 0.0, -1.8], WALL_HEAD)
+    low = b.chain(
+        "Lower outer wall",
+        lower,
+        "Lower outer wall",
+        LOWER_OUT,
+        "Lower",
+        [-1.8, -1.8, -1.35, -0.9, -0.9, 0.0, -1.8],
+        WALL_HEAD,
+    )
     upper = [(A, Y1), (C, Y1), (D, Y1), (D, Y3), (C, Y3), (A, Y3)]
-    u = b.chain("Upper outer wall", upper, "Upper outer wall", UPPER_OUT, "Upper", WALL_HEAD,
-                9.0, clip=lambda i: LAB_ROOF if i in (0, 4, 5) else ((0.0, 0.0, DECK), (0.0, 0.0, 1.0)))
+    u = b.chain(
+        "Upper outer wall",
+        upper,
+        "Upper outer wall",
+        UPPER_OUT,
+        "Upper",
+        WALL_HEAD,
+        9.0,
+        clip=lambda i: LAB_ROOF if i in (0, 4, 5) else ((0.0, 0.0, DECK), (0.0, 0.0, 1.0)),
+    )
     look = [(C, Y2), (D, Y2), (D, Y3), (C, Y3)]
     k = b.chain("Lookout wall", look, "Upper outer wall", UPPER_OUT, "Lookout", DECK, 11.0, clip=lambda i: LOOKOUT_ROOF)
     parapet_ends = [(C, Y2 - UPPER_OUT), (C, Y1), (D, Y1), (D, Y2 - UPPER_OUT)]
     b.chain("Terrace parapet", parapet_ends, "Parapet", UPPER_OUT, "Lookout", DECK, 7.65, closed=False)
-    mid = b.chain("Wall on C", [(C, Y3 - 0.199), (C, Y1 + 0.199)], "Upper outer wall", UPPER_OUT, "Upper", UPPER, DECK, False)
+    mid = b.chain(
+        "Wall on C", [(C, Y3 - 0.199), (C, Y1 + 0.199)], "Upper outer wall", UPPER_OUT, "Upper", UPPER, DECK, False
+    )
     s, ceiling = b.straight, 2.988
     walls = {
-        "south": l[0], "east": l[1], "east north": l[3], "north": l[4], "north bay": l[5], "west": l[6],
-        "upper south": u[0], "upper south kitchen": u[1], "upper east": u[2], "upper north": u[3],
-        "upper north lab": u[4], "upper west": u[5],
-        "lookout south": k[0], "lookout east": k[1], "lookout north": k[2], "lookout west": k[3], "wall C": mid[0],
+        "south": low[0],
+        "east": low[1],
+        "east north": low[3],
+        "north": low[4],
+        "north bay": low[5],
+        "west": low[6],
+        "upper south": u[0],
+        "upper south kitchen": u[1],
+        "upper east": u[2],
+        "upper north": u[3],
+        "upper north lab": u[4],
+        "upper west": u[5],
+        "lookout south": k[0],
+        "lookout east": k[1],
+        "lookout north": k[2],
+        "lookout west": k[3],
+        "wall C": mid[0],
         "wet lab bay": s("Partition B", (B, 0.153), (B, 9.447), "Block partition", "Lower", LOWER, ceiling),
         "wet lab C": s("Partition C", (C, 0.153), (C, 9.447), "Block partition", "Lower", LOWER, ceiling),
-        "wet lab store": s("Partition 2 west", (B + 0.083, Y2), (C - 0.083, Y2), "Stud partition", "Lower", LOWER, 2.748),
+        "wet lab store": s(
+            "Partition 2 west", (B + 0.083, Y2), (C - 0.083, Y2), "Stud partition", "Lower", LOWER, 2.748
+        ),
         "plant": s("Partition 2 east", (C + 0.083, Y2), (D - 0.153, Y2), "Block partition", "Lower", LOWER, ceiling),
         "lab": s("Upper partition B", (B, 0.199), (B, 9.401), "Stud partition", "Upper", UPPER, 8.5, LAB_ROOF),
-        "library": s("Upper partition 2 west", (B + 0.0625, Y2), (C - 0.13, Y2), "Stud partition", "Upper", UPPER, 8.5, LAB_ROOF),
-        "kitchen": s("Upper partition 2 east", (C + 0.199, Y2), (D - 0.199, Y2), "Stud partition", "Upper", UPPER, 6.003),
-        "washroom": s("Washroom partition", (18.0, Y2 + 0.0625), (18.0, 9.401), "Stud partition", "Upper", UPPER, 6.275),
+        "library": s(
+            "Upper partition 2 west", (B + 0.0625, Y2), (C - 0.13, Y2), "Stud partition", "Upper", UPPER, 8.5, LAB_ROOF
+        ),
+        "kitchen": s(
+            "Upper partition 2 east", (C + 0.199, Y2), (D - 0.199, Y2), "Stud partition", "Upper", UPPER, 6.003
+        ),
+        "washroom": s(
+            "Washroom partition", (18.0, Y2 + 0.0625), (18.0, 9.401), "Stud partition", "Upper", UPPER, 6.275
+        ),
     }
     _ledges_and_copings(writer, storeys)
     return walls
@@ -147,8 +224,12 @@ def _ledges_and_copings(w: Writer, storeys: dict[str, Entity]) -> None:
         o0, o1, i1, i0 = (*outer[i], WALL_HEAD), (*outer[j], WALL_HEAD), (*inner[j], WALL_HEAD), (*inner[i], WALL_HEAD)
         lift_out, lift_in = 0.03, 0.09
         low = [o0, o1, i1, i0]
-        high = [(*outer[i], WALL_HEAD + lift_out), (*outer[j], WALL_HEAD + lift_out),
-                (*inner[j], WALL_HEAD + lift_in), (*inner[i], WALL_HEAD + lift_in)]
+        high = [
+            (*outer[i], WALL_HEAD + lift_out),
+            (*outer[j], WALL_HEAD + lift_out),
+            (*inner[j], WALL_HEAD + lift_in),
+            (*inner[i], WALL_HEAD + lift_in),
+        ]
         quads = [(3, 2, 1, 0), (4, 5, 6, 7), (0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7)]
         tris = [t for q in quads for t in ((q[0], q[1], q[2]), (q[0], q[2], q[3]))]
         w.element("IfcCovering", f"Ledge {name}", storeys["Upper"], w.faces([*low, *high], tris), "Stone", "MOLDING")
@@ -160,5 +241,11 @@ def _ledges_and_copings(w: Writer, storeys: dict[str, Entity]) -> None:
         ("south", (C + t, Y1 - out), (D - t, Y1 + t)),
         ("east", (D - t, Y1 - out), (D + out, Y2 - UPPER_OUT)),
     ]:
-        w.element("IfcCovering", f"Parapet coping {name}", storeys["Lookout"],
-                  w.box((*low, z), (*high, z + 0.03)), "Zinc", "MOLDING")
+        w.element(
+            "IfcCovering",
+            f"Parapet coping {name}",
+            storeys["Lookout"],
+            w.box((*low, z), (*high, z + 0.03)),
+            "Zinc",
+            "MOLDING",
+        )

@@ -48,7 +48,10 @@ class Writer:
             self.file, context_type="Model", context_identifier="Body", target_view="MODEL_VIEW", parent=self.model
         )
         self.axis = ifcopenshell.api.context.add_context(
-            self.file, context_type="Plan", context_identifier="Axis", target_view="GRAPH_VIEW",
+            self.file,
+            context_type="Plan",
+            context_identifier="Axis",
+            target_view="GRAPH_VIEW",
             parent=ifcopenshell.api.context.add_context(self.file, context_type="Plan"),
         )
         self._styles: dict[str, Entity] = {}
@@ -101,7 +104,10 @@ class Writer:
     def profile(self, points: Sequence[Point2], holes: Sequence[Sequence[Point2]] = ()) -> Entity:
         if holes:
             return self.file.create_entity(
-                "IfcArbitraryProfileDefWithVoids", "AREA", None, self._closed(points),
+                "IfcArbitraryProfileDefWithVoids",
+                "AREA",
+                None,
+                self._closed(points),
                 [self._closed(h) for h in holes],
             )
         return self.file.create_entity("IfcArbitraryClosedProfileDef", "AREA", None, self._closed(points))
@@ -112,8 +118,12 @@ class Writer:
         )
 
     def extrude(
-        self, profile: Entity | Sequence[Point2], depth: float, origin: Point3 = (0.0, 0.0, 0.0),
-        axis: Point3 = UP, x: Point3 = EAST,
+        self,
+        profile: Entity | Sequence[Point2],
+        depth: float,
+        origin: Point3 = (0.0, 0.0, 0.0),
+        axis: Point3 = UP,
+        x: Point3 = EAST,
     ) -> Entity:
         shape = profile if isinstance(profile, Entity) else self.profile(profile)
         return self.file.create_entity(
@@ -163,9 +173,17 @@ class Writer:
     # -- whole elements ---------------------------------------------------------------------------------
 
     def element(
-        self, ifc_class: str, name: str, storey: Entity, items: Sequence[Entity] | Entity,
-        material: str | Sequence[str] | Entity | None = None, predefined: str | None = None,
-        origin: Point3 = (0.0, 0.0, 0.0), axis: Point3 = UP, x: Point3 = EAST, object_type: str | None = None,
+        self,
+        ifc_class: str,
+        name: str,
+        storey: Entity,
+        items: Sequence[Entity] | Entity,
+        material: str | Sequence[str] | Entity | None = None,
+        predefined: str | None = None,
+        origin: Point3 = (0.0, 0.0, 0.0),
+        axis: Point3 = UP,
+        x: Point3 = EAST,
+        object_type: str | None = None,
     ) -> Entity:
         """An element with its body; a list of materials styles the items one by one."""
         made = self.entity(ifc_class, name, predefined)
@@ -187,7 +205,9 @@ class Writer:
         ifcopenshell.api.material.assign_material(self.file, products=[element], material=material)
 
     def _parts(self, element: Entity, items: Sequence[Entity], names: Sequence[str]) -> None:
-        parts = ifcopenshell.api.material.add_material_set(self.file, name=element.Name, set_type="IfcMaterialConstituentSet")
+        parts = ifcopenshell.api.material.add_material_set(
+            self.file, name=element.Name, set_type="IfcMaterialConstituentSet"
+        )
         for name in dict.fromkeys(names):
             ifcopenshell.api.material.add_constituent(
                 self.file, constituent_set=parts, material=self.materials[name], name=name
@@ -205,8 +225,9 @@ class Writer:
         )
         self.name_guid(relation, "layers:" + element.GlobalId)
 
-    def void(self, host: Entity, items: Entity | Sequence[Entity], origin: Point3 = (0.0, 0.0, 0.0),
-             x: Point3 = EAST) -> Entity:
+    def void(
+        self, host: Entity, items: Entity | Sequence[Entity], origin: Point3 = (0.0, 0.0, 0.0), x: Point3 = EAST
+    ) -> Entity:
         opening = self.entity("IfcOpeningElement", f"Opening in {host.Name}")
         self.place(opening, origin, UP, x)
         self.shape(opening, [items] if isinstance(items, Entity) else list(items))
@@ -220,7 +241,9 @@ class Writer:
         self.materials[name] = ifcopenshell.api.material.add_material(self.file, name=name, category=category)
         style = ifcopenshell.api.style.add_style(self.file, name=name)
         ifcopenshell.api.style.add_surface_style(
-            self.file, style=style, ifc_class="IfcSurfaceStyleShading",
+            self.file,
+            style=style,
+            ifc_class="IfcSurfaceStyleShading",
             attributes={
                 "SurfaceColour": {"Name": None, "Red": colour[0], "Green": colour[1], "Blue": colour[2]},
                 "Transparency": clear,

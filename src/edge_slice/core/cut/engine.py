@@ -38,15 +38,31 @@ def cut_model(model: Model, spec: SectionCut | PlanCut, strength: F64 | None = N
     return CutResult(axes, window, tuple(faces), lines, tuple(loose), None if spec.depth is None else far)
 
 
-def _overhead(model: Model, points: F64, axes: Axes, shown: NDArray[np.bool_], leaking: NDArray[np.bool_], caps: F64,
-              window: tuple[float, float, float, float], height: float) -> CutLines:
+def _overhead(
+    model: Model,
+    points: F64,
+    axes: Axes,
+    shown: NDArray[np.bool_],
+    leaking: NDArray[np.bool_],
+    caps: F64,
+    window: tuple[float, float, float, float],
+    height: float,
+) -> CutLines:
     """What hangs above a plan's cut, as seen looking up from it."""
     mirrored = points * np.array([1.0, 1.0, -1.0])
-    return trace_lines(model.mesh, mirrored, -axes.w, shown, leaking, caps, window, height * 1000.0, False, Role.OVERHEAD)
+    return trace_lines(
+        model.mesh, mirrored, -axes.w, shown, leaking, caps, window, height * 1000.0, False, Role.OVERHEAD
+    )
 
 
-def _cut_faces(model: Model, axes: Axes, points: F64, shown: NDArray[np.bool_],
-               window: tuple[float, float, float, float], strength: F64) -> tuple[list[CutFace], list[tuple[int, F64]]]:
+def _cut_faces(
+    model: Model,
+    axes: Axes,
+    points: F64,
+    shown: NDArray[np.bool_],
+    window: tuple[float, float, float, float],
+    strength: F64,
+) -> tuple[list[CutFace], list[tuple[int, F64]]]:
     mesh = model.mesh
     own = np.array([e.material for e in model.elements], dtype=np.int64)
     material = np.where(mesh.triangle_material >= 0, mesh.triangle_material, own[mesh.triangle_element])
@@ -63,7 +79,7 @@ def _cut_faces(model: Model, axes: Axes, points: F64, shown: NDArray[np.bool_],
         faces += [f for p in polygons for f in split_layers(model, axes, CutFace(element, of, -1, p))]
     faces = resolve_overlaps(_in_window(faces, window), strength)
     loose = [
-        (int(mesh.triangle_element[rings.triangle[k]]), rings.points[rings.start[k]:rings.start[k + 1]])
+        (int(mesh.triangle_element[rings.triangle[k]]), rings.points[rings.start[k] : rings.start[k + 1]])
         for k in np.flatnonzero(~rings.closed)
     ]
     return faces, loose
@@ -77,12 +93,16 @@ def _in_window(faces: list[CutFace], window: tuple[float, float, float, float]) 
     box = shapely.bounds(shapes)
     u0, v0, u1, v1 = window
     inside = (box[:, 0] >= u0) & (box[:, 1] >= v0) & (box[:, 2] <= u1) & (box[:, 3] <= v1)
-    cropped = shapely.intersection(shapes, shapely.box(*window))
+    outside = np.flatnonzero(~inside)
+    cropped = dict(zip(outside.tolist(), shapely.intersection(shapes[outside], shapely.box(*window)), strict=True))
     result = []
     for i, face in enumerate(faces):
         if inside[i]:
             result.append(face)
         else:
-            result += [CutFace(face.element, face.material, face.layer, p, face.strip)
-                       for p in shapely.get_parts(cropped[i]) if p.geom_type == "Polygon" and p.area > 0.01]
+            result += [
+                CutFace(face.element, face.material, face.layer, p, face.strip)
+                for p in shapely.get_parts(cropped[i])
+                if p.geom_type == "Polygon" and p.area > 0.01
+            ]
     return result

@@ -20,9 +20,9 @@ SLIVER = 0.01  # mm²; pieces smaller than this are no face
 
 def _polygons(geometry: shapely.Geometry) -> list[shapely.Polygon]:
     """The polygons in any geometry, slivers dropped."""
-    return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SLIVER] if not (
-        geometry.geom_type == "GeometryCollection"
-    ) else [q for g in geometry.geoms for q in _polygons(g)]
+    if geometry.geom_type == "GeometryCollection":
+        return [q for g in geometry.geoms for q in _polygons(g)]
+    return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SLIVER]
 
 
 def close_rings(rings: Rings, key: NDArray[np.int64]) -> dict[int, list[shapely.Polygon]]:
@@ -58,7 +58,8 @@ def _signed_areas(points: F64, index: NDArray[np.int64], count: int) -> F64:
     following[np.r_[starts[1:], len(points)] - 1] = starts
     base = points[starts][index]
     a, b = points - base, points[following] - base
-    return np.bincount(index, weights=(a[:, 0] * b[:, 1] - b[:, 0] * a[:, 1]) / 2, minlength=count)
+    halves = (a[:, 0] * b[:, 1] - b[:, 0] * a[:, 1]) / 2
+    return np.bincount(index, weights=halves, minlength=count).astype(np.float64)
 
 
 def _nest(polygons: list[shapely.Polygon], areas: F64) -> list[shapely.Polygon]:
@@ -105,11 +106,14 @@ def split_layers(model: Model, axes: Axes, face: CutFace) -> list[CutFace]:
         Strip((float(normal[0]), float(normal[1])), float(positions[k]), float(positions[k + 1]))
         for k in range(len(layers))
     ]
-    bands = [_band(normal, -FAR if k == 0 else s.low, FAR if k == len(layers) - 1 else s.high) for k, s in enumerate(strips)]
+    bands = [
+        _band(normal, -FAR if k == 0 else s.low, FAR if k == len(layers) - 1 else s.high) for k, s in enumerate(strips)
+    ]
     pieces = shapely.intersection(face.polygon, np.array(bands))
     return [
         CutFace(face.element, layers[k].material, k, polygon, strips[k])
-        for k, piece in enumerate(pieces) for polygon in _polygons(piece)
+        for k, piece in enumerate(pieces)
+        for polygon in _polygons(piece)
     ]
 
 

@@ -29,11 +29,20 @@ def _borders(mesh: Mesh, seen: NDArray[np.int8]) -> NDArray[np.uint8]:
     across = mesh.neighbours
     other = np.where(across >= 0, seen[across], -2)
     outline = other != seen[:, None]
-    return (outline @ np.array([1, 2, 4])).astype(np.uint8)
+    bits: NDArray[np.uint8] = (outline @ np.array([1, 2, 4])).astype(np.uint8)
+    return bits
 
 
-def _edges_in_view(mesh: Mesh, points: F64, seen: NDArray[np.int8], elements: NDArray[np.bool_], open_element: NDArray[np.bool_],
-                   window: Window, near: float, far: float) -> tuple[F64, NDArray[np.int32]]:
+def _edges_in_view(
+    mesh: Mesh,
+    points: F64,
+    seen: NDArray[np.int8],
+    elements: NDArray[np.bool_],
+    open_element: NDArray[np.bool_],
+    window: Window,
+    near: float,
+    far: float,
+) -> tuple[F64, NDArray[np.int32]]:
     """Edges that could be visible, clipped to near <= w <= far and to the window: ends (e, 2, 3), edge index (e,)."""
     first, second = mesh.edge_triangles[:, 0], mesh.edge_triangles[:, 1]
     a, b = seen[first], np.where(second >= 0, seen[second], 1)
@@ -80,8 +89,18 @@ def cap_triangles(faces: list[CutFace]) -> F64:
     return np.concatenate((flat, np.zeros((len(flat), 3, 1))), axis=2)
 
 
-def trace_lines(mesh: Mesh, points: F64, look: F64, elements: NDArray[np.bool_], open_element: NDArray[np.bool_],
-                caps: F64, window: Window, far: float, keep_hidden: bool, role: Role = Role.SEEN) -> CutLines:
+def trace_lines(
+    mesh: Mesh,
+    points: F64,
+    look: F64,
+    elements: NDArray[np.bool_],
+    open_element: NDArray[np.bool_],
+    caps: F64,
+    window: Window,
+    far: float,
+    keep_hidden: bool,
+    role: Role = Role.SEEN,
+) -> CutLines:
     """What a viewer at the cut sees of the elements (n,) beyond it, down to depth `far` (mm)."""
     seen = facing(mesh, look)
     edges, index = _edges_in_view(mesh, points, seen, elements, open_element, window, 0.0, far)
@@ -90,8 +109,8 @@ def trace_lines(mesh: Mesh, points: F64, look: F64, elements: NDArray[np.bool_],
     # Only faces turned to the viewer hide: what lies behind a far face lies in a body, behind its near face
     # or its cut face. Leaking bodies have no such order, so all of their faces hide.
     use = elements[mesh.triangle_element] & ((seen == 1) | open_element[mesh.triangle_element])
-    corner_depth = points[:, 2][mesh.triangles]
-    use &= corner_depth.min(axis=1) < far
+    if np.isfinite(far):
+        use &= (points[:, 2] < far)[mesh.triangles].any(axis=1)
     corners, bits = clip_triangles(points, mesh.triangles, use, _borders(mesh, seen))
     corners = np.concatenate((caps, corners))
     bits = np.concatenate((np.zeros(len(caps), np.uint8), bits))
@@ -99,7 +118,9 @@ def trace_lines(mesh: Mesh, points: F64, look: F64, elements: NDArray[np.bool_],
     start, step = edges[edge, 0], edges[edge, 1] - edges[edge, 0]
     a, b = start + span[:, :1] * step, start + span[:, 1:] * step
     roles = np.where(hidden, Role.HIDDEN, role).astype(np.uint8)
-    lines = CutLines(np.column_stack((a[:, :2], b[:, :2])), roles, mesh.edge_element[index[edge]], (a[:, 2] + b[:, 2]) / 2)
+    lines = CutLines(
+        np.column_stack((a[:, :2], b[:, :2])), roles, mesh.edge_element[index[edge]], (a[:, 2] + b[:, 2]) / 2
+    )
     return _without_doubles(lines)
 
 

@@ -27,7 +27,11 @@ def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: 
     count = 0
     for t in range(triangles.shape[0]):
         if use[t]:
-            s = (points[triangles[t, 0], 2] >= 0) + (points[triangles[t, 1], 2] >= 0) + (points[triangles[t, 2], 2] >= 0)
+            s = (
+                (points[triangles[t, 0], 2] >= 0)
+                + (points[triangles[t, 1], 2] >= 0)
+                + (points[triangles[t, 2], 2] >= 0)
+            )
             count += 0 if s == 0 else (2 if s == 2 else 1)
     out = np.empty((count, 3, 3))
     bits = np.zeros(count, np.uint8)
@@ -67,6 +71,15 @@ def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: 
 
 
 @njit(cache=True, nogil=True)
+def _touches_window(corners: F64, low_u: float, low_v: float, high_u: float, high_v: float):  # type: ignore[no-untyped-def]
+    inside = np.empty(corners.shape[0], np.bool_)
+    for t in range(corners.shape[0]):
+        u, v = corners[t, :, 0], corners[t, :, 1]
+        inside[t] = u.max() >= low_u and u.min() <= high_u and v.max() >= low_v and v.min() <= high_v
+    return inside
+
+
+@njit(cache=True, nogil=True)
 def _bin(corners: F64, low_u: float, low_v: float, size: float, columns: int, rows: int):  # type: ignore[no-untyped-def]
     """Triangles by grid cell: cell c holds items[start[c]:start[c + 1]]."""
     start = np.zeros(columns * rows + 1, np.int64)
@@ -103,7 +116,10 @@ def _side_lines(corners: F64, bits: NDArray[np.uint8]):  # type: ignore[no-untyp
     for t in range(n):
         a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
         area = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
-        longest = max(np.hypot(b[0] - a[0], b[1] - a[1]), max(np.hypot(c[0] - b[0], c[1] - b[1]), np.hypot(a[0] - c[0], a[1] - c[1])))
+        longest = max(
+            np.hypot(b[0] - a[0], b[1] - a[1]),
+            max(np.hypot(c[0] - b[0], c[1] - b[1]), np.hypot(a[0] - c[0], a[1] - c[1])),
+        )
         if abs(area) <= 2e-3 * longest:  # seen edge-on: it hides nothing
             continue
         sign = 1.0 if area > 0 else -1.0
@@ -155,8 +171,21 @@ def _covered(p: F64, q: F64, sides: F64, plane: F64):  # type: ignore[no-untyped
 
 
 @njit(cache=True, nogil=True)
-def _visible(edges: F64, sides: F64, plane: F64, solid: NDArray[np.bool_], nearest: F64, start: NDArray[np.int64],
-             items: I32, low_u: float, low_v: float, size: float, columns: int, rows: int, keep_hidden: bool):  # type: ignore[no-untyped-def]
+def _visible(
+    edges: F64,
+    sides: F64,
+    plane: F64,
+    solid: NDArray[np.bool_],
+    nearest: F64,
+    start: NDArray[np.int64],
+    items: I32,
+    low_u: float,
+    low_v: float,
+    size: float,
+    columns: int,
+    rows: int,
+    keep_hidden: bool,
+):  # type: ignore[no-untyped-def]
     out_edge = np.empty(edges.shape[0] * 2 + 16, np.int32)
     out_span = np.empty((out_edge.shape[0], 2))
     out_hidden = np.zeros(out_edge.shape[0], np.bool_)
@@ -227,14 +256,20 @@ def _visible(edges: F64, sides: F64, plane: F64, solid: NDArray[np.bool_], neare
                 out_edge[filled], out_span[filled, 0], out_span[filled, 1], out_hidden[filled] = e, at, s0, False
                 filled += 1
             if keep_hidden and s1 > max(at, s0) + 3 * least:
-                out_edge[filled], out_span[filled, 0], out_span[filled, 1], out_hidden[filled] = e, max(at, s0), s1, True
+                out_edge[filled], out_span[filled, 0], out_span[filled, 1], out_hidden[filled] = (
+                    e,
+                    max(at, s0),
+                    s1,
+                    True,
+                )
                 filled += 1
             at = max(at, s1)
     return out_edge[:filled], out_span[:filled], out_hidden[:filled]
 
 
-def visible_spans(edges: F64, corners: F64, bits: NDArray[np.uint8], window: tuple[float, float, float, float],
-                  keep_hidden: bool) -> tuple[I32, F64, NDArray[np.bool_]]:
+def visible_spans(
+    edges: F64, corners: F64, bits: NDArray[np.uint8], window: tuple[float, float, float, float], keep_hidden: bool
+) -> tuple[I32, F64, NDArray[np.bool_]]:
     """Spans of edges (e, 2, 3) that triangles corners (m, 3, 3) leave visible, within window (u0, v0, u1, v1).
 
     Returns the edge of each span (k,), its parameters (k, 2), and whether it is hidden (k,) (only with
@@ -242,8 +277,7 @@ def visible_spans(edges: F64, corners: F64, bits: NDArray[np.uint8], window: tup
     """
     low_u, low_v, high_u, high_v = window
     if len(corners):
-        inside = ((corners[:, :, 0].max(axis=1) >= low_u) & (corners[:, :, 0].min(axis=1) <= high_u)
-                  & (corners[:, :, 1].max(axis=1) >= low_v) & (corners[:, :, 1].min(axis=1) <= high_v))
+        inside = _touches_window(corners, low_u, low_v, high_u, high_v)
         corners, bits = corners[inside], bits[inside]
     wide, high = max(high_u - low_u, 1.0), max(high_v - low_v, 1.0)
     cells = min(1_000_000, max(1024, 2 * len(corners)))
@@ -251,5 +285,5 @@ def visible_spans(edges: F64, corners: F64, bits: NDArray[np.uint8], window: tup
     columns, rows = int(wide / size) + 1, int(high / size) + 1
     start, items = _bin(corners, low_u, low_v, size, columns, rows)
     sides, plane, solid = _side_lines(corners, bits)
-    nearest = corners[:, :, 2].min(axis=1) if len(corners) else np.zeros(0)
+    nearest = np.minimum(np.minimum(corners[:, 0, 2], corners[:, 1, 2]), corners[:, 2, 2])
     return _visible(edges, sides, plane, solid, nearest, start, items, low_u, low_v, size, columns, rows, keep_hidden)  # type: ignore[no-any-return]

@@ -60,8 +60,10 @@ class CutLines:
     @staticmethod
     def join(parts: list[CutLines]) -> CutLines:
         return CutLines(
-            np.concatenate([p.points for p in parts]), np.concatenate([p.role for p in parts]),
-            np.concatenate([p.element for p in parts]), np.concatenate([p.depth for p in parts]),
+            np.concatenate([p.points for p in parts]),
+            np.concatenate([p.role for p in parts]),
+            np.concatenate([p.element for p in parts]),
+            np.concatenate([p.depth for p in parts]),
         )
 
 

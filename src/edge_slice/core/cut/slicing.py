@@ -34,7 +34,11 @@ def _cross(points: F64, triangles: I32, use: NDArray[np.bool_]):  # type: ignore
     count = 0
     for t in range(triangles.shape[0]):
         if use[t]:
-            s = (points[triangles[t, 0], 2] >= 0) + (points[triangles[t, 1], 2] >= 0) + (points[triangles[t, 2], 2] >= 0)
+            s = (
+                (points[triangles[t, 0], 2] >= 0)
+                + (points[triangles[t, 1], 2] >= 0)
+                + (points[triangles[t, 2], 2] >= 0)
+            )
             if s == 1 or s == 2:
                 count += 1
     enter = np.empty(count, np.int64)
@@ -121,10 +125,7 @@ def _thin(points: F64, starts: NDArray[np.int64], closed: NDArray[np.bool_]):  #
         for i in range(n):
             p = points[first + i]
             if closed[c] or 0 < i < n - 1:
-                if filled > new[c]:
-                    a = out[filled - 1]
-                else:
-                    a = points[first + (i - 1) % n]
+                a = out[filled - 1] if filled > new[c] else points[first + (i - 1) % n]
                 b = points[first + (i + 1) % n]
                 du, dv = b[0] - a[0], b[1] - a[1]
                 length = np.hypot(du, dv)
@@ -156,7 +157,7 @@ def slice_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], group: 
     # an open chain also needs the far end of its last piece
     chains = []
     for k in range(len(closed)):
-        rows = ordered[starts[k]:starts[k + 1]]
+        rows = ordered[starts[k] : starts[k + 1]]
         chains.append(rows[:, :2] if closed[k] else np.vstack((rows[:, :2], rows[-1:, 2:])))
     chains, triangle, closed = _bridge(chains, triangle, closed, group)
     offsets = np.r_[0, np.cumsum([len(c) for c in chains])].astype(np.int64)
@@ -164,7 +165,9 @@ def slice_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], group: 
     return Rings(thinned, new, triangle, closed)
 
 
-def _bridge(chains: list[F64], triangle: I32, closed: NDArray[np.bool_], group: I32) -> tuple[list[F64], I32, NDArray[np.bool_]]:
+def _bridge(
+    chains: list[F64], triangle: I32, closed: NDArray[np.bool_], group: I32
+) -> tuple[list[F64], I32, NDArray[np.bool_]]:
     """Join open chains of one group end to start, or end to end, across gaps of at most BRIDGE."""
     result = [(c, int(t), True) for c, t, k in zip(chains, triangle, closed, strict=True) if k]
     pending: dict[int, list[tuple[F64, int]]] = {}

@@ -1,0 +1,20 @@
+"""Composes a drawing: from `(CutResult, DrawingSpec, DrawingStandard)` to a `DisplayList` in paper millimetres.
+The only place where graphic rules live."""
+
+from edge_slice.core.drawing.annotations import SectionMarker
+from edge_slice.core.drawing.compose import DrawingSpec, compose_drawing
+from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
+from edge_slice.core.drawing.standard import DrawingStandard, default_standard
+
+__all__ = [
+    "DisplayList",
+    "DrawingSpec",
+    "DrawingStandard",
+    "Label",
+    "Link",
+    "Paths",
+    "Pen",
+    "SectionMarker",
+    "compose_drawing",
+    "default_standard",
+]

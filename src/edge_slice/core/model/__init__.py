@@ -15,6 +15,15 @@ from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.mesh import Mesh
 
 __all__ = [
-    "BuildUp", "Element", "GridAxis", "Layer", "LayerFrame", "Material", "Mesh", "Model", "Space", "Storey",
+    "BuildUp",
+    "Element",
+    "GridAxis",
+    "Layer",
+    "LayerFrame",
+    "Material",
+    "Mesh",
+    "Model",
+    "Space",
+    "Storey",
     "UnreadableModel",
 ]

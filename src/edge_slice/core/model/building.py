@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -73,7 +74,8 @@ class GridAxis:
 
 @dataclass(frozen=True)
 class Space:
-    """A room: `outline` is its footprint ring (n, 2) in metres, without the closing point."""
+    """A room: `outline` is its footprint ring (n, 2) in metres, without the closing point; `floor` and
+    `ceiling` are its lowest and highest point."""
 
     guid: str
     number: str
@@ -81,6 +83,7 @@ class Space:
     storey: int
     outline: tuple[tuple[float, float], ...]
     floor: float
+    ceiling: float
 
 
 @dataclass(frozen=True)
@@ -107,7 +110,7 @@ class Model:
     leaking: tuple[int, ...] = ()
     problems: tuple[str, ...] = field(default=())
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[F64, F64]:
         """Lowest and highest corner (3,), metres, of everything but ground and planting if there is more."""
         building = np.array([e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)

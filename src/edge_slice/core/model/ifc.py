@@ -42,15 +42,26 @@ def read_ifc(path: Path, progress: Progress = lambda share, text: None, threads:
         raise UnreadableModel("The file holds no building geometry: export it with 3D bodies and try again.")
     progress(0.9, "Welding and finding edges")
     mesh = build_mesh(
-        np.concatenate(reading.vertices), np.concatenate(reading.triangles).astype(np.int32),
-        np.concatenate(reading.owner).astype(np.int32), np.concatenate(reading.face_material).astype(np.int32),
+        np.concatenate(reading.vertices),
+        np.concatenate(reading.triangles).astype(np.int32),
+        np.concatenate(reading.owner).astype(np.int32),
+        np.concatenate(reading.face_material).astype(np.int32),
     )
     progress(1.0, "Read")
     return Model(
-        name=_project_name(file, path), mesh=mesh, elements=tuple(reading.elements),
-        materials=tuple(reading.materials.materials), build_ups=tuple(reading.materials.build_ups), storeys=storeys,
-        grid=_grid(file, scale, origin), spaces=tuple(reading.spaces), origin=origin, north=_north(file),
-        unit=_unit_name(file), schema=file.schema_identifier, leaking=tuple(int(i) for i in mesh.open_elements),
+        name=_project_name(file, path),
+        mesh=mesh,
+        elements=tuple(reading.elements),
+        materials=tuple(reading.materials.materials),
+        build_ups=tuple(reading.materials.build_ups),
+        storeys=storeys,
+        grid=_grid(file, scale, origin),
+        spaces=tuple(reading.spaces),
+        origin=origin,
+        north=_north(file),
+        unit=_unit_name(file),
+        schema=file.schema_identifier,
+        leaking=tuple(int(i) for i in mesh.open_elements),
         problems=tuple(reading.problems),
     )
 
@@ -143,8 +154,17 @@ def _grid(file: Any, scale: float, origin: tuple[float, float, float]) -> tuple[
     return tuple(axes)
 
 
-_NO_BODY = ("IfcFeatureElement", "IfcGrid", "IfcAnnotation", "IfcVirtualElement", "IfcPort",
-            "IfcStructuralItem", "IfcStructuralActivity", "IfcBuilding", "IfcBuildingStorey")
+_NO_BODY = (
+    "IfcFeatureElement",
+    "IfcGrid",
+    "IfcAnnotation",
+    "IfcVirtualElement",
+    "IfcPort",
+    "IfcStructuralItem",
+    "IfcStructuralActivity",
+    "IfcBuilding",
+    "IfcBuildingStorey",
+)
 
 
 def _is_building(product: Any) -> bool:
@@ -198,8 +218,15 @@ class _Reading:
                 label = product.Name or product.GlobalId
                 self.problems.append(f"{product.is_a()} “{label}” was left out: its geometry can't be built")
 
-    def _take(self, guid: str, product: Any, world: NDArray[np.float64], corners: NDArray[np.int64],
-              names: list[str], ids: NDArray[np.int64]) -> None:
+    def _take(
+        self,
+        guid: str,
+        product: Any,
+        world: NDArray[np.float64],
+        corners: NDArray[np.int64],
+        names: list[str],
+        ids: NDArray[np.int64],
+    ) -> None:
         storey = self._storey(product)
         if product.is_a("IfcSpace"):
             self.spaces.append(_space(product, storey, world, corners))
@@ -257,4 +284,12 @@ def _space(product: Any, storey: int, world: NDArray[np.float64], corners: NDArr
             at = follow.get(at, start)
             if at == start:
                 break
-    return Space(str(product.GlobalId), str(product.Name or ""), str(product.LongName or ""), storey, tuple(ring), floor)
+    return Space(
+        str(product.GlobalId),
+        str(product.Name or ""),
+        str(product.LongName or ""),
+        storey,
+        tuple(ring),
+        floor,
+        float(world[:, 2].max()),
+    )

@@ -23,9 +23,7 @@ class MaterialTable:
         self.build_ups: list[BuildUp] = []
         self._by_name: dict[str, int] = {}
         self._by_set: dict[int, int] = {}
-        self._categories = {
-            str(m.Name): str(getattr(m, "Category", None) or "") for m in file.by_type("IfcMaterial")
-        }
+        self._categories = {str(m.Name): str(getattr(m, "Category", None) or "") for m in file.by_type("IfcMaterial")}
 
     def by_name(self, name: str) -> int:
         if name not in self._by_name:
@@ -48,8 +46,9 @@ class MaterialTable:
         single = len({m.id() for m in parts}) == 1
         return (self.by_name(str(parts[0].Name)) if single else -1), -1, None
 
-    def _layered(self, product: Any, layer_set: Any, usage: Any, world: NDArray[np.float64],
-                 origin: NDArray[np.float64]) -> Found:
+    def _layered(
+        self, product: Any, layer_set: Any, usage: Any, world: NDArray[np.float64], origin: NDArray[np.float64]
+    ) -> Found:
         build_up = self._build_up(layer_set)
         if build_up < 0:
             return -1, -1, None
@@ -59,7 +58,9 @@ class MaterialTable:
             return main, -1, None
         matrix = np.eye(4)
         if product.ObjectPlacement is not None:
-            matrix = np.array(ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement), dtype=np.float64)
+            matrix = np.array(
+                ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement), dtype=np.float64
+            )
             matrix[:3, 3] = matrix[:3, 3] * self.scale - origin
         frame = self._frame(product, usage, matrix, world, sum(layer.thickness for layer in layers))
         return (main, build_up, frame) if frame else (main, -1, None)
@@ -67,9 +68,12 @@ class MaterialTable:
     def _build_up(self, layer_set: Any) -> int:
         if layer_set.id() not in self._by_set:
             layers = tuple(
-                Layer(self.by_name(str(layer.Material.Name) if layer.Material else "Air"),
-                      float(layer.LayerThickness) * self.scale)
-                for layer in layer_set.MaterialLayers if layer.LayerThickness > 0
+                Layer(
+                    self.by_name(str(layer.Material.Name) if layer.Material else "Air"),
+                    float(layer.LayerThickness) * self.scale,
+                )
+                for layer in layer_set.MaterialLayers
+                if layer.LayerThickness > 0
             )
             self._by_set[layer_set.id()] = len(self.build_ups) if layers else -1
             if layers:
@@ -77,8 +81,9 @@ class MaterialTable:
                 self.build_ups.append(BuildUp(name, layers))
         return self._by_set[layer_set.id()]
 
-    def _frame(self, product: Any, usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64],
-               total: float) -> LayerFrame | None:
+    def _frame(
+        self, product: Any, usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64], total: float
+    ) -> LayerFrame | None:
         """Where the layers lie. Without a usage they are taken to fill the body across its thin direction;
         when body and layers disagree (a curved wall, an odd export) there is no frame, and the element
         stays whole."""
@@ -98,5 +103,6 @@ class MaterialTable:
         if abs(start - low) > max(0.005, 0.02 * total):
             start = low  # the body is right where the file's offset and sense contradict it
         at = matrix[:3, 3] + direction * start
-        return LayerFrame((float(at[0]), float(at[1]), float(at[2])),
-                          (float(direction[0]), float(direction[1]), float(direction[2])))
+        return LayerFrame(
+            (float(at[0]), float(at[1]), float(at[2])), (float(direction[0]), float(direction[1]), float(direction[2]))
+        )

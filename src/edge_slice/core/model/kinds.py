@@ -3,18 +3,61 @@
 from __future__ import annotations
 
 _BY_CLASS = {
-    "IfcWall": "wall", "IfcSlab": "slab", "IfcRoof": "roof", "IfcWindow": "window", "IfcDoor": "door",
-    "IfcStair": "stair", "IfcStairFlight": "stair", "IfcRamp": "stair", "IfcRampFlight": "stair",
-    "IfcRailing": "railing", "IfcBeam": "beam", "IfcColumn": "column", "IfcMember": "member", "IfcPlate": "plate",
-    "IfcFooting": "footing", "IfcPile": "footing", "IfcCovering": "covering", "IfcCurtainWall": "wall",
-    "IfcFurniture": "furniture", "IfcFurnishingElement": "furniture", "IfcSystemFurnitureElement": "furniture",
-    "IfcSite": "ground", "IfcTransportElement": "vehicle", "IfcVehicle": "vehicle", "IfcChimney": "wall",
-    "IfcShadingDevice": "member", "IfcBuildingElementProxy": "object", "IfcDiscreteAccessory": "accessory",
+    "IfcWall": "wall",
+    "IfcSlab": "slab",
+    "IfcRoof": "roof",
+    "IfcWindow": "window",
+    "IfcDoor": "door",
+    "IfcStair": "stair",
+    "IfcStairFlight": "stair",
+    "IfcRamp": "stair",
+    "IfcRampFlight": "stair",
+    "IfcRailing": "railing",
+    "IfcBeam": "beam",
+    "IfcColumn": "column",
+    "IfcMember": "member",
+    "IfcPlate": "plate",
+    "IfcFooting": "footing",
+    "IfcPile": "footing",
+    "IfcCovering": "covering",
+    "IfcCurtainWall": "wall",
+    "IfcFurniture": "furniture",
+    "IfcFurnishingElement": "furniture",
+    "IfcSystemFurnitureElement": "furniture",
+    "IfcSite": "ground",
+    "IfcTransportElement": "vehicle",
+    "IfcVehicle": "vehicle",
+    "IfcChimney": "wall",
+    "IfcShadingDevice": "member",
+    "IfcBuildingElementProxy": "object",
+    "IfcDiscreteAccessory": "accessory",
 }
-_SERVICES = ("IfcFlow", "IfcDistribution", "IfcSanitary", "IfcTank", "IfcPipe", "IfcDuct", "IfcLamp", "IfcLight",
-             "IfcBoiler", "IfcPump", "IfcElectric", "IfcCable", "IfcOutlet", "IfcSpaceHeater", "IfcAir", "IfcFan")
-_BY_OBJECT_TYPE = {"planting": "planting", "person": "person", "people": "person", "boat": "vehicle",
-                   "vegetation": "planting", "entourage": "person"}
+_SERVICES = (
+    "IfcFlow",
+    "IfcDistribution",
+    "IfcSanitary",
+    "IfcTank",
+    "IfcPipe",
+    "IfcDuct",
+    "IfcLamp",
+    "IfcLight",
+    "IfcBoiler",
+    "IfcPump",
+    "IfcElectric",
+    "IfcCable",
+    "IfcOutlet",
+    "IfcSpaceHeater",
+    "IfcAir",
+    "IfcFan",
+)
+_BY_OBJECT_TYPE = {
+    "planting": "planting",
+    "person": "person",
+    "people": "person",
+    "boat": "vehicle",
+    "vegetation": "planting",
+    "entourage": "person",
+}
 
 
 def element_kind(ifc_class: str, predefined: str | None = None, object_type: str | None = None) -> str:

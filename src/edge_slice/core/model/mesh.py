@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -38,7 +39,7 @@ class Mesh:
     edge_element: I32
     open_elements: I32
 
-    @property
+    @cached_property
     def normals(self) -> F64:
         """Triangle normals (m, 3), length twice the area."""
         a, b, c = (self.vertices[self.triangles[:, k]] for k in range(3))
@@ -55,7 +56,7 @@ def _signed_volumes(vertices: F64, triangles: I32, element: I32, count: int) -> 
     first[element[::-1]] = a[::-1]  # measured from a point of the element, for precision far from the origin
     base = first[element]
     parts = np.einsum("ij,ij->i", a - base, np.cross(b - base, c - base)) / 6.0
-    return np.bincount(element, weights=parts, minlength=count)
+    return np.bincount(element, weights=parts, minlength=count).astype(np.float64)
 
 
 def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Mesh:

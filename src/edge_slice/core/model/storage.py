@@ -10,7 +10,15 @@ from typing import Any
 import numpy as np
 
 from edge_slice.core.model.building import (
-    BuildUp, Element, GridAxis, Layer, LayerFrame, Material, Model, Space, Storey,
+    BuildUp,
+    Element,
+    GridAxis,
+    Layer,
+    LayerFrame,
+    Material,
+    Model,
+    Space,
+    Storey,
 )
 from edge_slice.core.model.mesh import Mesh
 
@@ -43,10 +51,8 @@ def model_from_bytes(data: bytes) -> Model:
         build_ups=tuple(BuildUp(b["name"], tuple(Layer(**x) for x in b["layers"])) for b in facts.pop("build_ups")),
         storeys=tuple(Storey(**s) for s in facts.pop("storeys")),
         grid=tuple(GridAxis(g["name"], tuple(g["start"]), tuple(g["end"])) for g in facts.pop("grid")),
-        spaces=tuple(
-            Space(**{**s, "outline": tuple((x, y) for x, y in s["outline"])}) for s in facts.pop("spaces")
-        ),
-        **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},
+        spaces=tuple(Space(**{**s, "outline": tuple((x, y) for x, y in s["outline"])}) for s in facts.pop("spaces")),
+        **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},  # type: ignore[arg-type]
     )
 
 

@@ -1,0 +1,1 @@
+"""One small renderer per output over the same display list."""

@@ -1,0 +1,255 @@
+"""What stands at the edge of a drawing or in it by rule: levels, grid, room names, section markers."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+import shapely
+
+from edge_slice.core.cut import CutResult, PlanCut, SectionCut
+from edge_slice.core.drawing.display import Label, Link, Paths, Pen, circle, paths_of
+from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.model import Model
+
+if TYPE_CHECKING:
+    from edge_slice.core.drawing.compose import DrawingSpec
+
+Item = Paths | Label
+Point = tuple[float, float]
+BUBBLE = 4.0  # mm, radius of a grid bubble
+STAND_OFF = 3.0  # mm between the extents and what stands at their edge
+
+
+@dataclass(frozen=True)
+class SectionMarker:
+    """A cutting line to be shown on a plan: upper and lower text of its head, ends in model metres."""
+
+    drawing: int
+    upper: str
+    lower: str
+    line: tuple[Point, Point]
+    look: str
+
+
+def annotate(
+    model: Model,
+    result: CutResult,
+    cut: SectionCut | PlanCut,
+    spec: DrawingSpec,
+    standard: DrawingStandard,
+    pens: dict[str, Pen],
+    markers: tuple[SectionMarker, ...],
+) -> tuple[list[Item], list[Link]]:
+    frame = tuple(x / spec.scale for x in result.extents)
+    items: list[Item] = []
+    links: list[Link] = []
+    if spec.grid:
+        items += _grid(model, result, cut, spec.scale, standard, pens, frame)
+    if isinstance(cut, SectionCut):
+        if spec.levels:
+            items += _levels(model, spec.scale, standard, pens, frame)
+        return items, links
+    if spec.rooms:
+        items += _rooms(model, result, spec.scale, standard)
+    for marker in markers:
+        drawn, boxes = section_marker(marker, spec.scale, standard, pens["marker"])
+        items += drawn
+        links += boxes
+    return items, links
+
+
+def level_text(height: float) -> str:
+    """Height over the datum in metres, as on drawings: +3.300, ±0.000, −0.900."""
+    sign = "±" if abs(height) < 0.0005 else "+" if height > 0 else "−"
+    return f"{sign}{abs(height):.3f}"
+
+
+def fan_out(heights: list[float], gap: float) -> list[float]:
+    """Places for texts at ascending heights, at least `gap` apart, moved as little as possible together
+    (pool adjacent violators)."""
+    blocks: list[tuple[float, int]] = []  # (mean of height - index * gap, size)
+    for i, h in enumerate(heights):
+        mean, size = h - i * gap, 1
+        while blocks and blocks[-1][0] > mean:
+            other, n = blocks.pop()
+            mean, size = (mean * size + other * n) / (size + n), size + n
+        blocks.append((mean, size))
+    flat = [mean for mean, size in blocks for _ in range(size)]
+    return [m + i * gap for i, m in enumerate(flat)]
+
+
+def _levels(
+    model: Model, scale: float, standard: DrawingStandard, pens: dict[str, Pen], frame: tuple[float, ...]
+) -> list[Item]:
+    """Level markers at the right edge of the extents; crowded ones fan out with a kinked line."""
+    _, base, right, top = frame
+    inside = sorted((s.elevation * 1000 / scale, s) for s in model.storeys if base <= s.elevation * 1000 / scale <= top)
+    if not inside:
+        return []
+    text = standard.text.label
+    places = fan_out([h for h, _ in inside], text * 3.2)
+    x = right + STAND_OFF
+    items: list[Item] = []
+    lines, marks = [], []
+    for (height, storey), y in zip(inside, places, strict=True):
+        wide = max(text_width(storey.name, text), text_width(level_text(storey.elevation), text)) + 4
+        lines.append([(right - 4, height), (x, height), (x + 5, y), (x + 5 + wide, y)])
+        marks.append([(x + 5.2, y + 0.2), (x + 7.2, y + 2.4), (x + 3.2 + 0.0, y + 2.4)])
+        items.append(
+            Label("level name", storey.name, x + 8.2, y + 0.9, text, standard.ink, source=f"storey:{storey.guid}")
+        )
+        items.append(
+            Label(
+                "level height",
+                level_text(storey.elevation),
+                x + 8.2,
+                y - 0.9 - text,
+                text,
+                standard.ink,
+                source=f"storey:{storey.guid}",
+            )
+        )
+    return [paths_of("level", lines, pens["level"]), paths_of("level mark", marks, pens["level"], None, True), *items]
+
+
+def _grid(
+    model: Model,
+    result: CutResult,
+    cut: SectionCut | PlanCut,
+    scale: float,
+    standard: DrawingStandard,
+    pens: dict[str, Pen],
+    frame: tuple[float, ...],
+) -> list[Item]:
+    left, base, right, top = frame
+    lines: list[list[Point]] = []
+    bubbles: list[tuple[Point, str]] = []
+    away = STAND_OFF + BUBBLE
+    for axis in model.grid:
+        if isinstance(cut, PlanCut):
+            ends = np.array([axis.start, axis.end]) * 1000 / scale
+            piece = shapely.intersection(shapely.LineString(ends), shapely.box(left, base, right, top))
+            if piece.geom_type != "LineString" or piece.is_empty:
+                continue
+            a, b = np.asarray(piece.coords)[0], np.asarray(piece.coords)[-1]
+            d = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
+            lines.append([tuple(a - d * STAND_OFF), tuple(b + d * STAND_OFF)])
+            bubbles += [(tuple(a - d * away), axis.name), (tuple(b + d * away), axis.name)]
+            continue
+        u = _crossing(result, axis.start, axis.end)
+        if u is None or not left <= u / scale <= right:
+            continue
+        x = u / scale
+        lines.append([(x, base - STAND_OFF), (x, top + STAND_OFF)])
+        bubbles.append(((x, base - away), axis.name))
+    if not lines:
+        return []
+    items: list[Item] = [paths_of("grid", lines, pens["grid"])]
+    pen = Pen(pens["grid"].width, pens["grid"].colour)
+    items.append(paths_of("grid bubble", [circle(x, y, BUBBLE) for (x, y), _ in bubbles], pen, None, True))
+    h = standard.text.heading
+    items += [Label("grid name", name, x, y - h / 2, h, standard.ink, "centre") for (x, y), name in bubbles]
+    return items
+
+
+def _crossing(result: CutResult, start: Point, end: Point) -> float | None:
+    """Where a grid line within 30° of the view direction meets the cut, in mm along the drawing."""
+    a = (np.array([*start, 0.0]) - result.axes.origin) * 1000
+    d = np.array([end[0] - start[0], end[1] - start[1], 0.0])
+    toward = float(d @ result.axes.w) / max(float(np.linalg.norm(d)), 1e-9)
+    if abs(toward) < math.cos(math.radians(30)):
+        return None
+    share = -float(a @ result.axes.w) / (float(d @ result.axes.w) * 1000)
+    return float(a @ result.axes.u + share * 1000 * (d @ result.axes.u))
+
+
+def _rooms(model: Model, result: CutResult, scale: float, standard: DrawingStandard) -> list[Item]:
+    """Number, name and area of the rooms that the plan passes through."""
+    z = float(result.axes.origin[2])
+    items: list[Item] = []
+    u0, v0, u1, v1 = result.extents
+    window = shapely.box(u0, v0, u1, v1)
+    big, small = standard.text.label, standard.text.small
+    for space in model.spaces:
+        if len(space.outline) < 3 or not space.floor - 0.01 <= z <= space.ceiling + 0.01:
+            continue
+        room = shapely.Polygon(np.array(space.outline) * 1000)
+        shown = shapely.intersection(room, window)
+        if shown.is_empty or not room.is_valid:
+            continue
+        at = (
+            shapely.maximum_inscribed_circle(shown, 100.0).coords[0]
+            if shown.geom_type == "Polygon"
+            else shown.representative_point().coords[0]
+        )
+        x, y = at[0] / scale, at[1] / scale
+        items += [
+            Label(
+                "room number",
+                space.number,
+                x,
+                y + big * 1.1,
+                small,
+                standard.ink,
+                "centre",
+                source=f"space:{space.guid}",
+            ),
+            Label("room name", space.name, x, y - big * 0.5, big, standard.ink, "centre", source=f"space:{space.guid}"),
+            Label(
+                "room area",
+                f"{room.area / 1e6:.1f} m²",
+                x,
+                y - big * 0.5 - small * 1.7,
+                small,
+                standard.ink,
+                "centre",
+                source=f"space:{space.guid}",
+            ),
+        ]
+    return items
+
+
+def section_marker(
+    marker: SectionMarker, scale: float, standard: DrawingStandard, pen: Pen
+) -> tuple[list[Item], list[Link]]:
+    """Cutting line with heavier ends, and at both ends a head: number over sheet, wedge to the side looked at."""
+    rule = standard.marker
+    a, b = (np.array(p) * 1000 / scale for p in marker.line)
+    d = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
+    n = np.array([-d[1], d[0]]) * (1 if marker.look == "left" else -1)
+    source = f"marker:{marker.drawing}"
+    tip_a, tip_b = a - d * rule.overhang, b + d * rule.overhang
+    heavy = Pen(rule.heavy, pen.colour)
+    items: list[Item] = [
+        paths_of("cutting line", [[tuple(tip_a), tuple(tip_b)]], pen, source=source),
+        paths_of("cutting line end", [[tuple(tip_a), tuple(a)], [tuple(b), tuple(tip_b)]], heavy, source=source),
+    ]
+    links = []
+    r = rule.head_radius
+    for centre in (tip_a - d * r, tip_b + d * r):
+        wedge = [centre + n * r * 1.65, centre + (n * 0.42 + d * 0.9) * r, centre + (n * 0.42 - d * 0.9) * r]
+        x, y = float(centre[0]), float(centre[1])
+        items += [
+            paths_of("marker wedge", [[(float(p[0]), float(p[1])) for p in wedge]], None, pen.colour, True, source),
+            paths_of("marker head", [circle(x, y, r)], Pen(pen.width, pen.colour), "#ffffff", True, source),
+            paths_of("marker head", [[(x - r, y), (x + r, y)]], Pen(pen.width, pen.colour), source=source),
+            Label(
+                "marker number", marker.upper, x, y + r * 0.2, standard.text.label, pen.colour, "centre", source=source
+            ),
+            Label(
+                "marker sheet",
+                marker.lower,
+                x,
+                y - r * 0.2 - standard.text.small,
+                standard.text.small,
+                pen.colour,
+                "centre",
+                source=source,
+            ),
+        ]
+        links.append(Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}"))
+    return items, links

@@ -1,0 +1,122 @@
+"""The display list: what is drawn, in paper millimetres, each item with role, pen and source. Renderers read it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+Box = tuple[float, float, float, float]
+Runs = tuple[F64, I64]  # points (n, 2) and where each path starts (k + 1)
+
+
+@dataclass(frozen=True)
+class Pen:
+    """Width and dash lengths in mm, colour as #rrggbb. Ends and joins are round (ISO 128-2)."""
+
+    width: float
+    colour: str
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Paths:
+    """Path k is points[starts[k]:starts[k + 1]] (n, 2) mm. `fill` fills all paths together, even-odd.
+    `source` says what the paths stand for, e.g. "marker:12"."""
+
+    role: str
+    points: F64
+    starts: I64
+    closed: bool
+    pen: Pen | None = None
+    fill: str | None = None
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class Label:
+    """Text of a given height (of its capitals, ISO 3098) at a point; `y` is the base line."""
+
+    role: str
+    text: str
+    x: float
+    y: float
+    height: float
+    colour: str
+    align: Literal["left", "centre", "right"] = "left"
+    angle: float = 0.0
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class Link:
+    """A box that leads to a target, e.g. "drawing:12" or "sheet:3"."""
+
+    box: Box
+    target: str
+
+
+@dataclass(frozen=True)
+class DisplayList:
+    """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations."""
+
+    items: tuple[Paths | Label, ...]
+    frame: Box
+    links: tuple[Link, ...] = field(default=())
+
+    def moved(self, dx: float, dy: float) -> DisplayList:
+        def shift(item: Paths | Label) -> Paths | Label:
+            if isinstance(item, Paths):
+                return replace(item, points=item.points + np.array([dx, dy]))
+            return replace(item, x=item.x + dx, y=item.y + dy)
+
+        def box(b: Box) -> Box:
+            return (b[0] + dx, b[1] + dy, b[2] + dx, b[3] + dy)
+
+        links = tuple(Link(box(k.box), k.target) for k in self.links)
+        return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links)
+
+
+def paths_of(
+    role: str,
+    lines: list[F64] | list[list[tuple[float, float]]],
+    pen: Pen | None = None,
+    fill: str | None = None,
+    closed: bool = False,
+    source: str = "",
+) -> Paths:
+    """Paths from a list of point lists."""
+    arrays = [np.asarray(line, dtype=np.float64).reshape(-1, 2) for line in lines]
+    starts = np.r_[0, np.cumsum([len(a) for a in arrays])].astype(np.int64)
+    points = np.concatenate(arrays) if arrays else np.zeros((0, 2))
+    return Paths(role, points, starts, closed, pen, fill, source)
+
+
+def joined(
+    role: str, runs: list[Runs], pen: Pen | None = None, fill: str | None = None, closed: bool = False
+) -> list[Paths]:
+    """One item from several runs of paths; none when they are empty."""
+    runs = [r for r in runs if len(r[0])]
+    if not runs:
+        return []
+    lengths = np.concatenate([np.diff(starts) for _, starts in runs])
+    starts = np.r_[0, np.cumsum(lengths)].astype(np.int64)
+    return [Paths(role, np.concatenate([points for points, _ in runs]), starts, closed, pen, fill)]
+
+
+def runs_of(geometries: object) -> Runs:
+    """Points and starts of all line strings in shapely geometries."""
+    found = shapely.get_parts(geometries)
+    found = found[shapely.get_type_id(found) == shapely.GeometryType.LINESTRING]
+    points, index = shapely.get_coordinates(found, return_index=True)
+    return points, np.searchsorted(index, np.arange(len(found) + 1)).astype(np.int64)
+
+
+def circle(x: float, y: float, radius: float, parts: int = 48) -> list[tuple[float, float]]:
+    a = np.linspace(0, 2 * np.pi, parts, endpoint=False)
+    return [(float(x + radius * np.cos(t)), float(y + radius * np.sin(t))) for t in a]

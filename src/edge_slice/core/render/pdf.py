@@ -1,0 +1,89 @@
+"""Display list to PDF: vector, true to scale, fonts embedded, links to other pages."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from functools import cache
+
+from reportlab.lib.colors import HexColor
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
+from edge_slice.core.drawing.lettering import font_bytes, font_size
+
+POINT = 72.0 / 25.4  # points in a millimetre
+FONT = "EdgeSliceLettering"
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page: its display list and paper box in mm."""
+
+    display: DisplayList
+    box: Box
+    title: str
+
+
+@cache
+def _register() -> None:
+    pdfmetrics.registerFont(TTFont(FONT, io.BytesIO(font_bytes())))
+
+
+def to_pdf(pages: list[Page], title: str) -> bytes:
+    """A PDF with one page per sheet or drawing. The same input gives the same bytes."""
+    _register()
+    stream = io.BytesIO()
+    canvas = Canvas(stream, invariant=1, pageCompression=1)
+    canvas.setTitle(title)
+    canvas.setCreator("Edge Slice")
+    for page in pages:
+        left, base, right, top = page.box
+        canvas.setPageSize(((right - left) * POINT, (top - base) * POINT))
+        canvas.bookmarkPage(page.title)
+        canvas.addOutlineEntry(page.title, page.title)
+        canvas.saveState()
+        canvas.scale(POINT, POINT)
+        canvas.translate(-left, -base)
+        canvas.setLineCap(1)
+        canvas.setLineJoin(1)
+        for item in page.display.items:
+            _paths(canvas, item) if isinstance(item, Paths) else _label(canvas, item)
+        canvas.restoreState()
+        canvas.showPage()
+    canvas.save()
+    return stream.getvalue()
+
+
+def _paths(canvas: Canvas, item: Paths) -> None:
+    if not len(item.points):
+        return
+    path = canvas.beginPath()
+    points = item.points.tolist()
+    for a, b in zip(item.starts[:-1].tolist(), item.starts[1:].tolist(), strict=True):
+        path.moveTo(*points[a])
+        for x, y in points[a + 1 : b]:
+            path.lineTo(x, y)
+        if item.closed:
+            path.close()
+    if item.pen is not None:
+        canvas.setStrokeColor(HexColor(item.pen.colour))
+        canvas.setLineWidth(item.pen.width)
+        canvas.setDash(list(item.pen.dash) if item.pen.dash else [])
+    if item.fill is not None:
+        canvas.setFillColor(HexColor(item.fill))
+    canvas.drawPath(path, stroke=int(item.pen is not None), fill=int(item.fill is not None), fillMode=0)
+
+
+def _label(canvas: Canvas, item: Label) -> None:
+    canvas.saveState()
+    canvas.translate(item.x, item.y)
+    if item.angle:
+        canvas.rotate(item.angle)
+    canvas.setFillColor(HexColor(item.colour))
+    canvas.setFont(FONT, font_size(item.height))
+    draw = {"left": canvas.drawString, "centre": canvas.drawCentredString, "right": canvas.drawRightString}[item.align]
+    draw(0, 0, item.text)
+    canvas.restoreState()

@@ -1,0 +1,73 @@
+"""Display list to the compact form for the browser: one JSON head, then float32 points and int32 starts.
+
+Layout, little-endian: uint32 length of the head; the head in UTF-8, padded with blanks to a multiple of four;
+then for each paths item its points (n, 2) float32 and its starts (k + 1) int32, in the head's order.
+"""
+
+from __future__ import annotations
+
+import json
+import struct
+from typing import Any
+
+import numpy as np
+
+from edge_slice.core.drawing.display import DisplayList, Label, Paths
+
+
+def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
+    """The display list with `facts` (JSON) in its head."""
+    items: list[dict[str, Any]] = []
+    labels: list[dict[str, Any]] = []
+    blocks: list[bytes] = []
+    for item in display.items:
+        if isinstance(item, Label):
+            labels.append(
+                {
+                    "role": item.role,
+                    "text": item.text,
+                    "x": round(item.x, 3),
+                    "y": round(item.y, 3),
+                    "height": item.height,
+                    "colour": item.colour,
+                    "align": item.align,
+                    "angle": item.angle,
+                    "source": item.source,
+                }
+            )
+            continue
+        items.append(_head(item))
+        blocks.append(item.points.astype("<f4").tobytes())
+        blocks.append(item.starts.astype("<i4").tobytes())
+    head = {**facts, "frame": [round(x, 4) for x in display.frame], "items": items, "labels": labels}
+    text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
+    text += b" " * (-len(text) % 4)
+    return struct.pack("<I", len(text)) + text + b"".join(blocks)
+
+
+def _head(item: Paths) -> dict[str, Any]:
+    pen = {"width": item.pen.width, "colour": item.pen.colour, "dash": list(item.pen.dash)} if item.pen else None
+    return {
+        "role": item.role,
+        "points": len(item.points),
+        "paths": len(item.starts) - 1,
+        "closed": item.closed,
+        "pen": pen,
+        "fill": item.fill,
+        "source": item.source,
+    }
+
+
+def screen_arrays(data: bytes) -> tuple[dict[str, Any], list[tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]]]:
+    """Read the form back: the head, and points and starts of each item."""
+    (length,) = struct.unpack_from("<I", data)
+    head: dict[str, Any] = json.loads(data[4 : 4 + length])
+    at = 4 + length
+    arrays = []
+    for item in head["items"]:
+        points = np.frombuffer(data, "<f4", 2 * item["points"], at).reshape(-1, 2)
+        at += points.nbytes
+        starts = np.frombuffer(data, "<i4", item["paths"] + 1, at)
+        at += starts.nbytes
+        arrays.append((points, starts))
+    return head, arrays

@@ -1,0 +1,64 @@
+"""Display list to SVG 1.1: true to scale in millimetres, with the lettering embedded."""
+
+from __future__ import annotations
+
+import base64
+from html import escape
+
+import numpy as np
+
+from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
+from edge_slice.core.drawing.lettering import FAMILY, font_size, font_subset
+
+ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
+
+
+def number(value: float) -> str:
+    """Three decimals of a millimetre, no trailing zeros."""
+    text = f"{value:.3f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
+
+
+def to_svg(display: DisplayList, box: Box, title: str) -> str:
+    """An SVG document of the paper box (left, base, right, top) in mm."""
+    left, base, right, top = box
+    wide, high = right - left, top - base
+    letters = "".join(item.text for item in display.items if isinstance(item, Label))
+    font = base64.b64encode(font_subset(letters)).decode() if letters else ""
+    face = f"@font-face{{font-family:'{FAMILY}';src:url(data:font/ttf;base64,{font})}}" if font else ""
+    head = (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(wide)}mm" height="{number(high)}mm" '
+        f'viewBox="0 0 {number(wide)} {number(high)}"><title>{escape(title)}</title>'
+        f"<style>{face}text{{font-family:'{FAMILY}',sans-serif}}"
+        "path{stroke-linecap:round;stroke-linejoin:round;fill-rule:evenodd}</style>"
+    )
+    body = [_paths(i, left, top) if isinstance(i, Paths) else _label(i, left, top) for i in display.items]
+    return "\n".join([head, *body, "</svg>", ""])
+
+
+def _paths(item: Paths, left: float, top: float) -> str:
+    points = np.column_stack((item.points[:, 0] - left, top - item.points[:, 1])).tolist()
+    parts = []
+    for a, b in zip(item.starts[:-1].tolist(), item.starts[1:].tolist(), strict=True):
+        parts.append("M" + "L".join(f"{number(x)} {number(y)}" for x, y in points[a:b]) + ("Z" if item.closed else ""))
+    stroke = "none"
+    style = ""
+    if item.pen is not None:
+        stroke = item.pen.colour
+        style = f' stroke-width="{number(item.pen.width)}"'
+        if item.pen.dash:
+            style += f' stroke-dasharray="{" ".join(number(d) for d in item.pen.dash)}"'
+    fill = item.fill or "none"
+    return f'<path{_attributes(item)} fill="{fill}" stroke="{stroke}"{style} d="{"".join(parts)}"/>'
+
+
+def _attributes(item: Paths | Label) -> str:
+    source = f' data-source="{escape(item.source)}"' if item.source else ""
+    return f' class="{item.role.replace(" ", "-")}"{source}'
+
+
+def _label(item: Label, left: float, top: float) -> str:
+    x, y = number(item.x - left), number(top - item.y)
+    turn = f' transform="rotate({number(-item.angle)} {x} {y})"' if item.angle else ""
+    head = f'<text{_attributes(item)} x="{x}" y="{y}" font-size="{number(font_size(item.height))}"'
+    return f'{head} text-anchor="{ANCHOR[item.align]}" fill="{item.colour}"{turn}>{escape(item.text)}</text>'
