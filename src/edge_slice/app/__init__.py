@@ -1,0 +1,1 @@
+"""Use cases, one transaction each: they join the store and the core."""

@@ -171,7 +171,7 @@ def _covered(p: F64, q: F64, sides: F64, plane: F64):  # type: ignore[no-untyped
 
 
 @njit(cache=True, nogil=True)
-def _visible(
+def _visible(  # type: ignore[no-untyped-def]
     edges: F64,
     sides: F64,
     plane: F64,
@@ -185,7 +185,7 @@ def _visible(
     columns: int,
     rows: int,
     keep_hidden: bool,
-):  # type: ignore[no-untyped-def]
+):
     out_edge = np.empty(edges.shape[0] * 2 + 16, np.int32)
     out_span = np.empty((out_edge.shape[0], 2))
     out_hidden = np.zeros(out_edge.shape[0], np.bool_)

@@ -37,7 +37,7 @@ def line_groups(segments: F64) -> tuple[I64, F64, F64, F64]:
 
 
 @njit(cache=True, nogil=True)
-def _sweep(
+def _sweep(  # type: ignore[no-untyped-def]
     order: I64,
     group: I64,
     t0: F64,
@@ -47,7 +47,7 @@ def _sweep(
     like: I64,
     structure: NDArray[np.bool_],
     least: float,
-):  # type: ignore[no-untyped-def]
+):
     """Stretches of every line with their class: index of a segment that holds it, from, to, class."""
     index = np.empty(4 * order.shape[0] + 16, np.int64)
     span = np.empty((index.shape[0], 2))

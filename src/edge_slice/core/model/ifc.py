@@ -66,16 +66,22 @@ def read_ifc(path: Path, progress: Progress = lambda share, text: None, threads:
     )
 
 
-def _open(path: Path) -> Any:
-    head = path.open("rb").read(4096)
+def check_envelope(path: Path) -> None:
+    """Raise `UnreadableModel` unless the file begins and ends as a STEP physical file (ISO 10303-21)."""
+    with path.open("rb") as stream:
+        head = stream.read(4096)
+        stream.seek(max(0, path.stat().st_size - 4096))
+        tail = stream.read()
     if not head.strip():
         raise UnreadableModel("The file is empty.")
     if b"ISO-10303-21" not in head:
         raise UnreadableModel("This is not an IFC file: it does not begin with ISO-10303-21.")
-    with path.open("rb") as stream:
-        stream.seek(max(0, path.stat().st_size - 4096))
-        if b"END-ISO-10303-21" not in stream.read():
-            raise UnreadableModel("The IFC file is cut short: its closing line is missing. Export or copy it again.")
+    if b"END-ISO-10303-21" not in tail:
+        raise UnreadableModel("The IFC file is cut short: its closing line is missing. Export or copy it again.")
+
+
+def _open(path: Path) -> Any:
+    check_envelope(path)
     try:
         file = ifcopenshell.open(str(path))
         schema = file.schema

@@ -1,0 +1,200 @@
+"""What goes in and out of the use cases; the API's types are made from these."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from edge_slice.core.cut import CutSpec
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.sheet import SheetSize
+
+Point = tuple[float, float]
+
+
+class _Input(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class StoreyOut(BaseModel):
+    guid: str
+    name: str
+    elevation: float
+
+
+class ModelFacts(BaseModel):
+    """What the application needs of a model without its geometry; metres."""
+
+    name: str
+    model_schema: str
+    unit: str
+    north: Point
+    origin: tuple[float, float, float]
+    low: tuple[float, float, float]
+    high: tuple[float, float, float]
+    elements: int
+    triangles: int
+    kinds: dict[str, int]
+    storeys: list[StoreyOut]
+    leaking: list[str]
+    problems: list[str]
+
+
+class ProjectOut(BaseModel):
+    id: int
+    name: str
+    client: str
+    version: int
+    file_name: str
+    revision: int
+    facts: ModelFacts
+
+
+class ProjectEdit(_Input):
+    version: int
+    name: str | None = Field(default=None, min_length=1, max_length=200)
+    client: str | None = Field(default=None, max_length=200)
+
+
+class ImportOut(BaseModel):
+    id: int
+    file_name: str
+    state: Literal["waiting", "reading", "ready", "failed", "cancelled"]
+    progress: float
+    message: str
+    project_id: int | None
+
+
+class PlacementRef(BaseModel):
+    id: int
+    sheet_id: int
+    sheet_number: str
+    number: str
+
+
+class DrawingOut(BaseModel):
+    """`title` is the name shown: the given one, or made from kind, letter and direction of view."""
+
+    id: int
+    project_id: int
+    parent_id: int | None
+    kind: Literal["plan", "section"]
+    letter: str
+    name: str
+    title: str
+    cut: CutSpec
+    style: DrawingSpec
+    version: int
+    placement: PlacementRef | None
+
+
+class DrawingNew(_Input):
+    parent_id: int | None = None
+    name: str = Field(default="", max_length=200)
+    cut: CutSpec
+    style: DrawingSpec = DrawingSpec()
+
+
+class DrawingEdit(_Input):
+    version: int
+    name: str | None = Field(default=None, max_length=200)
+    cut: CutSpec | None = None
+    style: DrawingSpec | None = None
+
+
+class ViewRequest(_Input):
+    """A drawing to compute without saving it."""
+
+    cut: CutSpec
+    style: DrawingSpec = DrawingSpec()
+
+
+class PlacementOut(BaseModel):
+    """`box` is the frame on the sheet in mm: left, base, right, top."""
+
+    id: int
+    sheet_id: int
+    drawing_id: int
+    number: str
+    x: float
+    y: float
+    version: int
+    box: tuple[float, float, float, float]
+
+
+class SheetFields(_Input):
+    """Title-block fields (ISO 7200) that a person fills in."""
+
+    revision: str = Field(default="", max_length=20)
+    date: str = Field(default="", max_length=20)
+    drawn: str = Field(default="", max_length=40)
+    checked: str = Field(default="", max_length=40)
+
+
+class SheetOut(BaseModel):
+    id: int
+    project_id: int
+    number: str
+    title: str
+    size: SheetSize
+    width: float
+    height: float
+    fields: SheetFields
+    version: int
+    placements: list[PlacementOut]
+
+
+class SheetNew(_Input):
+    number: str = Field(default="", max_length=20)
+    title: str = Field(default="", max_length=200)
+    size: SheetSize = "A1"
+
+
+class SheetEdit(_Input):
+    version: int
+    number: str | None = Field(default=None, min_length=1, max_length=20, pattern=r"\S")
+    title: str | None = Field(default=None, min_length=1, max_length=200)
+    size: SheetSize | None = None
+    fields: SheetFields | None = None
+
+
+class PlacementNew(_Input):
+    drawing_id: int
+    x: float | None = Field(default=None, ge=-2000, le=3000)
+    y: float | None = Field(default=None, ge=-2000, le=3000)
+
+
+class PlacementEdit(_Input):
+    version: int
+    x: float | None = Field(default=None, ge=-2000, le=3000)
+    y: float | None = Field(default=None, ge=-2000, le=3000)
+    number: str | None = Field(default=None, min_length=1, max_length=10, pattern=r"\S")
+
+
+class HistoryOut(BaseModel):
+    """What was undone or redone; empty when there was nothing."""
+
+    label: str
+
+
+class MarkerRuleOut(BaseModel):
+    head_radius: float
+    overhang: float
+    label: float
+    small: float
+
+
+class SettingsOut(BaseModel):
+    upload_limit_mb: float
+    scales: list[int]
+    sheet_sizes: list[str]
+    marker: MarkerRuleOut
+
+
+class Problem(BaseModel):
+    """Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash."""
+
+    message: str
+    field: str = ""
+    current: dict[str, Any] | None = None

@@ -1,0 +1,181 @@
+"""Drawings: what is cut from what, their letters and names."""
+
+from __future__ import annotations
+
+import math
+
+from pydantic import TypeAdapter
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementRef
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.core.cut import CutSpec, ImpossibleCut, PlanCut, SectionCut, axes_of
+from edge_slice.core.cut.spec import extents_of
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.model import Model
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, Placement, Revision, Sheet
+
+CUT: TypeAdapter[SectionCut | PlanCut] = TypeAdapter(CutSpec)
+WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+
+
+def drawing_row(session: Session, drawing_id: int) -> Drawing:
+    row = session.get(Drawing, drawing_id)
+    if row is None:
+        raise NotFound("This drawing is not there any more.")
+    return row
+
+
+def list_drawings(project_id: int) -> list[DrawingOut]:
+    with transaction() as session:
+        return [drawing_out(session, d) for d in project_drawings(session, project_id)]
+
+
+def project_drawings(session: Session, project_id: int) -> list[Drawing]:
+    newest_revision(session, project_id)
+    return list(
+        session.exec(select(Drawing).where(col(Drawing.project_id) == project_id).order_by(col(Drawing.id))).all()
+    )
+
+
+def get_drawing(drawing_id: int) -> DrawingOut:
+    with transaction() as session:
+        return drawing_out(session, drawing_row(session, drawing_id))
+
+
+def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
+    with transaction() as session:
+        revision = newest_revision(session, project_id)
+        if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
+            raise Refused("The source drawing belongs to another project.", "parent_id")
+        _check(load_model(session, revision), new.cut)
+        row = Drawing(
+            project_id=project_id,
+            parent_id=new.parent_id,
+            name=new.name.strip(),
+            letter=_next_letter(session, project_id) if isinstance(new.cut, SectionCut) else "",
+            cut=new.cut.model_dump(mode="json"),
+            style=new.style.model_dump(mode="json"),
+        )
+        with recorded(session, project_id, "new drawing", author) as act:
+            act.adds(row)
+        return drawing_out(session, row)
+
+
+def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
+    with transaction() as session:
+        row = drawing_row(session, drawing_id)
+        if row.version != edit.version:
+            raise Stale(
+                "This drawing was changed in another window; its newer state is shown.", drawing_out(session, row)
+            )
+        if edit.cut is not None:
+            if edit.cut.kind != row.cut["kind"]:
+                raise Refused("A drawing can't change its kind; make a new one.", "cut")
+            _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
+        with recorded(session, row.project_id, _edit_label(edit), author) as act:
+            act.edits(row)
+            if edit.name is not None:
+                row.name = edit.name.strip()
+            if edit.cut is not None:
+                row.cut = edit.cut.model_dump(mode="json")
+            if edit.style is not None:
+                row.style = edit.style.model_dump(mode="json")
+            session.add(row)
+        return drawing_out(session, row)
+
+
+def delete_drawing(drawing_id: int, author: str) -> None:
+    with transaction() as session:
+        row = drawing_row(session, drawing_id)
+        children = session.exec(select(Drawing).where(col(Drawing.parent_id) == drawing_id)).all()
+        if children:
+            raise Refused(f"{len(children)} drawings were cut from this one; delete them first.")
+        with recorded(session, row.project_id, "delete drawing", author) as act:
+            placed = session.exec(select(Placement).where(col(Placement.drawing_id) == drawing_id)).first()
+            if placed is not None:
+                act.removes(placed)
+            act.removes(row)
+
+
+def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
+    """A plan of each storey that something stands on, cut at 1.2 m; the lowest part of a view that can be seen
+    through is drawn too, where storeys lie less than 2.5 m apart."""
+    elevations = [s.elevation for s in model.storeys]
+    used = {e.storey for e in model.elements if e.kind in ("wall", "slab", "column", "window", "door")}
+    for index, storey in enumerate(model.storeys):
+        lower = [e for e in elevations if storey.elevation - 2.5 < e < storey.elevation]
+        if index not in used or not any(e.storey == index and e.kind in ("wall", "column") for e in model.elements):
+            continue
+        depth = 1.2 + storey.elevation - min([storey.elevation, *lower]) + 0.3
+        cut = PlanCut(storey=storey.guid, height=1.2, depth=round(depth, 3), without=("planting",))
+        session.add(
+            Drawing(project_id=project_id, cut=cut.model_dump(mode="json"), style=DrawingSpec(scale=100).model_dump())
+        )
+    session.flush()
+
+
+def drawing_out(session: Session, row: Drawing) -> DrawingOut:
+    assert row.id is not None
+    cut = CUT.validate_python(row.cut)
+    placed = session.exec(
+        select(Placement, Sheet).where(col(Placement.drawing_id) == row.id, col(Sheet.id) == col(Placement.sheet_id))
+    ).first()
+    ref = None
+    if placed is not None:
+        placement, sheet = placed
+        assert placement.id is not None
+        ref = PlacementRef(
+            id=placement.id, sheet_id=placement.sheet_id, sheet_number=sheet.number, number=placement.number
+        )
+    return DrawingOut(
+        id=row.id,
+        project_id=row.project_id,
+        parent_id=row.parent_id,
+        kind=cut.kind,
+        letter=row.letter,
+        name=row.name,
+        title=row.name or automatic_name(newest_revision(session, row.project_id), row.letter, cut),
+        cut=cut,
+        style=DrawingSpec.model_validate(row.style),
+        version=row.version,
+        placement=ref,
+    )
+
+
+def automatic_name(revision: Revision, letter: str, cut: SectionCut | PlanCut) -> str:
+    """A plan is named after its storey; a section by its letter and the direction of view by true north."""
+    if isinstance(cut, PlanCut):
+        names = {s["guid"]: s["name"] for s in revision.facts["storeys"]}
+        return f"{names.get(cut.storey, 'Lost storey')} plan"
+    (x0, y0), (x1, y1) = cut.line
+    side = 1 if cut.look == "left" else -1
+    look = (-(y1 - y0) * side, (x1 - x0) * side)
+    nx, ny = revision.facts["north"]
+    bearing = math.degrees(math.atan2(look[0] * ny - look[1] * nx, look[0] * nx + look[1] * ny)) % 360
+    return f"Section {letter}, looking {WINDS[round(bearing / 45) % 8]}"
+
+
+def _check(model: Model, cut: SectionCut | PlanCut) -> None:
+    try:
+        axes_of(model, cut)
+        extents_of(model, cut)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "cut") from error
+
+
+def _edit_label(edit: DrawingEdit) -> str:
+    parts = [w for w, value in (("name", edit.name), ("cut", edit.cut), ("graphics", edit.style)) if value is not None]
+    return f"edit {' and '.join(parts) or 'drawing'}"
+
+
+def _next_letter(session: Session, project_id: int) -> str:
+    """A to Z without I and O (easily misread beside numbers), then AA, AB …"""
+    letters = "ABCDEFGHJKLMNPQRSTUVWXYZ"
+    used = set(session.exec(select(Drawing.letter).where(col(Drawing.project_id) == project_id)).all())
+    names = [*letters, *(a + b for a in letters for b in letters)]
+    free: str = next(name for name in names if name not in used)
+    return free

@@ -1,0 +1,59 @@
+"""Drawings and sheets as files."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from edge_slice.app.drawings import CUT, drawing_out, drawing_row
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.sheets import sheet_display, sheet_row
+from edge_slice.app.views import cut_for, drawing_display, json_document
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.render.cut_json import cut_document
+from edge_slice.core.render.page import page_box
+from edge_slice.core.render.pdf import Page, to_pdf
+from edge_slice.core.render.svg import to_svg
+from edge_slice.store.database import transaction
+
+
+@dataclass(frozen=True)
+class File:
+    name: str
+    media_type: str
+    data: bytes
+
+
+MEDIA = {"svg": "image/svg+xml", "pdf": "application/pdf", "json": "application/json"}
+
+
+def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "json"]) -> File:
+    with transaction() as session:
+        row = drawing_row(session, drawing_id)
+        out = drawing_out(session, row)
+        if form == "json":
+            revision = newest_revision(session, row.project_id)
+            result = cut_for(session, revision, CUT.validate_python(row.cut))
+            document = cut_document(load_model(session, revision), result, out.style.scale, default_standard())
+            return _file(out.title, form, json_document(document).encode())
+        display = drawing_display(session, row)
+    box = page_box(display)
+    if form == "svg":
+        return _file(out.title, form, to_svg(display, box, out.title).encode())
+    return _file(out.title, form, to_pdf([Page(display, box, out.title)], out.title))
+
+
+def export_sheet(sheet_id: int, form: Literal["svg", "pdf"]) -> File:
+    with transaction() as session:
+        row = sheet_row(session, sheet_id)
+        display = sheet_display(session, row)
+    title = f"{row.number} {row.title}"
+    if form == "svg":
+        return _file(title, form, to_svg(display, display.frame, title).encode())
+    return _file(title, form, to_pdf([Page(display, display.frame, title)], title))
+
+
+def _file(title: str, form: str, data: bytes) -> File:
+    plain = re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
+    return File(f"{plain}.{form}", MEDIA[form], data)

@@ -1,0 +1,184 @@
+"""From an uploaded file to a project: accepted at once or refused, read by a worker, all or nothing."""
+
+from __future__ import annotations
+
+import tempfile
+import time
+from pathlib import Path
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import ImportOut
+from edge_slice.app.drawings import add_starting_drawings
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models import facts_of
+from edge_slice.core.model import UnreadableModel
+from edge_slice.core.model.ifc import check_envelope, read_ifc
+from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.settings import settings
+from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
+from edge_slice.store.changes import notify
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import ModelImport, Project, Revision
+
+ATTEMPTS = 2  # a file that stops the worker this often is given up
+
+
+class Cancelled(Exception):
+    """The user cancelled the import."""
+
+
+def accept_upload(path: Path, file_name: str) -> ImportOut:
+    """Take a file in for reading. Raises `Refused` for what is plainly no IFC file; then nothing is kept."""
+    try:
+        check_envelope(path)
+    except UnreadableModel as error:
+        raise Refused(f"{file_name}: {error}", "file") from error
+    with transaction() as session:
+        stored = store_file(session, path)
+        row = ModelImport(file_name=file_name, file_hash=stored)
+        session.add(row)
+        session.flush()
+        notify(session, None, "import")
+        return _out(row)
+
+
+def list_imports() -> list[ImportOut]:
+    with transaction() as session:
+        rows = session.exec(select(ModelImport).order_by(col(ModelImport.id).desc())).all()
+        return [_out(r) for r in rows if r.state != "ready"]
+
+
+def waiting_imports() -> list[int]:
+    """Imports that no one has finished, oldest first."""
+    with transaction() as session:
+        found = session.exec(
+            select(ModelImport.id)
+            .where(col(ModelImport.state).in_(("waiting", "reading")))
+            .order_by(col(ModelImport.id))
+        ).all()
+        return [int(i) for i in found if i is not None]
+
+
+def get_import(import_id: int) -> ImportOut:
+    with transaction() as session:
+        return _out(_row(session, import_id))
+
+
+def drop_import(import_id: int) -> None:
+    """Cancel a running import, or dismiss the note of one that ended; its bytes go too."""
+    with transaction() as session:
+        row = _row(session, import_id)
+        if row.state in ("waiting", "reading"):
+            row.state = "cancelled"
+            session.add(row)
+        else:
+            stored = row.file_hash
+            session.delete(row)
+            session.flush()
+            drop_unused(session, stored)
+        notify(session, None, "import")
+
+
+def run_import(import_id: int) -> None:
+    """Read the file of an import and make its project. Safe to run again after a killed worker."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id)
+        if row is None or row.state not in ("waiting", "reading"):
+            return
+        row.attempts += 1
+        if row.attempts > ATTEMPTS:
+            stored = row.file_hash
+            row.state, row.file_hash = "failed", None
+            row.message = "Reading this file stopped the worker twice, so it was given up. Nothing was kept."
+            session.add(row)
+            session.flush()
+            drop_unused(session, stored)
+            notify(session, None, "import")
+            return
+        row.state = "reading"
+        session.add(row)
+        notify(session, None, "import")
+    try:
+        _read_and_store(import_id)
+    except UnreadableModel as error:
+        _end(import_id, "failed", str(error))
+    except Cancelled:
+        _end(import_id, "cancelled", "Cancelled. Nothing was kept.")
+
+
+def _read_and_store(import_id: int) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "model.ifc"
+        with transaction() as session:
+            row = _row(session, import_id)
+            if row.state == "cancelled":
+                raise Cancelled
+            file_name = row.file_name
+            with path.open("wb") as stream:
+                for chunk in read_chunks(session, row.file_hash or ""):
+                    stream.write(chunk)
+        model = read_ifc(path, _Reporter(import_id), settings().import_threads)
+    data = model_to_bytes(model)
+    with transaction() as session:
+        row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
+        if row.state == "cancelled":
+            raise Cancelled
+        geometry = store_bytes(session, data)
+        project = Project(name=model.name or Path(file_name).stem)
+        session.add(project)
+        session.flush()
+        assert project.id is not None
+        session.add(
+            Revision(project_id=project.id, number=1, file_name=file_name, file_hash=row.file_hash or "",
+                     geometry_hash=geometry, facts=facts_of(model).model_dump(mode="json"))
+        )  # fmt: skip
+        add_starting_drawings(session, project.id, model)
+        row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
+        session.add(row)
+        notify(session, project.id, "import")
+        notify(session, None, "import")
+
+
+class _Reporter:
+    """Writes progress at most twice a second, and raises when the user has cancelled."""
+
+    def __init__(self, import_id: int) -> None:
+        self.import_id, self.last = import_id, 0.0
+
+    def __call__(self, share: float, text: str) -> None:
+        now = time.monotonic()
+        if now - self.last < 0.5 and share < 1:
+            return
+        self.last = now
+        with transaction() as session:
+            row = _row(session, self.import_id)
+            if row.state == "cancelled":
+                raise Cancelled
+            row.progress, row.message = share, text
+            session.add(row)
+            notify(session, None, "import")
+
+
+def _end(import_id: int, state: str, message: str) -> None:
+    with transaction() as session:
+        row = session.get(ModelImport, import_id)
+        if row is None:
+            return
+        stored = row.file_hash
+        row.state, row.message, row.file_hash = state, message, None
+        session.add(row)
+        session.flush()
+        drop_unused(session, stored)
+        notify(session, None, "import")
+
+
+def _row(session: Session, import_id: int) -> ModelImport:
+    row = session.get(ModelImport, import_id)
+    if row is None:
+        raise NotFound("This import is not there any more.")
+    return row
+
+
+def _out(row: ModelImport) -> ImportOut:
+    return ImportOut.model_validate(row, from_attributes=True)

@@ -1,0 +1,61 @@
+"""The models in use, kept in memory by content hash."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from threading import Lock
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import ModelFacts, StoreyOut
+from edge_slice.app.errors import NotFound
+from edge_slice.core.model import Model
+from edge_slice.core.model.storage import model_from_bytes
+from edge_slice.store.blobs import read_chunks
+from edge_slice.store.tables import Revision
+
+KEPT = 3
+_models: OrderedDict[str, Model] = OrderedDict()
+_lock = Lock()
+
+
+def newest_revision(session: Session, project_id: int) -> Revision:
+    found = session.exec(
+        select(Revision).where(col(Revision.project_id) == project_id).order_by(col(Revision.number).desc()).limit(1)
+    ).first()
+    if found is None:
+        raise NotFound("This project has no model.")
+    return found
+
+
+def load_model(session: Session, revision: Revision) -> Model:
+    """The model of a revision; the few used last stay in memory."""
+    name = revision.geometry_hash
+    with _lock:
+        if name in _models:
+            _models.move_to_end(name)
+            return _models[name]
+        model = model_from_bytes(b"".join(read_chunks(session, name)))
+        _models[name] = model
+        while len(_models) > KEPT:
+            _models.popitem(last=False)
+        return model
+
+
+def facts_of(model: Model) -> ModelFacts:
+    low, high = model.bounds
+    return ModelFacts(
+        name=model.name,
+        model_schema=model.schema,
+        unit=model.unit,
+        north=model.north,
+        origin=model.origin,
+        low=(float(low[0]), float(low[1]), float(low[2])),
+        high=(float(high[0]), float(high[1]), float(high[2])),
+        elements=len(model.elements),
+        triangles=len(model.mesh.triangles),
+        kinds=model.kinds,
+        storeys=[StoreyOut(guid=s.guid, name=s.name, elevation=s.elevation) for s in model.storeys],
+        leaking=[model.elements[i].name or model.elements[i].guid for i in model.leaking],
+        problems=list(model.problems),
+    )

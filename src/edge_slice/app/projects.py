@@ -1,0 +1,89 @@
+"""Projects: list, rename, delete, undo and redo."""
+
+from __future__ import annotations
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
+from edge_slice.app.errors import NotFound, Stale
+from edge_slice.app.models import newest_revision
+from edge_slice.store.blobs import drop_unused
+from edge_slice.store.changes import notify, recorded, redo, undo
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, Project, Revision
+
+
+def project_row(session: Session, project_id: int) -> Project:
+    row = session.get(Project, project_id)
+    if row is None:
+        raise NotFound("This project is not there any more.")
+    return row
+
+
+def list_projects() -> list[ProjectOut]:
+    with transaction() as session:
+        return [_out(session, p) for p in session.exec(select(Project).order_by(col(Project.id))).all()]
+
+
+def get_project(project_id: int) -> ProjectOut:
+    with transaction() as session:
+        return _out(session, project_row(session, project_id))
+
+
+def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
+    with transaction() as session:
+        row = project_row(session, project_id)
+        if row.version != edit.version:
+            raise Stale("The project was changed in another window.", _out(session, row))
+        with recorded(session, project_id, "edit project", author) as act:
+            act.edits(row)
+            for key in edit.model_fields_set - {"version"}:
+                setattr(row, key, getattr(edit, key))
+        return _out(session, row)
+
+
+def delete_project(project_id: int) -> None:
+    """Delete a project with its drawings, sheets and model."""
+    with transaction() as session:
+        row = project_row(session, project_id)
+        hashes = [
+            name
+            for r in session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
+            for name in (r.file_hash, r.geometry_hash)
+        ]
+        for drawing in session.exec(select(Drawing).where(col(Drawing.project_id) == project_id)).all():
+            drawing.parent_id = None
+        session.flush()
+        session.delete(row)
+        session.flush()
+        session.expire_all()
+        for name in hashes:
+            drop_unused(session, name)
+        notify(session, project_id, "delete project")
+        notify(session, None, "project")
+
+
+def undo_last(project_id: int) -> HistoryOut:
+    with transaction() as session:
+        project_row(session, project_id)
+        return HistoryOut(label=undo(session, project_id) or "")
+
+
+def redo_last(project_id: int) -> HistoryOut:
+    with transaction() as session:
+        project_row(session, project_id)
+        return HistoryOut(label=redo(session, project_id) or "")
+
+
+def _out(session: Session, row: Project) -> ProjectOut:
+    assert row.id is not None
+    revision = newest_revision(session, row.id)
+    return ProjectOut(
+        id=row.id,
+        name=row.name,
+        client=row.client,
+        version=row.version,
+        file_name=revision.file_name,
+        revision=revision.number,
+        facts=ModelFacts.model_validate(revision.facts),
+    )

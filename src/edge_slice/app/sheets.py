@@ -1,0 +1,264 @@
+"""Sheets and placements: numbers come from here, and markers, titles and lists follow."""
+
+from __future__ import annotations
+
+import re
+from typing import cast
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import (
+    PlacementEdit,
+    PlacementNew,
+    PlacementOut,
+    SheetEdit,
+    SheetFields,
+    SheetNew,
+    SheetOut,
+)
+from edge_slice.app.drawings import CUT, drawing_out, drawing_row
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.projects import project_row
+from edge_slice.app.views import drawing_display
+from edge_slice.core.cut import PlanCut
+from edge_slice.core.cut.spec import extents_of
+from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.render.screen import to_screen
+from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
+from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, Placement, Sheet
+
+TITLE_ROOM = 24.0  # mm below a placement that its title takes
+NOTE_ROOM = 40.0  # mm beside a placement that level markers take
+
+
+def sheet_row(session: Session, sheet_id: int) -> Sheet:
+    row = session.get(Sheet, sheet_id)
+    if row is None:
+        raise NotFound("This sheet is not there any more.")
+    return row
+
+
+def _size(row: Sheet) -> SheetSize:
+    return cast(SheetSize, row.size)
+
+
+def sheet_extent(row: Sheet) -> tuple[float, float]:
+    return SHEET_SIZES[_size(row)]
+
+
+def list_sheets(project_id: int) -> list[SheetOut]:
+    with transaction() as session:
+        project_row(session, project_id)
+        rows = session.exec(select(Sheet).where(col(Sheet.project_id) == project_id).order_by(col(Sheet.number))).all()
+        return [_out(session, r) for r in rows]
+
+
+def get_sheet(sheet_id: int) -> SheetOut:
+    with transaction() as session:
+        return _out(session, sheet_row(session, sheet_id))
+
+
+def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
+    with transaction() as session:
+        project_row(session, project_id)
+        number = new.number.strip() or _next_sheet_number(session, project_id)
+        _check_sheet_number(session, project_id, number, None)
+        row = Sheet(project_id=project_id, number=number, title=new.title.strip() or "Untitled sheet", size=new.size,
+                    fields=SheetFields().model_dump())  # fmt: skip
+        with recorded(session, project_id, "new sheet", author) as act:
+            act.adds(row)
+        return _out(session, row)
+
+
+def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
+    with transaction() as session:
+        row = sheet_row(session, sheet_id)
+        if row.version != edit.version:
+            raise Stale("This sheet was changed in another window; its newer state is shown.", _out(session, row))
+        if edit.number is not None:
+            _check_sheet_number(session, row.project_id, edit.number.strip(), sheet_id)
+        with recorded(session, row.project_id, "edit sheet", author) as act:
+            act.edits(row)
+            row.number = edit.number.strip() if edit.number is not None else row.number
+            row.title = edit.title.strip() if edit.title is not None else row.title
+            row.size = edit.size or row.size
+            row.fields = edit.fields.model_dump() if edit.fields is not None else row.fields
+            session.add(row)
+        return _out(session, row)
+
+
+def delete_sheet(sheet_id: int, author: str) -> None:
+    with transaction() as session:
+        row = sheet_row(session, sheet_id)
+        with recorded(session, row.project_id, "delete sheet", author) as act:
+            for placed in _placements(session, sheet_id):
+                act.removes(placed)
+            act.removes(row)
+
+
+def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
+    """Put a drawing on a sheet: where told, else in the first free space from the upper left."""
+    with transaction() as session:
+        sheet = sheet_row(session, sheet_id)
+        drawing = drawing_row(session, new.drawing_id)
+        if drawing.project_id != sheet.project_id:
+            raise Refused("The drawing belongs to another project.", "drawing_id")
+        already = session.exec(select(Placement).where(col(Placement.drawing_id) == drawing.id)).first()
+        if already is not None:
+            where = sheet_row(session, already.sheet_id).number
+            title = drawing_out(session, drawing).title
+            raise Refused(f"“{title}” stands on sheet {where} already; remove it there first.", "drawing_id")
+        wide, high = _frame_size(session, drawing)
+        taken = _placements(session, sheet_id)
+        x, y = (
+            (new.x, new.y)
+            if new.x is not None and new.y is not None
+            else _free_place(session, sheet, taken, wide, high)
+        )
+        row = Placement(project_id=sheet.project_id, sheet_id=sheet_id, drawing_id=new.drawing_id,
+                        number=_next_number([p.number for p in taken]), x=x, y=y)  # fmt: skip
+        with recorded(session, sheet.project_id, "place drawing", author) as act:
+            act.adds(row)
+        return _out(session, sheet)
+
+
+def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> SheetOut:
+    with transaction() as session:
+        row = _placement_row(session, placement_id)
+        sheet = sheet_row(session, row.sheet_id)
+        if row.version != edit.version:
+            raise Stale("This placement was changed in another window; its newer state is shown.", _out(session, sheet))
+        number = edit.number.strip() if edit.number is not None else row.number
+        if any(p.number == number and p.id != row.id for p in _placements(session, row.sheet_id)):
+            raise Refused(f"Number {number} is taken on this sheet; choose another.", "number")
+        with recorded(session, row.project_id, "edit placement", author) as act:
+            act.edits(row)
+            row.number = number
+            row.x = edit.x if edit.x is not None else row.x
+            row.y = edit.y if edit.y is not None else row.y
+            session.add(row)
+        return _out(session, sheet)
+
+
+def remove_placement(placement_id: int, author: str) -> None:
+    with transaction() as session:
+        row = _placement_row(session, placement_id)
+        with recorded(session, row.project_id, "take off sheet", author) as act:
+            act.removes(row)
+
+
+def sheet_screen(sheet_id: int) -> bytes:
+    with transaction() as session:
+        return to_screen(sheet_display(session, sheet_row(session, sheet_id)), {})
+
+
+def sheet_display(session: Session, row: Sheet) -> DisplayList:
+    """The whole sheet as it is printed."""
+    assert row.id is not None
+    project = project_row(session, row.project_id)
+    revision = newest_revision(session, row.project_id)
+    fields = SheetFields.model_validate(row.fields)
+    north = revision.facts["north"]
+    spec = SheetSpec(number=row.number, title=row.title, size=_size(row), project=project.name, client=project.client,
+                     north=(north[0], north[1]), **fields.model_dump())  # fmt: skip
+    placed = []
+    for p in _placements(session, row.id):
+        drawing = drawing_row(session, p.drawing_id)
+        out = drawing_out(session, drawing)
+        placed.append(
+            PlacedDrawing(p.drawing_id, p.id or 0, p.number, out.title, out.style.scale,
+                          drawing_display(session, drawing), p.x, p.y, isinstance(out.cut, PlanCut))
+        )  # fmt: skip
+    return compose_sheet(spec, tuple(placed), default_standard())
+
+
+def _placement_row(session: Session, placement_id: int) -> Placement:
+    row = session.get(Placement, placement_id)
+    if row is None:
+        raise NotFound("This placement is not there any more.")
+    return row
+
+
+def _placements(session: Session, sheet_id: int) -> list[Placement]:
+    return list(
+        session.exec(select(Placement).where(col(Placement.sheet_id) == sheet_id).order_by(col(Placement.id))).all()
+    )
+
+
+def _frame_size(session: Session, drawing: Drawing) -> tuple[float, float]:
+    """Width and height on paper, mm."""
+    model = load_model(session, newest_revision(session, drawing.project_id))
+    left, base, right, top = extents_of(model, CUT.validate_python(drawing.cut))
+    scale = DrawingSpec.model_validate(drawing.style).scale
+    return (right - left) / scale, (top - base) / scale
+
+
+def _box(session: Session, placed: Placement) -> Box:
+    wide, high = _frame_size(session, drawing_row(session, placed.drawing_id))
+    return (placed.x, placed.y, placed.x + wide, placed.y + high)
+
+
+def _free_place(
+    session: Session, sheet: Sheet, taken: list[Placement], wide: float, high: float
+) -> tuple[float, float]:
+    """The first place from the upper left where the drawing with its title and levels meets nothing."""
+    sheet_wide, sheet_high = sheet_extent(sheet)
+    boxes = [_box(session, p) for p in taken]
+    around = [(b[0] - 15, b[1] - TITLE_ROOM, b[2] + NOTE_ROOM, b[3] + 15) for b in boxes]
+    around.append((sheet_wide - EDGE - BLOCK[0], 0.0, sheet_wide, EDGE + BLOCK[1]))
+    left, right = BINDING + 15, sheet_wide - EDGE - NOTE_ROOM - wide
+    low, top = EDGE + TITLE_ROOM, sheet_high - EDGE - 15 - high
+    y = top
+    while y >= low - 1e-9:
+        x = left
+        while x <= right + 1e-9:
+            mine = (x - 15, y - TITLE_ROOM, x + wide + NOTE_ROOM, y + high + 15)
+            if not any(mine[0] < b[2] and b[0] < mine[2] and mine[1] < b[3] and b[1] < mine[3] for b in around):
+                return round(x, 3), round(y, 3)
+            x += 10
+        y -= 10
+    return left, max(low, top)
+
+
+def _next_number(taken: list[str]) -> str:
+    number = 1
+    while str(number) in taken:
+        number += 1
+    return str(number)
+
+
+def _next_sheet_number(session: Session, project_id: int) -> str:
+    taken = set(session.exec(select(Sheet.number).where(col(Sheet.project_id) == project_id)).all())
+    highest = max((int(m.group(1)) for n in taken if (m := re.fullmatch(r"A-(\d+)", n))), default=100)
+    return f"A-{highest + 1}"
+
+
+def _check_sheet_number(session: Session, project_id: int, number: str, own: int | None) -> None:
+    other = session.exec(select(Sheet).where(col(Sheet.project_id) == project_id, col(Sheet.number) == number)).first()
+    if other is not None and other.id != own:
+        raise Refused(f"There is a sheet {number} already; choose another number.", "number")
+
+
+def _out(session: Session, row: Sheet) -> SheetOut:
+    assert row.id is not None
+    wide, high = sheet_extent(row)
+    placements = [
+        PlacementOut(**p.model_dump(exclude={"project_id"}), box=_box(session, p)) for p in _placements(session, row.id)
+    ]
+    return SheetOut(
+        id=row.id,
+        project_id=row.project_id,
+        number=row.number,
+        title=row.title,
+        size=_size(row),
+        width=wide,
+        height=high,
+        fields=SheetFields.model_validate(row.fields),
+        version=row.version,
+        placements=placements,
+    )

@@ -1,0 +1,70 @@
+"""python -m edge_slice.launch: what ./start runs when everything is installed."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import signal
+import sys
+from pathlib import Path
+
+from edge_slice.launch.postgres import CannotStart, Cluster, port_is_taken
+from edge_slice.launch.processes import Services
+
+ROOT = Path(__file__).parents[3]
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="./start", description="Start Edge Slice on this machine.")
+    parser.add_argument("--port", type=int, default=8710, help="port of the web server (default 8710)")
+    parser.add_argument("--database-port", type=int, default=5544, help="port of PostgreSQL (default 5544)")
+    parser.add_argument("--data", type=Path, default=ROOT / ".data", help="folder of the database (default .data)")
+    parser.add_argument("--setup-only", action="store_true", help="prepare everything, then stop")
+    options = parser.parse_args()
+    cluster: Cluster | None = None
+    services: Services | None = None
+    signal.signal(signal.SIGTERM, lambda *_: (_ for _ in ()).throw(KeyboardInterrupt()))
+    try:
+        if not options.setup_only and port_is_taken(options.port):
+            raise CannotStart(f"Port {options.port} is taken; choose another with --port.")
+        cluster = Cluster(options.data.resolve() / "postgres", options.database_port)
+        cluster.start()
+        cluster.create_database()
+        os.environ["EDGE_SLICE_DATABASE_URL"] = cluster.url
+        _prepare(options.data.resolve())
+        if options.setup_only:
+            print("Everything is set up. Start with ./start")
+            return 0
+        services = Services(options.port, dict(os.environ))
+        services.start()
+        print(f"\n  Edge Slice is ready: http://127.0.0.1:{options.port}\n  Ctrl+C ends it.\n", flush=True)
+        services.watch()
+    except CannotStart as error:
+        print(f"\nCan't start: {error}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        print("\nEnding …", flush=True)
+    finally:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        if services is not None:
+            services.stop()
+        if cluster is not None:
+            cluster.stop()
+    return 0
+
+
+def _prepare(folder: Path) -> None:
+    """Migrate, load the demo, warm up. Imported late: these read the database's address from the environment."""
+    from edge_slice.launch.demo import load_demo, warm
+    from edge_slice.store.database import engine, migrate
+
+    print("Migrating the database …", flush=True)
+    migrate()
+    print("Loading and drawing the demo project …", flush=True)
+    load_demo(ROOT / "demo" / "curlew-point.ifc", folder / "demo-loaded")
+    warm()
+    engine().dispose()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,137 @@
+"""The tables. Rows that people edit carry a version; specs are typed JSON documents of the core."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, LargeBinary, UniqueConstraint
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlmodel import Field, SQLModel
+
+
+def _now() -> datetime:
+    return datetime.now(UTC)
+
+
+def _moment() -> Any:
+    return Field(default_factory=_now, sa_column=Column(DateTime(timezone=True), nullable=False))
+
+
+def _json() -> Any:
+    return Field(default_factory=dict, sa_column=Column(JSONB, nullable=False))
+
+
+def _owned(table: str, **options: Any) -> Any:
+    return Field(sa_column=Column(ForeignKey(f"{table}.id", ondelete="CASCADE"), index=True, nullable=False), **options)
+
+
+class Blob(SQLModel, table=True):
+    """Bytes under their SHA-256, in chunks, so that a large file never has to be in memory at once."""
+
+    hash: str = Field(primary_key=True)
+    size: int = Field(sa_column=Column(BigInteger, nullable=False))
+
+
+class BlobChunk(SQLModel, table=True):
+    __tablename__ = "blob_chunk"
+    hash: str = Field(sa_column=Column(ForeignKey("blob.hash", ondelete="CASCADE"), primary_key=True))
+    part: int = Field(primary_key=True)
+    data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+
+
+class Project(SQLModel, table=True):
+    id: int | None = Field(default=None, primary_key=True)
+    name: str
+    client: str = ""
+    created_at: datetime = _moment()
+    version: int = 1
+
+
+class Revision(SQLModel, table=True):
+    """One state of a project's model; `facts` is what lists need without loading the geometry."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    number: int = 1
+    file_name: str
+    file_hash: str = Field(foreign_key="blob.hash")
+    geometry_hash: str = Field(foreign_key="blob.hash")
+    facts: dict[str, Any] = _json()
+    created_at: datetime = _moment()
+
+
+class ModelImport(SQLModel, table=True):
+    """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled."""
+
+    __tablename__ = "model_import"
+    id: int | None = Field(default=None, primary_key=True)
+    file_name: str
+    file_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    state: str = "waiting"
+    progress: float = 0.0
+    message: str = ""
+    attempts: int = 0
+    project_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("project.id", ondelete="SET NULL"), nullable=True)
+    )
+    created_at: datetime = _moment()
+
+
+class Drawing(SQLModel, table=True):
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    parent_id: int | None = Field(default=None, foreign_key="drawing.id")
+    letter: str = ""
+    name: str = ""
+    cut: dict[str, Any] = _json()
+    style: dict[str, Any] = _json()
+    version: int = 1
+
+
+class Sheet(SQLModel, table=True):
+    __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    number: str
+    title: str
+    size: str = "A1"
+    fields: dict[str, Any] = _json()
+    version: int = 1
+
+
+class Placement(SQLModel, table=True):
+    __table_args__ = (UniqueConstraint("sheet_id", "number", deferrable=True, initially="DEFERRED"),)
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    sheet_id: int = _owned("sheet")
+    drawing_id: int = Field(sa_column=Column(ForeignKey("drawing.id", ondelete="CASCADE"), unique=True, nullable=False))
+    number: str
+    x: float
+    y: float
+    version: int = 1
+
+
+class Change(SQLModel, table=True):
+    """The change log: who did what to which row, before and after. Rows of one act share `act`."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    act: str = Field(index=True)
+    label: str
+    author: str = ""
+    at: datetime = _moment()
+    table_name: str
+    row_id: int
+    before: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
+    after: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
+    state: str = "done"
+
+
+class ViewCache(SQLModel, table=True):
+    """Composed drawings by dependency key."""
+
+    __tablename__ = "view_cache"
+    key: str = Field(primary_key=True)
+    data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+    created_at: datetime = _moment()

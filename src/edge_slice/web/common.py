@@ -1,0 +1,42 @@
+"""What the routes share: path parameters, documented errors, file answers, and who is asking."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import quote
+
+from flask import Response, jsonify, request
+from pydantic import BaseModel
+
+from edge_slice.app.documents import Problem
+from edge_slice.app.exports import File
+
+ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem}
+
+
+class ById(BaseModel):
+    id: int
+
+
+def author() -> str:
+    """Which window asks, so that the change log and other windows can tell."""
+    return request.headers.get("X-Window", "")[:64]
+
+
+def answer(value: BaseModel | list[Any], status: int = 200) -> Response:
+    if isinstance(value, list):
+        response = jsonify([v.model_dump(mode="json") for v in value])
+    else:
+        response = jsonify(value.model_dump(mode="json"))
+    response.status_code = status
+    return response
+
+
+def binary(data: bytes) -> Response:
+    return Response(data, mimetype="application/octet-stream", headers={"Cache-Control": "no-store"})
+
+
+def download(file: File) -> Response:
+    response = Response(file.data, mimetype=file.media_type)
+    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(file.name)}"
+    return response

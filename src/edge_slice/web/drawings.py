@@ -1,0 +1,75 @@
+"""Routes of drawings and their views."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, RootModel
+
+from edge_slice.app import drawings, views
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, ViewRequest
+from edge_slice.app.exports import export_drawing
+from edge_slice.web.common import ERRORS, ById, answer, author, binary, download
+
+api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
+BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
+
+
+class DrawingList(RootModel[list[DrawingOut]]):
+    pass
+
+
+class ByIdAndForm(BaseModel):
+    id: int
+    form: Literal["svg", "pdf", "json"]
+
+
+@api.get("/projects/<int:id>/drawings", responses={200: DrawingList})
+def list_drawings(path: ById) -> Response:
+    """All drawings of a project"""
+    return answer(list(drawings.list_drawings(path.id)))
+
+
+@api.post("/projects/<int:id>/drawings", responses={201: DrawingOut})
+def add_drawing(path: ById, body: DrawingNew) -> Response:
+    """Make a drawing from a cut"""
+    return answer(drawings.add_drawing(path.id, body, author()), 201)
+
+
+@api.post("/projects/<int:id>/view", responses={200: BINARY})
+def preview(path: ById, body: ViewRequest) -> Response:
+    """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
+    return binary(views.screen_view(path.id, body.cut, body.style))
+
+
+@api.get("/drawings/<int:id>", responses={200: DrawingOut})
+def get_drawing(path: ById) -> Response:
+    """One drawing"""
+    return answer(drawings.get_drawing(path.id))
+
+
+@api.patch("/drawings/<int:id>", responses={200: DrawingOut})
+def edit_drawing(path: ById, body: DrawingEdit) -> Response:
+    """Change a drawing's cut, graphics or name"""
+    return answer(drawings.edit_drawing(path.id, body, author()))
+
+
+@api.delete("/drawings/<int:id>", responses={204: None})
+def delete_drawing(path: ById) -> tuple[str, int]:
+    """Delete a drawing and take it off its sheet"""
+    drawings.delete_drawing(path.id, author())
+    return "", 204
+
+
+@api.get("/drawings/<int:id>/view", responses={200: BINARY})
+def view(path: ById) -> Response:
+    """A saved drawing in the compact form"""
+    return binary(views.saved_view(path.id))
+
+
+@api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})
+def export(path: ByIdAndForm) -> Response:
+    """The drawing as SVG, PDF or JSON"""
+    return download(export_drawing(path.id, path.form))

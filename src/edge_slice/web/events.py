@@ -1,0 +1,72 @@
+"""Server-sent events: one listener on PostgreSQL's notices feeds every open window."""
+
+from __future__ import annotations
+
+import logging
+import queue
+import threading
+import time
+from collections.abc import Iterator
+
+import psycopg
+from flask import Blueprint, Response
+
+from edge_slice.settings import settings
+from edge_slice.store.changes import CHANNEL
+
+api = Blueprint("events", __name__)
+BEAT = 15.0  # seconds between signs of life, so that proxies and threads notice closed windows
+_windows: set[queue.SimpleQueue[str]] = set()
+_lock = threading.Lock()
+_started = False
+
+
+def _listen() -> None:
+    """Pass notices on; after a lost connection, connect again and tell the windows to look anew."""
+    while True:
+        try:
+            with psycopg.connect(settings().psycopg_url, autocommit=True) as connection:
+                connection.execute(f"LISTEN {CHANNEL}")
+                _tell('{"project": null, "what": "connected"}')
+                for notice in connection.notifies():
+                    _tell(notice.payload)
+        except psycopg.Error as error:
+            logging.getLogger(__name__).warning("listener lost its connection: %s", error)
+            time.sleep(1.0)
+
+
+def _tell(message: str) -> None:
+    with _lock:
+        for window in _windows:
+            window.put(message)
+
+
+def _ensure_listener() -> None:
+    global _started
+    with _lock:
+        if not _started:
+            _started = True
+            threading.Thread(target=_listen, daemon=True, name="notices").start()
+
+
+def _stream() -> Iterator[str]:
+    window: queue.SimpleQueue[str] = queue.SimpleQueue()
+    with _lock:
+        _windows.add(window)
+    try:
+        yield "retry: 1000\n\n"
+        while True:
+            try:
+                yield f"data: {window.get(timeout=BEAT)}\n\n"
+            except queue.Empty:
+                yield ": still here\n\n"
+    finally:
+        with _lock:
+            _windows.discard(window)
+
+
+@api.get("/api/events")
+def events() -> Response:
+    _ensure_listener()
+    headers = {"Cache-Control": "no-store", "X-Accel-Buffering": "no"}
+    return Response(_stream(), mimetype="text/event-stream", headers=headers)

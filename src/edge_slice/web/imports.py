@@ -1,0 +1,53 @@
+"""Routes of model files on their way in."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, FileStorage
+from pydantic import BaseModel, RootModel
+
+from edge_slice.app import imports, jobs
+from edge_slice.app.documents import ImportOut, Problem
+from edge_slice.web.common import ERRORS, ById, answer
+
+api = APIBlueprint("imports", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class Upload(BaseModel):
+    file: FileStorage
+
+
+class ImportList(RootModel[list[ImportOut]]):
+    pass
+
+
+@api.get("/imports", responses={200: ImportList})
+def list_imports() -> Response:
+    """Imports under way, and those that failed"""
+    return answer(list(imports.list_imports()))
+
+
+@api.get("/imports/<int:id>", responses={200: ImportOut})
+def get_import(path: ById) -> Response:
+    """State of one import"""
+    return answer(imports.get_import(path.id))
+
+
+@api.post("/imports", responses={202: ImportOut, 413: Problem})
+def upload(form: Upload) -> Response:
+    """Upload an IFC file; a worker makes a project of it"""
+    with tempfile.NamedTemporaryFile(suffix=".ifc") as stream:
+        form.file.save(stream.name)
+        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc")
+    jobs.defer_import(row.id)
+    return answer(row, 202)
+
+
+@api.delete("/imports/<int:id>", responses={204: None})
+def drop(path: ById) -> tuple[str, int]:
+    """Cancel an import, or dismiss its note"""
+    imports.drop_import(path.id)
+    return "", 204

@@ -1,0 +1,73 @@
+"""Routes of projects, their history and the installation's settings."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app import projects
+from edge_slice.app.documents import HistoryOut, MarkerRuleOut, ProjectEdit, ProjectOut, SettingsOut
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.sheet import SHEET_SIZES
+from edge_slice.settings import settings
+from edge_slice.web.common import ERRORS, ById, answer, author
+
+api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
+SCALES = [1, 2, 5, 10, 20, 25, 50, 100, 200, 500, 1000]
+
+
+class ProjectList(RootModel[list[ProjectOut]]):
+    pass
+
+
+@api.get("/settings", responses={200: SettingsOut})
+def read_settings() -> Response:
+    """Limits and choices of this installation"""
+    standard = default_standard()
+    marker = MarkerRuleOut(
+        head_radius=standard.marker.head_radius, overhang=standard.marker.overhang, label=standard.text.label,
+        small=standard.text.small,
+    )  # fmt: skip
+    return answer(
+        SettingsOut(
+            upload_limit_mb=settings().upload_limit_mb, scales=SCALES, sheet_sizes=list(SHEET_SIZES), marker=marker
+        )
+    )
+
+
+@api.get("/projects", responses={200: ProjectList})
+def list_projects() -> Response:
+    """All projects"""
+    return answer(list(projects.list_projects()))
+
+
+@api.get("/projects/<int:id>", responses={200: ProjectOut})
+def get_project(path: ById) -> Response:
+    """One project with the facts of its model"""
+    return answer(projects.get_project(path.id))
+
+
+@api.patch("/projects/<int:id>", responses={200: ProjectOut})
+def edit_project(path: ById, body: ProjectEdit) -> Response:
+    """Rename a project or its client"""
+    return answer(projects.edit_project(path.id, body, author()))
+
+
+@api.delete("/projects/<int:id>", responses={204: None})
+def delete_project(path: ById) -> tuple[str, int]:
+    """Delete a project with everything in it"""
+    projects.delete_project(path.id)
+    return "", 204
+
+
+@api.post("/projects/<int:id>/undo", responses={200: HistoryOut})
+def undo(path: ById) -> Response:
+    """Take the last act back"""
+    return answer(projects.undo_last(path.id))
+
+
+@api.post("/projects/<int:id>/redo", responses={200: HistoryOut})
+def redo(path: ById) -> Response:
+    """Do again what was taken back"""
+    return answer(projects.redo_last(path.id))

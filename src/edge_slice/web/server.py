@@ -1,0 +1,110 @@
+"""Builds the Flask application."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from flask import Flask, Response, jsonify, request, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+from pydantic import ValidationError
+from sqlalchemy.exc import IntegrityError, OperationalError
+from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+
+from edge_slice.app.documents import Problem
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.settings import settings
+from edge_slice.web import drawings, events, imports, projects, sheets
+
+DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
+
+
+def create_server() -> Flask:
+    """The application, ready for gunicorn."""
+    server: Flask = OpenAPI(
+        __name__,
+        info=Info(title="Edge Slice", version="1", description=DESCRIPTION),
+        validation_error_status=422,
+        validation_error_model=Problem,
+        validation_error_callback=_invalid,
+        doc_ui=False,
+        static_folder=None,
+    )
+    server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
+    for part in (projects, imports, drawings, sheets):
+        server.register_api(part.api)  # type: ignore[attr-defined]
+    server.register_blueprint(events.api)
+    _errors(server)
+    _pages(server)
+    return server
+
+
+def _problem(
+    status: int, message: str, field: str = "", current: dict[str, object] | None = None
+) -> tuple[Response, int]:
+    return jsonify(Problem(message=message, field=field, current=current).model_dump()), status
+
+
+def _invalid(error: ValidationError) -> Response:
+    """The first thing wrong with a request, in words, with its place."""
+    first = error.errors(include_url=False)[0]
+    place = ".".join(str(part) for part in first["loc"])
+    message = str(first["msg"]).removeprefix("Value error, ")
+    response, status = _problem(422, f"{place}: {message}" if place else message, place)
+    response.status_code = status
+    return response
+
+
+def _errors(server: Flask) -> None:
+    def not_found(error: NotFound) -> tuple[Response, int]:
+        return _problem(404, str(error))
+
+    def refused(error: Refused) -> tuple[Response, int]:
+        return _problem(422, str(error), error.field)
+
+    def stale(error: Stale) -> tuple[Response, int]:
+        return _problem(409, str(error), "version", error.current.model_dump(mode="json"))
+
+    def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
+        limit = settings().upload_limit_mb
+        return _problem(413, f"The file is larger than {limit:g} MB, the limit of this installation. Nothing was kept.")
+
+    def no_database(error: OperationalError) -> tuple[Response, int]:
+        server.logger.warning("database: %s", error.orig)
+        return _problem(503, "The database can't be reached. What was saved is safe; this change was not. Try again.")
+
+    def clash(error: IntegrityError) -> tuple[Response, int]:
+        server.logger.warning("integrity: %s", error.orig)
+        return _problem(409, "Another window changed the same thing at the same moment. Try again.")
+
+    def http(error: HTTPException) -> tuple[Response, int]:
+        return _problem(error.code or 500, error.description or "This request can't be answered.")
+
+    def unexpected(error: Exception) -> tuple[Response, int]:
+        server.logger.exception("unexpected error")
+        return _problem(500, "Something went wrong here. What was saved is safe; the server's log has the details.")
+
+    for kind, handler in (
+        (NotFound, not_found), (Refused, refused), (Stale, stale), (RequestEntityTooLarge, too_large),
+        (OperationalError, no_database), (IntegrityError, clash), (HTTPException, http), (Exception, unexpected),
+    ):  # fmt: skip
+        server.register_error_handler(kind, handler)
+
+
+def _pages(server: Flask) -> None:
+    """The built front end; every other path is a page of it."""
+    folder = Path(settings().front_end or Path(__file__).parents[3] / "frontend" / "dist")
+
+    def page(path: str = "") -> Response | tuple[Response, int]:
+        if path.startswith("api/"):
+            return _problem(404, f"There is no {request.method} /{path}.")
+        if path and (folder / path).is_file():
+            response = send_from_directory(folder, path)
+            if path.startswith("assets/"):
+                response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+            return response
+        if not (folder / "index.html").is_file():
+            return _problem(503, "The front end is not built; run ./start --setup-only.")
+        return send_from_directory(folder, "index.html", max_age=0)
+
+    server.add_url_rule("/", "front-page", page)
+    server.add_url_rule("/<path:path>", "page", page)
