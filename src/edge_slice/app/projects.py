@@ -37,8 +37,9 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             raise Stale("The project was changed in another window.", _out(session, row))
         with recorded(session, project_id, "edit project", author) as act:
             act.edits(row)
-            for key in edit.model_fields_set - {"version"}:
-                setattr(row, key, getattr(edit, key))
+            for key in ("name", "client"):
+                if (value := getattr(edit, key)) is not None:
+                    setattr(row, key, value)
         return _out(session, row)
 
 

@@ -7,7 +7,7 @@ import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, cast
 
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
@@ -106,7 +106,7 @@ def _replay(session: Session, project_id: int, back: bool) -> str | None:
 def _put(session: Session, change: Change, document: dict[str, Any] | None) -> None:
     """Make the row what the document says; versions only ever grow, so that stale copies are noticed."""
     table = TABLES[change.table_name]
-    row: Row | None = session.get(table, change.row_id)
+    row = cast(Row | None, session.get(table, change.row_id))
     if document is None:
         session.exec(delete(table).where(col(table.id) == change.row_id))
         session.expire_all()

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from edge_slice.core.drawing.display import DisplayList, Label, Paths
+from edge_slice.core.drawing.lettering import font_size
 
 
 def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
@@ -28,7 +29,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
                     "text": item.text,
                     "x": round(item.x, 3),
                     "y": round(item.y, 3),
-                    "height": item.height,
+                    "size": round(font_size(item.height), 4),
                     "colour": item.colour,
                     "align": item.align,
                     "angle": item.angle,
@@ -39,7 +40,9 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         items.append(_head(item))
         blocks.append(item.points.astype("<f4").tobytes())
         blocks.append(item.starts.astype("<i4").tobytes())
-    head = {**facts, "frame": [round(x, 4) for x in display.frame], "items": items, "labels": labels}
+    links = [{"box": [round(x, 3) for x in link.box], "target": link.target} for link in display.links]
+    frame = [round(x, 4) for x in display.frame]
+    head = {**facts, "frame": frame, "items": items, "labels": labels, "links": links}
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
     return struct.pack("<I", len(text)) + text + b"".join(blocks)

@@ -151,10 +151,10 @@ def upgrade() -> None:
     )
     op.create_index(op.f("ix_placement_project_id"), "placement", ["project_id"], unique=False)
     op.create_index(op.f("ix_placement_sheet_id"), "placement", ["sheet_id"], unique=False)
-    with (
-        op.get_bind().connection.cursor() as cursor
-    ):  # many statements with per cents in them: past the driver's parser
-        cursor.execute(SchemaManager.get_schema())
+    # many statements with per cents in them: straight to the driver, which then parses nothing
+    cursor = op.get_bind().connection.cursor()
+    cursor.execute(SchemaManager.get_schema())
+    cursor.close()
 
 
 def downgrade() -> None:

@@ -1,0 +1,58 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Drawing = Schemas["DrawingOut"];
+export type SectionCut = Schemas["SectionCut"];
+export type PlanCut = Schemas["PlanCut"];
+export type Cut = Drawing["cut"];
+export type Style = Schemas["DrawingSpec"];
+export type Extents = Schemas["Extents"];
+export type Project = Schemas["ProjectOut"];
+export type ModelImport = Schemas["ImportOut"];
+export type Sheet = Schemas["SheetOut"];
+export type Placement = Schemas["PlacementOut"];
+export type Settings = Schemas["SettingsOut"];
+export type History = Schemas["HistoryOut"];
+export type Problem = Schemas["Problem"];
+
+/** Which window asks: the change log keeps it. */
+export const windowName = crypto.randomUUID();
+
+export const client = createClient<paths>({ headers: { "X-Window": windowName } });
+
+/** An answer that is no success; `message` is for the user. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.message);
+  }
+}
+
+const UNREACHABLE: Problem = {
+  message: "The server can't be reached. What was saved is safe; this change is tried again.",
+  field: "",
+  current: null,
+};
+
+type Answer = { data?: unknown; error?: unknown; response: Response };
+
+/** The data of an answer, as the generated type that the caller names (the client widens tuples to arrays);
+ * throws `Refusal` for everything else, also when the server is gone. */
+export async function unwrap<T>(request: Promise<Answer>): Promise<T> {
+  let answer: Answer;
+  try {
+    answer = await request;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Refusal(0, UNREACHABLE);
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw new Refusal(answer.response.status, (answer.error as Problem | undefined) ?? UNREACHABLE);
+}
+
+/** Not the user's fault and worth another try: no server, or a server without its database. */
+export const isOutage = (error: unknown) =>
+  error instanceof Refusal && (error.status === 0 || error.status === 503);

@@ -1,0 +1,146 @@
+import { QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
+import {
+  type Cut,
+  client,
+  type Drawing,
+  isOutage,
+  type ModelImport,
+  type Project,
+  Refusal,
+  type Settings,
+  type Sheet,
+  type Style,
+  unwrap,
+} from "./client";
+
+const RETRIES = 60;
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      retry: (count, error) => isOutage(error) && count < RETRIES,
+      retryDelay: 1500,
+    },
+    mutations: { retry: (count, error) => isOutage(error) && count < RETRIES, retryDelay: 1500 },
+  },
+});
+
+export const keys = {
+  projects: ["projects"] as const,
+  project: (id: number) => ["project", id] as const,
+  imports: ["imports"] as const,
+  drawings: (project: number) => ["project", project, "drawings"] as const,
+  sheets: (project: number) => ["project", project, "sheets"] as const,
+  sheetView: (project: number, sheet: number) => ["project", project, "sheets", sheet, "view"] as const,
+};
+
+export const useSettings = () =>
+  useQuery({
+    queryKey: ["settings"],
+    queryFn: () => unwrap<Settings>(client.GET("/api/settings")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const useProjects = () =>
+  useQuery({ queryKey: keys.projects, queryFn: () => unwrap<Project[]>(client.GET("/api/projects")) });
+
+export const useProject = (id: number) =>
+  useQuery({
+    queryKey: keys.project(id),
+    queryFn: () => unwrap<Project>(client.GET("/api/projects/{id}", { params: { path: { id } } })),
+  });
+
+export const useImports = () =>
+  useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
+
+export const useDrawings = (project: number) =>
+  useQuery({
+    queryKey: keys.drawings(project),
+    queryFn: () =>
+      unwrap<Drawing[]>(client.GET("/api/projects/{id}/drawings", { params: { path: { id: project } } })),
+  });
+
+export const useSheets = (project: number) =>
+  useQuery({
+    queryKey: keys.sheets(project),
+    queryFn: () =>
+      unwrap<Sheet[]>(client.GET("/api/projects/{id}/sheets", { params: { path: { id: project } } })),
+  });
+
+/** Say what went wrong where the user looks; outages are said once. */
+export function report(error: unknown) {
+  if (isOutage(error)) toast.error((error as Refusal).message, { id: "outage" });
+  else if (error instanceof Refusal) toast.error(error.message);
+  else toast.error("Something went wrong in this window; reload it. What was saved is safe.");
+}
+
+export type DrawingChange = { cut?: Cut; style?: Style; name?: string };
+const saving = new Map<number, Promise<unknown>>();
+
+/** Save changes of drawings, one after another for each drawing, always on its newest version. */
+export function useSaveDrawing(project: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ id, change }: { id: number; change: DrawingChange }) => {
+      const before = saving.get(id) ?? Promise.resolve();
+      const mine = before
+        .catch(() => undefined)
+        .then(() => {
+          const known = cache.getQueryData<Drawing[]>(keys.drawings(project))?.find((d) => d.id === id);
+          return unwrap<Drawing>(
+            client.PATCH("/api/drawings/{id}", {
+              params: { path: { id } },
+              body: {
+                version: known?.version ?? 0,
+                name: change.name ?? null,
+                cut: change.cut ?? null,
+                style: change.style ?? null,
+              },
+            }),
+          );
+        })
+        .then((saved) => putDrawing(cache, project, saved));
+      saving.set(id, mine);
+      return mine;
+    },
+    onError: (error) => {
+      if (error instanceof Refusal && error.status === 409 && error.problem.current)
+        putDrawing(cache, project, error.problem.current as unknown as Drawing);
+      report(error);
+    },
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.sheets(project) }),
+  });
+}
+
+export function putDrawing(cache: QueryClient, project: number, drawing: Drawing): Drawing {
+  cache.setQueryData<Drawing[]>(keys.drawings(project), (list) => {
+    if (!list) return list;
+    return list.some((d) => d.id === drawing.id)
+      ? list.map((d) => (d.id === drawing.id ? drawing : d))
+      : [...list, drawing];
+  });
+  return drawing;
+}
+
+function putSheet(cache: QueryClient, project: number, sheet: Sheet) {
+  cache.setQueryData<Sheet[]>(keys.sheets(project), (list) =>
+    list?.some((s) => s.id === sheet.id)
+      ? list.map((s) => (s.id === sheet.id ? sheet : s))
+      : [...(list ?? []), sheet],
+  );
+}
+
+/** An act on sheets: its answer goes to the cache, then drawings and sheets are read anew. */
+export function useSheetAct<Input>(project: number, act: (input: Input) => Promise<Sheet | undefined>) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (sheet) => {
+      if (sheet) putSheet(cache, project, sheet);
+    },
+    onError: report,
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.project(project) }),
+  });
+}

@@ -1,0 +1,47 @@
+import { createBrowserRouter, Navigate, useParams } from "react-router";
+import { useProject, useProjects, useSettings } from "./api/queries";
+import { DrawingsBench } from "./drawings-bench/DrawingsBench";
+import { ProjectsPage } from "./projects/ProjectsPage";
+import { SheetsBench } from "./sheets-bench/SheetsBench";
+import { Shell } from "./shell/Shell";
+
+function Waiting({ error }: { error: Error | null }) {
+  return (
+    <p role={error ? "alert" : "status"} className="p-8">
+      {error ? error.message : "Opening …"}
+    </p>
+  );
+}
+
+/** The first page: the first project's drawings, or the way in for a model. */
+function Front() {
+  const { data, error } = useProjects();
+  if (!data) return <Waiting error={error} />;
+  const first = data[0];
+  return <Navigate to={first ? `/projects/${first.id}` : "/projects"} replace />;
+}
+
+function Bench({ of }: { of: "drawings" | "sheets" }) {
+  const id = Number(useParams().project);
+  const { data: project, error } = useProject(id);
+  const { data: settings } = useSettings();
+  if (!project || !settings) return <Waiting error={error} />;
+  return of === "drawings" ? (
+    <DrawingsBench key={id} project={project} settings={settings} />
+  ) : (
+    <SheetsBench project={project} settings={settings} />
+  );
+}
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    children: [
+      { path: "/", element: <Front /> },
+      { path: "/projects", element: <ProjectsPage /> },
+      { path: "/projects/:project", element: <Bench of="drawings" /> },
+      { path: "/projects/:project/sheets/:sheet?", element: <Bench of="sheets" /> },
+      { path: "*", element: <Navigate to="/" replace /> },
+    ],
+  },
+]);

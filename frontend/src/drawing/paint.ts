@@ -1,0 +1,46 @@
+import type { Camera } from "./camera";
+import type { View } from "./screen-form";
+
+const HAIR = 0.75; // pixels: thinner pens would fade away on screen
+const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
+
+/** Paint a view on a canvas; sizes in CSS pixels. */
+export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera) {
+  const ratio = window.devicePixelRatio || 1;
+  const width = canvas.clientWidth;
+  const height = canvas.clientHeight;
+  if (canvas.width !== Math.round(width * ratio) || canvas.height !== Math.round(height * ratio)) {
+    canvas.width = Math.round(width * ratio);
+    canvas.height = Math.round(height * ratio);
+  }
+  const context = canvas.getContext("2d");
+  if (!context) return;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, canvas.width, canvas.height);
+  const k = camera.zoom * ratio;
+  context.setTransform(k, 0, 0, -k, -camera.left * k, camera.top * k);
+  context.lineCap = "round";
+  context.lineJoin = "round";
+  for (const item of view.items) {
+    if (item.fill) {
+      context.fillStyle = item.fill;
+      context.fill(item.path, "evenodd");
+    }
+    if (item.pen) {
+      context.strokeStyle = item.pen.colour;
+      context.lineWidth = Math.max(item.pen.width, HAIR / camera.zoom);
+      context.setLineDash(item.pen.dash);
+      context.stroke(item.path);
+    }
+  }
+  context.setLineDash([]);
+  for (const label of view.labels) {
+    if (label.size * camera.zoom < LEAST_TEXT) continue;
+    context.setTransform(k, 0, 0, k, (label.x - camera.left) * k, (camera.top - label.y) * k);
+    context.rotate((-label.angle * Math.PI) / 180);
+    context.font = `${label.size}px "Edge Slice Lettering"`;
+    context.textAlign = label.align === "centre" ? "center" : label.align;
+    context.fillStyle = label.colour;
+    context.fillText(label.text, 0, 0);
+  }
+}

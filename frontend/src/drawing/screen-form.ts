@@ -1,0 +1,71 @@
+/** The compact form of a drawing: layout in docs/file-formats.md. */
+
+export type Pen = { width: number; colour: string; dash: number[] };
+type ItemHead = {
+  role: string;
+  points: number;
+  paths: number;
+  closed: boolean;
+  pen: Pen | null;
+  fill: string | null;
+  source: string;
+};
+export type Label = {
+  role: string;
+  text: string;
+  x: number;
+  y: number;
+  size: number;
+  colour: string;
+  align: "left" | "centre" | "right";
+  angle: number;
+  source: string;
+};
+export type Frame = [left: number, base: number, right: number, top: number];
+export type Axes = { origin: number[]; u: number[]; v: number[]; w: number[] };
+export type Item = { role: string; pen: Pen | null; fill: string | null; path: Path2D };
+export type View = {
+  frame: Frame;
+  scale: number;
+  empty: boolean;
+  axes?: Axes;
+  leaking: string[];
+  items: Item[];
+  labels: Label[];
+  links: { box: Frame; target: string }[];
+};
+
+export function parseView(data: ArrayBuffer): View {
+  const length = new DataView(data).getUint32(0, true);
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length)));
+  let at = 4 + length;
+  const items = (head.items as ItemHead[]).map((item) => {
+    const points = new Float32Array(data, at, item.points * 2);
+    at += points.byteLength;
+    const starts = new Int32Array(data, at, item.paths + 1);
+    at += starts.byteLength;
+    return { role: item.role, pen: item.pen, fill: item.fill, path: toPath(points, starts, item.closed) };
+  });
+  return {
+    frame: head.frame,
+    scale: head.scale ?? 1,
+    empty: head.empty ?? false,
+    axes: head.axes,
+    leaking: head.leaking ?? [],
+    items,
+    labels: head.labels,
+    links: head.links,
+  };
+}
+
+function toPath(points: Float32Array, starts: Int32Array, closed: boolean): Path2D {
+  const path = new Path2D();
+  for (let k = 0; k + 1 < starts.length; k++) {
+    const first = starts[k] as number;
+    const last = starts[k + 1] as number;
+    path.moveTo(points[2 * first] as number, points[2 * first + 1] as number);
+    for (let i = first + 1; i < last; i++) path.lineTo(points[2 * i] as number, points[2 * i + 1] as number);
+    if (closed) path.closePath();
+  }
+  return path;
+}

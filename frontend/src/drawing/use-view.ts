@@ -1,0 +1,108 @@
+import { useEffect, useState } from "react";
+import { type Cut, type Drawing, Refusal, type Style, windowName } from "../api/client";
+import { parseView, type View } from "./screen-form";
+
+export type Spec = { cut: Cut; style: Style };
+export type Shown = { view: View | null; busy: boolean; problem: string };
+
+const KEPT = 24;
+const recent = new Map<string, View>();
+
+async function fetchView(url: string, body?: Spec): Promise<View> {
+  const response = await fetch(url, {
+    method: body ? "POST" : "GET",
+    headers: { "Content-Type": "application/json", "X-Window": windowName },
+    body: body ? JSON.stringify(body) : undefined,
+  });
+  if (!response.ok) throw new Refusal(response.status, await response.json());
+  return parseView(await response.arrayBuffer());
+}
+
+/** Asks for one view at a time; while one is under way only the newest request waits, stale ones are dropped. */
+class ViewLoader {
+  private running = false;
+  private waiting: (() => Promise<void>) | null = null;
+  private stopped = false;
+
+  constructor(private readonly show: (shown: Partial<Shown>) => void) {}
+
+  request(key: string, url: string, body?: Spec) {
+    const known = recent.get(key);
+    if (known) {
+      this.waiting = null;
+      this.show({ view: known, busy: false, problem: "" });
+      return;
+    }
+    this.waiting = async () => {
+      try {
+        const view = await fetchView(url, body);
+        if (!body) remember(key, view);
+        if (!this.stopped) this.show({ view, problem: "" });
+      } catch (error) {
+        const outage = !(error instanceof Refusal) || error.status === 503;
+        if (!this.stopped) this.show({ problem: error instanceof Error ? error.message : "" });
+        if (outage && !this.stopped) {
+          await new Promise((done) => setTimeout(done, 1500));
+          if (!this.waiting) this.request(key, url, body);
+        }
+      }
+    };
+    void this.run();
+  }
+
+  stop() {
+    this.stopped = true;
+    this.waiting = null;
+  }
+
+  private async run() {
+    if (this.running) return;
+    this.running = true;
+    this.show({ busy: true });
+    while (this.waiting) {
+      const next = this.waiting;
+      this.waiting = null;
+      await next();
+    }
+    this.running = false;
+    if (!this.stopped) this.show({ busy: false });
+  }
+}
+
+function remember(key: string, view: View) {
+  recent.set(key, view);
+  for (const old of recent.keys()) {
+    if (recent.size <= KEPT) break;
+    recent.delete(old);
+  }
+}
+
+/** The view of a drawing as saved, or of a change not saved yet; the last view stays until the next is there. */
+export function useView(project: number, drawing: Drawing | undefined, live: Spec | undefined): Shown {
+  const identity = drawing ? `drawing ${drawing.id}` : live ? "new" : "none";
+  const [shown, setShown] = useState<Shown & { of: string }>({
+    view: null,
+    busy: false,
+    problem: "",
+    of: identity,
+  });
+  const [loader, setLoader] = useState<ViewLoader | null>(null);
+
+  useEffect(() => {
+    setShown((old) => (old.of === identity ? old : { view: null, busy: false, problem: "", of: identity }));
+    const made = new ViewLoader((part) =>
+      setShown((old) => (old.of === identity ? { ...old, ...part } : old)),
+    );
+    setLoader(made);
+    return () => made.stop();
+  }, [identity]);
+
+  const saved = drawing && JSON.stringify([drawing.id, drawing.cut, drawing.style]);
+  const unsaved = live && JSON.stringify(live);
+  useEffect(() => {
+    if (!loader) return;
+    if (unsaved) loader.request(unsaved, `/api/projects/${project}/view`, JSON.parse(unsaved));
+    else if (saved) loader.request(saved, `/api/drawings/${JSON.parse(saved)[0]}/view`);
+  }, [loader, project, saved, unsaved]);
+  return shown.of === identity ? shown : { view: null, busy: true, problem: "" };
+}

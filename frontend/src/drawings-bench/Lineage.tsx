@@ -1,0 +1,90 @@
+import { LayoutGrid, Scissors, Trash2 } from "lucide-react";
+import type { Drawing } from "../api/client";
+
+type Props = {
+  drawings: Drawing[];
+  chosen: number | undefined;
+  onChoose: (drawing: Drawing) => void;
+  onDelete: (drawing: Drawing) => void;
+};
+
+/** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. */
+export function Lineage({ drawings, chosen, onChoose, onDelete }: Props) {
+  const roots = drawings.filter((d) => d.parent_id === null || !drawings.some((p) => p.id === d.parent_id));
+  return (
+    <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
+      <h2 className="flex h-8 items-center border-b border-base-300 px-2 font-semibold">Lineage</h2>
+      <ul aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
+        {roots.map((d) => (
+          <Branch key={d.id} drawing={d} depth={0} {...{ drawings, chosen, onChoose, onDelete }} />
+        ))}
+      </ul>
+    </nav>
+  );
+}
+
+function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth: number }) {
+  const children = props.drawings.filter((d) => d.parent_id === drawing.id);
+  const isChosen = drawing.id === props.chosen;
+  const Glyph = drawing.kind === "plan" ? LayoutGrid : Scissors;
+  const badge = drawing.placement;
+  return (
+    <li
+      role="treeitem"
+      aria-selected={isChosen}
+      aria-expanded={children.length > 0 ? true : undefined}
+      tabIndex={-1}
+    >
+      <div
+        className={`group flex items-center pr-1 ${isChosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
+        style={{ paddingLeft: 6 + depth * 14 }}
+      >
+        <button
+          type="button"
+          draggable
+          onDragStart={(event) => {
+            event.dataTransfer.setData("application/x-drawing", String(drawing.id));
+            event.dataTransfer.effectAllowed = "link";
+          }}
+          className="flex min-w-0 flex-1 cursor-pointer items-center gap-1.5 py-1 text-left"
+          onClick={() => props.onChoose(drawing)}
+          title={drawing.title}
+        >
+          <Glyph
+            size={13}
+            className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-70"}`}
+          />
+          <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
+          <span className="figures text-[11px] opacity-70">1:{drawing.style.scale}</span>
+          {badge ? (
+            <span
+              className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"
+              title={`Drawing ${badge.number} on sheet ${badge.sheet_number}`}
+            >
+              {badge.sheet_number}
+            </span>
+          ) : (
+            <span className="size-2.5 rounded-full border border-current opacity-50" title="Not on a sheet" />
+          )}
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square opacity-0 group-hover:opacity-70 focus:opacity-100"
+          aria-label={`Delete ${drawing.title}`}
+          title="Delete"
+          onClick={() => props.onDelete(drawing)}
+        >
+          <Trash2 size={12} />
+        </button>
+      </div>
+      {children.length > 0 && (
+        // biome-ignore lint/a11y/useSemanticElements: a group of a tree
+        <ul role="group">
+          {children.map((d) => (
+            <Branch key={d.id} drawing={d} depth={depth + 1} {...props} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,198 @@
+import { FlipHorizontal2, Scissors } from "lucide-react";
+import type { Drawing, Extents, SectionCut } from "../api/client";
+import { type Camera, type Spot, toScreen } from "../drawing/camera";
+import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { Grip } from "../drawing/Grip";
+import type { Frame } from "../drawing/screen-form";
+import { type Spec, useView } from "../drawing/use-view";
+import { PaneFoot, PaneHead } from "./PaneFrame";
+
+type Props = {
+  project: number;
+  /** The saved section, or nothing while its line is still being drawn. */
+  drawing: Drawing | undefined;
+  live: Spec | undefined;
+  onCut: (cut: SectionCut) => void;
+  onDrop: () => void;
+  onTurn: () => void;
+};
+
+/** The section that the cut gives, with the edges of its extents to drag. */
+export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Props) {
+  const { view, busy, problem } = useView(project, drawing, live);
+  const spec = live ?? drawing;
+  if (!spec) return null;
+  const cut = spec.cut as SectionCut;
+  const foot = view?.empty
+    ? "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
+    : drawing
+      ? "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
+      : "";
+  return (
+    <section className="flex h-full flex-col" aria-label="Result">
+      <PaneHead title={drawing?.title ?? "New section"} scale={spec.style.scale} busy={busy}>
+        {drawing && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs"
+            onClick={onTurn}
+            title="Look the other way (F)"
+          >
+            <FlipHorizontal2 size={13} /> Turn round
+          </button>
+        )}
+      </PaneHead>
+      <div className="relative min-h-0 flex-1">
+        <DrawingCanvas
+          name={`Result: ${drawing?.title ?? "New section"}`}
+          cameraKey={drawing ? `drawing ${drawing.id}` : "new section"}
+          view={view}
+        >
+          {(camera) =>
+            view && drawing ? (
+              <ExtentsFrame
+                camera={camera}
+                frame={view.frame}
+                scale={view.scale}
+                extents={cut.extents ?? {}}
+                onChange={(extents) => onCut({ ...cut, extents })}
+                onDrop={onDrop}
+              />
+            ) : null
+          }
+        </DrawingCanvas>
+        {view?.empty && (
+          <p className="pointer-events-none absolute inset-x-6 top-1/3 text-center text-base text-[#5a4a2a]">
+            Nothing is cut or seen here.
+          </p>
+        )}
+      </div>
+      <PaneFoot problem={problem}>{foot}</PaneFoot>
+    </section>
+  );
+}
+
+type FrameProps = {
+  camera: Camera;
+  frame: Frame;
+  scale: number;
+  extents: Partial<Extents>;
+  onChange: (extents: Extents) => void;
+  onDrop: () => void;
+};
+type Side = "left" | "right" | "base" | "top";
+
+/** Ochre corner ticks, a fine frame, and a grip on each edge. */
+export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }: FrameProps) {
+  const [left, base, right, top] = frame;
+  const a = toScreen(camera, { x: left, y: top });
+  const b = toScreen(camera, { x: right, y: base });
+  const tick = 14;
+  const corners = [
+    `M${a.x} ${a.y + tick}V${a.y}H${a.x + tick}`,
+    `M${b.x - tick} ${a.y}H${b.x}V${a.y + tick}`,
+    `M${b.x} ${b.y - tick}V${b.y}H${b.x - tick}`,
+    `M${a.x + tick} ${b.y}H${a.x}V${b.y - tick}`,
+  ];
+  const middle = { x: (left + right) / 2, y: (base + top) / 2 };
+  const spots: Record<Side, Spot> = {
+    left: { x: left, y: middle.y },
+    right: { x: right, y: middle.y },
+    base: { x: middle.x, y: base },
+    top: { x: middle.x, y: top },
+  };
+  const least = 0.5;
+  const move = (side: Side) => (paper: Spot) => {
+    const metres = ((side === "left" || side === "right" ? paper.x : paper.y) * scale) / 1000;
+    const value = Math.round(metres * 100) / 100;
+    const limits = { left: right, right: left, base: top, top: base };
+    const other = (limits[side] * scale) / 1000;
+    const fits = side === "left" || side === "base" ? value < other - least : value > other + least;
+    if (fits) onChange({ left: null, right: null, base: null, top: null, ...extents, [side]: value });
+  };
+  return (
+    <g>
+      <rect
+        x={a.x}
+        y={a.y}
+        width={Math.max(0, b.x - a.x)}
+        height={Math.max(0, b.y - a.y)}
+        fill="none"
+        stroke="var(--ink-extents)"
+        strokeOpacity={0.35}
+        strokeDasharray="2 4"
+        pointerEvents="none"
+      />
+      <path
+        d={corners.join("")}
+        fill="none"
+        stroke="var(--ink-extents)"
+        strokeWidth={2.2}
+        pointerEvents="none"
+      />
+      {(Object.keys(spots) as Side[]).map((side) => (
+        <Grip
+          key={side}
+          camera={camera}
+          at={spots[side]}
+          label={`Extents: ${side}`}
+          colour="var(--ink-extents)"
+          shape="square"
+          cursor={side === "left" || side === "right" ? "ew-resize" : "ns-resize"}
+          onDrag={move(side)}
+          onDrop={onDrop}
+        />
+      ))}
+    </g>
+  );
+}
+
+/** What stands at the right before there is a section: what to do first. */
+export function EmptyResult({
+  sections,
+  onStart,
+  onChoose,
+}: {
+  sections: Drawing[];
+  onStart: () => void;
+  onChoose: (drawing: Drawing) => void;
+}) {
+  return (
+    <section className="flex h-full flex-col" aria-label="Result">
+      <PaneHead title="Section" />
+      <div className="film flex flex-1 flex-col items-center justify-center gap-4 p-6 text-center text-[#22302b]">
+        <svg viewBox="0 0 220 110" className="w-56" aria-hidden="true">
+          <g fill="none" stroke="#22302b" strokeWidth="1.4">
+            <rect x="14" y="26" width="76" height="58" />
+            <path d="M14 56h30M58 56h32M52 26v20" />
+            <path d="M132 84V52l38-18 38 14v36z" />
+            <path d="M132 62h76M164 62v22" />
+          </g>
+          <path d="M38 12v88" stroke="var(--ink-cut)" strokeWidth="2.4" strokeDasharray="12 3 2 3" />
+          <path d="M38 26h18v58H38z" fill="var(--ink-depth)" opacity=".16" />
+          <path d="M98 56h22m-7-6 7 6-7 6" fill="none" stroke="var(--ink-cut)" strokeWidth="2" />
+        </svg>
+        <div className="max-w-72">
+          <p className="text-base font-semibold">Cut your first look inside</p>
+          <p className="mt-1 text-sm opacity-80">
+            Draw a line across the plan: click, click, then move to the side you want to see and click again.
+            The section appears here while you move.
+          </p>
+        </div>
+        <button type="button" className="btn btn-primary btn-sm" onClick={onStart}>
+          <Scissors size={14} /> Draw a cutting line <kbd className="kbd kbd-xs text-base-content">C</kbd>
+        </button>
+        {sections.length > 0 && (
+          <div className="flex flex-wrap justify-center gap-2 text-sm">
+            {sections.map((s) => (
+              <button key={s.id} type="button" className="link" onClick={() => onChoose(s)}>
+                {s.title}
+              </button>
+            ))}
+          </div>
+        )}
+      </div>
+      <PaneFoot>Or choose a section in the lineage.</PaneFoot>
+    </section>
+  );
+}

@@ -1,0 +1,80 @@
+import { Plus } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Sheet } from "../api/client";
+import { useSheetActs } from "../api/sheet-acts";
+import { paint } from "../drawing/paint";
+import { useSheetView } from "../sheets-bench/use-sheet-view";
+
+/** Small live sheets; a drawing dropped on one is placed there. */
+export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet[] }) {
+  const { add, place } = useSheetActs(project);
+  return (
+    <section
+      aria-label="Sheet shelf"
+      className="flex h-full items-center gap-3 overflow-x-auto bg-base-200 px-3"
+    >
+      {sheets.map((sheet) => (
+        <SmallSheet
+          key={sheet.id}
+          sheet={sheet}
+          onDrop={(drawing) => place.mutate({ sheet: sheet.id, drawing })}
+        />
+      ))}
+      <button
+        type="button"
+        className="btn btn-sm btn-ghost border border-dashed border-base-content/40"
+        onClick={() => add.mutate({ title: "Untitled sheet" })}
+      >
+        <Plus size={14} /> New sheet
+      </button>
+      {sheets.length === 0 && (
+        <p className="text-sm opacity-75">
+          Sheets stand here. Drag a drawing from the lineage onto one to place it.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number) => void }) {
+  const { data: view } = useSheetView(sheet);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [over, setOver] = useState(false);
+  const navigate = useNavigate();
+  const high = 66;
+  const wide = (high * sheet.width) / sheet.height;
+  useEffect(() => {
+    if (canvas.current && view)
+      paint(canvas.current, view, { left: 0, top: sheet.height, zoom: high / sheet.height });
+  }, [view, sheet.height]);
+  return (
+    <button
+      type="button"
+      className="flex shrink-0 cursor-pointer flex-col items-center gap-0.5"
+      aria-label={`Sheet ${sheet.number} ${sheet.title}`}
+      title={`${sheet.number} ${sheet.title}: click to open`}
+      onClick={() => navigate(`/projects/${sheet.project_id}/sheets/${sheet.id}`)}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes("application/x-drawing")) {
+          event.preventDefault();
+          setOver(true);
+        }
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        setOver(false);
+        onDrop(Number(event.dataTransfer.getData("application/x-drawing")));
+      }}
+    >
+      <canvas
+        ref={canvas}
+        className={`film border ${over ? "border-primary outline-2 outline-primary" : "border-base-content/40"}`}
+        style={{ width: wide, height: high }}
+      />
+      <span className="max-w-28 truncate text-[11px]">
+        <b className="figures">{sheet.number}</b> {sheet.title}
+      </span>
+    </button>
+  );
+}

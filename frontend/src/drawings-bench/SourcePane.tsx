@@ -1,0 +1,151 @@
+import { Scissors } from "lucide-react";
+import type { Drawing, SectionCut, Settings } from "../api/client";
+import { type Camera, toScreen } from "../drawing/camera";
+import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { type Spec, useView } from "../drawing/use-view";
+import { showLength } from "../fields/length";
+import { useBench } from "./bench-state";
+import { CuttingLineGrips, DepthBand } from "./CuttingLine";
+import { SectionMarker } from "./Markers";
+import { PaneFoot, PaneHead } from "./PaneFrame";
+import { distance, onPaper } from "./plan-geometry";
+import type { useLineTool } from "./use-line-tool";
+
+type Props = {
+  project: number;
+  plan: Drawing;
+  live: Spec | undefined;
+  sections: Drawing[];
+  lit: Drawing | undefined;
+  litCut: SectionCut | undefined;
+  rule: Settings["marker"];
+  tool: ReturnType<typeof useLineTool>;
+  onCut: (cut: SectionCut) => void;
+  onDrop: () => void;
+};
+
+/** The plan on which sections are cut: markers, the lit line with its grips, and the line being drawn. */
+export function SourcePane({ project, plan, live, sections, lit, litCut, rule, tool, onCut, onDrop }: Props) {
+  const { choose } = useBench();
+  const { view, busy, problem } = useView(project, plan, live);
+  const scale = (live ?? plan).style.scale;
+  const { draft } = tool;
+  return (
+    <section className="flex h-full flex-col" aria-label="Source">
+      <PaneHead title={plan.title} scale={scale} busy={busy}>
+        <button
+          type="button"
+          className={`btn btn-xs ${draft ? "btn-primary" : "btn-ghost"}`}
+          onClick={tool.start}
+          title="Draw a cutting line (C)"
+        >
+          <Scissors size={13} /> Cut
+        </button>
+      </PaneHead>
+      <div className="relative min-h-0 flex-1">
+        <DrawingCanvas
+          name={`Source: ${plan.title}`}
+          cameraKey={`drawing ${plan.id}`}
+          view={view}
+          cursor={draft ? "crosshair" : undefined}
+          onClick={(p) => tool.onClick(p.paper, p.shift)}
+          onMove={(p) => tool.onMove(p.paper, p.shift)}
+        >
+          {(camera) => (
+            <g>
+              {litCut && !draft && <DepthBand camera={camera} scale={scale} cut={litCut} />}
+              <g
+                pointerEvents={draft ? "none" : undefined}
+                className={draft ? "pointer-events-none opacity-40" : ""}
+              >
+                {sections.map((drawing) => {
+                  const isLit = drawing.id === lit?.id;
+                  const cut = isLit && litCut ? litCut : (drawing.cut as SectionCut);
+                  return (
+                    <SectionMarker
+                      key={drawing.id}
+                      camera={camera}
+                      scale={scale}
+                      drawing={drawing}
+                      cut={cut}
+                      lit={isLit}
+                      rule={rule}
+                      onChoose={() => choose(project, drawing.id)}
+                      onOpen={() => choose(project, drawing.id)}
+                    />
+                  );
+                })}
+              </g>
+              {litCut && !draft && (
+                <CuttingLineGrips
+                  camera={camera}
+                  scale={scale}
+                  cut={litCut}
+                  onChange={onCut}
+                  onDrop={onDrop}
+                />
+              )}
+              {draft && <DraftLine camera={camera} scale={scale} tool={tool} />}
+            </g>
+          )}
+        </DrawingCanvas>
+      </div>
+      <PaneFoot problem={problem}>
+        {tool.hint}
+        {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
+      </PaneFoot>
+    </section>
+  );
+}
+
+function DraftLine({
+  camera,
+  scale,
+  tool,
+}: {
+  camera: Camera;
+  scale: number;
+  tool: ReturnType<typeof useLineTool>;
+}) {
+  const { draft, pointer } = tool;
+  if (!draft || draft.stage === "first") return null;
+  const end = draft.stage === "second" ? pointer : draft.b;
+  if (!end) return null;
+  const a = toScreen(camera, onPaper(draft.a, scale));
+  const b = toScreen(camera, onPaper(end, scale));
+  const cut: SectionCut | null =
+    draft.stage === "depth"
+      ? {
+          kind: "section",
+          line: [draft.a, draft.b],
+          look: draft.look,
+          depth: draft.depth,
+          extents: { left: null, right: null, base: null, top: null },
+          without: [],
+          hidden: "off",
+        }
+      : null;
+  const words =
+    draft.stage === "second"
+      ? `${showLength(distance(draft.a, end))} mm`
+      : `deep ${showLength(draft.depth)} mm`;
+  return (
+    <g pointerEvents="none">
+      {cut && <DepthBand camera={camera} scale={scale} cut={cut} />}
+      <line
+        x1={a.x}
+        y1={a.y}
+        x2={b.x}
+        y2={b.y}
+        stroke="var(--ink-cut)"
+        strokeWidth={2}
+        strokeDasharray="14 4 2 4"
+      />
+      <circle cx={a.x} cy={a.y} r={4} fill="var(--ink-cut)" />
+      <circle cx={b.x} cy={b.y} r={4} fill="var(--ink-cut)" />
+      <text x={b.x + 10} y={b.y - 10} fontSize={12} className="figures" fill="var(--ink-cut)">
+        {words}
+      </text>
+    </g>
+  );
+}

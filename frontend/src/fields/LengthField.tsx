@@ -1,0 +1,77 @@
+import { useEffect, useState } from "react";
+import { parseLength, showLength } from "./length";
+
+type Props = {
+  label: string;
+  value: number | null;
+  /** What stands in the field while there is no value. */
+  placeholder?: string;
+  least?: number;
+  /** Called with metres when a new value is entered; null when the field is emptied and may be. */
+  onChange: (metres: number | null) => void;
+  mayBeEmpty?: boolean;
+};
+
+/** A length in mm: typed with units and arithmetic, nudged with the arrow keys. */
+export function LengthField({ label, value, placeholder, least, onChange, mayBeEmpty }: Props) {
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState("");
+  const shown = text ?? (value === null ? "" : showLength(value));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new value from outside ends what was being typed
+  useEffect(() => {
+    setText(null);
+    setWrong("");
+  }, [value]);
+
+  const enter = (typed: string) => {
+    if (typed.trim() === "" && mayBeEmpty) {
+      setWrong("");
+      if (value !== null) onChange(null);
+      return;
+    }
+    const metres = parseLength(typed);
+    if (metres === null) setWrong(`“${typed}” is no length; write it like 2400, 2.4 m or 1200 + 600`);
+    else if (least !== undefined && metres < least) setWrong(`At least ${showLength(least)} mm`);
+    else {
+      setWrong("");
+      setText(null);
+      if (metres !== value) onChange(metres);
+    }
+  };
+
+  return (
+    <label className="flex flex-col gap-0.5">
+      <span className="flex items-center gap-2">
+        <span className="w-20 shrink-0 opacity-80">{label}</span>
+        <input
+          className={`input input-xs figures w-full text-right ${wrong ? "input-error" : ""}`}
+          value={shown}
+          placeholder={placeholder}
+          aria-invalid={wrong !== ""}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={() => text !== null && enter(text)}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") enter(shown);
+            if (event.key === "Escape") {
+              setText(null);
+              setWrong("");
+              event.currentTarget.blur();
+            }
+            if ((event.key === "ArrowUp" || event.key === "ArrowDown") && value !== null) {
+              event.preventDefault();
+              const step = (event.shiftKey ? 0.01 : 0.1) * (event.key === "ArrowUp" ? 1 : -1);
+              const next = Math.round((value + step) * 1e4) / 1e4;
+              if (least === undefined || next >= least) onChange(next);
+            }
+          }}
+        />
+        <span className="w-6 text-xs opacity-60">mm</span>
+      </span>
+      {wrong && (
+        <span role="alert" className="text-xs text-error">
+          {wrong}
+        </span>
+      )}
+    </label>
+  );
+}

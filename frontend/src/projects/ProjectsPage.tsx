@@ -1,0 +1,223 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { FileUp, Trash2, X } from "lucide-react";
+import { useRef, useState } from "react";
+import { Link } from "react-router";
+import { toast } from "sonner";
+import { client, type ModelImport, type Problem, Refusal, unwrap, windowName } from "../api/client";
+import { keys, report, useImports, useProjects, useSettings } from "../api/queries";
+
+/** All projects, and the way in for another model. */
+export function ProjectsPage() {
+  const { data: projects } = useProjects();
+  const { data: imports = [] } = useImports();
+  const cache = useQueryClient();
+  const remove = useMutation({
+    mutationFn: (id: number) => unwrap(client.DELETE("/api/projects/{id}", { params: { path: { id } } })),
+    onError: report,
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.projects }),
+  });
+  const [asked, setAsked] = useState<number | null>(null);
+  return (
+    <main className="mx-auto flex h-full w-full max-w-4xl flex-col gap-5 overflow-y-auto p-8">
+      <h1 className="text-xl font-semibold">Projects</h1>
+      <UploadArea />
+      {imports.map((row) => (
+        <ImportRow key={row.id} row={row} />
+      ))}
+      <ul className="flex flex-col gap-2" aria-label="Projects">
+        {projects?.map((p) => (
+          <li
+            key={p.id}
+            className="flex items-center gap-4 rounded border border-base-300 bg-base-200 px-4 py-3"
+          >
+            <Link to={`/projects/${p.id}`} className="min-w-0 flex-1">
+              <span className="block truncate text-base font-semibold">{p.name}</span>
+              <span className="block truncate text-xs opacity-75">
+                {p.file_name} · {p.facts.model_schema} · {p.facts.elements} elements ·{" "}
+                {p.facts.triangles.toLocaleString("en")} triangles · {p.facts.storeys.length} storeys · file
+                in {p.facts.unit}
+              </span>
+              {(p.facts.problems.length > 0 || p.facts.leaking.length > 0) && (
+                <span className="block text-xs text-warning">
+                  {[...p.facts.problems, ...p.facts.leaking.map((name) => `“${name}” is not closed`)]
+                    .slice(0, 4)
+                    .join(" · ")}
+                </span>
+              )}
+            </Link>
+            {asked === p.id ? (
+              <span className="flex gap-1">
+                <button type="button" className="btn btn-error btn-xs" onClick={() => remove.mutate(p.id)}>
+                  Delete with all its drawings
+                </button>
+                <button type="button" className="btn btn-xs" onClick={() => setAsked(null)}>
+                  Keep
+                </button>
+              </span>
+            ) : (
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Delete project ${p.name}`}
+                onClick={() => setAsked(p.id)}
+              >
+                <Trash2 size={14} />
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}
+
+/** Upload with progress, by the browser's own request that tells of it. */
+function send(file: File, onShare: (share: number) => void): Promise<ModelImport> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", "/api/imports");
+    request.setRequestHeader("X-Window", windowName);
+    request.upload.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
+    request.onload = () => {
+      try {
+        const answer: unknown = JSON.parse(request.responseText);
+        if (request.status < 300) resolve(answer as ModelImport);
+        else reject(new Refusal(request.status, answer as Problem));
+      } catch {
+        reject(
+          new Refusal(request.status, {
+            message: "The server did not take the file.",
+            field: "",
+            current: null,
+          }),
+        );
+      }
+    };
+    request.onerror = () =>
+      reject(
+        new Refusal(0, {
+          message: "The upload broke off; nothing was kept. Try again.",
+          field: "",
+          current: null,
+        }),
+      );
+    const form = new FormData();
+    form.append("file", file);
+    request.send(form);
+  });
+}
+
+function UploadArea() {
+  const input = useRef<HTMLInputElement>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [problem, setProblem] = useState("");
+  const [over, setOver] = useState(false);
+  const { data: settings } = useSettings();
+  const cache = useQueryClient();
+
+  const upload = async (file: File | undefined) => {
+    if (!file) return;
+    const limit = settings?.upload_limit_mb ?? Number.POSITIVE_INFINITY;
+    setProblem("");
+    if (file.size > limit * 1024 * 1024) {
+      setProblem(
+        `${file.name} is larger than ${limit} MB, the limit of this installation. Nothing was sent.`,
+      );
+      return;
+    }
+    setShare(0);
+    try {
+      await send(file, setShare);
+      toast.success(`${file.name} is being read`);
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : "The upload failed.");
+    }
+    setShare(null);
+    if (input.current) input.current.value = "";
+    cache.invalidateQueries({ queryKey: keys.imports });
+  };
+
+  return (
+    <section
+      aria-label="New project"
+      className={`flex flex-col items-center gap-2 rounded border border-dashed p-5 text-center ${over ? "border-primary bg-base-200" : "border-base-content/40"}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        upload(event.dataTransfer.files[0]);
+      }}
+    >
+      <p>Drop an IFC file here to begin a project, or</p>
+      <button
+        type="button"
+        className="btn btn-primary btn-sm"
+        disabled={share !== null}
+        onClick={() => input.current?.click()}
+      >
+        <FileUp size={15} /> Choose a file
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".ifc"
+        hidden
+        aria-label="Model file"
+        onChange={(event) => upload(event.target.files?.[0])}
+      />
+      {share !== null && (
+        <progress className="progress progress-primary w-64" value={share} max={1} aria-label="Upload" />
+      )}
+      {problem && (
+        <p role="alert" className="text-error">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function ImportRow({ row }: { row: ModelImport }) {
+  const cache = useQueryClient();
+  const ended = row.state === "failed" || row.state === "cancelled";
+  const drop = useMutation({
+    mutationFn: () => unwrap(client.DELETE("/api/imports/{id}", { params: { path: { id: row.id } } })),
+    onError: report,
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.imports }),
+  });
+  const words = {
+    waiting: "Waiting for a worker",
+    reading: row.message || "Reading",
+    failed: "",
+    cancelled: "",
+    ready: "",
+  };
+  return (
+    <div
+      className={`flex items-center gap-3 rounded border px-4 py-2 ${ended ? "border-error" : "border-base-300 bg-base-200"}`}
+      role={ended ? "alert" : "status"}
+    >
+      <span className="min-w-0 flex-1">
+        <b className="truncate">{row.file_name}</b>{" "}
+        <span className={ended ? "text-error" : "opacity-80"}>
+          {ended ? row.message || "Cancelled." : words[row.state]}
+        </span>
+        {!ended && (
+          <progress
+            className="progress progress-primary mt-1 w-full"
+            value={row.progress}
+            max={1}
+            aria-label="Import"
+          />
+        )}
+      </span>
+      <button type="button" className="btn btn-ghost btn-xs" onClick={() => drop.mutate()}>
+        <X size={13} /> {ended ? "Dismiss" : "Cancel"}
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,92 @@
+import { Command } from "cmdk";
+import { useNavigate } from "react-router";
+import type { Drawing, Sheet } from "../api/client";
+import { keys, queryClient } from "../api/queries";
+import { useBench } from "../drawings-bench/bench-state";
+import { useTheme } from "./theme";
+
+type Props = {
+  open: boolean;
+  onClose: () => void;
+  project: number | undefined;
+  onReplay: (way: "undo" | "redo") => void;
+};
+
+/** Every command by name. */
+export function CommandPalette({ open, onClose, project, onReplay }: Props) {
+  const navigate = useNavigate();
+  const setDraft = useBench((s) => s.setDraft);
+  const turn = useTheme((s) => s.turn);
+  if (!open) return null;
+  const drawings = project ? (queryClient.getQueryData<Drawing[]>(keys.drawings(project)) ?? []) : [];
+  const sheets = project ? (queryClient.getQueryData<Sheet[]>(keys.sheets(project)) ?? []) : [];
+  const run = (act: () => void) => () => {
+    onClose();
+    act();
+  };
+  const item = "flex cursor-pointer items-center gap-2 rounded px-2 py-1.5 data-[selected=true]:bg-base-300";
+  return (
+    <Command.Dialog
+      open
+      onOpenChange={(now) => !now && onClose()}
+      label="Commands"
+      className="w-[32rem] overflow-hidden rounded border border-base-300 bg-base-100 shadow-xl"
+      overlayClassName="fixed inset-0 z-40 bg-black/30"
+      contentClassName="fixed top-24 left-1/2 z-50 -translate-x-1/2 text-base-content"
+    >
+      <Command.Input
+        autoFocus
+        placeholder="What do you want to do?"
+        className="w-full border-b border-base-300 bg-transparent px-3 py-2 outline-none"
+      />
+      <Command.List className="max-h-80 overflow-y-auto p-1">
+        <Command.Empty className="px-3 py-4 opacity-75">No command of this name.</Command.Empty>
+        {project && (
+          <>
+            <Command.Item
+              className={item}
+              onSelect={run(() => {
+                navigate(`/projects/${project}`);
+                setDraft({ stage: "first" });
+              })}
+            >
+              Draw a cutting line <kbd className="kbd kbd-xs ml-auto">C</kbd>
+            </Command.Item>
+            <Command.Item className={item} onSelect={run(() => onReplay("undo"))}>
+              Undo <kbd className="kbd kbd-xs ml-auto">Ctrl Z</kbd>
+            </Command.Item>
+            <Command.Item className={item} onSelect={run(() => onReplay("redo"))}>
+              Redo <kbd className="kbd kbd-xs ml-auto">Ctrl Shift Z</kbd>
+            </Command.Item>
+            {drawings.map((d) => (
+              <Command.Item
+                key={`d${d.id}`}
+                value={`go to ${d.title} ${d.id}`}
+                className={item}
+                onSelect={run(() => navigate(`/projects/${project}?drawing=${d.id}`))}
+              >
+                Go to {d.title}
+              </Command.Item>
+            ))}
+            {sheets.map((s) => (
+              <Command.Item
+                key={`s${s.id}`}
+                value={`go to sheet ${s.number} ${s.title}`}
+                className={item}
+                onSelect={run(() => navigate(`/projects/${project}/sheets/${s.id}`))}
+              >
+                Go to sheet {s.number} {s.title}
+              </Command.Item>
+            ))}
+          </>
+        )}
+        <Command.Item className={item} onSelect={run(() => navigate("/projects"))}>
+          All projects
+        </Command.Item>
+        <Command.Item className={item} onSelect={run(turn)}>
+          Change between day and night colours
+        </Command.Item>
+      </Command.List>
+    </Command.Dialog>
+  );
+}

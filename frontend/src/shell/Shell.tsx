@@ -1,0 +1,129 @@
+import { Command as CommandGlyph, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { Link, NavLink, Outlet, useParams } from "react-router";
+import { Toaster, toast } from "sonner";
+import { client, type History, unwrap } from "../api/client";
+import { useServerEvents } from "../api/events";
+import { keys, queryClient, report, useProject } from "../api/queries";
+import { CommandPalette } from "./CommandPalette";
+import { useTheme } from "./theme";
+
+/** What frames every page: mark, project, benches, history, palette. */
+export function Shell() {
+  useServerEvents();
+  const { theme, turn } = useTheme();
+  const { project } = useParams();
+  const id = project ? Number(project) : undefined;
+  const [palette, setPalette] = useState(false);
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+  }, [theme]);
+
+  const replay = async (way: "undo" | "redo") => {
+    if (!id) return;
+    try {
+      const path = { params: { path: { id } } };
+      const done = await unwrap<History>(
+        way === "undo"
+          ? client.POST("/api/projects/{id}/undo", path)
+          : client.POST("/api/projects/{id}/redo", path),
+      );
+      toast(done.label ? `${way === "undo" ? "Undone" : "Done again"}: ${done.label}` : `Nothing to ${way}`, {
+        id: "history",
+      });
+    } catch (error) {
+      report(error);
+    }
+    queryClient.invalidateQueries({ queryKey: keys.project(id) });
+  };
+  useHotkeys("mod+k", () => setPalette((open) => !open), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("mod+z", () => replay("undo"), { preventDefault: true }, [id]);
+  useHotkeys("mod+shift+z, mod+y", () => replay("redo"), { preventDefault: true }, [id]);
+
+  return (
+    <div className="flex h-full flex-col bg-base-100 text-base-content">
+      <header className="flex h-10 shrink-0 items-center gap-3 border-b border-base-300 bg-base-200 px-3">
+        <Link
+          to="/projects"
+          className="flex items-center gap-2 font-semibold"
+          aria-label="Edge Slice: all projects"
+        >
+          <img src="/mark.svg" alt="" className="size-6" /> Edge Slice
+        </Link>
+        {id && <ProjectName id={id} />}
+        {id && (
+          <nav aria-label="Benches" className="flex h-full">
+            <Bench to={`/projects/${id}`} end>
+              Drawings
+            </Bench>
+            <Bench to={`/projects/${id}/sheets`}>Sheets</Bench>
+          </nav>
+        )}
+        <span className="flex-1" />
+        {id && (
+          <>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label="Undo"
+              title="Undo (Ctrl+Z)"
+              onClick={() => replay("undo")}
+            >
+              <Undo2 size={15} />
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label="Redo"
+              title="Redo (Ctrl+Shift+Z)"
+              onClick={() => replay("redo")}
+            >
+              <Redo2 size={15} />
+            </button>
+          </>
+        )}
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs"
+          onClick={() => setPalette(true)}
+          aria-label="Commands"
+        >
+          <CommandGlyph size={13} /> <kbd className="kbd kbd-xs">Ctrl K</kbd>
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label={theme === "film-day" ? "Night colours" : "Day colours"}
+          onClick={turn}
+        >
+          {theme === "film-day" ? <Moon size={15} /> : <Sun size={15} />}
+        </button>
+      </header>
+      <div className="min-h-0 flex-1">
+        <Outlet />
+      </div>
+      <CommandPalette open={palette} onClose={() => setPalette(false)} project={id} onReplay={replay} />
+      <Toaster position="bottom-center" theme={theme === "film-day" ? "light" : "dark"} richColors />
+    </div>
+  );
+}
+
+function ProjectName({ id }: { id: number }) {
+  const { data } = useProject(id);
+  return <span className="max-w-72 truncate border-l border-base-300 pl-3">{data?.name}</span>;
+}
+
+function Bench({ to, end, children }: { to: string; end?: boolean; children: string }) {
+  return (
+    <NavLink
+      to={to}
+      end={end}
+      className={({ isActive }) =>
+        `flex items-center border-b-2 px-3 ${isActive ? "border-primary font-semibold" : "border-transparent opacity-80 hover:opacity-100"}`
+      }
+    >
+      {children}
+    </NavLink>
+  );
+}
