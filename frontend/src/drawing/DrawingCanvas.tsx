@@ -10,7 +10,7 @@ import {
 } from "react";
 import { type Camera, fit, type Spot, toPaper, zoomAt } from "./camera";
 import { paint } from "./paint";
-import type { Frame, View } from "./screen-form";
+import type { View } from "./screen-form";
 
 const cameras = new Map<string, Camera>();
 
@@ -59,10 +59,10 @@ export function DrawingCanvas(props: Props) {
 
   useEffect(() => setCamera(cameras.get(cameraKey) ?? null), [cameraKey]);
 
-  const frame = view?.frame;
+  const page = view?.page;
   useEffect(() => {
-    if (frame && !cameras.has(cameraKey) && size.width > 0) keep(fit(grown(frame), size.width, size.height));
-  }, [frame, cameraKey, size, keep]);
+    if (page && !cameras.has(cameraKey) && size.width > 0) keep(fit(page, size.width, size.height));
+  }, [page, cameraKey, size, keep]);
 
   useEffect(() => {
     const draw = () =>
@@ -170,7 +170,7 @@ export function DrawingCanvas(props: Props) {
           aria-label="Show the whole drawing"
           onClick={(event) => {
             event.stopPropagation();
-            keep(fit(grown(view.frame), size.width, size.height));
+            keep(fit(view.page, size.width, size.height));
           }}
         >
           <Maximize size={13} />
@@ -178,10 +178,4 @@ export function DrawingCanvas(props: Props) {
       )}
     </div>
   );
-}
-
-/** A frame with room for what stands at its edge. */
-function grown([left, base, right, top]: Frame): Frame {
-  const wide = right - left;
-  return [left - wide * 0.02, base - 8, right + Math.min(30, wide * 0.14), top + 6];
 }

@@ -14,7 +14,7 @@ export const toPaper = (camera: Camera, p: Spot): Spot => ({
   y: camera.top - p.y / camera.zoom,
 });
 
-export function fit(frame: Frame, width: number, height: number, margin = 36): Camera {
+export function fit(frame: Frame, width: number, height: number, margin = 10): Camera {
   const [left, base, right, top] = frame;
   const zoom = Math.min(
     Math.max(10, width - 2 * margin) / Math.max(1, right - left),

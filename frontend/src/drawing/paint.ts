@@ -1,7 +1,8 @@
 import type { Camera } from "./camera";
 import type { View } from "./screen-form";
 
-const HAIR = 0.75; // pixels: thinner pens would fade away on screen
+const HAIR = 0.9; // pixels
+const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
 /** Paint a view on a canvas; sizes in CSS pixels. */
@@ -22,18 +23,23 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera) {
   context.lineCap = "round";
   context.lineJoin = "round";
   for (const item of view.items) {
+    context.globalAlpha = 1;
     if (item.fill) {
       context.fillStyle = item.fill;
       context.fill(item.path, "evenodd");
     }
     if (item.pen) {
       context.strokeStyle = item.pen.colour;
+      // a pen thinner than a hair is drawn as a hair, and paler by as much
+      const weight = (item.pen.width * camera.zoom) / HAIR;
+      context.globalAlpha = Math.min(1, Math.max(PALEST, weight));
       context.lineWidth = Math.max(item.pen.width, HAIR / camera.zoom);
       context.setLineDash(item.pen.dash);
       context.stroke(item.path);
     }
   }
   context.setLineDash([]);
+  context.globalAlpha = 1;
   for (const label of view.labels) {
     if (label.size * camera.zoom < LEAST_TEXT) continue;
     context.setTransform(k, 0, 0, k, (label.x - camera.left) * k, (camera.top - label.y) * k);

@@ -26,6 +26,8 @@ export type Axes = { origin: number[]; u: number[]; v: number[]; w: number[] };
 export type Item = { role: string; pen: Pen | null; fill: string | null; path: Path2D };
 export type View = {
   frame: Frame;
+  /** The paper that holds every stroke and text. */
+  page: Frame;
   scale: number;
   empty: boolean;
   axes?: Axes;
@@ -48,6 +50,7 @@ export function parseView(data: ArrayBuffer): View {
   });
   return {
     frame: head.frame,
+    page: head.page,
     scale: head.scale ?? 1,
     empty: head.empty ?? false,
     axes: head.axes,

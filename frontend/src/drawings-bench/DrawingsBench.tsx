@@ -77,7 +77,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   return (
     <div className="flex h-full min-h-0 flex-col">
       <div className="flex min-h-0 flex-1">
-        <div className="w-56 shrink-0 border-r border-base-300">
+        <div className="w-48 shrink-0 border-r border-base-300">
           <Lineage
             drawings={drawings}
             chosen={current?.id}
@@ -125,7 +125,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
             </Panel>
           </Group>
         </div>
-        <div className="w-60 shrink-0 border-l border-base-300">
+        <div className="w-56 shrink-0 border-l border-base-300">
           {current && shown && (
             <Particulars
               project={project}

@@ -55,7 +55,7 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
             className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-70"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
-          <span className="figures text-[11px] opacity-70">1:{drawing.style.scale}</span>
+          <span className="figures text-[11px] opacity-75">{drawing.style.scale}</span>
           {badge ? (
             <span
               className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"

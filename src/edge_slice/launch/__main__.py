@@ -55,14 +55,15 @@ def main() -> int:
 
 def _prepare(folder: Path) -> None:
     """Migrate, load the demo, warm up. Imported late: these read the database's address from the environment."""
-    from edge_slice.launch.demo import load_demo, warm
+    from edge_slice.app.warming import warm_up
+    from edge_slice.launch.demo import load_demo
     from edge_slice.store.database import engine, migrate
 
     print("Migrating the database …", flush=True)
     migrate()
     print("Loading and drawing the demo project …", flush=True)
     load_demo(ROOT / "demo" / "curlew-point.ifc", folder / "demo-loaded")
-    warm()
+    warm_up()
     engine().dispose()
 
 

@@ -8,7 +8,7 @@ from edge_slice.web.server import create_server
 
 
 def document() -> str:
-    server = create_server()
+    server = create_server(warm=False)
     api = json.loads(json.dumps(server.api_doc))  # type: ignore[attr-defined]
     return json.dumps(api, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 

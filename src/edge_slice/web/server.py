@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 
 from flask import Flask, Response, jsonify, request, send_from_directory
@@ -12,14 +13,15 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.web import drawings, events, imports, projects, sheets
 
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
 
-def create_server() -> Flask:
-    """The application, ready for gunicorn."""
+def create_server(warm: bool = True) -> Flask:
+    """The application, ready for gunicorn; `warm` draws something in the background at once."""
     server: Flask = OpenAPI(
         __name__,
         info=Info(title="Edge Slice", version="1", description=DESCRIPTION),
@@ -35,6 +37,8 @@ def create_server() -> Flask:
     server.register_blueprint(events.api)
     _errors(server)
     _pages(server)
+    if warm:
+        threading.Thread(target=warm_up_quietly, daemon=True, name="warm-up").start()
     return server
 
 

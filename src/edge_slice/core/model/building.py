@@ -112,8 +112,8 @@ class Model:
 
     @cached_property
     def bounds(self) -> tuple[F64, F64]:
-        """Lowest and highest corner (3,), metres, of everything but ground and planting if there is more."""
-        building = np.array([e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)
+        """Lowest and highest corner (3,), metres, of what stands in storeys; of everything if nothing does."""
+        building = np.array([e.storey >= 0 and e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)
         chosen = building[self.mesh.triangle_element] if building.any() else slice(None)
         points = self.mesh.vertices[self.mesh.triangles[chosen].reshape(-1)]
         return points.min(axis=0), points.max(axis=0)

@@ -14,6 +14,7 @@ import numpy as np
 
 from edge_slice.core.drawing.display import DisplayList, Label, Paths
 from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.render.page import page_box
 
 
 def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
@@ -42,7 +43,14 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         blocks.append(item.starts.astype("<i4").tobytes())
     links = [{"box": [round(x, 3) for x in link.box], "target": link.target} for link in display.links]
     frame = [round(x, 4) for x in display.frame]
-    head = {**facts, "frame": frame, "items": items, "labels": labels, "links": links}
+    head = {
+        **facts,
+        "frame": frame,
+        "page": [round(x, 3) for x in page_box(display)],
+        "items": items,
+        "labels": labels,
+        "links": links,
+    }
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
     return struct.pack("<I", len(text)) + text + b"".join(blocks)

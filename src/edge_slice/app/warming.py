@@ -1,0 +1,30 @@
+"""Draw something of every kind before the first user does: compiled code, model and views are then in memory."""
+
+from __future__ import annotations
+
+import logging
+
+from edge_slice.app import views
+from edge_slice.app.drawings import list_drawings
+from edge_slice.app.projects import list_projects
+from edge_slice.core.cut import SectionCut
+from edge_slice.core.drawing import DrawingSpec
+
+
+def warm_up() -> None:
+    """The first project's saved plans, and a section through its longest direction that is not saved."""
+    for project in list_projects()[:1]:
+        for drawing in list_drawings(project.id):
+            views.saved_view(drawing.id)
+        (x0, y0, _), (x1, y1, _) = project.facts.low, project.facts.high
+        y = y0 + (y1 - y0) * 0.37  # off the middle, where symmetric buildings have a wall
+        cut = SectionCut(line=((x0 - 2, y), (x1 + 2, y)), depth=5.0)
+        views.screen_view(project.id, cut, DrawingSpec(scale=50))
+
+
+def warm_up_quietly() -> None:
+    """As a background thread of the web server: what fails here fails again, and is told, when it is asked for."""
+    try:
+        warm_up()
+    except Exception:
+        logging.getLogger(__name__).warning("warming up failed", exc_info=True)
