@@ -1,0 +1,1 @@
+"""The core without a browser: `edge-slice inspect`, `plan` and `cut`."""
