@@ -13,6 +13,7 @@ from edge_slice.core.model import Mesh
 
 F64 = NDArray[np.float64]
 Window = tuple[float, float, float, float]
+CAP_DEPTH = -1.0  # mm; a little before the cut, so that faces flush with the cut lie behind
 EDGE_ON = 1e-7  # sine of the angle under which a face counts as seen edge-on
 
 
@@ -79,14 +80,14 @@ def _clip(ends: F64, window: Window, near: float, far: float):  # type: ignore[n
 
 
 def cap_triangles(faces: list[CutFace]) -> F64:
-    """Cut faces as triangles (k, 3, 3) at w = 0: they hide what lies behind them."""
+    """Cut faces as triangles (k, 3, 3): they hide what lies behind them, and what lies flush in the cut."""
     if not faces:
         return np.zeros((0, 3, 3))
     parts = shapely.get_parts(shapely.constrained_delaunay_triangles(np.array([f.polygon for f in faces])))
     if not len(parts):
         return np.zeros((0, 3, 3))
     flat = shapely.get_coordinates(parts).reshape(-1, 4, 2)[:, :3]
-    return np.concatenate((flat, np.zeros((len(flat), 3, 1))), axis=2)
+    return np.concatenate((flat, np.full((len(flat), 3, 1), CAP_DEPTH)), axis=2)
 
 
 def trace_lines(

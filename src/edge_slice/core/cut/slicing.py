@@ -114,26 +114,30 @@ def _chain(enter: NDArray[np.int64], leave: NDArray[np.int64], group: I32):  # t
 
 @njit(cache=True, nogil=True)
 def _thin(points: F64, starts: NDArray[np.int64], closed: NDArray[np.bool_]):  # type: ignore[no-untyped-def]
-    """Drop points that lie on the line between their neighbours (crossings of flat neighbours' edges)."""
+    """Drop repeated points, then points on the line between their neighbours (crossings of flat edges)."""
     out = np.empty_like(points)
     new = np.empty_like(starts)
     filled = 0
+    ring = np.empty_like(points)
     for c in range(starts.shape[0] - 1):
         new[c] = filled
-        first, last = starts[c], starts[c + 1]
-        n = last - first
+        n = 0
+        for i in range(starts[c], starts[c + 1]):
+            if n == 0 or points[i, 0] != ring[n - 1, 0] or points[i, 1] != ring[n - 1, 1]:
+                ring[n] = points[i]
+                n += 1
+        if closed[c] and n > 1 and ring[0, 0] == ring[n - 1, 0] and ring[0, 1] == ring[n - 1, 1]:
+            n -= 1
         for i in range(n):
-            p = points[first + i]
+            p = ring[i]
             if closed[c] or 0 < i < n - 1:
-                a = out[filled - 1] if filled > new[c] else points[first + (i - 1) % n]
-                b = points[first + (i + 1) % n]
+                a = out[filled - 1] if filled > new[c] else ring[(i - 1) % n]
+                b = ring[(i + 1) % n]
                 du, dv = b[0] - a[0], b[1] - a[1]
                 length = np.hypot(du, dv)
                 off = abs((p[0] - a[0]) * dv - (p[1] - a[1]) * du)
                 along = (p[0] - a[0]) * du + (p[1] - a[1]) * dv
                 if length > 0 and off <= 1e-7 * length and 0 <= along <= length * length:
-                    continue
-                if length == 0 and p[0] == a[0] and p[1] == a[1]:
                     continue
             out[filled] = p
             filled += 1

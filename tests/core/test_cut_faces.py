@@ -1,0 +1,170 @@
+"""Cut faces against closed forms and independent oracles."""
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import LayerFrame, Model
+from tests.bodies import Body, box, model_of, moved, polygon_ring, prism, rotation
+
+angle = st.floats(0, 6.28)
+
+
+def through(x: float = 0.0, look: str = "left") -> SectionCut:
+    """A cut along the plane x = const, seen towards smaller x when looking left (walking north)."""
+    return SectionCut(line=((x, -20.0), (x, 20.0)), look=look, extents=Extents(left=0, right=40, base=-20, top=20))
+
+
+def area(model: Model, spec: SectionCut | PlanCut) -> float:
+    """Total area of the cut in square metres."""
+    return sum(f.polygon.area for f in cut_model(model, spec).faces) / 1e6
+
+
+def convex_section(body: Body, x: float) -> float:
+    """Area of a convex body's section at a given x: the hull of its edges' crossings, computed on its own."""
+    vertices, triangles = body
+    points = []
+    for t in triangles:
+        for a, b in ((t[0], t[1]), (t[1], t[2]), (t[2], t[0])):
+            p, q = vertices[a], vertices[b]
+            if (p[0] - x) * (q[0] - x) < 0:
+                points.append(p + (q - p) * (x - p[0]) / (q[0] - p[0]))
+    return shapely.MultiPoint(np.array(points)[:, 1:]).convex_hull.area if len(points) > 2 else 0.0
+
+
+@given(angle, angle, angle, st.floats(-0.9, 0.9))
+@settings(max_examples=60, deadline=None)
+def test_section_of_a_turned_box_equals_the_hull_of_its_crossings(a: float, b: float, c: float, x: float) -> None:
+    body = moved(box((-1, -0.7, -0.4), (1, 0.7, 0.4)), rotation(a, b, c), np.zeros(3))
+    expected = convex_section(body, x)
+    if expected > 1e-4:
+        assert area(model_of(body), through(x)) == pytest.approx(expected, rel=1e-6)
+
+
+def test_regular_prism_closed_form() -> None:
+    model = model_of(prism(polygon_ring(17, 2.0), 0, 3))
+    expected = 0.5 * 17 * 2.0**2 * math.sin(2 * math.pi / 17)
+    assert area(model, PlanCut(storey="storey-0", height=1.0)) == pytest.approx(expected, rel=1e-6)
+
+
+def test_hollow_body_has_a_hole() -> None:
+    outer, inner = box((-1, -1, 0), (1, 1, 2)), box((-0.6, -0.6, 0.4), (0.6, 0.6, 1.6))
+    vertices = np.vstack((outer[0], inner[0]))
+    triangles = np.vstack((outer[1], inner[1][:, ::-1] + 8))
+    faces = cut_model(model_of((vertices, triangles)), through()).faces
+    assert len(faces) == 1
+    assert len(faces[0].polygon.interiors) == 1
+    assert faces[0].polygon.area / 1e6 == pytest.approx(4 - 1.2 * 1.2, rel=1e-6)
+
+
+def test_plane_on_a_face_cuts_the_body_on_one_side_only() -> None:
+    model = model_of(box((-1, 0, 0), (0, 1, 1)), box((0, 0, 0), (1, 1, 1)))
+    assert area(model, through(0.0)) == pytest.approx(1.0, rel=1e-9)
+
+
+def test_integral_of_cut_areas_is_the_volume_of_the_demos_bodies(demo: Model) -> None:
+    """Simpson's rule between the vertices' x values, on some bodies of every kind."""
+    volumes = demo.mesh.volumes(len(demo.elements))
+    chosen: dict[str, int] = {}
+    for index, element in enumerate(demo.elements):
+        if element.kind in ("wall", "slab", "roof", "footing", "column", "stair", "window", "beam") and element.kind not in chosen:
+            chosen[element.kind] = index
+    assert len(chosen) == 8
+    for index in chosen.values():
+        rows = demo.mesh.triangle_element == index
+        corners = demo.mesh.triangles[rows]
+        body = (demo.mesh.vertices, corners.astype(np.int64))
+        used = np.unique(corners)
+        single = model_of((demo.mesh.vertices[used], np.searchsorted(used, body[1])))
+        marks = np.unique(np.round(single.mesh.vertices[:, 0], 7))
+        total = 0.0
+        for x0, x1 in zip(marks[:-1], marks[1:], strict=True):
+            if x1 - x0 < 1e-6:
+                continue
+            inset = (x1 - x0) * 1e-7
+            y = [area(single, through(float(x))) for x in (x0 + inset, (x0 + x1) / 2, x1 - inset)]
+            total += (x1 - x0) * (y[0] + 4 * y[1] + y[2]) / 6
+        assert total == pytest.approx(volumes[index], rel=1e-3), demo.elements[index].name
+
+
+LAYERS = [("Brick", 0.1), ("Insulation", 0.12), ("Block", 0.14), ("Plaster", 0.013)]
+THICK = sum(t for _, t in LAYERS)
+FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+
+
+@given(st.floats(-1.2, 1.2))
+@settings(max_examples=40, deadline=None)
+def test_layers_are_square_to_the_wall_at_any_angle_of_cut(turn: float) -> None:
+    model = model_of(box((-9, 0, 0), (9, THICK, 3)), layers=LAYERS, frame=FRAME)
+    along = (math.sin(turn), math.cos(turn))
+    spec = SectionCut(line=((-along[0] * 5, -along[1] * 5), (along[0] * 5, along[1] * 5)), extents=Extents(base=-1, top=4))
+    faces = sorted(cut_model(model, spec).faces, key=lambda f: f.layer)
+    assert [f.layer for f in faces] == [0, 1, 2, 3]
+    for face, (_, thickness) in zip(faces, LAYERS, strict=True):
+        assert face.polygon.area / 1e6 == pytest.approx(3 * thickness / math.cos(turn), rel=1e-6)
+
+
+def test_layers_go_round_an_opening() -> None:
+    wall = box((-2, 0, 0), (2, THICK, 3))
+    model = model_of(wall, layers=LAYERS, frame=FRAME)
+    spec = PlanCut(storey="storey-0", height=1.0)
+    areas = {f.layer: f.polygon.area / 1e6 for f in cut_model(model, spec).faces}
+    assert areas == pytest.approx({k: 4 * t for k, (_, t) in enumerate(LAYERS)}, rel=1e-6)
+
+
+def test_the_stronger_material_wins_and_no_point_is_covered_twice() -> None:
+    model = model_of(
+        box((-1, 0, 0), (1, 2, 1)), box((-1, 1, 0), (1, 3, 1)), box((-1, 0.5, 0.5), (1, 2.5, 2)),
+        materials=["Plaster", "Reinforced concrete", "Timber"],
+    )  # fmt: skip
+    result = cut_model(model, through(), default_standard().strengths(model))
+    shapes = [f.polygon for f in result.faces]
+    union = shapely.union_all(shapes).area
+    assert sum(s.area for s in shapes) == pytest.approx(union, rel=1e-6)
+    strong = sum(f.polygon.area for f in result.faces if f.element == 1)
+    assert strong / 1e6 == pytest.approx(2.0, rel=1e-9)
+
+
+@pytest.mark.parametrize("y", [0.9, 2.4, 4.8, 7.3, 9.1])
+def test_no_point_of_the_demo_is_covered_twice(demo: Model, y: float) -> None:
+    spec = SectionCut(line=((-3, y), (25, y)))
+    shapes = [f.polygon for f in cut_model(demo, spec, default_standard().strengths(demo)).faces]
+    assert len(shapes) > 50
+    assert all(s.is_valid for s in shapes)
+    assert sum(s.area for s in shapes) == pytest.approx(shapely.union_all(shapes).area, rel=1e-6)
+
+
+def open_box(drop: float) -> Body:
+    """A box whose lid hangs `drop` metres below its walls."""
+    vertices, triangles = box((-1, 0, 0), (1, 1, 1))
+    walls = triangles[[0, 1, *range(4, 12)]]
+    lid = np.array([(8, 9, 10), (8, 10, 11)])
+    return np.vstack((vertices, vertices[4:] - [0, 0, drop])), np.vstack((walls, lid))
+
+
+def test_gap_of_2_mm_is_bridged() -> None:
+    result = cut_model(model_of(open_box(0.002)), through())
+    assert not result.open_chains
+    assert sum(f.polygon.area for f in result.faces) / 1e6 == pytest.approx(1.0, rel=5e-3)
+
+
+def test_gap_of_20_mm_stays_open_and_is_named() -> None:
+    result = cut_model(model_of(open_box(0.02)), through())
+    assert not result.faces
+    assert {e for e, _ in result.open_chains} == {0}
+
+
+def test_cut_clear_of_everything_is_empty() -> None:
+    result = cut_model(model_of(box((0, 0, 0), (1, 1, 1))), SectionCut(line=((50, 0), (50, 5)), look="right", depth=2))
+    assert result.is_empty
+
+
+def test_faces_end_at_the_extents() -> None:
+    spec = through().model_copy(update={"extents": Extents(left=0, right=40, base=0.25, top=0.75)})
+    assert area(model_of(box((-1, 0, 0), (1, 2, 1))), spec) == pytest.approx(1.0, rel=1e-9)

@@ -1,0 +1,181 @@
+"""Hidden lines against the depth check, and what may never be drawn."""
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from edge_slice.core.cut import CutResult, Extents, PlanCut, Role, SectionCut, cut_model
+from edge_slice.core.cut.linework import facing
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import Model
+from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
+from tests.core.depth_check import DepthCheck
+
+ON_LINE = 0.15  # mm
+
+
+def candidates(model: Model, result: CutResult) -> np.ndarray:
+    """All edges that may be drawn, ends (e, 2, 3) in drawing mm: sharp ones and outlines."""
+    mesh = model.mesh
+    seen = facing(mesh, result.axes.w)
+    first, second = mesh.edge_triangles[:, 0], mesh.edge_triangles[:, 1]
+    turns = (seen[first] == 1) != (np.where(second >= 0, seen[second], 1) == 1)
+    return result.axes.to_drawing(mesh.vertices)[mesh.edges[mesh.edge_sharp | turns]]
+
+
+def agreement(model: Model, result: CutResult, count: int, seed: int = 1) -> tuple[float, float]:
+    """Share of sampled visible points that the check sees too, and of points it sees that are drawn."""
+    rng = np.random.default_rng(seed)
+    points = result.axes.to_drawing(model.mesh.vertices)
+    check = DepthCheck(points[model.mesh.triangles], model.mesh.triangle_element)
+    edges = candidates(model, result)
+    edges = edges[np.hypot(*(edges[:, 1, :2] - edges[:, 0, :2]).T) > 0.5]
+    flat = shapely.linestrings(edges[:, :, :2])
+    tree = shapely.STRtree(flat)
+    lines = result.lines.points[result.lines.role == Role.SEEN]
+    outlines = shapely.get_parts(shapely.boundary(np.array([f.polygon for f in result.faces], dtype=object)))
+    drawn = shapely.STRtree(np.concatenate((shapely.linestrings(lines.reshape(-1, 2, 2)), outlines)))
+
+    lengths = np.hypot(lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1])
+    right = 0
+    for index in rng.choice(len(lines), count, p=lengths / lengths.sum()):
+        share = rng.uniform(0.02, 0.98)
+        u, v = lines[index, :2] + share * (lines[index, 2:] - lines[index, :2])
+        right += any(
+            check.sees(u, v, *_depth_and_across(edges[k], u, v)) for k in tree.query(shapely.Point(u, v).buffer(ON_LINE), "intersects")
+        )
+
+    found = wanted = 0
+    left, base, far_right, top = result.extents
+    reach = result.reach or np.inf
+    sizes = np.hypot(*(edges[:, 1, :2] - edges[:, 0, :2]).T)
+    while wanted < count:
+        edge = edges[rng.choice(len(edges), p=sizes / sizes.sum())]
+        u, v, w = edge[0] + rng.uniform(0.02, 0.98) * (edge[1] - edge[0])
+        if not (0.5 < w < reach - 0.5 and left < u < far_right and base < v < top):
+            continue
+        _, across = _depth_and_across(edge, u, v)
+        if check.hides(u, v, w) or not check.sees(u, v, w, across):
+            continue
+        wanted += 1
+        found += len(drawn.query_nearest(shapely.Point(u, v), max_distance=ON_LINE)) > 0
+    return right / count, found / count
+
+
+def _depth_and_across(edge: np.ndarray, u: float, v: float) -> tuple[float, tuple[float, float]]:
+    d = edge[1] - edge[0]
+    length = float(np.hypot(d[0], d[1])) or 1.0
+    share = ((u - edge[0, 0]) * d[0] + (v - edge[0, 1]) * d[1]) / length**2
+    return float(edge[0, 2] + share * d[2]), (float(-d[1] / length), float(d[0] / length))
+
+
+@pytest.mark.parametrize(
+    "spec",
+    [
+        SectionCut(line=((-3, 2.1), (25, 2.1)), depth=9, without=("planting",)),
+        SectionCut(line=((10.6, -3), (10.6, 13)), look="right", depth=12),
+        SectionCut(line=((-2, -1), (24, 9)), look="left"),
+    ],
+    ids=["along", "across", "slanting"],
+)
+def test_demo_sections_agree_with_the_depth_check(demo: Model, spec: SectionCut) -> None:
+    shown = cut_model(demo, spec)
+    kept = [k for k, e in enumerate(demo.elements) if e.kind not in spec.without]
+    visible, drawn = agreement(_only(demo, kept), shown, 1200)
+    assert visible >= 0.99
+    assert drawn >= 0.99
+
+
+def test_demo_plan_agrees_with_the_depth_check(demo: Model) -> None:
+    spec = PlanCut(storey=demo.storeys[1].guid, depth=2.4)
+    visible, drawn = agreement(demo, cut_model(demo, spec), 1200)
+    assert visible >= 0.99
+    assert drawn >= 0.99
+
+
+def _only(model: Model, kept: list[int]) -> Model:
+    """The model without the other elements' triangles and edges, for the check."""
+    from dataclasses import replace
+
+    mesh, keep = model.mesh, np.isin(model.mesh.triangle_element, kept)
+    new = np.cumsum(keep) - 1
+    edges = np.isin(mesh.edge_element, kept)
+    pairs = mesh.edge_triangles[edges]
+    return replace(
+        model,
+        mesh=replace(
+            mesh, triangles=mesh.triangles[keep], triangle_element=mesh.triangle_element[keep],
+            triangle_material=mesh.triangle_material[keep], neighbours=np.where(mesh.neighbours[keep] >= 0, new[mesh.neighbours[keep]], -1),
+            edges=mesh.edges[edges], edge_triangles=np.where(pairs >= 0, new[pairs], -1), edge_sharp=mesh.edge_sharp[edges],
+            edge_element=mesh.edge_element[edges],
+        ),
+    )  # fmt: skip
+
+
+turn = st.floats(0, 6.28)
+spot = st.floats(-2, 2)
+
+
+@given(st.lists(st.tuples(turn, turn, turn, spot, spot, spot), min_size=2, max_size=7), st.integers(0, 1000))
+@settings(max_examples=15, deadline=None)
+def test_random_bodies_agree_with_the_depth_check(places: list[tuple[float, ...]], seed: int) -> None:
+    shapes = [box((-1, -0.6, -0.4), (1, 0.6, 0.4)), prism(polygon_ring(24, 0.7), -0.8, 0.8)]
+    bodies = [
+        moved(shapes[i % 2], rotation(*p[:3]), np.array([p[3], p[4] + 4, p[5]])) for i, p in enumerate(places)
+    ]  # fmt: skip
+    model = model_of(*bodies)
+    spec = SectionCut(line=((-9, 0), (9, 0)), extents=Extents(base=-9, top=9))
+    result = cut_model(model, spec)
+    visible, drawn = agreement(model, result, 120, seed)
+    assert visible >= 0.97  # bodies that pass through each other meet in lines that are no edges
+    assert drawn >= 0.97
+
+
+@pytest.mark.parametrize("y", [2.1, 6.9])
+def test_no_seen_line_lies_inside_a_cut_face(demo: Model, y: float) -> None:
+    result = cut_model(demo, SectionCut(line=((-3, y), (25, y)), depth=6), default_standard().strengths(demo))
+    inner = shapely.union_all([f.polygon for f in result.faces]).buffer(-0.5)
+    shapely.prepare(inner)
+    seen = result.lines.points[result.lines.role == Role.SEEN]
+    length = shapely.length(shapely.intersection(shapely.linestrings(seen.reshape(-1, 2, 2)), inner)).sum()
+    assert length == pytest.approx(0, abs=1.0)
+
+
+def test_no_line_is_drawn_twice(demo: Model) -> None:
+    lines = cut_model(demo, SectionCut(line=((-3, 2.1), (25, 2.1)), depth=6)).lines
+    shapes = shapely.linestrings(lines.points.reshape(-1, 2, 2))
+    a, b = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    once = a < b
+    shared = shapely.length(shapely.intersection(shapes[a[once]], shapes[b[once]]))
+    assert shared.sum() / shapely.length(shapes).sum() < 1e-3
+
+
+def test_smooth_body_shows_its_outline_only() -> None:
+    model = model_of(prism(polygon_ring(64, 1.0), 0, 2))
+    spec = SectionCut(line=((-5, -5), (5, -5)), extents=Extents(base=-1, top=3))
+    lines = cut_model(model, spec).lines.points
+    upright = lines[np.abs(lines[:, 0] - lines[:, 2]) < 1e-6]
+    assert len(np.unique(np.round(upright[:, 0]))) == 2
+
+
+def test_hidden_lines_are_drawn_when_asked_for() -> None:
+    model = model_of(box((-1, 1, 0), (1, 2, 2)), box((-0.5, 3, 0.5), (0.5, 4, 1.5)))
+    spec = SectionCut(line=((-5, 0), (5, 0)), hidden="dashed", extents=Extents(base=-1, top=3))
+    lines = cut_model(model, spec).lines
+    hidden = lines.points[(lines.role == Role.HIDDEN) & (lines.element == 1)]
+    assert np.hypot(hidden[:, 2] - hidden[:, 0], hidden[:, 3] - hidden[:, 1]).sum() == pytest.approx(4000, abs=1)
+
+
+def test_depth_ends_what_is_seen() -> None:
+    model = model_of(box((-1, 1, 0), (1, 2, 2)), box((2, 6, 0), (3, 7, 2)))
+    near = cut_model(model, SectionCut(line=((-5, 0), (5, 0)), depth=5)).lines
+    assert set(near.element.tolist()) == {0}
+
+
+def test_overhead_lines_show_what_hangs_above_a_plans_cut() -> None:
+    model = model_of(box((0, 0, 0), (4, 4, 0.2)), box((1, 1, 2.5), (2, 2, 3)))
+    lines = cut_model(model, PlanCut(storey="storey-0", height=1.2, depth=1.2, overhead=2)).lines
+    over = lines.points[lines.role == Role.OVERHEAD]
+    assert np.hypot(over[:, 2] - over[:, 0], over[:, 3] - over[:, 1]).sum() == pytest.approx(4000, abs=1)

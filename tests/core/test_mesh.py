@@ -1,0 +1,59 @@
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
+from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
+
+angle = st.floats(0, 6.28)
+
+
+def test_box_has_twelve_sharp_edges_and_no_diagonals() -> None:
+    mesh = model_of(box((0, 0, 0), (1, 2, 3))).mesh
+    assert len(mesh.edges) == 12
+    assert mesh.edge_sharp.all()
+    assert (mesh.neighbours >= 0).all()
+
+
+def test_round_body_keeps_its_smooth_edges_as_outline_candidates() -> None:
+    mesh = model_of(prism(polygon_ring(48, 1.0), 0, 1)).mesh
+    assert int(mesh.edge_sharp.sum()) == 2 * 48  # the rims
+    assert int((~mesh.edge_sharp).sum()) == 48  # the upright ones, drawn only as an outline
+
+
+@given(angle, angle, angle)
+@settings(max_examples=30, deadline=None)
+def test_volume_does_not_depend_on_the_position(a: float, b: float, c: float) -> None:
+    far = np.array([4.0e5, -2.0e5, 30.0])
+    mesh = model_of(moved(box((0, 0, 0), (1, 2, 3)), rotation(a, b, c), far)).mesh
+    assert mesh.volumes(1)[0] == pytest.approx(6.0, rel=1e-9)
+
+
+def test_inverted_body_is_turned_outside_out() -> None:
+    vertices, triangles = box((0, 0, 0), (1, 1, 1))
+    assert model_of((vertices, triangles[:, ::-1])).mesh.volumes(1)[0] == pytest.approx(1.0)
+
+
+def test_unwelded_triangles_are_welded() -> None:
+    vertices, triangles = box((0, 0, 0), (1, 1, 1))
+    soup = vertices[triangles.reshape(-1)]
+    mesh = build_mesh(soup, np.arange(36, dtype=np.int32).reshape(12, 3), np.zeros(12, np.int32), np.full(12, -1, np.int32))
+    assert len(mesh.vertices) == 8
+    assert not len(mesh.open_elements)
+
+
+def test_body_without_a_lid_is_named_as_leaking() -> None:
+    vertices, triangles = box((0, 0, 0), (1, 1, 1))
+    model = model_of(box((3, 0, 0), (4, 1, 1)), (vertices, triangles[2:]))
+    assert model.leaking == (1,)
+
+
+def test_stored_model_comes_back_the_same(demo) -> None:
+    again = model_from_bytes(model_to_bytes(demo))
+    assert again.elements == demo.elements
+    assert again.spaces == demo.spaces
+    assert again.build_ups == demo.build_ups
+    assert np.array_equal(again.mesh.vertices, demo.mesh.vertices)
+    assert again.north == demo.north
