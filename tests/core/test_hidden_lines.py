@@ -83,14 +83,14 @@ def _depth_and_across(edge: np.ndarray, u: float, v: float) -> tuple[float, tupl
 def test_demo_sections_agree_with_the_depth_check(demo: Model, spec: SectionCut) -> None:
     shown = cut_model(demo, spec)
     kept = [k for k, e in enumerate(demo.elements) if e.kind not in spec.without]
-    visible, drawn = agreement(_only(demo, kept), shown, 1200)
+    visible, drawn = agreement(_only(demo, kept), shown, 400)
     assert visible >= 0.99
     assert drawn >= 0.99
 
 
 def test_demo_plan_agrees_with_the_depth_check(demo: Model) -> None:
     spec = PlanCut(storey=demo.storeys[1].guid, depth=2.4)
-    visible, drawn = agreement(demo, cut_model(demo, spec), 1200)
+    visible, drawn = agreement(demo, cut_model(demo, spec), 400)
     assert visible >= 0.99
     assert drawn >= 0.99
 

@@ -79,7 +79,8 @@ def _plan(options: argparse.Namespace) -> None:
 
 def _cut(options: argparse.Namespace) -> None:
     depth, style, points = _depth(options.depth), DrawingSpec(scale=options.scale), _points(options.line)
-    SectionCut(line=(points[0], points[1]))  # refuses a line of no length before the model is read
+    (x0, y0), (x1, y1) = points
+    SectionCut(line=((0.0, 0.0), (x1 - x0, y1 - y0)))  # refuses a line of no length before the model is read
     model = _read(options.model)
     moved = [(x - model.origin[0], y - model.origin[1]) for x, y in points]
     extents = Extents(base=_down(options.base, model), top=_down(options.top, model))

@@ -7,6 +7,7 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.collinear import line_groups
 from edge_slice.core.cut.occlusion import clip_triangles, visible_spans
 from edge_slice.core.cut.result import CutFace, CutLines, Role
 from edge_slice.core.model import Mesh
@@ -126,32 +127,19 @@ def trace_lines(
 
 
 def _without_doubles(lines: CutLines) -> CutLines:
-    """Collinear pieces that overlap are drawn once; the nearer one keeps the shared part."""
-    p = lines.points
-    if not len(p):
+    """Collinear pieces that overlap are drawn once; the one that begins first keeps the shared part."""
+    if not len(lines.points):
         return lines
-    d = p[:, 2:] - p[:, :2]
-    flip = (d[:, 0] < -1e-9) | ((np.abs(d[:, 0]) <= 1e-9) & (d[:, 1] < 0))
-    p = np.where(flip[:, None], p[:, [2, 3, 0, 1]], p)
-    d = p[:, 2:] - p[:, :2]
-    unit = d / np.hypot(d[:, 0], d[:, 1])[:, None]
-    angle = np.rint(np.arctan2(unit[:, 1], unit[:, 0]) / 1e-4).astype(np.int64)
-    # the offset is taken with the rounded angle's normal, so that it agrees along the whole line
-    shared = angle * 1e-4
-    normal = np.column_stack((-np.sin(shared), np.cos(shared)))
-    middle = (p[:, :2] + p[:, 2:]) / 2
-    offset = np.rint(np.einsum("ij,ij->i", middle, normal) / 0.05).astype(np.int64)
-    along = np.column_stack((np.cos(shared), np.sin(shared)))
-    t0, t1 = np.einsum("ij,ij->i", p[:, :2], along), np.einsum("ij,ij->i", p[:, 2:], along)
-    order = np.lexsort((t0, lines.role, offset, angle))
-    group = np.column_stack((angle, offset, lines.role))[order]
-    new = np.r_[True, (group[1:] != group[:-1]).any(axis=1)]
+    group, t0, t1, turned = line_groups(lines.points)
+    order = np.lexsort((t0, lines.role, group))
+    keys = np.column_stack((group, lines.role))[order]
+    new = np.r_[True, (keys[1:] != keys[:-1]).any(axis=1)]
     keep, trim = _sweep(t0[order], t1[order], new)
     share = (trim[keep] - t0[order][keep]) / (t1[order][keep] - t0[order][keep])
     chosen = order[keep]
-    q = p[chosen].copy()
-    q[:, :2] += share[:, None] * (q[:, 2:] - q[:, :2])
-    return CutLines(q, lines.role[chosen], lines.element[chosen], lines.depth[chosen])
+    kept = turned[chosen].copy()
+    kept[:, :2] += share[:, None] * (kept[:, 2:] - kept[:, :2])
+    return CutLines(kept, lines.role[chosen], lines.element[chosen], lines.depth[chosen])
 
 
 @njit(cache=True, nogil=True)

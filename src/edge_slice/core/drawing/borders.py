@@ -12,28 +12,11 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.collinear import line_groups
+
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 NONE, LAYER, OTHER, STRUCTURE = 0, 1, 2, 3
-# Widths of the groups; odd numbers, so that no rounded building dimension lies on a border between two groups.
-ANGLE, OFFSET = 1.037e-4, 0.0437
-
-
-def line_groups(segments: F64) -> tuple[I64, F64, F64, F64]:
-    """Group number (n,), start and end along the group's line (n,), and segments turned one way (n, 4)."""
-    d = segments[:, 2:] - segments[:, :2]
-    flip = (d[:, 0] < -1e-7) | ((np.abs(d[:, 0]) <= 1e-7) & (d[:, 1] < 0))
-    turned = np.where(flip[:, None], segments[:, [2, 3, 0, 1]], segments)
-    d = turned[:, 2:] - turned[:, :2]
-    angle = np.rint(np.arctan2(d[:, 1], d[:, 0]) / ANGLE).astype(np.int64)
-    angle = np.where(angle == np.rint(-np.pi / 2 / ANGLE), -angle, angle)
-    a = angle * ANGLE
-    middle = (turned[:, :2] + turned[:, 2:]) / 2
-    offset = np.rint((middle[:, 1] * np.cos(a) - middle[:, 0] * np.sin(a)) / OFFSET).astype(np.int64)
-    _, group = np.unique(np.column_stack((angle, offset)), axis=0, return_inverse=True)
-    t0 = turned[:, 0] * np.cos(a) + turned[:, 1] * np.sin(a)
-    t1 = turned[:, 2] * np.cos(a) + turned[:, 3] * np.sin(a)
-    return group.reshape(-1).astype(np.int64), np.minimum(t0, t1), np.maximum(t0, t1), turned
 
 
 @njit(cache=True, nogil=True)
