@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
+from tests.ifc_files import write_hut
+from tests.installation import Installation
 
 ROOT = Path(__file__).parents[1]
 DEMO = ROOT / "demo" / "curlew-point.ifc"
@@ -16,3 +19,21 @@ DEMO = ROOT / "demo" / "curlew-point.ifc"
 @pytest.fixture(scope="session")
 def demo() -> Model:
     return read_ifc(DEMO, threads=2)
+
+
+@pytest.fixture(scope="session")
+def installation() -> Iterator[Installation]:
+    made = Installation()
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def demo_project(installation: Installation) -> int:
+    return installation.import_project(DEMO)
+
+
+@pytest.fixture
+def hut_project(installation: Installation, tmp_path: Path) -> int:
+    """A small project of its own for one test."""
+    return installation.import_project(write_hut(tmp_path / "hut.ifc"))

@@ -27,8 +27,15 @@ def _name_an_owner(file: ifcopenshell.file) -> None:
     ifcopenshell.api.owner.settings.get_application = lambda f: made_by if f is file else None
 
 
-def write_hut(path: Path, *, unit: str = "MILLI", at: tuple[float, float, float] = (0.0, 0.0, 0.0), schema: str = "IFC4",
-              bodies: bool = True, broken: bool = False) -> Path:  # fmt: skip
+def write_hut(
+    path: Path,
+    *,
+    unit: str = "MILLI",
+    at: tuple[float, float, float] = (0.0, 0.0, 0.0),
+    schema: str = "IFC4",
+    bodies: bool = True,
+    broken: bool = False,
+) -> Path:
     """Four walls (4 x 3 x 2.5 m outside, 0.2 m thick) and a floor of 0.3 m; `broken` adds a wall without area."""
     file = ifcopenshell.api.project.create_file(version=schema)
     if schema == "IFC2X3":
@@ -62,7 +69,9 @@ def write_hut(path: Path, *, unit: str = "MILLI", at: tuple[float, float, float]
         profile = file.create_entity(
             "IfcArbitraryClosedProfileDef", "AREA", None, file.create_entity("IfcPolyline", [*points, points[0]])
         )
-        place = file.create_entity("IfcAxis2Placement3D", file.create_entity("IfcCartesianPoint", [0.0, 0.0, low[2] * k]))
+        place = file.create_entity(
+            "IfcAxis2Placement3D", file.create_entity("IfcCartesianPoint", [0.0, 0.0, low[2] * k])
+        )
         up = file.create_entity("IfcDirection", [0.0, 0.0, 1.0])
         solid = file.create_entity("IfcExtrudedAreaSolid", profile, place, up, (high[2] - low[2]) * k)
         rep = file.create_entity("IfcShapeRepresentation", body, "Body", "SweptSolid", [solid])

@@ -27,7 +27,27 @@ def refusal(capsys: pytest.CaptureFixture[str]) -> str:
 def test_cut_in_the_models_own_coordinates(hut: str, tmp_path: Path) -> None:
     out = tmp_path / "cut.json"
     line = ["2600002,1199990", "2600002,1200010"]
-    assert run(["cut", hut, "--line", *line, "--look", "right", "--depth", "5", "--base", "399", "--top", "401", "--out", str(out)]) == 0
+    assert (
+        run(
+            [
+                "cut",
+                hut,
+                "--line",
+                *line,
+                "--look",
+                "right",
+                "--depth",
+                "5",
+                "--base",
+                "399",
+                "--top",
+                "401",
+                "--out",
+                str(out),
+            ]
+        )
+        == 0
+    )
     document = json.loads(out.read_text())
     jsonschema.validate(document, json.loads(cut_schema()))
     kinds = sorted(f["kind"] for f in document["faces"])
@@ -72,14 +92,19 @@ def test_inspect_says_what_is_there(capsys: pytest.CaptureFixture[str], hut: str
         (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--depth", "far", "--out", "x.svg"], "unlimited"),
         (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--scale", "0", "--out", "x.svg"], "scale"),
         (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--out", "x.dwf"], "--out"),
-        (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--without", "unicorn", "--out", "x.svg"], "unicorn"),
+        (
+            ["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--without", "unicorn", "--out", "x.svg"],
+            "unicorn",
+        ),
         (["plan", "MODEL", "--storey", "Attic", "--out", "x.svg"], "Attic"),
         (["inspect", "nowhere.ifc"], "nowhere.ifc"),
         (["paint"], "paint"),
         ([], "command"),
     ],
 )
-def test_wrong_arguments_are_refused_in_one_line(capsys: pytest.CaptureFixture[str], hut: str, arguments: list[str], word: str) -> None:
+def test_wrong_arguments_are_refused_in_one_line(
+    capsys: pytest.CaptureFixture[str], hut: str, arguments: list[str], word: str
+) -> None:
     assert run([hut if a == "MODEL" else a for a in arguments]) == 2
     assert word in refusal(capsys)
 

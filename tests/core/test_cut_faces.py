@@ -1,6 +1,7 @@
 """Cut faces against closed forms and independent oracles."""
 
 import math
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -73,7 +74,10 @@ def test_integral_of_cut_areas_is_the_volume_of_the_demos_bodies(demo: Model) ->
     volumes = demo.mesh.volumes(len(demo.elements))
     chosen: dict[str, int] = {}
     for index, element in enumerate(demo.elements):
-        if element.kind in ("wall", "slab", "roof", "footing", "column", "stair", "window", "beam") and element.kind not in chosen:
+        if (
+            element.kind in ("wall", "slab", "roof", "footing", "column", "stair", "window", "beam")
+            and element.kind not in chosen
+        ):
             chosen[element.kind] = index
     assert len(chosen) == 8
     for index in chosen.values():
@@ -84,7 +88,7 @@ def test_integral_of_cut_areas_is_the_volume_of_the_demos_bodies(demo: Model) ->
         single = model_of((demo.mesh.vertices[used], np.searchsorted(used, body[1])))
         marks = np.unique(np.round(single.mesh.vertices[:, 0], 7))
         total = 0.0
-        for x0, x1 in zip(marks[:-1], marks[1:], strict=True):
+        for x0, x1 in pairwise(marks):
             if x1 - x0 < 1e-6:
                 continue
             inset = (x1 - x0) * 1e-7
@@ -103,7 +107,9 @@ FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 def test_layers_are_square_to_the_wall_at_any_angle_of_cut(turn: float) -> None:
     model = model_of(box((-9, 0, 0), (9, THICK, 3)), layers=LAYERS, frame=FRAME)
     along = (math.sin(turn), math.cos(turn))
-    spec = SectionCut(line=((-along[0] * 5, -along[1] * 5), (along[0] * 5, along[1] * 5)), extents=Extents(base=-1, top=4))
+    spec = SectionCut(
+        line=((-along[0] * 5, -along[1] * 5), (along[0] * 5, along[1] * 5)), extents=Extents(base=-1, top=4)
+    )
     faces = sorted(cut_model(model, spec).faces, key=lambda f: f.layer)
     assert [f.layer for f in faces] == [0, 1, 2, 3]
     for face, (_, thickness) in zip(faces, LAYERS, strict=True):

@@ -1,5 +1,7 @@
 """Composing: content by scale, borders, hatches, annotations."""
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 import shapely
@@ -7,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, Extents, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, SectionMarker, compose_drawing, default_standard
+from edge_slice.core.drawing import (
+    DisplayList,
+    DrawingSpec,
+    Label,
+    Paths,
+    SectionMarker,
+    compose_drawing,
+    default_standard,
+)
 from edge_slice.core.drawing.annotations import fan_out, level_text
 from edge_slice.core.drawing.content import shown_pieces
 from edge_slice.core.drawing.hatching import family_lines, fitted_lines, scatter_shapes
@@ -60,7 +70,8 @@ def test_thin_layer_joins_its_stronger_neighbour() -> None:
 @pytest.mark.parametrize(
     ("name", "category", "found"),
     [
-        ("Reinforced concrete C30/37", "", "reinforced concrete"), ("Beton", "", "concrete"), ("XPS 300", "", "rigid insulation"),
+        ("Reinforced concrete C30/37", "", "reinforced concrete"), ("Beton", "", "concrete"),
+        ("Concrete block 140", "", "block"), ("XPS 300", "", "rigid insulation"),
         ("Mineral_wool", "", "soft insulation"), ("GKB 12.5", "Plaster", "plaster"), ("Unobtainium", "", "other"),
     ],
 )  # fmt: skip
@@ -134,7 +145,7 @@ def test_batt_runs_from_face_to_face() -> None:
 @given(st.lists(st.floats(-100, 100), min_size=1, max_size=12), st.floats(1, 10))
 def test_crowded_levels_fan_out(heights: list[float], gap: float) -> None:
     places = fan_out(sorted(heights), gap)
-    assert all(b - a >= gap - 1e-6 for a, b in zip(places, places[1:], strict=False))
+    assert all(b - a >= gap - 1e-6 for a, b in pairwise(places))
     assert np.mean(places) == pytest.approx(np.mean(heights), abs=1e-6)
 
 

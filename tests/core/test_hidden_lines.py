@@ -1,5 +1,7 @@
 """Hidden lines against the depth check, and what may never be drawn."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 import shapely
@@ -44,7 +46,8 @@ def agreement(model: Model, result: CutResult, count: int, seed: int = 1) -> tup
         share = rng.uniform(0.02, 0.98)
         u, v = lines[index, :2] + share * (lines[index, 2:] - lines[index, :2])
         right += any(
-            check.sees(u, v, *_depth_and_across(edges[k], u, v)) for k in tree.query(shapely.Point(u, v).buffer(ON_LINE), "intersects")
+            check.sees(u, v, *_depth_and_across(edges[k], u, v))
+            for k in tree.query(shapely.Point(u, v).buffer(ON_LINE), "intersects")
         )
 
     found = wanted = 0
@@ -97,21 +100,23 @@ def test_demo_plan_agrees_with_the_depth_check(demo: Model) -> None:
 
 def _only(model: Model, kept: list[int]) -> Model:
     """The model without the other elements' triangles and edges, for the check."""
-    from dataclasses import replace
-
     mesh, keep = model.mesh, np.isin(model.mesh.triangle_element, kept)
     new = np.cumsum(keep) - 1
     edges = np.isin(mesh.edge_element, kept)
     pairs = mesh.edge_triangles[edges]
-    return replace(
-        model,
-        mesh=replace(
-            mesh, triangles=mesh.triangles[keep], triangle_element=mesh.triangle_element[keep],
-            triangle_material=mesh.triangle_material[keep], neighbours=np.where(mesh.neighbours[keep] >= 0, new[mesh.neighbours[keep]], -1),
-            edges=mesh.edges[edges], edge_triangles=np.where(pairs >= 0, new[pairs], -1), edge_sharp=mesh.edge_sharp[edges],
-            edge_element=mesh.edge_element[edges],
-        ),
-    )  # fmt: skip
+    across = mesh.neighbours[keep]
+    reduced = replace(
+        mesh,
+        triangles=mesh.triangles[keep],
+        triangle_element=mesh.triangle_element[keep],
+        triangle_material=mesh.triangle_material[keep],
+        neighbours=np.where(across >= 0, new[across], -1),
+        edges=mesh.edges[edges],
+        edge_triangles=np.where(pairs >= 0, new[pairs], -1),
+        edge_sharp=mesh.edge_sharp[edges],
+        edge_element=mesh.edge_element[edges],
+    )
+    return replace(model, mesh=reduced)
 
 
 turn = st.floats(0, 6.28)

@@ -19,7 +19,9 @@ def test_demo_is_the_building_that_was_designed(demo: Model) -> None:
         ("Boat bay", -0.9), ("Lower", 0.0), ("Upper", 3.3), ("Lookout", 6.6), ("Roof edge", 10.4),
     ]  # fmt: skip
     assert math.degrees(math.atan2(*demo.north)) == pytest.approx(14)
-    assert {a.name: a.start[0] for a in demo.grid if a.name in "ABCD"} == pytest.approx({"A": 0, "B": 7.2, "C": 14.4, "D": 21.6})
+    assert {a.name: a.start[0] for a in demo.grid if a.name in "ABCD"} == pytest.approx(
+        {"A": 0, "B": 7.2, "C": 14.4, "D": 21.6}
+    )
     assert {s.name for s in demo.spaces} >= {"Wet lab", "Boat bay", "Dry lab", "Library", "Lookout", "Roof terrace"}
     assert len(demo.elements) > 300
     assert 20_000 < len(demo.mesh.triangles) < 100_000

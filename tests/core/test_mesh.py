@@ -39,7 +39,9 @@ def test_inverted_body_is_turned_outside_out() -> None:
 def test_unwelded_triangles_are_welded() -> None:
     vertices, triangles = box((0, 0, 0), (1, 1, 1))
     soup = vertices[triangles.reshape(-1)]
-    mesh = build_mesh(soup, np.arange(36, dtype=np.int32).reshape(12, 3), np.zeros(12, np.int32), np.full(12, -1, np.int32))
+    mesh = build_mesh(
+        soup, np.arange(36, dtype=np.int32).reshape(12, 3), np.zeros(12, np.int32), np.full(12, -1, np.int32)
+    )
     assert len(mesh.vertices) == 8
     assert not len(mesh.open_elements)
 

@@ -82,7 +82,13 @@ def test_sheet_pdf_has_its_size_vector_lines_and_embedded_font(display: DisplayL
 def test_sheet_pdf_is_true_to_scale(display: DisplayList) -> None:
     """The earth line runs over the whole section: 14 m at 1:50 are 280 mm on paper."""
     only = DisplayList(tuple(i for i in sheet(display).items if i.role == "earth line"), (0, 0, 841, 594))
-    raw = pypdf.PdfReader(io.BytesIO(to_pdf([Page(only, only.frame, "x")], "x"))).pages[0].get_contents().get_data().decode()
+    raw = (
+        pypdf.PdfReader(io.BytesIO(to_pdf([Page(only, only.frame, "x")], "x")))
+        .pages[0]
+        .get_contents()
+        .get_data()
+        .decode()
+    )
     xs = [float(x) for x in re.findall(r"([-\d.]+) [-\d.]+ [ml]\b", raw)]
     assert max(xs) - min(xs) == pytest.approx(280, abs=0.02)
     assert f"{72 / 25.4:.4f}"[:5] in raw  # user space is millimetres
@@ -99,9 +105,15 @@ def test_placement_stands_where_it_was_put(display: DisplayList) -> None:
 def test_title_block_says_as_shown_for_several_scales(display: DisplayList) -> None:
     spec = SheetSpec(number="A-1", title="T", size="A1", project="P")
     both = tuple(PlacedDrawing(i, i, str(i), f"D{i}", s, display, 60, 60) for i, s in ((1, 50.0), (2, 100.0)))
-    texts = [i.text for i in compose_sheet(spec, both, STANDARD).items if isinstance(i, Label) and i.role == "field scale"]
+    texts = [
+        i.text for i in compose_sheet(spec, both, STANDARD).items if isinstance(i, Label) and i.role == "field scale"
+    ]
     assert texts == ["as shown"]
-    texts = [i.text for i in compose_sheet(spec, both[:1], STANDARD).items if isinstance(i, Label) and i.role == "field scale"]
+    texts = [
+        i.text
+        for i in compose_sheet(spec, both[:1], STANDARD).items
+        if isinstance(i, Label) and i.role == "field scale"
+    ]
     assert texts == ["1:50"]
 
 

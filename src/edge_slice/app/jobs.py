@@ -9,7 +9,7 @@ from edge_slice.app import imports
 from edge_slice.app.errors import Refused
 from edge_slice.settings import settings
 
-STALLED_AFTER = 20.0  # seconds without a sign of life from a worker
+STALLED_AFTER = 15.0  # seconds without a sign of life from a worker
 
 app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=settings().psycopg_url))
 
@@ -19,9 +19,7 @@ def read_model(import_id: int) -> None:
     imports.run_import(import_id)
 
 
-@app.periodic(cron="* * * * *")
-@app.task(name="take-up-stalled", queueing_lock="take-up-stalled", queue="upkeep")
-async def take_up_stalled(timestamp: int) -> None:
+async def take_up_stalled() -> None:
     """Jobs whose worker was killed go back into the queue."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_AFTER):
         await app.job_manager.retry_job(job)

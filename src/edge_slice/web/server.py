@@ -17,6 +17,7 @@ from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.web import drawings, events, imports, projects, sheets
 
+DRAINED = 4 << 30
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
 
@@ -58,6 +59,13 @@ def _invalid(error: ValidationError) -> Response:
     return response
 
 
+def _drain() -> None:
+    """Read what a refused upload still sends, up to DRAINED bytes: cut off, its sender would never see why."""
+    stream, left = request.environ["wsgi.input"], min(request.content_length or 0, DRAINED)
+    while left > 0 and (part := stream.read(min(left, 1 << 20))):
+        left -= len(part)
+
+
 def _errors(server: Flask) -> None:
     def not_found(error: NotFound) -> tuple[Response, int]:
         return _problem(404, str(error))
@@ -69,6 +77,7 @@ def _errors(server: Flask) -> None:
         return _problem(409, str(error), "version", error.current.model_dump(mode="json"))
 
     def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
+        _drain()
         limit = settings().upload_limit_mb
         return _problem(413, f"The file is larger than {limit:g} MB, the limit of this installation. Nothing was kept.")
 

@@ -1,0 +1,168 @@
+"""Drawings over HTTP, with the real database."""
+
+import io
+import json
+
+import jsonschema
+import pypdf
+import pytest
+
+from edge_slice.core.render.cut_json import cut_schema
+from edge_slice.core.render.screen import screen_arrays
+from tests.installation import Installation
+
+SECTION = {"kind": "section", "line": [[2.0, -1.0], [2.0, 4.0]], "look": "left", "depth": 3.0}
+
+
+def plan_of(app: Installation, project: int) -> dict:
+    return next(d for d in app.call("GET", f"/api/projects/{project}/drawings").json if d["kind"] == "plan")
+
+
+def add_section(app: Installation, project: int, cut: dict | None = None) -> dict:
+    body = {"parent_id": plan_of(app, project)["id"], "cut": cut or SECTION}
+    answer = app.call("POST", f"/api/projects/{project}/drawings", body)
+    assert answer.status == 201, answer.body
+    return answer.json
+
+
+def test_new_project_has_a_plan_of_each_storey(installation: Installation, demo_project: int) -> None:
+    drawings = installation.call("GET", f"/api/projects/{demo_project}/drawings").json
+    assert [d["title"] for d in drawings if d["kind"] == "plan"] == [
+        "Boat bay plan", "Lower plan", "Upper plan", "Lookout plan",
+    ]  # fmt: skip
+    head, _ = screen_arrays(installation.call("GET", f"/api/drawings/{drawings[1]['id']}/view").body)
+    assert {"cut fill", "hatch", "cut structure", "seen near"} <= {i["role"] for i in head["items"]}
+    assert "Wet lab" in {label["text"] for label in head["labels"]}
+
+
+def test_section_is_lettered_and_named_by_its_direction_of_view(installation: Installation, hut_project: int) -> None:
+    first, second = add_section(installation, hut_project), add_section(installation, hut_project)
+    assert (first["letter"], second["letter"]) == ("A", "B")
+    assert first["title"] == "Section A, looking west"
+    turned = {**first["cut"], "look": "right"}
+    answer = installation.call("PATCH", f"/api/drawings/{first['id']}", {"version": 1, "cut": turned})
+    assert answer.json["title"] == "Section A, looking east"
+    named = installation.call("PATCH", f"/api/drawings/{first['id']}", {"version": 2, "name": "Through the door"})
+    assert named.json["title"] == "Through the door"
+
+
+def test_names_follow_true_north(installation: Installation, demo_project: int) -> None:
+    cut = {"kind": "section", "line": [[-2, 2], [24, 2]], "look": "left", "depth": 5}
+    section = add_section(installation, demo_project, cut)
+    assert section["title"].endswith("looking north")  # 14° off the grid still rounds to north
+    installation.call("DELETE", f"/api/drawings/{section['id']}")
+
+
+def test_preview_shows_a_cut_without_saving_it(installation: Installation, hut_project: int) -> None:
+    before = installation.call("GET", f"/api/projects/{hut_project}/drawings").json
+    answer = installation.call("POST", f"/api/projects/{hut_project}/view", {"cut": SECTION, "style": {"scale": 20}})
+    head, arrays = screen_arrays(answer.body)
+    assert head["scale"] == 20
+    assert not head["empty"]
+    assert head["axes"]["u"] == pytest.approx([0, 1, 0])
+    assert head["frame"][2] == pytest.approx(5000 / 20)
+    assert arrays
+    assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
+
+
+def test_saved_view_is_the_preview(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    body = {"cut": section["cut"], "style": section["style"]}
+    preview = installation.call("POST", f"/api/projects/{hut_project}/view", body).body
+    for _ in range(2):  # computed, then from the cache
+        assert installation.call("GET", f"/api/drawings/{section['id']}/view").body == preview
+
+
+def test_cut_clear_of_the_building_says_that_it_is_empty(installation: Installation, hut_project: int) -> None:
+    away = {"cut": {**SECTION, "line": [[50, 0], [50, 5]], "look": "right"}}
+    head, _ = screen_arrays(installation.call("POST", f"/api/projects/{hut_project}/view", away).body)
+    assert head["empty"]
+
+
+@pytest.mark.parametrize(
+    ("cut", "style", "word"),
+    [
+        ({**SECTION, "line": [[1, 1], [1, 1]]}, {}, "no length"),
+        ({**SECTION, "depth": 0}, {}, "depth"),
+        ({**SECTION, "depth": -2}, {}, "depth"),
+        (SECTION, {"scale": 0}, "scale"),
+        (SECTION, {"scale": -50}, "scale"),
+        ({**SECTION, "extents": {"left": 3, "right": 1}}, {}, "left and right"),
+        ({**SECTION, "extents": {"left": 90}}, {}, "extents"),
+        ({**SECTION, "look": "up"}, {}, "look"),
+        ({"kind": "plan", "storey": "nowhere"}, {}, "storey"),
+        ({**SECTION, "line": [[1, 1], [float("nan"), 1]]}, {}, "line"),
+    ],
+)
+def test_impossible_cuts_are_refused_in_words(
+    installation: Installation, hut_project: int, cut: dict, style: dict, word: str
+) -> None:
+    answer = installation.call(
+        "POST", f"/api/projects/{hut_project}/view", {"cut": cut, "style": {"scale": 50, **style}}
+    )
+    assert answer.status == 422
+    assert word in answer.json["message"] + answer.json["field"]
+    count = len(installation.call("GET", f"/api/projects/{hut_project}/drawings").json)
+    assert (
+        installation.call(
+            "POST", f"/api/projects/{hut_project}/drawings", {"cut": cut, "style": {"scale": 50, **style}}
+        ).status
+        == 422
+    )
+    assert len(installation.call("GET", f"/api/projects/{hut_project}/drawings").json) == count
+
+
+def test_stale_edit_gets_the_newer_state_and_changes_nothing(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    path = f"/api/drawings/{section['id']}"
+    assert installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 1.5}}).status == 200
+    late = installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 9}})
+    assert late.status == 409
+    assert late.json["current"]["cut"]["depth"] == 1.5
+    assert installation.call("GET", path).json["cut"]["depth"] == 1.5
+
+
+def test_edits_are_undone_and_redone(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    path = f"/api/drawings/{section['id']}"
+    installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 1.5}})
+    undo, redo = (f"/api/projects/{hut_project}/{way}" for way in ("undo", "redo"))
+    assert installation.call("POST", undo).json["label"] == "edit cut"
+    assert installation.call("GET", path).json["cut"]["depth"] == 3.0
+    assert installation.call("POST", undo).json["label"] == "new drawing"
+    assert installation.call("GET", path).status == 404
+    installation.call("POST", redo)
+    installation.call("POST", redo)
+    again = installation.call("GET", path).json
+    assert again["cut"]["depth"] == 1.5
+    assert installation.call("POST", redo).json["label"] == ""
+    installation.call("PATCH", path, {"version": again["version"], "name": "Named"})
+    installation.call("POST", undo)
+    assert installation.call("GET", path).json["name"] == ""
+
+
+def test_plan_with_sections_is_not_deleted(installation: Installation, hut_project: int) -> None:
+    add_section(installation, hut_project)
+    answer = installation.call("DELETE", f"/api/drawings/{plan_of(installation, hut_project)['id']}")
+    assert answer.status == 422
+    assert "cut from this one" in answer.json["message"]
+
+
+def test_exports(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    path = f"/api/drawings/{section['id']}/export."
+    svg = installation.call("GET", path + "svg")
+    assert svg.headers["Content-Type"].startswith("image/svg+xml")
+    assert b"cut-other" in svg.body
+    assert "Section-A-looking-west.svg" in svg.headers["Content-Disposition"]
+    assert len(pypdf.PdfReader(io.BytesIO(installation.call("GET", path + "pdf").body)).pages) == 1
+    document = installation.call("GET", path + "json").json
+    jsonschema.validate(document, json.loads(cut_schema()))
+    assert installation.call("GET", path + "dwf").status in (404, 422)
+
+
+def test_unknown_things_are_said_to_be_missing(installation: Installation) -> None:
+    for path in ("/api/drawings/999999", "/api/projects/999999", "/api/nothing"):
+        answer = installation.call("GET", path)
+        assert answer.status == 404
+        assert answer.json["message"]

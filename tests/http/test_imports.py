@@ -1,0 +1,118 @@
+"""Model files on their way in: what is refused, what fails, what survives a killed worker."""
+
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import DEMO
+from tests.ifc_files import write_hut
+from tests.installation import UPLOAD_LIMIT_MB, Installation
+
+KEPT = ("blob", "blob_chunk", "project", "revision", "drawing")
+
+
+def kept(app: Installation) -> dict[str, int]:
+    return {table: app.rows(table) for table in KEPT}
+
+
+@pytest.mark.parametrize(
+    ("name", "content", "word"),
+    [
+        ("empty.ifc", b"", "empty"),
+        ("photo.ifc", b"\xff\xd8\xff\xe0 a picture", "not an IFC file"),
+        ("half.ifc", DEMO.read_bytes()[:200_000], "cut short"),
+    ],
+)
+def test_what_is_no_whole_ifc_file_is_refused_at_once(
+    installation: Installation, name: str, content: bytes, word: str
+) -> None:
+    before = kept(installation)
+    answer = installation.upload(name, content)
+    assert answer.status == 422
+    assert word in answer.json["message"]
+    assert name in answer.json["message"]
+    assert kept(installation) == before
+    assert installation.call("GET", "/api/imports").json == []
+
+
+def test_far_too_large_file_is_refused(installation: Installation) -> None:
+    before = kept(installation)
+    answer = installation.upload("large.ifc", b"ISO-10303-21;" + b" " * (UPLOAD_LIMIT_MB + 1) * 1024 * 1024)
+    assert answer.status == 413
+    assert f"{UPLOAD_LIMIT_MB} MB" in answer.json["message"]
+    assert kept(installation) == before
+
+
+@pytest.mark.parametrize("kind", ["without geometry", "nonsense inside"])
+def test_failed_import_says_why_and_leaves_only_its_note(installation: Installation, tmp_path: Path, kind: str) -> None:
+    before = kept(installation)
+    if kind == "without geometry":
+        content, word = write_hut(tmp_path / "empty.ifc", bodies=False).read_bytes(), "no building geometry"
+    else:
+        content, word = b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=NONSENSE(;\nENDSEC;\nEND-ISO-10303-21;\n", ""
+    answer = installation.upload("bad.ifc", content)
+    assert answer.status == 202
+    state = installation.finished_import(answer.json["id"])
+    assert state["state"] == "failed"
+    assert word in state["message"]
+    assert state["message"]
+    assert kept(installation) == before
+    assert installation.call("DELETE", f"/api/imports/{state['id']}").status == 204
+    assert installation.call("GET", "/api/imports").json == []
+
+
+def test_file_with_one_bad_element_is_imported_and_names_it(installation: Installation, tmp_path: Path) -> None:
+    project = installation.import_project(write_hut(tmp_path / "bad.ifc", broken=True))
+    facts = installation.call("GET", f"/api/projects/{project}").json["facts"]
+    assert facts["elements"] == 5
+    assert "Nothing" in facts["problems"][0]
+
+
+def test_the_same_file_twice_is_stored_once(installation: Installation, tmp_path: Path) -> None:
+    path = write_hut(tmp_path / "twice.ifc")
+    first = installation.import_project(path)
+    before = installation.rows("blob")
+    second = installation.import_project(path)
+    assert installation.rows("blob") == before
+    installation.call("DELETE", f"/api/projects/{first}")
+    assert installation.call("GET", f"/api/projects/{second}/drawings").status == 200
+    drawing = installation.call("GET", f"/api/projects/{second}/drawings").json[0]
+    assert installation.call("GET", f"/api/drawings/{drawing['id']}/view").status == 200
+
+
+def test_import_can_be_cancelled(installation: Installation) -> None:
+    before = kept(installation)
+    number = installation.upload("cancel.ifc", DEMO.read_bytes()).json["id"]
+    installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
+    installation.call("DELETE", f"/api/imports/{number}")
+    installation.until(lambda: kept(installation) == before)
+    assert installation.call("GET", f"/api/imports/{number}").json["state"] == "cancelled"
+    installation.call("DELETE", f"/api/imports/{number}")
+
+
+def test_import_survives_a_killed_worker(installation: Installation) -> None:
+    projects = installation.rows("project")
+    number = installation.upload("killed.ifc", DEMO.read_bytes()).json["id"]
+    installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
+    installation.kill_worker()
+    assert installation.call("GET", f"/api/imports/{number}").json["state"] == "reading"
+    installation.start_worker()
+    state = installation.finished_import(number, wait=180)
+    assert state["state"] == "ready"
+    assert installation.rows("project") == projects + 1
+    installation.call("DELETE", f"/api/projects/{state['project_id']}")
+
+
+def test_database_stopped_and_started_again(installation: Installation, hut_project: int) -> None:
+    path = f"/api/projects/{hut_project}/drawings"
+    before = installation.call("GET", path).json
+    installation.cluster.stop()
+    down = installation.call("GET", path)
+    assert down.status == 503
+    assert "Try again" in down.json["message"]
+    edit = installation.call("PATCH", f"/api/drawings/{before[0]['id']}", {"version": 1, "name": "Lost"})
+    assert edit.status == 503
+    installation.cluster.start()
+    assert installation.until(lambda: installation.call("GET", path).status == 200)
+    assert installation.call("GET", path).json == before
+    assert installation.call("POST", f"/api/projects/{hut_project}/undo").json["label"] == ""

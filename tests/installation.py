@@ -1,0 +1,118 @@
+"""A whole installation for tests: PostgreSQL, web server and worker on ports and in a folder of their own."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from edge_slice.launch.postgres import Cluster, free_port
+from edge_slice.launch.processes import Services
+
+UPLOAD_LIMIT_MB = 8
+
+
+@dataclass
+class Answer:
+    status: int
+    body: bytes
+    headers: dict[str, str]
+
+    @property
+    def json(self) -> Any:
+        return json.loads(self.body)
+
+
+class Installation:
+    def __init__(self) -> None:
+        self.folder = tempfile.TemporaryDirectory(prefix="edge-slice-test-")
+        root = Path(self.folder.name)
+        root.chmod(0o755)  # so that the user postgres can enter when root runs the tests
+        self.cluster = Cluster(root / "postgres", free_port())
+        self.cluster.start()
+        self.cluster.create_database()
+        self.environment = {
+            **os.environ,
+            "EDGE_SLICE_DATABASE_URL": self.cluster.url,
+            "EDGE_SLICE_UPLOAD_LIMIT_MB": str(UPLOAD_LIMIT_MB),
+        }
+        self._python("from edge_slice.store.database import migrate; migrate()")
+        self.services = Services(free_port(), self.environment)
+        self.services.start()
+        self.url = f"http://127.0.0.1:{self.services.port}"
+
+    def stop(self) -> None:
+        self.services.stop()
+        self.cluster.stop()
+        self.folder.cleanup()
+
+    def _python(self, code: str) -> None:
+        import sys
+
+        subprocess.run([sys.executable, "-c", code], env=self.environment, check=True)
+
+    # -- HTTP -------------------------------------------------------------------------------------------
+
+    def call(self, method: str, path: str, body: Any = None, timeout: float = 60) -> Answer:
+        data = None if body is None else json.dumps(body).encode()
+        request = urllib.request.Request(self.url + path, data, {"Content-Type": "application/json"}, method=method)
+        return self._send(request, timeout)
+
+    def upload(self, name: str, content: bytes) -> Answer:
+        mark = "----edge-slice-test"
+        head = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode()
+        data = head + content + f"\r\n--{mark}--\r\n".encode()
+        kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
+        return self._send(urllib.request.Request(self.url + "/api/imports", data, kind, method="POST"), 60)
+
+    def _send(self, request: urllib.request.Request, timeout: float) -> Answer:
+        try:
+            with urllib.request.urlopen(request, timeout=timeout) as response:
+                return Answer(response.status, response.read(), dict(response.headers))
+        except urllib.error.HTTPError as error:
+            return Answer(error.code, error.read(), dict(error.headers))
+
+    def finished_import(self, number: int, wait: float = 120) -> Any:
+        """The import's last state; fails when it does not end."""
+        return self.until(
+            lambda: (s := self.call("GET", f"/api/imports/{number}").json)["state"] not in ("waiting", "reading") and s,
+            wait,
+        )
+
+    def until(self, condition: Any, wait: float = 60) -> Any:
+        """The first true value of a condition that is asked again and again."""
+        end = time.monotonic() + wait
+        while time.monotonic() < end:
+            if value := condition():
+                return value
+            time.sleep(0.1)
+        raise AssertionError("this did not happen in time")
+
+    def import_project(self, path: Path) -> int:
+        answer = self.upload(path.name, path.read_bytes())
+        assert answer.status == 202, answer.body
+        state = self.finished_import(answer.json["id"])
+        assert state["state"] == "ready", state
+        return int(state["project_id"])
+
+    def rows(self, table: str) -> int:
+        import psycopg
+
+        with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
+            return int(connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0])  # type: ignore[index,arg-type]
+
+    def kill_worker(self) -> None:
+        assert self.services.worker is not None
+        os.kill(self.services.worker.pid, signal.SIGKILL)
+        self.services.worker.wait()
+
+    def start_worker(self) -> None:
+        self.services.worker = self.services._spawn("edge_slice.worker")
