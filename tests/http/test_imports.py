@@ -109,7 +109,7 @@ def test_database_stopped_and_started_again(installation: Installation, hut_proj
     installation.cluster.stop()
     down = installation.call("GET", path)
     assert down.status == 503
-    assert "Try again" in down.json["message"]
+    assert "What was saved is safe" in down.json["message"]
     edit = installation.call("PATCH", f"/api/drawings/{before[0]['id']}", {"version": 1, "name": "Lost"})
     assert edit.status == 503
     installation.cluster.start()

@@ -16,14 +16,17 @@ import {
 
 const RETRIES = 60;
 
+/** Try again through an outage, and say so meanwhile. */
+function again(count: number, error: Error) {
+  if (!isOutage(error) || count >= RETRIES) return false;
+  toast.error(error.message, { id: "outage", duration: 4000 });
+  return true;
+}
+
 export const queryClient = new QueryClient({
   defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      retry: (count, error) => isOutage(error) && count < RETRIES,
-      retryDelay: 1500,
-    },
-    mutations: { retry: (count, error) => isOutage(error) && count < RETRIES, retryDelay: 1500 },
+    queries: { staleTime: 30_000, retry: again, retryDelay: 1500 },
+    mutations: { retry: again, retryDelay: 1500 },
   },
 });
 

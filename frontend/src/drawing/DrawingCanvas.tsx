@@ -25,13 +25,15 @@ type Props = {
   onMove?: (pointer: PaperPointer) => void;
   onDoubleClick?: (pointer: PaperPointer) => void;
   cursor?: string;
+  /** Show the drawing's frame as paper on a desk. */
+  onDesk?: boolean;
   /** Interactive parts over the drawing, in screen pixels. */
   children?: (camera: Camera, size: { width: number; height: number }) => ReactNode;
 };
 
 /** Film with a drawing on it: wheel zooms at the cursor, middle button or a held Space pans. */
 export function DrawingCanvas(props: Props) {
-  const { cameraKey, view } = props;
+  const { cameraKey, view, onDesk } = props;
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -66,10 +68,10 @@ export function DrawingCanvas(props: Props) {
 
   useEffect(() => {
     const draw = () =>
-      canvas.current && view && camera && size.width > 0 && paint(canvas.current, view, camera);
+      canvas.current && view && camera && size.width > 0 && paint(canvas.current, view, camera, onDesk);
     draw();
     document.fonts.load('4px "Edge Slice Lettering"').then(draw);
-  }, [view, camera, size]);
+  }, [view, camera, size, onDesk]);
 
   useEffect(() => {
     const element = holder.current;
@@ -144,7 +146,7 @@ export function DrawingCanvas(props: Props) {
       ref={holder}
       role="application"
       aria-label={props.name}
-      className="film relative h-full w-full touch-none overflow-hidden select-none"
+      className={`relative h-full w-full touch-none overflow-hidden select-none ${props.onDesk ? "bg-base-300" : "film"}`}
       style={{ cursor: props.cursor }}
       onPointerDownCapture={pointerDown}
       onPointerMove={pointerMove}

@@ -6,7 +6,7 @@ const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
 /** Paint a view on a canvas; sizes in CSS pixels. */
-export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera) {
+export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onDesk = false) {
   const ratio = window.devicePixelRatio || 1;
   const width = canvas.clientWidth;
   const height = canvas.clientHeight;
@@ -20,6 +20,11 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera) {
   context.clearRect(0, 0, canvas.width, canvas.height);
   const k = camera.zoom * ratio;
   context.setTransform(k, 0, 0, -k, -camera.left * k, camera.top * k);
+  if (onDesk) {
+    const [left, base, right, top] = view.frame;
+    context.fillStyle = getComputedStyle(canvas).getPropertyValue("--film");
+    context.fillRect(left, base, right - left, top - base);
+  }
   context.lineCap = "round";
   context.lineJoin = "round";
   for (const item of view.items) {

@@ -98,7 +98,7 @@ export function useView(project: number, drawing: Drawing | undefined, live: Spe
   }, [identity]);
 
   const saved = drawing && JSON.stringify([drawing.id, drawing.cut, drawing.style]);
-  const unsaved = live && JSON.stringify(live);
+  const unsaved = live && JSON.stringify({ cut: live.cut, style: live.style });
   useEffect(() => {
     if (!loader) return;
     if (unsaved) loader.request(unsaved, `/api/projects/${project}/view`, JSON.parse(unsaved));

@@ -77,7 +77,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   return (
     <div className="flex h-full min-h-0 flex-col">
       <div className="flex min-h-0 flex-1">
-        <div className="w-48 shrink-0 border-r border-base-300">
+        <div className="w-52 shrink-0 border-r border-base-300">
           <Lineage
             drawings={drawings}
             chosen={current?.id}

@@ -14,7 +14,8 @@ export function Lineage({ drawings, chosen, onChoose, onDelete }: Props) {
   return (
     <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
       <h2 className="flex h-8 items-center border-b border-base-300 px-2 font-semibold">Lineage</h2>
-      <ul aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
+      {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the pattern for trees of the ARIA guide */}
+      <ul role="tree" aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
         {roots.map((d) => (
           <Branch key={d.id} drawing={d} depth={0} {...{ drawings, chosen, onChoose, onDelete }} />
         ))}
@@ -36,7 +37,7 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
       tabIndex={-1}
     >
       <div
-        className={`group flex items-center pr-1 ${isChosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
+        className={`group relative flex items-center pr-1.5 ${isChosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
         style={{ paddingLeft: 6 + depth * 14 }}
       >
         <button
@@ -69,7 +70,7 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
         </button>
         <button
           type="button"
-          className="btn btn-ghost btn-xs btn-square opacity-0 group-hover:opacity-70 focus:opacity-100"
+          className="btn btn-ghost btn-xs btn-square absolute right-0 bg-base-300 opacity-0 group-hover:opacity-100 focus:opacity-100"
           aria-label={`Delete ${drawing.title}`}
           title="Delete"
           onClick={() => props.onDelete(drawing)}

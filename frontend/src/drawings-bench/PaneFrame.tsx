@@ -18,7 +18,7 @@ export function PaneHead(props: { title: string; scale?: number; busy?: boolean;
 /** One line at the pane's foot: the next step, or what is wrong. */
 export function PaneFoot({ problem, children }: { problem?: string; children?: ReactNode }) {
   return (
-    <footer className="flex min-h-7 items-center border-t border-base-300 bg-base-200 px-2 py-0.5 text-xs leading-tight">
+    <footer className="flex min-h-9 items-center border-t border-base-300 bg-base-200 px-2 py-0.5 text-xs leading-tight">
       {problem ? (
         <span role="alert" className="text-error">
           {problem}

@@ -84,7 +84,13 @@ type Side = "left" | "right" | "base" | "top";
 
 /** Ochre corner ticks, a fine frame, and a grip on each edge. */
 export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }: FrameProps) {
-  const [left, base, right, top] = frame;
+  // what is being dragged is ahead of the view that is being cut
+  const side = (name: Side, shown: number) =>
+    extents[name] == null ? shown : (extents[name] * 1000) / scale;
+  const left = side("left", frame[0]);
+  const base = side("base", frame[1]);
+  const right = side("right", frame[2]);
+  const top = side("top", frame[3]);
   const a = toScreen(camera, { x: left, y: top });
   const b = toScreen(camera, { x: right, y: base });
   const tick = 14;

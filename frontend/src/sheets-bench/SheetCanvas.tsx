@@ -48,6 +48,7 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
         name={`Sheet ${sheet.number}`}
         cameraKey={`sheet ${sheet.id} ${sheet.size}`}
         view={view ?? null}
+        onDesk
         onClick={() => setChosen(null)}
         onDoubleClick={(p) => follow(p.paper)}
       >

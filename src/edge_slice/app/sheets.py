@@ -32,7 +32,7 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
-TITLE_ROOM = 24.0  # mm below a placement that its title takes
+TITLE_ROOM = 30.0  # mm below a placement that its title takes
 NOTE_ROOM = 40.0  # mm beside a placement that level markers take
 
 

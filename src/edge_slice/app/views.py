@@ -19,7 +19,7 @@ from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Revision, Sheet, ViewCache
 
-FORMAT = "2"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "3"  # part of every key: raise it when the same input is drawn differently
 T = TypeVar("T")
 KEPT_CUTS, KEPT_ROWS = 24, 400
 

@@ -83,7 +83,7 @@ def _errors(server: Flask) -> None:
 
     def no_database(error: OperationalError) -> tuple[Response, int]:
         server.logger.warning("database: %s", error.orig)
-        return _problem(503, "The database can't be reached. What was saved is safe; this change was not. Try again.")
+        return _problem(503, "The database can't be reached. What was saved is safe; the rest is tried again.")
 
     def clash(error: IntegrityError) -> tuple[Response, int]:
         server.logger.warning("integrity: %s", error.orig)

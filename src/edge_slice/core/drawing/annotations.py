@@ -56,7 +56,7 @@ def annotate(
     if spec.rooms:
         items += _rooms(model, result, spec.scale, standard)
     for marker in markers:
-        drawn, boxes = section_marker(marker, spec.scale, standard, pens["marker"])
+        drawn, boxes = section_marker(marker, spec.scale, standard, pens["marker"], frame)
         items += drawn
         links += boxes
     return items, links
@@ -187,7 +187,11 @@ def _rooms(model: Model, result: CutResult, scale: float, standard: DrawingStand
             else shown.representative_point().coords[0]
         )
         x, y = at[0] / scale, at[1] / scale
+        wide = max(text_width(space.name, big), text_width(space.number, small)) / 2 + 0.8
+        low, high = y - big * 0.5 - small * 2.2, y + big * 1.1 + small * 1.4
+        mask = [(x - wide, low), (x + wide, low), (x + wide, high), (x - wide, high)]
         items += [
+            paths_of("label mask", [mask], None, "#ffffff", True, f"space:{space.guid}"),
             Label(
                 "room number",
                 space.number,
@@ -214,11 +218,17 @@ def _rooms(model: Model, result: CutResult, scale: float, standard: DrawingStand
 
 
 def section_marker(
-    marker: SectionMarker, scale: float, standard: DrawingStandard, pen: Pen
+    marker: SectionMarker, scale: float, standard: DrawingStandard, pen: Pen, frame: tuple[float, ...]
 ) -> tuple[list[Item], list[Link]]:
-    """Cutting line with heavier ends, and at both ends a head: number over sheet, wedge to the side looked at."""
+    """Cutting line with heavier ends, and at both ends a head: number over sheet, wedge to the side looked at.
+
+    A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown.
+    """
     rule = standard.marker
-    a, b = (np.array(p) * 1000 / scale for p in marker.line)
+    shown = shapely.intersection(shapely.LineString(np.array(marker.line) * 1000 / scale), shapely.box(*frame))
+    if shown.geom_type != "LineString" or shown.is_empty:
+        return [], []
+    a, b = np.asarray(shown.coords)[0], np.asarray(shown.coords)[-1]
     d = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
     n = np.array([-d[1], d[0]]) * (1 if marker.look == "left" else -1)
     source = f"marker:{marker.drawing}"

@@ -12,7 +12,7 @@ from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
 Item = Paths | Label
 BINDING, EDGE = 20.0, 10.0  # mm, ISO 5457: frame from the left edge, and from the others
 BLOCK = (180.0, 54.0)  # mm, width and height of the title block
-TITLE_DROP = 14.0  # mm from the drawing's frame down to the middle of its title bubble
+TITLE_DROP = 19.0  # mm from the drawing's frame down to the middle of its title bubble
 TITLE_RADIUS = 6.0
 Row = tuple[float, float, float, float, str, str]
 

@@ -1,0 +1,38 @@
+"""Chromium, with the whole application behind it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.installation import Installation
+
+ARGUMENTS = [
+    "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as play:
+        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture
+def page(browser: Browser, installation: Installation) -> Iterator[Page]:
+    """A window of 1280 x 800 that fails the test on any error in it."""
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=installation.url, accept_downloads=True
+    )
+    opened = context.new_page()
+    opened.set_default_timeout(20_000)
+    errors: list[str] = []
+    opened.on("pageerror", lambda error: errors.append(str(error)))
+    yield opened
+    context.close()
+    assert errors == []

@@ -1,0 +1,279 @@
+"""The whole path in a real browser: plan, cutting line, section, sheet, marker, PDF, another model, outages."""
+
+from __future__ import annotations
+
+import io
+import re
+from pathlib import Path
+
+import pypdf
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.bench import Bench
+from tests.conftest import DEMO
+from tests.ifc_files import write_hut
+from tests.installation import Installation
+
+
+@pytest.fixture
+def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
+    return Bench(page, installation, hut_project).open()
+
+
+def label(page: Page, text: str) -> str:
+    return page.get_by_label(text).first.input_value()
+
+
+def test_browser_opens_on_the_ground_floor_with_an_inviting_empty_pane(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    page.goto(f"/projects/{demo_project}")
+    expect(page.get_by_label("Source", exact=True).get_by_role("heading")).to_have_text("Lower plan")
+    expect(page.get_by_text("Cut your first look inside")).to_be_visible()
+    expect(page.get_by_role("button", name="Draw a cutting line")).to_be_visible()
+    expect(page.get_by_role("tree", name="Drawings").get_by_text("Lookout plan")).to_be_visible()
+
+
+def test_click_click_side_click_makes_a_section(bench: Bench) -> None:
+    section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    cut = section["cut"]
+    assert [round(v, 1) for p in cut["line"] for v in p] == pytest.approx([2, -0.8, 2, 3.7], abs=0.11)
+    assert cut["look"] == "left"
+    assert cut["depth"] == pytest.approx(1.5, abs=0.1)
+    expect(bench.page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
+    bench.painted("Result")
+
+
+def test_shift_keeps_the_line_straight_tab_turns_round_and_typing_sets_the_depth(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("c")
+    bench.click(2, -0.8)
+    page.keyboard.down("Shift")
+    bench.move(2.3, 3.7)
+    page.mouse.click(*bench.spot(2.3, 3.7))
+    page.keyboard.up("Shift")
+    bench.move(3, 1.5)
+    page.keyboard.press("Tab")
+    page.keyboard.type("2.5m")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
+    cut = bench.section()["cut"]
+    assert cut["line"][0][0] == cut["line"][1][0]
+    assert cut["depth"] == 2.5
+
+
+def test_escape_steps_back_one_level(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("c")
+    bench.click(2, -0.8)
+    expect(page.get_by_text("Click its other end")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Click where the cutting line begins")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Press C, or the cut tool")).to_be_visible()
+    assert len(bench.drawings()) == 1
+
+
+def test_section_follows_the_dragged_line(bench: Bench) -> None:
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    answers: list[int] = []
+    moving = lambda r: r.url.endswith("/view") and r.request.method == "POST"  # noqa: E731
+    bench.page.on("response", lambda r: answers.append(r.status) if moving(r) else None)
+    bench.drag(bench.page.get_by_role("button", name="Move the cutting line"), 3, 1.5)
+    bench.saved(lambda: bench.section()["cut"]["line"][0][0] == pytest.approx(3, abs=0.1))
+    assert set(answers) == {200}  # re-cut while it moved, before anything was saved
+    expect(bench.page.get_by_label("Result", exact=True).get_by_role("alert")).to_have_count(0)
+    bench.drag(bench.page.get_by_role("button", name="Second end of the cutting line"), 3, 3.3)
+    bench.saved(lambda: bench.section()["cut"]["line"][1][1] == pytest.approx(3.3, abs=0.1))
+
+
+def test_depth_by_grip_by_number_and_unlimited(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    bench.drag(page.get_by_role("button", name="Depth", exact=True), 1.0, 1.45)
+    bench.saved(lambda: bench.section()["cut"]["depth"] == pytest.approx(1.0, abs=0.1))
+    field = page.get_by_role("textbox", name="Depth", exact=True)
+    field.fill("1200 + 600")
+    field.press("Enter")
+    bench.saved(lambda: bench.section()["cut"]["depth"] == 1.8)
+    field.fill("-5")
+    field.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("At least")
+    field.fill("deep")
+    field.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("no length")
+    page.get_by_label("Unlimited depth").check()
+    bench.saved(lambda: bench.section()["cut"]["depth"] is None)
+
+
+def test_turning_round_extents_and_scale(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    page.get_by_label("Result", exact=True).get_by_role("button", name="Turn round").click()
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking east")
+    grip = page.get_by_role("button", name="Extents: top")
+    before = grip.bounding_box()
+    grip.focus()
+    for _ in range(3):
+        page.keyboard.press("Shift+ArrowDown")  # 10 mm on paper at 1:50
+    bench.saved(lambda: bench.section()["cut"]["extents"]["top"] is not None)
+    bench.saved(lambda: bench.section()["cut"]["extents"]["top"] == pytest.approx(2.5 + 1.0 - 1.5, abs=0.02))
+    assert grip.bounding_box()["y"] > before["y"] + 5
+    page.get_by_label("Scale").select_option("20")
+    bench.saved(lambda: bench.section()["style"]["scale"] == 20)
+    own = page.get_by_label("Other, 1:")
+    own.fill("0")
+    expect(page.get_by_label("Particulars").get_by_role("alert")).to_contain_text("above 0")
+    own.fill("75")
+    own.press("Enter")
+    bench.saved(lambda: bench.section()["style"]["scale"] == 75)
+
+
+def test_cut_clear_of_the_building_says_so(bench: Bench) -> None:
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    section = bench.section()
+    away = {**section["cut"], "line": [[40, 0], [40, 4]], "look": "right"}
+    bench.app.call("PATCH", f"/api/drawings/{section['id']}", {"version": section["version"], "cut": away})
+    expect(bench.page.get_by_text("Nothing is cut or seen here")).to_be_visible()
+    expect(bench.page.get_by_text("lie clear of the building")).to_be_visible()
+
+
+def test_sheet_marker_renumbering_and_pdf(bench: Bench, installation: Installation) -> None:
+    page = bench.page
+    section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    marker = page.locator(f"[data-marker='{section['id']}']")
+    expect(marker.locator("text").first).to_have_text("A")
+    page.get_by_role("button", name="Place", exact=True).click()  # on a new sheet
+    expect(page.get_by_text("Drawing 1 on sheet A-101")).to_be_visible()
+    expect(marker.locator(".marker-number").first).to_have_text("1")
+    expect(marker.locator(".marker-sheet").first).to_have_text("A-101")
+
+    # the plan is dropped onto the sheet in the shelf
+    sheet = page.get_by_label("Sheet shelf").get_by_role("button", name=re.compile("A-101"))
+    page.get_by_role("tree", name="Drawings").get_by_title("Ground plan").drag_to(sheet)
+    page.get_by_role("link", name="Sheets").click()
+    expect(page.get_by_role("button", name=re.compile("Placement 2: Ground plan"))).to_be_visible()
+
+    number = page.get_by_label("Sheet particulars").get_by_label("Number").first
+    number.fill("A-301")
+    number.press("Enter")
+    expect(page.get_by_label("Register").get_by_text("A-301")).to_be_visible()
+    with page.expect_download() as download:
+        page.get_by_role("link", name="PDF").click()
+    text = pypdf.PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages[0].extract_text()
+    assert text.count("A-301") >= 3  # title block and both heads of the marker
+
+    page.get_by_role("button", name=re.compile("Placement 1")).dblclick()
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
+    expect(page.locator(f"[data-marker='{section['id']}'] .marker-sheet").first).to_have_text("A-301")
+    page.get_by_role("tree", name="Drawings").get_by_title("Ground plan").click()
+    expect(page.get_by_text("Cut your first look inside")).to_be_visible()
+    page.locator(f"[data-marker='{section['id']}'] circle").first.dblclick()
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="SVG").click()
+    assert Path(download.value.path()).read_text().startswith("<svg")
+
+    page.reload()
+    bench.painted("Source")
+    assert bench.section()["placement"]["sheet_number"] == "A-301"
+
+
+def test_placement_is_dragged_and_undone(bench: Bench, installation: Installation) -> None:
+    page = bench.page
+    page.get_by_role("button", name="Place", exact=True).click()
+    expect(page.get_by_text("Drawing 1 on sheet A-101")).to_be_visible()
+    page.get_by_role("link", name="Sheets").click()
+    placement = page.get_by_role("button", name=re.compile("Placement 1"))
+    box = placement.bounding_box()
+    page.mouse.move(box["x"] + 20, box["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 120, box["y"] + 90, steps=5)
+    page.mouse.up()
+
+    def at() -> float:
+        return installation.call("GET", f"/api/projects/{bench.project}/sheets").json[0]["placements"][0]["x"]
+
+    bench.saved(lambda: at() > 60)
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: at() < 60)
+
+
+def test_two_windows_on_one_drawing(bench: Bench, browser: Browser, installation: Installation) -> None:
+    section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url)
+    other = context.new_page()
+    other.goto(f"/projects/{bench.project}?drawing={section['id']}")
+    depth = other.get_by_role("textbox", name="Depth", exact=True)
+    expect(depth).to_be_visible()
+    mine = bench.page.get_by_role("textbox", name="Depth", exact=True)
+    mine.fill("700")
+    mine.press("Enter")
+    expect(depth).to_have_value("700")  # the other window follows without reloading
+    # an edit that crosses a newer one is refused with the newer state, and nothing of that one is lost
+    other.route("**/api/events", lambda route: route.abort())
+    path = f"/api/drawings/{section['id']}"
+    newest = installation.call("GET", path).json
+
+    def late(route: object) -> None:
+        installation.call("PATCH", path, {"version": newest["version"], "cut": {**newest["cut"], "depth": 0.9}})
+        route.continue_()  # type: ignore[attr-defined]
+
+    other.route(f"**{path}", late)
+    depth.fill("2000")
+    depth.press("Enter")
+    expect(other.get_by_text("changed in another window")).to_be_visible()
+    expect(depth).to_have_value("900")
+    assert installation.call("GET", path).json["cut"]["depth"] == 0.9
+    context.close()
+
+
+def test_another_model_is_uploaded_and_broken_ones_are_refused(page: Page, tmp_path: Path) -> None:
+    page.goto("/projects")
+    chooser = page.get_by_label("Model file")
+    broken = tmp_path / "broken.ifc"
+    broken.write_bytes(DEMO.read_bytes()[:100_000])
+    chooser.set_input_files(broken)
+    expect(page.get_by_role("alert")).to_contain_text("cut short")
+    large = tmp_path / "large.ifc"
+    large.write_bytes(b" " * 9 * 1024 * 1024)
+    chooser.set_input_files(large)
+    expect(page.get_by_role("alert")).to_contain_text("larger than 8 MB")
+    chooser.set_input_files(write_hut(tmp_path / "nothing.ifc", bodies=False))
+    note = page.get_by_role("alert").filter(has_text="no building geometry")
+    expect(note).to_be_visible(timeout=60_000)
+    note.get_by_role("button", name="Dismiss").click()
+    expect(note).to_have_count(0)
+    before = page.get_by_role("list", name="Projects").get_by_role("listitem").count()
+    chooser.set_input_files(write_hut(tmp_path / "hut.ifc"))
+    expect(page.get_by_role("list", name="Projects").get_by_role("listitem")).to_have_count(before + 1, timeout=60_000)
+    page.get_by_role("list", name="Projects").get_by_role("link").last.click()
+    expect(page.get_by_label("Source", exact=True).get_by_role("heading")).to_have_text("Ground plan")
+
+
+def test_change_made_while_the_database_is_away_is_saved_when_it_is_back(
+    bench: Bench, installation: Installation
+) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    field = page.get_by_role("textbox", name="Depth", exact=True)
+    installation.cluster.stop()
+    try:
+        field.fill("1100")
+        field.press("Enter")
+        expect(page.get_by_text("The database can't be reached").first).to_be_visible()
+    finally:
+        installation.cluster.start()
+    bench.saved(lambda: bench.section()["cut"]["depth"] == 1.1)
+
+
+def test_commands_by_name(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("Control+k")
+    page.get_by_placeholder("What do you want to do?").fill("cutting")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Click where the cutting line begins")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Night colours").click()
+    assert page.evaluate("document.documentElement.dataset.theme") == "film-night"
