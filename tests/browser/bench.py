@@ -52,6 +52,11 @@ class Bench:
     def section(self) -> dict:
         return next(d for d in reversed(self.drawings()) if d["kind"] == "section")
 
+    def scale(self) -> float:
+        """Scale of the newest section."""
+        newest = self.section()
+        return newest["style"]["scale"]
+
     def click(self, x: float, y: float) -> None:
         self.page.mouse.click(*self.spot(x, y))
 

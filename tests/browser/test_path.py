@@ -121,13 +121,13 @@ def test_turning_round_extents_and_scale(bench: Bench) -> None:
     bench.saved(lambda: bench.section()["cut"]["extents"]["top"] == pytest.approx(2.5 + 1.0 - 1.5, abs=0.02))
     assert grip.bounding_box()["y"] > before["y"] + 5
     page.get_by_label("Scale").select_option("20")
-    bench.saved(lambda: bench.section()["style"]["scale"] == 20)
+    bench.saved(lambda: bench.scale() == 20)
     own = page.get_by_label("Other, 1:")
     own.fill("0")
     expect(page.get_by_label("Particulars").get_by_role("alert")).to_contain_text("above 0")
     own.fill("75")
     own.press("Enter")
-    bench.saved(lambda: bench.section()["style"]["scale"] == 75)
+    bench.saved(lambda: bench.scale() == 75)
 
 
 def test_cut_clear_of_the_building_says_so(bench: Bench) -> None:

@@ -55,7 +55,7 @@ def test_names_follow_true_north(installation: Installation, demo_project: int) 
 
 def test_preview_shows_a_cut_without_saving_it(installation: Installation, hut_project: int) -> None:
     before = installation.call("GET", f"/api/projects/{hut_project}/drawings").json
-    answer = installation.call("POST", f"/api/projects/{hut_project}/view", {"cut": SECTION, "style": {"scale": 20}})
+    answer = installation.call("POST", f"/api/projects/{hut_project}/view", {"style": {"scale": 20}, "cut": SECTION})
     head, arrays = screen_arrays(answer.body)
     assert head["scale"] == 20
     assert not head["empty"]
@@ -65,12 +65,12 @@ def test_preview_shows_a_cut_without_saving_it(installation: Installation, hut_p
     assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
 
 
-def test_saved_view_is_the_preview(installation: Installation, hut_project: int) -> None:
-    section = add_section(installation, hut_project)
-    body = {"cut": section["cut"], "style": section["style"]}
+def test_view_of_a_drawing_is_its_preview(installation: Installation, hut_project: int) -> None:
+    saved = add_section(installation, hut_project)
+    body = {"cut": saved["cut"], "style": saved["style"]}
     preview = installation.call("POST", f"/api/projects/{hut_project}/view", body).body
     for _ in range(2):  # computed, then from the cache
-        assert installation.call("GET", f"/api/drawings/{section['id']}/view").body == preview
+        assert installation.call("GET", f"/api/drawings/{saved['id']}/view").body == preview
 
 
 def test_cut_clear_of_the_building_says_that_it_is_empty(installation: Installation, hut_project: int) -> None:

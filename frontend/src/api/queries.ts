@@ -36,7 +36,7 @@ export const keys = {
   imports: ["imports"] as const,
   drawings: (project: number) => ["project", project, "drawings"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
-  sheetView: (project: number, sheet: number) => ["project", project, "sheets", sheet, "view"] as const,
+  sheetPicture: (project: number, sheet: number) => ["project", project, "sheets", sheet, "picture"] as const,
 };
 
 export const useSettings = () =>

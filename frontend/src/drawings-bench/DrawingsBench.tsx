@@ -3,7 +3,8 @@ import { useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
-import { client, type Drawing, type Project, type SectionCut, type Settings, unwrap } from "../api/client";
+import type { Drawing, Project, SectionCut, Settings } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { keys, report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
 import { useBench } from "./bench-state";
 import { Lineage } from "./Lineage";
@@ -48,7 +49,11 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
     );
   };
-  const showCut = (cut: SectionCut) => section && setLive({ id: section.id, cut, style: section.style });
+  const showCut = (cut: SectionCut) => {
+    if (!section) return;
+    const { id, style } = section;
+    setLive({ id, cut, style });
+  };
   const dropCut = () => {
     const now = useBench.getState().live;
     if (section && now?.id === section.id) saveNow(section, { cut: now.cut });

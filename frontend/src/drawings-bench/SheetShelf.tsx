@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import type { Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { paint } from "../drawing/paint";
-import { useSheetView } from "../sheets-bench/use-sheet-view";
+import { useSheetPicture } from "../sheets-bench/use-sheet-picture";
 
 /** Small live sheets; a drawing dropped on one is placed there. */
 export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet[] }) {
@@ -38,7 +38,7 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
 }
 
 function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number) => void }) {
-  const { data: view } = useSheetView(sheet);
+  const { data: view } = useSheetPicture(sheet);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [over, setOver] = useState(false);
   const navigate = useNavigate();

@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { client, type Drawing, type SectionCut, unwrap } from "../api/client";
+import type { Drawing, SectionCut } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
 import { parseLength } from "../fields/length";
 import { type LineDraft, type Place, useBench } from "./bench-state";

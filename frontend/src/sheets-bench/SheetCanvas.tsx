@@ -4,11 +4,11 @@ import type { Drawing, Placement, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { type Camera, type Spot, toPaper, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
-import { useSheetView } from "./use-sheet-view";
+import { useSheetPicture } from "./use-sheet-picture";
 
 /** The sheet large: placements are dragged, a double click works in the drawing or follows a marker. */
 export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawing[] }) {
-  const { data: view, error } = useSheetView(sheet);
+  const { data: view, error } = useSheetPicture(sheet);
   const { move, place } = useSheetActs(sheet.project_id);
   const [chosen, setChosen] = useState<number | null>(null);
   const [moved, setMoved] = useState<{ id: number; by: Spot } | null>(null);

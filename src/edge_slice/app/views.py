@@ -17,7 +17,8 @@ from edge_slice.core.cut import CutResult, ImpossibleCut, PlanCut, SectionCut, c
 from edge_slice.core.drawing import DisplayList, DrawingSpec, SectionMarker, compose_drawing, default_standard
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Revision, Sheet, ViewCache
+from edge_slice.store.tables import Drawing, Placement, Revision, Sheet
+from edge_slice.store.tables import ViewCache as CachedView
 
 FORMAT = "3"  # part of every key: raise it when the same input is drawn differently
 T = TypeVar("T")
@@ -77,7 +78,7 @@ def screen_view(project_id: int, cut: SectionCut | PlanCut, style: DrawingSpec) 
         return _screen(session, newest_revision(session, project_id), cut, style)
 
 
-def saved_view(drawing_id: int) -> bytes:
+def view_of(drawing_id: int) -> bytes:
     """A saved drawing for the screen, from the database if nothing that it depends on changed."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
@@ -86,14 +87,14 @@ def saved_view(drawing_id: int) -> bytes:
         key = _key(
             "view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), default_standard().name
         )
-        cached = session.get(ViewCache, key)
+        cached = session.get(CachedView, key)
         if cached is not None:
             return cached.data
         data = _screen(session, revision, cut, style)
-        session.merge(ViewCache(key=key, data=data))
+        session.merge(CachedView(key=key, data=data))
         session.flush()
-        newest = select(ViewCache.key).order_by(col(ViewCache.created_at).desc()).limit(KEPT_ROWS)
-        session.exec(delete(ViewCache).where(col(ViewCache.key).not_in(newest)))
+        newest = select(CachedView.key).order_by(col(CachedView.created_at).desc()).limit(KEPT_ROWS)
+        session.exec(delete(CachedView).where(col(CachedView.key).not_in(newest)))
         return data
 
 

@@ -15,7 +15,7 @@ def warm_up() -> None:
     """The first project's saved plans, and a section through its longest direction that is not saved."""
     for project in list_projects()[:1]:
         for drawing in list_drawings(project.id):
-            views.saved_view(drawing.id)
+            views.view_of(drawing.id)
         (x0, y0, _), (x1, y1, _) = project.facts.low, project.facts.high
         y = y0 + (y1 - y0) * 0.37  # off the middle, where symmetric buildings have a wall
         cut = SectionCut(line=((x0 - 2, y), (x1 + 2, y)), depth=5.0)

@@ -14,7 +14,7 @@ from sqlmodel import Session, col, delete, select, update
 
 from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet
 
-TABLES: dict[str, type[Project] | type[Drawing] | type[Sheet] | type[Placement]] = {
+TABLES: dict[str, type[Project | Sheet | Placement | Drawing]] = {
     "project": Project,
     "drawing": Drawing,
     "sheet": Sheet,

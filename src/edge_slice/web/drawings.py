@@ -65,8 +65,8 @@ def delete_drawing(path: ById) -> tuple[str, int]:
 
 @api.get("/drawings/<int:id>/view", responses={200: BINARY})
 def view(path: ById) -> Response:
-    """A saved drawing in the compact form"""
-    return binary(views.saved_view(path.id))
+    """A drawing in the compact form"""
+    return binary(views.view_of(path.id))
 
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})

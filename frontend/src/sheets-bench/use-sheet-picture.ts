@@ -4,9 +4,9 @@ import { keys } from "../api/queries";
 import { parseView } from "../drawing/screen-form";
 
 /** A sheet as printed; read anew after every change in the project, since titles and markers follow numbers. */
-export const useSheetView = (sheet: Sheet) =>
+export const useSheetPicture = (sheet: Sheet) =>
   useQuery({
-    queryKey: keys.sheetView(sheet.project_id, sheet.id),
+    queryKey: keys.sheetPicture(sheet.project_id, sheet.id),
     queryFn: async () => {
       const response = await fetch(`/api/sheets/${sheet.id}/view`);
       if (!response.ok) throw new Refusal(response.status, await response.json());
