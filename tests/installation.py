@@ -44,6 +44,7 @@ class Installation:
             "EDGE_SLICE_DATABASE_URL": self.cluster.url,
             "EDGE_SLICE_UPLOAD_LIMIT_MB": str(UPLOAD_LIMIT_MB),
         }
+        self._python("from edge_slice.core.compiled import compile_kernels; compile_kernels()")
         self._python("from edge_slice.store.database import migrate; migrate()")
         self.services = Services(free_port(), self.environment)
         self.services.start()

@@ -2,6 +2,7 @@ import type { Camera } from "./camera";
 import type { View } from "./screen-form";
 
 const HAIR = 0.9; // pixels
+const PAPER = "#ffffff"; // fills of this colour are paper, and take the film's colour on screen
 const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
@@ -20,9 +21,10 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onD
   context.clearRect(0, 0, canvas.width, canvas.height);
   const k = camera.zoom * ratio;
   context.setTransform(k, 0, 0, -k, -camera.left * k, camera.top * k);
+  const film = getComputedStyle(canvas).getPropertyValue("--film");
   if (onDesk) {
     const [left, base, right, top] = view.frame;
-    context.fillStyle = getComputedStyle(canvas).getPropertyValue("--film");
+    context.fillStyle = film;
     context.fillRect(left, base, right - left, top - base);
   }
   context.lineCap = "round";
@@ -30,7 +32,7 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onD
   for (const item of view.items) {
     context.globalAlpha = 1;
     if (item.fill) {
-      context.fillStyle = item.fill;
+      context.fillStyle = item.fill === PAPER ? film : item.fill;
       context.fill(item.path, "evenodd");
     }
     if (item.pen) {

@@ -56,9 +56,12 @@ def main() -> int:
 def _prepare(folder: Path) -> None:
     """Migrate, load the demo, warm up. Imported late: these read the database's address from the environment."""
     from edge_slice.app.warming import warm_up
+    from edge_slice.core.compiled import compile_kernels
     from edge_slice.launch.demo import load_demo
     from edge_slice.store.database import engine, migrate
 
+    print("Compiling the kernels …", flush=True)
+    compile_kernels()
     print("Migrating the database …", flush=True)
     migrate()
     print("Loading and drawing the demo project …", flush=True)

@@ -1,0 +1,95 @@
+"""python docs/take_screenshots.py: the pictures in docs/screenshots, anew, from an installation of its own."""
+
+from __future__ import annotations
+
+import json
+import os
+import tempfile
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from edge_slice.launch.postgres import Cluster, free_port
+from edge_slice.launch.processes import Services
+
+ROOT = Path(__file__).parents[1]
+OUT = ROOT / "docs" / "screenshots"
+ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+
+
+def call(url: str, path: str, body: object = None, method: str | None = None) -> dict:
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(url + path, data, {"Content-Type": "application/json"}, method=method)
+    with urllib.request.urlopen(request) as response:
+        text = response.read()
+    return json.loads(text) if text else {}
+
+
+def shoot(page: Page, name: str) -> None:
+    page.wait_for_timeout(1500)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def pictures(page: Page, url: str) -> None:
+    page.goto(url)
+    page.locator("canvas[data-painted=yes]").first.wait_for()
+    shoot(page, "first-look")
+    project = call(url, "/api/projects")[0]["id"]
+    plans = {d["title"]: d for d in call(url, f"/api/projects/{project}/drawings")}
+    lower = plans["Lower plan"]
+    sections: list[dict] = [
+        {"line": [[10.6, -2.0], [10.6, 11.6]], "look": "left", "depth": 6.5},
+        {"line": [[-2.0, 6.9], [23.6, 6.9]], "look": "left", "depth": 4.0, "scale": 100},
+    ]
+    made = []
+    for cut in sections:
+        scale = cut.pop("scale", 50)
+        body = {"kind": "section", "without": ["planting"], **cut}
+        new = {"parent_id": lower["id"], "cut": body, "style": {"scale": scale}}
+        made.append(call(url, f"/api/projects/{project}/drawings", new))
+    sheet = call(url, f"/api/projects/{project}/sheets", {"title": "Lower plan and sections", "number": "A-301"})
+    for drawing, x, y in ((lower, 60, 425), (made[0], 450, 270), (made[1], 60, 220)):
+        call(url, f"/api/sheets/{sheet['id']}/placements", {"drawing_id": drawing["id"], "x": x, "y": y})
+    page.goto(f"{url}/projects/{project}?drawing={made[0]['id']}")
+    page.get_by_role("button", name="Turn round", exact=True).wait_for()
+    shoot(page, "drawings-bench")
+    page.get_by_role("button", name="Night colours").click()
+    shoot(page, "drawings-bench-night")
+    page.get_by_role("button", name="Day colours").click()
+    page.goto(f"{url}/projects/{project}/sheets/{sheet['id']}")
+    shoot(page, "sheets-bench")
+    page.goto(f"{url}/projects")
+    shoot(page, "projects")
+
+
+def main() -> None:
+    OUT.mkdir(exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        root = Path(folder)
+        root.chmod(0o755)
+        cluster = Cluster(root / "postgres", free_port())
+        cluster.start()
+        cluster.create_database()
+        os.environ["EDGE_SLICE_DATABASE_URL"] = cluster.url
+        from edge_slice.launch.demo import load_demo
+        from edge_slice.store.database import engine, migrate
+
+        migrate()
+        load_demo(ROOT / "demo" / "curlew-point.ifc", root / "demo-loaded")
+        engine().dispose()
+        services = Services(free_port(), dict(os.environ))
+        try:
+            services.start()
+            with sync_playwright() as play:
+                chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+                page = chromium.new_page(viewport={"width": 1280, "height": 800})
+                pictures(page, f"http://127.0.0.1:{services.port}")
+                chromium.close()
+        finally:
+            services.stop()
+            cluster.stop()
+
+
+if __name__ == "__main__":
+    main()

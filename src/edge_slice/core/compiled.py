@@ -1,0 +1,43 @@
+"""Compiles the core's kernels once, by drawing a small model; numba keeps the machine code on disk."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from edge_slice.core.cut import PlanCut, SectionCut, cut_model
+from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
+from edge_slice.core.model import Element, Material, Model, Storey
+from edge_slice.core.model.mesh import build_mesh
+
+MATERIALS = ("Brick", "Mineral wool", "Timber", "Concrete", "Rigid insulation", "Precast")
+_BOX = np.array(
+    [
+        (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
+        (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7),
+    ]
+)  # fmt: skip
+
+
+def _sample() -> Model:
+    """A row of boxes, one of each material, and a row behind it."""
+    corners = np.array([(x, y, z) for z in (0, 3) for x, y in ((0, 0), (1, 0), (1, 1), (0, 1))], dtype=np.float64)
+    count = 2 * len(MATERIALS)
+    places = [np.array([k % len(MATERIALS), 3.0 * (k // len(MATERIALS)), 0.0]) for k in range(count)]
+    mesh = build_mesh(
+        np.concatenate([corners + p for p in places]),
+        np.concatenate([_BOX + 8 * k for k in range(count)]).astype(np.int32),
+        np.repeat(np.arange(count), 12).astype(np.int32),
+        np.full(12 * count, -1, np.int32),
+    )
+    elements = tuple(Element(str(k), "", "wall", 0, k % len(MATERIALS)) for k in range(count))
+    return Model("", mesh, elements, tuple(Material(m) for m in MATERIALS), storeys=(Storey("s", "", 0.0),))
+
+
+def compile_kernels() -> None:
+    """Takes about a minute the first time, a moment from then on."""
+    model, standard = _sample(), default_standard()
+    section = SectionCut(line=((-1.0, 0.5), (9.0, 0.5)), hidden="dashed")
+    plan = PlanCut(storey="s", height=1.2, overhead=1.0)
+    for cut in (section, plan):
+        result = cut_model(model, cut, standard.strengths(model))
+        compose_drawing(model, result, cut, DrawingSpec(scale=20), standard)
