@@ -70,8 +70,8 @@ def test_sheet_pdf_has_its_size_vector_lines_and_embedded_font(display: DisplayL
     page = pypdf.PdfReader(io.BytesIO(to_pdf([Page(sheet(display), (0, 0, 841, 594), "A-301")], "A-301"))).pages[0]
     assert [float(v) * 25.4 / 72 for v in page.mediabox[2:]] == pytest.approx([841, 594], abs=0.01)
     fonts = [f.get_object() for f in page["/Resources"]["/Font"].values()]
-    embedded = [f for f in fonts if "/FontFile2" in f.get("/FontDescriptor", {})]
-    assert embedded
+    assert fonts
+    assert all("/FontFile2" in f["/FontDescriptor"] for f in fonts)
     assert "/XObject" not in page["/Resources"]  # no picture: lines all through
     text = page.extract_text()
     assert "A-301" in text

@@ -36,7 +36,7 @@ def to_pdf(pages: list[Page], title: str) -> bytes:
     """A PDF with one page per sheet or drawing. The same input gives the same bytes."""
     _register()
     stream = io.BytesIO()
-    canvas = Canvas(stream, invariant=1, pageCompression=1)
+    canvas = Canvas(stream, invariant=1, pageCompression=1, initialFontName=FONT)
     canvas.setTitle(title)
     canvas.setCreator("Edge Slice")
     for page in pages:
