@@ -277,7 +277,7 @@ def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, 
     b.window(walls["upper north"], 4.9, UPPER + 0.4, TALL, "Upper")
     b.door(walls["lab"], 5.4, UPPER, 0.95, "Upper")
     b.door(walls["library"], 5.6, UPPER, 0.9, "Upper")
-    b.door(walls["wall C"], 3.65, UPPER, 0.95, "Upper")
+    b.door(walls["wall C"], 3.45, UPPER, 0.85, "Upper")
     b.door(walls["kitchen"], 1.5 + 0.6, UPPER, 0.95, "Upper", glazed=True)
     b.door(walls["washroom"], 0.5, UPPER, 0.85, "Upper")
     b.window(

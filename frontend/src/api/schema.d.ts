@@ -47,7 +47,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A saved drawing in the compact form */
+        /** A drawing in the compact form */
         get: operations["drawings_view_drawings__int_id__view_get"];
         put?: never;
         post?: never;

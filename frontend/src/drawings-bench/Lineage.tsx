@@ -53,10 +53,10 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
         >
           <Glyph
             size={13}
-            className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-70"}`}
+            className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-85"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
-          <span className="figures text-[11px] opacity-75">{drawing.style.scale}</span>
+          <span className="figures text-[11px] opacity-85">{drawing.style.scale}</span>
           {badge ? (
             <span
               className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"

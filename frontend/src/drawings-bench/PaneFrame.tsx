@@ -5,7 +5,7 @@ export function PaneHead(props: { title: string; scale?: number; busy?: boolean;
   return (
     <header className="flex h-8 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
       <h2 className="truncate font-semibold">{props.title}</h2>
-      {props.scale && <span className="figures shrink-0 text-xs opacity-75">1:{props.scale}</span>}
+      {props.scale && <span className="figures shrink-0 text-xs opacity-85">1:{props.scale}</span>}
       {props.busy && (
         <LoaderCircle size={13} className="shrink-0 animate-spin opacity-60" aria-label="Cutting" />
       )}

@@ -29,7 +29,7 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
         <Plus size={14} /> New sheet
       </button>
       {sheets.length === 0 && (
-        <p className="text-sm opacity-75">
+        <p className="text-sm opacity-85">
           Sheets stand here. Drag a drawing from the lineage onto one to place it.
         </p>
       )}

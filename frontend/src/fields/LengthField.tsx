@@ -66,7 +66,7 @@ export function LengthField({ label, value, placeholder, least, onChange, mayBeE
             }
           }}
         />
-        <span className="w-6 text-xs opacity-60">mm</span>
+        <span className="w-6 text-xs opacity-85">mm</span>
       </span>
       {wrong && (
         <span role="alert" className="text-xs text-error">

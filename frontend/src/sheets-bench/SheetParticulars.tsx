@@ -51,7 +51,7 @@ export function SheetParticulars({ sheet, drawings, settings }: Props) {
         </Part>
         <Part title="Drawings on this sheet">
           {sheet.placements.length === 0 && (
-            <p className="opacity-75">None yet: place one from the list at the left.</p>
+            <p className="opacity-85">None yet: place one from the list at the left.</p>
           )}
           {sheet.placements.map((p) => {
             const drawing = drawings.find((d) => d.id === p.drawing_id);

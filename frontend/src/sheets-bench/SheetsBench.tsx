@@ -63,7 +63,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
               <h2 className="truncate font-semibold">
                 <span className="figures">{sheet.number}</span> {sheet.title}
               </h2>
-              <span className="text-xs opacity-75">{sheet.size}</span>
+              <span className="text-xs opacity-85">{sheet.size}</span>
               <span className="flex-1" />
               {(["pdf", "svg"] as const).map((form) => (
                 <a key={form} className="btn btn-xs" href={`/api/sheets/${sheet.id}/export.${form}`} download>
@@ -111,7 +111,7 @@ function Unplaced({
   if (!sheet || left.length === 0) return null;
   return (
     <section aria-label="Not placed yet" className="mt-auto border-t border-base-300">
-      <h3 className="px-2 pt-2 pb-1 text-[11px] font-semibold tracking-wide uppercase opacity-70">
+      <h3 className="px-2 pt-2 pb-1 text-[11px] font-semibold tracking-wide uppercase opacity-85">
         Not placed yet
       </h3>
       <ul className="max-h-56 overflow-y-auto pb-2">

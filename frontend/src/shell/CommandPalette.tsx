@@ -40,7 +40,7 @@ export function CommandPalette({ open, onClose, project, onReplay }: Props) {
         className="w-full border-b border-base-300 bg-transparent px-3 py-2 outline-none"
       />
       <Command.List className="max-h-80 overflow-y-auto p-1">
-        <Command.Empty className="px-3 py-4 opacity-75">No command of this name.</Command.Empty>
+        <Command.Empty className="px-3 py-4 opacity-85">No command of this name.</Command.Empty>
         {project && (
           <>
             <Command.Item

@@ -1,4 +1,4 @@
-import { Command as CommandGlyph, Moon, Redo2, Sun, Undo2 } from "lucide-react";
+import { Moon, Redo2, Sun, Undo2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Link, NavLink, Outlet, useParams } from "react-router";
@@ -83,13 +83,8 @@ export function Shell() {
             </button>
           </>
         )}
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs"
-          onClick={() => setPalette(true)}
-          aria-label="Commands"
-        >
-          <CommandGlyph size={13} /> <kbd className="kbd kbd-xs">Ctrl K</kbd>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={() => setPalette(true)}>
+          Commands <kbd className="kbd kbd-xs">Ctrl K</kbd>
         </button>
         <button
           type="button"

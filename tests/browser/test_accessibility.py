@@ -1,0 +1,35 @@
+"""axe-core finds nothing serious on any page, by day and by night."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Page
+
+from tests.conftest import ROOT
+from tests.installation import Installation
+
+AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.mark.parametrize("theme", ["film-day", "film-night"])
+@pytest.mark.parametrize("where", ["drawings", "sheets", "projects"])
+def test_pages_are_accessible(
+    page: Page, installation: Installation, demo_project: int, where: str, theme: str
+) -> None:
+    page.add_init_script(f"localStorage.setItem('edge-slice theme', '{theme}')")
+    path = {
+        "drawings": f"/projects/{demo_project}",
+        "sheets": f"/projects/{demo_project}/sheets",
+        "projects": "/projects",
+    }
+    page.goto(path[where])
+    page.get_by_role("link", name="Edge Slice: all projects").wait_for()
+    page.wait_for_timeout(800)
+    page.evaluate(AXE.read_text())
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    serious = [
+        f"{v['id']}: {v['help']} ({v['nodes'][0]['html'][:120]})"
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]
+    assert serious == []

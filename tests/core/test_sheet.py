@@ -1,0 +1,87 @@
+"""Sheets: sizes, frame, title block, drawing titles."""
+
+import numpy as np
+import pytest
+
+from edge_slice.core.drawing import DisplayList, Label, Paths, Pen, default_standard
+from edge_slice.core.drawing.display import paths_of
+from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
+
+STANDARD = default_standard()
+
+
+def blank(wide: float, high: float) -> DisplayList:
+    """A drawing that is only its frame, drawn away from the origin as drawings are."""
+    left, base = -35.0, 12.0
+    ring = [(left, base), (left + wide, base), (left + wide, base + high), (left, base + high)]
+    return DisplayList(
+        (paths_of("seen near", [ring], Pen(0.25, "#000000"), None, True),), (left, base, left + wide, base + high)
+    )
+
+
+def composed(size: SheetSize = "A1", *placed: PlacedDrawing, **fields: str) -> DisplayList:
+    return compose_sheet(
+        SheetSpec(number="A-101", title="Plans", size=size, project="Test", **fields), placed, STANDARD
+    )
+
+
+def paths(display: DisplayList, role: str) -> list[Paths]:
+    return [i for i in display.items if isinstance(i, Paths) and i.role == role]
+
+
+@pytest.mark.parametrize("size", list(SHEET_SIZES))
+def test_frame_and_title_block_lie_within_every_size(size: SheetSize) -> None:
+    wide, high = SHEET_SIZES[size]
+    display = composed(size)
+    assert display.frame == (0, 0, wide, high)
+    frame = paths(display, "frame")[0].points
+    assert (frame[:, 0].min(), frame[:, 1].min()) == (20, 10)  # ISO 5457: binding edge 20 mm, others 10 mm
+    assert (wide - frame[:, 0].max(), high - frame[:, 1].max()) == pytest.approx((10, 10))
+    block = paths(display, "title block")[0].points
+    assert block[:, 0].max() == pytest.approx(wide - 10)
+    assert block[:, 1].min() == pytest.approx(10)
+    assert block[:, 0].min() >= 20
+
+
+def test_a_sizes_halve() -> None:
+    for large, small in (("A0", "A1"), ("A1", "A2"), ("A2", "A3"), ("A3", "A4")):
+        assert SHEET_SIZES[small][0] == SHEET_SIZES[large][1]  # type: ignore[index]
+
+
+def test_centring_marks_stand_at_the_middles() -> None:
+    marks = paths(composed("A1"), "centring mark")[0].points
+    assert {round(float(x), 1) for x in marks[:4, 0]} == {420.5}
+    assert {round(float(y), 1) for y in marks[4:, 1]} == {297.0}
+
+
+def test_drawing_and_its_title_stand_where_placed() -> None:
+    display = composed("A1", PlacedDrawing(5, 9, "3", "Lower plan", 100, blank(240, 130), 100, 200))
+    drawn = paths(display, "seen near")[0].points
+    assert drawn.min(axis=0).tolist() == pytest.approx([100, 200])
+    assert drawn.max(axis=0).tolist() == pytest.approx([340, 330])
+    labels = {i.role: i for i in display.items if isinstance(i, Label) and i.source == "placement:9"}
+    assert labels["title number"].text == "3"
+    assert labels["title name"].text == "Lower plan"
+    assert labels["title scale"].text == "1:100"
+    assert all(label.y < 200 for label in labels.values())
+    assert [link.target for link in display.links] == ["drawing:5"]
+
+
+def test_long_values_fit_into_their_fields() -> None:
+    display = compose_sheet(
+        SheetSpec(number="A-101-EXTENSION-NORTH-EAST", title="A title that is far longer than its field is wide",
+                  size="A1", project="P"), (), STANDARD,
+    )  # fmt: skip
+    for label in display.items:
+        if isinstance(label, Label) and label.role == "field sheet number":
+            assert label.x + text_width(label.text, label.height) <= 841 - 10
+        if isinstance(label, Label) and label.role == "field sheet title":
+            assert text_width(label.text, label.height) <= 120 - 5 + 1e-9
+
+
+def test_needle_points_to_true_north() -> None:
+    display = compose_sheet(SheetSpec(number="1", title="T", size="A1", project="P", north=(0.6, 0.8)), (), STANDARD)
+    needle = paths(display, "north")[-1].points
+    tip, tail = needle[0], needle[2]
+    assert ((tip - tail) / np.hypot(*(tip - tail))).tolist() == pytest.approx([0.6, 0.8])

@@ -1,0 +1,107 @@
+"""What ./start runs: ready with the demo, everything ended by Ctrl+C, the same state the next time."""
+
+from __future__ import annotations
+
+import json
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from edge_slice.launch.postgres import free_port, port_is_taken
+from tests.conftest import ROOT
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    made = tmp_path_factory.mktemp("data")
+    for part in (made, *made.parents):
+        if part.name.startswith("pytest"):
+            part.chmod(0o755)  # so that the user postgres can enter when root runs the tests
+    return made
+
+
+def launch(folder: Path, *options: str) -> subprocess.Popen[str]:
+    command = [sys.executable, "-u", "-m", "edge_slice.launch", "--data", str(folder), *options]
+    return subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+
+
+def lines_until(process: subprocess.Popen[str], word: str) -> Iterator[str]:
+    assert process.stdout is not None
+    for line in process.stdout:
+        yield line
+        if word in line:
+            return
+    raise AssertionError(f"ended without saying {word!r}")
+
+
+def get(port: int, path: str) -> list[dict]:
+    with urllib.request.urlopen(f"http://127.0.0.1:{port}{path}", timeout=20) as response:
+        return json.loads(response.read())
+
+
+def test_start_stop_and_start_again(folder: Path) -> None:
+    web, database = free_port(), free_port()
+    ports = ("--port", str(web), "--database-port", str(database))
+    process = launch(folder, *ports)
+    assert any(f"http://127.0.0.1:{web}" in line for line in lines_until(process, "is ready"))
+    (project,) = get(web, "/api/projects")
+    assert project["name"] == "Curlew Point Field Station"
+    drawings = get(web, f"/api/projects/{project['id']}/drawings")
+    assert "Lower plan" in [d["title"] for d in drawings]
+    process.send_signal(signal.SIGINT)
+    assert process.wait(timeout=30) == 0
+    assert not port_is_taken(web)
+    assert not port_is_taken(database)
+
+    again = launch(folder, *ports)
+    list(lines_until(again, "is ready"))
+    assert get(web, "/api/projects") == [project]
+    assert get(web, f"/api/projects/{project['id']}/drawings") == drawings
+    again.send_signal(signal.SIGTERM)
+    assert again.wait(timeout=30) == 0
+    assert not port_is_taken(database)
+
+
+def test_setup_only_ends_by_itself(folder: Path) -> None:
+    database = free_port()
+    process = launch(folder, "--setup-only", "--database-port", str(database))
+    assert any("set up" in line for line in lines_until(process, "set up"))
+    assert process.wait(timeout=30) == 0
+    assert not port_is_taken(database)
+
+
+@pytest.mark.parametrize("option", ["--port", "--database-port"])
+def test_taken_port_is_said_clearly(folder: Path, option: str) -> None:
+    with socket.socket() as other:
+        other.bind(("127.0.0.1", 0))
+        other.listen()
+        taken = other.getsockname()[1]
+        ports = {"--port": free_port(), "--database-port": free_port(), option: taken}
+        process = launch(folder, *(str(part) for pair in ports.items() for part in pair))
+        output, _ = process.communicate(timeout=60)
+    assert process.returncode == 1
+    assert f"Port {taken} is taken" in output
+    assert option in output
+    assert "Traceback" not in output
+
+
+def test_dead_worker_is_replaced(folder: Path) -> None:
+    web = free_port()
+    process = launch(folder, "--port", str(web), "--database-port", str(free_port()))
+    list(lines_until(process, "is ready"))
+    listed = subprocess.run(
+        ["pgrep", "-P", str(process.pid), "-f", "edge_slice.worker"], capture_output=True, text=True
+    )
+    worker = int(listed.stdout.split()[0])
+    subprocess.run(["kill", "-9", str(worker)], check=True)
+    assert any("starting another" in line for line in lines_until(process, "starting another"))
+    time.sleep(1)
+    process.send_signal(signal.SIGINT)
+    assert process.wait(timeout=30) == 0
