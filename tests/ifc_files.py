@@ -35,6 +35,7 @@ def write_hut(
     schema: str = "IFC4",
     bodies: bool = True,
     broken: bool = False,
+    storeys: bool = True,
 ) -> Path:
     """Four walls (4 x 3 x 2.5 m outside, 0.2 m thick) and a floor of 0.3 m; `broken` adds a wall without area."""
     file = ifcopenshell.api.project.create_file(version=schema)
@@ -50,13 +51,16 @@ def write_hut(
     )
     site = ifcopenshell.api.root.create_entity(file, ifc_class="IfcSite", name="Site")
     building = ifcopenshell.api.root.create_entity(file, ifc_class="IfcBuilding", name="Hut")
-    storey = ifcopenshell.api.root.create_entity(file, ifc_class="IfcBuildingStorey", name="Ground")
-    for child, parent in ((site, project), (building, site), (storey, building)):
+    storey = building
+    if storeys:
+        storey = ifcopenshell.api.root.create_entity(file, ifc_class="IfcBuildingStorey", name="Ground")
+        ifcopenshell.api.aggregate.assign_object(file, products=[storey], relating_object=building)
+        storey.Elevation = at[2] * k
+    for child, parent in ((site, project), (building, site)):
         ifcopenshell.api.aggregate.assign_object(file, products=[child], relating_object=parent)
     matrix = np.eye(4)
     matrix[:3, 3] = at
     ifcopenshell.api.geometry.edit_object_placement(file, product=storey, matrix=matrix, is_si=True)
-    storey.Elevation = at[2] * k
 
     def element(ifc_class: str, name: str, low: tuple[float, float, float], high: tuple[float, float, float]) -> None:
         made = ifcopenshell.api.root.create_entity(file, ifc_class=ifc_class, name=name)

@@ -110,6 +110,12 @@ class Installation:
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
             return int(connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0])  # type: ignore[index,arg-type]
 
+    def execute(self, statement: str) -> None:
+        import psycopg
+
+        with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
+            connection.execute(statement)  # type: ignore[arg-type]
+
     def kill_worker(self) -> None:
         assert self.services.worker is not None
         os.kill(self.services.worker.pid, signal.SIGKILL)

@@ -174,3 +174,17 @@ def test_cut_clear_of_everything_is_empty() -> None:
 def test_faces_end_at_the_extents() -> None:
     spec = through().model_copy(update={"extents": Extents(left=0, right=40, base=0.25, top=0.75)})
     assert area(model_of(box((-1, 0, 0), (1, 2, 1))), spec) == pytest.approx(1.0, rel=1e-9)
+
+
+def test_ground_without_a_body_is_cut_as_one() -> None:
+    """A surface that falls from 1 m to 0 m over 10 m; a footing of concrete stands in it."""
+    surface = (np.array([(-5, -5, 1), (5, -5, 1), (5, 5, 0), (-5, 5, 0)], float), np.array([(0, 1, 2), (0, 2, 3)]))
+    model = model_of(
+        surface, box((-1, -1, -1), (1, 1, 0.2)), materials=["Earth", "Concrete"], kinds=["ground", "footing"]
+    )
+    spec = SectionCut(line=((0, -5), (0, 5)), extents=Extents(left=0, right=10, base=-2, top=3))
+    result = cut_model(model, spec, default_standard().strengths(model))
+    assert not result.open_chains
+    assert model.unclosed == ()
+    areas = {e: sum(f.polygon.area for f in result.faces if f.element == e) / 1e6 for e in (0, 1)}
+    assert areas == pytest.approx({0: 10 * 2.5 - 2.4, 1: 2.4}, rel=1e-6)

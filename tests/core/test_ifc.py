@@ -67,6 +67,13 @@ def test_far_away_model_is_re_based_without_loss(tmp_path: Path) -> None:
     assert area == pytest.approx(2 * 4 * 0.2 + 2 * 2.6 * 0.2, rel=1e-6)
 
 
+def test_model_without_storeys_gets_one_at_its_lowest_point(tmp_path: Path) -> None:
+    model = read_ifc(write_hut(tmp_path / "flat.ifc", storeys=False))
+    assert [(s.name, s.elevation) for s in model.storeys] == [("Base", -0.3)]
+    cut = cut_model(model, PlanCut(storey=model.storeys[0].guid))
+    assert len(cut.faces) == 4
+
+
 def test_one_bad_element_is_left_out_and_named(tmp_path: Path) -> None:
     model = read_ifc(write_hut(tmp_path / "bad.ifc", broken=True))
     assert len(model.elements) == 5

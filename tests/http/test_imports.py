@@ -68,6 +68,13 @@ def test_file_with_one_bad_element_is_imported_and_names_it(installation: Instal
     assert "Nothing" in facts["problems"][0]
 
 
+def test_model_without_storeys_has_a_plan_to_begin_with(installation: Installation, tmp_path: Path) -> None:
+    project = installation.import_project(write_hut(tmp_path / "flat.ifc", storeys=False))
+    (plan,) = installation.call("GET", f"/api/projects/{project}/drawings").json
+    assert plan["title"] == "Base plan"
+    assert installation.call("GET", f"/api/drawings/{plan['id']}/view").status == 200
+
+
 def test_the_same_file_twice_is_stored_once(installation: Installation, tmp_path: Path) -> None:
     path = write_hut(tmp_path / "twice.ifc")
     first = installation.import_project(path)
@@ -100,6 +107,32 @@ def test_import_survives_a_killed_worker(installation: Installation) -> None:
     state = installation.finished_import(number, wait=180)
     assert state["state"] == "ready"
     assert installation.rows("project") == projects + 1
+    installation.call("DELETE", f"/api/projects/{state['project_id']}")
+
+
+def test_file_that_stops_the_worker_again_and_again_is_given_up(installation: Installation, tmp_path: Path) -> None:
+    before = kept(installation)
+    installation.kill_worker()
+    number = installation.upload("deadly.ifc", write_hut(tmp_path / "deadly.ifc", at=(7.0, 0, 0)).read_bytes()).json[
+        "id"
+    ]
+    installation.execute(f"UPDATE model_import SET attempts = 3, state = 'reading' WHERE id = {number}")
+    installation.start_worker()
+    state = installation.finished_import(number)
+    assert state["state"] == "failed"
+    assert "again and again" in state["message"]
+    assert kept(installation) == before
+    installation.call("DELETE", f"/api/imports/{number}")
+
+
+def test_import_outlives_a_restart_of_the_database(installation: Installation) -> None:
+    number = installation.upload("restart.ifc", DEMO.read_bytes()).json["id"]
+    installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
+    installation.cluster.stop()
+    installation.cluster.start()
+    installation.until(lambda: installation.call("GET", f"/api/imports/{number}").status == 200)
+    state = installation.finished_import(number, wait=180)
+    assert state["state"] == "ready"
     installation.call("DELETE", f"/api/projects/{state['project_id']}")
 
 

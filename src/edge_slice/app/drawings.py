@@ -102,13 +102,13 @@ def delete_drawing(drawing_id: int, author: str) -> None:
 
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
-    """A plan of each storey that something stands on, cut at 1.2 m; the lowest part of a view that can be seen
-    through is drawn too, where storeys lie less than 2.5 m apart."""
+    """A plan of each storey that walls or columns stand on (of all, where none is said to), cut at 1.2 m. Where
+    storeys lie less than 2.5 m apart, the depth reaches down to the lower one."""
     elevations = [s.elevation for s in model.storeys]
-    used = {e.storey for e in model.elements if e.kind in ("wall", "slab", "column", "window", "door")}
+    used = {e.storey for e in model.elements if e.kind in ("wall", "column") and e.storey >= 0}
     for index, storey in enumerate(model.storeys):
         lower = [e for e in elevations if storey.elevation - 2.5 < e < storey.elevation]
-        if index not in used or not any(e.storey == index and e.kind in ("wall", "column") for e in model.elements):
+        if used and index not in used:
             continue
         depth = 1.2 + storey.elevation - min([storey.elevation, *lower]) + 0.3
         cut = PlanCut(storey=storey.guid, height=1.2, depth=round(depth, 3), without=("planting",))

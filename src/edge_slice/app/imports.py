@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import logging
 import tempfile
 import time
 from pathlib import Path
 
+from sqlalchemy.exc import OperationalError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import ImportOut
@@ -21,7 +23,8 @@ from edge_slice.store.changes import notify
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import ModelImport, Project, Revision
 
-ATTEMPTS = 2  # a file that stops the worker this often is given up
+ATTEMPTS = 3  # a file that stops the worker this often is given up
+log = logging.getLogger(__name__)
 
 
 class Cancelled(Exception):
@@ -84,19 +87,20 @@ def run_import(import_id: int) -> None:
     """Read the file of an import and make its project. Safe to run again after a killed worker."""
     with transaction() as session:
         row = session.get(ModelImport, import_id)
-        if row is None or row.state not in ("waiting", "reading"):
+        if row is None or row.state not in ("waiting", "reading", "cancelled"):
             return
         row.attempts += 1
         if row.attempts > ATTEMPTS:
             stored = row.file_hash
             row.state, row.file_hash = "failed", None
-            row.message = "Reading this file stopped the worker twice, so it was given up. Nothing was kept."
+            row.message = "Reading this file stopped the worker again and again, so it was given up. Nothing was kept."
             session.add(row)
             session.flush()
             drop_unused(session, stored)
             notify(session, None, "import")
             return
-        row.state = "reading"
+        if row.state == "waiting":
+            row.state = "reading"
         session.add(row)
         notify(session, None, "import")
     try:
@@ -105,6 +109,11 @@ def run_import(import_id: int) -> None:
         _end(import_id, "failed", str(error))
     except Cancelled:
         _end(import_id, "cancelled", "Cancelled. Nothing was kept.")
+    except OperationalError:
+        raise  # the database is away: the queue tries again
+    except Exception:
+        log.exception("import %s", import_id)
+        _end(import_id, "failed", "Reading this file failed; the worker's log has the details. Nothing was kept.")
 
 
 def _read_and_store(import_id: int) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import procrastinate
 from procrastinate.exceptions import ConnectorException
+from sqlalchemy.exc import OperationalError
 
 from edge_slice.app import imports
 from edge_slice.app.errors import Refused
@@ -14,7 +15,10 @@ STALLED_AFTER = 15.0  # seconds without a sign of life from a worker
 app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=settings().psycopg_url))
 
 
-@app.task(name="read-model", queue="models", pass_context=False)
+AWAY = procrastinate.RetryStrategy(max_attempts=10, wait=3, retry_exceptions={OperationalError})
+
+
+@app.task(name="read-model", queue="models", retry=AWAY)
 def read_model(import_id: int) -> None:
     imports.run_import(import_id)
 
@@ -32,6 +36,6 @@ def defer_import(import_id: int) -> None:
         with sync.open():
             sync.configure_task("read-model", queue="models").defer(import_id=import_id)
     except ConnectorException as error:
-        imports.drop_import(import_id)
-        imports.drop_import(import_id)
+        imports.drop_import(import_id)  # cancels it
+        imports.drop_import(import_id)  # and takes the cancelled row and its bytes away
         raise Refused("The work queue can't be reached; nothing was kept. Try again in a moment.") from error

@@ -56,6 +56,6 @@ def facts_of(model: Model) -> ModelFacts:
         triangles=len(model.mesh.triangles),
         kinds=model.kinds,
         storeys=[StoreyOut(guid=s.guid, name=s.name, elevation=s.elevation) for s in model.storeys],
-        leaking=[model.elements[i].name or model.elements[i].guid for i in model.leaking],
+        leaking=[e.name or e.guid for e in model.unclosed],
         problems=list(model.problems),
     )

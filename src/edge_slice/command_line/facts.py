@@ -26,7 +26,7 @@ def facts_of(model: Model) -> dict[str, Any]:
         "spaces": [{"number": s.number, "name": s.name} for s in sorted(model.spaces, key=lambda s: s.number)],
         "materials": [m.name for m in model.materials],
         "build_ups": [b.name for b in model.build_ups],
-        "leaking": [{"guid": model.elements[i].guid, "name": model.elements[i].name} for i in model.leaking],
+        "leaking": [{"guid": e.guid, "name": e.name} for e in model.unclosed],
         "problems": list(model.problems),
     }
 

@@ -23,7 +23,8 @@ def main() -> int:
     options = parser.parse_args()
     cluster: Cluster | None = None
     services: Services | None = None
-    signal.signal(signal.SIGTERM, lambda *_: (_ for _ in ()).throw(KeyboardInterrupt()))
+    for number in (signal.SIGINT, signal.SIGTERM):  # SIGINT too: a shell's background jobs are born deaf to it
+        signal.signal(number, _interrupt)
     try:
         if not options.setup_only and port_is_taken(options.port):
             raise CannotStart(f"Port {options.port} is taken; choose another with --port.")
@@ -45,12 +46,17 @@ def main() -> int:
     except KeyboardInterrupt:
         print("\nEnding …", flush=True)
     finally:
-        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.SIG_IGN)
         if services is not None:
             services.stop()
         if cluster is not None:
             cluster.stop()
     return 0
+
+
+def _interrupt(*_: object) -> None:
+    raise KeyboardInterrupt
 
 
 def _prepare(folder: Path) -> None:

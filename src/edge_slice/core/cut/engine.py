@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.faces import close_rings, resolve_overlaps, split_layers
+from edge_slice.core.cut.faces import close_rings, ground_under, resolve_overlaps, split_layers
 from edge_slice.core.cut.linework import cap_triangles, trace_lines
 from edge_slice.core.cut.result import CutFace, CutLines, CutResult, Role
 from edge_slice.core.cut.slicing import slice_triangles
@@ -77,11 +77,18 @@ def _cut_faces(
         element, index = divmod(k, count)
         of = index if index < count - 1 else -1
         faces += [f for p in polygons for f in split_layers(model, axes, CutFace(element, of, -1, p))]
+    loose: list[tuple[int, F64]] = []
+    for k in np.flatnonzero(~rings.closed).tolist():
+        element, chain = (
+            int(mesh.triangle_element[rings.triangle[k]]),
+            rings.points[rings.start[k] : rings.start[k + 1]],
+        )
+        if model.elements[element].kind == "ground" and axes.v[2] > 0.99:
+            of = int(key[k] % count)
+            faces += [CutFace(element, of if of < count - 1 else -1, -1, p) for p in ground_under(chain, window)]
+        else:
+            loose.append((element, chain))
     faces = resolve_overlaps(_in_window(faces, window), strength)
-    loose = [
-        (int(mesh.triangle_element[rings.triangle[k]]), rings.points[rings.start[k] : rings.start[k + 1]])
-        for k in np.flatnonzero(~rings.closed)
-    ]
     return faces, loose
 
 

@@ -52,6 +52,16 @@ def close_rings(rings: Rings, key: NDArray[np.int64]) -> dict[int, list[shapely.
     return result
 
 
+def ground_under(surface: F64, window: tuple[float, float, float, float]) -> list[shapely.Polygon]:
+    """Ground given as a surface without a body is a body all the same: what lies under the line (n, 2) that an
+    upright cut leaves of it, down to below the window (u0, v0, u1, v1)."""
+    if len(surface) < 2:
+        return []
+    bottom = min(window[1], float(surface[:, 1].min())) - 1000.0
+    foot = [(surface[-1, 0], bottom), (surface[0, 0], bottom)]
+    return _polygons(_repaired(shapely.Polygon(np.vstack((surface, foot)))))
+
+
 def _signed_areas(points: F64, index: NDArray[np.int64], count: int) -> F64:
     starts = np.searchsorted(index, np.arange(count))
     following = np.arange(1, len(points) + 1)

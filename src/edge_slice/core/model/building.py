@@ -119,6 +119,11 @@ class Model:
         return points.min(axis=0), points.max(axis=0)
 
     @property
+    def unclosed(self) -> tuple[Element, ...]:
+        """Leaking elements that should be bodies; ground is often given as a surface, and that is fine."""
+        return tuple(self.elements[i] for i in self.leaking if self.elements[i].kind != "ground")
+
+    @property
     def kinds(self) -> dict[str, int]:
         """Count of elements by kind, in alphabetical order."""
         counts: dict[str, int] = {}

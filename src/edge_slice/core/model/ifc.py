@@ -41,6 +41,9 @@ def read_ifc(path: Path, progress: Progress = lambda share, text: None, threads:
     if not reading.elements:
         raise UnreadableModel("The file holds no building geometry: export it with 3D bodies and try again.")
     progress(0.9, "Welding and finding edges")
+    if not storeys:
+        lowest = min(float(v[:, 2].min()) for v in reading.vertices)
+        storeys = (Storey("lowest", "Base", round(lowest, 3)),)
     mesh = build_mesh(
         np.concatenate(reading.vertices),
         np.concatenate(reading.triangles).astype(np.int32),
