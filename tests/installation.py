@@ -6,6 +6,7 @@ import json
 import os
 import signal
 import subprocess
+import sys
 import tempfile
 import time
 import urllib.error
@@ -13,6 +14,8 @@ import urllib.request
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
+
+import psycopg
 
 from edge_slice.launch.postgres import Cluster, free_port
 from edge_slice.launch.processes import Services
@@ -56,8 +59,6 @@ class Installation:
         self.folder.cleanup()
 
     def _python(self, code: str) -> None:
-        import sys
-
         subprocess.run([sys.executable, "-c", code], env=self.environment, check=True)
 
     # -- HTTP -------------------------------------------------------------------------------------------
@@ -105,14 +106,14 @@ class Installation:
         return int(state["project_id"])
 
     def rows(self, table: str) -> int:
-        import psycopg
+        return int(self.one(f"SELECT count(*) FROM {table}")[0])
 
+    def one(self, query: str) -> tuple[Any, ...]:
+        """The first row of a query's answer."""
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
-            return int(connection.execute(f"SELECT count(*) FROM {table}").fetchone()[0])  # type: ignore[index,arg-type]
+            return connection.execute(query).fetchone() or ()  # type: ignore[arg-type]
 
     def execute(self, statement: str) -> None:
-        import psycopg
-
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
             connection.execute(statement)  # type: ignore[arg-type]
 

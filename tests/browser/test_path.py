@@ -277,3 +277,84 @@ def test_commands_by_name(bench: Bench) -> None:
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Night colours").click()
     assert page.evaluate("document.documentElement.dataset.theme") == "film-night"
+
+
+@pytest.mark.parametrize(
+    ("typed", "metres"),
+    [("2400", 2.4), ("2.4 m", 2.4), ("240cm", 2.4), ("1200 + 3*300", 2.1), ("(1 m + 500) / 2", 0.75), ("1,5m", 1.5)],
+)
+def test_lengths_are_typed_with_units_and_arithmetic(bench: Bench, typed: str, metres: float) -> None:
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    field = bench.page.get_by_role("textbox", name="Depth", exact=True)
+    field.fill(typed)
+    field.press("Enter")
+    bench.saved(lambda: bench.section()["cut"]["depth"] == pytest.approx(metres))
+
+
+def test_wheel_zooms_at_the_cursor_and_a_held_space_pans(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    grip = page.get_by_role("button", name="First end of the cutting line")
+
+    def at() -> tuple[float, float]:
+        box = grip.bounding_box()
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    x, y = at()
+    page.mouse.move(x, y)
+    page.mouse.wheel(0, -400)
+    page.wait_for_timeout(200)
+    assert at() == pytest.approx((x, y), abs=1.5)  # what is under the cursor stays there
+    page.mouse.move(x + 60, y - 60)
+    page.mouse.wheel(0, -400)
+    page.wait_for_timeout(200)
+    nearer = at()
+    assert abs(nearer[0] - x) > 20
+    page.locator("body").click(position={"x": 640, "y": 790})
+    page.mouse.move(x + 60, y - 100)
+    page.keyboard.down("Space")
+    page.mouse.down()
+    page.mouse.move(x + 20, y - 130, steps=4)
+    page.mouse.up()
+    page.keyboard.up("Space")
+    assert at() == pytest.approx((nearer[0] - 40, nearer[1] - 30), abs=2)
+    page.get_by_label("Source", exact=True).get_by_role("button", name="Show the whole drawing").click()
+    assert at() == pytest.approx((x, y), abs=6)
+
+
+def test_section_is_named_deleted_and_brought_back(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    name = page.get_by_role("textbox", name="Name")
+    name.fill("Through the door")
+    name.press("Enter")
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Through the door")
+    tree = page.get_by_role("tree", name="Drawings")
+    tree.get_by_title("Through the door").hover()
+    tree.get_by_role("button", name="Delete Through the door").click()
+    expect(tree.get_by_title("Through the door")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(tree.get_by_title("Through the door").first).to_be_visible()
+    page.keyboard.press("Control+Shift+z")
+    expect(tree.get_by_title("Through the door")).to_have_count(0)
+
+
+def test_kinds_are_left_out_and_hidden_lines_shown(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    shown = page.get_by_role("group", name="What shows")
+    shown.get_by_label("slab").uncheck()
+    bench.saved(lambda: bench.section()["cut"]["without"] == ["planting", "slab"])
+    shown.get_by_label("Hidden lines, dashed").check()
+    bench.saved(lambda: bench.section()["cut"]["hidden"] == "dashed")
+    roles = {i["role"] for i in bench.view_head(bench.section()["id"])["items"]}
+    assert "cut other" in roles
+
+
+def test_plan_moves_up_and_down(bench: Bench) -> None:
+    field = bench.page.get_by_role("textbox", name="Height")
+    field.fill("1500")
+    field.press("Enter")
+    bench.saved(lambda: bench.drawings()[0]["cut"]["height"] == 1.5)
+    field.press("ArrowUp")
+    bench.saved(lambda: bench.drawings()[0]["cut"]["height"] == 1.6)

@@ -1,7 +1,8 @@
 import { Download, FlipHorizontal2 } from "lucide-react";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import type { Cut, Drawing, Extents, Project, SectionCut, Settings, Sheet, Style } from "../api/client";
 import { LengthField } from "../fields/LengthField";
+import { Part } from "../fields/Part";
 import { PlacementPart } from "./PlacementPart";
 
 type Props = {
@@ -14,17 +15,6 @@ type Props = {
   onSave: (change: { cut?: Cut; style?: Style; name?: string }) => void;
   onTurn: () => void;
 };
-
-export function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <fieldset className="flex flex-col gap-1.5 border-b border-base-300 px-3 py-2">
-      <legend className="float-left mb-0.5 w-full text-[11px] font-semibold tracking-wide uppercase opacity-85">
-        {title}
-      </legend>
-      {children}
-    </fieldset>
-  );
-}
 
 /** The settings of a drawing, in the order in which people set them. */
 export function Particulars({ project, drawing, cut, style, settings, sheets, onSave, onTurn }: Props) {

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Drawing, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
-import { Part } from "./Particulars";
+import { Part } from "../fields/Part";
 
 /** Which sheet a drawing stands on, or a way to put it on one. */
 export function PlacementPart({

@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Drawing, Settings, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
-import { Part } from "../drawings-bench/Particulars";
+import { Part } from "../fields/Part";
 
 type Props = { sheet: Sheet; drawings: Drawing[]; settings: Settings };
 const FIELDS = [

@@ -2,8 +2,9 @@
 The only place where graphic rules live."""
 
 from edge_slice.core.drawing.annotations import SectionMarker
-from edge_slice.core.drawing.compose import DrawingSpec, compose_drawing
+from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
+from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard, default_standard
 
 __all__ = [

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
@@ -12,11 +11,9 @@ import shapely
 from edge_slice.core.cut import CutResult, PlanCut, SectionCut
 from edge_slice.core.drawing.display import Label, Link, Paths, Pen, circle, paths_of
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
-
-if TYPE_CHECKING:
-    from edge_slice.core.drawing.compose import DrawingSpec
 
 Item = Paths | Label
 Point = tuple[float, float]

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.cut import CutResult, PlanCut, Role, SectionCut
 from edge_slice.core.drawing.annotations import SectionMarker, annotate
@@ -13,22 +12,13 @@ from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_bor
 from edge_slice.core.drawing.content import Piece, ground_band, merge_groups, shown_pieces
 from edge_slice.core.drawing.display import DisplayList, Label, Paths, Pen, Runs, joined, paths_of, runs_of
 from edge_slice.core.drawing.hatching import family_lines, fitted_lines, scatter_shapes
+from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard, content_for, scale_class
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 Item = Paths | Label
 GROUND = "earth"
-
-
-class DrawingSpec(BaseModel):
-    """How a drawing is shown: scale denominator, and which annotations stand at its edge."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-    scale: float = Field(default=50, gt=0, le=100_000, allow_inf_nan=False)
-    levels: bool = True
-    grid: bool = True
-    rooms: bool = True
 
 
 def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
