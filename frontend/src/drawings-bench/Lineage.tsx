@@ -56,7 +56,7 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
             className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-85"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
-          <span className="figures text-[11px] opacity-85">{drawing.style.scale}</span>
+          <span className="figures text-[11px] opacity-85">1:{drawing.style.scale}</span>
           {badge ? (
             <span
               className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"
