@@ -74,6 +74,12 @@ def test_model_without_storeys_gets_one_at_its_lowest_point(tmp_path: Path) -> N
     assert len(cut.faces) == 4
 
 
+def test_elements_without_a_material_stay_without(tmp_path: Path) -> None:
+    model = read_ifc(write_hut(tmp_path / "plain.ifc"))
+    assert model.materials == ()
+    assert {e.material for e in model.elements} == {-1}
+
+
 def test_one_bad_element_is_left_out_and_named(tmp_path: Path) -> None:
     model = read_ifc(write_hut(tmp_path / "bad.ifc", broken=True))
     assert len(model.elements) == 5

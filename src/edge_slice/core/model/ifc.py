@@ -249,6 +249,8 @@ class _Reading:
         if main < 0 and (per_face >= 0).any():
             main = int(np.bincount(per_face[per_face >= 0]).argmax())
         kind = element_kind(product.is_a(), getattr(product, "PredefinedType", None), product.ObjectType)
+        if kind == "ground" and main < 0:
+            main = self.materials.by_name("Earth")
         self.elements.append(Element(guid, str(product.Name or ""), kind, storey, main, build_up, frame))
         self.vertices.append(world)
         self.triangles.append(corners + self._points)
@@ -267,6 +269,7 @@ def _iterate(file: Any, products: list[Any], threads: int) -> Iterator[Any]:
     settings = ifcopenshell.geom.settings()
     settings.set("weld-vertices", True)
     settings.set("use-material-names", True)
+    settings.set("apply-default-materials", False)
     iterator = ifcopenshell.geom.iterator(settings, file, threads, include=products)
     if not iterator.initialize():
         return
