@@ -23,7 +23,3 @@ class Stale(Exception):
     def __init__(self, message: str, current: BaseModel) -> None:
         super().__init__(message)
         self.current = current
-
-
-class TooLarge(Exception):
-    """An upload over the limit."""

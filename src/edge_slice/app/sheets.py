@@ -21,7 +21,6 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.views import drawing_display
-from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.spec import extents_of
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
 from edge_slice.core.drawing.display import Box
@@ -172,7 +171,7 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
         out = drawing_out(session, drawing)
         placed.append(
             PlacedDrawing(p.drawing_id, p.id or 0, p.number, out.title, out.style.scale,
-                          drawing_display(session, drawing), p.x, p.y, isinstance(out.cut, PlanCut))
+                          drawing_display(session, drawing), p.x, p.y)
         )  # fmt: skip
     return compose_sheet(spec, tuple(placed), default_standard())
 

@@ -45,7 +45,6 @@ class PlacedDrawing:
     display: DisplayList
     x: float
     y: float
-    is_plan: bool = False
 
 
 def placement_box(placed: PlacedDrawing) -> Box:
