@@ -96,10 +96,8 @@ def build_site(w: Writer, site: Entity, storeys: dict[str, Entity]) -> None:
     z = terrain(3.6, -4.0)
     low = [(*p, BAY - 0.25 + 0.075 * (p[1] + 0.27)) for p in slip]
     high = [(*p, BAY - 0.02 + 0.075 * (p[1] + 0.27)) for p in slip]
-    quads = [(3, 2, 1, 0), (4, 5, 6, 7), (0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7)]
-    tris = [t for q in quads for t in ((q[0], q[1], q[2]), (q[0], q[2], q[3]))]
     assert z < BAY
-    w.element("IfcSlab", "Slipway", site, w.faces([*low, *high], tris), "Concrete", "PAVING")
+    w.element("IfcSlab", "Slipway", site, w.hexahedron(low, high), "Concrete", "PAVING")
     path = w.box((1.6, 9.87, -0.12), (4.6, 12.4, -0.03))
     w.element("IfcSlab", "Entrance paving", site, path, "Stone", "PAVING")
     rng = np.random.default_rng(7)

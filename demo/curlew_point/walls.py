@@ -230,9 +230,7 @@ def _ledges_and_copings(w: Writer, storeys: dict[str, Entity]) -> None:
             (*inner[j], WALL_HEAD + lift_in),
             (*inner[i], WALL_HEAD + lift_in),
         ]
-        quads = [(3, 2, 1, 0), (4, 5, 6, 7), (0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7)]
-        tris = [t for q in quads for t in ((q[0], q[1], q[2]), (q[0], q[2], q[3]))]
-        w.element("IfcCovering", f"Ledge {name}", storeys["Upper"], w.faces([*low, *high], tris), "Stone", "MOLDING")
+        w.element("IfcCovering", f"Ledge {name}", storeys["Upper"], w.hexahedron(low, high), "Stone", "MOLDING")
     t = 0.242 - UPPER_OUT + 0.03
     out = UPPER_OUT + 0.03
     z = 7.65

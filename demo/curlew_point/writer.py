@@ -149,6 +149,11 @@ class Writer:
             "IfcTriangulatedFaceSet", points, None, True, [[int(i) + 1 for i in t] for t in triangles]
         )
 
+    def hexahedron(self, low: Sequence[Point3], high: Sequence[Point3]) -> Entity:
+        """A six-sided body between two rings of four corners, counter-clockwise from above."""
+        quads = [(3, 2, 1, 0), (4, 5, 6, 7), (0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7)]
+        return self.faces([*low, *high], [t for a, b, c, d in quads for t in ((a, b, c), (a, c, d))])
+
     def clip(self, solid: Entity, origin: Point3, normal: Point3) -> Entity:
         """The part of the solid on the side against `normal`."""
         x = (1.0, 0.0, 0.0) if abs(normal[0]) < 0.9 else (0.0, 1.0, 0.0)

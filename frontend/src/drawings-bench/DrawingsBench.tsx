@@ -12,9 +12,7 @@ import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
 import { SheetShelf } from "./SheetShelf";
 import { SourcePane } from "./SourcePane";
-import { draftCut, useLineTool } from "./use-line-tool";
-
-const DRAFT_STYLE = { scale: 50, levels: true, grid: true, rooms: true };
+import { draftCut, NEW_STYLE, useLineTool } from "./use-line-tool";
 
 /** The drawings bench: source at the left, result at the right, and what belongs to them around. */
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
@@ -115,7 +113,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                 <ResultPane
                   project={project.id}
                   drawing={draft ? undefined : section}
-                  live={drafted && draft ? { cut: drafted, style: DRAFT_STYLE } : liveOf(section)}
+                  live={drafted && draft ? { cut: drafted, style: NEW_STYLE } : liveOf(section)}
                   onCut={showCut}
                   onDrop={dropCut}
                   onTurn={turn}

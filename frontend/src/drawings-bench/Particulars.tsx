@@ -1,9 +1,10 @@
 import { Download, FlipHorizontal2 } from "lucide-react";
 import { useState } from "react";
-import type { Cut, Drawing, Extents, Project, SectionCut, Settings, Sheet, Style } from "../api/client";
+import type { Cut, Drawing, Project, SectionCut, Settings, Sheet, Style } from "../api/client";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";
 import { PlacementPart } from "./PlacementPart";
+import { OPEN_EXTENTS } from "./plan-geometry";
 
 type Props = {
   project: Project;
@@ -120,10 +121,8 @@ function DepthFields({ cut, onSave }: Pick<Props, "cut" | "onSave">) {
   );
 }
 
-const NO_EXTENTS: Extents = { left: null, right: null, base: null, top: null };
-
 function ExtentsPart({ cut, onSave }: Pick<Props, "cut" | "onSave">) {
-  const extents = { ...NO_EXTENTS, ...cut.extents };
+  const extents = { ...OPEN_EXTENTS, ...cut.extents };
   const sides = ["left", "right", "base", "top"] as const;
   const limited = sides.some((side) => extents[side] !== null);
   return (
@@ -142,7 +141,7 @@ function ExtentsPart({ cut, onSave }: Pick<Props, "cut" | "onSave">) {
         <button
           type="button"
           className="btn btn-ghost btn-xs"
-          onClick={() => onSave({ cut: { ...cut, extents: NO_EXTENTS } })}
+          onClick={() => onSave({ cut: { ...cut, extents: OPEN_EXTENTS } })}
         >
           Open all sides
         </button>

@@ -6,6 +6,7 @@ import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Spec, useView } from "../drawing/use-view";
 import { PaneFoot, PaneHead } from "./PaneFrame";
+import { OPEN_EXTENTS } from "./plan-geometry";
 
 type Props = {
   project: number;
@@ -114,7 +115,7 @@ export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }
     const limits = { left: right, right: left, base: top, top: base };
     const other = (limits[side] * scale) / 1000;
     const fits = side === "left" || side === "base" ? value < other - least : value > other + least;
-    if (fits) onChange({ left: null, right: null, base: null, top: null, ...extents, [side]: value });
+    if (fits) onChange({ ...OPEN_EXTENTS, ...extents, [side]: value });
   };
   return (
     <g>

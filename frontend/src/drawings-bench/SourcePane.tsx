@@ -9,7 +9,7 @@ import { CuttingLineGrips, DepthBand } from "./CuttingLine";
 import { SectionMarker } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { distance, onPaper } from "./plan-geometry";
-import type { useLineTool } from "./use-line-tool";
+import { draftCut, type useLineTool } from "./use-line-tool";
 
 type Props = {
   project: number;
@@ -113,18 +113,7 @@ function DraftLine({
   if (!end) return null;
   const a = toScreen(camera, onPaper(draft.a, scale));
   const b = toScreen(camera, onPaper(end, scale));
-  const cut: SectionCut | null =
-    draft.stage === "depth"
-      ? {
-          kind: "section",
-          line: [draft.a, draft.b],
-          look: draft.look,
-          depth: draft.depth,
-          extents: { left: null, right: null, base: null, top: null },
-          without: [],
-          hidden: "off",
-        }
-      : null;
+  const cut = draftCut(draft);
   const words =
     draft.stage === "second"
       ? `${showLength(distance(draft.a, end))} mm`

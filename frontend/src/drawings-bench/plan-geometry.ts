@@ -1,4 +1,4 @@
-import type { SectionCut } from "../api/client";
+import type { Extents, SectionCut } from "../api/client";
 import type { Spot } from "../drawing/camera";
 import type { Look, Place } from "./bench-state";
 
@@ -8,6 +8,9 @@ export const onPaper = ([x, y]: Place, scale: number): Spot => ({
   y: (y * 1000) / scale,
 });
 export const onModel = (p: Spot, scale: number): Place => [(p.x * scale) / 1000, (p.y * scale) / 1000];
+
+/** Every side as far as the cutting line or the building goes. */
+export const OPEN_EXTENTS: Extents = { left: null, right: null, base: null, top: null };
 
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 export const rounded = ([x, y]: Place): Place => [tidy(x), tidy(y)];

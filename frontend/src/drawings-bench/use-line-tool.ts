@@ -1,13 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Drawing, SectionCut } from "../api/client";
+import type { Drawing, SectionCut, Style } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
 import { parseLength } from "../fields/length";
 import { type LineDraft, type Place, useBench } from "./bench-state";
 import { sideAndDepth } from "./CuttingLine";
-import { distance, onModel, rounded, straight } from "./plan-geometry";
+import { distance, OPEN_EXTENTS, onModel, rounded, straight } from "./plan-geometry";
 
 export const HINTS = {
   none: "Press C, or the cut tool, to draw a cutting line. Click a marker to work on its section.",
@@ -17,6 +17,8 @@ export const HINTS = {
 } as const;
 
 const WITHOUT = ["planting"];
+/** How a new section is shown. */
+export const NEW_STYLE: Style = { scale: 50, levels: true, grid: true, rooms: true };
 
 /** The cut that a draft stands for, as soon as it is one. */
 export function draftCut(draft: LineDraft | null): SectionCut | null {
@@ -26,7 +28,7 @@ export function draftCut(draft: LineDraft | null): SectionCut | null {
     line: [draft.a, draft.b],
     look: draft.look,
     depth: draft.depth,
-    extents: { left: null, right: null, base: null, top: null },
+    extents: OPEN_EXTENTS,
     without: WITHOUT,
     hidden: "off",
   };
@@ -49,7 +51,7 @@ export function useLineTool(project: number, plan: Drawing | undefined) {
             parent_id: plan?.id ?? null,
             name: "",
             cut,
-            style: { scale: 50, levels: true, grid: true, rooms: true },
+            style: NEW_STYLE,
           },
         }),
       ),

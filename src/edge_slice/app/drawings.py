@@ -118,12 +118,20 @@ def add_starting_drawings(session: Session, project_id: int, model: Model) -> No
     session.flush()
 
 
+def placement_of(session: Session, drawing_id: int) -> tuple[Placement, Sheet] | None:
+    """Where a drawing stands: its placement and the sheet."""
+    found = session.exec(
+        select(Placement, Sheet).where(
+            col(Placement.drawing_id) == drawing_id, col(Sheet.id) == col(Placement.sheet_id)
+        )
+    ).first()
+    return (found[0], found[1]) if found is not None else None
+
+
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
     cut = CUT.validate_python(row.cut)
-    placed = session.exec(
-        select(Placement, Sheet).where(col(Placement.drawing_id) == row.id, col(Sheet.id) == col(Placement.sheet_id))
-    ).first()
+    placed = placement_of(session, row.id)
     ref = None
     if placed is not None:
         placement, sheet = placed

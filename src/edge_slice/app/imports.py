@@ -52,17 +52,6 @@ def list_imports() -> list[ImportOut]:
         return [_out(r) for r in rows if r.state != "ready"]
 
 
-def waiting_imports() -> list[int]:
-    """Imports that no one has finished, oldest first."""
-    with transaction() as session:
-        found = session.exec(
-            select(ModelImport.id)
-            .where(col(ModelImport.state).in_(("waiting", "reading")))
-            .order_by(col(ModelImport.id))
-        ).all()
-        return [int(i) for i in found if i is not None]
-
-
 def get_import(import_id: int) -> ImportOut:
     with transaction() as session:
         return _out(_row(session, import_id))

@@ -57,11 +57,6 @@ def list_sheets(project_id: int) -> list[SheetOut]:
         return [_out(session, r) for r in rows]
 
 
-def get_sheet(sheet_id: int) -> SheetOut:
-    with transaction() as session:
-        return _out(session, sheet_row(session, sheet_id))
-
-
 def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
     with transaction() as session:
         project_row(session, project_id)

@@ -10,14 +10,14 @@ from typing import Any, Generic, TypeVar
 
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.app.drawings import CUT, drawing_row, project_drawings
+from edge_slice.app.drawings import CUT, drawing_row, placement_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.core.cut import CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, SectionMarker, compose_drawing, default_standard
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Revision, Sheet
+from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
 FORMAT = "3"  # part of every key: raise it when the same input is drawn differently
@@ -123,11 +123,7 @@ def markers_on(session: Session, plan: Drawing) -> tuple[SectionMarker, ...]:
         cut = CUT.validate_python(row.cut)
         if not isinstance(cut, SectionCut) or row.id is None:
             continue
-        placed = session.exec(
-            select(Placement, Sheet).where(
-                col(Placement.drawing_id) == row.id, col(Sheet.id) == col(Placement.sheet_id)
-            )
-        ).first()
+        placed = placement_of(session, row.id)
         upper, lower = (placed[0].number, placed[1].number) if placed else (row.letter, "–")
         markers.append(SectionMarker(row.id, upper, lower, cut.line, cut.look))
     return tuple(markers)
