@@ -15,7 +15,7 @@ from pathlib import Path
 
 import numpy as np
 
-from edge_slice.core.cut import PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
@@ -55,13 +55,13 @@ def main() -> None:
     start = time.perf_counter()
     model = read_ifc(DEMO)
     reading = time.perf_counter() - start
-    strengths = standard.strengths(model)
+    strengths = standard.cut_rules(model)
     numbers = np.random.default_rng(1).random(1_000_000)
     yard = median(lambda: np.sort(numbers))
     print(f"demo: {len(model.mesh.triangles)} triangles, {len(model.elements)} elements; read in {reading:.1f} s")
     print(f"yardstick: {yard * 1000:.1f} ms\n")
     print(f"{'drawing':<28}{'cut':>10}{'compose':>10}{'screen':>10}{'all':>10}{'yardsticks':>12}")
-    specs: list[tuple[str, SectionCut | PlanCut, float]] = [
+    specs: list[tuple[str, AnyCut, float]] = [
         ("long section 1:50", SectionCut(line=((-3, 2.1), (25, 2.1)), depth=5), 50),
         ("cross section 1:50", SectionCut(line=((10.6, -3), (10.6, 13)), depth=8), 50),
         ("section, unlimited, 1:20", SectionCut(line=((-3, 6.9), (25, 6.9))), 20),

@@ -9,7 +9,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import Body, box, model_of, moved, polygon_ring, prism, rotation
@@ -22,7 +22,7 @@ def through(x: float = 0.0, look: str = "left") -> SectionCut:
     return SectionCut(line=((x, -20.0), (x, 20.0)), look=look, extents=Extents(left=0, right=40, base=-20, top=20))
 
 
-def area(model: Model, spec: SectionCut | PlanCut) -> float:
+def area(model: Model, spec: AnyCut) -> float:
     """Total area of the cut in square metres."""
     return sum(f.polygon.area for f in cut_model(model, spec).faces) / 1e6
 
@@ -129,7 +129,7 @@ def test_the_stronger_material_wins_and_no_point_is_covered_twice() -> None:
         box((-1, 0, 0), (1, 2, 1)), box((-1, 1, 0), (1, 3, 1)), box((-1, 0.5, 0.5), (1, 2.5, 2)),
         materials=["Plaster", "Reinforced concrete", "Timber"],
     )  # fmt: skip
-    result = cut_model(model, through(), default_standard().strengths(model))
+    result = cut_model(model, through(), default_standard().cut_rules(model))
     shapes = [f.polygon for f in result.faces]
     union = shapely.union_all(shapes).area
     assert sum(s.area for s in shapes) == pytest.approx(union, rel=1e-6)
@@ -140,7 +140,7 @@ def test_the_stronger_material_wins_and_no_point_is_covered_twice() -> None:
 @pytest.mark.parametrize("y", [0.9, 2.4, 4.8, 7.3, 9.1])
 def test_no_point_of_the_demo_is_covered_twice(demo: Model, y: float) -> None:
     spec = SectionCut(line=((-3, y), (25, y)))
-    shapes = [f.polygon for f in cut_model(demo, spec, default_standard().strengths(demo)).faces]
+    shapes = [f.polygon for f in cut_model(demo, spec, default_standard().cut_rules(demo)).faces]
     assert len(shapes) > 50
     assert all(s.is_valid for s in shapes)
     assert sum(s.area for s in shapes) == pytest.approx(shapely.union_all(shapes).area, rel=1e-6)
@@ -183,7 +183,7 @@ def test_ground_without_a_body_is_cut_as_one() -> None:
         surface, box((-1, -1, -1), (1, 1, 0.2)), materials=["Earth", "Concrete"], kinds=["ground", "footing"]
     )
     spec = SectionCut(line=((0, -5), (0, 5)), extents=Extents(left=0, right=10, base=-2, top=3))
-    result = cut_model(model, spec, default_standard().strengths(model))
+    result = cut_model(model, spec, default_standard().cut_rules(model))
     assert not result.open_chains
     assert model.unclosed == ()
     areas = {e: sum(f.polygon.area for f in result.faces if f.element == e) / 1e6 for e in (0, 1)}

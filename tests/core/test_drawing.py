@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import CutResult, Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import (
     DisplayList,
     DrawingSpec,
@@ -31,8 +31,8 @@ WALL = [("Brick", 0.1), ("Breather membrane", 0.001), ("Rigid insulation", 0.12)
 FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
-def compose(model: Model, cut: SectionCut | PlanCut, scale: float = 50, *markers: SectionMarker) -> DisplayList:
-    result = cut_model(model, cut, STANDARD.strengths(model))
+def compose(model: Model, cut: AnyCut, scale: float = 50, *markers: SectionMarker) -> DisplayList:
+    result = cut_model(model, cut, STANDARD.cut_rules(model))
     return compose_drawing(model, result, cut, DrawingSpec(scale=scale), STANDARD, markers)
 
 

@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, Extents, PlanCut, Role, SectionCut, cut_model
-from edge_slice.core.cut.linework import facing
+from edge_slice.core.cut.sight import facing
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
@@ -140,7 +140,7 @@ def test_random_bodies_agree_with_the_depth_check(places: list[tuple[float, ...]
 
 @pytest.mark.parametrize("y", [2.1, 6.9])
 def test_no_seen_line_lies_inside_a_cut_face(demo: Model, y: float) -> None:
-    result = cut_model(demo, SectionCut(line=((-3, y), (25, y)), depth=6), default_standard().strengths(demo))
+    result = cut_model(demo, SectionCut(line=((-3, y), (25, y)), depth=6), default_standard().cut_rules(demo))
     inner = shapely.union_all([f.polygon for f in result.faces]).buffer(-0.5)
     shapely.prepare(inner)
     seen = result.lines.points[result.lines.role == Role.SEEN]

@@ -63,14 +63,14 @@ def test_hidden_parts_complete_the_visible_ones() -> None:
 @settings(max_examples=150, deadline=None)
 def test_clipped_triangle_keeps_the_area_beyond_the_cut(points: list[tuple[float, float, float]]) -> None:
     p = np.array(points)
-    corners, _ = clip_triangles(p, np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8))
+    corners, _ = clip_triangles(p, np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf)
 
     def area(t: np.ndarray) -> float:
         return float(np.linalg.norm(np.cross(t[1] - t[0], t[2] - t[0])) / 2)
 
     assert all((c[:, 2] >= -1e-9).all() for c in corners)
     mirrored, _ = clip_triangles(
-        p * [1, 1, -1], np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8)
+        p * [1, 1, -1], np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf
     )
     whole = area(p)
     if (np.abs(p[:, 2]) > 1e-6).all():

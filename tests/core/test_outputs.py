@@ -27,7 +27,7 @@ CUT = SectionCut(line=((10.6, -2), (10.6, 12)), depth=6)
 
 @pytest.fixture(scope="module")
 def display(demo: Model) -> DisplayList:
-    result = cut_model(demo, CUT, STANDARD.strengths(demo))
+    result = cut_model(demo, CUT, STANDARD.cut_rules(demo))
     return compose_drawing(demo, result, CUT, DrawingSpec(scale=50), STANDARD)
 
 
@@ -46,7 +46,7 @@ def test_svg_carries_its_lettering(display: DisplayList) -> None:
 
 
 def test_outputs_are_the_same_twice(demo: Model, display: DisplayList) -> None:
-    result = cut_model(demo, CUT, STANDARD.strengths(demo))
+    result = cut_model(demo, CUT, STANDARD.cut_rules(demo))
     again = compose_drawing(demo, result, CUT, DrawingSpec(scale=50), STANDARD)
     assert to_svg(display, display.frame, "a") == to_svg(again, again.frame, "a")
     pages = [[Page(d, d.frame, "a")] for d in (display, again)]
@@ -128,7 +128,7 @@ def test_screen_form_keeps_every_point(display: DisplayList) -> None:
 
 
 def test_json_follows_its_schema_and_maps_back_into_the_model(demo: Model) -> None:
-    result = cut_model(demo, CUT, STANDARD.strengths(demo))
+    result = cut_model(demo, CUT, STANDARD.cut_rules(demo))
     document = json.loads(json.dumps(cut_document(demo, result, 50, STANDARD)))
     jsonschema.validate(document, json.loads(cut_schema()))
     axes = {k: np.array(v) for k, v in document["axes"].items()}

@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from edge_slice.app.naming import DrawingKind
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.sheet import SheetSize
@@ -23,6 +24,13 @@ class StoreyOut(BaseModel):
     elevation: float
 
 
+class SpaceOut(BaseModel):
+    guid: str
+    number: str
+    name: str
+    storey: int
+
+
 class ModelFacts(BaseModel):
     """What the application needs of a model without its geometry; metres."""
 
@@ -37,6 +45,7 @@ class ModelFacts(BaseModel):
     triangles: int
     kinds: dict[str, int]
     storeys: list[StoreyOut]
+    spaces: list[SpaceOut] = []
     leaking: list[str]
     problems: list[str]
 
@@ -79,7 +88,7 @@ class DrawingOut(BaseModel):
     id: int
     project_id: int
     parent_id: int | None
-    kind: Literal["plan", "section"]
+    kind: DrawingKind
     letter: str
     name: str
     title: str

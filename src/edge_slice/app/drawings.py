@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-import math
-
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementRef
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.core.cut import CutSpec, ImpossibleCut, PlanCut, SectionCut, axes_of
-from edge_slice.core.cut.spec import extents_of
+from edge_slice.app.naming import automatic_name, has_letter, kind_of
+from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
+from edge_slice.core.cut.sets import plans_of
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Revision, Sheet
+from edge_slice.store.tables import Drawing, Placement, Sheet
 
-CUT: TypeAdapter[SectionCut | PlanCut] = TypeAdapter(CutSpec)
-WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
@@ -56,7 +54,7 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
             project_id=project_id,
             parent_id=new.parent_id,
             name=new.name.strip(),
-            letter=_next_letter(session, project_id) if isinstance(new.cut, SectionCut) else "",
+            letter=_next_letter(session, project_id) if has_letter(new.cut) else "",
             cut=new.cut.model_dump(mode="json"),
             style=new.style.model_dump(mode="json"),
         )
@@ -102,16 +100,8 @@ def delete_drawing(drawing_id: int, author: str) -> None:
 
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
-    """A plan of each storey that walls or columns stand on (of all, where none is said to), cut at 1.2 m. Where
-    storeys lie less than 2.5 m apart, the depth reaches down to the lower one."""
-    elevations = [s.elevation for s in model.storeys]
-    used = {e.storey for e in model.elements if e.kind in ("wall", "column") and e.storey >= 0}
-    for index, storey in enumerate(model.storeys):
-        lower = [e for e in elevations if storey.elevation - 2.5 < e < storey.elevation]
-        if used and index not in used:
-            continue
-        depth = 1.2 + storey.elevation - min([storey.elevation, *lower]) + 0.3
-        cut = PlanCut(storey=storey.guid, height=1.2, depth=round(depth, 3), without=("planting",))
+    """A plan of each storey; planting is left out."""
+    for cut in plans_of(model, without=("planting",)):
         session.add(
             Drawing(project_id=project_id, cut=cut.model_dump(mode="json"), style=DrawingSpec(scale=100).model_dump())
         )
@@ -143,10 +133,10 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
         id=row.id,
         project_id=row.project_id,
         parent_id=row.parent_id,
-        kind=cut.kind,
+        kind=kind_of(cut),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(newest_revision(session, row.project_id), row.letter, cut),
+        title=row.name or automatic_name(newest_revision(session, row.project_id).facts, row.letter, cut),
         cut=cut,
         style=DrawingSpec.model_validate(row.style),
         version=row.version,
@@ -154,23 +144,9 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     )
 
 
-def automatic_name(revision: Revision, letter: str, cut: SectionCut | PlanCut) -> str:
-    """A plan is named after its storey; a section by its letter and the direction of view by true north."""
-    if isinstance(cut, PlanCut):
-        names = {s["guid"]: s["name"] for s in revision.facts["storeys"]}
-        return f"{names.get(cut.storey, 'Lost storey')} plan"
-    (x0, y0), (x1, y1) = cut.line
-    side = 1 if cut.look == "left" else -1
-    look = (-(y1 - y0) * side, (x1 - x0) * side)
-    nx, ny = revision.facts["north"]
-    bearing = math.degrees(math.atan2(look[0] * ny - look[1] * nx, look[0] * nx + look[1] * ny)) % 360
-    return f"Section {letter}, looking {WINDS[round(bearing / 45) % 8]}"
-
-
-def _check(model: Model, cut: SectionCut | PlanCut) -> None:
+def _check(model: Model, cut: AnyCut) -> None:
     try:
-        axes_of(model, cut)
-        extents_of(model, cut)
+        leaves_of(model, cut)
     except ImpossibleCut as error:
         raise Refused(str(error), "cut") from error
 

@@ -7,7 +7,7 @@ from threading import Lock
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.documents import ModelFacts, StoreyOut
+from edge_slice.app.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.app.errors import NotFound
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_from_bytes
@@ -56,6 +56,7 @@ def facts_of(model: Model) -> ModelFacts:
         triangles=len(model.mesh.triangles),
         kinds=model.kinds,
         storeys=[StoreyOut(guid=s.guid, name=s.name, elevation=s.elevation) for s in model.storeys],
+        spaces=[SpaceOut(guid=s.guid, number=s.number, name=s.name, storey=s.storey) for s in model.spaces],
         leaking=[e.name or e.guid for e in model.unclosed],
         problems=list(model.problems),
     )

@@ -21,7 +21,7 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.views import drawing_display
-from edge_slice.core.cut.spec import extents_of
+from edge_slice.core.cut.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.render.screen import to_screen
@@ -187,7 +187,7 @@ def _placements(session: Session, sheet_id: int) -> list[Placement]:
 def _frame_size(session: Session, drawing: Drawing) -> tuple[float, float]:
     """Width and height on paper, mm."""
     model = load_model(session, newest_revision(session, drawing.project_id))
-    left, base, right, top = extents_of(model, CUT.validate_python(drawing.cut))
+    left, base, right, top = whole_window(leaves_of(model, CUT.validate_python(drawing.cut)))
     scale = DrawingSpec.model_validate(drawing.style).scale
     return (right - left) / scale, (top - base) / scale
 

@@ -13,7 +13,7 @@ from sqlmodel import Session, col, delete, select
 from edge_slice.app.drawings import CUT, drawing_row, placement_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.core.cut import CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, SectionMarker, compose_drawing, default_standard
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
@@ -51,7 +51,7 @@ def _key(*parts: str) -> str:
     return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
 
 
-def cut_for(session: Session, revision: Revision, cut: SectionCut | PlanCut) -> CutResult:
+def cut_for(session: Session, revision: Revision, cut: AnyCut) -> CutResult:
     """The cut of a revision; recomputed only for another model, cut or standard."""
     standard = default_standard()
     key = _key("cut", revision.geometry_hash, cut.model_dump_json(), standard.name)
@@ -59,20 +59,20 @@ def cut_for(session: Session, revision: Revision, cut: SectionCut | PlanCut) -> 
     if found is None:
         model = load_model(session, revision)
         try:
-            found = cut_model(model, cut, standard.strengths(model))
+            found = cut_model(model, cut, standard.cut_rules(model))
         except ImpossibleCut as error:
             raise Refused(str(error), "cut") from error
         _cuts.put(key, found)
     return found
 
 
-def display_of(session: Session, revision: Revision, cut: SectionCut | PlanCut, style: DrawingSpec,
+def display_of(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec,
                markers: tuple[SectionMarker, ...] = ()) -> DisplayList:  # fmt: skip
     result = cut_for(session, revision, cut)
     return compose_drawing(load_model(session, revision), result, cut, style, default_standard(), markers)
 
 
-def screen_view(project_id: int, cut: SectionCut | PlanCut, style: DrawingSpec) -> bytes:
+def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> bytes:
     """A drawing that is not saved (yet), for the screen. Markers are not in it: the screen has live ones."""
     with transaction() as session:
         return _screen(session, newest_revision(session, project_id), cut, style)
@@ -98,7 +98,7 @@ def view_of(drawing_id: int) -> bytes:
         return data
 
 
-def _screen(session: Session, revision: Revision, cut: SectionCut | PlanCut, style: DrawingSpec) -> bytes:
+def _screen(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> bytes:
     result = cut_for(session, revision, cut)
     model = load_model(session, revision)
     display = compose_drawing(model, result, cut, style, default_standard())

@@ -12,7 +12,7 @@ from typing import NoReturn
 from pydantic import ValidationError
 
 from edge_slice.command_line.facts import facts_of, facts_text
-from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, Extents, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.ifc import read_ifc
@@ -156,9 +156,9 @@ def _kinds(model: Model, without: list[str]) -> tuple[str, ...]:
     return tuple(without)
 
 
-def _write(model: Model, spec: SectionCut | PlanCut, style: DrawingSpec, out: Path) -> None:
+def _write(model: Model, spec: AnyCut, style: DrawingSpec, out: Path) -> None:
     standard = default_standard()
-    result = cut_model(model, spec, standard.strengths(model))
+    result = cut_model(model, spec, standard.cut_rules(model))
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
     if out.suffix.lower() == ".json":

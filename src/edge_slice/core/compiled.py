@@ -39,5 +39,5 @@ def compile_kernels() -> None:
     section = SectionCut(line=((-1.0, 0.5), (9.0, 0.5)), hidden="dashed")
     plan = PlanCut(storey="s", height=1.2, overhead=1.0)
     for cut in (section, plan):
-        result = cut_model(model, cut, standard.strengths(model))
+        result = cut_model(model, cut, standard.cut_rules(model))
         compose_drawing(model, result, cut, DrawingSpec(scale=20), standard)

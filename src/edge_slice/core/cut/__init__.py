@@ -1,20 +1,42 @@
 """Cuts a model: from `(Model, CutSpec)` to cut faces and lines. No pens, no paper."""
 
 from edge_slice.core.cut.engine import cut_model
-from edge_slice.core.cut.result import CutFace, CutLines, CutResult, Role
-from edge_slice.core.cut.spec import Axes, CutSpec, Extents, ImpossibleCut, PlanCut, SectionCut, axes_of
+from edge_slice.core.cut.leaves import Axes, Leaf, Lens, leaves_of
+from edge_slice.core.cut.result import CutFace, CutLines, CutResult, MaterialRules, Role, Strip, Work
+from edge_slice.core.cut.spec import (
+    AnyCut,
+    CutSpec,
+    ElevationCut,
+    Extents,
+    ImpossibleCut,
+    Perspective,
+    PlanCut,
+    PlaneCut,
+    SectionCut,
+    UprightCut,
+)
 
 __all__ = [
+    "AnyCut",
     "Axes",
     "CutFace",
     "CutLines",
     "CutResult",
     "CutSpec",
+    "ElevationCut",
     "Extents",
     "ImpossibleCut",
+    "Leaf",
+    "Lens",
+    "MaterialRules",
+    "Perspective",
     "PlanCut",
+    "PlaneCut",
     "Role",
     "SectionCut",
-    "axes_of",
+    "Strip",
+    "UprightCut",
+    "Work",
     "cut_model",
+    "leaves_of",
 ]

@@ -2,114 +2,250 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.faces import close_rings, ground_under, resolve_overlaps, split_layers
+from edge_slice.core.cut.faces import across_steps, close_rings, crop, ground_under, resolve_overlaps, split_layers
+from edge_slice.core.cut.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.linework import cap_triangles, trace_lines
-from edge_slice.core.cut.result import CutFace, CutLines, CutResult, Role
+from edge_slice.core.cut.memory import (
+    CutMemory,
+    LeafMemory,
+    Loose,
+    Past,
+    changed_faces,
+    places_of,
+    same_rules,
+    touched,
+)
+from edge_slice.core.cut.outlines import drawn_once, face_borders
+from edge_slice.core.cut.result import CutFace, CutLines, CutResult, MaterialRules, Role, Work
+from edge_slice.core.cut.sight import Sight
 from edge_slice.core.cut.slicing import slice_triangles
-from edge_slice.core.cut.spec import Axes, PlanCut, SectionCut, axes_of, extents_of
+from edge_slice.core.cut.spec import AnyCut, PlanCut
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+Flags = NDArray[np.bool_]
 
 
-def cut_model(model: Model, spec: SectionCut | PlanCut, strength: F64 | None = None) -> CutResult:
+@dataclass(frozen=True)
+class _Job:
+    """What all leaves of a cut share."""
+
+    model: Model
+    spec: AnyCut
+    rules: MaterialRules
+    shown: Flags
+    leaking: Flags
+    material: I64
+    polygon: shapely.Polygon | None
+    lens: Lens | None
+    overhead: float
+    past: Past | None
+
+    @property
+    def sight(self) -> tuple[object, ...]:
+        return (self.spec.glass, self.spec.hidden, self.overhead)
+
+
+def cut_model(
+    model: Model, spec: AnyCut, rules: MaterialRules | None = None, earlier: CutResult | None = None
+) -> CutResult:
     """Cut the model and look.
 
-    strength (materials + 1,) float64: who wins where cut faces overlap, by material index, the last entry for
-    an unknown material; without it, the earlier element wins. Raises `ImpossibleCut`.
+    rules: what materials do to each other; without them, the earlier element wins and nothing is clear.
+    earlier: a result for the same drawing, of this model or an older one; what did not change since is taken
+    from it, and `CutResult.work` says what was not. The result is the same either way.
+    Raises `ImpossibleCut`.
     """
-    axes, window = axes_of(model, spec), extents_of(model, spec)
-    mesh = model.mesh
-    points = axes.to_drawing(mesh.vertices)
+    leaves = leaves_of(model, spec)
+    window = whole_window(leaves)
+    corners = np.array(spec.extents.polygon) * 1000.0
+    polygon = shapely.Polygon(corners) if len(corners) else None
+    lens = None if isinstance(spec, PlanCut) else lens_of(spec.perspective, window)
     shown = np.array([e.kind not in spec.without for e in model.elements], dtype=bool)
-    ranks = strength if strength is not None else np.zeros(len(model.materials) + 1)
-    faces, loose = _cut_faces(model, axes, points, shown, window, ranks)
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True
-    far = np.inf if spec.depth is None else spec.depth * 1000.0
-    caps = cap_triangles(faces)
-    lines = trace_lines(mesh, points, axes.w, shown, leaking, caps, window, far, spec.hidden == "dashed")
-    if isinstance(spec, PlanCut) and spec.overhead > 0:
-        lines = CutLines.join([lines, _overhead(model, points, axes, shown, leaking, caps, window, spec.overhead)])
-    return CutResult(axes, window, tuple(faces), lines, tuple(loose), None if spec.depth is None else far)
-
-
-def _overhead(
-    model: Model,
-    points: F64,
-    axes: Axes,
-    shown: NDArray[np.bool_],
-    leaking: NDArray[np.bool_],
-    caps: F64,
-    window: tuple[float, float, float, float],
-    height: float,
-) -> CutLines:
-    """What hangs above a plan's cut, as seen looking up from it."""
-    mirrored = points * np.array([1.0, 1.0, -1.0])
-    return trace_lines(
-        model.mesh, mirrored, -axes.w, shown, leaking, caps, window, height * 1000.0, False, Role.OVERHEAD
+    overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
+    past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
+    used = rules or MaterialRules.plain(len(model.materials))
+    job = _Job(model, spec, used, shown, leaking, _materials(model), polygon, lens, overhead, past)
+    parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
+    faces = [f for part, _ in parts for f in part.faces]
+    if len(leaves) > 1:
+        faces = across_steps(faces)
+    lines = _shown_lines(job, [part for part, _ in parts], faces)
+    reaches = [leaf.far for leaf in leaves]
+    return CutResult(
+        leaves,
+        window,
+        tuple(faces),
+        lines,
+        tuple(chain for part, _ in parts for chain in part.loose),
+        max(reaches) if np.isfinite(reaches).all() else None,
+        polygon,
+        lens,
+        _added([work for _, work in parts]),
+        CutMemory(model, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
     )
 
 
-def _cut_faces(
-    model: Model,
-    axes: Axes,
-    points: F64,
-    shown: NDArray[np.bool_],
-    window: tuple[float, float, float, float],
-    strength: F64,
-) -> tuple[list[CutFace], list[tuple[int, F64]]]:
-    mesh = model.mesh
+def _materials(model: Model) -> I64:
+    """Material of each triangle (m,), the last index for unknown."""
     own = np.array([e.material for e in model.elements], dtype=np.int64)
-    material = np.where(mesh.triangle_material >= 0, mesh.triangle_material, own[mesh.triangle_element])
+    mesh = model.mesh
+    found = np.where(mesh.triangle_material >= 0, mesh.triangle_material, own[mesh.triangle_element])
+    return np.asarray(found % (len(model.materials) + 1), dtype=np.int64)
+
+
+def _added(works: list[Work]) -> Work:
+    stages = [s for w in works for s in w.stages]
+    return Work(tuple(dict.fromkeys(stages)), sum(w.sliced for w in works), sum(w.traced for w in works))
+
+
+def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory, Work]:
+    """One plane of the cut, stage by stage."""
+    past = job.past.leaf(leaf, index, count) if job.past is not None else None
+    model = job.model
+    points = leaf.axes.to_drawing(model.mesh.vertices)
+    conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
+    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens)
+    through = job.shown & sight.through()
+    todo = through if past is None or job.past is None else through & ~job.past.reusable
+    raw, loose = _sliced(job, sight, todo, index)
+    if past is not None and job.past is not None:
+        raw = sorted(raw + job.past.faces(past.raw), key=lambda f: f.element)
+        loose = sorted(loose + job.past.loose(past.loose), key=lambda c: c[0])
+    stages = ["slice"] if todo.any() or past is None else []
+    if past is not None and job.past is not None and not todo.any() and len(raw) == len(past.raw):
+        same = same_rules(job.rules, job.past.memory.rules)
+    else:
+        same = False
+    if same and past is not None and job.past is not None:
+        faces, caps = job.past.faces(past.faces), past.caps
+    else:
+        faces = resolve_overlaps(raw, job.rules.strength)
+        caps = cap_triangles(faces)
+        stages.append("overlaps")
+    traced, overhead, count_traced = _lines(job, sight, past, faces, caps)
+    stages += ["lines"] if count_traced else []
+    kept = LeafMemory(leaf, tuple(raw), tuple(loose), tuple(faces), caps, sight.boxes, traced, overhead)
+    return kept, Work(tuple(stages), int(todo.sum()), count_traced)
+
+
+def _sliced(job: _Job, sight: Sight, elements: Flags, index: int) -> tuple[list[CutFace], list[Loose]]:
+    """Faces of elements (elements,) in the leaf, in layers and cropped, and outlines that do not close."""
+    mesh, model, leaf = job.model.mesh, job.model, sight.leaf
     count = len(model.materials) + 1
-    group = (mesh.triangle_element.astype(np.int64) * count + material % count).astype(np.int32)
-    rings = slice_triangles(points, mesh.triangles, shown[mesh.triangle_element], group)
+    group = (mesh.triangle_element.astype(np.int64) * count + job.material).astype(np.int32)
+    rings = slice_triangles(sight.points, mesh.triangles, elements[mesh.triangle_element], group)
     if not len(rings.triangle):
         return [], []
     key = group[rings.triangle].astype(np.int64)
     faces = []
     for k, polygons in close_rings(rings, key).items():
-        element, index = divmod(k, count)
-        of = index if index < count - 1 else -1
-        faces += [f for p in polygons for f in split_layers(model, axes, CutFace(element, of, -1, p))]
-    loose: list[tuple[int, F64]] = []
+        element, material = divmod(k, count)
+        of = material if material < count - 1 else -1
+        faces += [f for p in polygons for f in split_layers(model, leaf.axes, CutFace(element, of, -1, p, leaf=index))]
+    loose: list[Loose] = []
     for k in np.flatnonzero(~rings.closed).tolist():
-        element, chain = (
-            int(mesh.triangle_element[rings.triangle[k]]),
-            rings.points[rings.start[k] : rings.start[k + 1]],
-        )
-        if model.elements[element].kind == "ground" and axes.v[2] > 0.99:
+        element = int(mesh.triangle_element[rings.triangle[k]])
+        chain = rings.points[rings.start[k] : rings.start[k + 1]]
+        if model.elements[element].kind == "ground" and leaf.axes.v[2] > 0.99:
             of = int(key[k] % count)
-            faces += [CutFace(element, of if of < count - 1 else -1, -1, p) for p in ground_under(chain, window)]
+            of = of if of < count - 1 else -1
+            faces += [CutFace(element, of, -1, p, leaf=index) for p in ground_under(chain, leaf.window)]
         else:
             loose.append((element, chain))
-    faces = resolve_overlaps(_in_window(faces, window), strength)
-    return faces, loose
+    faces = crop(faces, leaf.window, job.polygon)
+    return sorted(faces, key=lambda f: f.element), loose
 
 
-def _in_window(faces: list[CutFace], window: tuple[float, float, float, float]) -> list[CutFace]:
-    """Faces cropped to the extents."""
-    if not faces:
-        return []
-    shapes = np.array([f.polygon for f in faces])
-    box = shapely.bounds(shapes)
-    u0, v0, u1, v1 = window
-    inside = (box[:, 0] >= u0) & (box[:, 1] >= v0) & (box[:, 2] <= u1) & (box[:, 3] <= v1)
-    outside = np.flatnonzero(~inside)
-    cropped = dict(zip(outside.tolist(), shapely.intersection(shapes[outside], shapely.box(*window)), strict=True))
-    result = []
-    for i, face in enumerate(faces):
-        if inside[i]:
-            result.append(face)
-        else:
-            result += [
-                CutFace(face.element, face.material, face.layer, p, face.strip)
-                for p in shapely.get_parts(cropped[i])
-                if p.geom_type == "Polygon" and p.area > 0.01
-            ]
-    return result
+def _lines(
+    job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutFace], caps: F64
+) -> tuple[CutLines, CutLines, int]:
+    """Lines and overhead lines of a leaf before coincident ones are dropped, and how many elements were traced."""
+    far, hidden = sight.leaf.far, job.spec.hidden == "dashed"
+    present = job.shown & sight.in_view(far)
+    again = _to_trace(job, sight, past, faces, present)
+    if again is None or past is None or job.past is None:
+        traced = trace_lines(sight, present, present, caps, far, hidden)
+        return traced, _overhead(job, sight, caps), int(present.sum())
+    if not again.any() and not _vanished(job, sight, past).any():
+        keep_all = np.ones(len(again), dtype=bool)
+        return (
+            job.past.lines(past.traced, lambda e: keep_all[e]),
+            job.past.lines(past.overhead, lambda e: keep_all[e]),
+            0,
+        )
+    wanted = present & again
+    traced = trace_lines(sight, wanted, present, caps, far, hidden)
+    joined = CutLines.join([job.past.lines(past.traced, lambda e: ~again[e]), traced])
+    order = np.argsort(joined.edge, kind="stable")
+    return joined.pick(order), _overhead(job, sight, caps), int(wanted.sum())
+
+
+def _vanished(job: _Job, sight: Sight, past: LeafMemory) -> Flags:
+    """Earlier elements that are in the drawing no more, or otherwise."""
+    assert job.past is not None
+    now = job.past.kin.new
+    gone = (now < 0) | ~job.past.reusable[np.maximum(now, 0)]
+    found: Flags = gone & job.past.memory.shown & np.isfinite(past.boxes[:, 0, 0])
+    return found
+
+
+def _to_trace(job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutFace], present: Flags) -> Flags | None:
+    """Elements whose lines may differ from the earlier cut's; None: all of them."""
+    if past is None or job.past is None or job.lens is not None or past.leaf.far != sight.leaf.far:
+        return None
+    memory = job.past.memory
+    if memory.lens is not None or memory.sight != job.sight or not np.array_equal(memory.rules.clear, job.rules.clear):
+        return None
+    changed = present & ~job.past.reusable
+    places = np.concatenate(
+        (
+            places_of(sight.boxes[changed]),
+            places_of(past.boxes[_vanished(job, sight, past)]),
+            changed_faces(past.faces, faces),
+        )
+    )
+    return changed | touched(sight.boxes, places)
+
+
+def _overhead(job: _Job, sight: Sight, caps: F64) -> CutLines:
+    """What hangs above a plan's cut, as seen looking up from it."""
+    if job.overhead <= 0:
+        return CutLines.empty()
+    axes = sight.leaf.axes
+    turned = replace(sight.leaf, axes=replace(axes, w=-axes.w))
+    up = replace(sight, leaf=turned, points=sight.points * np.array([1.0, 1.0, -1.0]))
+    present = job.shown & up.in_view(job.overhead)
+    return trace_lines(up, present, present, caps, job.overhead, False, Role.OVERHEAD)
+
+
+def _shown_lines(job: _Job, parts: list[LeafMemory], faces: list[CutFace]) -> CutLines:
+    """The lines of all leaves, cropped, each drawn once and none along the border of a cut face."""
+    lines = CutLines.join([x for part in parts for x in (part.traced, part.overhead)])
+    if job.polygon is not None:
+        lines = _cropped(lines, job.polygon)
+    outlined = [f for f in faces if job.model.elements[f.element].kind != "ground"]
+    return drawn_once(lines, face_borders(outlined))
+
+
+def _cropped(lines: CutLines, polygon: shapely.Polygon) -> CutLines:
+    shapes = shapely.linestrings(lines.points.reshape(-1, 2, 2))
+    shapely.prepare(polygon)
+    inside = shapely.covers(polygon, shapes)
+    crossing = np.flatnonzero(~inside & shapely.intersects(polygon, shapes))
+    pieces, of = shapely.get_parts(shapely.intersection(shapes[crossing], polygon), return_index=True)
+    straight = shapely.get_type_id(pieces) == shapely.GeometryType.LINESTRING
+    pieces, of = pieces[straight], of[straight]
+    ends = shapely.get_coordinates(pieces).reshape(-1, 4)
+    cut = replace(lines.pick(crossing[of]), points=ends)
+    joined = CutLines.join([lines.pick(inside), cut])
+    return joined.pick(np.argsort(joined.edge, kind="stable"))

@@ -8,9 +8,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.leaves import Axes, Window
 from edge_slice.core.cut.result import CutFace, Strip
 from edge_slice.core.cut.slicing import Rings
-from edge_slice.core.cut.spec import Axes
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -18,10 +18,10 @@ FAR = 1e7  # mm; half the length of the band that stands for an endless layer
 SLIVER = 0.01  # mm²; pieces smaller than this are no face
 
 
-def _polygons(geometry: shapely.Geometry) -> list[shapely.Polygon]:
+def polygons_in(geometry: shapely.Geometry) -> list[shapely.Polygon]:
     """The polygons in any geometry, slivers dropped."""
     if geometry.geom_type == "GeometryCollection":
-        return [q for g in geometry.geoms for q in _polygons(g)]
+        return [q for g in geometry.geoms for q in polygons_in(g)]
     return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SLIVER]
 
 
@@ -52,14 +52,14 @@ def close_rings(rings: Rings, key: NDArray[np.int64]) -> dict[int, list[shapely.
     return result
 
 
-def ground_under(surface: F64, window: tuple[float, float, float, float]) -> list[shapely.Polygon]:
+def ground_under(surface: F64, window: Window) -> list[shapely.Polygon]:
     """Ground given as a surface without a body is a body all the same: what lies under the line (n, 2) that an
     upright cut leaves of it, down to below the window (u0, v0, u1, v1)."""
     if len(surface) < 2:
         return []
     bottom = min(window[1], float(surface[:, 1].min())) - 1000.0
     foot = [(surface[-1, 0], bottom), (surface[0, 0], bottom)]
-    return _polygons(_repaired(shapely.Polygon(np.vstack((surface, foot)))))
+    return polygons_in(_repaired(shapely.Polygon(np.vstack((surface, foot)))))
 
 
 def _signed_areas(points: F64, index: NDArray[np.int64], count: int) -> F64:
@@ -78,12 +78,12 @@ def _nest(polygons: list[shapely.Polygon], areas: F64) -> list[shapely.Polygon]:
     solid = [_repaired(p) for p, a in zip(polygons, areas, strict=True) if a * sign > 0]
     holes = [_repaired(p) for p, a in zip(polygons, areas, strict=True) if a * sign < 0]
     if not holes and len(solid) > 1 and not _touching(solid):
-        return [q for p in solid for q in _polygons(p)]
+        return [q for p in solid for q in polygons_in(p)]
     bodies = []
     for body in solid:
         inside = [h for h in holes if body.contains(h.representative_point()) and h.area < body.area]
         bodies.append(shapely.difference(body, shapely.union_all(inside)) if inside else body)
-    return _polygons(shapely.union_all(bodies))
+    return polygons_in(shapely.union_all(bodies))
 
 
 def _repaired(polygon: shapely.Polygon) -> shapely.Geometry:
@@ -123,7 +123,7 @@ def split_layers(model: Model, axes: Axes, face: CutFace) -> list[CutFace]:
     return [
         CutFace(face.element, layers[k].material, k, polygon, strips[k])
         for k, piece in enumerate(pieces)
-        for polygon in _polygons(piece)
+        for polygon in polygons_in(piece)
     ]
 
 
@@ -158,5 +158,51 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
             result.append(face)
             continue
         rest = shapely.difference(face.polygon, shapely.union_all(shapes[over]))
-        result += [replace(face, polygon=p) for p in _polygons(rest)]
+        result += [replace(face, polygon=p) for p in polygons_in(rest)]
     return result
+
+
+def crop(faces: list[CutFace], window: Window, polygon: shapely.Polygon | None) -> list[CutFace]:
+    """Faces within a window, and within a polygon too if there is one."""
+    if not faces:
+        return []
+    area = shapely.box(*window) if polygon is None else shapely.intersection(shapely.box(*window), polygon)
+    shapes = np.array([f.polygon for f in faces])
+    if polygon is None:
+        box = shapely.bounds(shapes)
+        u0, v0, u1, v1 = window
+        inside = (box[:, 0] >= u0) & (box[:, 1] >= v0) & (box[:, 2] <= u1) & (box[:, 3] <= v1)
+    else:
+        shapely.prepare(area)
+        inside = shapely.contains_properly(area, shapes)
+    outside = np.flatnonzero(~inside)
+    cropped = dict(zip(outside.tolist(), shapely.intersection(shapes[outside], area), strict=True))
+    result = []
+    for i, face in enumerate(faces):
+        if inside[i]:
+            result.append(face)
+        else:
+            result += [replace(face, polygon=p) for p in polygons_in(cropped[i])]
+    return result
+
+
+def across_steps(faces: list[CutFace]) -> list[CutFace]:
+    """Pieces of one layer that meet where the cut steps become one face, if the layer runs on straight."""
+    groups: dict[tuple[int, int, int, Strip | None], list[CutFace]] = {}
+    for face in faces:
+        groups.setdefault((face.element, face.material, face.layer, _rounded(face.strip)), []).append(face)
+    joined: list[CutFace] = []
+    for members in groups.values():
+        if len({f.leaf for f in members}) < 2:
+            joined += members
+            continue
+        whole = shapely.union_all([f.polygon for f in members])
+        joined += [replace(members[0], polygon=p) for p in polygons_in(whole)]
+    return joined
+
+
+def _rounded(strip: Strip | None) -> Strip | None:
+    if strip is None:
+        return None
+    nu, nv = (round(x, 9) + 0.0 for x in strip.normal)
+    return Strip((nu, nv), round(strip.low, 4), round(strip.high, 4))

@@ -7,65 +7,84 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.collinear import line_groups
+from edge_slice.core.cut.leaves import Lens, Window
 from edge_slice.core.cut.occlusion import clip_triangles, visible_spans
 from edge_slice.core.cut.result import CutFace, CutLines, Role
+from edge_slice.core.cut.sight import Sight
 from edge_slice.core.model import Mesh
 
 F64 = NDArray[np.float64]
-Window = tuple[float, float, float, float]
+I32 = NDArray[np.int32]
+Flags = NDArray[np.bool_]
 CAP_DEPTH = -1.0  # mm; a little before the cut, so that faces flush with the cut lie behind
-EDGE_ON = 1e-7  # sine of the angle under which a face counts as seen edge-on
-
-
-def facing(mesh: Mesh, look: F64) -> NDArray[np.int8]:
-    """Per triangle: 1 seen from outside, -1 from behind, 0 edge-on; `look` (3,) is the view direction."""
-    normals = mesh.normals
-    across = normals @ look
-    limit = EDGE_ON * np.linalg.norm(normals, axis=1)
-    return np.where(across < -limit, 1, np.where(across > limit, -1, 0)).astype(np.int8)
-
-
-def _borders(mesh: Mesh, seen: NDArray[np.int8]) -> NDArray[np.uint8]:
-    """Bit k of a triangle: its side k is on the outline, since the triangle across faces another way."""
-    across = mesh.neighbours
-    other = np.where(across >= 0, seen[across], -2)
-    outline = other != seen[:, None]
-    bits: NDArray[np.uint8] = (outline @ np.array([1, 2, 4])).astype(np.uint8)
-    return bits
-
-
-def _edges_in_view(
-    mesh: Mesh,
-    points: F64,
-    seen: NDArray[np.int8],
-    elements: NDArray[np.bool_],
-    open_element: NDArray[np.bool_],
-    window: Window,
-    near: float,
-    far: float,
-) -> tuple[F64, NDArray[np.int32]]:
-    """Edges that could be visible, clipped to near <= w <= far and to the window: ends (e, 2, 3), edge index (e,)."""
-    first, second = mesh.edge_triangles[:, 0], mesh.edge_triangles[:, 1]
-    a, b = seen[first], np.where(second >= 0, seen[second], 1)
-    front = (a == 1) | (b == 1) | open_element[mesh.edge_element]
-    chosen = np.flatnonzero(front & elements[mesh.edge_element] & (mesh.edge_sharp | ((a == 1) != (b == 1))))
-    ends = points[mesh.edges[chosen]]
-    keep, clipped = _clip(ends, window, near, far)
-    return clipped[keep], chosen[keep].astype(np.int32)
 
 
 @njit(cache=True, nogil=True)
-def _clip(ends: F64, window: Window, near: float, far: float):  # type: ignore[no-untyped-def]
-    """Clip segments (e, 2, 3) to a box (Liang and Barsky 1984); drops what is seen end-on."""
-    keep = np.zeros(ends.shape[0], np.bool_)
-    out = np.empty_like(ends)
+def _borders(neighbours: I32, seen: NDArray[np.int8], use: Flags):  # type: ignore[no-untyped-def]
+    """Bit k of a triangle: its side k is on the outline of what conceals, since the triangle across faces
+    another way or conceals nothing."""
+    bits = np.zeros(neighbours.shape[0], np.uint8)
+    for t in range(neighbours.shape[0]):
+        if use[t]:
+            for k in range(3):
+                other = neighbours[t, k]
+                if other < 0 or seen[other] != seen[t] or not use[other]:
+                    bits[t] |= 1 << k
+    return bits
+
+
+@njit(cache=True, nogil=True)
+def _drawable(  # type: ignore[no-untyped-def]
+    edge_triangles: I32,
+    edge_sharp: Flags,
+    edge_element: I32,
+    seen: NDArray[np.int8],
+    wanted: Flags,
+    open_element: Flags,
+):
+    """Edges of wanted elements that may show: sharp ones with a face to the viewer, and outlines."""
+    out = np.empty(edge_element.shape[0], np.int32)
+    filled = 0
+    for e in range(edge_element.shape[0]):
+        element = edge_element[e]
+        if not wanted[element]:
+            continue
+        a = seen[edge_triangles[e, 0]] == 1
+        b = edge_triangles[e, 1] < 0 or seen[edge_triangles[e, 1]] == 1
+        if (a or b or open_element[element]) and (edge_sharp[e] or a != b):
+            out[filled] = e
+            filled += 1
+    return out[:filled]
+
+
+def _edges_in_view(sight: Sight, wanted: Flags, far: float, window: Window) -> tuple[F64, I32]:
+    """Edges that could be visible, as seen, clipped to depth and window: ends (e, 2, 3), edge index (e,)."""
+    mesh = sight.mesh
+    chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking)
+    if sight.lens is None:
+        keep, ends = _clip(sight.points, mesh.edges, chosen, window, 0.0, far)
+        return ends[keep], chosen[keep]
+    everywhere = (-np.inf, -np.inf, np.inf, np.inf)
+    keep, ends = _clip(sight.points, mesh.edges, chosen, everywhere, 0.0, far)
+    seen, chosen = sight.lens.project(ends[keep]), chosen[keep]
+    pairs = np.arange(2 * len(seen), dtype=np.int32).reshape(-1, 2)
+    rows = np.arange(len(seen), dtype=np.int32)
+    keep, ends = _clip(seen.reshape(-1, 3), pairs, rows, window, -np.inf, np.inf)
+    return ends[keep], chosen[keep]
+
+
+@njit(cache=True, nogil=True)
+def _clip(points: F64, edges: I32, chosen: I32, window: Window, near: float, far: float):  # type: ignore[no-untyped-def]
+    """Clip edges to a box (Liang and Barsky 1984); drops what is seen end-on."""
+    keep = np.zeros(chosen.shape[0], np.bool_)
+    out = np.empty((chosen.shape[0], 2, 3))
     low = (window[0], window[1], near)
     high = (window[2], window[3], far)
-    for e in range(ends.shape[0]):
+    for i in range(chosen.shape[0]):
+        first, second = points[edges[chosen[i], 0]], points[edges[chosen[i], 1]]
         t0, t1 = 0.0, 1.0
         for k in range(3):
-            p, q = ends[e, 0, k], ends[e, 1, k]
+            p, q = first[k], second[k]
             d = q - p
             if d == 0:
                 if p < low[k] or p > high[k]:
@@ -74,9 +93,10 @@ def _clip(ends: F64, window: Window, near: float, far: float):  # type: ignore[n
             s0, s1 = (low[k] - p) / d, (high[k] - p) / d
             t0, t1 = max(t0, min(s0, s1)), min(t1, max(s0, s1))
         if t0 < t1:
-            d3 = ends[e, 1] - ends[e, 0]
-            out[e, 0], out[e, 1] = ends[e, 0] + t0 * d3, ends[e, 0] + t1 * d3
-            keep[e] = np.hypot(out[e, 1, 0] - out[e, 0, 0], out[e, 1, 1] - out[e, 0, 1]) > 0.05
+            for k in range(3):
+                d = second[k] - first[k]
+                out[i, 0, k], out[i, 1, k] = first[k] + t0 * d, first[k] + t1 * d
+            keep[i] = np.hypot(out[i, 1, 0] - out[i, 0, 0], out[i, 1, 1] - out[i, 0, 1]) > 0.05
     return keep, out
 
 
@@ -92,67 +112,47 @@ def cap_triangles(faces: list[CutFace]) -> F64:
 
 
 def trace_lines(
-    mesh: Mesh,
-    points: F64,
-    look: F64,
-    elements: NDArray[np.bool_],
-    open_element: NDArray[np.bool_],
+    sight: Sight,
+    wanted: Flags,
+    present: Flags,
     caps: F64,
-    window: Window,
     far: float,
     keep_hidden: bool,
     role: Role = Role.SEEN,
 ) -> CutLines:
-    """What a viewer at the cut sees of the elements (n,) beyond it, down to depth `far` (mm)."""
-    seen = facing(mesh, look)
-    edges, index = _edges_in_view(mesh, points, seen, elements, open_element, window, 0.0, far)
+    """What a viewer at the cut sees of the `wanted` elements (elements,), down to depth `far` (mm), where all
+    `present` ones conceal. Lines come in the order of the mesh's edges."""
+    edges, index = _edges_in_view(sight, wanted, far, sight.leaf.window)
     if not len(edges):
         return CutLines.empty()
-    # Only faces turned to the viewer hide: what lies behind a far face lies in a body, behind its near face
-    # or its cut face. Leaking bodies have no such order, so all of their faces hide.
-    use = elements[mesh.triangle_element] & ((seen == 1) | open_element[mesh.triangle_element])
-    if np.isfinite(far):
-        use &= (points[:, 2] < far)[mesh.triangles].any(axis=1)
-    corners, bits = clip_triangles(points, mesh.triangles, use, _borders(mesh, seen))
-    corners = np.concatenate((caps, corners))
-    bits = np.concatenate((np.zeros(len(caps), np.uint8), bits))
-    edge, span, hidden = visible_spans(edges, corners, bits, window, keep_hidden)
+    corners, bits = _concealing(sight, present, far, caps)
+    flat = edges[:, :, :2].reshape(-1, 2)
+    (u0, v0), (u1, v1) = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
+    edge, span, hidden = visible_spans(edges, corners, bits, (u0, v0, u1, v1), keep_hidden)
     start, step = edges[edge, 0], edges[edge, 1] - edges[edge, 0]
     a, b = start + span[:, :1] * step, start + span[:, 1:] * step
-    roles = np.where(hidden, Role.HIDDEN, role).astype(np.uint8)
-    lines = CutLines(
-        np.column_stack((a[:, :2], b[:, :2])), roles, mesh.edge_element[index[edge]], (a[:, 2] + b[:, 2]) / 2
+    return CutLines(
+        np.column_stack((a[:, :2], b[:, :2])),
+        np.where(hidden, Role.HIDDEN, role).astype(np.uint8),
+        sight.mesh.edge_element[index[edge]],
+        true_depth((a[:, 2] + b[:, 2]) / 2, sight.lens),
+        index[edge],
     )
-    return _without_doubles(lines)
 
 
-def _without_doubles(lines: CutLines) -> CutLines:
-    """Collinear pieces that overlap are drawn once; the one that begins first keeps the shared part."""
-    if not len(lines.points):
-        return lines
-    group, t0, t1, turned = line_groups(lines.points)
-    order = np.lexsort((t0, lines.role, group))
-    keys = np.column_stack((group, lines.role))[order]
-    new = np.r_[True, (keys[1:] != keys[:-1]).any(axis=1)]
-    keep, trim = _sweep(t0[order], t1[order], new)
-    share = (trim[keep] - t0[order][keep]) / (t1[order][keep] - t0[order][keep])
-    chosen = order[keep]
-    kept = turned[chosen].copy()
-    kept[:, :2] += share[:, None] * (kept[:, 2:] - kept[:, :2])
-    return CutLines(kept, lines.role[chosen], lines.element[chosen], lines.depth[chosen])
+def true_depth(seen: F64, lens: Lens | None) -> F64:
+    """The distance behind the cut (mm) of a depth as a lens projects it."""
+    return seen if lens is None else seen / np.maximum(1.0 - seen / lens.distance, 1e-9)
 
 
-@njit(cache=True, nogil=True)
-def _sweep(t0: F64, t1: F64, new: NDArray[np.bool_]):  # type: ignore[no-untyped-def]
-    keep = np.zeros(t0.shape[0], np.bool_)
-    trim = t0.copy()
-    reach = 0.0
-    for i in range(t0.shape[0]):
-        if new[i] or t0[i] >= reach - 0.02:
-            keep[i] = True
-            reach = t1[i] if new[i] else max(reach, t1[i])
-        elif t1[i] > reach + 0.02:
-            keep[i] = True
-            trim[i] = reach
-            reach = t1[i]
-    return keep, trim
+def _concealing(sight: Sight, present: Flags, far: float, caps: F64) -> tuple[F64, NDArray[np.uint8]]:
+    """Triangles that hide, as seen, and which of their sides are outlines; the cut faces are the first."""
+    mesh: Mesh = sight.mesh
+    # Only faces turned to the viewer hide: what lies behind a far face lies in a body, behind its near face
+    # or its cut face. Leaking bodies have no such order, so all of their faces hide.
+    owner = mesh.triangle_element
+    use = present[owner] & ((sight.seen == 1) | sight.leaking[owner]) & sight.conceals[sight.material]
+    corners, bits = clip_triangles(sight.points, mesh.triangles, use, _borders(mesh.neighbours, sight.seen, use), far)
+    if sight.lens is not None:
+        corners = sight.lens.project(corners)
+    return np.concatenate((caps, corners)), np.concatenate((np.zeros(len(caps), np.uint8), bits))

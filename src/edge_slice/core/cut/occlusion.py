@@ -11,15 +11,19 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.threads import side_by_side
+
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 TOUCH = 0.01  # mm; an edge this near the outline of a nearer triangle is not behind it
+CHUNK = 8000  # edges that one thread takes at a time
 BEHIND = 0.05  # mm; nearer by less than this counts as touching
 
 
 @njit(cache=True, nogil=True)
-def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: NDArray[np.uint8]):  # type: ignore[no-untyped-def]
-    """The parts of triangles with w >= 0, as corners (k, 3, 3) and border bits (k,).
+def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: NDArray[np.uint8], far: float):  # type: ignore[no-untyped-def]
+    """The parts of triangles with w >= 0, as corners (k, 3, 3) and border bits (k,); those wholly beyond `far`
+    are left out.
 
     border (m,): bit j is set where side j (corner j to j + 1) is on the outline of what can be seen, so that
     lines that run exactly along it stay visible; sides made by clipping are never on the outline.
@@ -27,12 +31,10 @@ def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: 
     count = 0
     for t in range(triangles.shape[0]):
         if use[t]:
-            s = (
-                (points[triangles[t, 0], 2] >= 0)
-                + (points[triangles[t, 1], 2] >= 0)
-                + (points[triangles[t, 2], 2] >= 0)
-            )
-            count += 0 if s == 0 else (2 if s == 2 else 1)
+            a, b, c = points[triangles[t, 0], 2], points[triangles[t, 1], 2], points[triangles[t, 2], 2]
+            s = (a >= 0) + (b >= 0) + (c >= 0)
+            if s > 0 and min(a, b, c) < far:
+                count += 2 if s == 2 else 1
     out = np.empty((count, 3, 3))
     bits = np.zeros(count, np.uint8)
     poly = np.empty((4, 3))
@@ -40,6 +42,8 @@ def clip_triangles(points: F64, triangles: I32, use: NDArray[np.bool_], border: 
     i = 0
     for t in range(triangles.shape[0]):
         if not use[t]:
+            continue
+        if min(points[triangles[t, 0], 2], points[triangles[t, 1], 2], points[triangles[t, 2], 2]) >= far:
             continue
         n = 0
         for k in range(3):
@@ -81,12 +85,13 @@ def _touches_window(corners: F64, low_u: float, low_v: float, high_u: float, hig
 
 @njit(cache=True, nogil=True)
 def _bin(corners: F64, low_u: float, low_v: float, size: float, columns: int, rows: int):  # type: ignore[no-untyped-def]
-    """Triangles by grid cell: cell c holds items[start[c]:start[c + 1]]."""
+    """Triangles by grid cell: cell c holds items[start[c]:start[c + 1]]. Boxes are taken a little larger than what
+    a triangle may cover, so that the grid has no influence on the result."""
     start = np.zeros(columns * rows + 1, np.int64)
     boxes = np.empty((corners.shape[0], 4), np.int64)
     for t in range(corners.shape[0]):
-        u0, u1 = corners[t, :, 0].min(), corners[t, :, 0].max()
-        v0, v1 = corners[t, :, 1].min(), corners[t, :, 1].max()
+        u0, u1 = corners[t, :, 0].min() - 2 * TOUCH, corners[t, :, 0].max() + 2 * TOUCH
+        v0, v1 = corners[t, :, 1].min() - 2 * TOUCH, corners[t, :, 1].max() + 2 * TOUCH
         boxes[t, 0] = max(0, int((u0 - low_u) / size))
         boxes[t, 1] = min(columns - 1, int((u1 - low_u) / size))
         boxes[t, 2] = max(0, int((v0 - low_v) / size))
@@ -108,13 +113,18 @@ def _bin(corners: F64, low_u: float, low_v: float, size: float, columns: int, ro
 
 @njit(cache=True, nogil=True)
 def _side_lines(corners: F64, bits: NDArray[np.uint8]):  # type: ignore[no-untyped-def]
-    """Per triangle three inward side lines (a, b, c with the touch margin), and its plane w = g0 u + g1 v + g2."""
+    """Per triangle three inward side lines (a, b, c with the touch margin), its plane w = g0 u + g1 v + g2, and the
+    box (left, base, right, top) that bounds what it may cover."""
     n = corners.shape[0]
+    box = np.empty((n, 4))
     sides = np.empty((n, 3, 3))
     plane = np.empty((n, 3))
     solid = np.zeros(n, np.bool_)
     for t in range(n):
         a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
+        for k in range(2):
+            box[t, k] = min(a[k], b[k], c[k]) - TOUCH
+            box[t, k + 2] = max(a[k], b[k], c[k]) + TOUCH
         area = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
         longest = max(
             np.hypot(b[0] - a[0], b[1] - a[1]),
@@ -138,13 +148,22 @@ def _side_lines(corners: F64, bits: NDArray[np.uint8]):  # type: ignore[no-untyp
         plane[t, 1] = (du1 * dw2 - du2 * dw1) / area
         plane[t, 2] = a[2] - plane[t, 0] * a[0] - plane[t, 1] * a[1]
         solid[t] = True
-    return sides, plane, solid
+    return sides, plane, solid, box
 
 
 @njit(cache=True, nogil=True)
-def _covered(p: F64, q: F64, sides: F64, plane: F64):  # type: ignore[no-untyped-def]
+def _covered(p: F64, q: F64, sides: F64, plane: F64, box: F64):  # type: ignore[no-untyped-def]
     """The span of parameters of edge p–q that lies behind one triangle; (1, 0) when none does."""
     t0, t1 = 0.0, 1.0
+    for k in range(2):  # sharp corners reach far with the touch margin: the box ends them
+        if max(p[k], q[k]) < box[k] or min(p[k], q[k]) > box[k + 2]:
+            return 1.0, 0.0
+        d = q[k] - p[k]
+        if d != 0:
+            s0, s1 = (box[k] - p[k]) / d, (box[k + 2] - p[k]) / d
+            t0, t1 = max(t0, min(s0, s1)), min(t1, max(s0, s1))
+    if t0 >= t1:
+        return 1.0, 0.0
     for k in range(3):
         d0 = sides[k, 0] * p[0] + sides[k, 1] * p[1] + sides[k, 2]
         d1 = sides[k, 0] * q[0] + sides[k, 1] * q[1] + sides[k, 2]
@@ -175,6 +194,7 @@ def _visible(  # type: ignore[no-untyped-def]
     edges: F64,
     sides: F64,
     plane: F64,
+    box: F64,
     solid: NDArray[np.bool_],
     nearest: F64,
     start: NDArray[np.int64],
@@ -219,7 +239,7 @@ def _visible(  # type: ignore[no-untyped-def]
                     stamp[t] = e
                     if nearest[t] >= far:
                         continue
-                    t0, t1 = _covered(p, q, sides[t], plane[t])
+                    t0, t1 = _covered(p, q, sides[t], plane[t], box[t])
                     if t0 >= t1:
                         continue
                     if t0 <= 1e-9 and t1 >= 1 - 1e-9:
@@ -284,6 +304,19 @@ def visible_spans(
     size = max((wide * high / cells) ** 0.5, max(wide, high) / 4000)
     columns, rows = int(wide / size) + 1, int(high / size) + 1
     start, items = _bin(corners, low_u, low_v, size, columns, rows)
-    sides, plane, solid = _side_lines(corners, bits)
+    sides, plane, solid, box = _side_lines(corners, bits)
     nearest = np.minimum(np.minimum(corners[:, 0, 2], corners[:, 1, 2]), corners[:, 2, 2])
-    return _visible(edges, sides, plane, solid, nearest, start, items, low_u, low_v, size, columns, rows, keep_hidden)  # type: ignore[no-any-return]
+
+    def part(first: int, last: int) -> tuple[I32, F64, NDArray[np.bool_]]:
+        edge, span, hidden = _visible(
+            edges[first:last], sides, plane, box, solid, nearest, start, items, low_u, low_v, size, columns, rows,
+            keep_hidden,
+        )  # fmt: skip
+        return edge + np.int32(first), span, hidden
+
+    parts = side_by_side(part, len(edges), CHUNK)
+    return (
+        np.concatenate([p[0] for p in parts]),
+        np.concatenate([p[1] for p in parts]),
+        np.concatenate([p[2] for p in parts]),
+    )

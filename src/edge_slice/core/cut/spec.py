@@ -6,126 +6,143 @@ Lengths are metres in model coordinates. The classes are also the API's and the 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from itertools import pairwise
 from typing import Annotated, Literal
 
-import numpy as np
-from numpy.typing import NDArray
+import shapely
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from edge_slice.core.model import Model
-
-F64 = NDArray[np.float64]
 Metres = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 Depth = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
-MARGIN = 1.0  # metres of air shown around an unlimited drawing
+Place = tuple[Metres, Metres]
+Triple = tuple[Metres, Metres, Metres]
+LEAST = 0.01  # metres; shorter than this, a line or a crop is nothing
 
 
 class ImpossibleCut(ValueError):
     """The cut can't be made; the message says why and what to do."""
 
 
-class Extents(BaseModel):
-    """The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes."""
-
+class _Data(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Extents(_Data):
+    """The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
+    `polygon` (three corners or more, or none) crops within these sides."""
+
     left: Metres | None = None
     right: Metres | None = None
     base: Metres | None = None
     top: Metres | None = None
+    polygon: Annotated[tuple[Place, ...], Field(max_length=1000)] = ()
 
     @model_validator(mode="after")
     def _ordered(self) -> Extents:
         for low, high, names in ((self.left, self.right, "left and right"), (self.base, self.top, "base and top")):
-            if low is not None and high is not None and high - low < 0.01:
+            if low is not None and high is not None and high - low < LEAST:
                 raise ValueError(f"extents: {names} must be at least 10 mm apart, in this order")
+        if self.polygon:
+            shape = shapely.Polygon(self.polygon) if len(self.polygon) > 2 else shapely.Polygon()
+            if not shape.is_valid or shape.area < LEAST * LEAST:
+                raise ValueError("extents: the polygon needs three corners or more, and its sides must not cross")
         return self
 
 
-class _Cut(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+class Perspective(_Data):
+    """The eye before the picture plane, which is the cut: cut faces keep their true size. Either its `distance`
+    or its `field_of_view` across the extents is given; `eye` is where it stands, right and up in the drawing's
+    axes, else the middle of the extents at 1.6 m above their base (lower in low extents)."""
+
+    distance: Annotated[float, Field(ge=0.1, le=10_000, allow_inf_nan=False)] | None = None
+    field_of_view: Annotated[float, Field(ge=1, le=150, allow_inf_nan=False, description="Degrees")] | None = None
+    eye: Place | None = None
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> Perspective:
+        if (self.distance is None) == (self.field_of_view is None):
+            raise ValueError("perspective: give the eye's distance or the field of view, one of both")
+        return self
+
+
+class _Cut(_Data):
     depth: Depth | None = Field(default=None, description="How far behind the cut things are drawn; null: unlimited")
     extents: Extents = Extents()
     without: tuple[str, ...] = Field(default=(), description="Kinds of element that are left out")
     hidden: Literal["off", "dashed"] = "off"
+    glass: Literal["solid", "clear"] = Field(default="solid", description="Whether things show behind glass")
+
+
+def _distinct(line: tuple[Place, ...]) -> None:
+    for (x0, y0), (x1, y1) in pairwise(line):
+        if math.hypot(x1 - x0, y1 - y0) < LEAST:
+            raise ValueError("the cutting line has no length: put its points at least 10 mm apart")
 
 
 class SectionCut(_Cut):
-    """A vertical cut along a line on plan; `look` is the side drawn, seen walking from the first point."""
+    """A vertical cut along a line on plan; `look` is the side drawn, seen walking from the first point.
+
+    A leg at right angles to the one before it is a step, unless it is the last one or `corners` says that legs
+    turn: the line is then unfolded into one plane, as it always is at other angles. `depths` gives each cutting
+    leg (steps not counted) a depth of its own, null for unlimited, in the order of the line.
+    """
 
     kind: Literal["section"] = "section"
-    line: tuple[tuple[Metres, Metres], tuple[Metres, Metres]]
+    line: Annotated[tuple[Place, ...], Field(min_length=2, max_length=100)]
     look: Literal["left", "right"] = "left"
+    corners: Literal["steps", "turns"] = "steps"
+    depths: Annotated[tuple[Depth | None, ...], Field(max_length=100)] = ()
+    step_lines: bool = Field(default=False, description="A fine upright line in the drawing where the cut steps")
+    perspective: Perspective | None = None
 
     @model_validator(mode="after")
-    def _has_length(self) -> SectionCut:
-        (x0, y0), (x1, y1) = self.line
-        if math.hypot(x1 - x0, y1 - y0) < 0.01:
-            raise ValueError("the cutting line has no length: put its ends at least 10 mm apart")
+    def _is_a_line(self) -> SectionCut:
+        _distinct(self.line)
+        return self
+
+
+class ElevationCut(_Cut):
+    """A vertical plane that looks at the building from outside, or (`space`: GlobalId of a room) at one wall of
+    a room from within. The line is the plane on plan; it also cuts what it meets."""
+
+    kind: Literal["elevation", "interior elevation"] = "elevation"
+    line: tuple[Place, Place]
+    look: Literal["left", "right"] = "left"
+    space: str = ""
+    perspective: Perspective | None = None
+
+    @model_validator(mode="after")
+    def _is_a_line(self) -> ElevationCut:
+        _distinct(self.line)
         return self
 
 
 class PlanCut(_Cut):
-    """A horizontal cut `height` above a storey's finished floor, looking down; `overhead` is the range above
-    the cut that is drawn dashed."""
+    """A horizontal cut `height` above a storey's finished floor. Looking down, `overhead` is the range above the
+    cut that is drawn dashed. Looking up it is a ceiling plan, mirrored so that it overlies the plan."""
 
     kind: Literal["plan"] = "plan"
     storey: str = Field(description="GlobalId of the storey")
     height: Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)] = 1.2
+    look: Literal["down", "up"] = "down"
     overhead: Annotated[float, Field(ge=0, le=1e4, allow_inf_nan=False)] = 0.0
 
 
-CutSpec = Annotated[SectionCut | PlanCut, Field(discriminator="kind")]
+class PlaneCut(_Cut):
+    """A cut in any plane, given by a point in it and its normal, which points to the viewer."""
+
+    kind: Literal["plane"] = "plane"
+    point: Triple
+    normal: Triple
+    perspective: Perspective | None = None
+
+    @model_validator(mode="after")
+    def _has_direction(self) -> PlaneCut:
+        if math.hypot(*self.normal) < 1e-6:
+            raise ValueError("the plane's normal has no length")
+        return self
 
 
-@dataclass(frozen=True)
-class Axes:
-    """Drawing axes in the model: origin (3,) metres and unit vectors u right, v up, w away from the viewer.
-    A drawing point (mm) is origin + (u·U + v·V) / 1000."""
-
-    origin: F64
-    u: F64
-    v: F64
-    w: F64
-
-    def to_drawing(self, points: F64) -> F64:
-        """Model points (n, 3) in metres to drawing coordinates (n, 3) in millimetres."""
-        frame = np.column_stack((self.u, self.v, self.w)) * 1000.0
-        return np.ascontiguousarray((points - self.origin) @ frame)
-
-    def to_model(self, points: F64) -> F64:
-        """Drawing points (n, 2) in millimetres back to model points (n, 3) in metres."""
-        return self.origin + (points[:, :1] * self.u + points[:, 1:2] * self.v) / 1000.0
-
-
-def axes_of(model: Model, spec: SectionCut | PlanCut) -> Axes:
-    """The drawing axes of a cut. Raises `ImpossibleCut` for a storey that the model does not have."""
-    if isinstance(spec, PlanCut):
-        storey = next((s for s in model.storeys if s.guid == spec.storey), None)
-        if storey is None:
-            raise ImpossibleCut("The storey of this plan is not in the model; choose another storey.")
-        z = storey.elevation + spec.height
-        return Axes(np.array([0.0, 0.0, z]), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), np.array([0, 0, -1.0]))
-    (x0, y0), (x1, y1) = spec.line
-    length = math.hypot(x1 - x0, y1 - y0)
-    dx, dy = (x1 - x0) / length, (y1 - y0) / length
-    up = np.array([0.0, 0.0, 1.0])
-    if spec.look == "left":
-        return Axes(np.array([x0, y0, 0.0]), np.array([dx, dy, 0.0]), up, np.array([-dy, dx, 0.0]))
-    return Axes(np.array([x1, y1, 0.0]), np.array([-dx, -dy, 0.0]), up, np.array([dy, -dx, 0.0]))
-
-
-def extents_of(model: Model, spec: SectionCut | PlanCut) -> tuple[float, float, float, float]:
-    """The drawing's crop (left, base, right, top) in drawing millimetres, with every open side filled in."""
-    low, high = model.bounds
-    if isinstance(spec, PlanCut):
-        start = (low[0] - MARGIN, low[1] - MARGIN, high[0] + MARGIN, high[1] + MARGIN)
-    else:
-        (x0, y0), (x1, y1) = spec.line
-        start = (0.0, low[2] - MARGIN / 2, math.hypot(x1 - x0, y1 - y0), high[2] + MARGIN)
-    e = spec.extents
-    given = (e.left, e.base, e.right, e.top)
-    left, base, right, top = (float(s if g is None else g) for s, g in zip(start, given, strict=True))
-    if right - left < 0.01 or top - base < 0.01:
-        raise ImpossibleCut("The extents enclose nothing: right must lie right of left, and top above base.")
-    return left * 1000, base * 1000, right * 1000, top * 1000
+AnyCut = SectionCut | ElevationCut | PlanCut | PlaneCut
+UprightCut = SectionCut | ElevationCut
+CutSpec = Annotated[AnyCut, Field(discriminator="kind")]

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
-from edge_slice.core.cut import CutResult, PlanCut, SectionCut
+from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.cut.leaves import Leaf
 from edge_slice.core.drawing.display import Label, Link, Paths, Pen, circle, paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.spec import DrawingSpec
@@ -16,6 +18,7 @@ from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 Item = Paths | Label
+F64 = NDArray[np.float64]
 Point = tuple[float, float]
 BUBBLE = 4.0  # mm, radius of a grid bubble
 STAND_OFF = 3.0  # mm between the extents and what stands at their edge
@@ -28,14 +31,14 @@ class SectionMarker:
     drawing: int
     upper: str
     lower: str
-    line: tuple[Point, Point]
+    line: tuple[Point, ...]
     look: str
 
 
 def annotate(
     model: Model,
     result: CutResult,
-    cut: SectionCut | PlanCut,
+    cut: AnyCut,
     spec: DrawingSpec,
     standard: DrawingStandard,
     pens: dict[str, Pen],
@@ -46,9 +49,9 @@ def annotate(
     links: list[Link] = []
     if spec.grid:
         items += _grid(model, result, cut, spec.scale, standard, pens, frame)
-    if isinstance(cut, SectionCut):
-        if spec.levels:
-            items += _levels(model, spec.scale, standard, pens, frame)
+    if result.upright and spec.levels:
+        items += _levels(model, spec.scale, standard, pens, frame)
+    if not isinstance(cut, PlanCut):
         return items, links
     if spec.rooms:
         items += _rooms(model, result, spec.scale, standard)
@@ -116,7 +119,7 @@ def _levels(
 def _grid(
     model: Model,
     result: CutResult,
-    cut: SectionCut | PlanCut,
+    cut: AnyCut,
     scale: float,
     standard: DrawingStandard,
     pens: dict[str, Pen],
@@ -137,12 +140,11 @@ def _grid(
             lines.append([tuple(a - d * STAND_OFF), tuple(b + d * STAND_OFF)])
             bubbles += [(tuple(a - d * away), axis.name), (tuple(b + d * away), axis.name)]
             continue
-        u = _crossing(result, axis.start, axis.end)
-        if u is None or not left <= u / scale <= right:
-            continue
-        x = u / scale
-        lines.append([(x, base - STAND_OFF), (x, top + STAND_OFF)])
-        bubbles.append(((x, base - away), axis.name))
+        for leaf in result.leaves if result.upright else ():
+            u = _crossing(leaf, axis.start, axis.end)
+            if u is not None and leaf.window[0] <= u <= leaf.window[2]:
+                lines.append([(u / scale, base - STAND_OFF), (u / scale, top + STAND_OFF)])
+                bubbles.append(((u / scale, base - away), axis.name))
     if not lines:
         return []
     items: list[Item] = [paths_of("grid", lines, pens["grid"])]
@@ -153,15 +155,16 @@ def _grid(
     return items
 
 
-def _crossing(result: CutResult, start: Point, end: Point) -> float | None:
+def _crossing(leaf: Leaf, start: Point, end: Point) -> float | None:
     """Where a grid line within 30° of the view direction meets the cut, in mm along the drawing."""
-    a = (np.array([*start, 0.0]) - result.axes.origin) * 1000
+    axes = leaf.axes
+    a = (np.array([*start, 0.0]) - axes.origin) * 1000
     d = np.array([end[0] - start[0], end[1] - start[1], 0.0])
-    toward = float(d @ result.axes.w) / max(float(np.linalg.norm(d)), 1e-9)
+    toward = float(d @ axes.w) / max(float(np.linalg.norm(d)), 1e-9)
     if abs(toward) < math.cos(math.radians(30)):
         return None
-    share = -float(a @ result.axes.w) / (float(d @ result.axes.w) * 1000)
-    return float(a @ result.axes.u + share * 1000 * (d @ result.axes.u))
+    share = -float(a @ axes.w) / (float(d @ axes.w) * 1000)
+    return float(a @ axes.u + share * 1000 * (d @ axes.u))
 
 
 def _rooms(model: Model, result: CutResult, scale: float, standard: DrawingStandard) -> list[Item]:
@@ -217,7 +220,8 @@ def _rooms(model: Model, result: CutResult, scale: float, standard: DrawingStand
 def section_marker(
     marker: SectionMarker, scale: float, standard: DrawingStandard, pen: Pen, frame: tuple[float, ...]
 ) -> tuple[list[Item], list[Link]]:
-    """Cutting line with heavier ends, and at both ends a head: number over sheet, wedge to the side looked at.
+    """Cutting line with heavier ends and corners (ISO 128-40), and at both ends a head: number over sheet, wedge to
+    the side looked at.
 
     A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown.
     """
@@ -225,38 +229,53 @@ def section_marker(
     shown = shapely.intersection(shapely.LineString(np.array(marker.line) * 1000 / scale), shapely.box(*frame))
     if shown.geom_type != "LineString" or shown.is_empty:
         return [], []
-    a, b = np.asarray(shown.coords)[0], np.asarray(shown.coords)[-1]
-    d = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
-    n = np.array([-d[1], d[0]]) * (1 if marker.look == "left" else -1)
+    points = np.asarray(shown.coords)
     source = f"marker:{marker.drawing}"
-    tip_a, tip_b = a - d * rule.overhang, b + d * rule.overhang
     heavy = Pen(rule.heavy, pen.colour)
+    tips = []
+    for end, inner in ((points[0], points[1]), (points[-1], points[-2])):
+        out = (end - inner) / max(float(np.hypot(*(end - inner))), 1e-9)
+        tips.append((end, end + out * rule.overhang, out))
+    corners = [_corner(points[k - 1 : k + 2], rule.overhang / 2) for k in range(1, len(points) - 1)]
+    ends = [[tuple(end), tuple(tip)] for end, tip, _ in tips]
+    whole = [tuple(tips[0][1]), *(tuple(p) for p in points), tuple(tips[1][1])]
     items: list[Item] = [
-        paths_of("cutting line", [[tuple(tip_a), tuple(tip_b)]], pen, source=source),
-        paths_of("cutting line end", [[tuple(tip_a), tuple(a)], [tuple(b), tuple(tip_b)]], heavy, source=source),
+        paths_of("cutting line", [whole], pen, source=source),
+        paths_of("cutting line end", [*ends, *corners], heavy, source=source),
     ]
     links = []
     r = rule.head_radius
-    for centre in (tip_a - d * r, tip_b + d * r):
-        wedge = [centre + n * r * 1.65, centre + (n * 0.42 + d * 0.9) * r, centre + (n * 0.42 - d * 0.9) * r]
+    for index, (_, tip, out) in enumerate(tips):
+        along = out if index == 1 else -out
+        n = np.array([-along[1], along[0]]) * (1 if marker.look == "left" else -1)
+        centre = tip + out * r
+        items += _head(marker, centre, n, along, standard, pen)
         x, y = float(centre[0]), float(centre[1])
-        items += [
-            paths_of("marker wedge", [[(float(p[0]), float(p[1])) for p in wedge]], None, pen.colour, True, source),
-            paths_of("marker head", [circle(x, y, r)], Pen(pen.width, pen.colour), "#ffffff", True, source),
-            paths_of("marker head", [[(x - r, y), (x + r, y)]], Pen(pen.width, pen.colour), source=source),
-            Label(
-                "marker number", marker.upper, x, y + r * 0.2, standard.text.label, pen.colour, "centre", source=source
-            ),
-            Label(
-                "marker sheet",
-                marker.lower,
-                x,
-                y - r * 0.2 - standard.text.small,
-                standard.text.small,
-                pen.colour,
-                "centre",
-                source=source,
-            ),
-        ]
         links.append(Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}"))
     return items, links
+
+
+def _corner(points: F64, length: float) -> list[Point]:
+    """The heavy part of a cutting line about one of its corners."""
+    before, corner, after = points
+    ends = []
+    for p in (before, after):
+        d = p - corner
+        far = float(np.hypot(*d))
+        ends.append(corner + d / max(far, 1e-9) * min(length, far / 2))
+    return [(float(q[0]), float(q[1])) for q in (ends[0], corner, ends[1])]
+
+
+def _head(marker: SectionMarker, centre: F64, n: F64, d: F64, standard: DrawingStandard, pen: Pen) -> list[Item]:
+    """One head of a marker: `n` is the look direction, `d` the direction of the line."""
+    r, source = standard.marker.head_radius, f"marker:{marker.drawing}"
+    wedge = [centre + n * r * 1.65, centre + (n * 0.42 + d * 0.9) * r, centre + (n * 0.42 - d * 0.9) * r]
+    x, y = float(centre[0]), float(centre[1])
+    fine, big, small = Pen(pen.width, pen.colour), standard.text.label, standard.text.small
+    return [
+        paths_of("marker wedge", [[(float(p[0]), float(p[1])) for p in wedge]], None, pen.colour, True, source),
+        paths_of("marker head", [circle(x, y, r)], fine, "#ffffff", True, source),
+        paths_of("marker head", [[(x - r, y), (x + r, y)]], fine, source=source),
+        Label("marker number", marker.upper, x, y + r * 0.2, big, pen.colour, "centre", source=source),
+        Label("marker sheet", marker.lower, x, y - r * 0.2 - small, small, pen.colour, "centre", source=source),
+    ]

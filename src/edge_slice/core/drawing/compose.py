@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import CutResult, PlanCut, Role, SectionCut
+from edge_slice.core.cut import AnyCut, CutResult, Role
 from edge_slice.core.drawing.annotations import SectionMarker, annotate
 from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders
 from edge_slice.core.drawing.content import Piece, ground_band, merge_groups, shown_pieces
@@ -33,7 +33,7 @@ def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
 def compose_drawing(
     model: Model,
     result: CutResult,
-    cut: SectionCut | PlanCut,
+    cut: AnyCut,
     spec: DrawingSpec,
     standard: DrawingStandard,
     markers: tuple[SectionMarker, ...] = (),
@@ -44,7 +44,7 @@ def compose_drawing(
     ground = [p for p in pieces if p.kind == GROUND]
     solid = [p for p in pieces if p.kind != GROUND]
     items: list[Item] = []
-    fills, hatches, lines = _ground(ground, result, isinstance(cut, SectionCut), standard, pens, spec.scale)
+    fills, hatches, lines = _ground(ground, result, result.upright, standard, pens, spec.scale)
     items += fills + hatches
     items += _fills(solid, standard, spec.scale, content == "solid")
     if content != "solid":

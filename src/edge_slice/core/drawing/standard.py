@@ -7,9 +7,9 @@ from importlib import resources
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
+from edge_slice.core.cut import MaterialRules
 from edge_slice.core.model import Material, Model
 
 ScaleClass = Literal["small", "middle", "large"]
@@ -122,9 +122,11 @@ class DrawingStandard(_Data):
         """Class by material index; the last entry is for unknown material."""
         return [self.material_class(m) for m in model.materials] + ["other"]
 
-    def strengths(self, model: Model) -> NDArray[np.float64]:
-        """Strength by material index (materials + 1,) for `cut_model`."""
-        return np.array([self.materials[k].strength for k in self.classes(model)])
+    def cut_rules(self, model: Model) -> MaterialRules:
+        """What `cut_model` must know of the model's materials."""
+        classes = self.classes(model)
+        strength = np.array([self.materials[k].strength for k in classes], dtype=np.float64)
+        return MaterialRules(strength, np.array([k == "glass" for k in classes], dtype=bool))
 
 
 def scale_class(scale: float) -> ScaleClass:

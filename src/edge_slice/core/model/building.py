@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -117,6 +118,24 @@ class Model:
         chosen = building[self.mesh.triangle_element] if building.any() else slice(None)
         points = self.mesh.vertices[self.mesh.triangles[chosen].reshape(-1)]
         return points.min(axis=0), points.max(axis=0)
+
+    @cached_property
+    def digests(self) -> tuple[bytes, ...]:
+        """For each element a digest of all that its drawing depends on: the same one, the same linework."""
+        mesh = self.mesh
+        starts = np.searchsorted(mesh.triangle_element, np.arange(len(self.elements) + 1))
+        names = [repr(m) for m in self.materials] + [""]
+        found = []
+        for index, element in enumerate(self.elements):
+            rows = slice(starts[index], starts[index + 1])
+            digest = hashlib.blake2b(mesh.vertices[mesh.triangles[rows]].tobytes(), digest_size=16)
+            own = [names[m] for m in np.unique(mesh.triangle_material[rows]).tolist()]
+            layers = self.build_ups[element.build_up].layers if element.build_up >= 0 else ()
+            built = [(names[layer.material], layer.thickness) for layer in layers]
+            digest.update(mesh.triangle_material[rows].tobytes() if len(own) > 1 else b"")
+            digest.update(repr((element.kind, names[element.material], own, built, element.frame)).encode())
+            found.append(digest.digest())
+        return tuple(found)
 
     @property
     def unclosed(self) -> tuple[Element, ...]:

@@ -1,0 +1,189 @@
+"""Where a cut lies in the model: one plane, or one for each leg of a cutting line, unfolded into one drawing."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.spec import AnyCut, ImpossibleCut, Perspective, Place, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+Window = tuple[float, float, float, float]
+MARGIN = 1.0  # metres of air shown around an unlimited drawing
+EYE_HEIGHT = 1600.0  # mm over the base of the extents
+RIGHT_ANGLE = math.sin(math.radians(1.0))
+UP = np.array([0.0, 0.0, 1.0])
+
+
+@dataclass(frozen=True)
+class Axes:
+    """Drawing axes in the model: origin (3,) metres and unit vectors u right, v up, w away from the viewer.
+    A drawing point (mm) is origin + (u·U + v·V) / 1000."""
+
+    origin: F64
+    u: F64
+    v: F64
+    w: F64
+
+    def to_drawing(self, points: F64) -> F64:
+        """Model points (n, 3) in metres to drawing coordinates (n, 3) in millimetres."""
+        frame = np.column_stack((self.u, self.v, self.w)) * 1000.0
+        return np.ascontiguousarray((points - self.origin) @ frame)
+
+    def to_model(self, points: F64) -> F64:
+        """Drawing points (n, 2) in millimetres back to model points (n, 3) in metres."""
+        return self.origin + (points[:, :1] * self.u + points[:, 1:2] * self.v) / 1000.0
+
+
+@dataclass(frozen=True)
+class Lens:
+    """A perspective: the eye stands `distance` mm before (u, v) of the picture plane w = 0."""
+
+    u: float
+    v: float
+    distance: float
+
+    def project(self, points: F64) -> F64:
+        """Points (..., 3) with w >= 0 as seen from the eye. The map is projective, in depth too: straight lines
+        stay straight, planes plane, and nearer stays nearer, so that hidden lines are found as in a parallel
+        view; the plane w = 0 stays as it is."""
+        share = self.distance / (self.distance + points[..., 2:])
+        centre = np.array([self.u, self.v, 0.0])
+        projected: F64 = centre + (points - centre) * share
+        return projected
+
+
+@dataclass(frozen=True)
+class Leaf:
+    """One plane of a cut. The axes of all leaves measure u from the drawing's origin, so that their parts fit
+    side by side; `window` (left, base, right, top) in mm is what the leaf shows, `far` its depth in mm."""
+
+    axes: Axes
+    window: Window
+    far: float
+
+
+def legs_of(spec: SectionCut) -> list[tuple[Place, Place, float | None]]:
+    """The cutting legs of a line, in the order in which they are drawn from left to right, with their depths."""
+    points = spec.line
+    legs: list[tuple[Place, Place]] = []
+    for k, (a, b) in enumerate(pairwise(points)):
+        last = k == len(points) - 2
+        if legs and not last and spec.corners == "steps" and _is_step(legs[-1], (a, b)):
+            continue
+        if legs and _direction(*legs[-1]) @ _direction(a, b) < -0.5:
+            raise ImpossibleCut("The cutting line turns back on itself; let its legs run on in one direction.")
+        legs.append((a, b))
+    depths = spec.depths or (spec.depth,) * len(legs)
+    if len(depths) != len(legs):
+        raise ImpossibleCut(f"The line has {len(legs)} cutting legs but {len(depths)} depths; give one for each leg.")
+    found = [(a, b, d) for (a, b), d in zip(legs, depths, strict=True)]
+    return found if spec.look == "left" else [(b, a, d) for a, b, d in reversed(found)]
+
+
+def _direction(a: Place, b: Place) -> F64:
+    d = np.array([b[0] - a[0], b[1] - a[1]])
+    return d / float(np.hypot(*d))
+
+
+def _is_step(before: tuple[Place, Place], leg: tuple[Place, Place]) -> bool:
+    return abs(float(_direction(*before) @ _direction(*leg))) < RIGHT_ANGLE
+
+
+def _upright(a: Place, b: Place, at: float) -> Axes:
+    """The vertical plane through a and b, looking left of their direction; a lies `at` metres from the origin."""
+    dx, dy = _direction(a, b)
+    return Axes(np.array([a[0] - at * dx, a[1] - at * dy, 0.0]), np.array([dx, dy, 0.0]), UP, np.array([-dy, dx, 0.0]))
+
+
+def _level(model: Model, spec: PlanCut) -> Axes:
+    storey = next((s for s in model.storeys if s.guid == spec.storey), None)
+    if storey is None:
+        raise ImpossibleCut("The storey of this plan is not in the model; choose another storey.")
+    origin = np.array([0.0, 0.0, storey.elevation + spec.height])
+    return Axes(origin, np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), -UP if spec.look == "down" else UP)
+
+
+def _free(spec: PlaneCut) -> Axes:
+    """Up is the model's up as far as it lies in the plane; in a level plane it is the model's y axis."""
+    w = -np.array(spec.normal) / math.hypot(*spec.normal)
+    steep = UP - (UP @ w) * w
+    if float(np.linalg.norm(steep)) < 1e-6:
+        steep = np.array([0.0, 1.0, 0.0]) - w[1] * w
+    v = steep / np.linalg.norm(steep)
+    return Axes(np.array(spec.point), np.cross(w, v), v, w)
+
+
+def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
+    """The planes of a cut, from left to right. Raises `ImpossibleCut` for a storey that is not in the model, a
+    line that turns back, or extents that enclose nothing."""
+    if isinstance(spec, SectionCut):
+        legs = legs_of(spec)
+    elif isinstance(spec, PlanCut | PlaneCut):
+        axes = _level(model, spec) if isinstance(spec, PlanCut) else _free(spec)
+        return (Leaf(axes, _window(spec, _around(model, axes)), _mm(spec.depth)),)
+    else:
+        a, b = spec.line if spec.look == "left" else spec.line[::-1]
+        legs = [(a, b, spec.depth)]
+    marks = np.cumsum([0.0] + [math.hypot(b[0] - a[0], b[1] - a[1]) for a, b, _ in legs])
+    low, high = model.bounds
+    whole = _window(spec, (0.0, low[2] - MARGIN / 2, float(marks[-1]), high[2] + MARGIN))
+    found = []
+    for k, (a, b, depth) in enumerate(legs):
+        left = whole[0] if k == 0 else max(whole[0], float(marks[k]) * 1000)
+        right = whole[2] if k == len(legs) - 1 else min(whole[2], float(marks[k + 1]) * 1000)
+        if right > left:
+            found.append(Leaf(_upright(a, b, float(marks[k])), (left, whole[1], right, whole[3]), _mm(depth)))
+    return tuple(found)
+
+
+def _mm(depth: float | None) -> float:
+    return math.inf if depth is None else depth * 1000.0
+
+
+def _around(model: Model, axes: Axes) -> tuple[float, float, float, float]:
+    """What the building takes up in a plane, with some air, in metres."""
+    corners = np.array([[x, y, z] for x in (0, 1) for y in (0, 1) for z in (0, 1)])
+    low, high = model.bounds
+    flat = axes.to_drawing(low + corners * (high - low))[:, :2] / 1000.0
+    (u0, v0), (u1, v1) = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
+    return u0 - MARGIN, v0 - MARGIN, u1 + MARGIN, v1 + MARGIN
+
+
+def _window(spec: AnyCut, start: tuple[float, float, float, float]) -> Window:
+    """The crop (left, base, right, top) in mm, with every open side filled in from `start` (metres)."""
+    e = spec.extents
+    given = (e.left, e.base, e.right, e.top)
+    left, base, right, top = (float(s if g is None else g) for s, g in zip(start, given, strict=True))
+    if e.polygon:
+        u0, v0, u1, v1 = shapely.Polygon(e.polygon).bounds
+        left, base = max(left, u0), max(base, v0)
+        right, top = min(right, u1), min(top, v1)
+    if right - left < 0.01 or top - base < 0.01:
+        raise ImpossibleCut("The extents enclose nothing: right must lie right of left, and top above base.")
+    return left * 1000, base * 1000, right * 1000, top * 1000
+
+
+def whole_window(leaves: tuple[Leaf, ...]) -> Window:
+    """The crop of a drawing whose leaves stand side by side."""
+    first, last = leaves[0].window, leaves[-1].window
+    return first[0], first[1], last[2], last[3]
+
+
+def lens_of(perspective: Perspective | None, window: Window) -> Lens | None:
+    if perspective is None:
+        return None
+    left, base, right, top = window
+    u, v = (left + right) / 2, base + min(EYE_HEIGHT, (top - base) / 2)
+    if perspective.eye is not None:
+        u, v = perspective.eye[0] * 1000.0, perspective.eye[1] * 1000.0
+    if perspective.distance is not None:
+        return Lens(u, v, perspective.distance * 1000.0)
+    angle = math.radians(perspective.field_of_view or 60.0)
+    return Lens(u, v, (right - left) / 2 / math.tan(angle / 2))
