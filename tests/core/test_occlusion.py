@@ -5,7 +5,8 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut.occlusion import clip_triangles, visible_spans
+from edge_slice.core.cut.occluders import clip_triangles
+from edge_slice.core.cut.occlusion import visible_spans
 
 WINDOW = (-100.0, -100.0, 100.0, 100.0)
 coordinate = st.floats(-80, 80)
@@ -21,7 +22,9 @@ def square(half: float, depth: float) -> tuple[np.ndarray, np.ndarray]:
 def spans(
     edge: list[tuple[float, float, float]], corners: np.ndarray, bits: np.ndarray, hidden: bool = False
 ) -> list[tuple[float, float, bool]]:
-    _, span, is_hidden = visible_spans(np.array([edge], float), corners, bits, WINDOW, hidden)
+    _, span, is_hidden = visible_spans(
+        np.array([edge], float), corners, bits, np.full((len(corners), 3), -1, np.int32), WINDOW, hidden
+    )
     return [(round(a, 4), round(b, 4), bool(h)) for (a, b), h in zip(span.tolist(), is_hidden, strict=True)]
 
 
@@ -63,13 +66,13 @@ def test_hidden_parts_complete_the_visible_ones() -> None:
 @settings(max_examples=150, deadline=None)
 def test_clipped_triangle_keeps_the_area_beyond_the_cut(points: list[tuple[float, float, float]]) -> None:
     p = np.array(points)
-    corners, _ = clip_triangles(p, np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf)
+    corners, _, _ = clip_triangles(p, np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf)
 
     def area(t: np.ndarray) -> float:
         return float(np.linalg.norm(np.cross(t[1] - t[0], t[2] - t[0])) / 2)
 
     assert all((c[:, 2] >= -1e-9).all() for c in corners)
-    mirrored, _ = clip_triangles(
+    mirrored, _, _ = clip_triangles(
         p * [1, 1, -1], np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf
     )
     whole = area(p)

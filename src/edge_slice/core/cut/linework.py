@@ -8,7 +8,8 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.leaves import Lens, Window
-from edge_slice.core.cut.occlusion import clip_triangles, visible_spans
+from edge_slice.core.cut.occluders import clip_triangles, flat_mates
+from edge_slice.core.cut.occlusion import visible_spans
 from edge_slice.core.cut.result import CutFace, CutLines, Role
 from edge_slice.core.cut.sight import Sight
 from edge_slice.core.model import Mesh
@@ -125,10 +126,10 @@ def trace_lines(
     edges, index = _edges_in_view(sight, wanted, far, sight.leaf.window)
     if not len(edges):
         return CutLines.empty()
-    corners, bits = _concealing(sight, present, far, caps)
+    corners, bits, mates = _concealing(sight, present, far, caps)
     flat = edges[:, :, :2].reshape(-1, 2)
     (u0, v0), (u1, v1) = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
-    edge, span, hidden = visible_spans(edges, corners, bits, (u0, v0, u1, v1), keep_hidden)
+    edge, span, hidden = visible_spans(edges, corners, bits, mates, (u0, v0, u1, v1), keep_hidden)
     start, step = edges[edge, 0], edges[edge, 1] - edges[edge, 0]
     a, b = start + span[:, :1] * step, start + span[:, 1:] * step
     return CutLines(
@@ -145,14 +146,23 @@ def true_depth(seen: F64, lens: Lens | None) -> F64:
     return seen if lens is None else seen / np.maximum(1.0 - seen / lens.distance, 1e-9)
 
 
-def _concealing(sight: Sight, present: Flags, far: float, caps: F64) -> tuple[F64, NDArray[np.uint8]]:
-    """Triangles that hide, as seen, and which of their sides are outlines; the cut faces are the first."""
+def _concealing(sight: Sight, present: Flags, far: float, caps: F64) -> tuple[F64, NDArray[np.uint8], I32]:
+    """Triangles that hide, as seen, which of their sides are outlines, and their mates; the cut faces are the
+    first."""
     mesh: Mesh = sight.mesh
     # Only faces turned to the viewer hide: what lies behind a far face lies in a body, behind its near face
     # or its cut face. Leaking bodies have no such order, so all of their faces hide.
     owner = mesh.triangle_element
     use = present[owner] & ((sight.seen == 1) | sight.leaking[owner]) & sight.conceals[sight.material]
-    corners, bits = clip_triangles(sight.points, mesh.triangles, use, _borders(mesh.neighbours, sight.seen, use), far)
+    border = _borders(mesh.neighbours, sight.seen, use)
+    corners, bits, whole = clip_triangles(sight.points, mesh.triangles, use, border, far)
+    mates = flat_mates(sight.points, mesh.triangles, mesh.neighbours, border, whole)
     if sight.lens is not None:
         corners = sight.lens.project(corners)
-    return np.concatenate((caps, corners)), np.concatenate((np.zeros(len(caps), np.uint8), bits))
+    count = len(caps)
+    mates[:, 0] = np.where(mates[:, 0] >= 0, mates[:, 0] + count, -1)
+    return (
+        np.concatenate((caps, corners)),
+        np.concatenate((np.zeros(count, np.uint8), bits)),
+        np.concatenate((np.full((count, 3), -1, np.int32), mates)),
+    )
