@@ -20,8 +20,8 @@ from edge_slice.core.drawing import (
 )
 from edge_slice.core.drawing.annotations import fan_out, level_text
 from edge_slice.core.drawing.content import shown_pieces
-from edge_slice.core.drawing.hatching import family_lines, fitted_lines, scatter_shapes
-from edge_slice.core.drawing.standard import LineFamily, Scatter, content_for
+from edge_slice.core.drawing.hatches import LineFamily, Scatter
+from edge_slice.core.drawing.hatching import family_lines, scatter_shapes
 from edge_slice.core.model import LayerFrame, Material, Model
 from tests.bodies import box, model_of
 
@@ -53,10 +53,10 @@ def layered() -> tuple[Model, CutResult]:
     return model, cut_model(model, cut)
 
 
-@pytest.mark.parametrize(("scale", "layers"), [(200, 1), (100, 1), (50, 3), (20, 4), (5, 4)])
+@pytest.mark.parametrize(("scale", "layers"), [(200, 1), (100, 1), (50, 3), (20, 3), (5, 3)])
 def test_content_follows_the_scale(scale: float, layers: int) -> None:
     model, result = layered()
-    pieces = shown_pieces(model, result, STANDARD, content_for(scale), scale)
+    pieces = shown_pieces(model, result, STANDARD, STANDARD.content_for(scale), scale)
     assert len({p.layer for p in pieces}) == layers
     assert sum(p.polygon.area for p in pieces) == pytest.approx(3000 * 361, rel=1e-6)
 
@@ -132,14 +132,6 @@ def test_scattered_shapes_stay_inside_and_in_place() -> None:
     assert shapely.covers(shapely.box(-0.3, -0.3, 30.3, 20.3), shapely.points(whole)).all()
     part, _ = scatter_shapes(shapely.box(0, 0, 15, 20), rule)
     assert set(map(tuple, part)) <= set(map(tuple, whole))
-
-
-def test_batt_runs_from_face_to_face() -> None:
-    layer = shapely.box(0, 0, 60, 4)
-    points, _ = fitted_lines(layer, STANDARD.hatches["soft insulation"], (0.0, 1.0), 0.0, 4.0)
-    assert points[:, 1].min() == pytest.approx(0.08, abs=0.02)
-    assert points[:, 1].max() == pytest.approx(3.92, abs=0.02)
-    assert (points[:, 0].min(), points[:, 0].max()) == pytest.approx((0, 60), abs=0.01)
 
 
 @given(st.lists(st.floats(-100, 100), min_size=1, max_size=12), st.floats(1, 10))

@@ -4,18 +4,21 @@ The only place where graphic rules live."""
 from edge_slice.core.drawing.annotations import SectionMarker
 from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
-from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard, default_standard
+from edge_slice.core.drawing.spec import DrawingSpec, MaterialException
+from edge_slice.core.drawing.standard import SHIPPED, DrawingStandard, default_standard, shipped_standard
 
 __all__ = [
+    "SHIPPED",
     "DisplayList",
     "DrawingSpec",
     "DrawingStandard",
     "Label",
     "Link",
+    "MaterialException",
     "Paths",
     "Pen",
     "SectionMarker",
     "compose_drawing",
     "default_standard",
+    "shipped_standard",
 ]

@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.cut.leaves import Leaf
-from edge_slice.core.drawing.display import Label, Link, Paths, Pen, circle, paths_of
+from edge_slice.core.drawing.dashes import stroked
+from edge_slice.core.drawing.display import Label, Link, Paths, Pen, circle, paths_of, run_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -147,7 +148,7 @@ def _grid(
                 bubbles.append(((u / scale, base - away), axis.name))
     if not lines:
         return []
-    items: list[Item] = [paths_of("grid", lines, pens["grid"])]
+    items: list[Item] = list(stroked("grid", [run_of(lines)], pens["grid"]))
     pen = Pen(pens["grid"].width, pens["grid"].colour)
     items.append(paths_of("grid bubble", [circle(x, y, BUBBLE) for (x, y), _ in bubbles], pen, None, True))
     h = standard.text.heading
@@ -240,7 +241,7 @@ def section_marker(
     ends = [[tuple(end), tuple(tip)] for end, tip, _ in tips]
     whole = [tuple(tips[0][1]), *(tuple(p) for p in points), tuple(tips[1][1])]
     items: list[Item] = [
-        paths_of("cutting line", [whole], pen, source=source),
+        *stroked("cutting line", [run_of([whole])], pen, source),
         paths_of("cutting line end", [*ends, *corners], heavy, source=source),
     ]
     links = []

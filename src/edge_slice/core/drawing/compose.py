@@ -6,14 +6,17 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import AnyCut, CutResult, Role
+from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
 from edge_slice.core.drawing.annotations import SectionMarker, annotate
 from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders
-from edge_slice.core.drawing.content import Piece, ground_band, merge_groups, shown_pieces
+from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
+from edge_slice.core.drawing.dashes import stroked
 from edge_slice.core.drawing.display import DisplayList, Label, Paths, Pen, Runs, joined, paths_of, runs_of
-from edge_slice.core.drawing.hatching import family_lines, fitted_lines, scatter_shapes
+from edge_slice.core.drawing.fills import fills, hatches, rings_on_paper
+from edge_slice.core.drawing.ground import edge_strokes, ground_band
+from edge_slice.core.drawing.hatching import family_lines
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard, content_for, scale_class
+from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -22,10 +25,14 @@ GROUND = "earth"
 
 
 def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
-    """The pens in use at a scale, by role."""
-    k = scale_class(scale)
+    """The pens in use at a scale, by role; dashes in mm."""
+    k = standard.scale_class(scale)
     return {
-        role: Pen(rule.width[k], standard.hatch_ink if role == "hatch" else standard.ink, rule.dash)
+        role: Pen(
+            rule.width[k],
+            standard.hatch_ink if role == "hatch" else standard.ink,
+            tuple(d * rule.width[k] for d in rule.dash),
+        )
         for role, rule in standard.pens.items()
     }
 
@@ -39,81 +46,59 @@ def compose_drawing(
     markers: tuple[SectionMarker, ...] = (),
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point."""
-    pens, content = pens_of(standard, spec.scale), content_for(spec.scale)
+    standard = standard.adapted(spec)
+    pens = pens_of(standard, spec.scale)
+    content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
+    fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
     pieces = shown_pieces(model, result, standard, content, spec.scale)
     ground = [p for p in pieces if p.kind == GROUND]
     solid = [p for p in pieces if p.kind != GROUND]
+    groups = merge_groups(solid, standard)
     items: list[Item] = []
-    fills, hatches, lines = _ground(ground, result, result.upright, standard, pens, spec.scale)
-    items += fills + hatches
-    items += _fills(solid, standard, spec.scale, content == "solid")
-    if content != "solid":
-        items += _hatches(solid, standard, pens["hatch"], spec.scale)
+    under, lines = _ground(ground, result, fill, standard, pens, spec.scale)
+    items += under
+    if fill != "none":
+        items += fills(solid, standard, spec.scale, fill == "solid")
+    if fill == "material":
+        items += hatches(solid, groups, standard, pens["hatch"], spec.scale, result.upright)
     items += _seen(result, standard, pens, spec.scale)
-    items += _outlines(solid, standard, pens, spec.scale) + lines
+    items += _outlines(solid, groups, result, standard, pens, spec.scale) + lines
+    if content == "membranes":
+        items += _membranes(model, result, standard, pens["membrane"], spec.scale)
     items += _loose(result, pens, spec.scale)
+    if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
+        items.append(_steps(result, pens["step"], spec.scale))
     u0, v0, u1, v1 = (x / spec.scale for x in result.extents)
     notes, links = annotate(model, result, cut, spec, standard, pens, markers)
     return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links))
 
 
-def _rings(polygons: list[shapely.Polygon], scale: float) -> list[F64]:
-    return [np.asarray(r.coords)[:-1] / scale for p in polygons for r in (p.exterior, *p.interiors)]
-
-
-def _fills(pieces: list[Piece], standard: DrawingStandard, scale: float, one_tint: bool) -> list[Item]:
-    """One fill by class; at the smallest scales one solid tone for everything."""
-    groups: dict[str, list[shapely.Polygon]] = {}
-    for m in pieces:
-        tint = standard.ink if one_tint else standard.materials[m.kind].tint
-        groups.setdefault(tint, []).append(m.polygon)
-    return [paths_of("cut fill", _rings(ps, scale), None, tint, True) for tint, ps in groups.items()]
-
-
-def _scaled(polygon: shapely.Polygon, scale: float) -> shapely.Polygon:
-    scaled: shapely.Polygon = shapely.transform(polygon, lambda p: p / scale)
-    return scaled
-
-
-def _hatches(pieces: list[Piece], standard: DrawingStandard, pen: Pen, scale: float) -> list[Item]:
-    lines: list[Runs] = []
-    dots: list[Runs] = []
-    shapes: list[Runs] = []
-    for piece in pieces:
-        hatch = standard.hatches[standard.materials[piece.kind].hatch]
-        paper = _scaled(piece.polygon, scale)
-        lines += [family_lines(paper, f) for f in hatch.families]
-        for rule in hatch.scatter:
-            (dots if rule.shape == "dot" else shapes).append(scatter_shapes(paper, rule))
-        if hatch.along or hatch.batt or hatch.zigzag:
-            s = piece.strip
-            normal, low, high = (s.normal, s.low / scale, s.high / scale) if s else (None, 0.0, 0.0)
-            lines.append(fitted_lines(paper, hatch, normal, low, high))
-    return [
-        *joined("hatch", lines, pen),
-        *joined("hatch", dots, None, pen.colour, True),
-        *joined("hatch", shapes, pen, None, True),
-    ]
-
-
 def _ground(
-    pieces: list[Piece], result: CutResult, upright: bool, standard: DrawingStandard, pens: dict[str, Pen], scale: float
-) -> tuple[list[Item], list[Item], list[Item]]:
-    """Fill, hatch and earth line of cut ground."""
+    pieces: list[Piece], result: CutResult, fill: str, standard: DrawingStandard, pens: dict[str, Pen], scale: float
+) -> tuple[list[Item], list[Item]]:
+    """Fill and hatch of cut ground, and its earth line."""
     rule = standard.materials[GROUND]
     hatch = standard.hatches[rule.hatch]
     bands: list[shapely.Polygon] = []
     surface: list[F64] = []
     for piece in pieces:
-        band, edge = ground_band(piece.polygon, result.extents, standard.ground_depth * scale, upright)
+        band, edge = ground_band(piece.polygon, result.extents, standard.ground_depth * scale, result.upright)
         bands += [p for p in shapely.get_parts(band) if p.geom_type == "Polygon"]
         surface += [line / scale for line in edge]
     if not bands:
-        return [], [], []
-    lines = [family_lines(_scaled(p, scale), f) for p in bands for f in hatch.families]
-    fills: list[Item] = [paths_of("cut fill", _rings(bands, scale), None, rule.tint, True)]
-    lines_out: list[Item] = [paths_of("earth line", surface, pens["earth line"])] if surface else []
-    return fills, list(joined("hatch", lines, pens["hatch"])), lines_out
+        return [], []
+    under: list[Item] = []
+    if fill != "none":
+        tint = standard.ink if fill == "solid" else rule.tint
+        under.append(paths_of("cut fill", rings_on_paper(bands, scale), None, tint, True))
+    if fill == "material":
+        paper = [shapely.transform(p, lambda q: q / scale) for p in bands]
+        strokes = [family_lines(p, f) for p in paper for f in hatch.families]
+        if hatch.edge is not None:
+            strokes.append(edge_strokes(surface, paper, hatch.edge))
+        under += joined("hatch", strokes, pens["hatch"])
+    lines: list[Item] = [paths_of("earth line", surface, pens["earth line"])] if surface else []
+    return under, lines
 
 
 def _seen(result: CutResult, standard: DrawingStandard, pens: dict[str, Pen], scale: float) -> list[Item]:
@@ -136,7 +121,7 @@ def _seen(result: CutResult, standard: DrawingStandard, pens: dict[str, Pen], sc
         path
         for role, chosen in bands
         if chosen.any()
-        for path in joined(role, [chained(lines.points[chosen] / scale)], pens[role])
+        for path in stroked(role, [chained(lines.points[chosen] / scale)], pens[role])
     ]
 
 
@@ -146,19 +131,49 @@ def chained(segments: F64) -> Runs:
     return runs_of(shapely.line_merge(shapely.multilinestrings([lines])))
 
 
-def _outlines(pieces: list[Piece], standard: DrawingStandard, pens: dict[str, Pen], scale: float) -> list[Item]:
-    """Every border once: heavy where an element ends (heavier for structure), fine between layers."""
+def _outlines(
+    pieces: list[Piece],
+    groups: NDArray[np.int64],
+    result: CutResult,
+    standard: DrawingStandard,
+    pens: dict[str, Pen],
+    scale: float,
+) -> list[Item]:
+    """Every border once: heavy where an element ends (heavier for structure), fine between layers; none where the
+    extents cut a piece off."""
     rules = [standard.materials[p.kind] for p in pieces]
     structure = np.array([r.structure for r in rules], dtype=bool)
     element = np.array([p.element for p in pieces], dtype=np.int64)
-    borders = classed_borders([p.polygon for p in pieces], element, merge_groups(pieces, standard), structure)
+    borders = classed_borders([p.polygon for p in pieces], element, groups, structure)
     roles = {LAYER: "layer", OTHER: "cut other", STRUCTURE: "cut structure"}
-    return [
-        path
-        for k, role in roles.items()
-        if k in borders and pens[role].width > 0
-        for path in joined(role, [chained(borders[k] / scale)], pens[role])
-    ]
+    items: list[Item] = []
+    for k, role in roles.items():
+        if k in borders:
+            kept = borders[k][~_on_crop(borders[k], result)]
+            items += stroked(role, [chained(kept / scale)] if len(kept) else [], pens[role])
+    return items
+
+
+def _on_crop(segments: F64, result: CutResult) -> NDArray[np.bool_]:
+    """Segments (n, 4) that lie on the sides of the extents."""
+    frame = shapely.box(*result.extents)
+    if result.polygon is not None:
+        frame = shapely.intersection(frame, result.polygon)
+    edge = shapely.boundary(frame)
+    shapely.prepare(edge)
+    ends = [shapely.dwithin(edge, shapely.points(segments[:, k : k + 2]), 0.05) for k in (0, 2)]
+    middle = shapely.dwithin(edge, shapely.points((segments[:, :2] + segments[:, 2:]) / 2), 0.05)
+    found: NDArray[np.bool_] = ends[0] & ends[1] & middle
+    return found
+
+
+def _membranes(model: Model, result: CutResult, standard: DrawingStandard, pen: Pen, scale: float) -> list[Item]:
+    """One heavy dashed line in the place of each membrane; those of neighbours run on where they meet."""
+    lines = membrane_lines(model, result, standard)
+    if not lines:
+        return []
+    segments = np.concatenate([np.column_stack((line[:-1], line[1:])) for line in lines])
+    return list(stroked("membrane", [chained(np.round(segments / scale, 4))], pen))
 
 
 def _loose(result: CutResult, pens: dict[str, Pen], scale: float) -> list[Item]:
@@ -166,3 +181,9 @@ def _loose(result: CutResult, pens: dict[str, Pen], scale: float) -> list[Item]:
     if not result.open_chains:
         return []
     return [paths_of("cut other", [points / scale for _, points in result.open_chains], pens["cut other"])]
+
+
+def _steps(result: CutResult, pen: Pen, scale: float) -> Item:
+    """Fine upright lines where the cut steps."""
+    _, base, _, top = result.extents
+    return paths_of("step", [[(u / scale, base / scale), (u / scale, top / scale)] for u in result.steps], pen)

@@ -1,4 +1,4 @@
-"""What a cut face shows at a scale: layers joined or kept, like neighbours merged, ground filled to a depth."""
+"""What a cut face shows at a scale: layers joined or kept, membranes as lines, like neighbours merged."""
 
 from __future__ import annotations
 
@@ -8,36 +8,44 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import CutFace, CutResult
-from edge_slice.core.cut.result import Strip
+from edge_slice.core.cut import CutFace, CutResult, Strip
 from edge_slice.core.drawing.standard import Content, DrawingStandard
 from edge_slice.core.model import Model
 
+F64 = NDArray[np.float64]
 SNAP = 0.01  # mm of model; faces closer than this share their border
+LONG = 2.0  # an element this much longer than wide has a grain along it
+ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
+MEMBRANE = "membrane"
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A cut face as shown: model mm, with the class of its material and, where known, the run of its layer."""
+    """A cut face as shown: model mm, with the class of its material and, where known, the run of its layer; `across`:
+    a long element cut across its length."""
 
     element: int
     kind: str
     layer: int
     polygon: shapely.Polygon
     strip: Strip | None
+    across: bool = False
 
 
 def shown_pieces(
     model: Model, result: CutResult, standard: DrawingStandard, content: Content, scale: float
 ) -> list[Piece]:
     """Pieces by the content rules: at small scales a build-up is one piece of its main material; at middle
-    scales layers thinner than the standard's `thin_layer` on paper join their stronger neighbour."""
+    scales layers thinner than the standard's `thin_layer` on paper join their stronger neighbour; where membranes
+    show, they are lines (`membrane_lines`) and their place belongs to their stronger neighbour."""
     classes = standard.classes(model)
     pieces: list[Piece] = []
     joined: dict[tuple[int, int], list[CutFace]] = {}
     for face in result.faces:
         if face.layer < 0:
-            pieces.append(Piece(face.element, classes[face.material], -1, face.polygon, None))
+            kind = standard.class_of(model.elements[face.element], classes[face.material])
+            across = bool(standard.materials[kind].hatch_across) and _is_across(model, face, result)
+            pieces.append(Piece(face.element, kind, -1, face.polygon, None, across))
             continue
         target = _layer_targets(model, face.element, standard, classes, content, scale)[face.layer]
         joined.setdefault((face.element, target), []).append(face)
@@ -58,6 +66,28 @@ def parts(geometry: shapely.Geometry) -> list[shapely.Polygon]:
     return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SNAP]
 
 
+def _is_across(model: Model, face: CutFace, result: CutResult) -> bool:
+    """Whether the cut meets a long element nearer to square across its length than along it."""
+    axis = long_axis(model, face.element)
+    return axis is not None and abs(float(axis @ result.leaves[face.leaf].axes.w)) > ACROSS
+
+
+def long_axis(model: Model, element: int) -> F64 | None:
+    """Unit vector along an element that is clearly longer than wide (its principal axis), else None."""
+    owner = model.mesh.triangle_element
+    first, last = np.searchsorted(owner, [element, element + 1])
+    points = model.mesh.vertices[np.unique(model.mesh.triangles[first:last])]
+    if len(points) < 4:
+        return None
+    _, axes = np.linalg.eigh(np.cov((points - points.mean(axis=0)).T))
+    sizes = np.ptp(points @ axes, axis=0)
+    order = np.argsort(sizes)
+    if sizes[order[2]] < LONG * sizes[order[1]]:
+        return None
+    axis: F64 = axes[:, order[2]]
+    return axis
+
+
 def _layer_targets(
     model: Model, element: int, standard: DrawingStandard, classes: list[str], content: Content, scale: float
 ) -> list[int]:
@@ -66,13 +96,14 @@ def _layer_targets(
     if content in ("solid", "outline"):
         main = max(range(len(layers)), key=lambda k: layers[k].thickness)
         return [main] * len(layers)
-    if content == "membranes":
-        return list(range(len(layers)))
 
     def strength(k: int) -> float:
         return standard.materials[classes[layers[k].material]].strength
 
-    thick = [k for k, layer in enumerate(layers) if layer.thickness * 1000.0 / scale >= standard.thin_layer]
+    if content == "membranes":
+        thick = [k for k in range(len(layers)) if classes[layers[k].material] != MEMBRANE]
+    else:
+        thick = [k for k, layer in enumerate(layers) if layer.thickness * 1000.0 / scale >= standard.thin_layer]
     if not thick:
         return [max(range(len(layers)), key=strength)] * len(layers)
     targets = []
@@ -84,38 +115,26 @@ def _layer_targets(
     return targets
 
 
+def membrane_lines(model: Model, result: CutResult, standard: DrawingStandard) -> list[F64]:
+    """The middle line (2, 2) of every cut membrane layer, in model mm."""
+    classes = standard.classes(model)
+    lines = []
+    for face in result.faces:
+        if face.strip is None or classes[face.material] != MEMBRANE:
+            continue
+        n = np.array(face.strip.normal)
+        d = np.array([-n[1], n[0]])
+        reach = np.asarray(face.polygon.exterior.coords) @ d
+        middle = n * (face.strip.low + face.strip.high) / 2
+        line = shapely.LineString([middle + d * (reach.min() - 1), middle + d * (reach.max() + 1)])
+        cut = shapely.intersection(line, face.polygon)
+        lines += [np.asarray(g.coords) for g in shapely.get_parts(cut) if g.geom_type == "LineString"]
+    return lines
+
+
 def merge_groups(pieces: list[Piece], standard: DrawingStandard) -> NDArray[np.int64]:
     """A number by piece (p,): neighbours with the same number show no line between them. Like materials merge
     unless their class keeps elements apart."""
     numbers: dict[tuple[str, int], int] = {}
     keys = [(p.kind, -1 if standard.materials[p.kind].merge else p.element) for p in pieces]
     return np.array([numbers.setdefault(k, len(numbers)) for k in keys], dtype=np.int64)
-
-
-def ground_band(
-    polygon: shapely.Polygon, window: tuple[float, float, float, float], depth: float, upright: bool
-) -> tuple[shapely.Geometry, list[NDArray[np.float64]]]:
-    """Cut ground shows as a band `depth` mm thick under its surface. Returns the band and the surface lines.
-
-    In a section (`upright`) the surface is what faces up or sideways; on plan, every edge but the crop's.
-    """
-    u0, v0, u1, v1 = window
-    lines: list[NDArray[np.float64]] = []
-    polygon = shapely.orient_polygons(polygon)
-    for ring in (polygon.exterior, *polygon.interiors):
-        p = np.asarray(ring.coords)
-        a, b = p[:-1], p[1:]
-        on_crop = (
-            ((np.abs(a[:, 0] - u0) < 1) & (np.abs(b[:, 0] - u0) < 1))
-            | ((np.abs(a[:, 0] - u1) < 1) & (np.abs(b[:, 0] - u1) < 1))
-            | ((np.abs(a[:, 1] - v0) < 1) & (np.abs(b[:, 1] - v0) < 1))
-            | ((np.abs(a[:, 1] - v1) < 1) & (np.abs(b[:, 1] - v1) < 1))
-        )
-        surface = ~on_crop & ((b[:, 0] - a[:, 0] < 1) if upright else True)
-        lines += [np.array([a[i], b[i]]) for i in np.flatnonzero(surface)]
-    if not lines:
-        return polygon, []
-    merged = shapely.line_merge(shapely.multilinestrings([shapely.linestrings(np.array(lines))]))
-    merged = merged[0] if isinstance(merged, np.ndarray) else merged
-    band = shapely.intersection(polygon, shapely.buffer(merged, depth, cap_style="flat", join_style="round"))
-    return band, [np.asarray(g.coords) for g in shapely.get_parts(merged)]

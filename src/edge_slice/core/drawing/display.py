@@ -91,22 +91,32 @@ def paths_of(
     source: str = "",
 ) -> Paths:
     """Paths from a list of point lists."""
-    arrays = [np.asarray(line, dtype=np.float64).reshape(-1, 2) for line in lines]
-    starts = np.r_[0, np.cumsum([len(a) for a in arrays])].astype(np.int64)
-    points = np.concatenate(arrays) if arrays else np.zeros((0, 2))
+    points, starts = run_of(lines)
     return Paths(role, points, starts, closed, pen, fill, source)
 
 
+def run_of(lines: list[F64] | list[list[tuple[float, float]]]) -> Runs:
+    """Points and starts from a list of point lists."""
+    arrays = [np.asarray(line, dtype=np.float64).reshape(-1, 2) for line in lines]
+    starts = np.r_[0, np.cumsum([len(a) for a in arrays])].astype(np.int64)
+    return (np.concatenate(arrays) if arrays else np.zeros((0, 2))), starts
+
+
 def joined(
-    role: str, runs: list[Runs], pen: Pen | None = None, fill: str | None = None, closed: bool = False
+    role: str, runs: list[Runs], pen: Pen | None = None, fill: str | None = None, closed: bool = False, source: str = ""
 ) -> list[Paths]:
     """One item from several runs of paths; none when they are empty."""
+    points, starts = together(runs)
+    return [Paths(role, points, starts, closed, pen, fill, source)] if len(points) else []
+
+
+def together(runs: list[Runs]) -> Runs:
+    """Several runs of paths as one."""
     runs = [r for r in runs if len(r[0])]
     if not runs:
-        return []
+        return np.zeros((0, 2)), np.zeros(1, np.int64)
     lengths = np.concatenate([np.diff(starts) for _, starts in runs])
-    starts = np.r_[0, np.cumsum(lengths)].astype(np.int64)
-    return [Paths(role, np.concatenate([points for points, _ in runs]), starts, closed, pen, fill)]
+    return np.concatenate([points for points, _ in runs]), np.r_[0, np.cumsum(lengths)].astype(np.int64)
 
 
 def runs_of(geometries: object) -> Runs:

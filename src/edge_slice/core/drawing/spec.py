@@ -2,14 +2,32 @@
 
 from __future__ import annotations
 
+from typing import Annotated, Literal
+
 from pydantic import BaseModel, ConfigDict, Field
 
 
+class MaterialException(BaseModel):
+    """What one drawing does differently with a class of material; null: as in the standard."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    hatch: Annotated[str, Field(max_length=60)] | None = None
+    tint: Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")] | None = None
+    merge: bool | None = None
+
+
 class DrawingSpec(BaseModel):
-    """How a drawing is shown: scale denominator, and which annotations stand at its edge."""
+    """How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
+    cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
+    shows (`auto`: by scale), and what it does differently: pen widths in mm by role, materials by class."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     scale: float = Field(default=50, gt=0, le=100_000, allow_inf_nan=False)
     levels: bool = True
     grid: bool = True
     rooms: bool = True
+    standard: str = Field(default="fine-line", min_length=1, max_length=60)
+    fill: Literal["material", "solid", "colour", "none"] = "material"
+    content: Literal["auto", "outline", "layers", "membranes"] = "auto"
+    pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
+    materials: dict[str, MaterialException] = {}

@@ -1,106 +1,116 @@
-"""A drawing standard: pens (ISO 128), hatches, materials and text heights as data that an office can edit."""
+"""A drawing standard: pens (ISO 128), hatches, materials, content rules and text heights as data that an office can
+edit, give away and take over as JSON."""
 
 from __future__ import annotations
 
+import json
 from functools import cache, cached_property
 from importlib import resources
-from typing import Literal
+from typing import Annotated, Literal
 
 import numpy as np
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field, model_validator
 
-from edge_slice.core.cut import MaterialRules
-from edge_slice.core.model import Material, Model
+from edge_slice.core.cut import AnyCut, MaterialRules
+from edge_slice.core.drawing.hatches import Data, Hatch
+from edge_slice.core.drawing.spec import DrawingSpec
+from edge_slice.core.model import Element, Material, Model
 
 ScaleClass = Literal["small", "middle", "large"]
 Content = Literal["solid", "outline", "layers", "membranes"]
+Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+Width = Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]
+SHIPPED = ("fine-line", "bold")
 
 
-class _Data(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid", ignored_types=(cached_property,))
+class PenRule(Data):
+    """Width in mm by class of scale; 0: not drawn. Lengths of dashes and gaps as multiples of the width
+    (ISO 128-2), empty for a continuous line."""
+
+    width: dict[ScaleClass, Width]
+    dash: Annotated[tuple[float, ...], Field(max_length=8)] = ()
 
 
-class PenRule(_Data):
-    """Width in mm by class of scale; dash lengths in mm on paper, empty for a continuous line."""
-
-    width: dict[ScaleClass, float]
-    dash: tuple[float, ...] = ()
-
-
-class LineFamily(_Data):
-    """Parallel lines: degrees, mm between lines, mm shift across, dash lengths along."""
-
-    angle: float
-    spacing: float = Field(gt=0)
-    shift: float = 0.0
-    dash: tuple[float, ...] = ()
-
-
-class Scatter(_Data):
-    """Small shapes on a jittered lattice, mm on paper."""
-
-    shape: Literal["dot", "triangle", "pebble"]
-    spacing: float = Field(gt=0)
-    size: float = Field(gt=0)
-
-
-class AlongLines(_Data):
-    """Lines along the layer or the longest side, about so many mm apart."""
-
-    spacing: float = Field(gt=0)
-
-
-class Fitted(_Data):
-    """A figure fitted between the faces of a layer; pitch as a share of its thickness."""
-
-    pitch: float = Field(gt=0)
-
-
-class Hatch(_Data):
-    solid: bool = False
-    families: tuple[LineFamily, ...] = ()
-    scatter: tuple[Scatter, ...] = ()
-    along: AlongLines | None = None
-    batt: Fitted | None = None
-    zigzag: Fitted | None = None
-
-
-class MaterialRule(_Data):
-    """How a class of material is drawn; `words` recognise it in a material's name, most telling first."""
+class MaterialRule(Data):
+    """How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
+    length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
+    `merge`: no line between neighbours. `words` recognise the class in a material's name, the longest first."""
 
     hatch: str
-    tint: str
-    strength: float
+    hatch_across: str = ""
+    tint: Colour
+    strength: Annotated[float, Field(ge=0, le=1000)]
     structure: bool = False
     merge: bool = True
     words: tuple[str, ...] = ()
 
 
-class TextRule(_Data):
+class TextRule(Data):
     label: float
     small: float
     title: float
     heading: float
 
 
-class MarkerRule(_Data):
+class MarkerRule(Data):
     head_radius: float
     overhang: float
     heavy: float
 
 
-class DrawingStandard(_Data):
-    name: str
+class ScaleClasses(Data):
+    """The largest scale denominator of the two larger classes."""
+
+    large: float
+    middle: float
+
+
+class ContentRule(Data):
+    """The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill."""
+
+    membranes: float
+    layers: float
+    outline: float
+
+
+class DrawingStandard(Data):
+    """`ground_depth`: mm on paper that cut ground is filled to; `thin_layer`: mm on paper under which a layer joins
+    its stronger neighbour at middle scales; `near_share`: where the near and the middle band of distance end, as
+    shares of the depth; `kinds`: the class of elements without a material, by kind; `left_out`: the largest scale
+    denominator at which a kind of element still shows."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", ignored_types=(cached_property,))
+
+    name: Annotated[str, Field(min_length=1, max_length=60)]
     pens: dict[str, PenRule]
-    ink: str
-    hatch_ink: str
+    ink: Colour
+    hatch_ink: Colour
     ground_depth: float
     thin_layer: float
     near_share: tuple[float, float]
+    content: ContentRule
+    scale_classes: ScaleClasses
+    left_out: dict[str, float]
     materials: dict[str, MaterialRule]
+    kinds: dict[str, str]
     hatches: dict[str, Hatch]
     text: TextRule
     marker: MarkerRule
+
+    @model_validator(mode="after")
+    def _complete(self) -> DrawingStandard:
+        for key, rule in self.materials.items():
+            for hatch in (rule.hatch, rule.hatch_across):
+                if hatch and hatch not in self.hatches:
+                    raise ValueError(f"materials: {key} asks for hatch {hatch!r}, which is not among the hatches")
+        missing = {"other", "earth"} - set(self.materials)
+        unknown = sorted(set(self.kinds.values()) - set(self.materials))
+        if missing or unknown:
+            raise ValueError(f"materials: class {(*sorted(missing), *unknown)[0]!r} is missing")
+        lost = sorted(set(PEN_ROLES) - set(self.pens))
+        if lost:
+            raise ValueError(f"pens: the pen for {lost[0]!r} is missing")
+        return self
 
     @cached_property
     def _words(self) -> list[tuple[str, str]]:
@@ -122,23 +132,69 @@ class DrawingStandard(_Data):
         """Class by material index; the last entry is for unknown material."""
         return [self.material_class(m) for m in model.materials] + ["other"]
 
+    def class_of(self, element: Element, material_class: str) -> str:
+        """The class in which a piece of an element is drawn: by its kind where its material says nothing."""
+        return self.kinds.get(element.kind, "other") if material_class == "other" else material_class
+
     def cut_rules(self, model: Model) -> MaterialRules:
         """What `cut_model` must know of the model's materials."""
         classes = self.classes(model)
         strength = np.array([self.materials[k].strength for k in classes], dtype=np.float64)
         return MaterialRules(strength, np.array([k == "glass" for k in classes], dtype=bool))
 
+    def scale_class(self, scale: float) -> ScaleClass:
+        rule = self.scale_classes
+        return "large" if scale <= rule.large else "middle" if scale <= rule.middle else "small"
 
-def scale_class(scale: float) -> ScaleClass:
-    return "large" if scale <= 20 else "middle" if scale <= 50 else "small"
+    def content_for(self, scale: float) -> Content:
+        """How much of a build-up shows at a scale."""
+        rule = self.content
+        if scale <= rule.membranes:
+            return "membranes"
+        return "layers" if scale <= rule.layers else "outline" if scale <= rule.outline else "solid"
+
+    def shown_cut(self, cut: AnyCut, scale: float) -> AnyCut:
+        """The cut without the kinds of element that do not show at a scale."""
+        small = {kind for kind, most in self.left_out.items() if scale > most} - set(cut.without)
+        return cut.model_copy(update={"without": (*cut.without, *sorted(small))}) if small else cut
+
+    def adapted(self, spec: DrawingSpec) -> DrawingStandard:
+        """The standard with a drawing's own exceptions: other widths by role, other hatch, tint or merging by class.
+        What names a role, class or hatch that the standard does not have is left as it is."""
+        if not spec.pens and not spec.materials:
+            return self
+        pens, materials = dict(self.pens), dict(self.materials)
+        for role, width in spec.pens.items():
+            if role in pens:
+                pens[role] = PenRule(width=dict.fromkeys(pens[role].width, width), dash=pens[role].dash)
+        for key, exception in spec.materials.items():
+            if key not in materials:
+                continue
+            change = exception.model_dump(exclude_none=True)
+            if change.get("hatch", "none") not in self.hatches:
+                del change["hatch"]
+            if "hatch" in change:
+                change["hatch_across"] = ""
+            materials[key] = materials[key].model_copy(update=change)
+        return self.model_copy(update={"pens": pens, "materials": materials})
 
 
-def content_for(scale: float) -> Content:
-    """How much of a build-up shows at a scale."""
-    return "membranes" if scale <= 20 else "layers" if scale <= 50 else "outline" if scale < 200 else "solid"
+PEN_ROLES = (
+    "cut structure", "cut other", "layer", "seen near", "seen middle", "seen far", "overhead", "hidden", "hatch",
+    "membrane", "earth line", "step", "marker", "level", "grid", "text", "frame", "frame fine", "title",
+)  # fmt: skip
 
 
 @cache
+def shipped_standard(key: str) -> DrawingStandard:
+    """One of `SHIPPED`: the common rules with what the standard has of its own."""
+    folder = resources.files("edge_slice.core.drawing").joinpath("standards")
+    common = json.loads(folder.joinpath("common.json").read_text("utf-8"))
+    own = json.loads(folder.joinpath(f"{key}.json").read_text("utf-8"))
+    for name, tint in own.pop("tints", {}).items():
+        common["materials"][name]["tint"] = tint
+    return DrawingStandard.model_validate({**common, **own})
+
+
 def default_standard() -> DrawingStandard:
-    text = resources.files("edge_slice.core.drawing").joinpath("standard.json").read_text("utf-8")
-    return DrawingStandard.model_validate_json(text)
+    return shipped_standard(SHIPPED[0])

@@ -1,0 +1,149 @@
+"""Lines cut to polygons (even-odd), compiled: the ground work of hatching."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numba import njit
+from numpy.typing import NDArray
+
+from edge_slice.core.drawing.display import Runs
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+
+
+@njit(cache=True, nogil=True)
+def _scan(points: F64, starts: I64, cosine: float, sine: float, spacing: float, shift: float, dash: F64):  # type: ignore[no-untyped-def]
+    """Pieces of parallel lines inside rings (even-odd), as (n, 4). Lines are fixed to the paper's origin."""
+    n = points.shape[0]
+    x, y = np.empty(n), np.empty(n)
+    for i in range(n):
+        x[i] = points[i, 0] * cosine + points[i, 1] * sine
+        y[i] = -points[i, 0] * sine + points[i, 1] * cosine - shift
+    low, high = int(np.ceil(y.min() / spacing)), int(np.floor(y.max() / spacing))
+    if high < low:
+        return np.empty((0, 4))
+    rows = high - low + 1
+    counts = np.zeros(rows + 1, np.int64)
+    for phase in range(2):
+        if phase == 1:
+            for r in range(rows):
+                counts[r + 1] += counts[r]
+            crossings = np.empty(counts[rows])
+            fill = counts[:rows].copy()
+        for c in range(starts.shape[0] - 1):
+            for i in range(starts[c], starts[c + 1]):
+                j = i + 1 if i + 1 < starts[c + 1] else starts[c]
+                if y[i] == y[j]:
+                    continue
+                a, b = (i, j) if y[i] < y[j] else (j, i)
+                for r in range(max(low, int(np.ceil(y[a] / spacing))), min(high, int(np.ceil(y[b] / spacing)) - 1) + 1):
+                    if phase == 0:
+                        counts[r - low + 1] += 1
+                    else:
+                        share = (r * spacing - y[a]) / (y[b] - y[a])
+                        crossings[fill[r - low]] = x[a] + share * (x[b] - x[a])
+                        fill[r - low] += 1
+    period = dash.sum()
+    out = np.empty((64, 4))
+    filled = 0
+    for r in range(rows):
+        row = np.sort(crossings[counts[r] : counts[r + 1]])
+        level = (r + low) * spacing + shift
+        offset = ((r + low) % 2) * period * 0.5
+        for k in range(0, row.shape[0] - 1, 2):
+            at, end = row[k], row[k + 1]
+            while at < end:
+                stop = end
+                if period > 0:
+                    phase_at = (at + offset) % period
+                    inked = False
+                    reach = 0.0
+                    for d in range(dash.shape[0]):
+                        reach += dash[d]
+                        if phase_at < reach - 1e-9:
+                            inked = d % 2 == 0
+                            break
+                    stop = min(end, at + (reach - phase_at))
+                    if not inked:
+                        at = stop + 1e-9
+                        continue
+                if stop - at > 0.12:
+                    if filled == out.shape[0]:
+                        bigger = np.empty((filled * 2, 4))
+                        bigger[:filled] = out
+                        out = bigger
+                    out[filled, 0] = at * cosine - level * sine
+                    out[filled, 1] = at * sine + level * cosine
+                    out[filled, 2] = stop * cosine - level * sine
+                    out[filled, 3] = stop * sine + level * cosine
+                    filled += 1
+                at = stop + (1e-9 if period > 0 else 0.0)
+    return out[:filled]
+
+
+def rings_of(polygon: shapely.Polygon) -> tuple[F64, I64]:
+    """Points (n, 2) without closing points, and ring starts."""
+    rings = [np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)]
+    return np.concatenate(rings), np.r_[0, np.cumsum([len(r) for r in rings])].astype(np.int64)
+
+
+def parallel_lines(
+    polygon: shapely.Polygon, cosine: float, sine: float, spacing: float, shift: float, dash: tuple[float, ...] = ()
+) -> Runs:
+    """Parallel lines in a polygon, along the direction (cosine, sine), `spacing` apart and moved `shift` across."""
+    points, starts = rings_of(polygon)
+    found: F64 = _scan(points, starts, cosine, sine, spacing, shift, np.array(dash, dtype=np.float64))
+    return found.reshape(-1, 2), np.arange(0, 2 * len(found) + 1, 2, dtype=np.int64)
+
+
+@njit(cache=True, nogil=True)
+def clip_line(line: F64, points: F64, starts: I64):  # type: ignore[no-untyped-def]
+    """The parts of a polyline (n, 2) inside rings (even-odd), as segments (k, 4) in order."""
+    out = np.empty((line.shape[0] * 2 + 16, 4))
+    filled = 0
+    cuts = np.empty(points.shape[0] + 2)
+    for i in range(line.shape[0] - 1):
+        p, d = line[i], line[i + 1] - line[i]
+        count = 2
+        cuts[0], cuts[1] = 0.0, 1.0
+        left = 0  # ring edges that a ray from p, along the segment, meets
+        for c in range(starts.shape[0] - 1):
+            for j in range(starts[c], starts[c + 1]):
+                a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
+                sa = d[0] * (a[1] - p[1]) - d[1] * (a[0] - p[0])
+                sb = d[0] * (b[1] - p[1]) - d[1] * (b[0] - p[0])
+                if (sa > 0) == (sb > 0):
+                    continue
+                share = sa / (sa - sb)
+                x, y = a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
+                t = ((x - p[0]) * d[0] + (y - p[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])
+                if t > 0:
+                    left += 1
+                    if t < 1:
+                        cuts[count] = t
+                        count += 1
+        marks = np.sort(cuts[:count])
+        inside = left % 2 == 1
+        for k in range(count - 1):
+            if inside and marks[k + 1] > marks[k]:
+                if filled == out.shape[0]:
+                    bigger = np.empty((filled * 2, 4))
+                    bigger[:filled] = out
+                    out = bigger
+                out[filled, :2], out[filled, 2:] = p + marks[k] * d, p + marks[k + 1] * d
+                filled += 1
+            inside = not inside
+    return out[:filled]
+
+
+def chained_pieces(segments: F64) -> Runs:
+    """Consecutive segments that meet become one path."""
+    if not len(segments):
+        return np.zeros((0, 2)), np.zeros(1, np.int64)
+    breaks = (np.abs(segments[1:, :2] - segments[:-1, 2:]) > 1e-9).any(axis=1)
+    first = np.r_[0, np.flatnonzero(breaks) + 1]
+    last = np.r_[first[1:], len(segments)]
+    runs = [np.vstack((segments[a:b, :2], segments[b - 1 : b, 2:])) for a, b in zip(first, last, strict=True)]
+    return np.concatenate(runs), np.r_[0, np.cumsum([len(r) for r in runs])].astype(np.int64)

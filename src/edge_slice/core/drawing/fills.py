@@ -1,0 +1,117 @@
+"""Fills and hatches of cut pieces, by the drawing's way of filling."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.drawing.alternation import variants
+from edge_slice.core.drawing.batts import Course, course_of, fitted_lines
+from edge_slice.core.drawing.content import Piece
+from edge_slice.core.drawing.display import Label, Paths, Pen, Runs, joined, paths_of
+from edge_slice.core.drawing.hatches import Fitted, Hatch
+from edge_slice.core.drawing.hatching import family_lines, ring_lines, scatter_shapes, tile_lines
+from edge_slice.core.drawing.standard import DrawingStandard
+
+F64 = NDArray[np.float64]
+Item = Paths | Label
+
+
+def rings_on_paper(polygons: list[shapely.Polygon], scale: float) -> list[F64]:
+    return [np.asarray(r.coords)[:-1] / scale for p in polygons for r in (p.exterior, *p.interiors)]
+
+
+def on_paper(polygon: shapely.Polygon, scale: float) -> shapely.Polygon:
+    scaled: shapely.Polygon = shapely.transform(polygon, lambda p: p / scale)
+    return scaled
+
+
+def fills(pieces: list[Piece], standard: DrawingStandard, scale: float, one_tone: bool) -> list[Item]:
+    """One fill by class, or one solid tone for everything."""
+    groups: dict[str, list[shapely.Polygon]] = {}
+    for piece in pieces:
+        tint = standard.ink if one_tone else standard.materials[piece.kind].tint
+        groups.setdefault(tint, []).append(piece.polygon)
+    return [paths_of("cut fill", rings_on_paper(ps, scale), None, tint, True) for tint, ps in groups.items()]
+
+
+def hatch_of(piece: Piece, standard: DrawingStandard) -> str:
+    rule = standard.materials[piece.kind]
+    return rule.hatch_across if piece.across and rule.hatch_across else rule.hatch
+
+
+def hatches(
+    pieces: list[Piece],
+    groups: NDArray[np.int64],
+    standard: DrawingStandard,
+    pen: Pen,
+    scale: float,
+    upright: bool,
+) -> list[Item]:
+    """The hatches of all pieces; groups (p,): which pieces merge."""
+    names = [hatch_of(p, standard) for p in pieces]
+    ways = variants(pieces, names, groups)
+    ink = _Ink()
+    courses: dict[str, list[Course]] = {}
+    for piece, name, way in zip(pieces, names, ways, strict=True):
+        hatch = standard.hatches[name]
+        paper = on_paper(piece.polygon, scale)
+        _plain(ink, paper, hatch, scale, upright, way)
+        if hatch.fitted is not None:
+            s = piece.strip
+            normal, low, high = (s.normal, s.low / scale, s.high / scale) if s else (None, 0.0, 0.0)
+            courses.setdefault(name, []).append(course_of(paper, normal, low, high))
+    for name, runs in courses.items():
+        fitted = standard.hatches[name].fitted
+        assert isinstance(fitted, Fitted)
+        ink.lines.append(fitted_lines(runs, fitted))
+    return ink.items(pen)
+
+
+class _Ink:
+    """Strokes, filled shapes and outlined shapes as they are made."""
+
+    def __init__(self) -> None:
+        self.lines: list[Runs] = []
+        self.dots: list[Runs] = []
+        self.shapes: list[Runs] = []
+        self.solid: list[F64] = []
+
+    def items(self, pen: Pen) -> list[Item]:
+        solid = [paths_of("hatch", self.solid, None, pen.colour, True)] if self.solid else []
+        return [
+            *solid,
+            *joined("hatch", self.lines, pen),
+            *joined("hatch", self.dots, None, pen.colour, True),
+            *joined("hatch", self.shapes, pen, None, True),
+        ]
+
+
+def _plain(ink: _Ink, paper: shapely.Polygon, hatch: Hatch, scale: float, upright: bool, way: int) -> None:
+    """The parts of a hatch that fill any shape."""
+    if hatch.solid:
+        ink.solid += rings_on_paper([paper], 1.0)
+    for family in hatch.families:
+        factor = family.factor(scale, upright)
+        if factor:
+            ink.lines.append(family_lines(paper, family, factor, way))
+    for tile in hatch.tiles:
+        factor = tile.factor(scale, upright)
+        if factor:
+            ink.lines.append(tile_lines(paper, tile, factor, way))
+    for rule in hatch.scatter:
+        (ink.dots if rule.shape == "dot" else ink.shapes).append(scatter_shapes(paper, rule, way))
+    if hatch.rings is not None:
+        ink.lines.append(ring_lines(paper, hatch.rings, way))
+
+
+def swatch(hatch: Hatch, shape: shapely.Polygon, strip: tuple[tuple[float, float], float, float] | None, pen: Pen,
+           scale: float) -> list[Item]:  # fmt: skip
+    """A hatch in one shape (paper mm), for previews; `strip` is the run of the layer: normal, low, high."""
+    ink = _Ink()
+    _plain(ink, shape, hatch, scale, True, 0)
+    if hatch.fitted is not None:
+        normal, low, high = strip or (None, 0.0, 0.0)
+        ink.lines.append(fitted_lines([course_of(shape, normal, low, high)], hatch.fitted))
+    return ink.items(pen)

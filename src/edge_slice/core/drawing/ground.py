@@ -1,0 +1,72 @@
+"""Cut ground: a band under its surface, and strokes that sit along the surface."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.drawing.clipping import chained_pieces, clip_line, rings_of
+from edge_slice.core.drawing.display import Runs, together
+from edge_slice.core.drawing.hatches import EdgeStrokes
+
+F64 = NDArray[np.float64]
+Window = tuple[float, float, float, float]
+
+
+def ground_band(
+    polygon: shapely.Polygon, window: Window, depth: float, upright: bool
+) -> tuple[shapely.Geometry, list[F64]]:
+    """Cut ground shows as a band `depth` mm thick under its surface. Returns the band and the surface lines, which
+    have the ground at their right.
+
+    In a section (`upright`) the surface is what faces up or sideways; on plan, every edge but the crop's.
+    """
+    u0, v0, u1, v1 = window
+    lines: list[F64] = []
+    polygon = shapely.orient_polygons(polygon, exterior_cw=True)
+    for ring in (polygon.exterior, *polygon.interiors):
+        p = np.asarray(ring.coords)
+        a, b = p[:-1], p[1:]
+        on_crop = (
+            ((np.abs(a[:, 0] - u0) < 1) & (np.abs(b[:, 0] - u0) < 1))
+            | ((np.abs(a[:, 0] - u1) < 1) & (np.abs(b[:, 0] - u1) < 1))
+            | ((np.abs(a[:, 1] - v0) < 1) & (np.abs(b[:, 1] - v0) < 1))
+            | ((np.abs(a[:, 1] - v1) < 1) & (np.abs(b[:, 1] - v1) < 1))
+        )
+        surface = ~on_crop & ((b[:, 0] - a[:, 0] > -1) if upright else True)
+        lines += [np.array([a[i], b[i]]) for i in np.flatnonzero(surface)]
+    if not lines:
+        return polygon, []
+    joined = shapely.line_merge(shapely.multilinestrings([shapely.linestrings(np.array(lines))]), directed=True)
+    merged = joined[0] if isinstance(joined, np.ndarray) else joined
+    band = shapely.intersection(polygon, shapely.buffer(merged, depth, cap_style="flat", join_style="round"))
+    return band, [np.asarray(g.coords) for g in shapely.get_parts(merged)]
+
+
+def edge_strokes(surface: list[F64], bands: list[shapely.Polygon], rule: EdgeStrokes) -> Runs:
+    """Strokes that hang from surface lines (paper mm, the ground at their right), cut to the bands."""
+    if not surface or not bands:
+        return np.zeros((0, 2)), np.zeros(1, np.int64)
+    strokes: list[F64] = []
+    for line in surface:
+        steps = np.hypot(*np.diff(line, axis=0).T)
+        marks = np.r_[0.0, np.cumsum(steps)]
+        groups = max(1, int(marks[-1] / rule.every))
+        first = (marks[-1] - (groups - 1) * rule.every) / 2
+        for g in range(groups):
+            for k in range(rule.strokes):
+                s = first + g * rule.every + (k - (rule.strokes - 1) / 2) * rule.apart
+                if 0 <= s <= marks[-1]:
+                    strokes.append(_stroke(line, steps, marks, s, rule.length, -1.0 if g % 2 else 1.0))
+    points, starts = together([rings_of(p) for p in bands])
+    return chained_pieces(np.concatenate([clip_line(s, points, starts) for s in strokes]))
+
+
+def _stroke(line: F64, steps: F64, marks: F64, s: float, length: float, lean: float) -> F64:
+    """One stroke from a place on a line into the ground, 45° to the line."""
+    i = int(np.clip(np.searchsorted(marks, s, side="right") - 1, 0, len(steps) - 1))
+    d = (line[i + 1] - line[i]) / max(float(steps[i]), 1e-9)
+    start = line[i] + d * (s - marks[i])
+    into = np.array([d[1], -d[0]])
+    return np.array([start, start + (into + lean * d) * length / np.sqrt(2)])
