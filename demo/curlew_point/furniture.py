@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import cos, pi, sin
+from math import cos, pi, sin, sqrt
 
 from ifcopenshell import entity_instance as Entity
 
@@ -142,10 +142,19 @@ class Furnisher:
         w, stations, ribs = self.writer, 22, 12
         length, beam, depth, skin = 4.8, 1.7, 0.75, 0.02
 
-        def section(t: float, inset: float) -> list[Point3]:
+        def lines(t: float, inset: float) -> tuple[float, float, float]:
             half = (beam / 2) * (1 - t**2.6) ** 0.7 * (0.86 + 0.14 * min(1.0, t * 4)) + 0.015 - inset
             keel = 0.28 * max(0.0, t - 0.55) ** 1.7 / 0.45**1.7 * 0.75 + inset
-            sheer = depth + 0.16 * t**2
+            return half, keel, depth + 0.16 * t**2
+
+        def width_at(along: float, height: float) -> float:
+            """Half the inner width of the hull at a place and height."""
+            half, keel, sheer = lines(along / length, skin)
+            cosine = 1 - ((height - keel) / (sheer - keel)) ** (4 / 3)
+            return half * sqrt(1 - cosine**2) - 0.01
+
+        def section(t: float, inset: float) -> list[Point3]:
+            half, keel, sheer = lines(t, inset)
             return [
                 (t * length, half * sin(a), keel + (sheer - keel) * (1 - abs(cos(a))) ** 0.75)
                 for a in (-pi / 2 + pi * i / ribs for i in range(ribs + 1))
@@ -154,7 +163,10 @@ class Furnisher:
         outer = [section(min(i / stations, 0.985), 0.0) for i in range(stations + 1)]
         inner = [section(0.006 + min(i / stations, 0.985) * 0.97, skin * 0.7) for i in range(stations + 1)]
         inner = [
-            [(p[0], p[1], min(p[2], q[2])) for p, q in zip(row, out, strict=True)]
+            [
+                (p[0], p[1], max(p[2], q[2] + skin * 0.6 * sin(pi * k / ribs)))
+                for k, (p, q) in enumerate(zip(row, out, strict=True))
+            ]
             for row, out in zip(inner, outer, strict=True)
         ]
         n = ribs + 1
@@ -179,12 +191,13 @@ class Furnisher:
             quad(e, e + 1, base + e + 1, base + e)
         items, names = [w.faces(vertices, triangles)], ["Hull laminate"]
         for sx in (1.0, 2.1, 3.1):
-            items.append(w.box((sx, -0.68 + 0.1 * (sx > 3), 0.5), (sx + 0.26, 0.68 - 0.1 * (sx > 3), 0.535)))
+            half = min(width_at(sx, 0.5), width_at(sx + 0.26, 0.5))
+            items.append(w.box((sx, -half, 0.5), (sx + 0.26, half, 0.535)))
             names.append("Oak")
         items += [w.box((-0.28, -0.14, 0.5), (-0.01, 0.14, 1.05)), w.box((-0.2, -0.06, -0.1), (-0.08, 0.06, 0.5))]
         names += ["Steel", "Steel"]
         for sx in (1.0, 3.2):
-            items.append(w.box((sx, -0.55, -0.3), (sx + 0.12, 0.55, 0.02)))
+            items.append(w.box((sx, -0.55, -0.3), (sx + 0.12, 0.55, -0.001)))
             names.append("Softwood")
         w.element(
             "IfcTransportElement",

@@ -8,6 +8,7 @@ from edge_slice.core.model.building import (
     LayerFrame,
     Material,
     Model,
+    Placement,
     Space,
     Storey,
 )
@@ -23,6 +24,7 @@ __all__ = [
     "Material",
     "Mesh",
     "Model",
+    "Placement",
     "Space",
     "Storey",
     "UnreadableModel",

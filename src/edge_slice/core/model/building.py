@@ -39,16 +39,29 @@ class BuildUp:
 @dataclass(frozen=True)
 class LayerFrame:
     """Where an element's layers lie: layer k fills the slab between the sums of thicknesses before and
-    after it, measured from `origin` (3,) along the unit vector `direction` (3,)."""
+    after it, measured from `origin` (3,) along the unit vector `direction` (3,).
+
+    With a `radius` the layers are round an upright axis through `origin`: they are measured outwards from that
+    radius (metres), or inwards from it where the direction's first number is negative."""
 
     origin: tuple[float, float, float]
     direction: tuple[float, float, float]
+    radius: float = 0.0
+
+
+@dataclass(frozen=True)
+class Placement:
+    """An element's own frame: origin (3,) in metres and the unit vectors of its x and y axis, in the model."""
+
+    origin: tuple[float, float, float]
+    x: tuple[float, float, float]
+    y: tuple[float, float, float]
 
 
 @dataclass(frozen=True)
 class Element:
     """`material` is the index of its only or main material, -1 when unknown; `build_up` indexes
-    `Model.build_ups`, -1 for none, and comes with a frame."""
+    `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none."""
 
     guid: str
     name: str
@@ -57,6 +70,7 @@ class Element:
     material: int = -1
     build_up: int = -1
     frame: LayerFrame | None = None
+    placement: Placement | None = None
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -15,7 +16,7 @@ import ifcopenshell.util.unit
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import Element, GridAxis, Model, Space, Storey
+from edge_slice.core.model.building import Element, GridAxis, Model, Placement, Space, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc_materials import MaterialTable
 from edge_slice.core.model.kinds import element_kind
@@ -127,6 +128,11 @@ def _origin(file: Any, scale: float) -> tuple[float, float, float]:
     return (far[0], far[1], far[2])
 
 
+def _triple(values: NDArray[np.float64]) -> tuple[float, float, float]:
+    x, y, z = (round(float(v), 9) for v in values)
+    return x, y, z
+
+
 def _storeys(file: Any, scale: float, origin: tuple[float, float, float]) -> tuple[Storey, ...]:
     found = []
     for s in file.by_type("IfcBuildingStorey"):
@@ -180,6 +186,20 @@ def _is_building(product: Any) -> bool:
     return not any(product.is_a(name) for name in _NO_BODY)
 
 
+@dataclass(frozen=True)
+class _Shape:
+    """A product's body as the geometry kernel gives it: world (n, 3) metres, corners (m, 3), and for each triangle
+    the number of its material's name (ids, -1: none)."""
+
+    guid: str
+    product: Any
+    world: NDArray[np.float64]
+    corners: NDArray[np.int64]
+    materials: list[str]
+    ids: NDArray[np.int64]
+    placement: Placement
+
+
 class _Reading:
     """Collects shapes; one per file."""
 
@@ -201,7 +221,7 @@ class _Reading:
         if not wanted:
             return
         done: set[int] = set()
-        found: list[tuple[str, Any, NDArray[np.float64], NDArray[np.int64], list[str], NDArray[np.int64]]] = []
+        found: list[_Shape] = []
         for count, shape in enumerate(_iterate(self.file, wanted, threads)):
             if count % 20 == 0:
                 progress(0.05 + 0.8 * min(1.0, count / len(wanted)), f"Geometry {count} of {len(wanted)}")
@@ -219,42 +239,36 @@ class _Reading:
                 continue
             names = [str(m.name) for m in geometry.materials]
             ids = np.array(geometry.material_ids, dtype=np.int64)
-            found.append((str(shape.guid), self.file.by_id(shape.id), world, corners, names, ids))
-        for row in sorted(found, key=lambda r: r[0]):  # threads deliver in any order
-            self._take(*row)
+            frame = Placement(*(_triple(v) for v in (matrix[:3, 3] - self.origin, matrix[:3, 0], matrix[:3, 1])))
+            found.append(_Shape(str(shape.guid), self.file.by_id(shape.id), world, corners, names, ids, frame))
+        for row in sorted(found, key=lambda r: r.guid):  # threads deliver in any order
+            self._take(row)
         for product in wanted:
             if product.id() not in done and not product.is_a("IfcSpace"):
                 label = product.Name or product.GlobalId
                 self.problems.append(f"{product.is_a()} “{label}” was left out: its geometry can't be built")
 
-    def _take(
-        self,
-        guid: str,
-        product: Any,
-        world: NDArray[np.float64],
-        corners: NDArray[np.int64],
-        names: list[str],
-        ids: NDArray[np.int64],
-    ) -> None:
+    def _take(self, shape: _Shape) -> None:
+        product, world, corners, names = shape.product, shape.world, shape.corners, shape.materials
         storey = self._storey(product)
         if product.is_a("IfcSpace"):
             self.spaces.append(_space(product, storey, world, corners))
             return
-        index = len(self.elements)
-        main, build_up, frame = self.materials.of(product, world, self.origin)
+        main, build_up, frame = self.materials.of(product, world, corners, self.origin)
         per_face = np.full(len(corners), -1, dtype=np.int64)
-        if build_up < 0 and names and len(ids) == len(corners) and (main < 0 or len(set(names)) > 1):
+        if build_up < 0 and names and len(shape.ids) == len(corners) and (main < 0 or len(set(names)) > 1):
             table = np.array([self.materials.by_name(n) for n in names] + [-1])
-            per_face = table[np.where(ids < 0, len(names), ids)]
+            per_face = table[np.where(shape.ids < 0, len(names), shape.ids)]
         if main < 0 and (per_face >= 0).any():
             main = int(np.bincount(per_face[per_face >= 0]).argmax())
         kind = element_kind(product.is_a(), getattr(product, "PredefinedType", None), product.ObjectType)
         if kind == "ground" and main < 0:
             main = self.materials.by_name("Earth")
-        self.elements.append(Element(guid, str(product.Name or ""), kind, storey, main, build_up, frame))
+        name = str(product.Name or "")
+        self.elements.append(Element(shape.guid, name, kind, storey, main, build_up, frame, shape.placement))
         self.vertices.append(world)
         self.triangles.append(corners + self._points)
-        self.owner.append(np.full(len(corners), index, dtype=np.int64))
+        self.owner.append(np.full(len(corners), len(self.elements) - 1, dtype=np.int64))
         self.face_material.append(per_face)
         self._points += len(world)
 

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import BuildUp, Layer, LayerFrame, Material
+from edge_slice.core.model.curved import round_axis
 
 Found = tuple[int, int, LayerFrame | None]
 
@@ -31,7 +32,9 @@ class MaterialTable:
             self.materials.append(Material(name, self._categories.get(name, "")))
         return self._by_name[name]
 
-    def of(self, product: Any, world: NDArray[np.float64], origin: NDArray[np.float64]) -> Found:
+    def of(
+        self, product: Any, world: NDArray[np.float64], triangles: NDArray[np.int64], origin: NDArray[np.float64]
+    ) -> Found:
         """Main material, build-up and layer frame of a product whose vertices are `world` (n, 3)."""
         found = ifcopenshell.util.element.get_material(product, should_inherit=True)
         if found is None:
@@ -39,15 +42,35 @@ class MaterialTable:
         if found.is_a("IfcMaterial"):
             return self.by_name(str(found.Name)), -1, None
         if found.is_a("IfcMaterialLayerSetUsage"):
-            return self._layered(product, found.ForLayerSet, found, world, origin)
+            return self._layered(product, found.ForLayerSet, found, world, triangles, origin)
         if found.is_a("IfcMaterialLayerSet"):
-            return self._layered(product, found, None, world, origin)
+            return self._layered(product, found, None, world, triangles, origin)
+        return self._largest(found, product), -1, None
+
+    def _largest(self, found: Any, product: Any) -> int:
+        """The material of a set of profiles or constituents: the constituent with the largest share, else the only
+        one; -1 where several have no shares (the body's own styles then say which face is what)."""
+        if found.is_a("IfcMaterialProfileSetUsage"):
+            found = found.ForProfileSet
+        if found.is_a("IfcMaterialProfileSet"):
+            named = [p.Material for p in found.MaterialProfiles if p.Material is not None]
+            return self.by_name(str(named[0].Name)) if named else -1
+        if found.is_a("IfcMaterialConstituentSet"):
+            shares = [(float(c.Fraction), c.Material) for c in found.MaterialConstituents if c.Fraction is not None]
+            if shares:
+                return self.by_name(str(max(shares, key=lambda row: row[0])[1].Name))
         parts = [m for m in ifcopenshell.util.element.get_materials(product) if m is not None]
         single = len({m.id() for m in parts}) == 1
-        return (self.by_name(str(parts[0].Name)) if single else -1), -1, None
+        return self.by_name(str(parts[0].Name)) if single else -1
 
     def _layered(
-        self, product: Any, layer_set: Any, usage: Any, world: NDArray[np.float64], origin: NDArray[np.float64]
+        self,
+        product: Any,
+        layer_set: Any,
+        usage: Any,
+        world: NDArray[np.float64],
+        triangles: NDArray[np.int64],
+        origin: NDArray[np.float64],
     ) -> Found:
         build_up = self._build_up(layer_set)
         if build_up < 0:
@@ -62,7 +85,10 @@ class MaterialTable:
                 ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement), dtype=np.float64
             )
             matrix[:3, 3] = matrix[:3, 3] * self.scale - origin
-        frame = self._frame(product, usage, matrix, world, sum(layer.thickness for layer in layers))
+        total = sum(layer.thickness for layer in layers)
+        frame = self._frame(product, usage, matrix, world, total)
+        if frame is None and product.is_a("IfcWall"):
+            frame = _round_frame(usage, matrix, world, triangles, total)
         return (main, build_up, frame) if frame else (main, -1, None)
 
     def _build_up(self, layer_set: Any) -> int:
@@ -85,8 +111,7 @@ class MaterialTable:
         self, product: Any, usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64], total: float
     ) -> LayerFrame | None:
         """Where the layers lie. Without a usage they are taken to fill the body across its thin direction;
-        when body and layers disagree (a curved wall, an odd export) there is no frame, and the element
-        stays whole."""
+        when body and layers disagree (an odd export) there is no frame, and the element stays whole."""
         walls = product.is_a("IfcWall")
         axis = 1 if walls else 2
         sense, offset = 1.0, None
@@ -106,3 +131,20 @@ class MaterialTable:
         return LayerFrame(
             (float(at[0]), float(at[1]), float(at[2])), (float(direction[0]), float(direction[1]), float(direction[2]))
         )
+
+
+def _round_frame(
+    usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64], triangles: NDArray[np.int64], total: float
+) -> LayerFrame | None:
+    """Where the layers of a curved wall lie: rings about its axis, counted towards the side to which the wall's y axis
+    points where it begins."""
+    found = round_axis(world, triangles)
+    if found is None:
+        return None
+    centre, inner, outer = found
+    if abs((outer - inner) - total) > max(0.005, 0.02 * total):
+        return None
+    sense = 1.0 if usage is None or usage.DirectionSense == "POSITIVE" else -1.0
+    outward = float((matrix[:2, 3] - centre) @ matrix[:2, 1]) * sense >= 0
+    at = (float(centre[0]), float(centre[1]), 0.0)
+    return LayerFrame(at, (1.0 if outward else -1.0, 0.0, 0.0), inner if outward else outer)

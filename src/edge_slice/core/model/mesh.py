@@ -13,7 +13,7 @@ I32 = NDArray[np.int32]
 
 WELD = 1e-5  # metres; points of one element closer than this become one
 CREASE_COSINE = float(np.cos(np.radians(20.0)))  # sharper folds are feature edges from every side
-FLAT_COSINE = float(np.cos(np.radians(0.5)))  # flatter folds are no edge at all
+FLAT_COSINE = float(np.cos(np.radians(0.02)))  # flatter folds are no edge at all: any other may be an outline
 
 
 @dataclass(frozen=True)

@@ -17,12 +17,14 @@ from edge_slice.core.model.building import (
     LayerFrame,
     Material,
     Model,
+    Placement,
     Space,
     Storey,
 )
 from edge_slice.core.model.mesh import Mesh
 
-FORMAT = 1
+FORMAT = 2
+READABLE = (1, 2)  # 1 has no placements of elements and no curved layers
 
 
 def model_to_bytes(model: Model) -> bytes:
@@ -41,7 +43,7 @@ def model_from_bytes(data: bytes) -> Model:
     """The inverse; raises ValueError for another format."""
     with np.load(io.BytesIO(data)) as stored:
         facts: dict[str, Any] = json.loads(stored["facts"].tobytes().decode())
-        if facts.pop("format") != FORMAT:
+        if facts.pop("format") not in READABLE:
             raise ValueError("stored model has another format; import the file again")
         mesh = Mesh(**{f.name: stored[f.name] for f in fields(Mesh)})
     return Model(
@@ -58,5 +60,7 @@ def model_from_bytes(data: bytes) -> Model:
 
 def _element(stored: dict[str, Any]) -> Element:
     frame = stored["frame"]
-    made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"])) if frame else None
-    return Element(**{**stored, "frame": made})
+    made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"]), frame.get("radius", 0.0)) if frame else None
+    place = stored.get("placement")
+    placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
+    return Element(**{**stored, "frame": made, "placement": placement})

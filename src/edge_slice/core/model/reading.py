@@ -1,0 +1,32 @@
+"""`read_model`: the one way from a file, of whatever kind, to a `Model`."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from edge_slice.core.model.building import Model
+from edge_slice.core.model.errors import UnreadableModel
+from edge_slice.core.model.ifc import Progress, check_envelope, read_ifc
+from edge_slice.core.model.meshes import SUFFIXES, Unit, Up, read_meshes
+
+
+def read_model(
+    path: Path,
+    progress: Progress = lambda share, text: None,
+    threads: int = 1,
+    unit: Unit | None = None,
+    up: Up | None = None,
+) -> Model:
+    """The model in a file, by its ending: IFC, glTF, GLB, OBJ, STL or PLY (`unit` and `up` as in `read_meshes`).
+    Raises `UnreadableModel`."""
+    if path.suffix.lower() in SUFFIXES:
+        return read_meshes(path, unit, up, progress)
+    return read_ifc(path, progress, threads)
+
+
+def check_file(path: Path, suffix: str) -> None:
+    """Raise `UnreadableModel` for a file that is plainly not what its ending (with the point) says."""
+    if suffix.lower() not in SUFFIXES:
+        check_envelope(path)
+    elif not path.stat().st_size:
+        raise UnreadableModel("The file is empty.")
