@@ -4,7 +4,9 @@ import json
 from pathlib import Path
 
 import jsonschema
+import numpy as np
 import pytest
+import trimesh
 
 from edge_slice.command_line.main import run
 from edge_slice.core.render.cut_json import cut_schema
@@ -15,6 +17,9 @@ from tests.ifc_files import write_hut
 @pytest.fixture(scope="module")
 def hut(tmp_path_factory: pytest.TempPathFactory) -> str:
     return str(write_hut(tmp_path_factory.mktemp("models") / "hut.ifc", at=(2_600_000.0, 1_200_000.0, 400.0)))
+
+
+OUT, LEFT = ["--out", "x.svg"], ["--look", "left"]
 
 
 def refusal(capsys: pytest.CaptureFixture[str]) -> str:
@@ -97,6 +102,37 @@ def test_inspect_says_what_is_there(capsys: pytest.CaptureFixture[str], hut: str
             "unicorn",
         ),
         (["plan", "MODEL", "--storey", "Attic", "--out", "x.svg"], "Attic"),
+        (["cut", "MODEL", "--line", "0,0", "1,0", "--out", "x.svg"], "--look"),
+        (["cut", "MODEL", "--look", "left", "--out", "x.svg"], "--line"),
+        (["cut", "MODEL", "--plane", "0,0,0", "0,0", "--out", "x.svg"], "--plane"),
+        (["cut", "MODEL", "--plane", "0,0,0", "0,0,0", "--out", "x.svg"], "no length"),
+        (
+            [
+                "cut",
+                "MODEL",
+                "--line",
+                "2600000,1200000",
+                "2600001,1200000",
+                "--look",
+                "left",
+                "--depth",
+                "1",
+                "2",
+                *OUT,
+            ],
+            "1 cutting leg",
+        ),
+        (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--eye", "1,1", "--out", "x.svg"], "--perspective"),
+        (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--fill", "pink", "--out", "x.svg"], "fill"),
+        (["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--standard", "ours", "--out", "x.svg"], "'ours'"),
+        (
+            ["cut", "MODEL", "--line", "0,0", "1,0", "--look", "left", "--extents", "0,0", "1,1", "--out", "x.svg"],
+            "3 points",
+        ),
+        (["elevation", "MODEL", "--facing", "up", "--out", "x.svg"], "bearing"),
+        (["elevation", "MODEL", "--room", "Attic", "--out", "x.svg"], "Attic"),
+        (["elevation", "MODEL", "--out", "x.svg"], "--facing"),
+        (["hatches", "--out", "x.json"], "--out"),
         (["inspect", "nowhere.ifc"], "nowhere.ifc"),
         (["paint"], "paint"),
         ([], "command"),
@@ -114,3 +150,109 @@ def test_unreadable_model_is_refused_in_one_line(capsys: pytest.CaptureFixture[s
     path.write_text("hello")
     assert run(["inspect", str(path)]) == 3
     assert "not an IFC file" in refusal(capsys)
+
+
+def document(*arguments: str) -> dict:
+    out = Path(arguments[-1])
+    assert run([*arguments[:-1], "--out", str(out)]) == 0
+    found = json.loads(out.read_text())
+    jsonschema.validate(found, json.loads(cut_schema()))
+    return found
+
+
+def area(found: dict) -> float:
+    def ring(points: list) -> float:
+        p = np.array(points)
+        return abs(float(np.sum(p[:-1, 0] * p[1:, 1] - p[1:, 0] * p[:-1, 1]))) / 2e6
+
+    return sum(ring(f["rings"][0]) - sum(ring(r) for r in f["rings"][1:]) for f in found["faces"])
+
+
+def test_line_with_steps_and_a_depth_for_each_leg(hut: str, tmp_path: Path) -> None:
+    x, y = 2_600_000, 1_200_000
+    steps = [f"{x - 1},{y + 0.1}", f"{x + 2},{y + 0.1}", f"{x + 2},{y + 1.5}", f"{x + 5},{y + 1.5}"]
+    out = str(tmp_path / "stepped.json")
+    found = document("cut", hut, "--line", *steps, "--look", "left", "--depth", "3", "unlimited", out)
+    assert [leaf["right"] - leaf["left"] for leaf in found["leaves"]] == [3000, 3000]
+    # along the south wall, then across the room: floor 4 m long, half a wall, and the east wall
+    assert area(found) == pytest.approx(4 * 0.3 + 2 * 2.5 + 0.2 * 2.5, rel=1e-6)
+
+
+def test_free_plane_in_the_models_own_coordinates(hut: str, tmp_path: Path) -> None:
+    level = document("cut", hut, "--plane", "2600000,1200000,401", "0,0,1", str(tmp_path / "a.json"))
+    plan = document("plan", hut, "--storey", "0", "--height", "1", str(tmp_path / "b.json"))
+    assert area(level) == pytest.approx(area(plan), rel=1e-9)
+    tilted = document("cut", hut, "--plane", "2600002,1200001.5,401", "1,0.2,0.5", str(tmp_path / "c.json"))
+    assert area(tilted) > 0.5
+
+
+@pytest.mark.parametrize(("facing", "looking"), [("N", -1), ("S", 1), ("180", 1)])
+def test_elevation_faces_where_it_is_told_to(hut: str, tmp_path: Path, facing: str, looking: int) -> None:
+    found = document("elevation", hut, "--facing", facing, str(tmp_path / "e.json"))
+    assert found["axes"]["w"][1] == pytest.approx(looking)
+    assert not found["faces"]
+    assert any(line["role"] == "seen" for line in found["lines"])
+
+
+def test_several_drawings_in_one_act(tmp_path: Path) -> None:
+    assert run(["elevation", str(DEMO), "--facing", "all", "--out", str(tmp_path / "e.svg")]) == 0
+    assert run(["elevation", str(DEMO), "--room", "1.01", "--out", str(tmp_path / "r.svg")]) == 0
+    assert run(["plan", str(DEMO), "--storey", "all", "--out", str(tmp_path / "p.svg")]) == 0
+    names = sorted(p.name for p in tmp_path.iterdir())
+    assert [n for n in names if n.startswith("e-")] == ["e-east.svg", "e-north.svg", "e-south.svg", "e-west.svg"]
+    assert len([n for n in names if n.startswith("r-")]) >= 4
+    assert {"p-lower.svg", "p-upper.svg"} <= set(names)
+
+
+def test_ceiling_and_perspective(tmp_path: Path) -> None:
+    ceiling = document("plan", str(DEMO), "--storey", "Upper", "--ceiling", "--depth", "3", str(tmp_path / "c.json"))
+    assert ceiling["axes"]["w"] == [0, 0, 1]
+    line = ["--line", "-3,2.1", "25,2.1", "--look", "left"]
+    flat = document("cut", str(DEMO), *line, str(tmp_path / "f.json"))
+    deep = document("cut", str(DEMO), *line, "--perspective", "8", "--eye", "12,1.6", str(tmp_path / "p.json"))
+    assert area(flat) == pytest.approx(area(deep), rel=1e-9)
+    assert document("cut", str(DEMO), *line, "--perspective", str(tmp_path / "q.json"))["faces"] == flat["faces"]
+    assert deep["lines"] != flat["lines"]
+
+
+def test_hidden_lines_fill_content_and_glass(tmp_path: Path) -> None:
+    line = ["cut", str(DEMO), "--line", "-3,2.1", "25,2.1", "--look", "left", "--depth", "6"]
+    hidden = document(*line, "--hidden", "dashed", str(tmp_path / "h.json"))
+    assert any(item["role"] == "hidden" for item in hidden["lines"])
+    texts = {}
+    for name, options in {"plain": [], "none": ["--fill", "none"], "outline": ["--content", "outline"]}.items():
+        out = tmp_path / f"{name}.svg"
+        assert run([*line, *options, "--glass", "clear", "--out", str(out)]) == 0
+        texts[name] = out.read_text()
+    assert 'class="cut-fill"' not in texts["none"]
+    assert 'class="layer"' in texts["plain"]
+    assert 'class="layer"' not in texts["outline"]
+
+
+def test_standards_go_out_and_come_in_as_json(capsys: pytest.CaptureFixture[str], hut: str, tmp_path: Path) -> None:
+    own, out = tmp_path / "own.json", tmp_path / "a.svg"
+    assert run(["standard", "--standard", "bold", "--out", str(own)]) == 0
+    text = json.loads(own.read_text())
+    text["ink"] = "#ff00ff"
+    own.write_text(json.dumps(text))
+    assert run(["plan", hut, "--storey", "0", "--standard", str(own), "--out", str(out)]) == 0
+    assert "#ff00ff" in out.read_text()
+    text["hatches"] = {}
+    own.write_text(json.dumps(text))
+    assert run(["plan", hut, "--storey", "0", "--standard", str(own), "--out", str(out)]) == 2
+    assert "hatch" in refusal(capsys)
+
+
+def test_hatches_on_a_page(tmp_path: Path) -> None:
+    out = tmp_path / "hatches.pdf"
+    assert run(["hatches", "--out", str(out)]) == 0
+    assert out.read_bytes().startswith(b"%PDF")
+
+
+def test_models_that_do_not_say_their_unit(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    body = tmp_path / "wall.stl"
+    trimesh.creation.box(extents=(4000, 200, 2500)).export(str(body))
+    assert run(["inspect", str(body)]) == 3
+    assert "unit" in refusal(capsys)
+    found = document("plan", str(body), "--unit", "mm", "--storey", "0", str(tmp_path / "p.json"))
+    assert area(found) == pytest.approx(0.8)

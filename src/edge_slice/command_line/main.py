@@ -4,138 +4,176 @@ from __future__ import annotations
 
 import argparse
 import json
-import re
 import sys
 from pathlib import Path
-from typing import NoReturn
 
 from pydantic import ValidationError
 
+from edge_slice.command_line import arguments as args
+from edge_slice.command_line.arguments import WrongArguments, wrong
 from edge_slice.command_line.facts import facts_of, facts_text
-from edge_slice.core.cut import AnyCut, Extents, ImpossibleCut, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
+from edge_slice.core.cut import (
+    AnyCut,
+    ElevationCut,
+    Extents,
+    ImpossibleCut,
+    PlanCut,
+    PlaneCut,
+    SectionCut,
+    cut_model,
+)
+from edge_slice.core.cut.sets import (
+    elevation_facing,
+    elevations_of,
+    facing_of,
+    interior_elevations_of,
+    plans_of,
+    square_to,
+    wind,
+)
+from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
+from edge_slice.core.drawing.sampler import hatch_page
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.reading import read_model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.svg import to_svg
 
-FORMS = (".svg", ".pdf", ".json")
-
-
-class WrongArguments(Exception):
-    """The message says which, and what is right."""
-
-
-class _Parser(argparse.ArgumentParser):
-    """Takes coordinates like -2,3.5 for values, and refuses in one line."""
-
-    def __init__(self, *args: object, **options: object) -> None:
-        super().__init__(*args, **options)  # type: ignore[arg-type]
-        self._negative_number_matcher = re.compile(r"^-\.?\d")
-
-    def error(self, message: str) -> NoReturn:
-        raise WrongArguments(message)
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="edge-slice", description="Cut drawings from a building model.")
-    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
-    inspect = commands.add_parser("inspect", help="say what a model holds")
-    inspect.add_argument("model", metavar="MODEL", type=Path)
-    inspect.add_argument("--json", action="store_true", help="print JSON")
-
-    plan = commands.add_parser("plan", help="cut a plan of a storey")
-    plan.add_argument("--storey", required=True, metavar="NAME_OR_INDEX", help="name, or index from the lowest, 0")
-    plan.add_argument("--height", type=float, default=1.2, help="metres above the storey's floor (1.2)")
-
-    cut = commands.add_parser("cut", help="cut a vertical section")
-    cut.add_argument("--line", required=True, nargs="+", metavar="X,Y", help="the two ends, metres in the model")
-    cut.add_argument("--look", required=True, choices=("left", "right"), help="side drawn, from the first point on")
-    cut.add_argument("--base", type=float, help="lowest height shown, metres")
-    cut.add_argument("--top", type=float, help="greatest height shown, metres")
-    for command, scale in ((plan, 100), (cut, 50)):
-        command.add_argument("model", metavar="MODEL", type=Path)
-        command.add_argument("--depth", default="unlimited", metavar="METRES|unlimited")
-        command.add_argument("--scale", type=float, default=scale, metavar="N", help=f"1:N ({scale})")
-        command.add_argument("--without", nargs="+", default=[], metavar="KIND", help="kinds of element left out")
-        command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")
-    return parser
-
 
 def _inspect(options: argparse.Namespace) -> None:
-    facts = facts_of(_read(options.model))
+    facts = facts_of(_read(options))
     print(json.dumps(facts, ensure_ascii=False, indent=1) if options.json else facts_text(facts))
 
 
 def _plan(options: argparse.Namespace) -> None:
-    depth, style = _depth(options.depth), DrawingSpec(scale=options.scale)
-    model = _read(options.model)
-    guid = _storey(model, options.storey)
-    spec = PlanCut(storey=guid, height=options.height, depth=depth, without=_kinds(model, options.without))
-    _write(model, spec, style, options.out)
+    depth = args.one_depth(options.depth)
+    _check(options)
+    model = _read(options)
+    common = {**_shared(options, model), "depth": depth, "extents": _extents(options, model)}
+    look = "up" if options.ceiling else "down"
+    if options.storey == "all":
+        for cut in plans_of(model, look, {s.guid: options.height for s in model.storeys}):
+            kept = {**common, "depth": depth if depth is not None else cut.depth, "overhead": options.overhead}
+            name = next(s.name for s in model.storeys if s.guid == cut.storey)
+            _write(options, model, cut.model_copy(update=kept), _beside(options.out, name))
+        return
+    spec = PlanCut.model_validate(
+        {**common, "storey": _storey(model, options.storey), "height": options.height, "look": look,
+         "overhead": options.overhead}
+    )  # fmt: skip
+    _write(options, model, spec, options.out)
 
 
 def _cut(options: argparse.Namespace) -> None:
-    depth, style, points = _depth(options.depth), DrawingSpec(scale=options.scale), _points(options.line)
-    (x0, y0), (x1, y1) = points
-    SectionCut(line=((0.0, 0.0), (x1 - x0, y1 - y0)))  # refuses a line of no length before the model is read
-    model = _read(options.model)
-    moved = [(x - model.origin[0], y - model.origin[1]) for x, y in points]
-    extents = Extents(base=_down(options.base, model), top=_down(options.top, model))
-    spec = SectionCut(
-        line=(moved[0], moved[1]),
-        look=options.look,
-        depth=depth,
-        extents=extents,
-        without=_kinds(model, options.without),
+    _check(options)
+    lens = args.perspective(options)
+    if options.plane:
+        point, normal = (args.numbers("--plane", text, 3) for text in options.plane)
+        depth = args.one_depth(options.depth)
+        PlaneCut.model_validate({"point": (0, 0, 0), "normal": normal})  # refused before the model is read
+        model = _read(options)
+        moved = tuple(p - o for p, o in zip(point, model.origin, strict=True))
+        common = {**_shared(options, model), "depth": depth, "extents": _extents(options, model)}
+        plane = PlaneCut.model_validate({**common, "point": moved, "normal": normal, "perspective": lens})
+        _write(options, model, plane, options.out)
+        return
+    if options.look is None:
+        wrong("--look left or right goes with --line")
+    points, depths = args.places("--line", options.line, 2), args.depths(options.depth)
+    first = points[0]
+    SectionCut(line=tuple((x - first[0], y - first[1]) for x, y in points))  # refused before the model is read
+    model = _read(options)
+    spec = SectionCut.model_validate(
+        {
+            **_shared(options, model),
+            "line": [(x - model.origin[0], y - model.origin[1]) for x, y in points],
+            "look": options.look,
+            "corners": options.corners,
+            "step_lines": options.step_lines,
+            "depth": depths[0] if len(depths) == 1 else None,
+            "depths": depths if len(depths) > 1 else (),
+            "perspective": lens,
+            "extents": _extents(options, model),
+        }
     )
-    _write(model, spec, style, options.out)
+    _write(options, model, spec, options.out)
 
 
-def _down(height: float | None, model: Model) -> float | None:
-    return None if height is None else height - model.origin[2]
+def _elevation(options: argparse.Namespace) -> None:
+    _check(options)
+    depth, lens = args.one_depth(options.depth), args.perspective(options)
+    facing = options.facing
+    if facing is not None and facing != "all" and facing not in args.FACINGS:
+        args.bearing(facing)
+    model = _read(options)
+    common = {**_shared(options, model), "perspective": lens}
+
+    def write(cut: ElevationCut, out: Path) -> None:
+        reach = {} if depth is None and cut.depth is not None else {"depth": depth}
+        given = _extents(options, model)
+        extents = Extents(
+            base=cut.extents.base if given.base is None else given.base,
+            top=cut.extents.top if given.top is None else given.top,
+            polygon=given.polygon,
+        )
+        _write(options, model, cut.model_copy(update={**common, **reach, "extents": extents}), out)
+
+    if options.room is not None:
+        for k, cut in enumerate(interior_elevations_of(model, _room(model, options.room))):
+            write(cut, _beside(options.out, str(k + 1)))
+    elif facing == "all":
+        for cut in elevations_of(model):
+            write(cut, _beside(options.out, wind(facing_of(model, cut))))
+    else:
+        exact = args.bearing(facing) if facing not in args.FACINGS else square_to(model, args.FACINGS[facing])
+        write(elevation_facing(model, exact), options.out)
 
 
-def _wrong(message: str) -> NoReturn:
-    raise WrongArguments(message)
+def _hatches(options: argparse.Namespace) -> None:
+    args.check_form(options.out, (".svg", ".pdf"))
+    _draw(hatch_page(args.standard_of(options.standard)), "Hatches", options.out)
 
 
-def _read(path: Path) -> Model:
+def _standard(options: argparse.Namespace) -> None:
+    args.check_form(options.out, (".json",))
+    options.out.write_text(args.standard_of(options.standard).model_dump_json(indent=1) + "\n", "utf-8")
+
+
+def _check(options: argparse.Namespace) -> None:
+    """Refuse what needs no model, before one is read."""
+    args.check_form(options.out)
+    args.standard_of(options.standard)
+    _style(options)
+
+
+def _style(options: argparse.Namespace) -> DrawingSpec:
+    return DrawingSpec(scale=options.scale, fill=options.fill, content=options.content)
+
+
+def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
+    unknown = [k for k in options.without if k not in model.kinds]
+    if unknown:
+        wrong(f"no element is of kind {unknown[0]!r}; kinds here: {', '.join(model.kinds)}")
+    return {"without": tuple(options.without), "hidden": options.hidden, "glass": options.glass}
+
+
+def _extents(options: argparse.Namespace, model: Model) -> Extents:
+    def down(height: float | None) -> float | None:
+        return None if height is None else height - model.origin[2]
+
+    corners = tuple(args.places("--extents", options.extents, 3)) if options.extents else ()
+    return Extents(base=down(getattr(options, "base", None)), top=down(getattr(options, "top", None)), polygon=corners)
+
+
+def _read(options: argparse.Namespace) -> Model:
+    path: Path = options.model
     if not path.is_file():
-        _wrong(f"there is no file {path}")
-    model = read_ifc(path)
+        wrong(f"there is no file {path}")
+    model = read_model(path, unit=options.unit, up=options.up)
     for problem in model.problems:
         print(f"edge-slice: {problem}", file=sys.stderr)
     return model
-
-
-def _check_form(out: Path) -> None:
-    if out.suffix.lower() not in FORMS:
-        _wrong(f"--out must end in .svg, .pdf or .json, not {out.suffix or 'nothing'!r}")
-
-
-def _depth(text: str) -> float | None:
-    if text == "unlimited":
-        return None
-    try:
-        value = float(text)
-    except ValueError:
-        _wrong(f"--depth is a number of metres or unlimited, not {text!r}")
-    if not value > 0:
-        _wrong(f"--depth must be more than 0, not {text}")
-    return value
-
-
-def _points(texts: list[str]) -> list[tuple[float, float]]:
-    try:
-        points = [tuple(float(v) for v in text.split(",")) for text in texts]
-    except ValueError:
-        points = []
-    if len(points) != 2 or any(len(p) != 2 for p in points):
-        _wrong(f"--line is two points like 0,2.5 10,2.5, not {' '.join(texts)!r}")
-    return [(p[0], p[1]) for p in points]
 
 
 def _storey(model: Model, wanted: str) -> str:
@@ -146,40 +184,58 @@ def _storey(model: Model, wanted: str) -> str:
     if wanted.lstrip("-").isdigit() and 0 <= int(wanted) < len(model.storeys):
         return model.storeys[int(wanted)].guid
     names = ", ".join(f"{i} {s.name}" for i, s in enumerate(model.storeys)) or "none"
-    _wrong(f"there is no storey {wanted!r}; the model has: {names}")
+    wrong(f"there is no storey {wanted!r}; the model has: {names}")
 
 
-def _kinds(model: Model, without: list[str]) -> tuple[str, ...]:
-    unknown = [k for k in without if k not in model.kinds]
-    if unknown:
-        _wrong(f"no element is of kind {unknown[0]!r}; kinds here: {', '.join(model.kinds)}")
-    return tuple(without)
+def _room(model: Model, wanted: str) -> str:
+    found = [s for s in model.spaces if wanted in (s.number, s.name, s.guid)]
+    if found:
+        return found[0].guid
+    names = ", ".join(f"{s.number} {s.name}".strip() for s in model.spaces) or "none"
+    wrong(f"there is no room {wanted!r}; the model has: {names}")
 
 
-def _write(model: Model, spec: AnyCut, style: DrawingSpec, out: Path) -> None:
-    standard = default_standard()
-    result = cut_model(model, spec, standard.cut_rules(model))
+def _beside(out: Path, word: str) -> Path:
+    """A file for one of several drawings: the name given, a dash, and what tells it apart."""
+    return out.with_name(f"{out.stem}-{word.lower().replace(' ', '-')}{out.suffix}")
+
+
+def _write(options: argparse.Namespace, model: Model, spec: AnyCut, out: Path) -> None:
+    standard, style = args.standard_of(options.standard), _style(options)
+    shown = standard.shown_cut(spec, style.scale)
+    result = cut_model(model, shown, standard.cut_rules(model))
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
     if out.suffix.lower() == ".json":
         document = cut_document(model, result, style.scale, standard)
         out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
         return
-    display = compose_drawing(model, result, spec, style, standard)
+    _draw(compose_drawing(model, result, shown, style, standard), model.name, out)
+
+
+def _draw(display: DisplayList, title: str, out: Path) -> None:
     box = page_box(display)
     if out.suffix.lower() == ".svg":
-        out.write_text(to_svg(display, box, model.name), "utf-8")
+        out.write_text(to_svg(display, box, title), "utf-8")
     else:
-        out.write_bytes(to_pdf([Page(display, box, model.name)], model.name))
+        out.write_bytes(to_pdf([Page(display, box, title)], title))
+
+
+COMMANDS = {
+    "inspect": _inspect,
+    "plan": _plan,
+    "cut": _cut,
+    "elevation": _elevation,
+    "hatches": _hatches,
+    "standard": _standard,
+}
 
 
 def run(arguments: list[str] | None = None) -> int:
     """Entry point: every refusal is one line on stderr."""
     try:
-        options = _parser().parse_args(arguments)
-        if options.command != "inspect":
-            _check_form(options.out)
-        {"inspect": _inspect, "plan": _plan, "cut": _cut}[options.command](options)
+        options = args.parser().parse_args(arguments)
+        COMMANDS[options.command](options)
     except UnreadableModel as error:
         return _refuse(3, str(error))
     except ValidationError as error:

@@ -8,7 +8,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import CutResult, Role
+from edge_slice.core.cut import Axes, CutResult, Role
+from edge_slice.core.cut.chains import chains_of
+from edge_slice.core.cut.references import line_features
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
@@ -16,29 +18,37 @@ DECIMALS = 6  # of a millimetre
 
 
 def cut_document(model: Model, result: CutResult, scale: float, standard: DrawingStandard) -> dict[str, Any]:
-    """Faces and lines in drawing millimetres at model size; `cut` lines are the faces' outlines."""
+    """Faces and lines in drawing millimetres at model size; `cut` lines are the faces' outlines, the others are
+    chained, with a stable name for the edge of every stretch."""
     classes = standard.classes(model)
     faces, lines = [], []
     for face in result.faces:
         element = model.elements[face.element]
         rings = [_points(np.asarray(r.coords)) for r in (face.polygon.exterior, *face.polygon.interiors)]
         name = model.materials[face.material].name if face.material >= 0 else ""
+        kind = standard.class_of(element, classes[face.material])
         faces.append(
-            {"element": element.guid, "kind": element.kind, "material": name, "class": classes[face.material],
-             "layer": max(face.layer, 0), "rings": rings}
+            {"element": element.guid, "kind": element.kind, "material": name, "class": kind,
+             "layer": max(face.layer, 0), "leaf": face.leaf, "rings": rings}
         )  # fmt: skip
         lines += [{"role": "cut", "element": element.guid, "points": ring} for ring in rings]
-    seen = result.lines
-    for points, role, index in zip(np.round(seen.points, DECIMALS).tolist(), seen.role, seen.element, strict=True):
+    features = line_features(model, result)
+    for chain in chains_of(result.lines):
+        first = int(chain.pieces[0])
         lines.append(
-            {"role": Role(role).name.lower(), "element": model.elements[index].guid, "points": [points[:2], points[2:]]}
+            {
+                "role": Role(result.lines.role[first]).name.lower(),
+                "element": model.elements[result.lines.element[first]].guid,
+                "points": _points(chain.points),
+                "features": [features[k] for k in chain.pieces.tolist()],
+            }
         )
-    axes = result.axes
     return {
         "schema": 1,
         "unit": "mm",
         "scale": scale,
-        "axes": {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()},
+        "axes": _axes(result.axes),
+        "leaves": [{**_axes(leaf.axes), "left": leaf.window[0], "right": leaf.window[2]} for leaf in result.leaves],
         "extents": list(result.extents),
         "leaking": sorted({model.elements[e].guid for e, _ in result.open_chains}),
         "faces": faces,
@@ -49,6 +59,10 @@ def cut_document(model: Model, result: CutResult, scale: float, standard: Drawin
 def cut_schema() -> str:
     """The JSON Schema of the document, as text."""
     return resources.files("edge_slice.core.render").joinpath("cut.schema.json").read_text("utf-8")
+
+
+def _axes(axes: Axes) -> dict[str, list[float]]:
+    return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 
 def _points(points: NDArray[np.float64]) -> list[list[float]]:

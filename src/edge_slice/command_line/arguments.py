@@ -1,0 +1,173 @@
+"""The arguments of every command, and what their texts mean."""
+
+from __future__ import annotations
+
+import argparse
+import re
+from pathlib import Path
+from typing import NoReturn, get_args
+
+from edge_slice.core.cut import Perspective
+from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
+from edge_slice.core.model.meshes import Unit, Up
+
+FORMS = (".svg", ".pdf", ".json")
+FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
+WIDE_ANGLE = 60.0  # degrees of view of a perspective without a measure
+Place = tuple[float, float]
+
+
+class WrongArguments(Exception):
+    """The message says which, and what is right."""
+
+
+def wrong(message: str) -> NoReturn:
+    raise WrongArguments(message)
+
+
+class _Parser(argparse.ArgumentParser):
+    """Takes coordinates like -2,3.5 for values, and refuses in one line."""
+
+    def __init__(self, *args: object, **options: object) -> None:
+        super().__init__(*args, **options)  # type: ignore[arg-type]
+        self._negative_number_matcher = re.compile(r"^-\.?\d")
+
+    def error(self, message: str) -> NoReturn:
+        raise WrongArguments(message)
+
+
+def parser() -> argparse.ArgumentParser:
+    top = _Parser(prog="edge-slice", description="Cut drawings from a building model.")
+    commands = top.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    inspect = commands.add_parser("inspect", help="say what a model holds")
+    inspect.add_argument("--json", action="store_true", help="print JSON")
+
+    plan = commands.add_parser("plan", help="cut a plan of a storey, or of all")
+    plan.add_argument("--storey", required=True, metavar="NAME_OR_INDEX", help="name, index from the lowest, 0, or all")
+    plan.add_argument("--height", type=float, default=1.2, help="metres above the storey's floor (1.2)")
+    plan.add_argument("--overhead", type=float, default=0.0, metavar="METRES", help="range above the cut, dashed (0)")
+    plan.add_argument("--ceiling", action="store_true", help="look up at the ceiling, mirrored to overlie the plan")
+
+    cut = commands.add_parser("cut", help="cut a section along a line, or in any plane")
+    where = cut.add_mutually_exclusive_group(required=True)
+    where.add_argument("--line", nargs="+", metavar="X,Y", help="two ends, or more points for steps; metres")
+    where.add_argument("--plane", nargs=2, metavar=("X,Y,Z", "NX,NY,NZ"), help="a point and the normal to the viewer")
+    cut.add_argument("--look", choices=("left", "right"), help="side drawn, from the first point on")
+    cut.add_argument("--corners", choices=("steps", "turns"), default="steps", help="what right angles are (steps)")
+    cut.add_argument("--step-lines", action="store_true", help="a fine upright line where the cut steps")
+
+    elevation = commands.add_parser("elevation", help="draw elevations of the building, or of a room's walls")
+    of = elevation.add_mutually_exclusive_group(required=True)
+    of.add_argument("--facing", metavar="N|E|S|W|DEGREES|all", help="the side that faces there, or a true bearing")
+    of.add_argument("--room", metavar="NUMBER_OR_NAME", help="one drawing for each wall of a room")
+
+    for command, scale in ((plan, 100), (cut, 50), (elevation, 100)):
+        _common(command, scale)
+    for command in (cut, elevation):
+        command.add_argument("--base", type=float, help="lowest height shown, metres")
+        command.add_argument("--top", type=float, help="greatest height shown, metres")
+        command.add_argument("--perspective", nargs="?", const="", metavar="METRES", help="eye so far before the cut")
+        command.add_argument("--field-of-view", type=float, metavar="DEGREES", help="perspective by its angle")
+        command.add_argument("--eye", metavar="U,V", help="where the eye stands in the drawing, metres")
+    for command in (inspect, plan, cut, elevation):
+        command.add_argument("model", metavar="MODEL", type=Path)
+        command.add_argument("--unit", choices=get_args(Unit), help="of OBJ, STL and PLY, which do not say it")
+        command.add_argument("--up", choices=get_args(Up), help="the axis that points up in these (z; glTF: y)")
+
+    hatches = commands.add_parser("hatches", help="draw all hatches of a standard at three scales")
+    hatches.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg or .pdf")
+    standard = commands.add_parser("standard", help="write a drawing standard as JSON, to edit and use with --standard")
+    standard.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .json")
+    for command in (hatches, standard, plan, cut, elevation):
+        command.add_argument(
+            "--standard", default=SHIPPED[0], metavar="NAME|FILE", help=f"{', '.join(SHIPPED)}, or JSON"
+        )
+    return top
+
+
+def _common(command: argparse.ArgumentParser, scale: int) -> None:
+    command.add_argument("--depth", nargs="+", default=["unlimited"], metavar="METRES|unlimited",
+                         help="how far to look; several: one for each leg of the line")  # fmt: skip
+    command.add_argument("--scale", type=float, default=scale, metavar="N", help=f"1:N ({scale})")
+    command.add_argument("--without", nargs="+", default=[], metavar="KIND", help="kinds of element left out")
+    command.add_argument("--hidden", choices=("off", "dashed"), default="off", help="hidden lines (off)")
+    command.add_argument("--glass", choices=("solid", "clear"), default="solid", help="what glass hides (solid)")
+    command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
+    command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")
+    command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")
+    command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")
+
+
+def check_form(out: Path, forms: tuple[str, ...] = FORMS) -> None:
+    if out.suffix.lower() not in forms:
+        said = " or ".join((", ".join(forms[:-1]), forms[-1])) if len(forms) > 1 else forms[0]
+        wrong(f"--out must end in {said}, not {out.suffix or 'nothing'!r}")
+
+
+def depths(texts: list[str]) -> list[float | None]:
+    return [_depth(part) for text in texts for part in text.split(",")]
+
+
+def one_depth(texts: list[str]) -> float | None:
+    found = depths(texts)
+    return found[0] if len(found) == 1 else wrong("--depth takes one value here; several belong to the legs of a line")
+
+
+def _depth(text: str) -> float | None:
+    if text == "unlimited":
+        return None
+    try:
+        value = float(text)
+    except ValueError:
+        wrong(f"--depth is a number of metres or unlimited, not {text!r}")
+    if not value > 0:
+        wrong(f"--depth must be more than 0, not {text}")
+    return value
+
+
+def numbers(option: str, text: str, count: int) -> tuple[float, ...]:
+    try:
+        found = tuple(float(v) for v in text.split(","))
+    except ValueError:
+        found = ()
+    if len(found) != count:
+        wrong(f"{option} wants {count} numbers like {','.join(['1.5'] * count)}, not {text!r}")
+    return found
+
+
+def places(option: str, texts: list[str], least: int) -> list[Place]:
+    try:
+        points = [tuple(float(v) for v in text.split(",")) for text in texts]
+    except ValueError:
+        points = []
+    if len(points) < least or any(len(p) != 2 for p in points):
+        count = "two points" if least == 2 else f"{least} points"
+        wrong(f"{option} is {count} or more like 0,2.5 10,2.5, not {' '.join(texts)!r}")
+    return [(p[0], p[1]) for p in points]
+
+
+def bearing(text: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        return wrong(f"--facing is N, E, S, W, all or a bearing in degrees, not {text!r}")
+
+
+def perspective(options: argparse.Namespace) -> Perspective | None:
+    if options.perspective is None and options.field_of_view is None:
+        if options.eye is not None:
+            wrong("--eye belongs to --perspective or --field-of-view")
+        return None
+    distance = numbers("--perspective", options.perspective, 1)[0] if options.perspective else None
+    angle = options.field_of_view if options.field_of_view is not None else (None if distance else WIDE_ANGLE)
+    eye = numbers("--eye", options.eye, 2) if options.eye else None
+    return Perspective(distance=distance, field_of_view=angle, eye=(eye[0], eye[1]) if eye else None)
+
+
+def standard_of(text: str) -> DrawingStandard:
+    if text in SHIPPED:
+        return shipped_standard(text)
+    path = Path(text)
+    if not path.is_file():
+        wrong(f"there is no drawing standard {text!r}: name {', '.join(SHIPPED)}, or a JSON file")
+    return DrawingStandard.model_validate_json(path.read_text("utf-8"))
