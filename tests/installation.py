@@ -68,10 +68,14 @@ class Installation:
         request = urllib.request.Request(self.url + path, data, {"Content-Type": "application/json"}, method=method)
         return self._send(request, timeout)
 
-    def upload(self, name: str, content: bytes) -> Answer:
+    def upload(self, name: str, content: bytes, **fields: str) -> Answer:
         mark = "----edge-slice-test"
+        said = "".join(
+            f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
+            for key, value in fields.items()
+        )
         head = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode()
-        data = head + content + f"\r\n--{mark}--\r\n".encode()
+        data = said.encode() + head + content + f"\r\n--{mark}--\r\n".encode()
         kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
         return self._send(urllib.request.Request(self.url + "/api/imports", data, kind, method="POST"), 60)
 

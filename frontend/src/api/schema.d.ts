@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hatch-view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw a hatch without saving it */
+        post: operations["standards_hatch_view_hatch_view_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports": {
         parameters: {
             query?: never;
@@ -67,7 +84,7 @@ export interface paths {
         /** Imports under way, and those that failed */
         get: operations["imports_list_imports_imports_get"];
         put?: never;
-        /** Upload an IFC file; a worker makes a project of it */
+        /** Upload a model; a worker makes a project of it */
         post: operations["imports_upload_imports_post"];
         delete?: never;
         options?: never;
@@ -147,6 +164,23 @@ export interface paths {
         patch: operations["projects_edit_project_projects__int_id__patch"];
         trace?: never;
     };
+    "/api/projects/{id}/drawing-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make several drawings in one act: elevations, interior elevations of a room, plans or ceiling plans */
+        post: operations["drawings_add_drawing_set_projects__int_id__drawing_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/drawings": {
         parameters: {
             query?: never;
@@ -194,6 +228,41 @@ export interface paths {
         put?: never;
         /** Add a sheet; without a number it gets the next one */
         post: operations["sheets_add_sheet_projects__int_id__sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/standards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing standards that a project's drawings can use */
+        get: operations["standards_list_standards_projects__int_id__standards_get"];
+        put?: never;
+        /** Copy a drawing standard, or take one over that was exported */
+        post: operations["standards_add_standard_projects__int_id__standards_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/standards/{key}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All hatches of a standard in the compact form */
+        get: operations["standards_view_projects__int_id__standards__key__view_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -320,17 +389,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/standards/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a project's own drawing standard */
+        delete: operations["standards_delete_standard_standards__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a project's own drawing standard */
+        patch: operations["standards_edit_standard_standards__int_id__patch"];
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * ContentRule
+         * @description The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill.
+         */
+        ContentRule: {
+            /** Layers */
+            layers: number;
+            /** Membranes */
+            membranes: number;
+            /** Outline */
+            outline: number;
+        };
         /** DrawingEdit */
         DrawingEdit: {
             /**
              * Cut
              * @default null
              */
-            cut: (components["schemas"]["SectionCut"] | components["schemas"]["PlanCut"]) | null;
+            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"]) | null;
             /**
              * Name
              * @default null
@@ -346,7 +445,7 @@ export interface components {
         /** DrawingNew */
         DrawingNew: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["PlanCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
             /**
              * Name
              * @default
@@ -359,10 +458,15 @@ export interface components {
             parent_id: number | null;
             /**
              * @default {
+             *       "content": "auto",
+             *       "fill": "material",
              *       "grid": true,
              *       "levels": true,
+             *       "materials": {},
+             *       "pens": {},
              *       "rooms": true,
-             *       "scale": 50
+             *       "scale": 50,
+             *       "standard": "fine-line"
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -373,14 +477,14 @@ export interface components {
          */
         DrawingOut: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["PlanCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "section";
+            kind: "plan" | "ceiling plan" | "section" | "perspective section" | "elevation" | "interior elevation" | "free section";
             /** Letter */
             letter: string;
             /** Name */
@@ -397,10 +501,46 @@ export interface components {
             version: number;
         };
         /**
+         * DrawingSet
+         * @description Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
+         *     plan or ceiling plan of each storey.
+         */
+        DrawingSet: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "elevations" | "interior elevations" | "plans" | "ceiling plans";
+            /**
+             * Scale
+             * @default 100
+             */
+            scale: number;
+            /**
+             * Space
+             * @default
+             */
+            space: string;
+        };
+        /**
          * DrawingSpec
-         * @description How a drawing is shown: scale denominator, and which annotations stand at its edge.
+         * @description How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
+         *     cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
+         *     shows (`auto`: by scale), and what it does differently: pen widths in mm by role, materials by class.
          */
         DrawingSpec: {
+            /**
+             * Content
+             * @default auto
+             * @enum {string}
+             */
+            content: "auto" | "outline" | "layers" | "membranes";
+            /**
+             * Fill
+             * @default material
+             * @enum {string}
+             */
+            fill: "material" | "solid" | "colour" | "none";
             /**
              * Grid
              * @default true
@@ -412,6 +552,20 @@ export interface components {
              */
             levels: boolean;
             /**
+             * Materials
+             * @default {}
+             */
+            materials: {
+                [key: string]: components["schemas"]["MaterialException"];
+            };
+            /**
+             * Pens
+             * @default {}
+             */
+            pens: {
+                [key: string]: number;
+            };
+            /**
              * Rooms
              * @default true
              */
@@ -421,10 +575,156 @@ export interface components {
              * @default 50
              */
             scale: number;
+            /**
+             * Standard
+             * @default fine-line
+             */
+            standard: string;
+        };
+        /**
+         * DrawingStandard
+         * @description `ground_depth`: mm on paper that cut ground is filled to; `thin_layer`: mm on paper under which a layer joins
+         *     its stronger neighbour at middle scales; `near_share`: where the near and the middle band of distance end, as
+         *     shares of the depth; `kinds`: the class of elements without a material, by kind; `left_out`: the largest scale
+         *     denominator at which a kind of element still shows.
+         */
+        DrawingStandard: {
+            content: components["schemas"]["ContentRule"];
+            /** Ground Depth */
+            ground_depth: number;
+            /** Hatch Ink */
+            hatch_ink: string;
+            /** Hatches */
+            hatches: {
+                [key: string]: components["schemas"]["Hatch"];
+            };
+            /** Ink */
+            ink: string;
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
+            /** Left Out */
+            left_out: {
+                [key: string]: number;
+            };
+            marker: components["schemas"]["MarkerRule"];
+            /** Materials */
+            materials: {
+                [key: string]: components["schemas"]["MaterialRule"];
+            };
+            /** Name */
+            name: string;
+            /** Near Share */
+            near_share: [
+                number,
+                number
+            ];
+            /** Pens */
+            pens: {
+                [key: string]: components["schemas"]["PenRule"];
+            };
+            scale_classes: components["schemas"]["ScaleClasses"];
+            text: components["schemas"]["TextRule"];
+            /** Thin Layer */
+            thin_layer: number;
+        };
+        /**
+         * EdgeStrokes
+         * @description Groups of slanting strokes under the surface of the ground: one group `every` so many mm along it, each of
+         *     `strokes` lines `apart` mm from each other and `length` mm long; every other group slants the other way.
+         */
+        EdgeStrokes: {
+            /**
+             * Apart
+             * @default 1
+             */
+            apart: number;
+            /** Every */
+            every: number;
+            /** Length */
+            length: number;
+            /**
+             * Strokes
+             * @default 3
+             */
+            strokes: number;
+        };
+        /**
+         * ElevationCut
+         * @description A vertical plane that looks at the building from outside, or (`space`: GlobalId of a room) at one wall of
+         *     a room from within. The line is the plane on plan; it also cuts what it meets.
+         */
+        ElevationCut: {
+            /**
+             * Depth
+             * @description How far behind the cut things are drawn; null: unlimited
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * @default {
+             *       "base": null,
+             *       "left": null,
+             *       "polygon": [],
+             *       "right": null,
+             *       "top": null
+             *     }
+             */
+            extents: components["schemas"]["Extents"];
+            /**
+             * Glass
+             * @description Whether things show behind glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
+            /**
+             * Hidden
+             * @default off
+             * @enum {string}
+             */
+            hidden: "off" | "dashed";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "elevation" | "interior elevation";
+            /** Line */
+            line: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /**
+             * Look
+             * @default left
+             * @enum {string}
+             */
+            look: "left" | "right";
+            /** @default null */
+            perspective: components["schemas"]["Perspective"] | null;
+            /**
+             * Space
+             * @default
+             */
+            space: string;
+            /**
+             * Without
+             * @description Kinds of element that are left out
+             * @default []
+             */
+            without: string[];
         };
         /**
          * Extents
          * @description The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
+         *     `polygon` (three corners or more, or none) crops within these sides.
          */
         Extents: {
             /**
@@ -438,6 +738,14 @@ export interface components {
              */
             left: number | null;
             /**
+             * Polygon
+             * @default []
+             */
+            polygon: [
+                number,
+                number
+            ][];
+            /**
              * Right
              * @default null
              */
@@ -447,6 +755,85 @@ export interface components {
              * @default null
              */
             top: number | null;
+        };
+        /**
+         * Fitted
+         * @description A figure between the faces of a layer, also round corners. Across the layer: `batt` (rounded loops) and
+         *     `lattice` (crossing lines), `pitch` as a share of the thickness, and `across` (joints `spacing` mm apart). Along it:
+         *     `along` (even lines), `grain` (uneven ones) and `plies` (lines with short ticks in every other ply), about `spacing`
+         *     mm apart.
+         */
+        Fitted: {
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "batt" | "lattice" | "across" | "along" | "grain" | "plies";
+            /**
+             * Pitch
+             * @default 0.5
+             */
+            pitch: number;
+            /**
+             * Spacing
+             * @default 1
+             */
+            spacing: number;
+        };
+        /**
+         * Hatch
+         * @description Everything given is drawn together; nothing given is a hatch of no lines.
+         */
+        Hatch: {
+            /** @default null */
+            edge: components["schemas"]["EdgeStrokes"] | null;
+            /**
+             * Families
+             * @default []
+             */
+            families: components["schemas"]["LineFamily"][];
+            /** @default null */
+            fitted: components["schemas"]["Fitted"] | null;
+            /** @default null */
+            rings: components["schemas"]["Rings"] | null;
+            /**
+             * Scatter
+             * @default []
+             */
+            scatter: components["schemas"]["Scatter"][];
+            /**
+             * Solid
+             * @default false
+             */
+            solid: boolean;
+            /**
+             * Tiles
+             * @default []
+             */
+            tiles: components["schemas"]["Tile"][];
+        };
+        /**
+         * HatchRequest
+         * @description A hatch to draw without saving it, in the tint of its material, at a scale.
+         */
+        HatchRequest: {
+            hatch: components["schemas"]["Hatch"];
+            /**
+             * Scale
+             * @default 20
+             */
+            scale: number;
+            /**
+             * Thickness
+             * @description Of layers, mm
+             * @default 140
+             */
+            thickness: number;
+            /**
+             * Tint
+             * @default #eeece6
+             */
+            tint: string;
         };
         /**
          * HistoryOut
@@ -476,6 +863,53 @@ export interface components {
              */
             state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
         };
+        /**
+         * LineFamily
+         * @description Parallel lines: degrees, mm between lines, mm shift across, lengths of dashes and gaps along.
+         */
+        LineFamily: {
+            /** Angle */
+            angle: number;
+            /**
+             * Dash
+             * @default []
+             */
+            dash: number[];
+            /**
+             * Least
+             * @description Finest size on paper at which a model hatch shows
+             * @default 0.7
+             */
+            least: number;
+            /**
+             * Model
+             * @description Sizes are those of the building, not of the paper
+             * @default false
+             */
+            model: boolean;
+            /**
+             * Shift
+             * @default 0
+             */
+            shift: number;
+            /** Spacing */
+            spacing: number;
+            /**
+             * Upright
+             * @description Only where up in the drawing is up in the building
+             * @default false
+             */
+            upright: boolean;
+        };
+        /** MarkerRule */
+        MarkerRule: {
+            /** Head Radius */
+            head_radius: number;
+            /** Heavy */
+            heavy: number;
+            /** Overhang */
+            overhang: number;
+        };
         /** MarkerRuleOut */
         MarkerRuleOut: {
             /** Head Radius */
@@ -486,6 +920,61 @@ export interface components {
             overhang: number;
             /** Small */
             small: number;
+        };
+        /**
+         * MaterialException
+         * @description What one drawing does differently with a class of material; null: as in the standard.
+         */
+        MaterialException: {
+            /**
+             * Hatch
+             * @default null
+             */
+            hatch: string | null;
+            /**
+             * Merge
+             * @default null
+             */
+            merge: boolean | null;
+            /**
+             * Tint
+             * @default null
+             */
+            tint: string | null;
+        };
+        /**
+         * MaterialRule
+         * @description How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
+         *     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
+         *     `merge`: no line between neighbours. `words` recognise the class in a material's name, the longest first.
+         */
+        MaterialRule: {
+            /** Hatch */
+            hatch: string;
+            /**
+             * Hatch Across
+             * @default
+             */
+            hatch_across: string;
+            /**
+             * Merge
+             * @default true
+             */
+            merge: boolean;
+            /** Strength */
+            strength: number;
+            /**
+             * Structure
+             * @default false
+             */
+            structure: boolean;
+            /** Tint */
+            tint: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
         };
         /**
          * ModelFacts
@@ -529,12 +1018,59 @@ export interface components {
             ];
             /** Problems */
             problems: string[];
+            /**
+             * Spaces
+             * @default []
+             */
+            spaces: components["schemas"]["SpaceOut"][];
             /** Storeys */
             storeys: components["schemas"]["StoreyOut"][];
             /** Triangles */
             triangles: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * PenRule
+         * @description Width in mm by class of scale; 0: not drawn. Lengths of dashes and gaps as multiples of the width
+         *     (ISO 128-2), empty for a continuous line.
+         */
+        PenRule: {
+            /**
+             * Dash
+             * @default []
+             */
+            dash: number[];
+            /** Width */
+            width: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Perspective
+         * @description The eye before the picture plane, which is the cut: cut faces keep their true size. Either its `distance`
+         *     or its `field_of_view` across the extents is given; `eye` is where it stands, right and up in the drawing's
+         *     axes, else the middle of the extents at 1.6 m above their base (lower in low extents).
+         */
+        Perspective: {
+            /**
+             * Distance
+             * @default null
+             */
+            distance: number | null;
+            /**
+             * Eye
+             * @default null
+             */
+            eye: [
+                number,
+                number
+            ] | null;
+            /**
+             * Field Of View
+             * @default null
+             */
+            field_of_view: number | null;
         };
         /** PlacementEdit */
         PlacementEdit: {
@@ -611,8 +1147,8 @@ export interface components {
         };
         /**
          * PlanCut
-         * @description A horizontal cut `height` above a storey's finished floor, looking down; `overhead` is the range above
-         *     the cut that is drawn dashed.
+         * @description A horizontal cut `height` above a storey's finished floor. Looking down, `overhead` is the range above the
+         *     cut that is drawn dashed. Looking up it is a ceiling plan, mirrored so that it overlies the plan.
          */
         PlanCut: {
             /**
@@ -625,11 +1161,19 @@ export interface components {
              * @default {
              *       "base": null,
              *       "left": null,
+             *       "polygon": [],
              *       "right": null,
              *       "top": null
              *     }
              */
             extents: components["schemas"]["Extents"];
+            /**
+             * Glass
+             * @description Whether things show behind glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
             /**
              * Height
              * @default 1.2
@@ -647,6 +1191,12 @@ export interface components {
              */
             kind: "plan";
             /**
+             * Look
+             * @default down
+             * @enum {string}
+             */
+            look: "down" | "up";
+            /**
              * Overhead
              * @default 0
              */
@@ -656,6 +1206,66 @@ export interface components {
              * @description GlobalId of the storey
              */
             storey: string;
+            /**
+             * Without
+             * @description Kinds of element that are left out
+             * @default []
+             */
+            without: string[];
+        };
+        /**
+         * PlaneCut
+         * @description A cut in any plane, given by a point in it and its normal, which points to the viewer.
+         */
+        PlaneCut: {
+            /**
+             * Depth
+             * @description How far behind the cut things are drawn; null: unlimited
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * @default {
+             *       "base": null,
+             *       "left": null,
+             *       "polygon": [],
+             *       "right": null,
+             *       "top": null
+             *     }
+             */
+            extents: components["schemas"]["Extents"];
+            /**
+             * Glass
+             * @description Whether things show behind glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
+            /**
+             * Hidden
+             * @default off
+             * @enum {string}
+             */
+            hidden: "off" | "dashed";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plane";
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /** @default null */
+            perspective: components["schemas"]["Perspective"] | null;
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
             /**
              * Without
              * @description Kinds of element that are left out
@@ -717,10 +1327,53 @@ export interface components {
             version: number;
         };
         /**
+         * Rings
+         * @description End grain: growth rings about a pith beside the piece, about `spacing` mm apart.
+         */
+        Rings: {
+            /** Spacing */
+            spacing: number;
+        };
+        /**
+         * ScaleClasses
+         * @description The largest scale denominator of the two larger classes.
+         */
+        ScaleClasses: {
+            /** Large */
+            large: number;
+            /** Middle */
+            middle: number;
+        };
+        /**
+         * Scatter
+         * @description Small shapes on a jittered lattice, the same ones every time.
+         */
+        Scatter: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "dot" | "triangle" | "pebble";
+            /** Size */
+            size: number;
+            /** Spacing */
+            spacing: number;
+        };
+        /**
          * SectionCut
          * @description A vertical cut along a line on plan; `look` is the side drawn, seen walking from the first point.
+         *
+         *     A leg at right angles to the one before it is a step, unless it is the last one or `corners` says that legs
+         *     turn: the line is then unfolded into one plane, as it always is at other angles. `depths` gives each cutting
+         *     leg (steps not counted) a depth of its own, null for unlimited, in the order of the line.
          */
         SectionCut: {
+            /**
+             * Corners
+             * @default steps
+             * @enum {string}
+             */
+            corners: "steps" | "turns";
             /**
              * Depth
              * @description How far behind the cut things are drawn; null: unlimited
@@ -728,14 +1381,27 @@ export interface components {
              */
             depth: number | null;
             /**
+             * Depths
+             * @default []
+             */
+            depths: (number | null)[];
+            /**
              * @default {
              *       "base": null,
              *       "left": null,
+             *       "polygon": [],
              *       "right": null,
              *       "top": null
              *     }
              */
             extents: components["schemas"]["Extents"];
+            /**
+             * Glass
+             * @description Whether things show behind glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
             /**
              * Hidden
              * @default off
@@ -749,21 +1415,23 @@ export interface components {
             kind: "section";
             /** Line */
             line: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
+                number,
+                number
+            ][];
             /**
              * Look
              * @default left
              * @enum {string}
              */
             look: "left" | "right";
+            /** @default null */
+            perspective: components["schemas"]["Perspective"] | null;
+            /**
+             * Step Lines
+             * @description A fine upright line in the drawing where the cut steps
+             * @default false
+             */
+            step_lines: boolean;
             /**
              * Without
              * @description Kinds of element that are left out
@@ -773,11 +1441,15 @@ export interface components {
         };
         /** SettingsOut */
         SettingsOut: {
+            /** File Kinds */
+            file_kinds: string[];
             marker: components["schemas"]["MarkerRuleOut"];
             /** Scales */
             scales: number[];
             /** Sheet Sizes */
             sheet_sizes: string[];
+            /** Units */
+            units: string[];
             /** Upload Limit Mb */
             upload_limit_mb: number;
         };
@@ -875,6 +1547,58 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** SpaceOut */
+        SpaceOut: {
+            /** Guid */
+            guid: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: string;
+            /** Storey */
+            storey: number;
+        };
+        /** StandardEdit */
+        StandardEdit: {
+            document: components["schemas"]["DrawingStandard"];
+            /** Version */
+            version: number;
+        };
+        /** StandardList */
+        StandardList: components["schemas"]["StandardOut"][];
+        /**
+         * StandardNew
+         * @description A copy of another standard under a name, or one that was exported before.
+         */
+        StandardNew: {
+            /**
+             * Copy Of
+             * @default fine-line
+             */
+            copy_of: string;
+            /** @default null */
+            document: components["schemas"]["DrawingStandard"] | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+        };
+        /**
+         * StandardOut
+         * @description `key` is what drawings name it by; `id` is null for those that come with the application.
+         */
+        StandardOut: {
+            document: components["schemas"]["DrawingStandard"];
+            /** Id */
+            id: number | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
         /** StoreyOut */
         StoreyOut: {
             /** Elevation */
@@ -884,13 +1608,76 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** Upload */
+        /** TextRule */
+        TextRule: {
+            /** Heading */
+            heading: number;
+            /** Label */
+            label: number;
+            /** Small */
+            small: number;
+            /** Title */
+            title: number;
+        };
+        /**
+         * Tile
+         * @description A small picture repeated on a lattice; every other row is moved by `stagger` of the width. `strokes` are
+         *     polylines in it, from its lower left corner.
+         */
+        Tile: {
+            /** Height */
+            height: number;
+            /**
+             * Least
+             * @description Finest size on paper at which a model hatch shows
+             * @default 0.7
+             */
+            least: number;
+            /**
+             * Model
+             * @description Sizes are those of the building, not of the paper
+             * @default false
+             */
+            model: boolean;
+            /**
+             * Stagger
+             * @default 0
+             */
+            stagger: number;
+            /** Strokes */
+            strokes: [
+                number,
+                number
+            ][][];
+            /**
+             * Upright
+             * @description Only where up in the drawing is up in the building
+             * @default false
+             */
+            upright: boolean;
+            /** Width */
+            width: number;
+        };
+        /**
+         * Upload
+         * @description `unit` and `up` are asked of OBJ, STL and PLY files, which do not say them.
+         */
         Upload: {
             /**
              * File
              * Format: binary
              */
             file: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Up
+             * @default
+             */
+            up: string;
         };
         /**
          * ViewRequest
@@ -898,13 +1685,18 @@ export interface components {
          */
         ViewRequest: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["PlanCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
             /**
              * @default {
+             *       "content": "auto",
+             *       "fill": "material",
              *       "grid": true,
              *       "levels": true,
+             *       "materials": {},
+             *       "pens": {},
              *       "rooms": true,
-             *       "scale": 50
+             *       "scale": 50,
+             *       "standard": "fine-line"
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -1163,6 +1955,66 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_hatch_view_hatch_view_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HatchRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -1800,6 +2652,68 @@ export interface operations {
             };
         };
     };
+    drawings_add_drawing_set_projects__int_id__drawing_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingSet"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_list_drawings_projects__int_id__drawings_get: {
         parameters: {
             query?: never;
@@ -2058,6 +2972,185 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_list_standards_projects__int_id__standards_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_add_standard_projects__int_id__standards_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandardNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_view_projects__int_id__standards__key__view_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */
@@ -2531,6 +3624,124 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_delete_standard_standards__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standards_edit_standard_standards__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandardEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandardOut"];
                 };
             };
             /** @description Not Found */

@@ -8,7 +8,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.app.naming import DrawingKind
 from edge_slice.core.cut import CutSpec
-from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.drawing.hatches import Hatch
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]
@@ -112,6 +113,47 @@ class DrawingEdit(_Input):
     style: DrawingSpec | None = None
 
 
+class DrawingSet(_Input):
+    """Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
+    plan or ceiling plan of each storey."""
+
+    kind: Literal["elevations", "interior elevations", "plans", "ceiling plans"]
+    space: str = ""
+    scale: float = Field(default=100, gt=0, le=100_000, allow_inf_nan=False)
+
+
+class StandardOut(BaseModel):
+    """`key` is what drawings name it by; `id` is null for those that come with the application."""
+
+    key: str
+    id: int | None
+    name: str
+    version: int
+    document: DrawingStandard
+
+
+class StandardNew(_Input):
+    """A copy of another standard under a name, or one that was exported before."""
+
+    copy_of: str = "fine-line"
+    name: str | None = Field(default=None, min_length=1, max_length=60, pattern=r"\S")
+    document: DrawingStandard | None = None
+
+
+class StandardEdit(_Input):
+    version: int
+    document: DrawingStandard
+
+
+class HatchRequest(_Input):
+    """A hatch to draw without saving it, in the tint of its material, at a scale."""
+
+    hatch: Hatch
+    tint: str = Field(default="#eeece6", pattern=r"^#[0-9a-fA-F]{6}$")
+    scale: float = Field(default=20, gt=0, le=1000, allow_inf_nan=False)
+    thickness: float = Field(default=140, gt=0, le=5000, allow_inf_nan=False, description="Of layers, mm")
+
+
 class ViewRequest(_Input):
     """A drawing to compute without saving it."""
 
@@ -196,6 +238,8 @@ class MarkerRuleOut(BaseModel):
 
 class SettingsOut(BaseModel):
     upload_limit_mb: float
+    file_kinds: list[str]
+    units: list[str]
     scales: list[int]
     sheet_sizes: list[str]
     marker: MarkerRuleOut

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementRef
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
+from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
-from edge_slice.core.cut.sets import plans_of
+from edge_slice.core.cut.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded
@@ -18,6 +21,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
+WITHOUT = ("planting",)  # what new drawings leave out
 
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
@@ -50,6 +54,7 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
         if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
             raise Refused("The source drawing belongs to another project.", "parent_id")
         _check(load_model(session, revision), new.cut)
+        standard_for(session, project_id, new.style.standard)
         row = Drawing(
             project_id=project_id,
             parent_id=new.parent_id,
@@ -63,6 +68,30 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
         return drawing_out(session, row)
 
 
+def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[DrawingOut]:
+    """Several drawings in one act, which is undone as one."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+        cuts = _set_cuts(model, wanted)
+        style = DrawingSpec(scale=wanted.scale).model_dump(mode="json")
+        with recorded(session, project_id, f"new {wanted.kind}", author) as act:
+            rows = [Drawing(project_id=project_id, cut=c.model_dump(mode="json"), style=style) for c in cuts]
+            for row in rows:
+                act.adds(row)
+        return [drawing_out(session, row) for row in rows]
+
+
+def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
+    try:
+        if wanted.kind == "elevations":
+            return elevations_of(model, WITHOUT)
+        if wanted.kind == "interior elevations":
+            return interior_elevations_of(model, wanted.space, WITHOUT)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "space") from error
+    return plans_of(model, "up" if wanted.kind == "ceiling plans" else "down", without=WITHOUT)
+
+
 def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
     with transaction() as session:
         row = drawing_row(session, drawing_id)
@@ -74,6 +103,8 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             if edit.cut.kind != row.cut["kind"]:
                 raise Refused("A drawing can't change its kind; make a new one.", "cut")
             _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
+        if edit.style is not None:
+            standard_for(session, row.project_id, edit.style.standard)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:
             act.edits(row)
             if edit.name is not None:
@@ -100,8 +131,8 @@ def delete_drawing(drawing_id: int, author: str) -> None:
 
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
-    """A plan of each storey; planting is left out."""
-    for cut in plans_of(model, without=("planting",)):
+    """A plan of each storey."""
+    for cut in plans_of(model, without=WITHOUT):
         session.add(
             Drawing(project_id=project_id, cut=cut.model_dump(mode="json"), style=DrawingSpec(scale=100).model_dump())
         )

@@ -6,12 +6,9 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-from edge_slice.app.drawings import CUT, drawing_out, drawing_row
-from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.sheets import sheet_display, sheet_row
-from edge_slice.app.views import cut_for, drawing_display, json_document
-from edge_slice.core.drawing import default_standard
-from edge_slice.core.render.cut_json import cut_document
+from edge_slice.app.views import drawing_cut, drawing_display, json_document
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.svg import to_svg
@@ -33,10 +30,7 @@ def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "json"]) -> File
         row = drawing_row(session, drawing_id)
         out = drawing_out(session, row)
         if form == "json":
-            revision = newest_revision(session, row.project_id)
-            result = cut_for(session, revision, CUT.validate_python(row.cut))
-            document = cut_document(load_model(session, revision), result, out.style.scale, default_standard())
-            return _file(out.title, form, json_document(document).encode())
+            return _file(out.title, form, json_document(drawing_cut(session, row)).encode())
         display = drawing_display(session, row)
     box = page_box(display)
     if form == "svg":

@@ -6,6 +6,7 @@ import logging
 import tempfile
 import time
 from pathlib import Path
+from typing import Any
 
 from sqlalchemy.exc import OperationalError
 from sqlmodel import Session, col, select
@@ -15,7 +16,8 @@ from edge_slice.app.drawings import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import facts_of
 from edge_slice.core.model import UnreadableModel
-from edge_slice.core.model.ifc import check_envelope, read_ifc
+from edge_slice.core.model.meshes import METRES, SILENT
+from edge_slice.core.model.reading import FILE_KINDS, check_file, read_model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
@@ -31,15 +33,20 @@ class Cancelled(Exception):
     """The user cancelled the import."""
 
 
-def accept_upload(path: Path, file_name: str) -> ImportOut:
-    """Take a file in for reading. Raises `Refused` for what is plainly no IFC file; then nothing is kept."""
+def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "") -> ImportOut:
+    """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself.
+    Raises `Refused` for what is plainly no model; then nothing is kept."""
+    if unit not in ("", *METRES) or up not in ("", "y", "z"):
+        raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
+    if Path(file_name).suffix.lower() in SILENT and not unit:
+        raise Refused(f"{file_name}: files of this kind do not say their unit; say which it is.", "unit")
     try:
-        check_envelope(path)
+        check_file(path, Path(file_name).suffix)
     except UnreadableModel as error:
         raise Refused(f"{file_name}: {error}", "file") from error
     with transaction() as session:
         stored = store_file(session, path)
-        row = ModelImport(file_name=file_name, file_hash=stored)
+        row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up)
         session.add(row)
         session.flush()
         notify(session, None, "import")
@@ -107,16 +114,19 @@ def run_import(import_id: int) -> None:
 
 def _read_and_store(import_id: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "model.ifc"
         with transaction() as session:
             row = _row(session, import_id)
             if row.state == "cancelled":
                 raise Cancelled
             file_name = row.file_name
+            unit: Any = row.unit or None
+            up: Any = row.up or None
+            suffix = Path(file_name).suffix.lower()
+            path = Path(folder) / f"{Path(file_name).stem[:80]}{suffix if suffix in FILE_KINDS else '.ifc'}"
             with path.open("wb") as stream:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
-        model = read_ifc(path, _Reporter(import_id), settings().import_threads)
+        model = read_model(path, _Reporter(import_id), settings().import_threads, unit, up)
     data = model_to_bytes(model)
     with transaction() as session:
         row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections import OrderedDict
+from dataclasses import asdict, dataclass
 from threading import Lock
 from typing import Any, Generic, TypeVar
 
@@ -13,14 +14,17 @@ from sqlmodel import Session, col, delete, select
 from edge_slice.app.drawings import CUT, drawing_row, placement_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.standards import digest_of, standard_for
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, SectionMarker, compose_drawing, default_standard
+from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, SectionMarker, compose_drawing
+from edge_slice.core.model import Model
+from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
-FORMAT = "3"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "4"  # part of every key: raise it when the same input is drawn differently
 T = TypeVar("T")
 KEPT_CUTS, KEPT_ROWS = 24, 400
 
@@ -45,52 +49,72 @@ class _Recent(Generic[T]):
 
 
 _cuts: _Recent[CutResult] = _Recent(KEPT_CUTS)
+_newest: _Recent[CutResult] = _Recent(KEPT_CUTS)  # by project and kind of cut
 
 
 def _key(*parts: str) -> str:
     return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
 
 
-def cut_for(session: Session, revision: Revision, cut: AnyCut) -> CutResult:
-    """The cut of a revision; recomputed only for another model, cut or standard."""
-    standard = default_standard()
-    key = _key("cut", revision.geometry_hash, cut.model_dump_json(), standard.name)
+@dataclass(frozen=True)
+class _Shown:
+    """What a drawing is made of: the revision's model, the cut as it shows at its scale, style and standard."""
+
+    revision: Revision
+    model: Model
+    cut: AnyCut
+    style: DrawingSpec
+    standard: DrawingStandard
+
+
+def _shown(session: Session, project_id: int, cut: AnyCut, style: DrawingSpec) -> _Shown:
+    revision = newest_revision(session, project_id)
+    standard = standard_for(session, project_id, style.standard)
+    return _Shown(revision, load_model(session, revision), standard.shown_cut(cut, style.scale), style, standard)
+
+
+def _cut_of(shown: _Shown) -> CutResult:
+    """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
+    the change is computed: the last cut of the same kind in the project hands on the rest."""
+    rules = shown.standard.cut_rules(shown.model)
+    digest = hashlib.sha256(rules.strength.tobytes() + rules.clear.tobytes()).hexdigest()
+    key = _key("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), digest)
     found = _cuts.get(key)
     if found is None:
-        model = load_model(session, revision)
+        kind = f"{shown.revision.project_id} {shown.cut.kind}"
         try:
-            found = cut_model(model, cut, standard.cut_rules(model))
+            found = cut_model(shown.model, shown.cut, rules, _newest.get(kind))
         except ImpossibleCut as error:
             raise Refused(str(error), "cut") from error
         _cuts.put(key, found)
+        _newest.put(kind, found)
     return found
 
 
-def display_of(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec,
-               markers: tuple[SectionMarker, ...] = ()) -> DisplayList:  # fmt: skip
-    result = cut_for(session, revision, cut)
-    return compose_drawing(load_model(session, revision), result, cut, style, default_standard(), markers)
+def _composed(shown: _Shown, markers: tuple[SectionMarker, ...] = ()) -> tuple[CutResult, DisplayList]:
+    result = _cut_of(shown)
+    return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers)
 
 
 def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> bytes:
     """A drawing that is not saved (yet), for the screen. Markers are not in it: the screen has live ones."""
     with transaction() as session:
-        return _screen(session, newest_revision(session, project_id), cut, style)
+        return _screen(_shown(session, project_id, cut, style))
 
 
 def view_of(drawing_id: int) -> bytes:
     """A saved drawing for the screen, from the database if nothing that it depends on changed."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        revision = newest_revision(session, row.project_id)
         cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
-        key = _key(
-            "view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), default_standard().name
-        )
+        revision, standard = (
+            newest_revision(session, row.project_id), standard_for(session, row.project_id, style.standard)
+        )  # fmt: skip
+        key = _key("view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), digest_of(standard))
         cached = session.get(CachedView, key)
         if cached is not None:
             return cached.data
-        data = _screen(session, revision, cut, style)
+        data = _screen(_shown(session, row.project_id, cut, style))
         session.merge(CachedView(key=key, data=data))
         session.flush()
         newest = select(CachedView.key).order_by(col(CachedView.created_at).desc()).limit(KEPT_ROWS)
@@ -98,15 +122,14 @@ def view_of(drawing_id: int) -> bytes:
         return data
 
 
-def _screen(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> bytes:
-    result = cut_for(session, revision, cut)
-    model = load_model(session, revision)
-    display = compose_drawing(model, result, cut, style, default_standard())
+def _screen(shown: _Shown) -> bytes:
+    result, display = _composed(shown)
     facts: dict[str, Any] = {
-        "scale": style.scale,
+        "scale": shown.style.scale,
         "empty": result.is_empty,
         "axes": _axes(result),
-        "leaking": [model.elements[e].name for e, _ in result.open_chains],
+        "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
+        "work": asdict(result.work),
     }
     return to_screen(display, facts)
 
@@ -131,10 +154,19 @@ def markers_on(session: Session, plan: Drawing) -> tuple[SectionMarker, ...]:
 
 def drawing_display(session: Session, row: Drawing) -> DisplayList:
     """A saved drawing as it is printed, with its markers."""
-    revision = newest_revision(session, row.project_id)
-    cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
-    markers = markers_on(session, row) if isinstance(cut, PlanCut) else ()
-    return display_of(session, revision, cut, style, markers)
+    shown = _saved(session, row)
+    markers = markers_on(session, row) if isinstance(shown.cut, PlanCut) else ()
+    return _composed(shown, markers)[1]
+
+
+def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
+    """The cut of a saved drawing as a JSON document."""
+    shown = _saved(session, row)
+    return cut_document(shown.model, _cut_of(shown), shown.style.scale, shown.standard)
+
+
+def _saved(session: Session, row: Drawing) -> _Shown:
+    return _shown(session, row.project_id, CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style))
 
 
 def json_document(value: Any) -> str:

@@ -12,15 +12,16 @@ from typing import Any, cast
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
-from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet
+from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet, Standard
 
-TABLES: dict[str, type[Project | Sheet | Placement | Drawing]] = {
+TABLES: dict[str, type[Project | Sheet | Placement | Drawing | Standard]] = {
     "project": Project,
     "drawing": Drawing,
     "sheet": Sheet,
     "placement": Placement,
+    "standard": Standard,
 }
-Row = Project | Drawing | Sheet | Placement
+Row = Project | Drawing | Sheet | Placement | Standard
 CHANNEL = "edge_slice"
 
 

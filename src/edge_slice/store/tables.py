@@ -62,12 +62,15 @@ class Revision(SQLModel, table=True):
 
 
 class ModelImport(SQLModel, table=True):
-    """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled."""
+    """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled. `unit` and `up` are what
+    was said of a file that does not say them itself."""
 
     __tablename__ = "model_import"
     id: int | None = Field(default=None, primary_key=True)
     file_name: str
     file_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    unit: str = ""
+    up: str = ""
     state: str = "waiting"
     progress: float = 0.0
     message: str = ""
@@ -86,6 +89,16 @@ class Drawing(SQLModel, table=True):
     name: str = ""
     cut: dict[str, Any] = _json()
     style: dict[str, Any] = _json()
+    version: int = 1
+
+
+class Standard(SQLModel, table=True):
+    """A drawing standard of a project's own; drawings name it by `own_key`."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    name: str
+    document: dict[str, Any] = _json()
     version: int = 1
 
 

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from edge_slice.app.documents import Problem
 from edge_slice.app.exports import File
 
+BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
 ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem}
 
 

@@ -9,12 +9,11 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import drawings, views
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, ViewRequest
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, ViewRequest
 from edge_slice.app.exports import export_drawing
-from edge_slice.web.common import ERRORS, ById, answer, author, binary, download
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
-BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
 
 
 class DrawingList(RootModel[list[DrawingOut]]):
@@ -36,6 +35,12 @@ def list_drawings(path: ById) -> Response:
 def add_drawing(path: ById, body: DrawingNew) -> Response:
     """Make a drawing from a cut"""
     return answer(drawings.add_drawing(path.id, body, author()), 201)
+
+
+@api.post("/projects/<int:id>/drawing-sets", responses={201: DrawingList})
+def add_drawing_set(path: ById, body: DrawingSet) -> Response:
+    """Make several drawings in one act: elevations, interior elevations of a room, plans or ceiling plans"""
+    return answer(list(drawings.add_drawing_set(path.id, body, author())), 201)
 
 
 @api.post("/projects/<int:id>/view", responses={200: BINARY})

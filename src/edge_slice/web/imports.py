@@ -17,7 +17,11 @@ api = APIBlueprint("imports", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class Upload(BaseModel):
+    """`unit` and `up` are asked of OBJ, STL and PLY files, which do not say them."""
+
     file: FileStorage
+    unit: str = ""
+    up: str = ""
 
 
 class ImportList(RootModel[list[ImportOut]]):
@@ -38,10 +42,10 @@ def get_import(path: ById) -> Response:
 
 @api.post("/imports", responses={202: ImportOut, 413: Problem})
 def upload(form: Upload) -> Response:
-    """Upload an IFC file; a worker makes a project of it"""
-    with tempfile.NamedTemporaryFile(suffix=".ifc") as stream:
+    """Upload a model; a worker makes a project of it"""
+    with tempfile.NamedTemporaryFile() as stream:
         form.file.save(stream.name)
-        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc")
+        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc", form.unit, form.up)
     jobs.defer_import(row.id)
     return answer(row, 202)
 

@@ -9,6 +9,8 @@ from pydantic import RootModel
 from edge_slice.app import projects
 from edge_slice.app.documents import HistoryOut, MarkerRuleOut, ProjectEdit, ProjectOut, SettingsOut
 from edge_slice.core.drawing import default_standard
+from edge_slice.core.model.meshes import METRES
+from edge_slice.core.model.reading import FILE_KINDS
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.web.common import ERRORS, ById, answer, author
@@ -31,7 +33,12 @@ def read_settings() -> Response:
     )  # fmt: skip
     return answer(
         SettingsOut(
-            upload_limit_mb=settings().upload_limit_mb, scales=SCALES, sheet_sizes=list(SHEET_SIZES), marker=marker
+            upload_limit_mb=settings().upload_limit_mb,
+            file_kinds=list(FILE_KINDS),
+            units=list(METRES),
+            scales=SCALES,
+            sheet_sizes=list(SHEET_SIZES),
+            marker=marker,
         )
     )
 

@@ -15,7 +15,7 @@ from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
-from edge_slice.web import drawings, events, imports, projects, sheets
+from edge_slice.web import drawings, events, imports, projects, sheets, standards
 
 DRAINED = 4 << 30
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
@@ -33,7 +33,7 @@ def create_server(warm: bool = True) -> Flask:
         static_folder=None,
     )
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
-    for part in (projects, imports, drawings, sheets):
+    for part in (projects, imports, drawings, sheets, standards):
         server.register_api(part.api)  # type: ignore[attr-defined]
     server.register_blueprint(events.api)
     _errors(server)

@@ -11,8 +11,7 @@ from pydantic import BaseModel, RootModel
 from edge_slice.app import sheets
 from edge_slice.app.documents import PlacementEdit, PlacementNew, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.exports import export_sheet
-from edge_slice.web.common import ERRORS, ById, answer, author, binary, download
-from edge_slice.web.drawings import BINARY
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("sheets", __name__, url_prefix="/api", abp_responses=ERRORS)
 

@@ -21,7 +21,8 @@ Progress = Callable[[float, str], None]
 Unit = Literal["mm", "cm", "m", "in", "ft"]
 Up = Literal["y", "z"]
 METRES: dict[str, float] = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254, "ft": 0.3048}
-SUFFIXES = (".glb", ".gltf", ".obj", ".stl", ".ply")
+SILENT = (".obj", ".stl", ".ply")  # say neither their unit nor what is up
+SUFFIXES = (".glb", ".gltf", *SILENT)
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
 _KINDS = {
     "wall": ("wall", "partition", "parapet", "facade", "façade"),

@@ -9,6 +9,8 @@ from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc import Progress, check_envelope, read_ifc
 from edge_slice.core.model.meshes import SUFFIXES, Unit, Up, read_meshes
 
+FILE_KINDS = (".ifc", *SUFFIXES)
+
 
 def read_model(
     path: Path,

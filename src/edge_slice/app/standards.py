@@ -1,0 +1,127 @@
+"""Drawing standards: those that come with the application, and a project's own."""
+
+from __future__ import annotations
+
+import hashlib
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
+from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
+from edge_slice.core.render.screen import to_screen
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, Project, Standard
+
+OWN = "own-"
+SAMPLE = "the hatch being drawn"
+
+
+def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard:
+    """The standard that a drawing names. Raises `Refused` for one that the project does not have."""
+    if key in SHIPPED:
+        return shipped_standard(key)
+    row = _row(session, project_id, key)
+    if row is None:
+        raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
+    return DrawingStandard.model_validate(row.document)
+
+
+def digest_of(standard: DrawingStandard) -> str:
+    """What cached drawings depend on of a standard."""
+    return hashlib.sha256(standard.model_dump_json().encode()).hexdigest()
+
+
+def _row(session: Session, project_id: int, key: str) -> Standard | None:
+    number = key.removeprefix(OWN)
+    row = session.get(Standard, int(number)) if key.startswith(OWN) and number.isdigit() else None
+    return row if row is not None and row.project_id == project_id else None
+
+
+def list_standards(project_id: int) -> list[StandardOut]:
+    with transaction() as session:
+        _project(session, project_id)
+        rows = session.exec(select(Standard).where(col(Standard.project_id) == project_id).order_by(col(Standard.id)))
+        return [_shipped(key) for key in SHIPPED] + [_out(row) for row in rows.all()]
+
+
+def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
+    with transaction() as session:
+        _project(session, project_id)
+        source = new.document or standard_for(session, project_id, new.copy_of)
+        name = (new.name or (source.name if new.document else f"{source.name}, own")).strip()
+        document = source.model_copy(update={"name": name})
+        row = Standard(project_id=project_id, name=name, document=document.model_dump(mode="json"))
+        with recorded(session, project_id, "new drawing standard", author) as act:
+            act.adds(row)
+        return _out(row)
+
+
+def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> StandardOut:
+    with transaction() as session:
+        row = _existing(session, standard_id)
+        if row.version != edit.version:
+            raise Stale("This standard was changed in another window; its newer state is shown.", _out(row))
+        with recorded(session, row.project_id, "edit drawing standard", author) as act:
+            act.edits(row)
+            row.name = edit.document.name
+            row.document = edit.document.model_dump(mode="json")
+            session.add(row)
+        return _out(row)
+
+
+def delete_standard(standard_id: int, author: str) -> None:
+    with transaction() as session:
+        row = _existing(session, standard_id)
+        drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
+        users = sum(d.style.get("standard") == f"{OWN}{row.id}" for d in drawings)
+        if users:
+            raise Refused(f"{users} drawings use this standard; give them another one first.")
+        with recorded(session, row.project_id, "delete drawing standard", author) as act:
+            act.removes(row)
+
+
+def standard_view(project_id: int, key: str) -> bytes:
+    """All hatches of a standard, for the screen."""
+    with transaction() as session:
+        standard = standard_for(session, project_id, key)
+    return to_screen(hatch_page(standard), {"scale": 1})
+
+
+def hatch_view(request: HatchRequest) -> bytes:
+    """One hatch that is not saved (yet), for the screen."""
+    plain = default_standard()
+    rule = plain.materials["other"].model_copy(update={"hatch": SAMPLE, "tint": request.tint})
+    standard = plain.model_copy(
+        update={"hatches": {SAMPLE: request.hatch}, "materials": {"other": rule, "earth": rule}}
+    )
+    return to_screen(hatch_sample(standard, SAMPLE, request.scale, request.thickness), {"scale": request.scale})
+
+
+def _project(session: Session, project_id: int) -> None:
+    if session.get(Project, project_id) is None:
+        raise NotFound("This project is not there any more.")
+
+
+def _existing(session: Session, standard_id: int) -> Standard:
+    row = session.get(Standard, standard_id)
+    if row is None:
+        raise NotFound("This drawing standard is not there any more.")
+    return row
+
+
+def _shipped(key: str) -> StandardOut:
+    standard = shipped_standard(key)
+    return StandardOut(key=key, id=None, name=standard.name, version=1, document=standard)
+
+
+def _out(row: Standard) -> StandardOut:
+    return StandardOut(
+        key=f"{OWN}{row.id}",
+        id=row.id,
+        name=row.name,
+        version=row.version,
+        document=DrawingStandard.model_validate(row.document),
+    )

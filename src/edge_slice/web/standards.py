@@ -1,0 +1,59 @@
+"""Routes of drawing standards and of hatches on their way into one."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, RootModel
+
+from edge_slice.app import standards
+from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary
+
+api = APIBlueprint("standards", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class StandardList(RootModel[list[StandardOut]]):
+    pass
+
+
+class ByIdAndKey(BaseModel):
+    id: int
+    key: str
+
+
+@api.get("/projects/<int:id>/standards", responses={200: StandardList})
+def list_standards(path: ById) -> Response:
+    """The drawing standards that a project's drawings can use"""
+    return answer(list(standards.list_standards(path.id)))
+
+
+@api.post("/projects/<int:id>/standards", responses={201: StandardOut})
+def add_standard(path: ById, body: StandardNew) -> Response:
+    """Copy a drawing standard, or take one over that was exported"""
+    return answer(standards.add_standard(path.id, body, author()), 201)
+
+
+@api.get("/projects/<int:id>/standards/<key>/view", responses={200: BINARY})
+def view(path: ByIdAndKey) -> Response:
+    """All hatches of a standard in the compact form"""
+    return binary(standards.standard_view(path.id, path.key))
+
+
+@api.patch("/standards/<int:id>", responses={200: StandardOut})
+def edit_standard(path: ById, body: StandardEdit) -> Response:
+    """Change a project's own drawing standard"""
+    return answer(standards.edit_standard(path.id, body, author()))
+
+
+@api.delete("/standards/<int:id>", responses={204: None})
+def delete_standard(path: ById) -> tuple[str, int]:
+    """Delete a project's own drawing standard"""
+    standards.delete_standard(path.id, author())
+    return "", 204
+
+
+@api.post("/hatch-view", responses={200: BINARY})
+def hatch_view(body: HatchRequest) -> Response:
+    """Draw a hatch without saving it"""
+    return binary(standards.hatch_view(body))
