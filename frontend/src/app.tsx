@@ -4,6 +4,7 @@ import { DrawingsBench } from "./drawings-bench/DrawingsBench";
 import { ProjectsPage } from "./projects/ProjectsPage";
 import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
+import { StandardsPage } from "./standards/StandardsPage";
 
 function Waiting({ error }: { error: Error | null }) {
   return (
@@ -21,11 +22,12 @@ function Front() {
   return <Navigate to={first ? `/projects/${first.id}` : "/projects"} replace />;
 }
 
-function Bench({ of }: { of: "drawings" | "sheets" }) {
+function Bench({ of }: { of: "drawings" | "sheets" | "standards" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
   if (!project || !settings) return <Waiting error={error} />;
+  if (of === "standards") return <StandardsPage project={id} />;
   return of === "drawings" ? (
     <DrawingsBench key={id} project={project} settings={settings} />
   ) : (
@@ -41,6 +43,7 @@ export const router = createBrowserRouter([
       { path: "/projects", element: <ProjectsPage /> },
       { path: "/projects/:project", element: <Bench of="drawings" /> },
       { path: "/projects/:project/sheets/:sheet?", element: <Bench of="sheets" /> },
+      { path: "/projects/:project/standards/:key?", element: <Bench of="standards" /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],
   },

@@ -10,6 +10,7 @@ import {
   Refusal,
   type Settings,
   type Sheet,
+  type Standard,
   type Style,
   unwrap,
 } from "./client";
@@ -35,6 +36,7 @@ export const keys = {
   project: (id: number) => ["project", id] as const,
   imports: ["imports"] as const,
   drawings: (project: number) => ["project", project, "drawings"] as const,
+  standards: (project: number) => ["project", project, "standards"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   sheetPicture: (project: number, sheet: number) => ["project", project, "sheets", sheet, "picture"] as const,
 };
@@ -63,6 +65,13 @@ export const useDrawings = (project: number) =>
     queryKey: keys.drawings(project),
     queryFn: () =>
       unwrap<Drawing[]>(client.GET("/api/projects/{id}/drawings", { params: { path: { id: project } } })),
+  });
+
+export const useStandards = (project: number) =>
+  useQuery({
+    queryKey: keys.standards(project),
+    queryFn: () =>
+      unwrap<Standard[]>(client.GET("/api/projects/{id}/standards", { params: { path: { id: project } } })),
   });
 
 export const useSheets = (project: number) =>

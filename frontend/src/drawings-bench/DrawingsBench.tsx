@@ -3,7 +3,7 @@ import { useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
-import type { Drawing, Project, SectionCut, Settings } from "../api/client";
+import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
 import { useBench } from "./bench-state";
@@ -31,11 +31,13 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     setQuery({}, { replace: true });
   }, [asked, choose, project.id, setQuery]);
 
-  const plans = drawings.filter((d) => d.kind === "plan");
-  const sections = drawings.filter((d) => d.kind === "section");
-  const current = drawings.find((d) => d.id === chosen[project.id]) ?? groundPlan(plans, project);
-  const section = current?.kind === "section" ? current : undefined;
-  const plan = current?.kind === "plan" ? current : sourceOf(section, plans, project);
+  const plans = drawings.filter((d) => d.cut.kind === "plan");
+  const sections = drawings.filter((d) => d.cut.kind === "section");
+  const floors = plans.filter((d) => d.kind === "plan");
+  const current = drawings.find((d) => d.id === chosen[project.id]) ?? groundPlan(floors, project);
+  const result = current && current.cut.kind !== "plan" ? current : undefined;
+  const section = current?.cut.kind === "section" ? current : undefined;
+  const plan = current?.cut.kind === "plan" ? current : sourceOf(result, plans, project);
   const tool = useLineTool(project.id, plan);
 
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
@@ -47,18 +49,19 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
     );
   };
-  const showCut = (cut: SectionCut) => {
-    if (!section) return;
-    const { id, style } = section;
+  const showCut = (cut: Cut) => {
+    if (!result) return;
+    const { id, style } = result;
     setLive({ id, cut, style });
   };
   const dropCut = () => {
     const now = useBench.getState().live;
-    if (section && now?.id === section.id) saveNow(section, { cut: now.cut });
+    if (result && now?.id === result.id) saveNow(result, { cut: now.cut });
   };
   const turn = () => {
-    const cut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
-    if (section && cut) saveNow(section, { cut: { ...cut, look: cut.look === "left" ? "right" : "left" } });
+    const cut = liveOf(result)?.cut ?? result?.cut;
+    if (result && cut && cut.kind !== "plane" && cut.kind !== "plan")
+      saveNow(result, { cut: { ...cut, look: cut.look === "left" ? "right" : "left" } });
   };
   const remove = async (drawing: Drawing) => {
     try {
@@ -69,10 +72,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     }
     cache.invalidateQueries({ queryKey: keys.project(project.id) });
   };
-  useHotkeys("f", turn, { enabled: section !== undefined && !draft }, [section, live]);
-  useHotkeys("delete", () => section && remove(section), { enabled: section !== undefined && !draft }, [
-    section,
-  ]);
+  useHotkeys("f", turn, { enabled: result !== undefined && !draft }, [result, live]);
+  useHotkeys("delete", () => result && remove(result), { enabled: result !== undefined && !draft }, [result]);
 
   const drafted = draftCut(draft);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
@@ -82,6 +83,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       <div className="flex min-h-0 flex-1">
         <div className="w-52 shrink-0 border-r border-base-300">
           <Lineage
+            project={project}
             drawings={drawings}
             chosen={current?.id}
             onChoose={(d) => choose(project.id, d.id)}
@@ -89,7 +91,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           />
         </div>
         <div className="flex min-w-0 flex-1 flex-col">
-          <Trail project={project} plan={plan} section={section} onChoose={(d) => choose(project.id, d.id)} />
+          <Trail project={project} plan={plan} result={result} onChoose={(d) => choose(project.id, d.id)} />
           <Group orientation="horizontal" className="min-h-0 flex-1">
             <Panel minSize="20%">
               {plan && (
@@ -109,14 +111,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
             </Panel>
             <Separator className="w-1 bg-base-300 hover:bg-secondary focus:bg-secondary" />
             <Panel minSize="20%">
-              {drafted || (section && !draft) ? (
+              {drafted || (result && !draft) ? (
                 <ResultPane
                   project={project.id}
-                  drawing={draft ? undefined : section}
-                  live={drafted && draft ? { cut: drafted, style: NEW_STYLE } : liveOf(section)}
+                  drawing={draft ? undefined : result}
+                  live={drafted && draft ? { cut: drafted, style: NEW_STYLE } : liveOf(result)}
                   onCut={showCut}
                   onDrop={dropCut}
-                  onTurn={turn}
+                  onTurn={result?.cut.kind === "plane" ? undefined : turn}
                 />
               ) : (
                 <EmptyResult
@@ -159,18 +161,24 @@ function groundPlan(plans: Drawing[], project: Project): Drawing | undefined {
   return [...plans].sort((a, b) => height(a) - height(b))[0];
 }
 
-const sourceOf = (section: Drawing | undefined, plans: Drawing[], project: Project) =>
-  plans.find((p) => p.id === section?.parent_id) ?? groundPlan(plans, project);
+const sourceOf = (result: Drawing | undefined, plans: Drawing[], project: Project) =>
+  plans.find((p) => p.id === result?.parent_id) ??
+  groundPlan(
+    plans.filter((p) => p.kind === "plan"),
+    project,
+  );
 
 type TrailProps = {
   project: Project;
   plan: Drawing | undefined;
-  section: Drawing | undefined;
+  result: Drawing | undefined;
   onChoose: (drawing: Drawing) => void;
 };
 
-function Trail({ project, plan, section, onChoose }: TrailProps) {
-  const steps = [plan, section].filter((d) => d !== undefined);
+function Trail({ project, plan, result, onChoose }: TrailProps) {
+  const steps = [result && result.parent_id !== plan?.id ? undefined : plan, result].filter(
+    (d) => d !== undefined,
+  );
   return (
     <nav
       aria-label="Trail"

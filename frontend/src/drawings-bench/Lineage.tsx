@@ -1,7 +1,19 @@
-import { LayoutGrid, Scissors, Trash2 } from "lucide-react";
-import type { Drawing } from "../api/client";
+import { Building2, Diamond, LayoutGrid, Lightbulb, PanelTop, Scissors, Trash2, View } from "lucide-react";
+import type { Drawing, Project } from "../api/client";
+import { NewDrawings } from "./NewDrawings";
+
+const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
+  plan: LayoutGrid,
+  "ceiling plan": Lightbulb,
+  section: Scissors,
+  "perspective section": View,
+  elevation: Building2,
+  "interior elevation": PanelTop,
+  "free section": Diamond,
+};
 
 type Props = {
+  project: Project;
   drawings: Drawing[];
   chosen: number | undefined;
   onChoose: (drawing: Drawing) => void;
@@ -9,11 +21,14 @@ type Props = {
 };
 
 /** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. */
-export function Lineage({ drawings, chosen, onChoose, onDelete }: Props) {
+export function Lineage({ project, drawings, chosen, onChoose, onDelete }: Props) {
   const roots = drawings.filter((d) => d.parent_id === null || !drawings.some((p) => p.id === d.parent_id));
   return (
     <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
-      <h2 className="flex h-8 items-center border-b border-base-300 px-2 font-semibold">Lineage</h2>
+      <div className="flex h-8 items-center justify-between border-b border-base-300 pr-1 pl-2">
+        <h2 className="font-semibold">Lineage</h2>
+        <NewDrawings project={project} onMade={onChoose} />
+      </div>
       {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the pattern for trees of the ARIA guide */}
       <ul role="tree" aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
         {roots.map((d) => (
@@ -24,10 +39,12 @@ export function Lineage({ drawings, chosen, onChoose, onDelete }: Props) {
   );
 }
 
-function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth: number }) {
+type BranchProps = Omit<Props, "project"> & { drawing: Drawing; depth: number };
+
+function Branch({ drawing, depth, ...props }: BranchProps) {
   const children = props.drawings.filter((d) => d.parent_id === drawing.id);
   const isChosen = drawing.id === props.chosen;
-  const Glyph = drawing.kind === "plan" ? LayoutGrid : Scissors;
+  const Glyph = GLYPHS[drawing.kind];
   const badge = drawing.placement;
   return (
     <li
@@ -53,7 +70,7 @@ function Branch({ drawing, depth, ...props }: Props & { drawing: Drawing; depth:
         >
           <Glyph
             size={13}
-            className={`shrink-0 ${drawing.kind === "section" ? "text-primary" : "opacity-85"}`}
+            className={`shrink-0 ${drawing.cut.kind === "section" ? "text-primary" : "opacity-85"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
           <span className="figures text-[11px] opacity-85">1:{drawing.style.scale}</span>

@@ -1,5 +1,5 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
-import type { Drawing, Extents, SectionCut } from "../api/client";
+import type { Cut, Drawing, Extents } from "../api/client";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { Grip } from "../drawing/Grip";
@@ -13,9 +13,9 @@ type Props = {
   /** The saved section, or nothing while its line is still being drawn. */
   drawing: Drawing | undefined;
   live: Spec | undefined;
-  onCut: (cut: SectionCut) => void;
+  onCut: (cut: Cut) => void;
   onDrop: () => void;
-  onTurn: () => void;
+  onTurn?: () => void;
 };
 
 /** The section that the cut gives, with the edges of its extents to drag. */
@@ -23,16 +23,18 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   if (!spec) return null;
-  const cut = spec.cut as SectionCut;
+  const { cut } = spec;
   const foot = view?.empty
     ? "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
     : drawing
-      ? "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
+      ? cut.kind === "section"
+        ? "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
+        : "Drag the ochre edges to crop this drawing."
       : "";
   return (
     <section className="flex h-full flex-col" aria-label="Result">
       <PaneHead title={drawing?.title ?? "New section"} scale={spec.style.scale} busy={busy}>
-        {drawing && (
+        {drawing && onTurn && (
           <button
             type="button"
             className="btn btn-ghost btn-xs"
@@ -56,7 +58,7 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
                 frame={view.frame}
                 scale={view.scale}
                 extents={cut.extents ?? {}}
-                onChange={(extents) => onCut({ ...cut, extents })}
+                onChange={(extents) => onCut({ ...cut, extents } as Cut)}
                 onDrop={onDrop}
               />
             ) : null

@@ -18,7 +18,17 @@ export const HINTS = {
 
 const WITHOUT = ["planting"];
 /** How a new section is shown. */
-export const NEW_STYLE: Style = { scale: 50, levels: true, grid: true, rooms: true };
+export const NEW_STYLE: Style = {
+  scale: 50,
+  levels: true,
+  grid: true,
+  rooms: true,
+  standard: "fine-line",
+  fill: "material",
+  content: "auto",
+  pens: {},
+  materials: {},
+};
 
 /** The cut that a draft stands for, as soon as it is one. */
 export function draftCut(draft: LineDraft | null): SectionCut | null {
@@ -27,10 +37,15 @@ export function draftCut(draft: LineDraft | null): SectionCut | null {
     kind: "section",
     line: [draft.a, draft.b],
     look: draft.look,
+    corners: "steps",
     depth: draft.depth,
+    depths: [],
+    step_lines: false,
+    perspective: null,
     extents: OPEN_EXTENTS,
     without: WITHOUT,
     hidden: "off",
+    glass: "solid",
   };
 }
 

@@ -72,7 +72,11 @@ export function ProjectsPage() {
 }
 
 /** Upload with progress, by the browser's own request that tells of it. */
-function send(file: File, onShare: (share: number) => void): Promise<ModelImport> {
+function send(
+  file: File,
+  said: { unit: string; up: string } | null,
+  onShare: (share: number) => void,
+): Promise<ModelImport> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open("POST", "/api/imports");
@@ -103,6 +107,10 @@ function send(file: File, onShare: (share: number) => void): Promise<ModelImport
       );
     const form = new FormData();
     form.append("file", file);
+    if (said) {
+      form.append("unit", said.unit);
+      form.append("up", said.up);
+    }
     request.send(form);
   });
 }
@@ -114,9 +122,15 @@ function UploadArea() {
   const [over, setOver] = useState(false);
   const { data: settings } = useSettings();
   const cache = useQueryClient();
+  const [silent, setSilent] = useState<File | null>(null);
 
-  const upload = async (file: File | undefined) => {
+  const upload = async (file: File | undefined, said: { unit: string; up: string } | null = null) => {
     if (!file) return;
+    if (!said && SILENT.test(file.name)) {
+      setSilent(file);
+      return;
+    }
+    setSilent(null);
     const limit = settings?.upload_limit_mb ?? Number.POSITIVE_INFINITY;
     setProblem("");
     if (file.size > limit * 1024 * 1024) {
@@ -127,7 +141,7 @@ function UploadArea() {
     }
     setShare(0);
     try {
-      await send(file, setShare);
+      await send(file, said, setShare);
       toast.success(`${file.name} is being read`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : "The upload failed.");
@@ -152,7 +166,7 @@ function UploadArea() {
         upload(event.dataTransfer.files[0]);
       }}
     >
-      <p>Drop an IFC file here to begin a project, or</p>
+      <p>Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY), or</p>
       <button
         type="button"
         className="btn btn-primary btn-sm"
@@ -164,11 +178,19 @@ function UploadArea() {
       <input
         ref={input}
         type="file"
-        accept=".ifc"
+        accept={settings?.file_kinds.join(",")}
         hidden
         aria-label="Model file"
         onChange={(event) => upload(event.target.files?.[0])}
       />
+      {silent && settings && (
+        <SilentFile
+          file={silent}
+          units={settings.units}
+          onSay={(said) => upload(silent, said)}
+          onLeave={() => setSilent(null)}
+        />
+      )}
       {share !== null && (
         <progress className="progress progress-primary w-64" value={share} max={1} aria-label="Upload" />
       )}
@@ -178,6 +200,61 @@ function UploadArea() {
         </p>
       )}
     </section>
+  );
+}
+
+const SILENT = /\.(obj|stl|ply)$/i;
+
+/** Asks what a file does not say: its unit, and which axis points up. */
+function SilentFile(props: {
+  file: File;
+  units: string[];
+  onSay: (said: { unit: string; up: string }) => void;
+  onLeave: () => void;
+}) {
+  const [unit, setUnit] = useState("mm");
+  const [up, setUp] = useState("z");
+  return (
+    <fieldset
+      className="flex flex-wrap items-end justify-center gap-2 rounded bg-base-200 p-3"
+      aria-label="Unit"
+    >
+      <legend className="sr-only">What the file does not say</legend>
+      <span className="w-full">
+        <b>{props.file.name}</b> does not say its unit, nor what is up.
+      </span>
+      <label>
+        Unit{" "}
+        <select
+          className="select select-xs w-20"
+          aria-label="Unit of the file"
+          value={unit}
+          onChange={(event) => setUnit(event.target.value)}
+        >
+          {props.units.map((u) => (
+            <option key={u}>{u}</option>
+          ))}
+        </select>
+      </label>
+      <label>
+        Up{" "}
+        <select
+          className="select select-xs w-16"
+          aria-label="Axis that points up"
+          value={up}
+          onChange={(event) => setUp(event.target.value)}
+        >
+          <option>z</option>
+          <option>y</option>
+        </select>
+      </label>
+      <button type="button" className="btn btn-primary btn-xs" onClick={() => props.onSay({ unit, up })}>
+        Read it
+      </button>
+      <button type="button" className="btn btn-ghost btn-xs" onClick={props.onLeave}>
+        Leave it
+      </button>
+    </fieldset>
   );
 }
 

@@ -58,6 +58,9 @@ export function CommandPalette({ open, onClose, project, onReplay }: Props) {
             <Command.Item className={item} onSelect={run(() => onReplay("redo"))}>
               Redo <kbd className="kbd kbd-xs ml-auto">Ctrl Shift Z</kbd>
             </Command.Item>
+            <Command.Item className={item} onSelect={run(() => navigate(`/projects/${project}/standards`))}>
+              Drawing standards: hatches, materials, pens
+            </Command.Item>
             {drawings.map((d) => (
               <Command.Item
                 key={`d${d.id}`}

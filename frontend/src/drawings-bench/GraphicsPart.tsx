@@ -1,0 +1,202 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Cut, Settings, Standard, Style } from "../api/client";
+import { Check, Choice } from "../fields/Choice";
+import { NumberField } from "../fields/NumberField";
+import { Part } from "../fields/Part";
+
+type Props = {
+  project: number;
+  cut: Cut;
+  style: Style;
+  settings: Settings;
+  standards: Standard[];
+  onSave: (change: { style: Style }) => void;
+};
+
+const FILLS = [
+  ["material", "by material"],
+  ["solid", "solid"],
+  ["colour", "by colour"],
+  ["none", "none"],
+] as const;
+const CONTENTS = [
+  ["auto", "by scale"],
+  ["outline", "outline"],
+  ["layers", "layers"],
+  ["membranes", "layers, membranes"],
+] as const;
+
+/** Scale, drawing standard, fills, and what stands at the edge. */
+export function GraphicsPart({ project, cut, style, settings, standards, onSave }: Props) {
+  const scales = [...new Set([...settings.scales, style.scale])].sort((a, b) => a - b);
+  const toggles = cut.kind === "plan" ? (["grid", "rooms"] as const) : (["levels", "grid"] as const);
+  const words = { levels: "Level markers", grid: "Grid", rooms: "Room names" };
+  const save = (part: Partial<Style>) => onSave({ style: { ...style, ...part } });
+  return (
+    <Part title="Graphics">
+      <Choice
+        label="Scale"
+        value={String(style.scale)}
+        options={scales.map((s) => [String(s), `1:${s}`] as const)}
+        onChange={(scale) => save({ scale: Number(scale) })}
+      />
+      <OtherScale onScale={(scale) => save({ scale })} />
+      <Choice
+        label="Standard"
+        value={style.standard}
+        options={standards.map((s) => [s.key, s.name] as const)}
+        onChange={(standard) => save({ standard })}
+      />
+      <Link className="link text-xs" to={`/projects/${project}/standards/${style.standard}`}>
+        Hatches, materials and pens of this standard
+      </Link>
+      <Choice label="Cut faces" value={style.fill} options={FILLS} onChange={(fill) => save({ fill })} />
+      <Choice
+        label="Content"
+        value={style.content}
+        options={CONTENTS}
+        onChange={(content) => save({ content })}
+      />
+      {toggles.map((key) => (
+        <Check
+          key={key}
+          label={words[key]}
+          checked={style[key]}
+          onChange={(on) => save({ [key]: on } as Partial<Style>)}
+        />
+      ))}
+    </Part>
+  );
+}
+
+function OtherScale({ onScale }: { onScale: (scale: number) => void }) {
+  const [typed, setTyped] = useState("");
+  const own = Number(typed);
+  const wrong = typed !== "" && !(own > 0 && own <= 100_000);
+  return (
+    <>
+      <label className="flex items-center gap-2">
+        <span className="w-20 opacity-80">Other, 1:</span>
+        <input
+          className={`input input-xs figures min-w-0 flex-1 ${wrong ? "input-error" : ""}`}
+          value={typed}
+          inputMode="numeric"
+          onChange={(event) => setTyped(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && typed !== "" && !wrong) {
+              onScale(own);
+              setTyped("");
+            }
+          }}
+        />
+      </label>
+      {wrong && (
+        <span role="alert" className="text-xs text-error">
+          A scale is a number above 0, like 75
+        </span>
+      )}
+    </>
+  );
+}
+
+type ExceptionProps = { style: Style; standard: Standard | undefined; onSave: Props["onSave"] };
+
+/** What this drawing does differently from its standard: hatch and tint by class of material, widths by role. */
+export function ExceptionsPart({ style, standard, onSave }: ExceptionProps) {
+  if (!standard) return null;
+  const { materials, pens, hatches } = standard.document;
+  const save = (part: Partial<Style>) => onSave({ style: { ...style, ...part } });
+  const without = <T,>(table: Record<string, T>, key: string) =>
+    Object.fromEntries(Object.entries(table).filter(([k]) => k !== key));
+  const add = (value: string) => {
+    const [what, key] = value.split("|") as [string, string];
+    if (what === "pen") save({ pens: { ...style.pens, [key]: pens[key]?.width.middle || 0.25 } });
+    else
+      save({
+        materials: {
+          ...style.materials,
+          [key]: { hatch: materials[key]?.hatch ?? null, tint: null, merge: null },
+        },
+      });
+  };
+  const gone = (label: string, onClick: () => void) => (
+    <button type="button" className="btn btn-ghost btn-xs px-1" aria-label={label} onClick={onClick}>
+      ×
+    </button>
+  );
+  return (
+    <Part title="In this drawing only">
+      {Object.entries(style.materials).map(([key, exception]) => (
+        <div key={key} className="flex items-center gap-1">
+          <span className="w-20 shrink-0 truncate opacity-80" title={key}>
+            {key}
+          </span>
+          <select
+            className="select select-xs min-w-0 flex-1"
+            aria-label={`Hatch of ${key} here`}
+            value={exception.hatch ?? ""}
+            onChange={(event) =>
+              save({
+                materials: { ...style.materials, [key]: { ...exception, hatch: event.target.value || null } },
+              })
+            }
+          >
+            {Object.keys(hatches).map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+          <input
+            type="color"
+            className="h-6 w-6 shrink-0 cursor-pointer"
+            aria-label={`Tint of ${key} here`}
+            value={exception.tint ?? materials[key]?.tint ?? "#ffffff"}
+            onChange={(event) =>
+              save({ materials: { ...style.materials, [key]: { ...exception, tint: event.target.value } } })
+            }
+          />
+          {gone(`${key} as in the standard`, () => save({ materials: without(style.materials, key) }))}
+        </div>
+      ))}
+      {Object.entries(style.pens).map(([role, width]) => (
+        <div key={role} className="flex items-center gap-1">
+          <NumberField
+            label={role}
+            unit="mm"
+            least={0}
+            most={5}
+            value={width}
+            onChange={(next) => save({ pens: { ...style.pens, [role]: next } })}
+          />
+          {gone(`${role} as in the standard`, () => save({ pens: without(style.pens, role) }))}
+        </div>
+      ))}
+      <select
+        className="select select-xs"
+        aria-label="Make an exception"
+        value=""
+        onChange={(event) => event.target.value && add(event.target.value)}
+      >
+        <option value="">Make an exception …</option>
+        <optgroup label="Material">
+          {Object.keys(materials)
+            .filter((key) => !(key in style.materials))
+            .map((key) => (
+              <option key={key} value={`material|${key}`}>
+                {key}
+              </option>
+            ))}
+        </optgroup>
+        <optgroup label="Pen">
+          {Object.keys(pens)
+            .filter((role) => !(role in style.pens))
+            .map((role) => (
+              <option key={role} value={`pen|${role}`}>
+                {role}
+              </option>
+            ))}
+        </optgroup>
+      </select>
+    </Part>
+  );
+}

@@ -1,0 +1,129 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { client, type Drawing, type DrawingSet, type PlaneCut, type Project, unwrap } from "../api/client";
+import { keys, report } from "../api/queries";
+import { OPEN_EXTENTS } from "./plan-geometry";
+import { NEW_STYLE } from "./use-line-tool";
+
+/** Drawings that are not cut on a plan: elevations, a room's walls, plans of every storey, a free plane. */
+export function NewDrawings({ project, onMade }: { project: Project; onMade: (drawing: Drawing) => void }) {
+  const [open, setOpen] = useState(false);
+  const [room, setRoom] = useState("");
+  const cache = useQueryClient();
+  const path = { params: { path: { id: project.id } } };
+  const done = {
+    onSuccess: (made: Drawing[]) => {
+      setOpen(false);
+      cache.setQueryData<Drawing[]>(keys.drawings(project.id), (old) => [...(old ?? []), ...made]);
+      if (made[0]) onMade(made[0]);
+    },
+    onError: report,
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.project(project.id) }),
+  };
+  const set = useMutation({
+    mutationFn: (body: DrawingSet) =>
+      unwrap<Drawing[]>(client.POST("/api/projects/{id}/drawing-sets", { ...path, body })),
+    ...done,
+  });
+  const free = useMutation({
+    mutationFn: async () => [
+      await unwrap<Drawing>(
+        client.POST("/api/projects/{id}/drawings", {
+          ...path,
+          body: { parent_id: null, name: "", cut: throughTheMiddle(project), style: NEW_STYLE },
+        }),
+      ),
+    ],
+    ...done,
+  });
+  const busy = set.isPending || free.isPending;
+  const { spaces } = project.facts;
+  const chosenRoom = room || spaces[0]?.guid || "";
+  const entry = "btn btn-ghost btn-xs w-full justify-start font-normal";
+  return (
+    <div className="relative">
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs"
+        aria-expanded={open}
+        onClick={() => setOpen((now) => !now)}
+        title="Elevations, ceiling plans, walls of a room, a free plane"
+      >
+        <Plus size={13} /> New
+      </button>
+      {open && (
+        <fieldset
+          className="absolute top-7 left-0 z-20 flex w-60 flex-col gap-0.5 rounded border border-base-300 bg-base-100 p-1.5 shadow-lg"
+          disabled={busy}
+          aria-label="New drawings"
+        >
+          <button
+            type="button"
+            className={entry}
+            onClick={() => set.mutate({ kind: "elevations", space: "", scale: 100 })}
+          >
+            Elevations of the four sides
+          </button>
+          <button
+            type="button"
+            className={entry}
+            onClick={() => set.mutate({ kind: "plans", space: "", scale: 100 })}
+          >
+            A plan of every storey
+          </button>
+          <button
+            type="button"
+            className={entry}
+            onClick={() => set.mutate({ kind: "ceiling plans", space: "", scale: 100 })}
+          >
+            A ceiling plan of every storey
+          </button>
+          <button type="button" className={entry} onClick={() => free.mutate()}>
+            A section on a free plane
+          </button>
+          {spaces.length > 0 && (
+            <div className="mt-1 flex gap-1 border-t border-base-300 pt-1.5">
+              <select
+                className="select select-xs min-w-0 flex-1"
+                aria-label="Room"
+                value={chosenRoom}
+                onChange={(event) => setRoom(event.target.value)}
+              >
+                {spaces.map((s) => (
+                  <option key={s.guid} value={s.guid}>
+                    {s.number} {s.name}
+                  </option>
+                ))}
+              </select>
+              <button
+                type="button"
+                className="btn btn-xs"
+                onClick={() => set.mutate({ kind: "interior elevations", space: chosenRoom, scale: 50 })}
+              >
+                Its walls
+              </button>
+            </div>
+          )}
+        </fieldset>
+      )}
+    </div>
+  );
+}
+
+/** An upright plane through the middle of the building, to be moved and tilted by its numbers. */
+function throughTheMiddle(project: Project): PlaneCut {
+  const { low, high } = project.facts;
+  const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
+  return {
+    kind: "plane",
+    point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
+    normal: [0, -1, 0.3],
+    depth: null,
+    extents: OPEN_EXTENTS,
+    without: ["planting"],
+    hidden: "off",
+    glass: "solid",
+    perspective: null,
+  };
+}
