@@ -121,7 +121,7 @@ function StepFields({ cut, onSave }: { cut: SectionCut; onSave: (cut: SectionCut
         </button>
         {corners > 0 && (
           <button type="button" className="btn btn-xs flex-1" onClick={() => onSave(withoutStep(cut))}>
-            Remove one
+            Remove a step
           </button>
         )}
       </div>

@@ -38,7 +38,7 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
     ...done,
   });
   const busy = set.isPending || free.isPending;
-  const { spaces } = project.facts;
+  const spaces = [...project.facts.spaces].sort((a, b) => a.number.localeCompare(b.number));
   const chosenRoom = room || spaces[0]?.guid || "";
   const entry = "btn btn-ghost btn-xs w-full justify-start font-normal";
   return (
