@@ -1,53 +1,23 @@
-"""python bench/core.py: how long the core takes for the demo's drawings, stage by stage.
+"""python -m bench.core: how long the core takes for the demo's drawings, stage by stage.
 
-Times are medians of a few runs in one process; the ratios are what to compare between machines and versions:
-each stage against a yardstick (sorting a million numbers) timed in between, and the growth of a cut's time when
-the model is laid out 4 and 16 times.
+Times are medians of a few runs in one process; the ratios to a yardstick (sorting a million numbers) are what to
+compare between machines and versions.
 """
 
 from __future__ import annotations
 
-import statistics
 import time
-from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 
+from bench.timing import median
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
-from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
-from edge_slice.core.model.mesh import build_mesh
 from edge_slice.core.render.screen import to_screen
 
-RUNS = 7
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
-
-
-def median(act: Callable[[], object], runs: int = RUNS) -> float:
-    act()
-    times = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        act()
-        times.append(time.perf_counter() - start)
-    return statistics.median(times)
-
-
-def repeated(model: Model, across: int) -> Model:
-    """The model laid out across x across times, 60 m apart."""
-    vertices, triangles, owner, material = [], [], [], []
-    count, points = len(model.elements), len(model.mesh.vertices)
-    for k in range(across * across):
-        step = np.array([60.0 * (k % across), 60.0 * (k // across), 0.0])
-        vertices.append(model.mesh.vertices + step)
-        triangles.append(model.mesh.triangles + k * points)
-        owner.append(model.mesh.triangle_element + k * count)
-        material.append(model.mesh.triangle_material)
-    mesh = build_mesh(*(np.concatenate(part) for part in (vertices, triangles, owner, material)))
-    return replace(model, mesh=mesh, elements=model.elements * across**2)
 
 
 def main() -> None:
@@ -78,16 +48,6 @@ def main() -> None:
         ]
         row = "".join(f"{t * 1000:>7.0f} ms" for t in (*times, sum(times)))
         print(f"{name:<28}{row}{sum(times) / yard:>12.1f}")
-    print(f"\n{'growth':<28}{'triangles':>12}{'cut':>10}{'ratio':>8}{'size':>8}")
-    base = 0.0
-    for across in (1, 2, 4):
-        large = repeated(model, across)
-        spec = SectionCut(line=((-3, 2.1), (60.0 * across, 2.1)))
-        taken = median(lambda m=large, s=spec: cut_model(m, s, strengths), 3)
-        base = base or taken
-        name = f"{across * across:>3} buildings"
-        size = f"{len(large.mesh.triangles):>12}"
-        print(f"{name:<28}{size}{taken * 1000:>7.0f} ms{taken / base:>8.1f}{across**2:>8}")
 
 
 if __name__ == "__main__":

@@ -16,7 +16,7 @@ Body = tuple[F64, I64]
 Placed = tuple[str, int, F64, I64]
 BAY, STOREY = 6.0, 3.6
 MATERIALS = ("Reinforced concrete", "Brick", "Glass", "Timber", "Steel")
-SIZES = {1: (4, 4, 3), 10: (10, 8, 6), 100: (24, 20, 10)}  # bays along, across, storeys
+SIZES = {1: (4, 4, 2), 10: (10, 8, 4), 100: (20, 16, 10)}  # bays along, across, storeys
 
 
 def prism(sides: int, radius: float, z0: float, z1: float, x: float, y: float) -> Body:
@@ -68,7 +68,9 @@ def chair(x: float, y: float) -> Body:
 
 def bay() -> list[tuple[str, int, Body]]:
     """What stands in one bay: kind, material, body; lengths in metres from the bay's corner."""
-    window = together(box(1, -0.05, 0.9, 5, 0.0, 0.95), box(1, -0.05, 2.35, 5, 0.0, 2.4), box(1, -0.05, 0.95, 1.05, 0, 2.35))
+    window = together(
+        box(1, -0.05, 0.9, 5, 0.0, 0.95), box(1, -0.05, 2.35, 5, 0.0, 2.4), box(1, -0.05, 0.95, 1.05, 0, 2.35)
+    )
     found = [
         ("slab", 0, box(0, 0, -0.3, BAY, BAY, 0)),
         ("column", 0, prism(16, 0.25, 0, STOREY - 0.3, 0.4, 0.4)),
@@ -86,9 +88,7 @@ def bay() -> list[tuple[str, int, Body]]:
 def office(bays: int, rows: int, storeys: int) -> Model:
     """The building as a model; one element a part."""
     parts = bay()
-    steps = [
-        np.array([BAY * i, BAY * j, STOREY * k]) for k in range(storeys) for j in range(rows) for i in range(bays)
-    ]
+    steps = [np.array([BAY * i, BAY * j, STOREY * k]) for k in range(storeys) for j in range(rows) for i in range(bays)]
     vertices, triangles, owner, elements, at = [], [], [], [], 0
     for n, step in enumerate(steps):
         storey = n // (bays * rows)

@@ -228,7 +228,7 @@ class Furnisher:
 
 def build_furniture(writer: Writer, storeys: dict[str, Entity]) -> None:
     f = Furnisher(writer, storeys)
-    f.boat(3.6, 3.2 + 3.0, BAY)
+    f.boat(4.8, 3.2 + 3.0, BAY)
     f.bench("Lower", 8.6, 0.35, LOWER, 4.5)
     f.bench("Lower", 9.2, 2.4, LOWER, 3.6)
     f.sink("Lower", 13.2, 0.35, LOWER)

@@ -11,7 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 F64 = NDArray[np.float64]
-ASIDE = 0.3  # mm; a point of a line counts as visible if it is to one side or the other
+ASIDE = (0.3, 0.03)  # mm; a point of a line counts as visible if it is to one side or the other, a little away
+# from it, or very little, as in the crease between two steep faces
 NEARER = 0.6  # mm; what is nearer by less is touching
 
 
@@ -42,5 +43,5 @@ class DepthCheck:
         return bool((np.bincount(self.element[near][beyond]) % 2).any())
 
     def sees(self, u: float, v: float, depth: float, across: tuple[float, float]) -> bool:
-        du, dv = across[0] * ASIDE, across[1] * ASIDE
-        return not self.hides(u + du, v + dv, depth) or not self.hides(u - du, v - dv, depth)
+        steps = [side * far for far in ASIDE for side in (1, -1)]
+        return any(not self.hides(u + s * across[0], v + s * across[1], depth) for s in steps)

@@ -134,7 +134,7 @@ def test_random_bodies_agree_with_the_depth_check(places: list[tuple[float, ...]
     spec = SectionCut(line=((-9, 0), (9, 0)), extents=Extents(base=-9, top=9))
     result = cut_model(model, spec)
     visible, drawn = agreement(model, result, 120, seed)
-    assert visible >= 0.97  # bodies that pass through each other meet in lines that are no edges
+    assert visible >= 0.97  # tolerances of both tests meet where faces cross at a shallow angle
     assert drawn >= 0.97
 
 

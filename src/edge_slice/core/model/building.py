@@ -138,6 +138,7 @@ class Model:
         """For each element a digest of all that its drawing depends on: the same one, the same linework."""
         mesh = self.mesh
         starts = np.searchsorted(mesh.triangle_element, np.arange(len(self.elements) + 1))
+        edges = np.searchsorted(mesh.edge_element, np.arange(len(self.elements) + 1))
         names = [repr(m) for m in self.materials] + [""]
         found = []
         for index, element in enumerate(self.elements):
@@ -146,6 +147,8 @@ class Model:
             own = [names[m] for m in np.unique(mesh.triangle_material[rows]).tolist()]
             layers = self.build_ups[element.build_up].layers if element.build_up >= 0 else ()
             built = [(names[layer.material], layer.thickness) for layer in layers]
+            own_edges = mesh.vertices[mesh.edges[edges[index] : edges[index + 1]]]  # some depend on other elements
+            digest.update(own_edges.tobytes())
             digest.update(mesh.triangle_material[rows].tobytes() if len(own) > 1 else b"")
             digest.update(repr((element.kind, names[element.material], own, built, element.frame)).encode())
             found.append(digest.digest())

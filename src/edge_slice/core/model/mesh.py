@@ -8,6 +8,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from edge_slice.core.model.crossings import crossing_edges
+
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 
@@ -23,7 +25,8 @@ class Mesh:
     vertices (n, 3) float64 metres; triangles (m, 3) int32, counter-clockwise seen from outside, grouped by
     element; triangle_element, triangle_material (m,) int32 (material -1: the element's own);
     neighbours (m, 3) int32: the triangle across edge k (from corner k to k+1), -1 where there is none;
-    edges (e, 2) int32 vertex pairs that may be drawn; edge_triangles (e, 2) int32 (-1: none);
+    edges (e, 2) int32 vertex pairs that may be drawn, element by element, also those where two elements pass through
+    each other (then the triangles are one of each); edge_triangles (e, 2) int32 (-1: none);
     edge_sharp (e,) bool: drawn from every side, else only as an outline; edge_element (e,) int32;
     open_elements (k,) int32: elements with an edge that bounds an odd number of triangles.
     """
@@ -72,6 +75,14 @@ def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Me
     flip = inverted[element] if count else np.zeros(0, dtype=bool)
     corners[flip] = corners[flip][:, ::-1]
     neighbours, edges, edge_triangles, sharp, odd = _edges(points, corners, material)
+    crossings, crossed = crossing_edges(points, corners, element, count)
+    if len(crossings):
+        ends = np.arange(len(points), len(points) + 2 * len(crossings), dtype=np.int32).reshape(-1, 2)
+        points = np.concatenate((points, crossings.reshape(-1, 3)))
+        edges, edge_triangles = np.concatenate((edges, ends)), np.concatenate((edge_triangles, crossed))
+        sharp = np.concatenate((sharp, np.ones(len(ends), dtype=bool)))
+        order = np.argsort(element[edge_triangles[:, 0]], kind="stable")
+        edges, edge_triangles, sharp = edges[order], edge_triangles[order], sharp[order]
     edge_element = element[edge_triangles[:, 0]] if len(edges) else np.zeros(0, dtype=np.int32)
     leaking = np.unique(element[odd])
     return Mesh(points, corners, element, material, neighbours, edges, edge_triangles, sharp, edge_element, leaking)
