@@ -61,6 +61,24 @@ def pictures(page: Page, url: str) -> None:
     shoot(page, "sheets-bench")
     page.goto(f"{url}/projects")
     shoot(page, "projects")
+    more_pictures(page, url, project, lower["id"])
+
+
+def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
+    stepped = {"line": [[-2, 2.1], [10, 2.1], [10, 6.9], [24, 6.9]], "depth": 5, "step_lines": True}
+    deep = {"line": [[-2, 6.0], [24, 6.0]], "depth": 6, "perspective": {"distance": 9, "eye": [13, 4.5]}}
+    for name, cut in (("stepped-section", stepped), ("perspective", deep)):
+        body = {"kind": "section", "without": ["planting"], **cut}
+        new = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan, "cut": body, "style": {"scale": 50}})
+        page.goto(f"{url}/projects/{project}?drawing={new['id']}")
+        page.get_by_role("button", name="Turn round", exact=True).wait_for()
+        shoot(page, name)
+    page.goto(f"{url}/projects/{project}/standards/fine-line")
+    page.get_by_role("button", name="Copy to edit").click()
+    page.get_by_label("Preview of soft insulation").locator("canvas[data-painted=yes]").wait_for()
+    shoot(page, "hatch-editor")
+    page.get_by_role("tab", name="Materials").click()
+    shoot(page, "materials")
 
 
 def main() -> None:

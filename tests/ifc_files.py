@@ -42,9 +42,12 @@ def write_hut(
     if schema == "IFC2X3":
         _name_an_owner(file)
     project = ifcopenshell.api.root.create_entity(file, ifc_class="IfcProject", name="Hut")
-    length = ifcopenshell.api.unit.add_si_unit(file, unit_type="LENGTHUNIT", prefix=unit or None)
+    if unit == "foot":
+        length = ifcopenshell.api.unit.add_conversion_based_unit(file, name="foot")
+    else:
+        length = ifcopenshell.api.unit.add_si_unit(file, unit_type="LENGTHUNIT", prefix=unit or None)
     ifcopenshell.api.unit.assign_unit(file, units=[length])
-    k = {"MILLI": 1000.0, "": 1.0}[unit]
+    k = {"MILLI": 1000.0, "": 1.0, "foot": 1 / 0.3048}[unit]
     model = ifcopenshell.api.context.add_context(file, context_type="Model")
     body = ifcopenshell.api.context.add_context(
         file, context_type="Model", context_identifier="Body", target_view="MODEL_VIEW", parent=model
@@ -90,3 +93,43 @@ def write_hut(
         element("IfcWall", "Nothing", (1, 1, 0), (1, 1, 2.5))
     file.write(str(path))
     return path
+
+
+class Hut:
+    """The hut's file opened again, to put further elements into it; lengths in millimetres."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        self.file = ifcopenshell.open(str(write_hut(path)))
+        self.storey = self.file.by_type("IfcBuildingStorey")[0]
+        self.body = next(c for c in self.file.by_type("IfcGeometricRepresentationSubContext"))
+
+    def solid(
+        self, curve: object, height: float, at: tuple[float, float, float] = (0, 0, 0)
+    ) -> ifcopenshell.entity_instance:
+        f = self.file
+        profile = f.create_entity("IfcArbitraryClosedProfileDef", "AREA", None, curve)
+        place = f.create_entity("IfcAxis2Placement3D", f.create_entity("IfcCartesianPoint", [float(v) for v in at]))
+        up = f.create_entity("IfcDirection", [0.0, 0.0, 1.0])
+        return f.create_entity("IfcExtrudedAreaSolid", profile, place, up, float(height))
+
+    def outline(self, *points: tuple[float, float]) -> ifcopenshell.entity_instance:
+        corners = [self.file.create_entity("IfcCartesianPoint", [float(x), float(y)]) for x, y in points]
+        return self.file.create_entity("IfcPolyline", [*corners, corners[0]])
+
+    def box(self, low: tuple[float, float, float], high: tuple[float, float, float]) -> ifcopenshell.entity_instance:
+        ring = self.outline((low[0], low[1]), (high[0], low[1]), (high[0], high[1]), (low[0], high[1]))
+        return self.solid(ring, high[2] - low[2], (0, 0, low[2]))
+
+    def add(self, ifc_class: str, name: str, items: list, kind: str = "SweptSolid",
+            storey: object = None) -> ifcopenshell.entity_instance:  # fmt: skip
+        made = ifcopenshell.api.root.create_entity(self.file, ifc_class=ifc_class, name=name)
+        ifcopenshell.api.spatial.assign_container(self.file, products=[made], relating_structure=storey or self.storey)
+        ifcopenshell.api.geometry.edit_object_placement(self.file, product=made)
+        shape = self.file.create_entity("IfcShapeRepresentation", self.body, "Body", kind, items)
+        ifcopenshell.api.geometry.assign_representation(self.file, product=made, representation=shape)
+        return made
+
+    def written(self) -> Path:
+        self.file.write(str(self.path))
+        return self.path

@@ -12,7 +12,7 @@ AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.mark.parametrize("theme", ["film-day", "film-night"])
-@pytest.mark.parametrize("where", ["drawings", "sheets", "projects"])
+@pytest.mark.parametrize("where", ["drawings", "sheets", "standards", "projects"])
 def test_pages_are_accessible(
     page: Page, installation: Installation, demo_project: int, where: str, theme: str
 ) -> None:
@@ -20,6 +20,7 @@ def test_pages_are_accessible(
     path = {
         "drawings": f"/projects/{demo_project}",
         "sheets": f"/projects/{demo_project}/sheets",
+        "standards": f"/projects/{demo_project}/standards/bold",
         "projects": "/projects",
     }
     page.goto(path[where])

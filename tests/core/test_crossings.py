@@ -46,4 +46,4 @@ def test_line_between_a_wall_and_a_floor_that_it_passes_is_seen() -> None:
     lines = cut_model(model, cut).lines.points
     level = lines[np.abs(lines[:, 1] - lines[:, 3]) < 1e-6]
     foot = 1500 - 1500 / 2  # the wall stands as far behind the cut as the eye before it
-    assert any(abs(v - foot) < 0.5 and abs(u1 - u0) > 2900 for u0, v, u1, _ in level.tolist())
+    assert sum(abs(u1 - u0) for u0, v, u1, _ in level.tolist() if abs(v - foot) < 0.5) == pytest.approx(3000, abs=5)

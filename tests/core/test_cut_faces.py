@@ -188,3 +188,65 @@ def test_ground_without_a_body_is_cut_as_one() -> None:
     assert model.unclosed == ()
     areas = {e: sum(f.polygon.area for f in result.faces if f.element == e) / 1e6 for e in (0, 1)}
     assert areas == pytest.approx({0: 10 * 2.5 - 2.4, 1: 2.4}, rel=1e-6)
+
+
+def test_body_that_touches_itself_along_an_edge_keeps_its_area() -> None:
+    """Two boxes of one element that share an upright edge: four faces meet there."""
+    one, other = box((-1, -1, 0), (0, 0, 2)), box((0, 0, 0), (1, 1, 2))
+    body = (np.vstack((one[0], other[0])), np.vstack((one[1], other[1] + 8)))
+    model = model_of(body)
+    assert area(model, PlanCut(storey="storey-0", height=1.0)) == pytest.approx(2.0, rel=1e-9)
+    assert not model.leaking
+
+
+@pytest.mark.parametrize("turned", [False, True])
+def test_body_that_stands_twice_in_one_element_is_cut_once(turned: bool) -> None:
+    """The copy may be inside out."""
+    vertices, triangles = box((-1, -1, 0), (1, 1, 2))
+    copy = triangles[:, ::-1] if turned else triangles
+    model = model_of((np.vstack((vertices, vertices)), np.vstack((triangles, copy + 8))))
+    found = area(model, PlanCut(storey="storey-0", height=1.0))
+    assert (
+        found in (pytest.approx(4.0, rel=1e-9), pytest.approx(0.0, abs=1e-9)) if turned else found == pytest.approx(4.0)
+    )
+
+
+def test_two_elements_in_the_same_place_are_cut_once() -> None:
+    model = model_of(box((-1, -1, 0), (1, 1, 2)), box((-1, -1, 0), (1, 1, 2)))
+    assert area(model, PlanCut(storey="storey-0", height=1.0)) == pytest.approx(4.0, rel=1e-9)
+
+
+def test_part_inside_another_part_is_no_void_unless_it_is_turned_inward() -> None:
+    outer, inner = box((-1, -1, 0), (1, 1, 2)), box((-0.6, -0.6, 0.4), (0.6, 0.6, 1.6))
+    body = (np.vstack((outer[0], inner[0])), np.vstack((outer[1], inner[1] + 8)))
+    assert area(model_of(body), PlanCut(storey="storey-0", height=1.0)) == pytest.approx(4.0, rel=1e-9)
+
+
+@given(st.lists(st.tuples(angle, angle, angle, st.floats(-1, 1), st.floats(-1, 1)), min_size=2, max_size=6))
+@settings(max_examples=25, deadline=None)
+def test_sum_of_areas_is_the_area_of_the_union(places: list[tuple[float, ...]]) -> None:
+    bodies = [
+        moved(box((-1, -0.7, -0.4), (1, 0.7, 0.4)), rotation(*p[:3]), np.array([0.0, p[3], p[4]])) for p in places
+    ]
+    names = ["Concrete", "Brick", "Steel", "Glass", "Plaster", "Oak"][: len(bodies)]
+    model = model_of(*bodies, materials=names)
+    shapes = [f.polygon for f in cut_model(model, through(), default_standard().cut_rules(model)).faces]
+    total = sum(s.area for s in shapes)
+    assert total == pytest.approx(shapely.union_all(shapes).area, rel=1e-6)
+    alone = [cut_model(model_of(b), through()).faces for b in bodies]
+    assert total == pytest.approx(shapely.union_all([f.polygon for one in alone for f in one]).area, rel=1e-6)
+
+
+@given(st.lists(st.floats(0.01, 0.3), min_size=2, max_size=6), st.floats(-1.2, 1.2))
+@settings(max_examples=30, deadline=None)
+def test_layers_add_up_to_the_wall_at_any_angle(thicknesses: list[float], turn: float) -> None:
+    total = sum(thicknesses)
+    layers = [(f"Material {k}", t) for k, t in enumerate(thicknesses)]
+    frame = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+    model = model_of(box((-9, 0, 0), (9, total, 2)), layers=layers, frame=frame)
+    d = (math.sin(turn), math.cos(turn))
+    spec = SectionCut(line=((-4 * d[0], -4 * d[1]), (4 * d[0], 4 * d[1])), extents=Extents(base=-1, top=3))
+    faces = cut_model(model, spec).faces
+    for k, thick in enumerate(thicknesses):
+        own = sum(f.polygon.area for f in faces if f.layer == k) / 2e6
+        assert own == pytest.approx(thick / math.cos(turn), rel=1e-5, abs=1e-7)

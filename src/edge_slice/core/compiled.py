@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from edge_slice.core.cut import PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import Perspective, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.model import Element, Material, Model, Storey
 from edge_slice.core.model.mesh import build_mesh
@@ -37,7 +38,9 @@ def compile_kernels() -> None:
     """Takes about a minute the first time, a moment from then on."""
     model, standard = _sample(), default_standard()
     section = SectionCut(line=((-1.0, 0.5), (9.0, 0.5)), hidden="dashed")
+    deep = section.model_copy(update={"perspective": Perspective(distance=5.0)})
     plan = PlanCut(storey="s", height=1.2, overhead=1.0)
-    for cut in (section, plan):
+    for cut in (section, deep, plan):
         result = cut_model(model, cut, standard.cut_rules(model))
+        chains_of(result.lines)
         compose_drawing(model, result, cut, DrawingSpec(scale=20), standard)
