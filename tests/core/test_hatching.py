@@ -13,7 +13,7 @@ from edge_slice.core.cut import Strip
 from edge_slice.core.drawing import shipped_standard
 from edge_slice.core.drawing.alternation import variants
 from edge_slice.core.drawing.batts import course_of, fitted_lines
-from edge_slice.core.drawing.content import Piece, long_axis
+from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.dashes import dashed
 from edge_slice.core.drawing.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.hatches import EdgeStrokes, Fitted, LineFamily, Rings, Tile
@@ -150,10 +150,10 @@ def test_end_grain_is_round_and_the_same_every_time() -> None:
 def test_long_elements_have_a_grain_and_compact_ones_none() -> None:
     turn = rotation(0.3, 0.4, 0.5)
     model = model_of(moved(box((0, 0, 0), (0.05, 3, 0.2)), turn, np.zeros(3)), box((0, 0, 0), (1, 1.5, 1)))
-    axis = long_axis(model, 0)
+    axis = model.long_axis(0)
     assert axis is not None
     assert abs(axis @ (turn @ np.array([0, 1, 0]))) == pytest.approx(1, abs=0.01)
-    assert long_axis(model, 1) is None
+    assert model.long_axis(1) is None
 
 
 # neighbours

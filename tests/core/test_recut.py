@@ -125,10 +125,16 @@ def test_stronger_material_is_heeded_without_slicing_again(demo: Model) -> None:
 
 
 def test_elements_that_cannot_be_told_apart_are_all_computed() -> None:
-    model = street(TOWN)
-    twice = replace(model, elements=tuple(replace(e, guid="same") for e in model.elements))
-    other = replace(twice, name="other")
-    assert cut_model(other, SPEC, earlier=cut_model(twice, SPEC)).work.sliced == 10
+    def nameless(model: Model) -> Model:
+        return replace(model, elements=tuple(replace(e, guid="same") for e in model.elements))
+
+    before, now = nameless(street(TOWN)), nameless(street({**TOWN, "a3": (6.2, -0.5, 1.0, 3.0)}))
+    assert cut_model(now, SPEC, earlier=cut_model(before, SPEC)).work.sliced == 10
+
+
+def test_another_revision_in_which_nothing_changed_costs_nothing() -> None:
+    first = cut_model(street(TOWN), SPEC)
+    assert cut_model(street(TOWN), SPEC, earlier=first).work == Work()
 
 
 def test_results_are_the_same_to_the_byte(demo: Model) -> None:

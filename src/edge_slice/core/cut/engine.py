@@ -17,6 +17,7 @@ from edge_slice.core.cut.memory import (
     Loose,
     Past,
     changed_faces,
+    nothing_changed,
     places_of,
     same_rules,
     touched,
@@ -63,6 +64,9 @@ def cut_model(
     from it, and `CutResult.work` says what was not. The result is the same either way.
     Raises `ImpossibleCut`.
     """
+    used = rules or MaterialRules.plain(len(model.materials))
+    if earlier is not None and earlier.memory is not None and nothing_changed(earlier.memory, model, spec, used):
+        return replace(earlier, work=Work())
     leaves = leaves_of(model, spec)
     window = whole_window(leaves)
     corners = np.array(spec.extents.polygon) * 1000.0
@@ -73,7 +77,6 @@ def cut_model(
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
-    used = rules or MaterialRules.plain(len(model.materials))
     job = _Job(model, spec, used, shown, leaking, _materials(model), polygon, lens, overhead, past)
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
@@ -91,7 +94,7 @@ def cut_model(
         polygon,
         lens,
         _added([work for _, work in parts]),
-        CutMemory(model, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
+        CutMemory(model, spec, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
     )
 
 

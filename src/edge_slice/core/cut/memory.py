@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.leaves import Axes, Leaf, Lens
 from edge_slice.core.cut.result import CutFace, CutLines, MaterialRules
-from edge_slice.core.cut.spec import Place
+from edge_slice.core.cut.spec import AnyCut, Place
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -41,6 +41,7 @@ class CutMemory:
     """`sight` is what lines depend on besides their leaf: lens, glass, hidden lines, overhead range."""
 
     model: Model
+    spec: AnyCut
     shown: Flags
     rules: MaterialRules
     polygon: tuple[Place, ...]
@@ -140,6 +141,21 @@ class Past:
         element = now[good]
         edge = kept.edge + self.kin.edge_shift[element]
         return replace(kept, element=element.astype(np.int32), edge=edge.astype(np.int32))
+
+
+def nothing_changed(memory: CutMemory, model: Model, spec: AnyCut, rules: MaterialRules) -> bool:
+    """Whether a cut would give what it gave before: the same cut of a model in which every element is as it was."""
+    if spec != memory.spec or not same_rules(rules, memory.rules):
+        return False
+    before = memory.model
+    if model is before:
+        return True
+    same = model.materials == before.materials and model.storeys == before.storeys
+    return (
+        same
+        and [e.guid for e in model.elements] == [e.guid for e in before.elements]
+        and model.digests == before.digests
+    )
 
 
 def same_axes(a: Axes, b: Axes) -> bool:

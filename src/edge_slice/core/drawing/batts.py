@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import chained_pieces, clip_line, parallel_lines, rings_of
+from edge_slice.core.drawing.clipping import clip_lines, parallel_lines
 from edge_slice.core.drawing.display import Runs, together
 from edge_slice.core.drawing.hatches import Fitted
 
@@ -97,12 +97,8 @@ def _ticks(course: Course, d: F64, low: float, high: float) -> Runs:
     n = np.array([-d[1], d[0]])
     start, end = float(course.a @ d), float(course.b @ d)
     s = np.arange(math.floor(start / 1.6), math.ceil(end / 1.6) + 1) * 1.6
-    points, starts = rings_of(course.polygon)
-    strokes = [
-        clip_line(np.array([d * x + n * low, d * (x + high * 0.8) + n * (low + high)]), points, starts)
-        for x in s.tolist()
-    ]
-    return chained_pieces(np.concatenate(strokes)) if strokes else (np.zeros((0, 2)), np.zeros(1, np.int64))
+    strokes = [np.array([d * x + n * low, d * (x + high * 0.8) + n * (low + high)]) for x in s.tolist()]
+    return clip_lines(strokes, [course.polygon])
 
 
 # runs of courses round corners
@@ -187,14 +183,8 @@ def _across(courses: list[Course], chain: list[tuple[int, F64, F64]], rule: Fitt
     thick = 2 * float(np.mean(halves))
     figures = {"batt": _batt, "lattice": _lattice, "across": _joints_across}
     lines: list[F64] = figures[rule.figure](float(s[-1]), thick, rule)
-    rings = [rings_of(courses[k].polygon) for k, _, _ in chain]
-    points = np.concatenate([p for p, _ in rings])
-    offsets = np.cumsum([0] + [len(p) for p, _ in rings])
-    starts = np.concatenate([[0], *(st[1:] + o for (_, st), o in zip(rings, offsets[:-1], strict=True))]).astype(
-        np.int64
-    )
     place = _placer(s, left, right)
-    return chained_pieces(np.concatenate([clip_line(place(line), points, starts) for line in lines]))
+    return clip_lines([place(line) for line in lines], [courses[k].polygon for k, _, _ in chain])
 
 
 def _faces(nodes: list[F64], halves: list[float]) -> tuple[F64, F64, F64]:

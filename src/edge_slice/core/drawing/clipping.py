@@ -7,7 +7,7 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.display import Runs
+from edge_slice.core.drawing.display import Runs, run_of, together
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -99,51 +99,85 @@ def parallel_lines(
 
 
 @njit(cache=True, nogil=True)
-def clip_line(line: F64, points: F64, starts: I64):  # type: ignore[no-untyped-def]
-    """The parts of a polyline (n, 2) inside rings (even-odd), as segments (k, 4) in order."""
-    out = np.empty((line.shape[0] * 2 + 16, 4))
-    filled = 0
+def _inside(x: float, y: float, points: F64, starts: I64):  # type: ignore[no-untyped-def]
+    """Whether a point lies in rings (even-odd)."""
+    inside = False
+    for c in range(starts.shape[0] - 1):
+        for j in range(starts[c], starts[c + 1]):
+            a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
+            if (a[1] > y) != (b[1] > y) and a[0] + (y - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) > x:
+                inside = not inside
+    return inside
+
+
+@njit(cache=True, nogil=True)
+def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: ignore[no-untyped-def]
+    out = np.empty((lines.shape[0] * 2 + 16, 2))
+    begins = np.empty(lines.shape[0] + 16, np.int64)
+    n = m = 0
     cuts = np.empty(points.shape[0] + 2)
-    for i in range(line.shape[0] - 1):
-        p, d = line[i], line[i + 1] - line[i]
-        count = 2
-        cuts[0], cuts[1] = 0.0, 1.0
-        left = 0  # ring edges that a ray from p, along the segment, meets
-        for c in range(starts.shape[0] - 1):
-            for j in range(starts[c], starts[c + 1]):
-                a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
-                sa = d[0] * (a[1] - p[1]) - d[1] * (a[0] - p[0])
-                sb = d[0] * (b[1] - p[1]) - d[1] * (b[0] - p[0])
-                if (sa > 0) == (sb > 0):
-                    continue
-                share = sa / (sa - sb)
-                x, y = a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
-                t = ((x - p[0]) * d[0] + (y - p[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])
-                if t > 0:
-                    left += 1
-                    if t < 1:
+    for line in range(line_starts.shape[0] - 1):
+        open_end = False
+        for i in range(line_starts[line], line_starts[line + 1] - 1):
+            p, q = lines[i], lines[i + 1]
+            d0, d1 = q[0] - p[0], q[1] - p[1]
+            size = d0 * d0 + d1 * d1
+            if size == 0:
+                continue
+            left, right = min(p[0], q[0]), max(p[0], q[0])
+            base, top = min(p[1], q[1]), max(p[1], q[1])
+            count = 2
+            cuts[0], cuts[1] = 0.0, 1.0
+            for c in range(starts.shape[0] - 1):
+                for j in range(starts[c], starts[c + 1]):
+                    a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
+                    if max(a[0], b[0]) < left or min(a[0], b[0]) > right:
+                        continue
+                    if max(a[1], b[1]) < base or min(a[1], b[1]) > top:
+                        continue
+                    sa = d0 * (a[1] - p[1]) - d1 * (a[0] - p[0])
+                    sb = d0 * (b[1] - p[1]) - d1 * (b[0] - p[0])
+                    if (sa > 0) == (sb > 0):
+                        continue
+                    share = sa / (sa - sb)
+                    x, y = a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
+                    t = ((x - p[0]) * d0 + (y - p[1]) * d1) / size
+                    if 0 < t < 1:
                         cuts[count] = t
                         count += 1
-        marks = np.sort(cuts[:count])
-        inside = left % 2 == 1
-        for k in range(count - 1):
-            if inside and marks[k + 1] > marks[k]:
-                if filled == out.shape[0]:
-                    bigger = np.empty((filled * 2, 4))
-                    bigger[:filled] = out
-                    out = bigger
-                out[filled, :2], out[filled, 2:] = p + marks[k] * d, p + marks[k + 1] * d
-                filled += 1
-            inside = not inside
-    return out[:filled]
+            if count > 2:
+                cuts[:count] = np.sort(cuts[:count])
+            for k in range(count - 1):
+                t0, t1 = cuts[k], cuts[k + 1]
+                middle = (t0 + t1) / 2
+                if t1 <= t0 or not _inside(p[0] + middle * d0, p[1] + middle * d1, points, starts):
+                    open_end = False
+                    continue
+                if n + 2 > out.shape[0]:
+                    wider = np.empty((2 * out.shape[0], 2))
+                    wider[:n] = out[:n]
+                    out = wider
+                if not open_end:
+                    if m + 2 > begins.shape[0]:
+                        longer = np.empty(2 * begins.shape[0], np.int64)
+                        longer[:m] = begins[:m]
+                        begins = longer
+                    begins[m] = n
+                    m += 1
+                    out[n, 0], out[n, 1] = p[0] + t0 * d0, p[1] + t0 * d1
+                    n += 1
+                out[n, 0], out[n, 1] = p[0] + t1 * d0, p[1] + t1 * d1
+                n += 1
+                open_end = True
+    begins[m] = n
+    return out[:n], begins[: m + 1]
 
 
-def chained_pieces(segments: F64) -> Runs:
-    """Consecutive segments that meet become one path."""
-    if not len(segments):
+def clip_lines(lines: list[F64], polygons: list[shapely.Polygon]) -> Runs:
+    """The parts of polylines (n, 2) inside polygons (even-odd); parts that meet on a line are one path."""
+    if not lines or not polygons:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
-    breaks = (np.abs(segments[1:, :2] - segments[:-1, 2:]) > 1e-9).any(axis=1)
-    first = np.r_[0, np.flatnonzero(breaks) + 1]
-    last = np.r_[first[1:], len(segments)]
-    runs = [np.vstack((segments[a:b, :2], segments[b - 1 : b, 2:])) for a, b in zip(first, last, strict=True)]
-    return np.concatenate(runs), np.r_[0, np.cumsum([len(r) for r in runs])].astype(np.int64)
+    points, starts = together([rings_of(p) for p in polygons])
+    drawn, begins = run_of(lines)
+    found: Runs = _clip(np.ascontiguousarray(drawn), begins, points, starts)
+    return found

@@ -14,7 +14,6 @@ from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 SNAP = 0.01  # mm of model; faces closer than this share their border
-LONG = 2.0  # an element this much longer than wide has a grain along it
 ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
 MEMBRANE = "membrane"
 
@@ -68,24 +67,8 @@ def parts(geometry: shapely.Geometry) -> list[shapely.Polygon]:
 
 def _is_across(model: Model, face: CutFace, result: CutResult) -> bool:
     """Whether the cut meets a long element nearer to square across its length than along it."""
-    axis = long_axis(model, face.element)
+    axis = model.long_axis(face.element)
     return axis is not None and abs(float(axis @ result.leaves[face.leaf].axes.w)) > ACROSS
-
-
-def long_axis(model: Model, element: int) -> F64 | None:
-    """Unit vector along an element that is clearly longer than wide (its principal axis), else None."""
-    owner = model.mesh.triangle_element
-    first, last = np.searchsorted(owner, [element, element + 1])
-    points = model.mesh.vertices[np.unique(model.mesh.triangles[first:last])]
-    if len(points) < 4:
-        return None
-    _, axes = np.linalg.eigh(np.cov((points - points.mean(axis=0)).T))
-    sizes = np.ptp(points @ axes, axis=0)
-    order = np.argsort(sizes)
-    if sizes[order[2]] < LONG * sizes[order[1]]:
-        return None
-    axis: F64 = axes[:, order[2]]
-    return axis
 
 
 def _layer_targets(

@@ -6,8 +6,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import chained_pieces, clip_line, rings_of
-from edge_slice.core.drawing.display import Runs, together
+from edge_slice.core.drawing.clipping import clip_lines
+from edge_slice.core.drawing.display import Runs
 from edge_slice.core.drawing.hatches import EdgeStrokes
 
 F64 = NDArray[np.float64]
@@ -59,8 +59,7 @@ def edge_strokes(surface: list[F64], bands: list[shapely.Polygon], rule: EdgeStr
                 s = first + g * rule.every + (k - (rule.strokes - 1) / 2) * rule.apart
                 if 0 <= s <= marks[-1]:
                     strokes.append(_stroke(line, steps, marks, s, rule.length, -1.0 if g % 2 else 1.0))
-    points, starts = together([rings_of(p) for p in bands])
-    return chained_pieces(np.concatenate([clip_line(s, points, starts) for s in strokes]))
+    return clip_lines(strokes, bands)
 
 
 def _stroke(line: F64, steps: F64, marks: F64, s: float, length: float, lean: float) -> F64:

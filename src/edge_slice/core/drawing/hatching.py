@@ -8,11 +8,12 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import chained_pieces, clip_line, parallel_lines, rings_of
-from edge_slice.core.drawing.display import Runs, runs_of, together
+from edge_slice.core.drawing.clipping import clip_lines, parallel_lines
+from edge_slice.core.drawing.display import Runs, runs_of
 from edge_slice.core.drawing.hatches import LineFamily, Rings, Scatter, Tile
 
 F64 = NDArray[np.float64]
+ARC = 0.8  # mm; longest side of an arc
 NOTHING: Runs = (np.zeros((0, 2)), np.zeros(1, np.int64))
 
 
@@ -103,11 +104,7 @@ def ring_lines(polygon: shapely.Polygon, rule: Rings, variant: int = 0) -> Runs:
     index = np.arange(count, dtype=np.int64)
     radii = near + (index + 0.6 * (_noise(index, index, 8) - 0.5)) * rule.spacing
     angles = np.arctan2(corners[:, 1], corners[:, 0])
-    points, starts = rings_of(polygon)
-    runs = []
-    for radius in radii.tolist():
-        parts = max(6, int((angles.max() - angles.min()) * radius / 0.6))
-        a = np.linspace(angles.min(), angles.max(), parts + 1)
-        arc = pith + radius * np.column_stack((np.cos(a), np.sin(a)))
-        runs.append(chained_pieces(clip_line(arc, points, starts)))
-    return together(runs)
+    parts = max(6, int((angles.max() - angles.min()) * far / ARC))
+    a = np.linspace(angles.min(), angles.max(), parts + 1)
+    arcs = pith + radii[:, None, None] * np.stack((np.cos(a), np.sin(a)), axis=1)
+    return clip_lines(list(arcs), [polygon])

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from edge_slice.core.model.mesh import Mesh
 
 F64 = NDArray[np.float64]
+LONG = 2.0  # an element this much longer than wide has a grain along it
 
 
 @dataclass(frozen=True)
@@ -134,6 +135,18 @@ class Model:
         return points.min(axis=0), points.max(axis=0)
 
     @cached_property
+    def _axes(self) -> dict[int, F64 | None]:
+        return {}
+
+    def long_axis(self, element: int) -> F64 | None:
+        """Unit vector (3,) along an element that is clearly longer than wide (its principal axis), else None."""
+        if element not in self._axes:
+            owner = self.mesh.triangle_element
+            first, last = np.searchsorted(owner, [element, element + 1])
+            self._axes[element] = _long_axis(self.mesh.vertices[np.unique(self.mesh.triangles[first:last])])
+        return self._axes[element]
+
+    @cached_property
     def digests(self) -> tuple[bytes, ...]:
         """For each element a digest of all that its drawing depends on: the same one, the same linework."""
         mesh = self.mesh
@@ -166,3 +179,13 @@ class Model:
         for element in self.elements:
             counts[element.kind] = counts.get(element.kind, 0) + 1
         return dict(sorted(counts.items()))
+
+
+def _long_axis(points: F64) -> F64 | None:
+    if len(points) < 4:
+        return None
+    _, axes = np.linalg.eigh(np.cov((points - points.mean(axis=0)).T))
+    sizes = np.ptp(points @ axes, axis=0)
+    order = np.argsort(sizes)
+    longest: F64 = axes[:, order[2]]
+    return longest if sizes[order[2]] >= LONG * sizes[order[1]] else None

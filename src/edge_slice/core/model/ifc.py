@@ -24,6 +24,7 @@ from edge_slice.core.model.mesh import build_mesh
 
 Progress = Callable[[float, str], None]
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
+SAMPLED = 60  # elements whose places tell where the building lies
 
 
 def read_ifc(path: Path, progress: Progress = lambda share, text: None, threads: int = 1) -> Model:
@@ -120,7 +121,8 @@ def _placement(entity: Any, scale: float) -> NDArray[np.float64]:
 
 def _origin(file: Any, scale: float) -> tuple[float, float, float]:
     """What to subtract so that the building lies near zero: the median place of its elements, whole metres."""
-    points = [_placement(e, scale)[:3, 3] for e in file.by_type("IfcElement")[:400]]
+    elements = file.by_type("IfcElement")
+    points = [_placement(e, scale)[:3, 3] for e in elements[:: len(elements) // SAMPLED + 1]]
     if not points:
         return (0.0, 0.0, 0.0)
     middle = np.median(np.array(points), axis=0)

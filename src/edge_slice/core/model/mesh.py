@@ -63,12 +63,14 @@ def _signed_volumes(vertices: F64, triangles: I32, element: I32, count: int) -> 
 
 
 def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Mesh:
-    """Weld, drop slivers without area, turn inverted elements outside out, and find neighbours and edges.
+    """Weld, drop slivers without area and triangles that stand twice, turn inverted elements outside out, and find
+    neighbours and edges.
 
     vertices (n, 3) float64 metres; triangles (m, 3); element, material (m,) with elements in ascending order.
     """
     points, corners = _weld(vertices, triangles, element)
     distinct = (corners[:, 0] != corners[:, 1]) & (corners[:, 1] != corners[:, 2]) & (corners[:, 2] != corners[:, 0])
+    distinct[distinct] = _once(corners[distinct], element[distinct])
     corners, element, material = corners[distinct], element[distinct], material[distinct]
     count = int(element.max()) + 1 if len(element) else 0
     inverted = _signed_volumes(points, corners, element, count) < 0
@@ -86,6 +88,31 @@ def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Me
     edge_element = element[edge_triangles[:, 0]] if len(edges) else np.zeros(0, dtype=np.int32)
     leaking = np.unique(element[odd])
     return Mesh(points, corners, element, material, neighbours, edges, edge_triangles, sharp, edge_element, leaking)
+
+
+def _once(corners: I32, element: I32) -> NDArray[np.bool_]:
+    """Which triangles stay: of those that stand twice in an element the same way round, the first; of a whole element
+    that stands twice, once inside out, the first half. (Two parts that share a face have it both ways round, and need
+    both.)"""
+    low, high = corners.min(axis=1).astype(np.uint64), corners.max(axis=1).astype(np.uint64)
+    middle = corners.sum(axis=1, dtype=np.int64).astype(np.uint64) - low - high
+    following = np.take_along_axis(np.roll(corners, -1, axis=1), corners.argmin(axis=1)[:, None], axis=1)[:, 0]
+    turned = following.astype(np.uint64) != middle
+    mixed = (low * np.uint64(0x9E3779B97F4A7C15)) ^ (middle * np.uint64(0xC2B2AE3D27D4EB4F)) ^ high
+    order = np.lexsort((turned, mixed))
+    rows = np.column_stack((mixed, low, middle, high))[order]
+    same = (rows[1:] == rows[:-1]).all(axis=1) if len(rows) else np.zeros(0, dtype=bool)
+    alike = turned[order][1:] == turned[order][:-1] if len(rows) else np.zeros(0, dtype=bool)
+    keep = np.ones(len(corners), dtype=bool)
+    keep[order[1:][same & alike]] = False
+    opposite = np.zeros(len(corners), dtype=bool)
+    first, second = order[:-1][same & ~alike], order[1:][same & ~alike]
+    opposite[first] = opposite[second] = True
+    if opposite.any():
+        count = int(element.max()) + 1
+        whole = np.bincount(element[keep & opposite], minlength=count) == np.bincount(element[keep], minlength=count)
+        keep[np.maximum(first, second)[whole[element[first]]]] = False
+    return keep
 
 
 def _weld(vertices: F64, triangles: I32, element: I32) -> tuple[F64, I32]:
