@@ -48,24 +48,22 @@ def edge_strokes(surface: list[F64], bands: list[shapely.Polygon], rule: EdgeStr
     """Strokes that hang from surface lines (paper mm, the ground at their right), cut to the bands."""
     if not surface or not bands:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
-    strokes: list[F64] = []
-    for line in surface:
-        steps = np.hypot(*np.diff(line, axis=0).T)
-        marks = np.r_[0.0, np.cumsum(steps)]
-        groups = max(1, int(marks[-1] / rule.every))
-        first = (marks[-1] - (groups - 1) * rule.every) / 2
-        for g in range(groups):
-            for k in range(rule.strokes):
-                s = first + g * rule.every + (k - (rule.strokes - 1) / 2) * rule.apart
-                if 0 <= s <= marks[-1]:
-                    strokes.append(_stroke(line, steps, marks, s, rule.length, -1.0 if g % 2 else 1.0))
+    strokes = [stroke for line in surface for stroke in _strokes(line, rule)]
     return clip_lines(strokes, bands)
 
 
-def _stroke(line: F64, steps: F64, marks: F64, s: float, length: float, lean: float) -> F64:
-    """One stroke from a place on a line into the ground, 45° to the line."""
-    i = int(np.clip(np.searchsorted(marks, s, side="right") - 1, 0, len(steps) - 1))
-    d = (line[i + 1] - line[i]) / max(float(steps[i]), 1e-9)
-    start = line[i] + d * (s - marks[i])
-    into = np.array([d[1], -d[0]])
-    return np.array([start, start + (into + lean * d) * length / np.sqrt(2)])
+def _strokes(line: F64, rule: EdgeStrokes) -> F64:
+    """The strokes (k, 2, 2) along one line: groups in even steps, 45° to the line, leaning to and fro."""
+    steps = np.hypot(*np.diff(line, axis=0).T)
+    marks = np.r_[0.0, np.cumsum(steps)]
+    groups = max(1, int(marks[-1] / rule.every))
+    first = (marks[-1] - (groups - 1) * rule.every) / 2
+    g, k = (a.ravel() for a in np.meshgrid(np.arange(groups), np.arange(rule.strokes), indexing="ij"))
+    s = first + g * rule.every + (k - (rule.strokes - 1) / 2) * rule.apart
+    on_line = (s >= 0) & (s <= marks[-1])
+    s, lean = s[on_line], np.where(g[on_line] % 2 == 1, -1.0, 1.0)
+    i = np.clip(np.searchsorted(marks, s, side="right") - 1, 0, len(steps) - 1)
+    d = (line[i + 1] - line[i]) / np.maximum(steps[i], 1e-9)[:, None]
+    start = line[i] + d * (s - marks[i])[:, None]
+    into = np.column_stack((d[:, 1], -d[:, 0]))
+    return np.stack((start, start + (into + lean[:, None] * d) * rule.length / np.sqrt(2)), axis=1)
