@@ -52,7 +52,7 @@ def pictures(page: Page, url: str) -> None:
     for drawing, x, y in ((lower, 60, 425), (made[0], 450, 270), (made[1], 60, 220)):
         call(url, f"/api/sheets/{sheet['id']}/placements", {"drawing_id": drawing["id"], "x": x, "y": y})
     page.goto(f"{url}/projects/{project}?drawing={made[0]['id']}")
-    page.get_by_role("button", name="Turn round", exact=True).wait_for()
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "drawings-bench")
     page.get_by_role("button", name="Night colours").click()
     shoot(page, "drawings-bench-night")
@@ -71,7 +71,7 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
         body = {"kind": "section", "without": ["planting"], **cut}
         new = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan, "cut": body, "style": {"scale": 50}})
         page.goto(f"{url}/projects/{project}?drawing={new['id']}")
-        page.get_by_role("button", name="Turn round", exact=True).wait_for()
+        page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
         shoot(page, name)
     page.goto(f"{url}/projects/{project}/standards/fine-line")
     page.get_by_role("button", name="Copy to edit").click()

@@ -52,10 +52,14 @@ class Bench:
     def section(self) -> dict:
         return next(d for d in reversed(self.drawings()) if d["kind"] == "section")
 
+    def graphics(self) -> dict:
+        """How the newest section is shown."""
+        newest = self.section()
+        return newest["style"]
+
     def scale(self) -> float:
         """Scale of the newest section."""
-        newest = self.section()
-        return newest["style"]["scale"]
+        return self.graphics()["scale"]
 
     def click(self, x: float, y: float) -> None:
         self.page.mouse.click(*self.spot(x, y))

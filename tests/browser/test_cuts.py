@@ -83,11 +83,11 @@ def test_polygon_glass_fill_content_and_exceptions(section: Bench) -> None:
     page.get_by_label("Cut faces").select_option("solid")
     page.get_by_label("Content").select_option("outline")
     page.get_by_label("Standard", exact=True).select_option("bold")
-    section.saved(lambda: section.section()["style"]["standard"] == "bold")
+    section.saved(lambda: section.graphics()["standard"] == "bold")
     page.get_by_label("Make an exception").select_option("material|brick")
     page.get_by_label("Hatch of brick here").select_option("solid")
-    section.saved(lambda: section.section()["style"]["materials"].get("brick", {}).get("hatch") == "solid")
-    style = section.section()["style"]
+    section.saved(lambda: section.graphics()["materials"].get("brick", {}).get("hatch") == "solid")
+    style = section.graphics()
     assert (style["fill"], style["content"]) == ("solid", "outline")
 
 

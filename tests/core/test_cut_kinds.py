@@ -277,7 +277,7 @@ def test_clear_glass_shows_what_stands_behind_it() -> None:
 
 def test_cut_glass_hides_what_lies_behind_its_cut_face() -> None:
     model = model_of(box((-2, -0.1, 0), (2, 0.1, 3)), box((-1, 3, 1), (1, 4, 2)), materials=["Glass", "Concrete"])
-    rules = MaterialRules(np.zeros(3), np.array([True, False, False]))
+    rules = MaterialRules(np.zeros(3), np.array([True, False, False]), np.zeros(3, bool))
     spec = SectionCut(line=((-5, 0), (5, 0)), extents=Extents(base=-1, top=4), glass="clear")
     assert length(cut_model(model, spec, rules), element=1) == 0
 

@@ -8,7 +8,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import CutResult, Extents, PlanCut, Role, SectionCut, cut_model
+from edge_slice.core.cut import CutResult, Extents, PlanCut, PlaneCut, Role, SectionCut, cut_model
 from edge_slice.core.cut.sight import facing
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
@@ -184,3 +184,50 @@ def test_overhead_lines_show_what_hangs_above_a_plans_cut() -> None:
     lines = cut_model(model, PlanCut(storey="storey-0", height=1.2, depth=1.2, overhead=2)).lines
     over = lines.points[lines.role == Role.OVERHEAD]
     assert np.hypot(over[:, 2] - over[:, 0], over[:, 3] - over[:, 1]).sum() == pytest.approx(4000, abs=1)
+
+
+def test_like_neighbours_in_one_plane_show_no_joint_and_others_do() -> None:
+    """Two walls side by side: of one merging material they are one surface; of another, or set back, two."""
+    cut = SectionCut(line=((-5, 0), (5, 0)), extents=Extents(base=-1, top=4))
+
+    def upright(far: float, *names: str) -> float:
+        model = model_of(box((-2, 2, 0), (0, 3, 2)), box((0, far, 0), (2, far + 1, 2)), materials=list(names))
+        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points
+        middle = lines[(np.abs(lines[:, 0] - 5000) < 1) & (np.abs(lines[:, 2] - 5000) < 1)]
+        return float(np.abs(middle[:, 3] - middle[:, 1]).sum())
+
+    assert upright(2, "Concrete", "Concrete") == 0
+    assert upright(2, "Concrete", "Brick") == pytest.approx(2000)
+    assert upright(2, "Oak", "Oak") == pytest.approx(2000)  # timber does not merge
+    assert upright(2.5, "Concrete", "Concrete") == pytest.approx(2000)
+
+
+def test_a_valley_between_like_bodies_that_meet_in_one_edge_is_drawn() -> None:
+    """Two wedges with one flat back: from there they are one surface, from the front the edge is a fold."""
+
+    wedges = prism([(-2, 0), (0, 2), (-2, 2)], 0, 3), prism([(2, 0), (2, 2), (0, 2)], 0, 3)
+    model = model_of(*wedges, materials=["Concrete", "Concrete"])
+
+    def upright(line: tuple[tuple[float, float], tuple[float, float]]) -> float:
+        cut = SectionCut(line=line, extents=Extents(base=-1, top=4))
+        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points
+        middle = lines[(np.abs(lines[:, 0] - 5000) < 1) & (np.abs(lines[:, 2] - 5000) < 1)]
+        return float(np.abs(middle[:, 3] - middle[:, 1]).sum())
+
+    assert upright(((5, 4), (-5, 4))) == 0
+    assert upright(((-5, -1), (5, -1))) == pytest.approx(3000)
+
+
+direction = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-0.8, 0.8)).filter(lambda n: np.hypot(*n[:2]) > 0.3)
+
+
+@given(direction, st.floats(-4, 4), st.integers(0, 1000))
+@settings(max_examples=4, deadline=None, derandomize=True)
+def test_demo_from_random_directions_agrees_with_the_depth_check(
+    demo: Model, normal: tuple[float, float, float], off: float, seed: int
+) -> None:
+    n = np.array(normal) / np.linalg.norm(normal)
+    spec = PlaneCut(point=tuple(np.array([11.0, 4.5, 3.0]) + n * off), normal=normal, extents=Extents(base=-6, top=9))
+    visible, drawn = agreement(demo, cut_model(demo, spec), 150, seed)
+    assert visible >= 0.98
+    assert drawn >= 0.98

@@ -6,6 +6,7 @@ from pathlib import Path
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.material
 import ifcopenshell.api.root
+import ifcopenshell.guid
 import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
@@ -132,6 +133,78 @@ def test_profile_sets_and_constituents_give_the_material(hut: Hut) -> None:
     model = read_ifc(hut.written())
     names = {e.name: model.materials[e.material].name for e in model.elements if e.material >= 0}
     assert (names["Beam"], names["Door"]) == ("Steel S355", "Oak")
+
+
+def constituents(hut: Hut, product: object, *names: str) -> None:
+    made = ifcopenshell.api.material.add_material_set(hut.file, name="Parts", set_type="IfcMaterialConstituentSet")
+    for name in names:
+        material = ifcopenshell.api.material.add_material(hut.file, name=name)
+        part = ifcopenshell.api.material.add_constituent(hut.file, constituent_set=made, material=material)
+        part.Name = f"Part of {name}"
+    ifcopenshell.api.material.assign_material(
+        hut.file, products=[product], type="IfcMaterialConstituentSet", material=made
+    )
+
+
+def cut_areas(model: Model, name: str) -> dict[tuple[str, int], float]:
+    """Areas (m2) of an element's faces in the plan, by material and layer."""
+    faces = cut_model(model, PlanCut(storey=model.storeys[0].guid)).faces
+    areas: dict[tuple[str, int], float] = {}
+    for face in faces:
+        if model.elements[face.element].name == name:
+            key = (model.materials[face.material].name, face.layer)
+            areas[key] = areas.get(key, 0.0) + face.polygon.area / 1e6
+    return areas
+
+
+def test_constituents_with_widths_are_layers(hut: Hut) -> None:
+    f = hut.file
+    wall = hut.add("IfcWall", "Parted", [hut.box((0, 9000, 0), (4000, 9300, 2500))])
+    constituents(hut, wall, "Brick", "Mineral wool", "Plaster")
+    widths = [("Part of Brick", 115.0), ("Part of Mineral wool", 170.0), ("Part of Plaster", 15.0)]
+    rows = [
+        f.create_entity(
+            "IfcPhysicalComplexQuantity",
+            n,
+            None,
+            [f.create_entity("IfcQuantityLength", "Width", None, None, w)],
+            "layer",
+        )
+        for n, w in widths
+    ]
+    quantities = f.create_entity("IfcElementQuantity", ifcopenshell.guid.new(), None, "Layers", None, None, rows)
+    f.create_entity("IfcRelDefinesByProperties", ifcopenshell.guid.new(), None, None, None, [wall], quantities)
+    areas = cut_areas(read_ifc(hut.written()), "Parted")
+    assert {k: round(v, 6) for k, v in areas.items()} == {
+        ("Brick", 0): 0.46,
+        ("Mineral wool", 1): 0.68,
+        ("Plaster", 2): 0.06,
+    }
+
+
+def test_constituents_by_shape_aspect_are_the_materials_of_their_bodies(hut: Hut) -> None:
+    f = hut.file
+    bodies = [hut.box((0, 9000, 0), (2000, 9200, 2500)), hut.box((0, 9200, 0), (2000, 9300, 2500))]
+    wall = hut.add("IfcWall", "Parted", bodies)
+    constituents(hut, wall, "Concrete", "Cork")
+    for name, body in zip(("Concrete", "Cork"), bodies, strict=True):
+        shape = f.create_entity("IfcShapeRepresentation", hut.body, "Body", "SweptSolid", [body])
+        f.create_entity("IfcShapeAspect", [shape], f"Part of {name}", None, True, wall.Representation)
+    areas = cut_areas(read_ifc(hut.written()), "Parted")
+    assert {k: round(v, 6) for k, v in areas.items()} == {("Concrete", -1): 0.4, ("Cork", -1): 0.2}
+
+
+def test_several_profiles_are_the_materials_of_what_is_swept_from_them(hut: Hut) -> None:
+    f = hut.file
+    bodies = [hut.box((0, 9000, 0), (300, 9300, 2500)), hut.box((300, 9000, 0), (400, 9300, 2500))]
+    post = hut.add("IfcColumn", "Clad post", bodies)
+    made = ifcopenshell.api.material.add_material_set(f, name="Post", set_type="IfcMaterialProfileSet")
+    for name, body in zip(("Concrete", "Larch"), bodies, strict=True):
+        material = ifcopenshell.api.material.add_material(f, name=name)
+        ifcopenshell.api.material.add_profile(f, profile_set=made, material=material, profile=body.SweptArea)
+    ifcopenshell.api.material.assign_material(f, products=[post], type="IfcMaterialProfileSet", material=made)
+    areas = cut_areas(read_ifc(hut.written()), "Clad post")
+    assert {k: round(v, 6) for k, v in areas.items()} == {("Concrete", -1): 0.09, ("Larch", -1): 0.03}
 
 
 def test_elements_keep_their_own_frame(hut: Hut) -> None:

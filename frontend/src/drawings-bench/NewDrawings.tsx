@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { client, type Drawing, type DrawingSet, type PlaneCut, type Project, unwrap } from "../api/client";
+import type { DrawingSet, PlaneCut, Project } from "../api/client";
+import { client, type Drawing, unwrap } from "../api/client";
 import { keys, report } from "../api/queries";
 import { OPEN_EXTENTS } from "./plan-geometry";
 import { NEW_STYLE } from "./use-line-tool";

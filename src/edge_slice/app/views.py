@@ -24,7 +24,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
-FORMAT = "4"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "5"  # part of every key: raise it when the same input is drawn differently
 T = TypeVar("T")
 KEPT_CUTS, KEPT_ROWS = 24, 400
 
@@ -77,7 +77,7 @@ def _cut_of(shown: _Shown) -> CutResult:
     """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
     the change is computed: the last cut of the same kind in the project hands on the rest."""
     rules = shown.standard.cut_rules(shown.model)
-    digest = hashlib.sha256(rules.strength.tobytes() + rules.clear.tobytes()).hexdigest()
+    digest = hashlib.sha256(rules.strength.tobytes() + rules.clear.tobytes() + rules.merge.tobytes()).hexdigest()
     key = _key("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), digest)
     found = _cuts.get(key)
     if found is None:

@@ -20,6 +20,7 @@ from edge_slice.core.cut.memory import (
     nothing_changed,
     places_of,
     same_rules,
+    same_sight,
     touched,
 )
 from edge_slice.core.cut.outlines import drawn_once, face_borders
@@ -77,7 +78,7 @@ def cut_model(
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
-    job = _Job(model, spec, used, shown, leaking, _materials(model), polygon, lens, overhead, past)
+    job = _Job(model, spec, used, shown, leaking, model.triangle_materials, polygon, lens, overhead, past)
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
     if len(leaves) > 1:
@@ -98,12 +99,12 @@ def cut_model(
     )
 
 
-def _materials(model: Model) -> I64:
-    """Material of each triangle (m,), the last index for unknown."""
-    own = np.array([e.material for e in model.elements], dtype=np.int64)
-    mesh = model.mesh
-    found = np.where(mesh.triangle_material >= 0, mesh.triangle_material, own[mesh.triangle_element])
-    return np.asarray(found % (len(model.materials) + 1), dtype=np.int64)
+def _seamless(job: _Job) -> NDArray[np.uint8]:
+    """The model's joints (e,) between elements of a material that merges; see `joint_edges`."""
+    mesh = job.model.mesh
+    if not job.rules.merge.any():
+        return np.zeros(len(mesh.edges), dtype=np.uint8)
+    return np.where(job.rules.merge[job.material[mesh.edge_triangles[:, 0]]], job.model.joints, np.uint8(0))
 
 
 def _added(works: list[Work]) -> Work:
@@ -117,7 +118,8 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
     conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
-    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens)
+    seamless = _seamless(job)
+    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, seamless)
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
     raw, loose = _sliced(job, sight, todo, index)
@@ -207,7 +209,7 @@ def _to_trace(job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutF
     if past is None or job.past is None or job.lens is not None or past.leaf.far != sight.leaf.far:
         return None
     memory = job.past.memory
-    if memory.lens is not None or memory.sight != job.sight or not np.array_equal(memory.rules.clear, job.rules.clear):
+    if memory.lens is not None or memory.sight != job.sight or not same_sight(memory.rules, job.rules):
         return None
     changed = present & ~job.past.reusable
     places = np.concatenate(

@@ -36,6 +36,7 @@ def _borders(neighbours: I32, seen: NDArray[np.int8], use: Flags):  # type: igno
 
 @njit(cache=True, nogil=True)
 def _drawable(  # type: ignore[no-untyped-def]
+    seamless: NDArray[np.uint8],
     edge_triangles: I32,
     edge_sharp: Flags,
     edge_element: I32,
@@ -51,6 +52,11 @@ def _drawable(  # type: ignore[no-untyped-def]
         if not wanted[element]:
             continue
         a = seen[edge_triangles[e, 0]] == 1
+        if seamless[e]:
+            open_a = a and not seamless[e] & 1
+            open_b = edge_triangles[e, 1] >= 0 and seen[edge_triangles[e, 1]] == 1 and not seamless[e] & 2
+            if not open_a and not open_b:
+                continue
         b = edge_triangles[e, 1] < 0 or seen[edge_triangles[e, 1]] == 1
         if (a or b or open_element[element]) and (edge_sharp[e] or a != b):
             out[filled] = e
@@ -61,7 +67,9 @@ def _drawable(  # type: ignore[no-untyped-def]
 def _edges_in_view(sight: Sight, wanted: Flags, far: float, window: Window) -> tuple[F64, I32]:
     """Edges that could be visible, as seen, clipped to depth and window: ends (e, 2, 3), edge index (e,)."""
     mesh = sight.mesh
-    chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking)
+    chosen: I32 = _drawable(
+        sight.seamless, mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking
+    )
     if sight.lens is None:
         keep, ends = _clip(sight.points, mesh.edges, chosen, window, 0.0, far)
         return ends[keep], chosen[keep]

@@ -163,7 +163,12 @@ def same_axes(a: Axes, b: Axes) -> bool:
 
 
 def same_rules(a: MaterialRules, b: MaterialRules) -> bool:
-    return np.array_equal(a.strength, b.strength) and np.array_equal(a.clear, b.clear)
+    return np.array_equal(a.strength, b.strength) and same_sight(a, b)
+
+
+def same_sight(a: MaterialRules, b: MaterialRules) -> bool:
+    """Whether materials conceal and merge alike."""
+    return np.array_equal(a.clear, b.clear) and np.array_equal(a.merge, b.merge)
 
 
 def touched(boxes: F64, places: F64) -> Flags:

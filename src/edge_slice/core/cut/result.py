@@ -31,15 +31,19 @@ class Role(IntEnum):
 class MaterialRules:
     """What cutting must know of materials, by material index with a last entry for unknown material:
     strength (materials + 1,) float64, who wins where cut faces overlap; clear (materials + 1,) bool, what can be
-    seen through when a drawing asks for clear glass."""
+    seen through when a drawing asks for clear glass; merge (materials + 1,) bool, whose elements show no joint where
+    the surface of one runs on in the next."""
 
     strength: F64
     clear: NDArray[np.bool_]
+    merge: NDArray[np.bool_]
 
     @staticmethod
     def plain(materials: int) -> MaterialRules:
-        """No material is stronger than another: the earlier element wins; nothing is clear."""
-        return MaterialRules(np.zeros(materials + 1), np.zeros(materials + 1, dtype=bool))
+        """No material is stronger than another: the earlier element wins; nothing is clear, and
+        every joint shows."""
+        no = np.zeros(materials + 1, dtype=bool)
+        return MaterialRules(np.zeros(materials + 1), no, no)
 
 
 @dataclass(frozen=True)

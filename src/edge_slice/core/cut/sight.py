@@ -21,7 +21,8 @@ EDGE_ON = 1e-7  # sine of the angle under which a face counts as seen edge-on
 @dataclass(frozen=True)
 class Sight:
     """points (n, 3): the mesh's vertices in drawing mm; `conceals` (materials + 1,): by material index, what
-    hides what is behind it; `material` (m,): of each triangle; `leaking` (elements,)."""
+    hides what is behind it; `material` (m,): of each triangle; `leaking` (elements,); `seamless` (edges,): joints
+    that show no line while no other face of theirs is seen, as `joint_edges` numbers them."""
 
     mesh: Mesh
     leaf: Leaf
@@ -29,7 +30,8 @@ class Sight:
     material: NDArray[np.int64]
     conceals: Flags
     leaking: Flags
-    lens: Lens | None = None
+    lens: Lens | None
+    seamless: NDArray[np.uint8]
 
     @cached_property
     def seen(self) -> NDArray[np.int8]:

@@ -140,7 +140,8 @@ class DrawingStandard(Data):
         """What `cut_model` must know of the model's materials."""
         classes = self.classes(model)
         strength = np.array([self.materials[k].strength for k in classes], dtype=np.float64)
-        return MaterialRules(strength, np.array([k == "glass" for k in classes], dtype=bool))
+        merge = np.array([self.materials[k].merge for k in classes], dtype=bool)
+        return MaterialRules(strength, np.array([k == "glass" for k in classes], dtype=bool), merge)
 
     def scale_class(self, scale: float) -> ScaleClass:
         rule = self.scale_classes

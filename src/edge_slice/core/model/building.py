@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from edge_slice.core.model.joints import joint_edges
 from edge_slice.core.model.mesh import Mesh
 
 F64 = NDArray[np.float64]
@@ -133,6 +134,18 @@ class Model:
         chosen = building[self.mesh.triangle_element] if building.any() else slice(None)
         points = self.mesh.vertices[self.mesh.triangles[chosen].reshape(-1)]
         return points.min(axis=0), points.max(axis=0)
+
+    @cached_property
+    def triangle_materials(self) -> NDArray[np.int64]:
+        """Material of each triangle (m,), the number of materials for an unknown one."""
+        own = np.array([e.material for e in self.elements], dtype=np.int64)
+        found = np.where(self.mesh.triangle_material >= 0, self.mesh.triangle_material, own[self.mesh.triangle_element])
+        return np.asarray(found % (len(self.materials) + 1), dtype=np.int64)
+
+    @cached_property
+    def joints(self) -> NDArray[np.uint8]:
+        """Edges (e,) where the surface runs on in another element of the same material; see `joint_edges`."""
+        return joint_edges(self.mesh, self.triangle_materials)
 
     @cached_property
     def _axes(self) -> dict[int, F64 | None]:

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import Element, GridAxis, Model, Placement, Space, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc_materials import MaterialTable
+from edge_slice.core.model.ifc_parts import PartMaterials
 from edge_slice.core.model.kinds import element_kind
 from edge_slice.core.model.mesh import build_mesh
 
@@ -191,7 +192,7 @@ def _is_building(product: Any) -> bool:
 @dataclass(frozen=True)
 class _Shape:
     """A product's body as the geometry kernel gives it: world (n, 3) metres, corners (m, 3), and for each triangle
-    the number of its material's name (ids, -1: none)."""
+    the number of its material's name (ids, -1: none) and the item of the file it comes from (items)."""
 
     guid: str
     product: Any
@@ -199,6 +200,7 @@ class _Shape:
     corners: NDArray[np.int64]
     materials: list[str]
     ids: NDArray[np.int64]
+    items: NDArray[np.int64]
     placement: Placement
 
 
@@ -209,6 +211,7 @@ class _Reading:
         self.file, self.scale, self.storeys = file, scale, storeys
         self.origin = np.array(origin)
         self.materials = MaterialTable(file, scale)
+        self.parts = PartMaterials(file, self.materials)
         self.elements: list[Element] = []
         self.spaces: list[Space] = []
         self.problems: list[str] = []
@@ -241,8 +244,9 @@ class _Reading:
                 continue
             names = [str(m.name) for m in geometry.materials]
             ids = np.array(geometry.material_ids, dtype=np.int64)
+            items = np.array(geometry.item_ids, dtype=np.int64)
             frame = Placement(*(_triple(v) for v in (matrix[:3, 3] - self.origin, matrix[:3, 0], matrix[:3, 1])))
-            found.append(_Shape(str(shape.guid), self.file.by_id(shape.id), world, corners, names, ids, frame))
+            found.append(_Shape(str(shape.guid), self.file.by_id(shape.id), world, corners, names, ids, items, frame))
         for row in sorted(found, key=lambda r: r.guid):  # threads deliver in any order
             self._take(row)
         for product in wanted:
@@ -261,6 +265,9 @@ class _Reading:
         if build_up < 0 and names and len(shape.ids) == len(corners) and (main < 0 or len(set(names)) > 1):
             table = np.array([self.materials.by_name(n) for n in names] + [-1])
             per_face = table[np.where(shape.ids < 0, len(names), shape.ids)]
+        if build_up < 0 and len(shape.items) == len(corners):
+            parts = self.parts.of(product, shape.items)
+            per_face = np.where(parts >= 0, parts, per_face)
         if main < 0 and (per_face >= 0).any():
             main = int(np.bincount(per_face[per_face >= 0]).argmax())
         kind = element_kind(product.is_a(), getattr(product, "PredefinedType", None), product.ObjectType)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 import ifcopenshell.util.element
@@ -15,6 +16,14 @@ from edge_slice.core.model.curved import round_axis
 Found = tuple[int, int, LayerFrame | None]
 
 
+@dataclass(frozen=True)
+class Rows:
+    """A build-up as the file has it: materials by name, thicknesses in the file's unit."""
+
+    name: str
+    layers: tuple[tuple[str, float], ...]
+
+
 class MaterialTable:
     """Numbers materials and build-ups as they are met; lengths in metres."""
 
@@ -23,7 +32,7 @@ class MaterialTable:
         self.materials: list[Material] = []
         self.build_ups: list[BuildUp] = []
         self._by_name: dict[str, int] = {}
-        self._by_set: dict[int, int] = {}
+        self._numbers: dict[BuildUp, int] = {}
         self._categories = {str(m.Name): str(getattr(m, "Category", None) or "") for m in file.by_type("IfcMaterial")}
 
     def by_name(self, name: str) -> int:
@@ -42,9 +51,15 @@ class MaterialTable:
         if found.is_a("IfcMaterial"):
             return self.by_name(str(found.Name)), -1, None
         if found.is_a("IfcMaterialLayerSetUsage"):
-            return self._layered(product, found.ForLayerSet, found, world, triangles, origin)
+            return self._layered(product, _layers(found.ForLayerSet), found, world, triangles, origin)
         if found.is_a("IfcMaterialLayerSet"):
-            return self._layered(product, found, None, world, triangles, origin)
+            return self._layered(product, _layers(found), None, world, triangles, origin)
+        if found.is_a("IfcMaterialConstituentSet"):
+            rows = _constituent_layers(product, found)
+            if rows:
+                layered = self._layered(product, rows, None, world, triangles, origin)
+                if layered[1] >= 0:
+                    return layered
         return self._largest(found, product), -1, None
 
     def _largest(self, found: Any, product: Any) -> int:
@@ -66,16 +81,15 @@ class MaterialTable:
     def _layered(
         self,
         product: Any,
-        layer_set: Any,
+        rows: Rows,
         usage: Any,
         world: NDArray[np.float64],
         triangles: NDArray[np.int64],
         origin: NDArray[np.float64],
     ) -> Found:
-        build_up = self._build_up(layer_set)
-        if build_up < 0:
+        layers = tuple(Layer(self.by_name(name), thickness * self.scale) for name, thickness in rows.layers)
+        if not layers:
             return -1, -1, None
-        layers = self.build_ups[build_up].layers
         main = max(layers, key=lambda layer: layer.thickness).material
         if len(layers) == 1:
             return main, -1, None
@@ -89,23 +103,16 @@ class MaterialTable:
         frame = self._frame(product, usage, matrix, world, total)
         if frame is None and product.is_a("IfcWall"):
             frame = _round_frame(usage, matrix, world, triangles, total)
-        return (main, build_up, frame) if frame else (main, -1, None)
+        if frame is None:
+            return main, -1, None
+        return main, self._build_up(BuildUp(rows.name, layers)), frame
 
-    def _build_up(self, layer_set: Any) -> int:
-        if layer_set.id() not in self._by_set:
-            layers = tuple(
-                Layer(
-                    self.by_name(str(layer.Material.Name) if layer.Material else "Air"),
-                    float(layer.LayerThickness) * self.scale,
-                )
-                for layer in layer_set.MaterialLayers
-                if layer.LayerThickness > 0
-            )
-            self._by_set[layer_set.id()] = len(self.build_ups) if layers else -1
-            if layers:
-                name = str(getattr(layer_set, "LayerSetName", None) or "")
-                self.build_ups.append(BuildUp(name, layers))
-        return self._by_set[layer_set.id()]
+    def _build_up(self, build_up: BuildUp) -> int:
+        """Its number; equal ones are one."""
+        if build_up not in self._numbers:
+            self._numbers[build_up] = len(self.build_ups)
+            self.build_ups.append(build_up)
+        return self._numbers[build_up]
 
     def _frame(
         self, product: Any, usage: Any, matrix: NDArray[np.float64], world: NDArray[np.float64], total: float
@@ -131,6 +138,30 @@ class MaterialTable:
         return LayerFrame(
             (float(at[0]), float(at[1]), float(at[2])), (float(direction[0]), float(direction[1]), float(direction[2]))
         )
+
+
+def _layers(layer_set: Any) -> Rows:
+    layers = [layer for layer in layer_set.MaterialLayers if layer.LayerThickness > 0]
+    rows = ((str(layer.Material.Name) if layer.Material else "Air", float(layer.LayerThickness)) for layer in layers)
+    return Rows(str(getattr(layer_set, "LayerSetName", None) or ""), tuple(rows))
+
+
+def _constituent_layers(product: Any, found: Any) -> Rows | None:
+    """The layers of an element whose layered material comes as constituents, as in IFC4's reference view: each has its
+    width in a complex quantity "layer" of its name. None unless every constituent has one."""
+    kind = ifcopenshell.util.element.get_type(product)
+    sets = [r.RelatingPropertyDefinition for r in product.IsDefinedBy if r.is_a("IfcRelDefinesByProperties")]
+    sets += list(kind.HasPropertySets or ()) if kind is not None else []
+    widths: dict[str, float] = {}
+    for row in (q for s in sets if s.is_a("IfcElementQuantity") for q in s.Quantities):
+        if row.is_a("IfcPhysicalComplexQuantity") and row.Discrimination.lower() == "layer":
+            for part in row.HasQuantities:
+                if part.is_a("IfcQuantityLength") and part.Name.lower() in ("width", "thickness"):
+                    widths.setdefault(str(row.Name), float(part.LengthValue))
+    named = {str(c.Name): str(c.Material.Name) for c in found.MaterialConstituents}
+    if len(named) != len(found.MaterialConstituents) or set(widths) != set(named):
+        return None
+    return Rows(str(found.Name or ""), tuple((named[name], width) for name, width in widths.items()))
 
 
 def _round_frame(
