@@ -87,6 +87,8 @@ def test_polygon_glass_fill_content_and_exceptions(section: Bench) -> None:
     page.get_by_label("Make an exception").select_option("material|brick")
     page.get_by_label("Hatch of brick here").select_option("solid")
     section.saved(lambda: section.graphics()["materials"].get("brick", {}).get("hatch") == "solid")
+    page.get_by_label("Neighbours of brick here").select_option("are one piece")
+    section.saved(lambda: section.graphics()["materials"]["brick"]["merge"] is True)
     style = section.graphics()
     assert (style["fill"], style["content"]) == ("solid", "outline")
 
@@ -109,6 +111,21 @@ def test_elevations_and_a_rooms_walls_in_one_act(page: Page, installation: Insta
         page.keyboard.press("Control+z")
         page.wait_for_timeout(400)
     expect(lineage.get_by_text("South elevation, looking north")).to_have_count(0)
+
+
+def test_plans_of_every_storey_at_their_own_heights(bench: Bench) -> None:
+    page = bench.page
+    before = {d["id"] for d in bench.drawings()}
+    storeys = bench.app.call("GET", f"/api/projects/{bench.project}").json["facts"]["storeys"]
+    page.get_by_role("button", name="New", exact=True).click()
+    page.get_by_text("Cut heights").click()
+    lowest = page.get_by_role("group", name="New drawings").get_by_label(storeys[0]["name"], exact=True)
+    lowest.fill("1500 + 2*150")
+    lowest.press("Enter")
+    page.get_by_role("button", name="A plan of every storey").click()
+    expect(page.get_by_role("group", name="New drawings")).to_have_count(0)
+    made = [d["cut"] for d in bench.drawings() if d["id"] not in before]
+    assert {c["storey"]: c["height"] for c in made}[storeys[0]["guid"]] == 1.8
 
 
 def test_free_plane_is_tilted_by_numbers_and_a_plan_looks_up(bench: Bench) -> None:
@@ -151,6 +168,44 @@ def test_hatch_is_edited_with_a_live_preview_and_used(bench: Bench, tmp_path: Pa
     page.get_by_label(re.compile("^cut structure, to 1:50")).press("Enter")
     bench.saved(lambda: own()["document"]["pens"]["cut structure"]["width"]["middle"] == 1.4)
     expect(page.get_by_text("Saved", exact=True)).to_be_visible()
+
+
+def test_repeated_picture_of_a_hatch_is_drawn_by_hand(bench: Bench) -> None:
+    page = bench.page
+    page.goto(f"/projects/{bench.project}/standards/fine-line")
+    page.get_by_role("button", name="Copy to edit").click()
+    page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
+
+    def strokes() -> list:
+        own = bench.app.call("GET", f"/api/projects/{bench.project}/standards").json[-1]
+        return own["document"]["hatches"]["green roof"]["tiles"][0]["strokes"]
+
+    picture = page.get_by_label("Picture that is repeated")
+    box = picture.bounding_box()
+    millimetre = box["width"] / (1.8 + 2 * 0.3 * 1.8)
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return box["x"] + (0.54 + x) * millimetre, box["y"] + box["height"] - (0.54 + y) * millimetre
+
+    page.mouse.move(*at(0.5, 0.8))
+    page.mouse.down()
+    page.mouse.move(*at(0.7, 1.0))
+    page.mouse.move(*at(0.9, 1.2))
+    page.mouse.up()
+    bench.saved(lambda: strokes()[0] == [[0.5, 0], [0.9, 1.2]])
+    page.get_by_role("button", name="Draw a stroke").click()
+    page.mouse.click(*at(1.2, 0.2))
+    page.mouse.click(*at(1.6, 0.2))
+    page.mouse.click(*at(1.6, 1.0))
+    with page.expect_response("**/api/hatch-view") as previewed:
+        page.get_by_role("button", name="End this stroke").click()
+    assert previewed.value.ok
+    bench.saved(lambda: strokes()[3:] == [[[1.2, 0.2], [1.6, 0.2], [1.6, 1.0]]])
+    page.get_by_role("button", name="Stroke 4, point 3").focus()
+    page.keyboard.press("ArrowUp")
+    bench.saved(lambda: strokes()[3][2] == [1.6, 1.02])
+    page.keyboard.press("Delete")
+    bench.saved(lambda: strokes()[3] == [[1.2, 0.2], [1.6, 0.2]])
 
 
 def test_standards_are_given_away_and_taken_over(bench: Bench, tmp_path: Path) -> None:

@@ -160,6 +160,17 @@ def test_ceiling_plans_of_every_storey(installation: Installation, demo_project:
     installation.call("POST", f"/api/projects/{demo_project}/undo")
 
 
+def test_plans_are_cut_at_the_height_of_their_storey(installation: Installation, demo_project: int) -> None:
+    storey = installation.call("GET", f"/api/projects/{demo_project}").json["facts"]["storeys"][1]
+    plans = made(installation, demo_project, kind="plans", heights={storey["guid"]: 2.05})
+    assert [d["cut"]["height"] for d in plans] == [1.2, 2.05, 1.2, 1.2]
+    installation.call("POST", f"/api/projects/{demo_project}/undo")
+    wrong = installation.call(
+        "POST", f"/api/projects/{demo_project}/drawing-sets", {"kind": "plans", "heights": {"none": 1.0}}
+    )
+    assert (wrong.status, wrong.json["field"]) == (422, "heights")
+
+
 def test_stepped_free_and_perspective_sections_are_saved_and_drawn(
     installation: Installation, hut_project: int
 ) -> None:

@@ -503,9 +503,17 @@ export interface components {
         /**
          * DrawingSet
          * @description Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
-         *     plan or ceiling plan of each storey.
+         *     plan or ceiling plan of each storey, cut 1.2 m above its floor or at its height in `heights` (metres, by the
+         *     storey's GlobalId).
          */
         DrawingSet: {
+            /**
+             * Heights
+             * @default {}
+             */
+            heights: {
+                [key: string]: number;
+            };
             /**
              * Kind
              * @enum {string}

@@ -120,43 +120,18 @@ export function ExceptionsPart({ style, standard, onSave }: ExceptionProps) {
         },
       });
   };
-  const gone = (label: string, onClick: () => void) => (
-    <button type="button" className="btn btn-ghost btn-xs px-1" aria-label={label} onClick={onClick}>
-      ×
-    </button>
-  );
   return (
     <Part title="In this drawing only">
       {Object.entries(style.materials).map(([key, exception]) => (
-        <div key={key} className="flex items-center gap-1">
-          <span className="w-20 shrink-0 truncate opacity-80" title={key}>
-            {key}
-          </span>
-          <select
-            className="select select-xs min-w-0 flex-1"
-            aria-label={`Hatch of ${key} here`}
-            value={exception.hatch ?? ""}
-            onChange={(event) =>
-              save({
-                materials: { ...style.materials, [key]: { ...exception, hatch: event.target.value || null } },
-              })
-            }
-          >
-            {Object.keys(hatches).map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </select>
-          <input
-            type="color"
-            className="h-6 w-6 shrink-0 cursor-pointer"
-            aria-label={`Tint of ${key} here`}
-            value={exception.tint ?? materials[key]?.tint ?? "#ffffff"}
-            onChange={(event) =>
-              save({ materials: { ...style.materials, [key]: { ...exception, tint: event.target.value } } })
-            }
-          />
-          {gone(`${key} as in the standard`, () => save({ materials: without(style.materials, key) }))}
-        </div>
+        <MaterialRow
+          key={key}
+          name={key}
+          exception={exception}
+          tint={materials[key]?.tint ?? "#ffffff"}
+          hatches={Object.keys(hatches)}
+          onChange={(part) => save({ materials: { ...style.materials, [key]: { ...exception, ...part } } })}
+          onRemove={() => save({ materials: without(style.materials, key) })}
+        />
       ))}
       {Object.entries(style.pens).map(([role, width]) => (
         <div key={role} className="flex items-center gap-1">
@@ -168,7 +143,7 @@ export function ExceptionsPart({ style, standard, onSave }: ExceptionProps) {
             value={width}
             onChange={(next) => save({ pens: { ...style.pens, [role]: next } })}
           />
-          {gone(`${role} as in the standard`, () => save({ pens: without(style.pens, role) }))}
+          <Gone name={role} onClick={() => save({ pens: without(style.pens, role) })} />
         </div>
       ))}
       <select
@@ -198,5 +173,80 @@ export function ExceptionsPart({ style, standard, onSave }: ExceptionProps) {
         </optgroup>
       </select>
     </Part>
+  );
+}
+
+function Gone({ name, onClick }: { name: string; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs px-1"
+      aria-label={`${name} as in the standard`}
+      onClick={onClick}
+    >
+      ×
+    </button>
+  );
+}
+
+type Exception = Style["materials"][string];
+const MERGES = [
+  ["as in the standard", null],
+  ["are one piece", true],
+  ["show their joint", false],
+] as const;
+
+type MaterialProps = {
+  name: string;
+  exception: Exception;
+  tint: string;
+  hatches: string[];
+  onChange: (part: Partial<Exception>) => void;
+  onRemove: () => void;
+};
+
+function MaterialRow({ name, exception, tint, hatches, onChange, onRemove }: MaterialProps) {
+  const merge = MERGES.find(([, value]) => value === exception.merge)?.[0] ?? MERGES[0][0];
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex items-center gap-1">
+        <span className="w-20 shrink-0 truncate opacity-80" title={name}>
+          {name}
+        </span>
+        <select
+          className="select select-xs min-w-0 flex-1"
+          aria-label={`Hatch of ${name} here`}
+          value={exception.hatch ?? ""}
+          onChange={(event) => onChange({ hatch: event.target.value || null })}
+        >
+          {hatches.map((hatch) => (
+            <option key={hatch}>{hatch}</option>
+          ))}
+        </select>
+        <input
+          type="color"
+          className="h-6 w-6 shrink-0 cursor-pointer"
+          aria-label={`Tint of ${name} here`}
+          value={exception.tint ?? tint}
+          onChange={(event) => onChange({ tint: event.target.value })}
+        />
+        <Gone name={name} onClick={onRemove} />
+      </div>
+      <label className="flex items-center gap-1">
+        <span className="w-20 shrink-0 pl-2 opacity-80">neighbours</span>
+        <select
+          className="select select-xs min-w-0 flex-1"
+          aria-label={`Neighbours of ${name} here`}
+          value={merge}
+          onChange={(event) =>
+            onChange({ merge: MERGES.find(([words]) => words === event.target.value)?.[1] ?? null })
+          }
+        >
+          {MERGES.map(([words]) => (
+            <option key={words}>{words}</option>
+          ))}
+        </select>
+      </label>
+    </div>
   );
 }

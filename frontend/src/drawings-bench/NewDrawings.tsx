@@ -4,13 +4,17 @@ import { useState } from "react";
 import type { DrawingSet, PlaneCut, Project } from "../api/client";
 import { client, type Drawing, unwrap } from "../api/client";
 import { keys, report } from "../api/queries";
+import { LengthField } from "../fields/LengthField";
 import { OPEN_EXTENTS } from "./plan-geometry";
 import { NEW_STYLE } from "./use-line-tool";
+
+const CUT_HEIGHT = 1.2; // metres above a storey's floor, unless said otherwise
 
 /** Drawings that are not cut on a plan: elevations, a room's walls, plans of every storey, a free plane. */
 export function NewDrawings({ project, onMade }: { project: Project; onMade: (drawing: Drawing) => void }) {
   const [open, setOpen] = useState(false);
   const [room, setRoom] = useState("");
+  const [heights, setHeights] = useState<Record<string, number>>({});
   const cache = useQueryClient();
   const path = { params: { path: { id: project.id } } };
   const done = {
@@ -62,24 +66,25 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
           <button
             type="button"
             className={entry}
-            onClick={() => set.mutate({ kind: "elevations", space: "", scale: 100 })}
+            onClick={() => set.mutate({ kind: "elevations", space: "", heights: {}, scale: 100 })}
           >
             Elevations of the four sides
           </button>
           <button
             type="button"
             className={entry}
-            onClick={() => set.mutate({ kind: "plans", space: "", scale: 100 })}
+            onClick={() => set.mutate({ kind: "plans", space: "", heights, scale: 100 })}
           >
             A plan of every storey
           </button>
           <button
             type="button"
             className={entry}
-            onClick={() => set.mutate({ kind: "ceiling plans", space: "", scale: 100 })}
+            onClick={() => set.mutate({ kind: "ceiling plans", space: "", heights, scale: 100 })}
           >
             A ceiling plan of every storey
           </button>
+          <CutHeights project={project} heights={heights} onChange={setHeights} />
           <button type="button" className={entry} onClick={() => free.mutate()}>
             A section on a free plane
           </button>
@@ -100,7 +105,9 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
               <button
                 type="button"
                 className="btn btn-xs"
-                onClick={() => set.mutate({ kind: "interior elevations", space: chosenRoom, scale: 50 })}
+                onClick={() =>
+                  set.mutate({ kind: "interior elevations", space: chosenRoom, heights: {}, scale: 50 })
+                }
               >
                 Its walls
               </button>
@@ -109,6 +116,31 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
         </fieldset>
       )}
     </div>
+  );
+}
+
+type HeightProps = {
+  project: Project;
+  heights: Record<string, number>;
+  onChange: (heights: Record<string, number>) => void;
+};
+
+/** How high above each storey's floor its plan is cut. */
+function CutHeights({ project, heights, onChange }: HeightProps) {
+  return (
+    <details className="px-2 text-xs">
+      <summary className="cursor-pointer py-0.5">Cut heights</summary>
+      <div className="flex flex-col gap-1 py-1">
+        {project.facts.storeys.map((s) => (
+          <LengthField
+            key={s.guid}
+            label={s.name}
+            value={heights[s.guid] ?? CUT_HEIGHT}
+            onChange={(metres) => metres !== null && onChange({ ...heights, [s.guid]: metres })}
+          />
+        ))}
+      </div>
+    </details>
   );
 }
 

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import type { Hatch, StandardDocument } from "../api/client";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { Choice } from "../fields/Choice";
-import { FamilyRows, FigureFields, ScatterRows } from "./HatchParts";
+import { FamilyRows, FigureFields, ScatterRows, TileRows } from "./HatchParts";
 import { usePicture } from "./use-picture";
 
 export type EditProps = {
@@ -141,14 +141,9 @@ function HatchParts({ hatch, onChange }: { hatch: Hatch; onChange: (hatch: Hatch
         Solid
       </label>
       <FamilyRows families={hatch.families} onChange={(families) => onChange({ ...hatch, families })} />
+      <TileRows tiles={hatch.tiles} onChange={(tiles) => onChange({ ...hatch, tiles })} />
       <ScatterRows scatter={hatch.scatter} onChange={(scatter) => onChange({ ...hatch, scatter })} />
       <FigureFields hatch={hatch} onChange={onChange} />
-      {hatch.tiles.length > 0 && (
-        <p className="text-xs opacity-85">
-          A picture of {hatch.tiles.reduce((n, t) => n + t.strokes.length, 0)} strokes is repeated as well;
-          export the hatch to change it.
-        </p>
-      )}
     </>
   );
 }

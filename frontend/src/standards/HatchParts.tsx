@@ -1,9 +1,11 @@
 import type { Hatch } from "../api/client";
 import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
+import { TileCanvas } from "./TileCanvas";
 
 type Family = Hatch["families"][number];
 type Scatter = Hatch["scatter"][number];
+type Tile = Hatch["tiles"][number];
 const NEW_FAMILY: Family = {
   angle: 45,
   spacing: 2,
@@ -81,23 +83,83 @@ export function FamilyRows({
             checked={row.model}
             onChange={(model) => put({ model })}
           />
-          {row.model && (
-            <>
-              <NumberField
-                label="Finest"
-                unit="mm"
-                least={0.1}
-                most={100}
-                value={row.least}
-                onChange={(least) => put({ least })}
-              />
-              <Check
-                label="Only in upright drawings"
-                checked={row.upright}
-                onChange={(upright) => put({ upright })}
-              />
-            </>
-          )}
+          {row.model && <RealSize row={row} put={put} />}
+        </>
+      )}
+    </Rows>
+  );
+}
+
+type Sized = Pick<Family, "least" | "upright">;
+
+/** When lines or pictures of real size show. */
+function RealSize({ row, put }: { row: Sized; put: (part: Partial<Sized>) => void }) {
+  return (
+    <>
+      <NumberField
+        label="Finest"
+        unit="mm"
+        least={0.1}
+        most={100}
+        value={row.least}
+        onChange={(least) => put({ least })}
+      />
+      <Check
+        label="Only in upright drawings"
+        checked={row.upright}
+        onChange={(upright) => put({ upright })}
+      />
+    </>
+  );
+}
+
+const NEW_TILE: Tile = {
+  width: 4,
+  height: 4,
+  stagger: 0,
+  strokes: [
+    [
+      [1, 2],
+      [3, 2],
+    ],
+  ],
+  model: false,
+  least: 0.7,
+  upright: false,
+};
+
+/** Small pictures of strokes, repeated in rows. */
+export function TileRows({ tiles, onChange }: { tiles: Tile[]; onChange: (rows: Tile[]) => void }) {
+  return (
+    <Rows title="Repeated" rows={tiles} fresh={NEW_TILE} onChange={onChange}>
+      {(row, put) => (
+        <>
+          <TileCanvas tile={row} onChange={(strokes) => put({ strokes })} />
+          {(["width", "height"] as const).map((key) => (
+            <NumberField
+              key={key}
+              label={key === "width" ? "Width" : "Height"}
+              unit="mm"
+              least={0.2}
+              most={10000}
+              value={row[key]}
+              onChange={(value) => put({ [key]: value })}
+            />
+          ))}
+          <NumberField
+            label="Stagger"
+            unit="%"
+            least={0}
+            most={100}
+            value={Math.round(row.stagger * 1000) / 10}
+            onChange={(share) => put({ stagger: share / 100 })}
+          />
+          <Check
+            label="Real size, like bonds of brick"
+            checked={row.model}
+            onChange={(model) => put({ model })}
+          />
+          {row.model && <RealSize row={row} put={put} />}
         </>
       )}
     </Rows>

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -115,10 +115,12 @@ class DrawingEdit(_Input):
 
 class DrawingSet(_Input):
     """Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
-    plan or ceiling plan of each storey."""
+    plan or ceiling plan of each storey, cut 1.2 m above its floor or at its height in `heights` (metres, by the
+    storey's GlobalId)."""
 
     kind: Literal["elevations", "interior elevations", "plans", "ceiling plans"]
     space: str = ""
+    heights: dict[str, Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]] = {}
     scale: float = Field(default=100, gt=0, le=100_000, allow_inf_nan=False)
 
 

@@ -87,9 +87,10 @@ def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
             return elevations_of(model, WITHOUT)
         if wanted.kind == "interior elevations":
             return interior_elevations_of(model, wanted.space, WITHOUT)
+        look = "up" if wanted.kind == "ceiling plans" else "down"
+        return plans_of(model, look, wanted.heights, WITHOUT)
     except ImpossibleCut as error:
-        raise Refused(str(error), "space") from error
-    return plans_of(model, "up" if wanted.kind == "ceiling plans" else "down", without=WITHOUT)
+        raise Refused(str(error), "space" if wanted.kind == "interior elevations" else "heights") from error
 
 
 def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:

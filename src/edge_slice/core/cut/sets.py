@@ -137,7 +137,10 @@ def plans_of(
     """A plan (or ceiling plan, `look` "up") of each storey that walls or columns stand on; of all, where none is
     said to. Cut 1.2 m above the floor, or at `heights` by the storey's GlobalId. A plan looks down a little below
     its floor; where storeys lie less than 2.5 m apart, to below the lower one. A ceiling plan looks up to the next
-    storey's floor."""
+    storey's floor. Raises `ImpossibleCut` when `heights` names a storey that is not in the model."""
+    strange = set(heights or {}) - {s.guid for s in model.storeys}
+    if strange:
+        raise ImpossibleCut(f"Storey {min(strange)} is not in the model; choose another one.")
     elevations = [s.elevation for s in model.storeys]
     used = {e.storey for e in model.elements if e.kind in ("wall", "column") and e.storey >= 0}
     cuts = []
