@@ -85,8 +85,10 @@ def _scan(points: F64, starts: I64, cosine: float, sine: float, spacing: float, 
 
 def rings_of(polygon: shapely.Polygon) -> tuple[F64, I64]:
     """Points (n, 2) without closing points, and ring starts."""
-    rings = [np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)]
-    return np.concatenate(rings), np.r_[0, np.cumsum([len(r) for r in rings])].astype(np.int64)
+    if not polygon.interiors:
+        points = shapely.get_coordinates(polygon)[:-1]
+        return points, np.array([0, len(points)], dtype=np.int64)
+    return run_of([np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)])
 
 
 def parallel_lines(
@@ -99,15 +101,29 @@ def parallel_lines(
 
 
 @njit(cache=True, nogil=True)
-def _inside(x: float, y: float, points: F64, starts: I64):  # type: ignore[no-untyped-def]
-    """Whether a point lies in rings (even-odd)."""
-    inside = False
+def ring_boxes(points: F64, starts: I64):  # type: ignore[no-untyped-def]
+    """Left, base, right and top of rings (r, 4)."""
+    boxes = np.empty((starts.shape[0] - 1, 4))
     for c in range(starts.shape[0] - 1):
+        ring = points[starts[c] : starts[c + 1]]
+        boxes[c, 0], boxes[c, 1] = ring[:, 0].min(), ring[:, 1].min()
+        boxes[c, 2], boxes[c, 3] = ring[:, 0].max(), ring[:, 1].max()
+    return boxes
+
+
+@njit(cache=True, nogil=True)
+def inside(x: float, y: float, points: F64, starts: I64, boxes: F64):  # type: ignore[no-untyped-def]
+    """Whether a point lies in rings (even-odd); boxes (r, 4) of the rings."""
+    odd = False
+    for c in range(starts.shape[0] - 1):
+        if x > boxes[c, 2] or y < boxes[c, 1] or y > boxes[c, 3]:
+            continue
         for j in range(starts[c], starts[c + 1]):
-            a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
-            if (a[1] > y) != (b[1] > y) and a[0] + (y - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) > x:
-                inside = not inside
-    return inside
+            k = j + 1 if j + 1 < starts[c + 1] else starts[c]
+            y0, y1 = points[j, 1], points[k, 1]
+            if (y0 > y) != (y1 > y) and points[j, 0] + (y - y0) / (y1 - y0) * (points[k, 0] - points[j, 0]) > x:
+                odd = not odd
+    return odd
 
 
 @njit(cache=True, nogil=True)
@@ -116,32 +132,34 @@ def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: igno
     begins = np.empty(lines.shape[0] + 16, np.int64)
     n = m = 0
     cuts = np.empty(points.shape[0] + 2)
+    boxes = ring_boxes(points, starts)
     for line in range(line_starts.shape[0] - 1):
         open_end = False
         for i in range(line_starts[line], line_starts[line + 1] - 1):
-            p, q = lines[i], lines[i + 1]
-            d0, d1 = q[0] - p[0], q[1] - p[1]
+            px, py, qx, qy = lines[i, 0], lines[i, 1], lines[i + 1, 0], lines[i + 1, 1]
+            d0, d1 = qx - px, qy - py
             size = d0 * d0 + d1 * d1
             if size == 0:
                 continue
-            left, right = min(p[0], q[0]), max(p[0], q[0])
-            base, top = min(p[1], q[1]), max(p[1], q[1])
+            left, right = min(px, qx), max(px, qx)
+            base, top = min(py, qy), max(py, qy)
             count = 2
             cuts[0], cuts[1] = 0.0, 1.0
             for c in range(starts.shape[0] - 1):
+                if boxes[c, 2] < left or boxes[c, 0] > right or boxes[c, 3] < base or boxes[c, 1] > top:
+                    continue
                 for j in range(starts[c], starts[c + 1]):
-                    a, b = points[j], points[j + 1 if j + 1 < starts[c + 1] else starts[c]]
-                    if max(a[0], b[0]) < left or min(a[0], b[0]) > right:
+                    k = j + 1 if j + 1 < starts[c + 1] else starts[c]
+                    ax, ay, bx, by = points[j, 0], points[j, 1], points[k, 0], points[k, 1]
+                    if max(ax, bx) < left or min(ax, bx) > right or max(ay, by) < base or min(ay, by) > top:
                         continue
-                    if max(a[1], b[1]) < base or min(a[1], b[1]) > top:
-                        continue
-                    sa = d0 * (a[1] - p[1]) - d1 * (a[0] - p[0])
-                    sb = d0 * (b[1] - p[1]) - d1 * (b[0] - p[0])
+                    sa = d0 * (ay - py) - d1 * (ax - px)
+                    sb = d0 * (by - py) - d1 * (bx - px)
                     if (sa > 0) == (sb > 0):
                         continue
                     share = sa / (sa - sb)
-                    x, y = a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])
-                    t = ((x - p[0]) * d0 + (y - p[1]) * d1) / size
+                    x, y = ax + share * (bx - ax), ay + share * (by - ay)
+                    t = ((x - px) * d0 + (y - py) * d1) / size
                     if 0 < t < 1:
                         cuts[count] = t
                         count += 1
@@ -150,7 +168,7 @@ def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: igno
             for k in range(count - 1):
                 t0, t1 = cuts[k], cuts[k + 1]
                 middle = (t0 + t1) / 2
-                if t1 <= t0 or not _inside(p[0] + middle * d0, p[1] + middle * d1, points, starts):
+                if t1 <= t0 or not inside(px + middle * d0, py + middle * d1, points, starts, boxes):
                     open_end = False
                     continue
                 if n + 2 > out.shape[0]:
@@ -164,9 +182,9 @@ def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: igno
                         begins = longer
                     begins[m] = n
                     m += 1
-                    out[n, 0], out[n, 1] = p[0] + t0 * d0, p[1] + t0 * d1
+                    out[n, 0], out[n, 1] = px + t0 * d0, py + t0 * d1
                     n += 1
-                out[n, 0], out[n, 1] = p[0] + t1 * d0, p[1] + t1 * d1
+                out[n, 0], out[n, 1] = px + t1 * d0, py + t1 * d1
                 n += 1
                 open_end = True
     begins[m] = n

@@ -95,10 +95,17 @@ def paths_of(
     return Paths(role, points, starts, closed, pen, fill, source)
 
 
+def starts_of(lengths: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Where runs of these lengths (n,) begin, and where the last one ends (n + 1,)."""
+    starts = np.zeros(len(lengths) + 1, dtype=np.int64)
+    np.cumsum(lengths, out=starts[1:])
+    return starts
+
+
 def run_of(lines: list[F64] | list[list[tuple[float, float]]]) -> Runs:
     """Points and starts from a list of point lists."""
     arrays = [np.asarray(line, dtype=np.float64).reshape(-1, 2) for line in lines]
-    starts = np.r_[0, np.cumsum([len(a) for a in arrays])].astype(np.int64)
+    starts = starts_of(np.array([len(a) for a in arrays], dtype=np.int64))
     return (np.concatenate(arrays) if arrays else np.zeros((0, 2))), starts
 
 
@@ -116,7 +123,7 @@ def together(runs: list[Runs]) -> Runs:
     if not runs:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
     lengths = np.concatenate([np.diff(starts) for _, starts in runs])
-    return np.concatenate([points for points, _ in runs]), np.r_[0, np.cumsum(lengths)].astype(np.int64)
+    return np.concatenate([points for points, _ in runs]), starts_of(lengths)
 
 
 def runs_of(geometries: object) -> Runs:

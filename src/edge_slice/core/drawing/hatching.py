@@ -6,13 +6,15 @@ import math
 
 import numpy as np
 import shapely
+from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import clip_lines, parallel_lines
-from edge_slice.core.drawing.display import Runs, runs_of
+from edge_slice.core.drawing.clipping import clip_lines, inside, parallel_lines, ring_boxes, rings_of
+from edge_slice.core.drawing.display import Runs, runs_of, together
 from edge_slice.core.drawing.hatches import LineFamily, Rings, Scatter, Tile
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 ARC = 0.8  # mm; longest side of an arc
 NOTHING: Runs = (np.zeros((0, 2)), np.zeros(1, np.int64))
 
@@ -54,30 +56,44 @@ def tile_lines(polygon: shapely.Polygon, tile: Tile, factor: float = 1.0, varian
     return runs_of(np.concatenate((shapes[inside], shapely.get_parts(crossing))))
 
 
-def _noise(ix: NDArray[np.int64], iy: NDArray[np.int64], salt: int) -> F64:
-    """A fixed pseudo-random number in 0..1 for each lattice place (integer hash): the same drawing twice."""
+@njit(cache=True, nogil=True)
+def _noise(ix, iy, salt):  # type: ignore[no-untyped-def]
+    """A fixed pseudo-random number in 0..1 for each lattice place (integer hash): the same drawing twice. Numbers or
+    arrays of int64."""
     h = (ix * 374761393 + iy * 668265263 + salt * 2147483647) & 0xFFFFFFFF
     h = ((h ^ (h >> 13)) * 1274126177) & 0xFFFFFFFF
-    return ((h ^ (h >> 16)) & 0xFFFFFF) / float(0x1000000)
+    return ((h ^ (h >> 16)) & 0xFFFFFF) / 16777216.0
+
+
+@njit(cache=True, nogil=True)
+def _strewn(window, spacing: float, salt: int, points: F64, starts: I64):  # type: ignore[no-untyped-def]
+    """Places of a jittered lattice that lie in rings: x, y (n, 2) and lattice indices (n, 2)."""
+    boxes = ring_boxes(points, starts)
+    i0, i1 = math.floor(window[0] / spacing), math.ceil(window[2] / spacing) + 1
+    j0, j1 = math.floor(window[1] / spacing), math.ceil(window[3] / spacing) + 1
+    places = np.empty(((i1 - i0) * (j1 - j0), 2))
+    indices = np.empty(places.shape, np.int64)
+    n = 0
+    for j in range(j0, j1):
+        for i in range(i0, i1):
+            x = (i + 0.5 + (_noise(i, j, 1 + salt) - 0.5) * 0.9) * spacing
+            y = (j + 0.5 + (_noise(i, j, 2 + salt) - 0.5) * 0.9) * spacing
+            if inside(x, y, points, starts, boxes):
+                places[n, 0], places[n, 1] = x, y
+                indices[n, 0], indices[n, 1] = i, j
+                n += 1
+    return places[:n], indices[:n]
 
 
 def scatter_shapes(polygon: shapely.Polygon, rule: Scatter, variant: int = 0) -> Runs:
     """Closed outlines of small shapes that lie within the polygon."""
-    x0, y0, x1, y1 = polygon.bounds
-    s = rule.spacing
-    columns, rows = np.meshgrid(
-        np.arange(math.floor(x0 / s), math.ceil(x1 / s) + 1), np.arange(math.floor(y0 / s), math.ceil(y1 / s) + 1)
-    )
-    ix, iy = columns.ravel().astype(np.int64), rows.ravel().astype(np.int64)
-    salt = 10 * variant
-    x = (ix + 0.5 + (_noise(ix, iy, 1 + salt) - 0.5) * 0.9) * s
-    y = (iy + 0.5 + (_noise(ix, iy, 2 + salt) - 0.5) * 0.9) * s
     room = shapely.buffer(polygon, -rule.size * (0.5 if rule.shape != "dot" else 0.6))
     if room.is_empty:
         return NOTHING
-    shapely.prepare(room)
-    keep = shapely.contains_xy(room, x, y)
-    x, y, ix, iy = x[keep], y[keep], ix[keep], iy[keep]
+    points, starts = together([rings_of(p) for p in shapely.get_parts(room)])
+    places, indices = _strewn(room.bounds, rule.spacing, 10 * variant, points, starts)
+    x, y = places.T
+    ix, iy = indices.T
     size = rule.size * (0.7 + 0.6 * _noise(ix, iy, 3)) / 2
     turn = 2 * math.pi * _noise(ix, iy, 4)
     corners = {"dot": 6, "triangle": 3, "pebble": 7}[rule.shape]
@@ -95,9 +111,9 @@ def ring_lines(polygon: shapely.Polygon, rule: Rings, variant: int = 0) -> Runs:
     one of the same shape."""
     x0, y0, x1, y1 = polygon.bounds
     wide, high = x1 - x0, y1 - y0
-    seed = np.array([round(wide * 40)], np.int64), np.array([round(high * 40) + variant], np.int64)
-    side = 1.0 if _noise(*seed, 6)[0] < 0.5 else -1.0
-    pith = np.array([(x0 + x1) / 2 + side * wide * (0.15 + 0.5 * _noise(*seed, 7)[0]), y0 - high * 0.35])
+    seed = round(wide * 40), round(high * 40) + variant
+    side = 1.0 if _noise(*seed, 6) < 0.5 else -1.0
+    pith = np.array([(x0 + x1) / 2 + side * wide * (0.15 + 0.5 * _noise(*seed, 7)), y0 - high * 0.35])
     corners = np.array([(x, y) for x in (x0, x1) for y in (y0, y1)]) - pith
     far, near = float(np.hypot(*corners.T).max()), max(float(y0 - pith[1]) * 0.9, rule.spacing)
     count = int((far - near) / rule.spacing) + 1
