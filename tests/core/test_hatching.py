@@ -189,7 +189,7 @@ def test_variants_of_a_family_draw_other_lines(angle: float) -> None:
 
 def test_strokes_sit_along_the_surface_and_in_the_ground() -> None:
     ground = shapely.Polygon([(0, 0), (0, 20), (40, 25), (80, 20), (80, 0)])
-    band, surface = ground_band(ground, (0, 0, 80, 60), 8, True)
+    band, surface = ground_band(ground, shapely.box(0, 0, 80, 60), 8, True, (0, 80))
     assert len(surface) == 1
     assert (
         shapely.hausdorff_distance(shapely.LineString(surface[0]), shapely.LineString([(0, 20), (40, 25), (80, 20)]))
@@ -203,6 +203,22 @@ def test_strokes_sit_along_the_surface_and_in_the_ground() -> None:
         assert line.distance(shapely.Point(stroke[0])) < 1e-6
         assert ground.buffer(1e-6).covers(shapely.LineString(stroke))
         assert np.hypot(*(stroke[-1] - stroke[0])) == pytest.approx(3, abs=1e-6)
+
+
+def surface_length(frame: shapely.Geometry, ends: tuple[float, float], rises: bool = True) -> float:
+    """Of a block of ground with a pit 20 wide and 10 deep in the middle of its top."""
+    pit = [(30, 20), (30, 10), (50, 10), (50, 20)]
+    ground = shapely.Polygon([(0, 0), (0, 20), *pit, (80, 20), (80, 0)])
+    return sum(shapely.LineString(line).length for line in ground_band(ground, frame, 4, rises, ends)[1])
+
+
+def test_surface_of_the_ground_stops_where_its_model_ends_and_at_what_crops_the_drawing() -> None:
+    wide, slanting = shapely.box(-20, -20, 100, 60), shapely.Polygon([(0, 20), (30, 20), (50, 10), (80, 20), (0, 80)])
+    whole = 30 + 10 + 20 + 10 + 30
+    assert surface_length(wide, (0, 80)) == pytest.approx(whole)
+    assert surface_length(shapely.box(0, 0, 80, 60), (-1e3, 1e3)) == pytest.approx(whole)
+    assert surface_length(slanting, (0, 80)) == pytest.approx(whole - 30)  # a side of the extents, on the left half
+    assert surface_length(wide, (0, 80), rises=False) == pytest.approx(whole + 20 + 80 + 20)
 
 
 # dashes

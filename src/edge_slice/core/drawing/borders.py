@@ -16,6 +16,7 @@ from edge_slice.core.cut.collinear import line_groups
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
+NEAR = 0.05  # mm; what is that near to the side of a region lies on it
 NONE, LAYER, OTHER, STRUCTURE = 0, 1, 2, 3
 
 
@@ -112,3 +113,13 @@ def classed_borders(
     b = start + (span[:, 1:] - t0[index][:, None]) * step
     pieces = np.column_stack((a, b))
     return {int(k): pieces[kind == k] for k in np.unique(kind)}
+
+
+def on_frame(segments: F64, frame: shapely.Geometry) -> NDArray[np.bool_]:
+    """Which segments (n, 4) lie on the sides of a region, such as the extents of a drawing."""
+    edge = shapely.boundary(frame)
+    shapely.prepare(edge)
+    ends = [shapely.dwithin(edge, shapely.points(segments[:, k : k + 2]), NEAR) for k in (0, 2)]
+    middle = shapely.dwithin(edge, shapely.points((segments[:, :2] + segments[:, 2:]) / 2), NEAR)
+    found: NDArray[np.bool_] = ends[0] & ends[1] & middle
+    return found

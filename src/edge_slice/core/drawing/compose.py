@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
 from edge_slice.core.drawing.annotations import SectionMarker, annotate
-from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders
+from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.dashes import stroked
 from edge_slice.core.drawing.display import DisplayList, Label, Paths, Pen, Runs, joined, paths_of, runs_of
@@ -22,6 +22,7 @@ from edge_slice.core.model import Model
 F64 = NDArray[np.float64]
 Item = Paths | Label
 GROUND = "earth"
+LEVEL = 0.1  # sine of the tilt under which a drawing has no up
 
 
 def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
@@ -81,8 +82,14 @@ def _ground(
     hatch = standard.hatches[rule.hatch]
     bands: list[shapely.Polygon] = []
     surface: list[F64] = []
+    if not pieces:
+        return [], []
+    reach = shapely.total_bounds([p.polygon for p in pieces])
+    rises = abs(result.axes.v[2]) > LEVEL
     for piece in pieces:
-        band, edge = ground_band(piece.polygon, result.extents, standard.ground_depth * scale, result.upright)
+        band, edge = ground_band(
+            piece.polygon, _frame(result), standard.ground_depth * scale, rises, (reach[0], reach[2])
+        )
         bands += [p for p in shapely.get_parts(band) if p.geom_type == "Polygon"]
         surface += [line / scale for line in edge]
     if not bands:
@@ -149,22 +156,15 @@ def _outlines(
     items: list[Item] = []
     for k, role in roles.items():
         if k in borders:
-            kept = borders[k][~_on_crop(borders[k], result)]
+            kept = borders[k][~on_frame(borders[k], _frame(result))]
             items += stroked(role, [chained(kept / scale)] if len(kept) else [], pens[role])
     return items
 
 
-def _on_crop(segments: F64, result: CutResult) -> NDArray[np.bool_]:
-    """Segments (n, 4) that lie on the sides of the extents."""
+def _frame(result: CutResult) -> shapely.Geometry:
+    """What the drawing is cropped to."""
     frame = shapely.box(*result.extents)
-    if result.polygon is not None:
-        frame = shapely.intersection(frame, result.polygon)
-    edge = shapely.boundary(frame)
-    shapely.prepare(edge)
-    ends = [shapely.dwithin(edge, shapely.points(segments[:, k : k + 2]), 0.05) for k in (0, 2)]
-    middle = shapely.dwithin(edge, shapely.points((segments[:, :2] + segments[:, 2:]) / 2), 0.05)
-    found: NDArray[np.bool_] = ends[0] & ends[1] & middle
-    return found
+    return frame if result.polygon is None else shapely.intersection(frame, result.polygon)
 
 
 def _membranes(model: Model, result: CutResult, standard: DrawingStandard, pen: Pen, scale: float) -> list[Item]:

@@ -6,42 +6,47 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.drawing.borders import on_frame
 from edge_slice.core.drawing.clipping import clip_lines
 from edge_slice.core.drawing.display import Runs
 from edge_slice.core.drawing.hatches import EdgeStrokes
 
 F64 = NDArray[np.float64]
-Window = tuple[float, float, float, float]
+OVERHANG = 0.5  # sine of the angle by which a side may face downwards and still be a surface
 
 
 def ground_band(
-    polygon: shapely.Polygon, window: Window, depth: float, upright: bool
+    polygon: shapely.Polygon, frame: shapely.Geometry, depth: float, rises: bool, ends: tuple[float, float]
 ) -> tuple[shapely.Geometry, list[F64]]:
     """Cut ground shows as a band `depth` mm thick under its surface. Returns the band and the surface lines, which
-    have the ground at their right.
+    have the ground at their right; neither follows `frame`, what the drawing is cropped to.
 
-    In a section (`upright`) the surface is what faces up or sideways; on plan, every edge but the crop's.
+    Where up in the drawing leads upwards (`rises`) the surface is what faces up or sideways, except at the `ends`, the
+    least and greatest u of all ground, where the model of it ends; on plan it is every edge.
     """
-    u0, v0, u1, v1 = window
-    lines: list[F64] = []
     polygon = shapely.orient_polygons(polygon, exterior_cw=True)
-    for ring in (polygon.exterior, *polygon.interiors):
-        p = np.asarray(ring.coords)
-        a, b = p[:-1], p[1:]
-        on_crop = (
-            ((np.abs(a[:, 0] - u0) < 1) & (np.abs(b[:, 0] - u0) < 1))
-            | ((np.abs(a[:, 0] - u1) < 1) & (np.abs(b[:, 0] - u1) < 1))
-            | ((np.abs(a[:, 1] - v0) < 1) & (np.abs(b[:, 1] - v0) < 1))
-            | ((np.abs(a[:, 1] - v1) < 1) & (np.abs(b[:, 1] - v1) < 1))
-        )
-        surface = ~on_crop & ((b[:, 0] - a[:, 0] > -1) if upright else True)
-        lines += [np.array([a[i], b[i]]) for i in np.flatnonzero(surface)]
-    if not lines:
-        return polygon, []
-    joined = shapely.line_merge(shapely.multilinestrings([shapely.linestrings(np.array(lines))]), directed=True)
-    merged = joined[0] if isinstance(joined, np.ndarray) else joined
-    band = shapely.intersection(polygon, shapely.buffer(merged, depth, cap_style="flat", join_style="round"))
-    return band, [np.asarray(g.coords) for g in shapely.get_parts(merged)]
+    rings = [np.asarray(ring.coords) for ring in (polygon.exterior, *polygon.interiors)]
+    sides = np.concatenate([np.column_stack((p[:-1], p[1:])) for p in rings])
+    surface = ~on_frame(sides, frame)
+    if rises:
+        at_end = [(np.abs(sides[:, [0, 2]] - end) < 1).all(axis=1) for end in ends]
+        across, along = (sides[:, 2:] - sides[:, :2]).T
+        surface &= (across > -OVERHANG * np.hypot(across, along)) & ~at_end[0] & ~at_end[1]
+    if not surface.any():
+        return (polygon if not rises else shapely.Polygon()), []
+    lines = shapely.linestrings(sides[surface].reshape(-1, 2, 2))
+    merged = shapely.line_merge(shapely.multilinestrings([lines]), directed=True)[0]
+    surfaces = [np.asarray(g.coords) for g in shapely.get_parts(merged)]
+    spines = [shapely.LineString(_led_on(line, ends, depth) if rises else line) for line in surfaces]
+    around = shapely.buffer(shapely.MultiLineString(spines), depth, cap_style="flat", join_style="round")
+    return shapely.intersection(polygon, around), surfaces
+
+
+def _led_on(line: F64, ends: tuple[float, float], by: float) -> F64:
+    """A surface that runs to an end of the ground, led on level beyond it, so that a band along it ends upright."""
+    before = [line[0] - (by, 0.0)] if abs(line[0, 0] - ends[0]) < 1 else []
+    after = [line[-1] + (by, 0.0)] if abs(line[-1, 0] - ends[1]) < 1 else []
+    return np.array([*before, *line, *after])
 
 
 def edge_strokes(surface: list[F64], bands: list[shapely.Polygon], rule: EdgeStrokes) -> Runs:

@@ -98,7 +98,8 @@ def _ground_sample(standard: DrawingStandard, hatch: Hatch, key: str, scale: flo
     wide, high = (CELL[0] - 6) * scale, CELL[1] * scale
     surface = np.array([(0, 0.55), (0.3, 0.58), (0.5, 0.8), (1, 0.84)]) * np.array([wide, high])
     ground = shapely.Polygon([*surface, (wide, -high), (0, -high)])
-    band, lines = ground_band(ground, (0.0, -high, wide, high), standard.ground_depth * scale, True)
+    frame = shapely.box(0.0, -high, wide, high)
+    band, lines = ground_band(ground, frame, standard.ground_depth * scale, True, (0.0, wide))
     paper = [shapely.transform(p, lambda q: q / scale) for p in shapely.get_parts(band)]
     pens = pens_of(standard, scale)
     on_paper = [line / scale for line in lines]
