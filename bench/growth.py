@@ -16,6 +16,7 @@ from pathlib import Path
 from bench.office import SIZES, office
 from bench.timing import median
 from edge_slice.core.cut import SectionCut, cut_model
+from edge_slice.core.drawing import default_standard
 
 OUT = Path(__file__).parent / "growth.svg"
 MILLION = 1_000_000
@@ -27,7 +28,8 @@ def measure(size: int) -> tuple[int, float, float]:
     before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
     model = office(bays, rows, storeys)
     spec = SectionCut(line=((-3.0, 2.1), (6.0 * bays + 3.0, 2.1)))
-    taken = median(lambda: cut_model(model, spec), 5 if size < 100 else 3)
+    rules = default_standard().cut_rules(model)
+    taken = median(lambda: cut_model(model, spec, rules), 5 if size < 100 else 3)
     used = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) * 1024
     return len(model.mesh.triangles), taken, used / len(model.mesh.triangles)
 

@@ -29,6 +29,15 @@ class DepthCheck:
         c = self.corners[near]
         if not len(c):
             return False
+        w, inside = self._depth(c, u, v)
+        beyond = inside & (w > 0)
+        if (beyond & (w < depth - NEARER)).any():
+            return True
+        return bool((np.bincount(self.element[near][beyond]) % 2).any())
+
+    @staticmethod
+    def _depth(c: F64, u: float, v: float) -> tuple[F64, NDArray[np.bool_]]:
+        """Depth of the planes of triangles (k, 3, 3) at a point, and whether it lies in them."""
         a, b, d = c[:, 0], c[:, 1], c[:, 2]
         area = (b[:, 0] - a[:, 0]) * (d[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (d[:, 0] - a[:, 0])
         flat = np.abs(area) < 1e-9
@@ -36,11 +45,18 @@ class DepthCheck:
         s = ((u - a[:, 0]) * (d[:, 1] - a[:, 1]) - (v - a[:, 1]) * (d[:, 0] - a[:, 0])) / area
         t = ((b[:, 0] - a[:, 0]) * (v - a[:, 1]) - (b[:, 1] - a[:, 1]) * (u - a[:, 0])) / area
         inside = ~flat & (s >= 0) & (t >= 0) & (s + t <= 1)
-        w = a[:, 2] + s * (b[:, 2] - a[:, 2]) + t * (d[:, 2] - a[:, 2])
-        beyond = inside & (w > 0)
-        if (beyond & (w < depth - NEARER)).any():
-            return True
-        return bool((np.bincount(self.element[near][beyond]) % 2).any())
+        return a[:, 2] + s * (b[:, 2] - a[:, 2]) + t * (d[:, 2] - a[:, 2]), inside
+
+    def front(self, u: float, v: float) -> tuple[float, int]:
+        """Depth of the nearest surface beyond the cut and whose it is; infinity and -1 where there is none."""
+        near = (self.low[:, 0] <= u) & (self.high[:, 0] >= u) & (self.low[:, 1] <= v) & (self.high[:, 1] >= v)
+        rows = np.flatnonzero(near)
+        depth, inside = self._depth(self.corners[rows], u, v)
+        inside &= depth > 0
+        if not inside.any():
+            return np.inf, -1
+        first = np.flatnonzero(inside)[depth[inside].argmin()]
+        return float(depth[first]), int(self.element[rows[first]])
 
     def sees(self, u: float, v: float, depth: float, across: tuple[float, float]) -> bool:
         steps = [side * far for far in ASIDE for side in (1, -1)]

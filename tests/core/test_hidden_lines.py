@@ -9,9 +9,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, Extents, PlanCut, PlaneCut, Role, SectionCut, cut_model
+from edge_slice.core.cut.sets import elevations_of
 from edge_slice.core.cut.sight import facing
 from edge_slice.core.drawing import default_standard
-from edge_slice.core.model import Model
+from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
 from tests.core.depth_check import DepthCheck
 
@@ -96,6 +97,30 @@ def test_demo_plan_agrees_with_the_depth_check(demo: Model) -> None:
     visible, drawn = agreement(demo, cut_model(demo, spec), 400)
     assert visible >= 0.99
     assert drawn >= 0.99
+
+
+@pytest.mark.parametrize("facing", range(4))
+def test_demo_shows_no_line_but_at_joints_less_by_its_standard(demo: Model, facing: int) -> None:
+    """What the standard's rules leave out of an elevation lies where one surface runs on in another element, and
+    nothing else comes or goes."""
+    spec = elevations_of(demo, ("planting",))[facing]
+    every, fewer = cut_model(demo, spec), cut_model(demo, spec, default_standard().cut_rules(demo))
+    kept = [k for k, e in enumerate(demo.elements) if e.kind != "planting"]
+    part = _only(demo, kept).mesh
+    check = DepthCheck(every.axes.to_drawing(part.vertices)[part.triangles], part.triangle_element)
+    before, after = (shapely.union_all(shapely.linestrings(r.lines.points.reshape(-1, 2, 2))) for r in (every, fewer))
+    assert shapely.difference(after, before.buffer(0.1)).length < 1
+    gone = [g for g in shapely.get_parts(shapely.difference(before, after.buffer(0.1))) if g.length > 5]
+    assert gone
+    for line in gone:
+        (u0, v0), (u1, v1) = line.coords[0], line.coords[-1]
+        u, v, length = (u0 + u1) / 2, (v0 + v1) / 2, np.hypot(u1 - u0, v1 - v0)
+        aside = np.array([-(v1 - v0), u1 - u0]) / length
+        (d, p), (e, q) = (check.front(u + k * aside[0], v + k * aside[1]) for k in (1, -1))
+        (far_d, _), (far_e, _) = (check.front(u + k * aside[0], v + k * aside[1]) for k in (2, -2))
+        assert p != q
+        assert far_d - d == pytest.approx(d - (d + e) / 2, abs=1.5)
+        assert far_e - e == pytest.approx(e - (d + e) / 2, abs=1.5)
 
 
 def _only(model: Model, kept: list[int]) -> Model:
@@ -200,6 +225,53 @@ def test_like_neighbours_in_one_plane_show_no_joint_and_others_do() -> None:
     assert upright(2, "Concrete", "Brick") == pytest.approx(2000)
     assert upright(2, "Oak", "Oak") == pytest.approx(2000)  # timber does not merge
     assert upright(2.5, "Concrete", "Concrete") == pytest.approx(2000)
+
+
+def drawn(*bodies: tuple, without: tuple[str, ...] = (), kinds: list[str] | None = None) -> np.ndarray:
+    """Lines of concrete bodies seen from the south, metres from the middle of the view."""
+    model = model_of(*bodies, materials=["Concrete"] * len(bodies), kinds=kinds)
+    cut = SectionCut(line=((-5, 0), (5, 0)), extents=Extents(base=-1, top=6), without=without)
+    return cut_model(model, cut, default_standard().cut_rules(model)).lines.points / 1000 - np.array([5, 0, 5, 0])
+
+
+def total(lines: np.ndarray, axis: int, at: float) -> float:
+    """Length of the lines on u = at (axis 0) or v = at (axis 1)."""
+    there = (np.abs(lines[:, axis] - at) < 1e-3) & (np.abs(lines[:, axis + 2] - at) < 1e-3)
+    return float(np.abs(lines[there, 3 - axis] - lines[there, 1 - axis]).sum())
+
+
+def test_joint_shows_no_line_where_only_part_of_two_edges_meets() -> None:
+    """A long wall with a shorter one upon it and a lower one beside it, flush in front."""
+    base, upper = box((-2, 2, 0), (2, 3, 2)), box((-1, 2, 2), (1, 3, 4))
+    beside = box((2, 2, 0.5), (3, 3, 1.5))
+    lines = drawn(base, upper, beside)
+    assert total(lines, 1, 2) == pytest.approx(4 - 2, abs=2e-3)
+    assert total(lines, 0, 2) == pytest.approx(2 - 1, abs=2e-3)
+    assert total(lines, 0, 3) == pytest.approx(1, abs=2e-3)
+
+
+def test_faces_of_layered_bodies_are_of_their_outer_layers() -> None:
+    """A wall of larch on wool beside a solid one, seen from the larch and from the wool."""
+    frame = LayerFrame((0.0, 2.0, 0.0), (0.0, 1.0, 0.0))
+
+    def upright(name: str, line: tuple[tuple[float, float], tuple[float, float]]) -> float:
+        solid = box((-2, 2, 0), (0, 3, 2)), box((0, 2, 0), (2, 3, 2))
+        layers = [("Concrete", 0.1), ("Mineral wool", 0.9)]
+        model = model_of(*solid, materials=["Mineral wool", name], layers=layers, frame=frame)
+        cut = SectionCut(line=line, extents=Extents(base=-1, top=4))
+        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points / 1000 - np.array([5, 0, 5, 0])
+        return total(lines, 0, 0)
+
+    south, north = ((-5.0, 0.0), (5.0, 0.0)), ((5.0, 5.0), (-5.0, 5.0))
+    assert upright("Concrete", south) == 0
+    assert upright("Concrete", north) == pytest.approx(2, abs=2e-3)
+    assert upright("Mineral wool", south) == pytest.approx(2, abs=2e-3)
+
+
+def test_joint_shows_where_the_neighbour_is_left_out() -> None:
+    base, upper = box((-2, 2, 0), (2, 3, 2)), box((-1, 2, 2), (1, 3, 4))
+    lines = drawn(base, upper, kinds=["wall", "column"], without=("column",))
+    assert total(lines, 1, 2) == pytest.approx(4, abs=2e-3)
 
 
 def test_a_valley_between_like_bodies_that_meet_in_one_edge_is_drawn() -> None:

@@ -29,6 +29,7 @@ from edge_slice.core.cut.sight import Sight
 from edge_slice.core.cut.slicing import slice_triangles
 from edge_slice.core.cut.spec import AnyCut, PlanCut
 from edge_slice.core.model import Model
+from edge_slice.core.model.joints import Joints
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -99,12 +100,14 @@ def cut_model(
     )
 
 
-def _seamless(job: _Job) -> NDArray[np.uint8]:
-    """The model's joints (e,) between elements of a material that merges; see `joint_edges`."""
-    mesh = job.model.mesh
-    if not job.rules.merge.any():
-        return np.zeros(len(mesh.edges), dtype=np.uint8)
-    return np.where(job.rules.merge[job.material[mesh.edge_triangles[:, 0]]], job.model.joints, np.uint8(0))
+def _joints(job: _Job) -> Joints:
+    """The model's joints between shown elements that need no line: those of layers, and of a material that merges."""
+    mesh, joints = job.model.mesh, job.model.joints
+    faces = mesh.edge_triangles[joints.edge]
+    kind = np.minimum(job.model.surfaces.kind[faces], len(job.model.materials))
+    one = (joints.skin & job.rules.skins) | job.rules.merge[kind]
+    shown = job.shown[mesh.edge_element[joints.edge]] & job.shown[joints.other]
+    return replace(joints, runs_on=joints.runs_on & one).pick(shown & (joints.runs_on & one).any(axis=1))
 
 
 def _added(works: list[Work]) -> Work:
@@ -118,8 +121,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
     conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
-    seamless = _seamless(job)
-    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, seamless)
+    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, _joints(job))
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
     raw, loose = _sliced(job, sight, todo, index)

@@ -11,6 +11,7 @@ from edge_slice.core.cut.leaves import Lens, Window
 from edge_slice.core.cut.occluders import clip_triangles, flat_mates
 from edge_slice.core.cut.occlusion import visible_spans
 from edge_slice.core.cut.result import CutFace, CutLines, Role
+from edge_slice.core.cut.seams import behind_seams, seams_of, without_seams
 from edge_slice.core.cut.sight import Sight
 from edge_slice.core.model import Mesh
 
@@ -36,7 +37,6 @@ def _borders(neighbours: I32, seen: NDArray[np.int8], use: Flags):  # type: igno
 
 @njit(cache=True, nogil=True)
 def _drawable(  # type: ignore[no-untyped-def]
-    seamless: NDArray[np.uint8],
     edge_triangles: I32,
     edge_sharp: Flags,
     edge_element: I32,
@@ -52,11 +52,6 @@ def _drawable(  # type: ignore[no-untyped-def]
         if not wanted[element]:
             continue
         a = seen[edge_triangles[e, 0]] == 1
-        if seamless[e]:
-            open_a = a and not seamless[e] & 1
-            open_b = edge_triangles[e, 1] >= 0 and seen[edge_triangles[e, 1]] == 1 and not seamless[e] & 2
-            if not open_a and not open_b:
-                continue
         b = edge_triangles[e, 1] < 0 or seen[edge_triangles[e, 1]] == 1
         if (a or b or open_element[element]) and (edge_sharp[e] or a != b):
             out[filled] = e
@@ -67,9 +62,7 @@ def _drawable(  # type: ignore[no-untyped-def]
 def _edges_in_view(sight: Sight, wanted: Flags, far: float, window: Window) -> tuple[F64, I32]:
     """Edges that could be visible, as seen, clipped to depth and window: ends (e, 2, 3), edge index (e,)."""
     mesh = sight.mesh
-    chosen: I32 = _drawable(
-        sight.seamless, mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking
-    )
+    chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking)
     if sight.lens is None:
         keep, ends = _clip(sight.points, mesh.edges, chosen, window, 0.0, far)
         return ends[keep], chosen[keep]
@@ -131,7 +124,8 @@ def trace_lines(
 ) -> CutLines:
     """What a viewer at the cut sees of the `wanted` elements (elements,), down to depth `far` (mm), where all
     `present` ones conceal. Lines come in the order of the mesh's edges."""
-    edges, index = _edges_in_view(sight, wanted, far, sight.leaf.window)
+    seams = seams_of(sight)
+    edges, index = without_seams(*_edges_in_view(sight, wanted, far, sight.leaf.window), seams)
     if not len(edges):
         return CutLines.empty()
     corners, bits, mates = _concealing(sight, present, far, caps)
@@ -140,6 +134,12 @@ def trace_lines(
     edge, span, hidden = visible_spans(edges, corners, bits, mates, (u0, v0, u1, v1), keep_hidden)
     start, step = edges[edge, 0], edges[edge, 1] - edges[edge, 0]
     a, b = start + span[:, :1] * step, start + span[:, 1:] * step
+    if seams.closed.any() and len(edge):
+        piece, span, behind = behind_seams(np.stack((a, b), axis=1), seams)
+        keep = ~behind | keep_hidden
+        piece, span, behind = piece[keep], span[keep], behind[keep]
+        a, b = a[piece] + span[:, :1] * (b - a)[piece], a[piece] + span[:, 1:] * (b - a)[piece]
+        edge, hidden = edge[piece], hidden[piece] | behind
     return CutLines(
         np.column_stack((a[:, :2], b[:, :2])),
         np.where(hidden, Role.HIDDEN, role).astype(np.uint8),

@@ -168,7 +168,7 @@ def same_rules(a: MaterialRules, b: MaterialRules) -> bool:
 
 def same_sight(a: MaterialRules, b: MaterialRules) -> bool:
     """Whether materials conceal and merge alike."""
-    return np.array_equal(a.clear, b.clear) and np.array_equal(a.merge, b.merge)
+    return np.array_equal(a.clear, b.clear) and np.array_equal(a.merge, b.merge) and a.skins == b.skins
 
 
 def touched(boxes: F64, places: F64) -> Flags:

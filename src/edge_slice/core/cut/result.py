@@ -32,18 +32,19 @@ class MaterialRules:
     """What cutting must know of materials, by material index with a last entry for unknown material:
     strength (materials + 1,) float64, who wins where cut faces overlap; clear (materials + 1,) bool, what can be
     seen through when a drawing asks for clear glass; merge (materials + 1,) bool, whose elements show no joint where
-    the surface of one runs on in the next."""
+    the surface of one runs on in the next; skins: whether layers never do, be their material what it may."""
 
     strength: F64
     clear: NDArray[np.bool_]
     merge: NDArray[np.bool_]
+    skins: bool = True
 
     @staticmethod
     def plain(materials: int) -> MaterialRules:
         """No material is stronger than another: the earlier element wins; nothing is clear, and
         every joint shows."""
         no = np.zeros(materials + 1, dtype=bool)
-        return MaterialRules(np.zeros(materials + 1), no, no)
+        return MaterialRules(np.zeros(materials + 1), no, no, False)
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.leaves import Leaf, Lens, Window
 from edge_slice.core.model import Mesh
+from edge_slice.core.model.joints import Joints
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
@@ -21,8 +22,8 @@ EDGE_ON = 1e-7  # sine of the angle under which a face counts as seen edge-on
 @dataclass(frozen=True)
 class Sight:
     """points (n, 3): the mesh's vertices in drawing mm; `conceals` (materials + 1,): by material index, what
-    hides what is behind it; `material` (m,): of each triangle; `leaking` (elements,); `seamless` (edges,): joints
-    that show no line while no other face of theirs is seen, as `joint_edges` numbers them."""
+    hides what is behind it; `material` (m,): of each triangle; `leaking` (elements,); `joints`: stretches of
+    edges that need no line while none of their other faces is seen."""
 
     mesh: Mesh
     leaf: Leaf
@@ -31,7 +32,7 @@ class Sight:
     conceals: Flags
     leaking: Flags
     lens: Lens | None
-    seamless: NDArray[np.uint8]
+    joints: Joints
 
     @cached_property
     def seen(self) -> NDArray[np.int8]:

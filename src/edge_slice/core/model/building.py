@@ -9,8 +9,9 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.joints import joint_edges
+from edge_slice.core.model.joints import Joints, joints_of
 from edge_slice.core.model.mesh import Mesh
+from edge_slice.core.model.surfaces import Surfaces, surfaces_of
 
 F64 = NDArray[np.float64]
 LONG = 2.0  # an element this much longer than wide has a grain along it
@@ -143,9 +144,14 @@ class Model:
         return np.asarray(found % (len(self.materials) + 1), dtype=np.int64)
 
     @cached_property
-    def joints(self) -> NDArray[np.uint8]:
-        """Edges (e,) where the surface runs on in another element of the same material; see `joint_edges`."""
-        return joint_edges(self.mesh, self.triangle_materials)
+    def joints(self) -> Joints:
+        """Where surfaces run on as the same in another element."""
+        return joints_of(self.mesh, self.surfaces)
+
+    @cached_property
+    def surfaces(self) -> Surfaces:
+        """What each triangle shows."""
+        return surfaces_of(self)
 
     @cached_property
     def _axes(self) -> dict[int, F64 | None]:

@@ -1,72 +1,154 @@
-"""Edges where an element's surface runs on in another element of the same material: joints that need no line."""
+"""Joints: where an element's surface runs on as the same in another element, which may need no line."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
+from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.model.mesh import Mesh
+from edge_slice.core.model.surfaces import Surfaces
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 Flags = NDArray[np.bool_]
-NEAR = 1e-4  # metres; edges whose ends lie in the same places are one
+NEAR = 1e-4  # metres; edges nearer to a line than this lie on it
 ONE_PLANE = 0.9999  # cosine between faces that continue each other
+SIDE = np.array([0.5773, 0.7391, 0.3478])  # a direction that no edge is square to, to give lines one sense
 
 
-def joint_edges(mesh: Mesh, material: I64) -> NDArray[np.uint8]:
-    """Edges (e,) that lie on an edge of another element of the same material, with a face of either that continue each
-    other in one plane: 1, 2 or 3 where this holds for the edge's first face, its second, or both, a face that looks
-    into one of the other element counting too; 0 elsewhere. material (m,) of each triangle."""
-    joint = np.zeros(len(mesh.edges), dtype=np.uint8)
-    first, second = _same_place(mesh)
-    differ = mesh.edge_element[first] != mesh.edge_element[second]
-    alike = material[mesh.edge_triangles[first, 0]] == material[mesh.edge_triangles[second, 0]]
-    first, second = first[differ & alike], second[differ & alike]
-    mine, theirs = mesh.edge_triangles[first], mesh.edge_triangles[second]
-    pairs = [(a, b, _continue(mesh, first, mine[:, a], theirs[:, b])) for a in range(2) for b in range(2)]
-    runs_on = np.logical_or.reduce([found for _, _, found in pairs])
-    for a, b, found in pairs:
-        held = runs_on & (found | _meet(mesh, mine[:, a], theirs[:, b]))
-        np.bitwise_or.at(joint, first[held], np.uint8(1 << a))
-        np.bitwise_or.at(joint, second[held], np.uint8(1 << b))
-    return joint
+@dataclass(frozen=True)
+class Joints:
+    """Stretches of edges with a face that runs on in another element, sorted by edge.
+
+    edge (k,) int64 into the mesh's edges; other (k,) int64: the other element; ends (k, 2, 3) metres; runs_on, skin,
+    meets (k, 2) bool: which of the edge's two faces run on in one of the other's, for which of these both show layers,
+    and which look into one of the other's.
+    """
+
+    edge: I64
+    other: I64
+    ends: F64
+    runs_on: Flags
+    skin: Flags
+    meets: Flags
+
+    def pick(self, chosen: Flags) -> Joints:
+        rows = (self.runs_on[chosen], self.skin[chosen], self.meets[chosen])
+        return Joints(self.edge[chosen], self.other[chosen], self.ends[chosen], *rows)
 
 
-def _same_place(mesh: Mesh) -> tuple[I64, I64]:
-    """Pairs of edges whose ends lie in the same places."""
-    ends = np.rint(mesh.vertices[mesh.edges] / NEAR).astype(np.int64)
-    swap = ends[:, 0, 0] > ends[:, 1, 0]
-    for axis in (1, 2):
-        tied = (ends[:, 0, :axis] == ends[:, 1, :axis]).all(axis=1)
-        swap |= tied & (ends[:, 0, axis] > ends[:, 1, axis])
-    ends[swap] = ends[swap][:, ::-1]
-    flat = ends.reshape(-1, 6)
-    mixed = np.zeros(len(flat), dtype=np.uint64)
-    for column in flat.T:
-        mixed = mixed * np.uint64(0x9E3779B97F4A7C15) + column.astype(np.uint64)
-    order = np.argsort(mixed, kind="stable")
-    same = (flat[order][1:] == flat[order][:-1]).all(axis=1) if len(flat) else np.zeros(0, dtype=bool)
-    return order[:-1][same], order[1:][same]
+def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
+    """All joints of a model."""
+    a, b = mesh.vertices[mesh.edges[:, 0]], mesh.vertices[mesh.edges[:, 1]]
+    along = b - a
+    along /= np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-12)
+    along *= np.where(along @ SIDE < 0, -1.0, 1.0)[:, None]
+    t = np.sort(np.column_stack((np.einsum("ij,ij->i", a, along), np.einsum("ij,ij->i", b, along))), axis=1)
+    foot = a - np.einsum("ij,ij->i", a, along)[:, None] * along
+    key = np.zeros(len(a), dtype=np.uint64)
+    for column in (*np.rint(along / (NEAR / 10)).astype(np.int64).T, *np.rint(foot / NEAR).astype(np.int64).T):
+        key = (key ^ column.astype(np.uint64)) * np.uint64(0x9E3779B97F4A7C15)
+    order = np.lexsort((t[:, 0], key))
+    edge, other, low, high, bits = _pairs(
+        order,
+        key,
+        t,
+        foot,
+        along,
+        mesh.edge_element,
+        mesh.edge_triangles,
+        surfaces.kind,
+        surfaces.skin,
+        mesh.vertices,
+        mesh.triangles,
+    )
+    rows = np.lexsort((low, edge))
+    edge, other, low, high, bits = edge[rows], other[rows], low[rows], high[rows], bits[rows]
+    ends = foot[edge][:, None, :] + np.stack((low, high), axis=1)[:, :, None] * along[edge][:, None, :]
+    flags = (bits[:, None] >> np.arange(6, dtype=np.uint8)) & 1 > 0
+    return Joints(edge, other, ends, flags[:, :2], flags[:, 2:4], flags[:, 4:])
 
 
-def _cosine(mesh: Mesh, ours: NDArray[np.int32], theirs: NDArray[np.int32]) -> F64:
-    """Cosine between the normals of triangles (n,), 0 where there is none."""
-    n, m = (mesh.normals[t] / np.linalg.norm(mesh.normals[t], axis=1, keepdims=True) for t in (ours, theirs))
-    found: F64 = np.where((ours >= 0) & (theirs >= 0), np.einsum("ij,ij->i", n, m), 0.0)
-    return found
+@njit(cache=True, nogil=True)
+def _pairs(  # type: ignore[no-untyped-def]
+    order: I64,
+    key: NDArray[np.uint64],
+    t: F64,
+    foot: F64,
+    along: F64,
+    element: NDArray[np.int32],
+    edge_triangles: NDArray[np.int32],
+    surface: I64,
+    skin: Flags,
+    vertices: F64,
+    triangles: NDArray[np.int32],
+):
+    """Stretches that two edges share: edge, the other's element, from, to, faces as `_held` has them."""
+    size, filled = 64, 0
+    rows = np.empty((size, 2), np.int64)
+    spans = np.empty((size, 2))
+    masks = np.empty(size, np.uint8)
+    for x in range(order.shape[0]):
+        i = order[x]
+        for y in range(x + 1, order.shape[0]):
+            j = order[y]
+            if key[j] != key[i] or t[j, 0] > t[i, 1] - NEAR:
+                break
+            low, high = t[j, 0], min(t[i, 1], t[j, 1])
+            if element[i] == element[j] or high - low < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
+                continue
+            mine, theirs = _held(i, j, foot[i], along[i], edge_triangles, surface, skin, vertices, triangles)
+            if not mine:
+                continue
+            if filled + 2 > size:
+                size *= 2
+                rows = np.concatenate((rows, np.empty_like(rows)))
+                spans = np.concatenate((spans, np.empty_like(spans)))
+                masks = np.concatenate((masks, np.empty_like(masks)))
+            rows[filled, 0], rows[filled, 1], masks[filled] = i, element[j], mine
+            rows[filled + 1, 0], rows[filled + 1, 1], masks[filled + 1] = j, element[i], theirs
+            spans[filled : filled + 2, 0], spans[filled : filled + 2, 1] = low, high
+            filled += 2
+    return rows[:filled, 0], rows[:filled, 1], spans[:filled, 0], spans[:filled, 1], masks[:filled]
 
 
-def _meet(mesh: Mesh, ours: NDArray[np.int32], theirs: NDArray[np.int32]) -> Flags:
-    """Whether two triangles (n,) at an edge look into each other."""
-    found: Flags = _cosine(mesh, ours, theirs) < -ONE_PLANE
-    return found
+@njit(cache=True, nogil=True)
+def _held(i, j, on_line, along, edge_triangles, surface, skin, vertices, triangles):  # type: ignore[no-untyped-def]
+    """Which faces of two edges on a line run on (first two bits), as layers (next two), or look into one of the other
+    (last two), for either edge; none unless one runs on."""
+    mine, theirs = 0, 0
+    runs_on = False
+    for p in range(2):
+        for q in range(2):
+            s, r = edge_triangles[i, p], edge_triangles[j, q]
+            if s < 0 or r < 0:
+                continue
+            n, m = _normal(s, vertices, triangles), _normal(r, vertices, triangles)
+            cosine = (n * m).sum()
+            on = False
+            if cosine > ONE_PLANE and surface[s] == surface[r]:
+                across = np.cross(along, n)
+                on = _side(s, on_line, across, vertices, triangles) * _side(r, on_line, across, vertices, triangles) < 0
+            if on or cosine < -ONE_PLANE:
+                way = 16 if not on else 5 if skin[s] and skin[r] else 1
+                mine |= way << p
+                theirs |= way << q
+                runs_on |= on
+    return (mine, theirs) if runs_on else (0, 0)
 
 
-def _continue(mesh: Mesh, edge: I64, ours: NDArray[np.int32], theirs: NDArray[np.int32]) -> Flags:
-    """Whether two triangles (n,) at an edge (n,) lie in one plane, on either side of it."""
-    a, b = mesh.vertices[mesh.edges[edge, 0]], mesh.vertices[mesh.edges[edge, 1]]
-    across = np.cross(b - a, mesh.normals[ours])
-    sides = [np.einsum("ij,ij->i", mesh.vertices[mesh.triangles[t]].mean(axis=1) - a, across) for t in (ours, theirs)]
-    found: Flags = (_cosine(mesh, ours, theirs) > ONE_PLANE) & (sides[0] * sides[1] < 0)
-    return found
+@njit(cache=True, nogil=True)
+def _normal(t, vertices, triangles):  # type: ignore[no-untyped-def]
+    a = vertices[triangles[t, 0]]
+    n = np.cross(vertices[triangles[t, 1]] - a, vertices[triangles[t, 2]] - a)
+    return n / max(np.sqrt((n * n).sum()), 1e-30)
+
+
+@njit(cache=True, nogil=True)
+def _side(t, on_line, across, vertices, triangles):  # type: ignore[no-untyped-def]
+    """On which side of a line in its plane a triangle lies."""
+    middle = (vertices[triangles[t, 0]] + vertices[triangles[t, 1]] + vertices[triangles[t, 2]]) / 3.0
+    return ((middle - on_line) * across).sum()
