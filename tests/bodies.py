@@ -24,6 +24,20 @@ def box(low: tuple[float, float, float], high: tuple[float, float, float]) -> Bo
     return np.array([(x, y, z) for z in (z0, z1) for x, y in ring], float), BOX_FACES.copy()
 
 
+def pierced_box(low: tuple[float, float, float], high: tuple[float, float, float],
+                hole: tuple[float, float, float, float]) -> Body:  # fmt: skip
+    """A box with an opening along y: hole is its least x, least z, greatest x, greatest z."""
+    outer = [(low[0], low[2]), (high[0], low[2]), (high[0], high[2]), (low[0], high[2])]
+    inner = [(hole[0], hole[1]), (hole[2], hole[1]), (hole[2], hole[3]), (hole[0], hole[3])]
+    vertices = np.array([(x, y, z) for y in (low[1], high[1]) for x, z in (*outer, *inner)], float)
+    faces = []
+    for i in range(4):
+        j = (i + 1) % 4
+        faces += [(i, j, 4 + j), (i, 4 + j, 4 + i), (8 + j, 8 + i, 12 + j), (8 + i, 12 + i, 12 + j)]  # front, back
+        faces += [(j, i, 8 + i), (j, 8 + i, 8 + j), (4 + i, 4 + j, 12 + j), (4 + i, 12 + j, 12 + i)]  # sides, reveals
+    return vertices, np.array(faces)
+
+
 def prism(ring: list[tuple[float, float]], z0: float, z1: float) -> Body:
     """An upright prism over a convex ring (counter-clockwise)."""
     n = len(ring)

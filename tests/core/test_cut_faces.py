@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import AnyCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import LayerFrame, Model
-from tests.bodies import Body, box, model_of, moved, polygon_ring, prism, rotation
+from tests.bodies import Body, box, model_of, moved, pierced_box, polygon_ring, prism, rotation
 
 angle = st.floats(0, 6.28)
 
@@ -116,12 +116,67 @@ def test_layers_are_square_to_the_wall_at_any_angle_of_cut(turn: float) -> None:
         assert face.polygon.area / 1e6 == pytest.approx(3 * thickness / math.cos(turn), rel=1e-6)
 
 
-def test_layers_go_round_an_opening() -> None:
-    wall = box((-2, 0, 0), (2, THICK, 3))
-    model = model_of(wall, layers=LAYERS, frame=FRAME)
-    spec = PlanCut(storey="storey-0", height=1.0)
-    areas = {f.layer: f.polygon.area / 1e6 for f in cut_model(model, spec).faces}
-    assert areas == pytest.approx({k: 4 * t for k, (_, t) in enumerate(LAYERS)}, rel=1e-6)
+def layer_areas(model: Model, spec: AnyCut) -> dict[int, float]:
+    """Area (m2) of each layer in a cut."""
+    areas: dict[int, float] = {}
+    for face in cut_model(model, spec).faces:
+        areas[face.layer] = areas.get(face.layer, 0.0) + face.polygon.area / 1e6
+    return areas
+
+
+@given(st.floats(-0.9, 0.9))
+@settings(max_examples=15, deadline=None)
+def test_layers_go_round_an_opening(turn: float) -> None:
+    model = model_of(pierced_box((-2, 0, 0), (2, THICK, 3), (-1, 0.9, 1, 2.1)), layers=LAYERS, frame=FRAME)
+    for height, length in ((0.5, 4), (1.5, 2), (2.5, 4)):
+        plan = layer_areas(model, PlanCut(storey="storey-0", height=height))
+        assert plan == pytest.approx({k: length * t for k, (_, t) in enumerate(LAYERS)}, rel=1e-6)
+    d = (math.sin(turn), math.cos(turn))
+    cut = SectionCut(line=((-d[0], -d[1]), (d[0], d[1])), extents=Extents(base=-1, top=4))
+    faces = cut_model(model, cut).faces
+    assert layer_areas(model, cut) == pytest.approx(
+        {k: (3 - 1.2) * t / math.cos(turn) for k, (_, t) in enumerate(LAYERS)}, rel=1e-6
+    )
+    assert len(faces) == 2 * len(LAYERS)  # below the opening and above it
+
+
+@given(st.floats(0.05, 1.1), st.floats(-0.8, 0.8))
+@settings(max_examples=20, deadline=None)
+def test_layers_of_a_sloping_roof_are_square_to_its_slope(slope: float, turn: float) -> None:
+    """Cut along the slope each layer has its thickness; at an angle to it, more by the geometry of the two planes."""
+    lean = rotation(slope, 0.0, 0.0)
+    body = moved(box((-9, 0, 0), (9, 5, THICK)), lean, np.array([0.0, -1.0, 1.0]))
+    normal = lean @ np.array([0.0, 0.0, 1.0])
+    frame = LayerFrame((0.0, -1.0, 1.0), tuple(float(v) for v in normal))
+    model = model_of(body, layers=LAYERS, frame=frame, kinds=["roof"])
+    d = np.array([math.sin(turn), math.cos(turn), 0.0])
+    across = np.array([d[1], -d[0], 0.0])  # of the plane of the cut
+    cut = SectionCut(line=((-9 * d[0], -9 * d[1]), (9 * d[0], 9 * d[1])), extents=Extents(base=-9, top=9))
+    seen = math.sqrt(1 - float(normal @ across) ** 2)  # the layers' direction as it lies in the cut
+    along = np.cross(across, normal) / seen
+    length = 5 / abs(float(along @ (lean @ np.array([0.0, 1.0, 0.0]))))
+    expected = {k: length * t / seen for k, (_, t) in enumerate(LAYERS)}
+    assert layer_areas(model, cut) == pytest.approx(expected, rel=1e-6)
+
+
+def test_layers_meet_at_a_mitred_corner() -> None:
+    """A wall whose end is cut at half a right angle: each layer ends where that of the other wall begins."""
+    wall = prism([(0, 0), (4, 0), (4, THICK), (THICK, THICK)], 0, 3)
+    areas = layer_areas(model_of(wall, layers=LAYERS, frame=FRAME), PlanCut(storey="storey-0", height=1.0))
+    starts = np.cumsum([0.0, *(t for _, t in LAYERS)])
+    expected = {k: t * (4 - (starts[k] + starts[k + 1]) / 2) for k, (_, t) in enumerate(LAYERS)}
+    assert areas == pytest.approx(expected, rel=1e-6)
+
+
+def test_layers_end_at_a_butted_corner() -> None:
+    """The end of one wall against the side of another: both keep all of their layers, and nothing is covered twice."""
+    model = model_of(
+        box((0, 0, 0), (4, THICK, 3)), box((0, THICK, 0), (0.3, 3, 3)), layers=LAYERS, frame=FRAME,
+        materials=["Block", "Reinforced concrete"],
+    )  # fmt: skip
+    areas = layer_areas(model, PlanCut(storey="storey-0", height=1.0))
+    expected = {k: 4 * t for k, (_, t) in enumerate(LAYERS)} | {-1: 0.3 * (3 - THICK)}
+    assert areas == pytest.approx(expected, rel=1e-6)
 
 
 def test_the_stronger_material_wins_and_no_point_is_covered_twice() -> None:
