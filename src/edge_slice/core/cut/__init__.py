@@ -2,7 +2,8 @@
 
 from edge_slice.core.cut.engine import cut_model
 from edge_slice.core.cut.leaves import Axes, Leaf, Lens, leaves_of
-from edge_slice.core.cut.result import CutFace, CutLines, CutResult, MaterialRules, Role, Strip, Work
+from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role, Strip
+from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.spec import (
     AnyCut,
     CutSpec,

@@ -8,7 +8,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.result import CutLines
+from edge_slice.core.cut.pieces import CutLines
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

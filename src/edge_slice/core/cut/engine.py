@@ -24,7 +24,8 @@ from edge_slice.core.cut.memory import (
     touched,
 )
 from edge_slice.core.cut.outlines import drawn_once, face_borders
-from edge_slice.core.cut.result import CutFace, CutLines, CutResult, MaterialRules, Role, Work
+from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
+from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.sight import Sight
 from edge_slice.core.cut.slicing import slice_triangles
 from edge_slice.core.cut.spec import AnyCut, PlanCut

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.leaves import Axes, Window
-from edge_slice.core.cut.result import CutFace, Strip
+from edge_slice.core.cut.pieces import CutFace, Strip
 from edge_slice.core.cut.slicing import Rings
 from edge_slice.core.model import Layer, LayerFrame, Model
 

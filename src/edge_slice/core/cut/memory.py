@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.leaves import Axes, Leaf, Lens
-from edge_slice.core.cut.result import CutFace, CutLines, MaterialRules
+from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules
 from edge_slice.core.cut.spec import AnyCut, Place
 from edge_slice.core.model import Model
 

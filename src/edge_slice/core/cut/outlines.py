@@ -8,7 +8,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.collinear import line_groups
-from edge_slice.core.cut.result import CutFace, CutLines
+from edge_slice.core.cut.pieces import CutFace, CutLines
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

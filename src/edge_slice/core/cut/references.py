@@ -16,7 +16,8 @@ import shapely
 import shapely.ops
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.result import CutFace, CutResult
+from edge_slice.core.cut.pieces import CutFace
+from edge_slice.core.cut.result import CutResult
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.model.joints import Joints, joints_of
 from edge_slice.core.model.mesh import Mesh
-from edge_slice.core.model.surfaces import Surfaces, surfaces_of
+from edge_slice.core.model.surfaces import Layering, Surfaces, surfaces_of
 
 F64 = NDArray[np.float64]
 LONG = 2.0  # an element this much longer than wide has a grain along it
@@ -151,7 +151,15 @@ class Model:
     @cached_property
     def surfaces(self) -> Surfaces:
         """What each triangle shows."""
-        return surfaces_of(self)
+        frames = [e.frame if e.build_up >= 0 else None for e in self.elements]
+        layering = Layering(
+            np.array([e.build_up if f else -1 for e, f in zip(self.elements, frames, strict=True)], dtype=np.int64),
+            np.array([f.origin if f else (0.0, 0.0, 0.0) for f in frames]),
+            np.array([f.direction if f else (0.0, 0.0, 0.0) for f in frames]),
+            np.array([f is not None and f.radius > 0 for f in frames], dtype=bool),
+            np.array([(b.layers[0].material, b.layers[-1].material) for b in self.build_ups], dtype=np.int64),
+        )
+        return surfaces_of(self.mesh, self.triangle_materials, len(self.materials), layering)
 
     @cached_property
     def _axes(self) -> dict[int, F64 | None]:

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-if TYPE_CHECKING:
-    from edge_slice.core.model.building import Model
+from edge_slice.core.model.mesh import Mesh
 
 F64 = NDArray[np.float64]
 BROAD = 0.99  # cosine between a face and its layers' direction, from which on it is one of the two broad sides
@@ -24,32 +22,40 @@ class Surfaces:
     skin: NDArray[np.bool_]
 
 
-def surfaces_of(model: Model) -> Surfaces:
-    kind = model.triangle_materials.copy()
-    layered = np.array([e.build_up >= 0 and e.frame is not None for e in model.elements], dtype=bool)
-    skin = layered[model.mesh.triangle_element]
+@dataclass(frozen=True)
+class Layering:
+    """Elements' layers, as arrays: build_up (elements,) int64, -1 for none; origin, direction (elements, 3); round
+    (elements,) bool: about an upright axis through the origin; outer (build-ups, 2) int64: the materials of their
+    first and last layer."""
+
+    build_up: NDArray[np.int64]
+    origin: F64
+    direction: F64
+    round: NDArray[np.bool_]
+    outer: NDArray[np.int64]
+
+
+def surfaces_of(mesh: Mesh, material: NDArray[np.int64], materials: int, layering: Layering) -> Surfaces:
+    """material (m,): of each triangle; `materials`: how many there are."""
+    kind = material.copy()
+    skin: NDArray[np.bool_] = (layering.build_up >= 0)[mesh.triangle_element]
     if not skin.any():
         return Surfaces(kind, skin)
-    owner = model.mesh.triangle_element[skin]
-    build_up = np.array([e.build_up for e in model.elements], dtype=np.int64)[owner]
-    outer = np.array([(b.layers[0].material, b.layers[-1].material) for b in model.build_ups], dtype=np.int64)
-    cosine = _towards_last(model, skin, owner)
-    shown = np.where(cosine < -BROAD, outer[build_up, 0], len(model.materials) + 1 + build_up)
-    kind[skin] = np.where(cosine > BROAD, outer[build_up, 1], shown)
+    owner = mesh.triangle_element[skin]
+    build_up = layering.build_up[owner]
+    cosine = _towards_last(mesh, skin, owner, layering)
+    shown = np.where(cosine < -BROAD, layering.outer[build_up, 0], materials + 1 + build_up)
+    kind[skin] = np.where(cosine > BROAD, layering.outer[build_up, 1], shown)
     return Surfaces(kind, skin)
 
 
-def _towards_last(model: Model, chosen: NDArray[np.bool_], owner: NDArray[np.int32]) -> F64:
+def _towards_last(mesh: Mesh, chosen: NDArray[np.bool_], owner: NDArray[np.int32], layering: Layering) -> F64:
     """Cosine between triangles and the direction in which their elements' layers follow each other."""
-    mesh = model.mesh
-    frames = [e.frame for e in model.elements]
-    direction = np.array([f.direction if f else (0.0, 0.0, 0.0) for f in frames])[owner]
-    origin = np.array([f.origin if f else (0.0, 0.0, 0.0) for f in frames])[owner]
-    round_ = np.array([f is not None and f.radius > 0 for f in frames], dtype=bool)[owner]
-    outwards = mesh.vertices[mesh.triangles[chosen]].mean(axis=1) - origin
+    direction = layering.direction[owner]
+    outwards = mesh.vertices[mesh.triangles[chosen]].mean(axis=1) - layering.origin[owner]
     outwards[:, 2] = 0.0
     outwards *= (np.sign(direction[:, 0]) / np.maximum(np.linalg.norm(outwards, axis=1), 1e-12))[:, None]
-    direction = np.where(round_[:, None], outwards, direction)
+    direction = np.where(layering.round[owner][:, None], outwards, direction)
     normal = mesh.normals[chosen]
     size = np.maximum(np.linalg.norm(normal, axis=1), 1e-30)
     cosine: F64 = np.einsum("ij,ij->i", normal, direction) / size
