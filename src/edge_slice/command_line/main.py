@@ -79,7 +79,7 @@ def _cut(options: argparse.Namespace) -> None:
         _write(options, model, plane, options.out)
         return
     if options.look is None:
-        wrong("--look left or right goes with --line")
+        wrong("--line wants --look left or right, the side that is drawn as one walks from its first point")
     points, depths = args.places("--line", options.line, 2), args.depths(options.depth)
     first = points[0]
     SectionCut(line=tuple((x - first[0], y - first[1]) for x, y in points))  # refused before the model is read

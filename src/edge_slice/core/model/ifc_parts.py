@@ -24,17 +24,23 @@ class PartMaterials:
             for shape in aspect.ShapeRepresentations:
                 for item in shape.Items:
                     self._aspects[item.id()] = str(aspect.Name)
+        sets = [] if file.schema == "IFC2X3" else file.by_type("IfcMaterialProfileSet")
+        self._says = bool(self._aspects) or any(len(s.MaterialProfiles) > 1 for s in sets)
 
     def of(self, product: Any, items: I64) -> I64:
         """Material of each triangle (m,) from the id of its item (m,); -1 where the file doesn't say."""
-        found = ifcopenshell.util.element.get_material(product, should_inherit=True, should_skip_usage=True)
         table: dict[int, int] = {}
+        found = None
+        if self._says:
+            found = ifcopenshell.util.element.get_material(product, should_inherit=True, should_skip_usage=True)
         if found is not None and found.is_a("IfcMaterialConstituentSet"):
             named = {str(c.Name): c.Material for c in found.MaterialConstituents}
             table = {i: self._number(named.get(self._aspects.get(i, ""))) for i in set(items.tolist())}
         elif found is not None and found.is_a("IfcMaterialProfileSet") and len(found.MaterialProfiles) > 1:
             swept = {p.Profile.id(): p.Material for p in found.MaterialProfiles if p.Profile is not None}
             table = {i: self._number(swept.get(self._area(i))) for i in set(items.tolist())}
+        if not table:
+            return np.full(len(items), -1, dtype=np.int64)
         return np.array([table.get(i, -1) for i in items.tolist()], dtype=np.int64)
 
     def _number(self, material: Any) -> int:
