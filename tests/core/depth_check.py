@@ -1,13 +1,14 @@
 """An independent check of hidden lines: the depth of everything in front of a point, by brute force.
 
-It knows nothing of grids, cut faces or facing: a point is hidden when any triangle crosses its line of sight
-between the cut and the point, or when the sight begins inside a body, behind its cut face: then it crosses
-that body's faces an odd number of times.
+It knows nothing of the cut's grid, of cut faces or facing: a point is hidden when any triangle crosses its line of
+sight between the cut and the point, or when the sight begins inside a body, behind its cut face: then it crosses that
+body's faces an odd number of times.
 """
 
 from __future__ import annotations
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 F64 = NDArray[np.float64]
@@ -21,11 +22,11 @@ class DepthCheck:
         """corners (m, 3, 3): all triangles in drawing coordinates; element (m,): whose they are."""
         self.corners = corners
         self.element = element
-        self.low = corners[:, :, :2].min(axis=1)
-        self.high = corners[:, :, :2].max(axis=1)
+        low, high = corners[:, :, :2].min(axis=1), corners[:, :, :2].max(axis=1)
+        self.boxes = shapely.STRtree(shapely.box(*low.T, *high.T))
 
     def hides(self, u: float, v: float, depth: float) -> bool:
-        near = (self.low[:, 0] <= u) & (self.high[:, 0] >= u) & (self.low[:, 1] <= v) & (self.high[:, 1] >= v)
+        near = self._near(u, v)
         c = self.corners[near]
         if not len(c):
             return False
@@ -34,6 +35,10 @@ class DepthCheck:
         if (beyond & (w < depth - NEARER)).any():
             return True
         return bool((np.bincount(self.element[near][beyond]) % 2).any())
+
+    def _near(self, u: float, v: float) -> NDArray[np.int64]:
+        """Triangles whose box holds a point."""
+        return np.sort(self.boxes.query(shapely.Point(u, v)))
 
     @staticmethod
     def _depth(c: F64, u: float, v: float) -> tuple[F64, NDArray[np.bool_]]:
@@ -49,8 +54,7 @@ class DepthCheck:
 
     def front(self, u: float, v: float) -> tuple[float, int]:
         """Depth of the nearest surface beyond the cut and whose it is; infinity and -1 where there is none."""
-        near = (self.low[:, 0] <= u) & (self.high[:, 0] >= u) & (self.low[:, 1] <= v) & (self.high[:, 1] >= v)
-        rows = np.flatnonzero(near)
+        rows = self._near(u, v)
         depth, inside = self._depth(self.corners[rows], u, v)
         inside &= depth > 0
         if not inside.any():

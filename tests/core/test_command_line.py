@@ -8,7 +8,9 @@ import numpy as np
 import pytest
 import trimesh
 
+from edge_slice.command_line import main
 from edge_slice.command_line.main import run
+from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_schema
 from tests.conftest import DEMO
 from tests.ifc_files import write_hut
@@ -20,6 +22,12 @@ def hut(tmp_path_factory: pytest.TempPathFactory) -> str:
 
 
 OUT, LEFT = ["--out", "x.svg"], ["--look", "left"]
+
+
+@pytest.fixture
+def read_once(monkeypatch: pytest.MonkeyPatch, demo: Model) -> None:
+    """The demo is not read again for each call."""
+    monkeypatch.setattr(main, "read_model", lambda path, **_: demo if path == DEMO else pytest.fail(str(path)))
 
 
 def refusal(capsys: pytest.CaptureFixture[str]) -> str:
@@ -194,6 +202,7 @@ def test_elevation_faces_where_it_is_told_to(hut: str, tmp_path: Path, facing: s
     assert any(line["role"] == "seen" for line in found["lines"])
 
 
+@pytest.mark.usefixtures("read_once")
 def test_several_drawings_in_one_act(tmp_path: Path) -> None:
     assert run(["elevation", str(DEMO), "--facing", "all", "--out", str(tmp_path / "e.svg")]) == 0
     assert run(["elevation", str(DEMO), "--room", "1.01", "--out", str(tmp_path / "r.svg")]) == 0
@@ -204,6 +213,7 @@ def test_several_drawings_in_one_act(tmp_path: Path) -> None:
     assert {"p-lower.svg", "p-upper.svg"} <= set(names)
 
 
+@pytest.mark.usefixtures("read_once")
 def test_ceiling_and_perspective(tmp_path: Path) -> None:
     ceiling = document("plan", str(DEMO), "--storey", "Upper", "--ceiling", "--depth", "3", str(tmp_path / "c.json"))
     assert ceiling["axes"]["w"] == [0, 0, 1]
@@ -215,6 +225,7 @@ def test_ceiling_and_perspective(tmp_path: Path) -> None:
     assert deep["lines"] != flat["lines"]
 
 
+@pytest.mark.usefixtures("read_once")
 def test_hidden_lines_fill_content_and_glass(tmp_path: Path) -> None:
     line = ["cut", str(DEMO), "--line", "-3,2.1", "25,2.1", "--look", "left", "--depth", "6"]
     hidden = document(*line, "--hidden", "dashed", str(tmp_path / "h.json"))
