@@ -67,11 +67,25 @@ def behind_seams(pieces: F64, seams: Seams) -> tuple[I64, F64, NDArray[np.bool_]
     group, t0, t1, turned = line_groups(every[:, :, :2].reshape(-1, 4))
     flipped = (turned[:, :2] != every[:, 0, :2]).any(axis=1)
     depth = np.where(flipped[:, None], every[:, ::-1, 2], every[:, :, 2])
-    order = np.lexsort((t0, group))
+    order = np.lexsort((t0, np.arange(len(every)) >= len(closed), group))
+    order = order[~_behind_another(group, t0, t1, depth, len(closed))[order]]
     index, span, behind = _divided(order, group, t0, t1, depth, len(closed))
     span = np.where(flipped[len(closed) + index][:, None], 1.0 - span[:, ::-1], span)
     rows = np.lexsort((span[:, 0], index))
     return index[rows], span[rows], behind[rows]
+
+
+def _behind_another(group: I64, t0: F64, t1: F64, depth: F64, seams: int) -> NDArray[np.bool_]:
+    """Which of the first `seams` segments have the same place as another before them: of a row of like bodies in depth
+    the first one covers."""
+    g, a, b, d = group[:seams], np.rint(t0[:seams] / LEAST), np.rint(t1[:seams] / LEAST), depth[:seams]
+    order = np.lexsort((d.sum(axis=1), b, a, g))
+    first = np.ones(seams, dtype=bool)
+    first[1:] = (np.diff(np.stack((g, a, b))[:, order]) != 0).any(axis=0)
+    nearest = order[np.maximum.accumulate(np.where(first, np.arange(seams), 0))]
+    hidden = np.zeros(len(group), dtype=bool)
+    hidden[order] = ~first & (d[order] >= d[nearest]).all(axis=1)
+    return hidden
 
 
 def _beyond_the_cut(ends: F64) -> tuple[NDArray[np.bool_], F64]:
@@ -117,7 +131,8 @@ def _left(edges: F64, at: I64, share: F64):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def _divided(order: I64, group: I64, t0: F64, t1: F64, depth: F64, seams: int):  # type: ignore[no-untyped-def]
-    """Pieces (from index `seams` on) divided where a seam of their group lies before them."""
+    """Pieces (from index `seams` on) divided where a seam of their group lies before them; order: by group, its seams
+    first, along the line."""
     size, filled = order.shape[0] + 16, 0
     index = np.empty(size, np.int64)
     span = np.empty((size, 2))
@@ -127,16 +142,17 @@ def _divided(order: I64, group: I64, t0: F64, t1: F64, depth: F64, seams: int): 
         last = first
         while last < order.shape[0] and group[order[last]] == group[order[first]]:
             last += 1
-        for x in range(first, last):
+        pieces = first  # where the pieces of this line begin, after its seams
+        while pieces < last and order[pieces] < seams:
+            pieces += 1
+        for x in range(pieces, last):
             i = order[x]
-            if i < seams:
-                continue
             at, long = t0[i], t1[i] - t0[i]
-            for y in range(first, last + 1):
+            for y in range(first, pieces + 1):
                 low, high = t1[i], t1[i]
-                if y < last:
+                if y < pieces:
                     k = order[y]
-                    if k >= seams or t1[k] <= at + LEAST or t0[k] >= t1[i] - LEAST:
+                    if t1[k] <= at + LEAST or t0[k] >= t1[i] - LEAST:
                         continue
                     low, high = max(at, t0[k]), min(t1[i], t1[k])
                     middle = (low + high) / 2
