@@ -173,8 +173,12 @@ def test_hatch_is_edited_with_a_live_preview_and_used(bench: Bench, tmp_path: Pa
 def test_repeated_picture_of_a_hatch_is_drawn_by_hand(bench: Bench) -> None:
     page = bench.page
     page.goto(f"/projects/{bench.project}/standards/fine-line")
+    page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
+    expect(page.get_by_label("Picture that is repeated")).to_be_visible()
+    expect(page.get_by_role("button", name="Stroke 1, point 1")).to_have_count(0)  # as shipped: to look at only
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
+    page.get_by_role("button", name="Stroke 1, point 1").wait_for()
 
     def strokes() -> list:
         own = bench.app.call("GET", f"/api/projects/{bench.project}/standards").json[-1]

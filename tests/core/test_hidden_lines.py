@@ -9,7 +9,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import CutResult, Extents, PlanCut, PlaneCut, Role, SectionCut, cut_model
+from edge_slice.core.cut import CutResult, Extents, Perspective, PlanCut, PlaneCut, Role, SectionCut, cut_model
 from edge_slice.core.cut.sets import elevations_of
 from edge_slice.core.cut.sight import facing
 from edge_slice.core.drawing import default_standard
@@ -256,6 +256,26 @@ def test_joint_shows_no_line_where_only_part_of_two_edges_meets() -> None:
     assert total(lines, 1, 2) == pytest.approx(4 - 2, abs=2e-3)
     assert total(lines, 0, 2) == pytest.approx(2 - 1, abs=2e-3)
     assert total(lines, 0, 3) == pytest.approx(1, abs=2e-3)
+
+
+@pytest.mark.parametrize("lens", [None, Perspective(distance=8)], ids=["parallel", "perspective"])
+def test_what_lies_right_behind_a_seam_is_hidden_and_what_lies_before_it_is_not(lens: Perspective | None) -> None:
+    """Two flush bodies that meet in the middle of the view, and a third with an edge just there."""
+    flush = box((-2, 2, 0), (0, 3, 2)), box((0, 2, 0), (2, 3, 2))
+
+    def upright(third: tuple, hidden: str = "off") -> dict[int, float]:
+        model = model_of(*flush, third, materials=["Concrete", "Concrete", "Brick"])
+        extents = Extents(base=-1, top=4)
+        cut = SectionCut(line=((-5, 0), (5, 0)), extents=extents, hidden=hidden, perspective=lens)
+        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines
+        middle = (np.abs(lines.points[:, 0] - 5000) < 1) & (np.abs(lines.points[:, 2] - 5000) < 1)
+        sizes = np.abs(lines.points[:, 3] - lines.points[:, 1])
+        return {int(r): float(sizes[middle & (lines.role == r)].sum()) for r in np.unique(lines.role[middle])}
+
+    behind, before = box((0, 6, 0.2), (1, 7, 1.2)), box((0, 0.5, 0.2), (1, 1, 1.2))
+    assert upright(behind) == {}
+    assert list(upright(behind, "dashed")) == [Role.HIDDEN]
+    assert list(upright(before)) == [Role.SEEN]
 
 
 def test_faces_of_layered_bodies_are_of_their_outer_layers() -> None:

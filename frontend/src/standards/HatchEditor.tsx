@@ -105,7 +105,7 @@ export function HatchEditor({ document, readOnly, onChange }: EditProps) {
           {users.length > 0 ? `Used by ${users.map(([key]) => key).join(", ")}` : "No material uses it yet"}
         </p>
         <fieldset disabled={readOnly} className="contents">
-          <HatchParts hatch={hatch} onChange={(next) => put(next)} />
+          <HatchParts hatch={hatch} readOnly={readOnly} onChange={(next) => put(next)} />
         </fieldset>
       </div>
       <div className="flex min-w-0 flex-1 flex-col">
@@ -128,7 +128,9 @@ export function HatchEditor({ document, readOnly, onChange }: EditProps) {
   );
 }
 
-function HatchParts({ hatch, onChange }: { hatch: Hatch; onChange: (hatch: Hatch) => void }) {
+type PartsProps = { hatch: Hatch; readOnly: boolean; onChange: (hatch: Hatch) => void };
+
+function HatchParts({ hatch, readOnly, onChange }: PartsProps) {
   return (
     <>
       <label className="flex items-center gap-2">
@@ -141,7 +143,7 @@ function HatchParts({ hatch, onChange }: { hatch: Hatch; onChange: (hatch: Hatch
         Solid
       </label>
       <FamilyRows families={hatch.families} onChange={(families) => onChange({ ...hatch, families })} />
-      <TileRows tiles={hatch.tiles} onChange={(tiles) => onChange({ ...hatch, tiles })} />
+      <TileRows tiles={hatch.tiles} readOnly={readOnly} onChange={(tiles) => onChange({ ...hatch, tiles })} />
       <ScatterRows scatter={hatch.scatter} onChange={(scatter) => onChange({ ...hatch, scatter })} />
       <FigureFields hatch={hatch} onChange={onChange} />
     </>

@@ -129,12 +129,12 @@ const NEW_TILE: Tile = {
 };
 
 /** Small pictures of strokes, repeated in rows. */
-export function TileRows({ tiles, onChange }: { tiles: Tile[]; onChange: (rows: Tile[]) => void }) {
+export function TileRows(props: { tiles: Tile[]; readOnly: boolean; onChange: (rows: Tile[]) => void }) {
   return (
-    <Rows title="Repeated" rows={tiles} fresh={NEW_TILE} onChange={onChange}>
+    <Rows title="Repeated" rows={props.tiles} fresh={NEW_TILE} onChange={props.onChange}>
       {(row, put) => (
         <>
-          <TileCanvas tile={row} onChange={(strokes) => put({ strokes })} />
+          <TileCanvas tile={row} readOnly={props.readOnly} onChange={(strokes) => put({ strokes })} />
           {(["width", "height"] as const).map((key) => (
             <NumberField
               key={key}

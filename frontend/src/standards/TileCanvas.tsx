@@ -22,8 +22,10 @@ const ARROWS: Record<string, Point> = {
 const ACROSS = 340; // pixels that the picture is wide
 const path = (stroke: Point[]) => stroke.map(([x, y], k) => `${k ? "L" : "M"}${x} ${y}`).join("");
 
+type CanvasProps = { tile: Tile; readOnly: boolean; onChange: (strokes: Strokes) => void };
+
 /** A tile among its neighbours: drag points, click a stroke to bend it there, draw further strokes. */
-export function TileCanvas({ tile, onChange }: { tile: Tile; onChange: (strokes: Strokes) => void }) {
+export function TileCanvas({ tile, readOnly, onChange }: CanvasProps) {
   const { width, height, stagger } = tile;
   const svg = useRef<SVGSVGElement>(null);
   const [moved, setMoved] = useState<Strokes | null>(null);
@@ -75,8 +77,10 @@ export function TileCanvas({ tile, onChange }: { tile: Tile; onChange: (strokes:
   };
   return (
     <div className="flex flex-col gap-1">
+      {/* biome-ignore lint/a11y/useSemanticElements: a fieldset is no picture */}
       <svg
         ref={svg}
+        role="group"
         aria-label="Picture that is repeated"
         className={`w-full touch-none rounded bg-base-100 ${pending ? "cursor-crosshair" : ""}`}
         viewBox={`${-around} ${-height - around} ${width + 2 * around} ${height + 2 * around}`}
@@ -99,7 +103,8 @@ export function TileCanvas({ tile, onChange }: { tile: Tile; onChange: (strokes:
             strokeDasharray={`${4 * pixel} ${3 * pixel}`}
             opacity={0.6}
           />
-          {strokes.map((stroke, k) => (
+          {readOnly && <path d={strokes.map(path).join("")} />}
+          {(readOnly ? [] : strokes).map((stroke, k) => (
             <StrokeHandles
               // biome-ignore lint/suspicious/noArrayIndexKey: strokes are told apart by their place in the list
               key={k}
@@ -117,7 +122,7 @@ export function TileCanvas({ tile, onChange }: { tile: Tile; onChange: (strokes:
           {pending?.[0] && <circle cx={pending.at(-1)?.[0]} cy={pending.at(-1)?.[1]} r={3 * pixel} />}
         </g>
       </svg>
-      <div className="flex items-center gap-2">
+      <div className={readOnly ? "hidden" : "flex items-center gap-2"}>
         <button
           type="button"
           className={`btn btn-xs ${pending ? "btn-primary" : ""}`}
