@@ -191,7 +191,7 @@ function Gone({ name, onClick }: { name: string; onClick: () => void }) {
 
 type Exception = Style["materials"][string];
 const MERGES = [
-  ["as in the standard", null],
+  ["by the standard", null],
   ["are one piece", true],
   ["show their joint", false],
 ] as const;

@@ -44,7 +44,7 @@ export function LengthField({ label, value, placeholder, least, onChange, mayBeE
       <span className="flex items-center gap-2">
         <span className="w-20 shrink-0 opacity-80">{label}</span>
         <input
-          className={`input input-xs figures w-full text-right ${wrong ? "input-error" : ""}`}
+          className={`input input-xs figures w-full px-1.5 text-right ${wrong ? "input-error" : ""}`}
           aria-label={label}
           value={shown}
           placeholder={placeholder}
