@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.installation import Installation
 
@@ -14,9 +14,12 @@ ARGUMENTS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 
+PATIENCE = 20_000  # milliseconds; a busy machine takes seconds over what is there at once on an idle one
+
 
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
+    expect.set_options(timeout=PATIENCE)
     with sync_playwright() as play:
         chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         yield chromium
@@ -30,7 +33,7 @@ def page(browser: Browser, installation: Installation) -> Iterator[Page]:
         viewport={"width": 1280, "height": 800}, base_url=installation.url, accept_downloads=True
     )
     opened = context.new_page()
-    opened.set_default_timeout(20_000)
+    opened.set_default_timeout(PATIENCE)
     errors: list[str] = []
     opened.on("pageerror", lambda error: errors.append(str(error)))
     yield opened

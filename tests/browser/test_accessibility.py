@@ -26,8 +26,8 @@ def test_pages_are_accessible(
     page.goto(path[where])
     page.get_by_role("link", name="Edge Slice: all projects").wait_for()
     if where == "standards":
-        page.get_by_role("button", name="Copy to edit").click()
         page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
+        page.get_by_role("button", name="Copy to edit").click()
         page.get_by_role("button", name="Stroke 1, point 1").wait_for()
     page.wait_for_timeout(800)
     page.evaluate(AXE.read_text())

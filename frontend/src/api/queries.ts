@@ -1,4 +1,4 @@
-import { QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { QueryClient, replaceEqualDeep, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import {
   type Cut,
@@ -60,9 +60,22 @@ export const useProject = (id: number) =>
 export const useImports = () =>
   useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
 
+type Row = { id: number; version: number };
+
+/** A list as it was read, but no row older than it is known: an answer may have been on its way during a change. */
+function newest(known: unknown, read: unknown): unknown {
+  const rows = new Map(((known ?? []) as Row[]).map((row) => [row.id, row]));
+  const list = (read as Row[]).map((row) => {
+    const mine = rows.get(row.id);
+    return mine && mine.version > row.version ? mine : row;
+  });
+  return replaceEqualDeep(known, list);
+}
+
 export const useDrawings = (project: number) =>
   useQuery({
     queryKey: keys.drawings(project),
+    structuralSharing: newest,
     queryFn: () =>
       unwrap<Drawing[]>(client.GET("/api/projects/{id}/drawings", { params: { path: { id: project } } })),
   });
@@ -77,6 +90,7 @@ export const useStandards = (project: number) =>
 export const useSheets = (project: number) =>
   useQuery({
     queryKey: keys.sheets(project),
+    structuralSharing: newest,
     queryFn: () =>
       unwrap<Sheet[]>(client.GET("/api/projects/{id}/sheets", { params: { path: { id: project } } })),
   });

@@ -42,8 +42,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
 
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
+    const { cut, style } = liveOf(drawing) ?? drawing;
     if (change.cut || change.style)
-      setLive({ id: drawing.id, cut: change.cut ?? drawing.cut, style: change.style ?? drawing.style });
+      setLive({ id: drawing.id, cut: change.cut ?? cut, style: change.style ?? style });
     save.mutate(
       { id: drawing.id, change },
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
@@ -51,8 +52,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   };
   const showCut = (cut: Cut) => {
     if (!result) return;
-    const { id, style } = result;
-    setLive({ id, cut, style });
+    setLive({ id: result.id, cut, style: (liveOf(result) ?? result).style });
   };
   const dropCut = () => {
     const now = useBench.getState().live;

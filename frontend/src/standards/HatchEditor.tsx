@@ -28,12 +28,11 @@ export const EMPTY: Hatch = {
   rings: null,
 };
 
+type HatchProps = EditProps & { chosen: string; onChoose: (name: string) => void };
+
 /** The hatches of a standard: parts at the left, what they draw at the right, as they are changed. */
-export function HatchEditor({ document, readOnly, onChange }: EditProps) {
+export function HatchEditor({ document, readOnly, chosen, onChoose, onChange }: HatchProps) {
   const names = Object.keys(document.hatches);
-  const [chosen, setChosen] = useState(
-    names.includes("soft insulation") ? "soft insulation" : (names[0] ?? ""),
-  );
   const [scale, setScale] = useState<string>("20");
   const name = names.includes(chosen) ? chosen : (names[0] ?? "");
   const hatch = document.hatches[name] ?? EMPTY;
@@ -54,12 +53,12 @@ export function HatchEditor({ document, readOnly, onChange }: EditProps) {
     let fresh = `${name} 2`;
     for (let n = 3; names.includes(fresh); n++) fresh = `${name} ${n}`;
     put(hatch, fresh);
-    setChosen(fresh);
+    onChoose(fresh);
   };
   const remove = () => {
     const { [name]: _gone, ...kept } = document.hatches;
     onChange({ ...document, hatches: kept });
-    setChosen(Object.keys(kept)[0] ?? "");
+    onChoose(Object.keys(kept)[0] ?? "");
   };
   return (
     <div className="flex h-full min-h-0">
@@ -70,7 +69,7 @@ export function HatchEditor({ document, readOnly, onChange }: EditProps) {
               type="button"
               aria-current={n === name}
               className={`w-full cursor-pointer truncate px-2 py-0.5 text-left ${n === name ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
-              onClick={() => setChosen(n)}
+              onClick={() => onChoose(n)}
             >
               {n}
             </button>
@@ -88,7 +87,7 @@ export function HatchEditor({ document, readOnly, onChange }: EditProps) {
             readOnly={readOnly}
             onTake={(taken, as) => {
               put(taken, as);
-              setChosen(as);
+              onChoose(as);
             }}
           />
           <button

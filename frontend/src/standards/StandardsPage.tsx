@@ -25,6 +25,7 @@ export function StandardsPage({ project }: { project: number }) {
   const { data: standards = [] } = useStandards(project);
   const { key = "fine-line" } = useParams();
   const [tab, setTab] = useState<Tab>("hatches");
+  const [hatch, setHatch] = useState("soft insulation"); // stays chosen from one standard to the next
   const navigate = useNavigate();
   const open = (next: string) => navigate(`/projects/${project}/standards/${next}`);
   const standard = standards.find((s) => s.key === key) ?? standards[0];
@@ -55,7 +56,15 @@ export function StandardsPage({ project }: { project: number }) {
         </ul>
         <Acts project={project} standard={standard} onOpen={open} />
       </nav>
-      <Editor key={standard.key} project={project} standard={standard} tab={tab} onTab={setTab} />
+      <Editor
+        key={standard.key}
+        project={project}
+        standard={standard}
+        tab={tab}
+        onTab={setTab}
+        hatch={hatch}
+        onHatch={setHatch}
+      />
     </div>
   );
 }
@@ -134,10 +143,17 @@ function Acts({ project, standard, onOpen }: ActProps) {
   );
 }
 
-type EditorProps = { project: number; standard: Standard; tab: Tab; onTab: (tab: Tab) => void };
+type EditorProps = {
+  project: number;
+  standard: Standard;
+  tab: Tab;
+  onTab: (tab: Tab) => void;
+  hatch: string;
+  onHatch: (name: string) => void;
+};
 
 /** One standard; changes are shown at once and saved when they come to rest. */
-function Editor({ project, standard, tab, onTab }: EditorProps) {
+function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) {
   const { document, change, saved } = useEditedStandard(project, standard);
   const readOnly = standard.id === null;
   return (
@@ -175,7 +191,15 @@ function Editor({ project, standard, tab, onTab }: EditorProps) {
         </span>
       </header>
       <div className="min-h-0 flex-1">
-        {tab === "hatches" && <HatchEditor document={document} readOnly={readOnly} onChange={change} />}
+        {tab === "hatches" && (
+          <HatchEditor
+            document={document}
+            readOnly={readOnly}
+            chosen={hatch}
+            onChoose={onHatch}
+            onChange={change}
+          />
+        )}
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "pens" && <PenTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "page" && <HatchPage project={project} standard={standard} />}
