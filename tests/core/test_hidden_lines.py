@@ -221,13 +221,10 @@ def test_overhead_lines_show_what_hangs_above_a_plans_cut() -> None:
 
 def test_like_neighbours_in_one_plane_show_no_joint_and_others_do() -> None:
     """Two walls side by side: of one merging material they are one surface; of another, or set back, two."""
-    cut = SectionCut(line=((-5, 0), (5, 0)), extents=Extents(base=-1, top=4))
 
     def upright(far: float, *names: str) -> float:
         model = model_of(box((-2, 2, 0), (0, 3, 2)), box((0, far, 0), (2, far + 1, 2)), materials=list(names))
-        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points
-        middle = lines[(np.abs(lines[:, 0] - 5000) < 1) & (np.abs(lines[:, 2] - 5000) < 1)]
-        return float(np.abs(middle[:, 3] - middle[:, 1]).sum())
+        return total(lines_of(model), 0, 0) * 1000
 
     assert upright(2, "Concrete", "Concrete") == 0
     assert upright(2, "Concrete", "Brick") == pytest.approx(2000)
@@ -235,10 +232,12 @@ def test_like_neighbours_in_one_plane_show_no_joint_and_others_do() -> None:
     assert upright(2.5, "Concrete", "Concrete") == pytest.approx(2000)
 
 
-def drawn(*bodies: tuple, without: tuple[str, ...] = (), kinds: list[str] | None = None) -> np.ndarray:
-    """Lines of concrete bodies seen from the south, metres from the middle of the view."""
-    model = model_of(*bodies, materials=["Concrete"] * len(bodies), kinds=kinds)
-    cut = SectionCut(line=((-5, 0), (5, 0)), extents=Extents(base=-1, top=6), without=without)
+FROM_SOUTH = ((-5.0, 0.0), (5.0, 0.0))
+
+
+def lines_of(model: Model, line: tuple = FROM_SOUTH, without: tuple[str, ...] = ()) -> np.ndarray:
+    """Lines as the standard's rules leave them, metres from the middle of the view."""
+    cut = SectionCut(line=line, extents=Extents(base=-1, top=6), without=without)
     return cut_model(model, cut, default_standard().cut_rules(model)).lines.points / 1000 - np.array([5, 0, 5, 0])
 
 
@@ -252,7 +251,7 @@ def test_joint_shows_no_line_where_only_part_of_two_edges_meets() -> None:
     """A long wall with a shorter one upon it and a lower one beside it, flush in front."""
     base, upper = box((-2, 2, 0), (2, 3, 2)), box((-1, 2, 2), (1, 3, 4))
     beside = box((2, 2, 0.5), (3, 3, 1.5))
-    lines = drawn(base, upper, beside)
+    lines = lines_of(model_of(base, upper, beside))
     assert total(lines, 1, 2) == pytest.approx(4 - 2, abs=2e-3)
     assert total(lines, 0, 2) == pytest.approx(2 - 1, abs=2e-3)
     assert total(lines, 0, 3) == pytest.approx(1, abs=2e-3)
@@ -279,43 +278,33 @@ def test_what_lies_right_behind_a_seam_is_hidden_and_what_lies_before_it_is_not(
 
 
 def test_faces_of_layered_bodies_are_of_their_outer_layers() -> None:
-    """A wall of larch on wool beside a solid one, seen from the larch and from the wool."""
+    """A wall of concrete on wool beside a solid one, seen from the concrete and from the wool."""
     frame = LayerFrame((0.0, 2.0, 0.0), (0.0, 1.0, 0.0))
 
     def upright(name: str, line: tuple[tuple[float, float], tuple[float, float]]) -> float:
         solid = box((-2, 2, 0), (0, 3, 2)), box((0, 2, 0), (2, 3, 2))
         layers = [("Concrete", 0.1), ("Mineral wool", 0.9)]
         model = model_of(*solid, materials=["Mineral wool", name], layers=layers, frame=frame)
-        cut = SectionCut(line=line, extents=Extents(base=-1, top=4))
-        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points / 1000 - np.array([5, 0, 5, 0])
-        return total(lines, 0, 0)
+        return total(lines_of(model, line), 0, 0)
 
-    south, north = ((-5.0, 0.0), (5.0, 0.0)), ((5.0, 5.0), (-5.0, 5.0))
-    assert upright("Concrete", south) == 0
+    north = ((5.0, 5.0), (-5.0, 5.0))
+    assert upright("Concrete", FROM_SOUTH) == 0
     assert upright("Concrete", north) == pytest.approx(2, abs=2e-3)
-    assert upright("Mineral wool", south) == pytest.approx(2, abs=2e-3)
+    assert upright("Mineral wool", FROM_SOUTH) == pytest.approx(2, abs=2e-3)
 
 
 def test_joint_shows_where_the_neighbour_is_left_out() -> None:
     base, upper = box((-2, 2, 0), (2, 3, 2)), box((-1, 2, 2), (1, 3, 4))
-    lines = drawn(base, upper, kinds=["wall", "column"], without=("column",))
+    lines = lines_of(model_of(base, upper, kinds=["wall", "column"]), without=("column",))
     assert total(lines, 1, 2) == pytest.approx(4, abs=2e-3)
 
 
 def test_a_valley_between_like_bodies_that_meet_in_one_edge_is_drawn() -> None:
     """Two wedges with one flat back: from there they are one surface, from the front the edge is a fold."""
-
     wedges = prism([(-2, 0), (0, 2), (-2, 2)], 0, 3), prism([(2, 0), (2, 2), (0, 2)], 0, 3)
     model = model_of(*wedges, materials=["Concrete", "Concrete"])
-
-    def upright(line: tuple[tuple[float, float], tuple[float, float]]) -> float:
-        cut = SectionCut(line=line, extents=Extents(base=-1, top=4))
-        lines = cut_model(model, cut, default_standard().cut_rules(model)).lines.points
-        middle = lines[(np.abs(lines[:, 0] - 5000) < 1) & (np.abs(lines[:, 2] - 5000) < 1)]
-        return float(np.abs(middle[:, 3] - middle[:, 1]).sum())
-
-    assert upright(((5, 4), (-5, 4))) == 0
-    assert upright(((-5, -1), (5, -1))) == pytest.approx(3000)
+    assert total(lines_of(model, ((5, 4), (-5, 4))), 0, 0) == 0
+    assert total(lines_of(model, ((-5, -1), (5, -1))), 0, 0) * 1000 == pytest.approx(3000)
 
 
 direction = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-0.8, 0.8)).filter(lambda n: np.hypot(*n[:2]) > 0.3)

@@ -60,7 +60,7 @@ export const useProject = (id: number) =>
 export const useImports = () =>
   useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
 
-type Row = { id: number; version: number };
+type Row = { id: number | null; version: number };
 
 /** A list as it was read, but no row older than it is known: an answer may have been on its way during a change. */
 function newest(known: unknown, read: unknown): unknown {
@@ -83,6 +83,7 @@ export const useDrawings = (project: number) =>
 export const useStandards = (project: number) =>
   useQuery({
     queryKey: keys.standards(project),
+    structuralSharing: newest,
     queryFn: () =>
       unwrap<Standard[]>(client.GET("/api/projects/{id}/standards", { params: { path: { id: project } } })),
   });

@@ -42,6 +42,8 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
     ],
     ...done,
   });
+  const make = (kind: DrawingSet["kind"], part: Partial<DrawingSet> = {}) =>
+    set.mutate({ kind, space: "", heights: {}, scale: 100, ...part });
   const busy = set.isPending || free.isPending;
   const spaces = [...project.facts.spaces].sort((a, b) => a.number.localeCompare(b.number));
   const chosenRoom = room || spaces[0]?.guid || "";
@@ -63,25 +65,13 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
           disabled={busy}
           aria-label="New drawings"
         >
-          <button
-            type="button"
-            className={entry}
-            onClick={() => set.mutate({ kind: "elevations", space: "", heights: {}, scale: 100 })}
-          >
+          <button type="button" className={entry} onClick={() => make("elevations")}>
             Elevations of the four sides
           </button>
-          <button
-            type="button"
-            className={entry}
-            onClick={() => set.mutate({ kind: "plans", space: "", heights, scale: 100 })}
-          >
+          <button type="button" className={entry} onClick={() => make("plans", { heights })}>
             A plan of every storey
           </button>
-          <button
-            type="button"
-            className={entry}
-            onClick={() => set.mutate({ kind: "ceiling plans", space: "", heights, scale: 100 })}
-          >
+          <button type="button" className={entry} onClick={() => make("ceiling plans", { heights })}>
             A ceiling plan of every storey
           </button>
           <CutHeights project={project} heights={heights} onChange={setHeights} />
@@ -105,9 +95,7 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
               <button
                 type="button"
                 className="btn btn-xs"
-                onClick={() =>
-                  set.mutate({ kind: "interior elevations", space: chosenRoom, heights: {}, scale: 50 })
-                }
+                onClick={() => make("interior elevations", { space: chosenRoom, scale: 50 })}
               >
                 Its walls
               </button>

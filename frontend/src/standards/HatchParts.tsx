@@ -78,37 +78,38 @@ export function FamilyRows({
           />
           <NumberField label="Shift" unit="mm" value={row.shift} onChange={(shift) => put({ shift })} />
           <DashField value={row.dash} onChange={(dash) => put({ dash })} />
-          <Check
-            label="Real size, like courses of brick"
-            checked={row.model}
-            onChange={(model) => put({ model })}
-          />
-          {row.model && <RealSize row={row} put={put} />}
+          <RealSize like="courses of brick" row={row} put={put} />
         </>
       )}
     </Rows>
   );
 }
 
-type Sized = Pick<Family, "least" | "upright">;
+type Sized = Pick<Family, "model" | "least" | "upright">;
+type SizeProps = { like: string; row: Sized; put: (part: Partial<Sized>) => void };
 
-/** When lines or pictures of real size show. */
-function RealSize({ row, put }: { row: Sized; put: (part: Partial<Sized>) => void }) {
+/** Whether lines or pictures are of real size, and when they show then. */
+function RealSize({ like, row, put }: SizeProps) {
   return (
     <>
-      <NumberField
-        label="Finest"
-        unit="mm"
-        least={0.1}
-        most={100}
-        value={row.least}
-        onChange={(least) => put({ least })}
-      />
-      <Check
-        label="Only in upright drawings"
-        checked={row.upright}
-        onChange={(upright) => put({ upright })}
-      />
+      <Check label={`Real size, like ${like}`} checked={row.model} onChange={(model) => put({ model })} />
+      {row.model && (
+        <>
+          <NumberField
+            label="Finest"
+            unit="mm"
+            least={0.1}
+            most={100}
+            value={row.least}
+            onChange={(least) => put({ least })}
+          />
+          <Check
+            label="Only in upright drawings"
+            checked={row.upright}
+            onChange={(upright) => put({ upright })}
+          />
+        </>
+      )}
     </>
   );
 }
@@ -154,12 +155,7 @@ export function TileRows(props: { tiles: Tile[]; readOnly: boolean; onChange: (r
             value={Math.round(row.stagger * 1000) / 10}
             onChange={(share) => put({ stagger: share / 100 })}
           />
-          <Check
-            label="Real size, like bonds of brick"
-            checked={row.model}
-            onChange={(model) => put({ model })}
-          />
-          {row.model && <RealSize row={row} put={put} />}
+          <RealSize like="bonds of brick" row={row} put={put} />
         </>
       )}
     </Rows>

@@ -77,8 +77,7 @@ def _cut_of(shown: _Shown) -> CutResult:
     """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
     the change is computed: the last cut of the same kind in the project hands on the rest."""
     rules = shown.standard.cut_rules(shown.model)
-    digest = hashlib.sha256(rules.strength.tobytes() + rules.clear.tobytes() + rules.merge.tobytes()).hexdigest()
-    key = _key("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), digest)
+    key = _key("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
     found = _cuts.get(key)
     if found is None:
         kind = f"{shown.revision.project_id} {shown.cut.kind}"

@@ -51,6 +51,7 @@ class _Job:
     lens: Lens | None
     overhead: float
     past: Past | None
+    joints: Joints
 
     @property
     def sight(self) -> tuple[object, ...]:
@@ -80,7 +81,8 @@ def cut_model(
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
-    job = _Job(model, spec, used, shown, leaking, model.triangle_materials, polygon, lens, overhead, past)
+    joints = _joints(model, used, shown)
+    job = _Job(model, spec, used, shown, leaking, model.triangle_materials, polygon, lens, overhead, past, joints)
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
     if len(leaves) > 1:
@@ -101,14 +103,13 @@ def cut_model(
     )
 
 
-def _joints(job: _Job) -> Joints:
+def _joints(model: Model, rules: MaterialRules, shown: Flags) -> Joints:
     """The model's joints between shown elements that need no line: those of layers, and of a material that merges."""
-    mesh, joints = job.model.mesh, job.model.joints
-    faces = mesh.edge_triangles[joints.edge]
-    kind = np.minimum(job.model.surfaces.kind[faces], len(job.model.materials))
-    one = (joints.skin & job.rules.skins) | job.rules.merge[kind]
-    shown = job.shown[mesh.edge_element[joints.edge]] & job.shown[joints.other]
-    return replace(joints, runs_on=joints.runs_on & one).pick(shown & (joints.runs_on & one).any(axis=1))
+    mesh, joints = model.mesh, model.joints
+    kind = np.minimum(model.surfaces.kind[mesh.edge_triangles[joints.edge]], len(model.materials))
+    runs_on = joints.runs_on & ((joints.skin & rules.skins) | rules.merge[kind])
+    both = shown[mesh.edge_element[joints.edge]] & shown[joints.other]
+    return replace(joints, runs_on=runs_on).pick(both & runs_on.any(axis=1))
 
 
 def _added(works: list[Work]) -> Work:
@@ -122,7 +123,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
     conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
-    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, _joints(job))
+    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, job.joints)
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
     raw, loose = _sliced(job, sight, todo, index)

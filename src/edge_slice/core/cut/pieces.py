@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 from enum import IntEnum
 
@@ -32,6 +33,11 @@ class MaterialRules:
     clear: NDArray[np.bool_]
     merge: NDArray[np.bool_]
     skins: bool = True
+
+    def digest(self) -> str:
+        """The same for rules that say the same."""
+        said = (self.strength.tobytes(), self.clear.tobytes(), self.merge.tobytes(), bytes([self.skins]))
+        return hashlib.sha256(b"".join(said)).hexdigest()
 
     @staticmethod
     def plain(materials: int) -> MaterialRules:

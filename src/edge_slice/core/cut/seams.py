@@ -43,7 +43,7 @@ def seams_of(sight: Sight) -> Seams:
 
 def without_seams(edges: F64, index: I32, seams: Seams) -> tuple[F64, I32]:
     """What is left of edges in view, as seen (e, 2, 3) with their indices (e,) ascending, without the seams."""
-    if not len(seams.edge) or not len(index):
+    if not len(index):
         return edges, index
     at = np.minimum(np.searchsorted(index, seams.edge), len(index) - 1)
     rows = np.flatnonzero(index[at] == seams.edge)

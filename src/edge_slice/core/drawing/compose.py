@@ -85,11 +85,10 @@ def _ground(
     if not pieces:
         return [], []
     reach = shapely.total_bounds([p.polygon for p in pieces])
+    frame = _frame(result)
     rises = abs(result.axes.v[2]) > LEVEL
     for piece in pieces:
-        band, edge = ground_band(
-            piece.polygon, _frame(result), standard.ground_depth * scale, rises, (reach[0], reach[2])
-        )
+        band, edge = ground_band(piece.polygon, frame, standard.ground_depth * scale, rises, (reach[0], reach[2]))
         bands += [p for p in shapely.get_parts(band) if p.geom_type == "Polygon"]
         surface += [line / scale for line in edge]
     if not bands:
@@ -153,10 +152,11 @@ def _outlines(
     element = np.array([p.element for p in pieces], dtype=np.int64)
     borders = classed_borders([p.polygon for p in pieces], element, groups, structure)
     roles = {LAYER: "layer", OTHER: "cut other", STRUCTURE: "cut structure"}
+    frame = _frame(result)
     items: list[Item] = []
     for k, role in roles.items():
         if k in borders:
-            kept = borders[k][~on_frame(borders[k], _frame(result))]
+            kept = borders[k][~on_frame(borders[k], frame)]
             items += stroked(role, [chained(kept / scale)] if len(kept) else [], pens[role])
     return items
 

@@ -29,22 +29,21 @@ class PartMaterials:
 
     def of(self, product: Any, items: I64) -> I64:
         """Material of each triangle (m,) from the id of its item (m,); -1 where the file doesn't say."""
-        table: dict[int, int] = {}
-        found = None
-        if self._says:
-            found = ifcopenshell.util.element.get_material(product, should_inherit=True, should_skip_usage=True)
+        distinct, of = np.unique(items, return_inverse=True)
+        found = self._found(product, distinct.tolist()) if self._says else [None] * len(distinct)
+        numbers = [-1 if m is None else self._materials.by_name(str(m.Name)) for m in found]
+        return np.array(numbers, dtype=np.int64)[of]
+
+    def _found(self, product: Any, items: list[int]) -> list[Any]:
+        """The material of each item as the file has it, or None."""
+        found = ifcopenshell.util.element.get_material(product, should_inherit=True, should_skip_usage=True)
         if found is not None and found.is_a("IfcMaterialConstituentSet"):
             named = {str(c.Name): c.Material for c in found.MaterialConstituents}
-            table = {i: self._number(named.get(self._aspects.get(i, ""))) for i in set(items.tolist())}
-        elif found is not None and found.is_a("IfcMaterialProfileSet") and len(found.MaterialProfiles) > 1:
+            return [named.get(self._aspects.get(i, "")) for i in items]
+        if found is not None and found.is_a("IfcMaterialProfileSet") and len(found.MaterialProfiles) > 1:
             swept = {p.Profile.id(): p.Material for p in found.MaterialProfiles if p.Profile is not None}
-            table = {i: self._number(swept.get(self._area(i))) for i in set(items.tolist())}
-        if not table:
-            return np.full(len(items), -1, dtype=np.int64)
-        return np.array([table.get(i, -1) for i in items.tolist()], dtype=np.int64)
-
-    def _number(self, material: Any) -> int:
-        return -1 if material is None else self._materials.by_name(str(material.Name))
+            return [swept.get(self._area(i)) for i in items]
+        return [None] * len(items)
 
     def _area(self, item: int) -> int:
         """The id of the profile an item is swept from, through what is subtracted from it; -1 if it is not swept."""
