@@ -22,7 +22,7 @@ from tests.core.test_hidden_lines import agreement
 
 from bench.timing import median
 from edge_slice.core.cut import CutLines, CutResult, Extents, Role, cut_model
-from edge_slice.core.cut.sets import elevation_facing, elevations_of
+from edge_slice.core.cut.planes.sets import elevation_facing, elevations_of
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
 

@@ -8,8 +8,8 @@ import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut.collinear import line_groups
-from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders
+from edge_slice.core.cut.lines.collinear import line_groups
+from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders
 
 place = st.floats(-20_000, 20_000)
 

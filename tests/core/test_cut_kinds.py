@@ -23,7 +23,14 @@ from edge_slice.core.cut import (
     cut_model,
     leaves_of,
 )
-from edge_slice.core.cut.sets import elevation_facing, elevations_of, facing_of, interior_elevations_of, plans_of, wind
+from edge_slice.core.cut.planes.sets import (
+    elevation_facing,
+    elevations_of,
+    facing_of,
+    interior_elevations_of,
+    plans_of,
+    wind,
+)
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model, Space
 from tests.bodies import box, model_of, moved, rotation

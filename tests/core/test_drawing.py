@@ -18,10 +18,10 @@ from edge_slice.core.drawing import (
     compose_drawing,
     default_standard,
 )
-from edge_slice.core.drawing.annotations import fan_out, level_text
+from edge_slice.core.drawing.annotations.levels import fan_out, level_text
 from edge_slice.core.drawing.content import shown_pieces
-from edge_slice.core.drawing.hatches import LineFamily, Scatter
-from edge_slice.core.drawing.hatching import family_lines, scatter_shapes
+from edge_slice.core.drawing.hatch_rules import LineFamily, Scatter
+from edge_slice.core.drawing.hatching.filling import family_lines, scatter_shapes
 from edge_slice.core.model import LayerFrame, Material, Model
 from tests.bodies import box, model_of
 

@@ -11,14 +11,14 @@ from hypothesis import strategies as st
 
 from edge_slice.core.cut import Strip
 from edge_slice.core.drawing import shipped_standard
-from edge_slice.core.drawing.alternation import variants
-from edge_slice.core.drawing.batts import course_of, fitted_lines
 from edge_slice.core.drawing.content import Piece
-from edge_slice.core.drawing.dashes import dashed
-from edge_slice.core.drawing.ground import edge_strokes, ground_band
-from edge_slice.core.drawing.hatches import EdgeStrokes, Fitted, LineFamily, Rings, Tile
-from edge_slice.core.drawing.hatching import family_lines, ring_lines, tile_lines
+from edge_slice.core.drawing.hatch_rules import EdgeStrokes, Fitted, LineFamily, Rings, Tile
+from edge_slice.core.drawing.hatching.alternation import variants
+from edge_slice.core.drawing.hatching.batts import course_of, fitted_lines
+from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, tile_lines
+from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.sampler import SAMPLES, hatch_page, hatch_sample
+from edge_slice.core.drawing.strokes.dashes import dashed
 from tests.bodies import box, model_of, moved, rotation
 
 Runs = tuple[np.ndarray, np.ndarray]

@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, Extents, Perspective, PlanCut, PlaneCut, Role, SectionCut, cut_model
-from edge_slice.core.cut.sets import elevations_of
-from edge_slice.core.cut.sight import facing
+from edge_slice.core.cut.lines.sight import facing
+from edge_slice.core.cut.planes.sets import elevations_of
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation

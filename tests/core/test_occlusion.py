@@ -5,8 +5,8 @@ import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut.occluders import clip_triangles
-from edge_slice.core.cut.occlusion import visible_spans
+from edge_slice.core.cut.lines.occluders import clip_triangles
+from edge_slice.core.cut.lines.occlusion import visible_spans
 
 WINDOW = (-100.0, -100.0, 100.0, 100.0)
 coordinate = st.floats(-80, 80)

@@ -7,7 +7,7 @@ import pytest
 import shapely
 
 from edge_slice.core.cut import Extents, SectionCut, cut_model
-from edge_slice.core.cut.chains import chains_of
+from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.cut.references import (
     border_reference,
     line_features,

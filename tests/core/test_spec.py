@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut, SectionCut, cut_model, leaves_of
-from edge_slice.core.cut.leaves import whole_window
+from edge_slice.core.cut.planes.leaves import whole_window
 from tests.bodies import box, model_of
 
 MODEL = model_of(box((0, 0, 0), (4, 3, 2.5)))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from edge_slice.core.cut import AnyCut, Extents, Perspective, PlanCut, PlaneCut, SectionCut, cut_model
-from edge_slice.core.cut.sets import elevations_of
+from edge_slice.core.cut.planes.sets import elevations_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, shipped_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from edge_slice.app.naming import DrawingKind
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
-from edge_slice.core.drawing.hatches import Hatch
+from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]

@@ -13,7 +13,7 @@ from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
-from edge_slice.core.cut.sets import elevations_of, interior_elevations_of, plans_of
+from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded

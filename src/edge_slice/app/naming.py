@@ -6,7 +6,7 @@ import math
 from typing import Any, Literal
 
 from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, PlaneCut, SectionCut
-from edge_slice.core.cut.sets import wind
+from edge_slice.core.cut.planes.sets import wind
 
 DrawingKind = Literal[
     "plan", "ceiling plan", "section", "perspective section", "elevation", "interior elevation", "free section"

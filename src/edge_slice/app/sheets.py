@@ -21,7 +21,7 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.views import drawing_display
-from edge_slice.core.cut.leaves import leaves_of, whole_window
+from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.render.screen import to_screen

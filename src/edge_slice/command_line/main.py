@@ -22,7 +22,7 @@ from edge_slice.core.cut import (
     SectionCut,
     cut_model,
 )
-from edge_slice.core.cut.sets import (
+from edge_slice.core.cut.planes.sets import (
     elevation_facing,
     elevations_of,
     facing_of,

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from edge_slice.core.cut import Perspective, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.chains import chains_of
+from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.model import Element, Material, Model, Storey
 from edge_slice.core.model.mesh import build_mesh

@@ -8,9 +8,13 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.faces import across_steps, close_rings, crop, ground_under, resolve_overlaps, split_layers
-from edge_slice.core.cut.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
-from edge_slice.core.cut.linework import cap_triangles, trace_lines
+from edge_slice.core.cut.faces.closing import close_rings, ground_under
+from edge_slice.core.cut.faces.layers import split_layers
+from edge_slice.core.cut.faces.overlaps import across_steps, crop, resolve_overlaps
+from edge_slice.core.cut.faces.slicing import slice_triangles
+from edge_slice.core.cut.lines.linework import cap_triangles, trace_lines
+from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
+from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.memory import (
     CutMemory,
     LeafMemory,
@@ -23,11 +27,9 @@ from edge_slice.core.cut.memory import (
     same_sight,
     touched,
 )
-from edge_slice.core.cut.outlines import drawn_once, face_borders
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
+from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
-from edge_slice.core.cut.sight import Sight
-from edge_slice.core.cut.slicing import slice_triangles
 from edge_slice.core.cut.spec import AnyCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.joints import Joints

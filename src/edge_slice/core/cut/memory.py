@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.leaves import Axes, Leaf, Lens
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules
+from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens
 from edge_slice.core.cut.spec import AnyCut, Place
 from edge_slice.core.model import Model
 

@@ -8,9 +8,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.leaves import Axes, Leaf, Lens, Window
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.pieces import CutFace, CutLines
+from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens, Window
 
 F64 = NDArray[np.float64]
 

@@ -1,7 +1,7 @@
 """Composes a drawing: from `(CutResult, DrawingSpec, DrawingStandard)` to a `DisplayList` in paper millimetres.
 The only place where graphic rules live."""
 
-from edge_slice.core.drawing.annotations import SectionMarker
+from edge_slice.core.drawing.annotations.markers import SectionMarker
 from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
 from edge_slice.core.drawing.spec import DrawingSpec, MaterialException

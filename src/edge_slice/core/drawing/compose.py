@@ -7,20 +7,20 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
-from edge_slice.core.drawing.annotations import SectionMarker, annotate
-from edge_slice.core.drawing.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
+from edge_slice.core.drawing.annotations.markers import SectionMarker
+from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
-from edge_slice.core.drawing.dashes import stroked
-from edge_slice.core.drawing.display import DisplayList, Label, Paths, Pen, Runs, joined, paths_of, runs_of
-from edge_slice.core.drawing.fills import fills, hatches, rings_on_paper
-from edge_slice.core.drawing.ground import edge_strokes, ground_band
-from edge_slice.core.drawing.hatching import family_lines
+from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined, paths_of, runs_of
+from edge_slice.core.drawing.hatching.filling import family_lines
+from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
+from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
+from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
-Item = Paths | Label
 GROUND = "earth"
 LEVEL = 0.1  # sine of the tilt under which a drawing has no up
 

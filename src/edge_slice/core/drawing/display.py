@@ -53,6 +53,9 @@ class Label:
     source: str = ""
 
 
+Item = Paths | Label
+
+
 @dataclass(frozen=True)
 class Link:
     """A box that leads to a target, e.g. "drawing:12" or "sheet:3"."""
@@ -65,12 +68,12 @@ class Link:
 class DisplayList:
     """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations."""
 
-    items: tuple[Paths | Label, ...]
+    items: tuple[Item, ...]
     frame: Box
     links: tuple[Link, ...] = field(default=())
 
     def moved(self, dx: float, dy: float) -> DisplayList:
-        def shift(item: Paths | Label) -> Paths | Label:
+        def shift(item: Item) -> Item:
             if isinstance(item, Paths):
                 return replace(item, points=item.points + np.array([dx, dy]))
             return replace(item, x=item.x + dx, y=item.y + dy)

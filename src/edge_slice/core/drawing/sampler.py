@@ -9,15 +9,14 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import Strip
 from edge_slice.core.drawing.compose import pens_of
 from edge_slice.core.drawing.content import Piece
-from edge_slice.core.drawing.dashes import stroked
-from edge_slice.core.drawing.display import DisplayList, Label, Paths, paths_of
-from edge_slice.core.drawing.fills import fills, hatches, rings_on_paper
-from edge_slice.core.drawing.ground import edge_strokes, ground_band
-from edge_slice.core.drawing.hatches import Hatch
+from edge_slice.core.drawing.display import DisplayList, Item, Label, paths_of
+from edge_slice.core.drawing.hatch_rules import Hatch
+from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
+from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.strokes.dashes import stroked
 
 F64 = NDArray[np.float64]
-Item = Paths | Label
 SAMPLES = ((5.0, 40.0), (20.0, 140.0), (100.0, 300.0))  # scale, thickness of layers in mm of model
 CELL, ROW, NAME, COLUMNS = (74.0, 34.0), 38.0, 34.0, 2  # mm on paper
 

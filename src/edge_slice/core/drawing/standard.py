@@ -12,7 +12,7 @@ import numpy as np
 from pydantic import ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, MaterialRules
-from edge_slice.core.drawing.hatches import Data, Hatch
+from edge_slice.core.drawing.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.model import Element, Material, Model
 

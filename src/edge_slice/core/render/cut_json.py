@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import Axes, CutResult, Role
-from edge_slice.core.cut.chains import chains_of
+from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.cut.references import line_features
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model

@@ -6,16 +6,15 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.alternation import variants
-from edge_slice.core.drawing.batts import Course, course_of, fitted_lines
 from edge_slice.core.drawing.content import Piece
-from edge_slice.core.drawing.display import Label, Paths, Pen, Runs, joined, paths_of
-from edge_slice.core.drawing.hatches import Fitted, Hatch
-from edge_slice.core.drawing.hatching import family_lines, ring_lines, scatter_shapes, tile_lines
+from edge_slice.core.drawing.display import Item, Pen, Runs, joined, paths_of
+from edge_slice.core.drawing.hatch_rules import Fitted, Hatch
+from edge_slice.core.drawing.hatching.alternation import variants
+from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lines
+from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, scatter_shapes, tile_lines
 from edge_slice.core.drawing.standard import DrawingStandard
 
 F64 = NDArray[np.float64]
-Item = Paths | Label
 
 
 def rings_on_paper(polygons: list[shapely.Polygon], scale: float) -> list[F64]:

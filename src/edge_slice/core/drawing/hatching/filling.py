@@ -9,9 +9,9 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import clip_lines, inside, parallel_lines, ring_boxes, rings_of
 from edge_slice.core.drawing.display import Runs, runs_of, together
-from edge_slice.core.drawing.hatches import LineFamily, Rings, Scatter, Tile
+from edge_slice.core.drawing.hatch_rules import LineFamily, Rings, Scatter, Tile
+from edge_slice.core.drawing.hatching.clipping import clip_lines, inside, parallel_lines, ring_boxes, rings_of
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

@@ -11,9 +11,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.clipping import clip_lines, parallel_lines
 from edge_slice.core.drawing.display import Runs, together
-from edge_slice.core.drawing.hatches import Fitted
+from edge_slice.core.drawing.hatch_rules import Fitted
+from edge_slice.core.drawing.hatching.clipping import clip_lines, parallel_lines
 
 F64 = NDArray[np.float64]
 FIT = 0.96  # of a layer's thickness that a figure across it spans: it stays clear of the faces

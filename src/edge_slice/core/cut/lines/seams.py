@@ -8,8 +8,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.collinear import line_groups
-from edge_slice.core.cut.sight import Sight
+from edge_slice.core.cut.lines.collinear import line_groups
+from edge_slice.core.cut.lines.sight import Sight
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]

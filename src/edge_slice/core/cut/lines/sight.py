@@ -9,7 +9,7 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.leaves import Leaf, Lens, Window
+from edge_slice.core.cut.planes.leaves import Leaf, Lens, Window
 from edge_slice.core.model import Mesh
 from edge_slice.core.model.joints import Joints
 

@@ -6,10 +6,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.borders import on_frame
-from edge_slice.core.drawing.clipping import clip_lines
 from edge_slice.core.drawing.display import Runs
-from edge_slice.core.drawing.hatches import EdgeStrokes
+from edge_slice.core.drawing.hatch_rules import EdgeStrokes
+from edge_slice.core.drawing.hatching.clipping import clip_lines
+from edge_slice.core.drawing.strokes.borders import on_frame
 
 F64 = NDArray[np.float64]
 OVERHANG = 0.5  # sine of the angle by which a side may face downwards and still be a surface

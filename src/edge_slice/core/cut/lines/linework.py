@@ -7,12 +7,12 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.leaves import Lens, Window
-from edge_slice.core.cut.occluders import clip_triangles, flat_mates
-from edge_slice.core.cut.occlusion import visible_spans
+from edge_slice.core.cut.lines.occluders import clip_triangles, flat_mates
+from edge_slice.core.cut.lines.occlusion import visible_spans
+from edge_slice.core.cut.lines.seams import behind_seams, seams_of, without_seams
+from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.pieces import CutFace, CutLines, Role
-from edge_slice.core.cut.seams import behind_seams, seams_of, without_seams
-from edge_slice.core.cut.sight import Sight
+from edge_slice.core.cut.planes.leaves import Lens, Window
 from edge_slice.core.model import Mesh
 
 F64 = NDArray[np.float64]

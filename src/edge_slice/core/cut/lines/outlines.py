@@ -7,7 +7,7 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.collinear import line_groups
+from edge_slice.core.cut.lines.collinear import line_groups
 from edge_slice.core.cut.pieces import CutFace, CutLines
 
 F64 = NDArray[np.float64]

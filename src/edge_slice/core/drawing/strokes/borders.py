@@ -12,7 +12,7 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.collinear import line_groups
+from edge_slice.core.cut.lines.collinear import line_groups
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

@@ -12,8 +12,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.occluders import TOUCH, binned, covered_behind, front_to_back, measured
-from edge_slice.core.cut.threads import side_by_side
+from edge_slice.core.cut.lines.occluders import TOUCH, binned, covered_behind, front_to_back, measured
+from edge_slice.core.cut.lines.threads import side_by_side
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]

@@ -1,0 +1,1 @@
+"""What stands at the edge of a drawing or in it by rule: levels, grid, rooms, markers."""

@@ -1,0 +1,1 @@
+"""What fills cut faces: tints, hatches that know their shape, bands of ground."""

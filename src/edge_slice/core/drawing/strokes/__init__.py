@@ -1,0 +1,1 @@
+"""Lines on paper: borders of cut pieces, dashes."""
