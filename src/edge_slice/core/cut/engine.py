@@ -106,11 +106,13 @@ def cut_model(
 
 
 def _joints(model: Model, rules: MaterialRules, shown: Flags) -> Joints:
-    """The model's joints between shown elements that need no line: those of layers, and of a material that merges."""
+    """The model's joints between shown elements that need no line: those of layers, of a material that merges, and
+    those between parts of one element."""
     mesh, joints = model.mesh, model.joints
     kind = np.minimum(model.surfaces.kind[mesh.edge_triangles[joints.edge]], len(model.materials))
-    runs_on = joints.runs_on & ((joints.skin & rules.skins) | rules.merge[kind])
-    both = shown[mesh.edge_element[joints.edge]] & shown[joints.other]
+    own = mesh.edge_element[joints.edge]
+    runs_on = joints.runs_on & ((joints.skin & rules.skins) | rules.merge[kind] | (own == joints.other)[:, None])
+    both = shown[own] & shown[joints.other]
     return replace(joints, runs_on=runs_on).pick(both & runs_on.any(axis=1))
 
 

@@ -1,4 +1,4 @@
-"""Joints: where an element's surface runs on as the same in another element, which may need no line."""
+"""Joints: where a surface runs on as the same in another element, or another part of one, which may need no line."""
 
 from __future__ import annotations
 
@@ -8,8 +8,10 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.model.edges import Sides
 from edge_slice.core.model.mesh import Mesh
 from edge_slice.core.model.surfaces import Surfaces
+from edge_slice.core.model.winding import shells
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -21,9 +23,9 @@ SIDE = np.array([0.5773, 0.7391, 0.3478])  # a direction that no edge is square 
 
 @dataclass(frozen=True)
 class Joints:
-    """Stretches of edges with a face that runs on in another element, sorted by edge.
+    """Stretches of edges with a face that runs on in another element or part, sorted by edge.
 
-    edge (k,) int64 into the mesh's edges; other (k,) int64: the other element; ends (k, 2, 3) metres; runs_on, skin,
+    edge (k,) int64 into the mesh's edges; other (k,) int64: the other element, or the same for a part of it; ends (k, 2, 3) metres; runs_on, skin,
     meets (k, 2) bool: which of the edge's two faces run on in one of the other's, for which of these both show layers,
     and which look into one of the other's.
     """
@@ -52,12 +54,15 @@ def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
     for column in (*np.rint(along / (NEAR / 10)).astype(np.int64).T, *np.rint(foot / NEAR).astype(np.int64).T):
         key = (key ^ column.astype(np.uint64)) * np.uint64(0x9E3779B97F4A7C15)
     order = np.lexsort((t[:, 0], key))
+    by_two = Sides.of(mesh.triangles, len(mesh.vertices)).neighbours()
+    part = shells(mesh.triangles, by_two)[0][mesh.edge_triangles[:, 0]]
     edge, other, low, high, bits = _pairs(
         order,
         key,
         t,
         foot,
         along,
+        part,
         mesh.edge_element,
         mesh.edge_triangles,
         surfaces.kind,
@@ -79,6 +84,7 @@ def _pairs(  # type: ignore[no-untyped-def]
     t: F64,
     foot: F64,
     along: F64,
+    part: I64,
     element: NDArray[np.int32],
     edge_triangles: NDArray[np.int32],
     surface: I64,
@@ -86,7 +92,7 @@ def _pairs(  # type: ignore[no-untyped-def]
     vertices: F64,
     triangles: NDArray[np.int32],
 ):
-    """Stretches that two edges share: edge, the other's element, from, to, faces as `_held` has them."""
+    """Stretches that edges of two parts share: edge, the other's element, from, to, faces as `_held` has them."""
     size, filled = 64, 0
     rows = np.empty((size, 2), np.int64)
     spans = np.empty((size, 2))
@@ -98,7 +104,7 @@ def _pairs(  # type: ignore[no-untyped-def]
             if key[j] != key[i] or t[j, 0] > t[i, 1] - NEAR:
                 break
             low, high = t[j, 0], min(t[i, 1], t[j, 1])
-            if element[i] == element[j] or high - low < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
+            if part[i] == part[j] or high - low < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
                 continue
             mine, theirs = _held(i, j, foot[i], along[i], edge_triangles, surface, skin, vertices, triangles)
             if not mine:

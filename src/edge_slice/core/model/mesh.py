@@ -9,13 +9,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.crossings import crossing_edges
+from edge_slice.core.model.edges import Sides, drawable_edges, odd_triangles
+from edge_slice.core.model.healing import inner_sheets, split_at_corners
+from edge_slice.core.model.winding import outward
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 
 WELD = 1e-5  # metres; points of one element closer than this become one
-CREASE_COSINE = float(np.cos(np.radians(20.0)))  # sharper folds are feature edges from every side
-FLAT_COSINE = float(np.cos(np.radians(0.02)))  # flatter folds are no edge at all: any other may be an outline
 
 
 @dataclass(frozen=True)
@@ -63,8 +64,8 @@ def _signed_volumes(vertices: F64, triangles: I32, element: I32, count: int) -> 
 
 
 def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Mesh:
-    """Weld, drop slivers without area and triangles that stand twice, turn inverted elements outside out, and find
-    neighbours and edges.
+    """Weld, drop slivers without area and triangles that stand twice, divide sides at corners that lie on them,
+    turn all outside out, and find neighbours and edges.
 
     vertices (n, 3) float64 metres; triangles (m, 3); element, material (m,) with elements in ascending order.
     """
@@ -73,10 +74,18 @@ def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Me
     distinct[distinct] = _once(corners[distinct], element[distinct])
     corners, element, material = corners[distinct], element[distinct], material[distinct]
     count = int(element.max()) + 1 if len(element) else 0
-    inverted = _signed_volumes(points, corners, element, count) < 0
-    flip = inverted[element] if count else np.zeros(0, dtype=bool)
-    corners[flip] = corners[flip][:, ::-1]
-    neighbours, edges, edge_triangles, sharp, odd = _edges(points, corners, material)
+    sides = Sides.of(corners, len(points))
+    if (divided := split_at_corners(points, corners, element, material, sides)) is not None:
+        corners, element, material = divided
+        sides = Sides.of(corners, len(points))
+    if (inner := inner_sheets(points, corners, element, sides)).any():
+        corners, element, material = corners[~inner], element[~inner], material[~inner]
+        sides = Sides.of(corners, len(points))
+    flip = outward(points, corners, sides.neighbours(), element)
+    if flip.any():
+        corners[flip] = corners[flip][:, ::-1]
+        sides = Sides.of(corners, len(points))
+    neighbours, edges, edge_triangles, sharp = drawable_edges(points, corners, material, sides)
     crossings, crossed = crossing_edges(points, corners, element, count)
     if len(crossings):
         ends = np.arange(len(points), len(points) + 2 * len(crossings), dtype=np.int32).reshape(-1, 2)
@@ -86,7 +95,7 @@ def build_mesh(vertices: F64, triangles: I32, element: I32, material: I32) -> Me
         order = np.argsort(element[edge_triangles[:, 0]], kind="stable")
         edges, edge_triangles, sharp = edges[order], edge_triangles[order], sharp[order]
     edge_element = element[edge_triangles[:, 0]] if len(edges) else np.zeros(0, dtype=np.int32)
-    leaking = np.unique(element[odd])
+    leaking = np.unique(element[odd_triangles(sides)])
     return Mesh(points, corners, element, material, neighbours, edges, edge_triangles, sharp, edge_element, leaking)
 
 
@@ -128,40 +137,3 @@ def _weld(vertices: F64, triangles: I32, element: I32) -> tuple[F64, I32]:
     target = np.empty(len(vertices), dtype=np.int32)
     target[order] = np.cumsum(new) - 1
     return vertices[order[new]], target[triangles].astype(np.int32)
-
-
-def _edges(points: F64, corners: I32, material: I32) -> tuple[I32, I32, I32, NDArray[np.bool_], I32]:
-    """Neighbour table, drawable edges with their two triangles, which of them are sharp, and triangles at
-    an edge that bounds an odd number of them (where a body leaks)."""
-    m = len(corners)
-    if not m:
-        none = np.zeros((0, 2), dtype=np.int32)
-        return np.zeros((0, 3), dtype=np.int32), none, none, np.zeros(0, dtype=bool), none[:, 0]
-    ends = np.stack((corners, np.roll(corners, -1, axis=1)), axis=2).reshape(-1, 2)
-    low, high = ends.min(axis=1).astype(np.int64), ends.max(axis=1).astype(np.int64)
-    key = low * (len(points) + 1) + high
-    order = np.argsort(key, kind="stable")
-    starts = np.flatnonzero(np.r_[True, np.diff(key[order]) != 0])
-    sizes = np.diff(np.r_[starts, len(order)])
-    first = order[starts]
-    second = np.where(sizes >= 2, order[np.minimum(starts + 1, len(order) - 1)], -1)
-
-    neighbours = np.full(3 * m, -1, dtype=np.int32)
-    pair = sizes == 2
-    neighbours[first[pair]] = second[pair] // 3
-    neighbours[second[pair]] = first[pair] // 3
-
-    normal = np.cross(points[corners[:, 1]] - points[corners[:, 0]], points[corners[:, 2]] - points[corners[:, 0]])
-    length = np.linalg.norm(normal, axis=1, keepdims=True)
-    normal = normal / np.where(length > 0, length, 1.0)
-    t0, t1 = first // 3, np.where(second >= 0, second // 3, -1)
-    cosine = np.einsum("ij,ij->i", normal[t0], normal[t1])
-    same = ends[first] == ends[second]
-    turned = pair & same.all(axis=1)  # neighbours with opposite winding: compare as if one were turned
-    cosine = np.where(turned, -cosine, cosine)
-    sharp = ~pair | (cosine < CREASE_COSINE) | (material[t0] != material[t1])
-    keep = sharp | (cosine < FLAT_COSINE)
-    # Edges with three or more triangles keep two of them: enough to be drawn and to skip their own faces.
-    edge_triangles = np.column_stack((t0, t1)).astype(np.int32)
-    odd = t0[sizes % 2 == 1].astype(np.int32)
-    return neighbours.reshape(m, 3), ends[first][keep].astype(np.int32), edge_triangles[keep], sharp[keep], odd

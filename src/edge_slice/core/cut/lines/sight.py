@@ -17,6 +17,8 @@ F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
 EDGE_ON = 1e-7  # sine of the angle under which a face counts as seen edge-on
+STEEP, NARROW = 0.05, 3e-5  # so does one seen under such an angle where its width in view is less than that, metres:
+# its outline would lie within the touch margin of the face beside it, and neither would show
 
 
 @dataclass(frozen=True)
@@ -87,7 +89,12 @@ def _facing(vertices: F64, triangles: I32, look: F64, eye: F64, near: bool):  # 
             x, y, z = a[0] - eye[0], a[1] - eye[1], a[2] - eye[2]
             size = np.sqrt(x * x + y * y + z * z)
         across = n0 * x + n1 * y + n2 * z
-        limit = EDGE_ON * size * np.sqrt(n0 * n0 + n1 * n1 + n2 * n2)
+        normal = np.sqrt(n0 * n0 + n1 * n1 + n2 * n2)
+        r0, r1, r2 = c[0] - b[0], c[1] - b[1], c[2] - b[2]
+        longest = np.sqrt(
+            max(p0 * p0 + p1 * p1 + p2 * p2, max(q0 * q0 + q1 * q1 + q2 * q2, r0 * r0 + r1 * r1 + r2 * r2))
+        )
+        limit = size * max(EDGE_ON * normal, min(STEEP * normal, NARROW * longest))
         out[t] = 1 if across < -limit else (-1 if across > limit else 0)
     return out
 
