@@ -23,8 +23,8 @@ def as_one(*bodies: Body) -> Body:
 
 CABINET = as_one(  # a carcass with two fronts on its face, on a plinth that is set back, below a worktop
     box((0, 0.02, 0.1), (0.6, 0.6, 0.8)),
-    box((0, 0, 0.1), (0.298, 0.02, 0.8)),
-    box((0.302, 0, 0.3), (0.6, 0.02, 0.8)),
+    box((0, 0, 0.1), (0.285, 0.02, 0.8)),
+    box((0.315, 0, 0.3), (0.6, 0.02, 0.8)),
     box((0.05, 0.08, 0), (0.55, 0.6, 0.1)),
     box((-0.1, -0.1, 0.8), (0.6, 0.6, 0.84)),
 )
@@ -41,7 +41,7 @@ BODIES = {
     "tee": TEE,
     "steps": STEPS,
 }
-component = st.floats(-1, 1).filter(lambda x: abs(x) > 0.05)
+component = st.floats(-1, 1).filter(lambda x: abs(x) > 0.2)
 
 
 def looked_at(body: Body, normal: tuple[float, float, float], off: float = 3.0, size: float = 4.0) -> BreakCheck:
@@ -53,7 +53,7 @@ def looked_at(body: Body, normal: tuple[float, float, float], off: float = 3.0, 
 
 @pytest.mark.parametrize("name", BODIES)
 @given(normal=st.tuples(component, component, component))
-@settings(max_examples=12, deadline=None, derandomize=True)
+@settings(max_examples=25, deadline=None, derandomize=True)
 def test_outlines_of_touching_parts_show_from_all_sides(name: str, normal: tuple[float, float, float]) -> None:
     check = looked_at(BODIES[name], normal)
     assert check.drawn == 1.0
@@ -102,7 +102,7 @@ def test_hollows_stay_hollow_and_separate_parts_are_turned_out() -> None:
 
 def test_corners_on_the_sides_of_other_triangles_close_a_body() -> None:
     """A box whose one side is divided in two at mid-height, while its neighbours are not."""
-    vertices, faces = box((0, 0, 0), (1, 1, 2))
+    vertices, _ = box((0, 0, 0), (1, 1, 2))
     middle = np.array([(0.0, 0.0, 1.0), (1.0, 0.0, 1.0)])
     front = [(0, 1, 9), (0, 9, 8), (8, 9, 5), (8, 5, 4)]
     kept = [f for f in BOX_FACES.tolist() if f not in ([0, 1, 5], [0, 5, 4])]

@@ -25,9 +25,9 @@ SIDE = np.array([0.5773, 0.7391, 0.3478])  # a direction that no edge is square 
 class Joints:
     """Stretches of edges with a face that runs on in another element or part, sorted by edge.
 
-    edge (k,) int64 into the mesh's edges; other (k,) int64: the other element, or the same for a part of it; ends (k, 2, 3) metres; runs_on, skin,
-    meets (k, 2) bool: which of the edge's two faces run on in one of the other's, for which of these both show layers,
-    and which look into one of the other's.
+    edge (k,) int64 into the mesh's edges; other (k,) int64: the other element, or the same for a part of it; ends
+    (k, 2, 3) metres; runs_on, skin, meets (k, 2) bool: which of the edge's two faces run on in one of the other's, for
+    which of these both show layers, and which look into one of the other's.
     """
 
     edge: I64
