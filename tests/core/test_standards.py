@@ -101,7 +101,7 @@ def test_broken_standards_are_refused_with_the_place(change: dict, message: str)
 def test_material_without_a_hatch_gets_a_sensible_one() -> None:
     standard = default_standard()
     model = model_of(box((0, 0, 0), (1, 1, 1)), kinds=["ground"], materials=["Stuff"])
-    assert standard.class_of(model.elements[0], standard.material_class(Material("Stuff"))) == "earth"
+    assert standard.face_classes(model)(model.elements[0], 0, -1) == "earth"
     wall = model_of(box((0, 0, 0), (1, 1, 1)), materials=["Stuff"])
     display = drawn(wall, SectionCut(line=((0.5, -1), (0.5, 2)), extents=Extents(base=-1, top=2)), scale=20)
     assert length(items(display, "hatch")) > 0

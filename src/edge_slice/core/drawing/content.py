@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import CutFace, CutResult, Strip
-from edge_slice.core.drawing.standard import Content, DrawingStandard
+from edge_slice.core.drawing.standard import Content, DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -37,20 +37,19 @@ def shown_pieces(
     """Pieces by the content rules: at small scales a build-up is one piece of its main material; at middle
     scales layers thinner than the standard's `thin_layer` on paper join their stronger neighbour; where membranes
     show, they are lines (`membrane_lines`) and their place belongs to their stronger neighbour."""
-    classes = standard.classes(model)
+    class_of = standard.face_classes(model)
     pieces: list[Piece] = []
     joined: dict[tuple[int, int], list[CutFace]] = {}
     for face in result.faces:
         if face.layer < 0:
-            kind = standard.class_of(model.elements[face.element], classes[face.material])
+            kind = class_of(model.elements[face.element], face.material, -1)
             across = bool(standard.materials[kind].hatch_across) and _is_across(model, face, result)
             pieces.append(Piece(face.element, kind, -1, face.polygon, None, across))
             continue
-        target = _layer_targets(model, face.element, standard, classes, content, scale)[face.layer]
+        target = _layer_targets(model, face.element, standard, class_of, content, scale)[face.layer]
         joined.setdefault((face.element, target), []).append(face)
     for (element, layer), faces in joined.items():
-        build_up = model.build_ups[model.elements[element].build_up]
-        kind = classes[build_up.layers[layer].material]
+        kind = class_of(model.elements[element], -1, layer)
         if len(faces) == 1:
             pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip))
             continue
@@ -72,19 +71,20 @@ def _is_across(model: Model, face: CutFace, result: CutResult) -> bool:
 
 
 def _layer_targets(
-    model: Model, element: int, standard: DrawingStandard, classes: list[str], content: Content, scale: float
+    model: Model, element: int, standard: DrawingStandard, class_of: FaceClasses, content: Content, scale: float
 ) -> list[int]:
     """For each layer of the element's build-up, the layer as which it is shown."""
     layers = model.build_ups[model.elements[element].build_up].layers
+    kinds = [class_of(model.elements[element], -1, k) for k in range(len(layers))]
     if content in ("solid", "outline"):
         main = max(range(len(layers)), key=lambda k: layers[k].thickness)
         return [main] * len(layers)
 
     def strength(k: int) -> float:
-        return standard.materials[classes[layers[k].material]].strength
+        return standard.materials[kinds[k]].strength
 
     if content == "membranes":
-        thick = [k for k in range(len(layers)) if classes[layers[k].material] != MEMBRANE]
+        thick = [k for k in range(len(layers)) if kinds[k] != MEMBRANE]
     else:
         thick = [k for k, layer in enumerate(layers) if layer.thickness * 1000.0 / scale >= standard.thin_layer]
     if not thick:

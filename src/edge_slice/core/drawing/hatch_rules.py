@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
+CLOSEST = 2.0  # mm on paper; spaced members are not drawn nearer to each other
 FINEST = 0.7  # mm on paper; finer model hatches are turned off
 
 
@@ -82,11 +83,20 @@ class Fitted(Data):
     """A figure between the faces of a layer, also round corners. Across the layer: `batt` (rounded loops) and
     `lattice` (crossing lines), `pitch` as a share of the thickness, and `across` (joints `spacing` mm apart). Along it:
     `along` (even lines), `grain` (uneven ones) and `plies` (lines with short ticks in every other ply), about `spacing`
-    mm apart."""
+    mm apart. `members` are crossed rectangles `width` wide, `spacing` apart, in mm of the building with `model`."""
 
-    figure: Literal["batt", "lattice", "across", "along", "grain", "plies"]
+    figure: Literal["batt", "lattice", "across", "along", "grain", "plies", "members"]
     pitch: Annotated[Length, Field(ge=0.1, le=20)] = 0.5
     spacing: Annotated[Length, Field(ge=0.2)] = 1.0
+    width: Length = 1.0
+    model: bool = Field(default=False, description="Spacing and width are those of the building, not of the paper")
+
+    def at(self, scale: float) -> Fitted:
+        """As it is on paper at a scale; members never nearer to each other than `CLOSEST`."""
+        if not self.model:
+            return self
+        change = {"spacing": max(self.spacing / scale, CLOSEST), "width": max(self.width / scale, CLOSEST / 5)}
+        return self.model_copy(update={**change, "model": False})
 
 
 class EdgeStrokes(Data):

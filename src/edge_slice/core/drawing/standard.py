@@ -4,6 +4,7 @@ edit, give away and take over as JSON."""
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from functools import cache, cached_property
 from importlib import resources
 from typing import Annotated, Literal
@@ -13,6 +14,7 @@ from pydantic import ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, MaterialRules
 from edge_slice.core.drawing.hatch_rules import Data, Hatch
+from edge_slice.core.drawing.recognition import Words, plain
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.model import Element, Material, Model
 
@@ -21,6 +23,8 @@ Content = Literal["solid", "outline", "layers", "membranes"]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 Width = Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]
 SHIPPED = ("fine-line", "bold")
+FRAMING = "framing"
+FaceClasses = Callable[[Element, int, int], str]  # element, material, layer (-1: none) -> class
 
 
 class PenRule(Data):
@@ -34,7 +38,8 @@ class PenRule(Data):
 class MaterialRule(Data):
     """How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
-    `merge`: no line between neighbours. `words` recognise the class in a material's name, the longest first."""
+    `merge`: no line between neighbours. `words` recognise the class in a material's name, `weak_words` where none of
+    the others does: they say more of a form than of a substance."""
 
     hatch: str
     hatch_across: str = ""
@@ -43,6 +48,7 @@ class MaterialRule(Data):
     structure: bool = False
     merge: bool = True
     words: tuple[str, ...] = ()
+    weak_words: tuple[str, ...] = ()
 
 
 class TextRule(Data):
@@ -73,6 +79,16 @@ class ContentRule(Data):
     outline: float
 
 
+class FramingRule(Data):
+    """When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
+    its material is one `of` these, or where it is thicker, in mm, than its material comes as a sheet (`solid_up_to`).
+    `kinds` of element are taken for a layer where they have no build-up."""
+
+    of: tuple[str, ...] = ()
+    kinds: tuple[str, ...] = ()
+    solid_up_to: dict[str, float] = Field(default={})
+
+
 class DrawingStandard(Data):
     """`ground_depth`: mm on paper that cut ground is filled to; `thin_layer`: mm on paper under which a layer joins
     its stronger neighbour at middle scales; `near_share`: where the near and the middle band of distance end, as
@@ -92,6 +108,7 @@ class DrawingStandard(Data):
     scale_classes: ScaleClasses
     left_out: dict[str, float]
     materials: dict[str, MaterialRule]
+    framing: FramingRule = FramingRule()
     kinds: dict[str, str]
     hatches: dict[str, Hatch]
     text: TextRule
@@ -113,28 +130,52 @@ class DrawingStandard(Data):
         return self
 
     @cached_property
-    def _words(self) -> list[tuple[str, str]]:
-        """(word, class), longest words first: 'rigid insulation' is tried before 'insulation'."""
-        pairs = [(w, k) for k, rule in self.materials.items() for w in (k, *rule.words)]
-        return sorted(pairs, key=lambda pair: (-len(pair[0]), pair[0]))
+    def _words(self) -> tuple[Words, Words, Words]:
+        """Words, weak words, and those of spaced members, which make a layer what it is but no element."""
+        rules = {k: r for k, r in self.materials.items() if k != FRAMING}
+        members = self.materials[FRAMING].words if FRAMING in self.materials else ()
+        return (
+            Words({k: (k, *r.words) for k, r in rules.items() if k != "other"}),
+            Words({k: r.weak_words for k, r in rules.items()}),
+            Words({FRAMING: members}),
+        )
 
     def material_class(self, material: Material | None) -> str:
-        """The class of a material: its category if the standard knows it, else the word in its name."""
+        """The class of a material: by the words in its name, else by its category."""
         if material is None:
             return "other"
-        category = material.category.strip().lower()
-        if category in self.materials:
-            return category
-        text = f" {material.name.lower().replace('_', ' ').replace('-', ' ')} {category} "
-        return next((k for word, k in self._words if f" {word}" in text), "other")
+        strong, weak, _ = self._words
+        category = plain(material.category)
+        named = strong.found(material.name) or (category if category in self.materials else strong.found(category))
+        return named or weak.found(material.name) or weak.found(category) or "other"
+
+    def layer_class(self, material: Material, thickness: float) -> str:
+        """The class of a layer `thickness` metres thick (0: unknown)."""
+        own, rule = self.material_class(material), self.framing
+        if FRAMING not in self.materials:
+            return own
+        named = own in rule.of and self._words[2].found(material.name) is not None
+        return FRAMING if named or thickness * 1000.0 > rule.solid_up_to.get(own, float("inf")) else own
 
     def classes(self, model: Model) -> list[str]:
         """Class by material index; the last entry is for unknown material."""
         return [self.material_class(m) for m in model.materials] + ["other"]
 
-    def class_of(self, element: Element, material_class: str) -> str:
-        """The class in which a piece of an element is drawn: by its kind where its material says nothing."""
-        return self.kinds.get(element.kind, "other") if material_class == "other" else material_class
+    def face_classes(self, model: Model) -> FaceClasses:
+        """The class in which a piece of an element is drawn."""
+        own = self.classes(model)
+        solids = [self.layer_class(m, 0.0) for m in model.materials] + ["other"]
+        layers = [
+            [self.layer_class(model.materials[x.material], x.thickness) for x in b.layers] for b in model.build_ups
+        ]
+
+        def of(element: Element, material: int, layer: int) -> str:
+            if layer >= 0:
+                return layers[element.build_up][layer]
+            found = (solids if element.kind in self.framing.kinds else own)[material]
+            return self.kinds.get(element.kind, "other") if found == "other" else found
+
+        return of
 
     def cut_rules(self, model: Model) -> MaterialRules:
         """What `cut_model` must know of the model's materials."""

@@ -20,13 +20,13 @@ DECIMALS = 6  # of a millimetre
 def cut_document(model: Model, result: CutResult, scale: float, standard: DrawingStandard) -> dict[str, Any]:
     """Faces and lines in drawing millimetres at model size; `cut` lines are the faces' outlines, the others are
     chained, with a stable name for the edge of every stretch."""
-    classes = standard.classes(model)
+    class_of = standard.face_classes(model)
     faces, lines = [], []
     for face in result.faces:
         element = model.elements[face.element]
         rings = [_points(np.asarray(r.coords)) for r in (face.polygon.exterior, *face.polygon.interiors)]
         name = model.materials[face.material].name if face.material >= 0 else ""
-        kind = standard.class_of(element, classes[face.material])
+        kind = class_of(element, face.material, face.layer)
         faces.append(
             {"element": element.guid, "kind": element.kind, "material": name, "class": kind,
              "layer": max(face.layer, 0), "leaf": face.leaf, "rings": rings}

@@ -181,7 +181,7 @@ def _across(courses: list[Course], chain: list[tuple[int, F64, F64]], rule: Fitt
     halves = [courses[k].half for k, _, _ in chain]
     s, left, right = _faces(nodes, halves)
     thick = 2 * float(np.mean(halves))
-    figures = {"batt": _batt, "lattice": _lattice, "across": _joints_across}
+    figures = {"batt": _batt, "lattice": _lattice, "across": _joints_across, "members": _members}
     lines: list[F64] = figures[rule.figure](float(s[-1]), thick, rule)
     place = _placer(s, left, right)
     return clip_lines([place(line) for line in lines], [courses[k].polygon for k, _, _ in chain])
@@ -286,3 +286,11 @@ def _joints_across(length: float, thick: float, rule: Fitted) -> list[F64]:
     """Joints square to the layer."""
     count = _waves(length, rule.spacing)
     return [np.array([(k * length / count, 0.0), (k * length / count, 1.0)]) for k in range(1, count)]
+
+
+def _members(length: float, thick: float, rule: Fitted) -> list[F64]:
+    """Rectangles from face to face, each crossed by a diagonal, as cut members are."""
+    count = _waves(length, rule.spacing)
+    starts = (np.arange(count) + 0.5) * length / count - rule.width / 2
+    half = np.array([(0.0, 0.0), (0.0, 1.0), (1.0, 0.0), (1.0, 1.0)]) * np.array([rule.width, 1.0])
+    return [half + np.array([start, 0.0]) for start in starts.tolist()]

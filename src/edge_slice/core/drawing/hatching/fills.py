@@ -64,7 +64,7 @@ def hatches(
     for name, runs in courses.items():
         fitted = standard.hatches[name].fitted
         assert isinstance(fitted, Fitted)
-        ink.lines.append(fitted_lines(runs, fitted))
+        ink.lines.append(fitted_lines(runs, fitted.at(scale)))
     return ink.items(pen)
 
 
@@ -112,5 +112,5 @@ def swatch(hatch: Hatch, shape: shapely.Polygon, strip: tuple[tuple[float, float
     _plain(ink, shape, hatch, scale, True, 0)
     if hatch.fitted is not None:
         normal, low, high = strip or (None, 0.0, 0.0)
-        ink.lines.append(fitted_lines([course_of(shape, normal, low, high)], hatch.fitted))
+        ink.lines.append(fitted_lines([course_of(shape, normal, low, high)], hatch.fitted.at(scale)))
     return ink.items(pen)

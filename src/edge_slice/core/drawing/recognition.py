@@ -1,0 +1,46 @@
+"""Finds the class of a material by the words in its name, in any language that the words cover."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterable, Mapping
+
+_LETTERS = str.maketrans({"ø": "o", "æ": "ae", "ß": "ss", "đ": "d", "ł": "l"})
+
+
+def plain(text: str) -> str:
+    """Small letters without accents, words parted by single spaces."""
+    bare = unicodedata.normalize("NFKD", text.casefold().translate(_LETTERS))
+    return " ".join(re.findall(r"[^\W_]+", "".join(c for c in bare if not unicodedata.combining(c))))
+
+
+def _pattern(word: str) -> re.Pattern[str]:
+    """Short words stand alone, longer ones begin or end a word: in many languages a compound's last part says what a
+    thing is ("Sichtbeton")."""
+    text = re.escape(plain(word))
+    if len(text) <= 3:
+        return re.compile(rf"\b{text}s?\b")
+    return re.compile(rf"\b{text}|{text}\b")
+
+
+class Words:
+    """Words by class. `found` gives the class to which most letters of a name belong, each letter counted for the
+    longest word alone; among equals, the one named first."""
+
+    def __init__(self, words: Mapping[str, Iterable[str]]) -> None:
+        pairs = {(plain(w), k) for k, of in words.items() for w in of}
+        self._known = [(_pattern(w), k) for w, k in sorted(pairs, key=lambda pair: (-len(pair[0]), pair))]
+
+    def found(self, name: str) -> str | None:
+        text = plain(name)
+        score: dict[str, int] = {}
+        first: dict[str, int] = {}
+        for pattern, key in self._known:
+            match = pattern.search(text)
+            if match is None:
+                continue
+            score[key] = score.get(key, 0) + match.end() - match.start()
+            first[key] = min(first.get(key, len(text)), match.start())
+            text = text[: match.start()] + "·" * (match.end() - match.start()) + text[match.end() :]
+        return min(score, key=lambda k: (-score[k], first[k]), default=None)
