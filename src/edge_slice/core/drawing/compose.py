@@ -13,7 +13,7 @@ from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups,
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined, paths_of, runs_of
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
-from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
+from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
@@ -52,11 +52,10 @@ def compose_drawing(
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
     pieces = shown_pieces(model, result, standard, content, spec.scale)
-    ground = [p for p in pieces if p.kind == GROUND]
     solid = [p for p in pieces if p.kind != GROUND]
     groups = merge_groups(solid, standard)
     items: list[Item] = []
-    under, lines = _ground(ground, result, fill, standard, pens, spec.scale)
+    under, lines = _ground(*shown_ground(result, pieces, standard, spec.scale), fill, standard, pens, spec.scale)
     items += under
     if fill != "none":
         items += fills(solid, standard, spec.scale, fill == "solid")
@@ -75,36 +74,36 @@ def compose_drawing(
 
 
 def _ground(
-    pieces: list[Piece], result: CutResult, fill: str, standard: DrawingStandard, pens: dict[str, Pen], scale: float
+    bands: list[Band], surface: list[F64], fill: str, standard: DrawingStandard, pens: dict[str, Pen], scale: float
 ) -> tuple[list[Item], list[Item]]:
     """Fill and hatch of cut ground, and its earth line."""
     rule = standard.materials[GROUND]
     hatch = standard.hatches[rule.hatch]
-    bands: list[shapely.Polygon] = []
-    surface: list[F64] = []
-    if not pieces:
+    shapes = [polygon for _, polygon in bands]
+    if not shapes:
         return [], []
-    reach = shapely.total_bounds([p.polygon for p in pieces])
-    frame = _frame(result)
-    rises = abs(result.axes.v[2]) > LEVEL
-    for piece in pieces:
-        band, edge = ground_band(piece.polygon, frame, standard.ground_depth * scale, rises, (reach[0], reach[2]))
-        bands += [p for p in shapely.get_parts(band) if p.geom_type == "Polygon"]
-        surface += [line / scale for line in edge]
-    if not bands:
-        return [], []
+    lines = [line / scale for line in surface]
     under: list[Item] = []
     if fill != "none":
         tint = standard.ink if fill == "solid" else rule.tint
-        under.append(paths_of("cut fill", rings_on_paper(bands, scale), None, tint, True))
+        under.append(paths_of("cut fill", rings_on_paper(shapes, scale), None, tint, True))
     if fill == "material":
-        paper = [shapely.transform(p, lambda q: q / scale) for p in bands]
+        paper = [shapely.transform(p, lambda q: q / scale) for p in shapes]
         strokes = [family_lines(p, f) for p in paper for f in hatch.families]
         if hatch.edge is not None:
-            strokes.append(edge_strokes(surface, paper, hatch.edge))
+            strokes.append(edge_strokes(lines, paper, hatch.edge))
         under += joined("hatch", strokes, pens["hatch"])
-    lines: list[Item] = [paths_of("earth line", surface, pens["earth line"])] if surface else []
-    return under, lines
+    return under, [paths_of("earth line", lines, pens["earth line"])] if lines else []
+
+
+def shown_ground(
+    result: CutResult, pieces: list[Piece], standard: DrawingStandard, scale: float
+) -> tuple[list[Band], list[F64]]:
+    """Of all shown pieces the ground, as it is drawn: its bands by element, mm of the building, and its surface."""
+    ground = [p for p in pieces if p.kind == GROUND]
+    built = [p.polygon for p in pieces if p.kind != GROUND]
+    rises = abs(result.axes.v[2]) > LEVEL
+    return drawn_ground(ground, built, _frame(result), standard.ground_depth * scale, rises)
 
 
 def _seen(result: CutResult, standard: DrawingStandard, pens: dict[str, Pen], scale: float) -> list[Item]:

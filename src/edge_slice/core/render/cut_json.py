@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from importlib import resources
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import Axes, CutResult, Role
+from edge_slice.core.cut import Axes, CutFace, CutResult, Role
 from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.cut.references import line_features
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.compose import GROUND, shown_ground
+from edge_slice.core.drawing.content import shown_pieces
+from edge_slice.core.drawing.standard import DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
 
 DECIMALS = 6  # of a millimetre
@@ -22,7 +25,7 @@ def cut_document(model: Model, result: CutResult, scale: float, standard: Drawin
     chained, with a stable name for the edge of every stretch."""
     class_of = standard.face_classes(model)
     faces, lines = [], []
-    for face in result.faces:
+    for face in _as_drawn(model, result, scale, standard, class_of):
         element = model.elements[face.element]
         rings = [_points(np.asarray(r.coords)) for r in (face.polygon.exterior, *face.polygon.interiors)]
         name = model.materials[face.material].name if face.material >= 0 else ""
@@ -54,6 +57,20 @@ def cut_document(model: Model, result: CutResult, scale: float, standard: Drawin
         "faces": faces,
         "lines": lines,
     }
+
+
+def _as_drawn(
+    model: Model, result: CutResult, scale: float, standard: DrawingStandard, class_of: FaceClasses
+) -> list[CutFace]:
+    """The cut faces, with those of ground as the band that is drawn of them."""
+    ground = [class_of(model.elements[f.element], f.material, f.layer) == GROUND for f in result.faces]
+    if not any(ground):
+        return list(result.faces)
+    bands, _ = shown_ground(result, shown_pieces(model, result, standard, "membranes", scale), standard, scale)
+    first = {f.element: f for f, is_ground in zip(result.faces, ground, strict=True) if is_ground}
+    return [f for f, is_ground in zip(result.faces, ground, strict=True) if not is_ground] + [
+        replace(first[element], polygon=polygon) for element, polygon in bands
+    ]
 
 
 def cut_schema() -> str:
