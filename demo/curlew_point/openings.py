@@ -190,6 +190,7 @@ class OpeningBuilder:
             x=wall.x,
         )
         made.OverallWidth, made.OverallHeight = width * 1000, height * 1000
+        made.OperationType = "SINGLE_SWING_LEFT"  # the handle is at the right
         w.fill(opening, made)
 
     def boat_bay_door(self, wall: Wall, at: float) -> None:
@@ -236,6 +237,7 @@ class OpeningBuilder:
             x=wall.x,
         )
         made.OverallWidth, made.OverallHeight = width * 1000, height * 1000
+        made.OperationType = "ROLLINGUP"
         w.fill(opening, made)
         beam = w.box((-0.2, -0.25, 0.0), (width + 0.2, 0.14, 0.3))
         w.element(

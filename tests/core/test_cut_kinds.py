@@ -337,8 +337,8 @@ def test_every_room_of_the_demo_has_interior_elevations(demo: Model) -> None:
 
 
 def test_plans_of_every_storey_in_one_act(demo: Model) -> None:
-    plans = plans_of(demo)
-    ceilings = plans_of(demo, "up", {plans[0].storey: 1.5})
+    plans = plans_of(demo, (0.3, 1.5))
+    ceilings = plans_of(demo, (0.3, 1.5), "up", {plans[0].storey: 1.5})
     assert [p.storey for p in plans] == [c.storey for c in ceilings]
     assert ceilings[0].height == 1.5
     assert all(not cut_model(demo, c).is_empty for c in (*plans, *ceilings))

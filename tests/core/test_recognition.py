@@ -14,7 +14,8 @@ NAMES = {
     "brick": "Brick, common · Klinkermauerwerk · Maçonnerie de brique · Metselwerk · Tegelsten · Tiili",
     "steel": "Steel, 45-345 · Stahl S235 · Acier galvanisé · Staal · Stål · Teräs",
     "stone": "Limestone · Naturstein · Pierre naturelle · Pietra serena · Natuursteen · Skifer",
-    "timber": "Softwood, lumber · Brettschichtholz · Bauholz · Bois massif · Madera laminada · Legno · Vuren · Limträ · Puu",
+    "timber": "Softwood, lumber · Brettschichtholz · Bauholz · Bois massif · Madera laminada · Legno"
+    " · Vuren · Limträ · Puu",
     "plywood": "Plywood, sheathing grade · OSB 3 · Sperrholz · Contreplaqué · Krydsfiner",
     "board": "MDF · Spanplatte · Tablero · Spånskiva",
     "metal": "Titanzink · Copper · Tôle laquée · Lamiera grecata · Sheet metal",
@@ -22,9 +23,10 @@ NAMES = {
     "glass": "Glazing, double · Isolierverglasung · Vitrage · Vidrio · Vetro · Lasi",
     "screed": "Cement screed · Zementestrich · Chape ciment · Massetto · Dekvloer · Påstøp",
     "tile": "Ceramic tile · Feinsteinzeug · Carrelage · Azulejo · Dakpan · Takpanna",
-    "rigid insulation": "Insulation / thermal barriers - rigid insulation · XPS 160 · Hartschaum · Dämmung · Cellplast · Isolant",
-    "soft insulation": "insulation, thermal barriers, semi-rigid · Mineralwolle · Laine de verre · Lana de roca · Glasuld · Kivivilla"
-    " · Mineral wool between studs",
+    "rigid insulation": "Insulation / thermal barriers - rigid insulation · XPS 160"
+    " · Hartschaum · Dämmung · Cellplast · Isolant",
+    "soft insulation": "insulation, thermal barriers, semi-rigid · Mineralwolle · Laine de verre · Lana de roca"
+    " · Glasuld · Kivivilla · Mineral wool between studs",
     "plaster": "Gypsum wall board · Kalkputz · Plaque de plâtre BA13 · Cartongesso · Gipsskiva",
     "membrane": "Vapour retarder · Dampfbremse · Pare-vapeur · Barriera al vapore · Takpapp · Höyrynsulku · Folie",
     "gravel": "Gravel · Kies 16/32 · Gravier · Ghiaia · Grus",

@@ -19,7 +19,7 @@ from edge_slice.core.drawing import (
     default_standard,
     shipped_standard,
 )
-from edge_slice.core.model import LayerFrame, Material, Model
+from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import box, model_of
 
 WALL = [("Brick", 0.1), ("Breather membrane", 0.001), ("Rigid insulation", 0.12), ("Concrete block", 0.14)]

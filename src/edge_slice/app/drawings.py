@@ -14,7 +14,7 @@ from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
-from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
@@ -88,7 +88,7 @@ def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
         if wanted.kind == "interior elevations":
             return interior_elevations_of(model, wanted.space, WITHOUT)
         look = "up" if wanted.kind == "ceiling plans" else "down"
-        return plans_of(model, look, wanted.heights, WITHOUT)
+        return plans_of(model, default_standard().conventions.reach, look, wanted.heights, WITHOUT)
     except ImpossibleCut as error:
         raise Refused(str(error), "space" if wanted.kind == "interior elevations" else "heights") from error
 
@@ -133,7 +133,7 @@ def delete_drawing(drawing_id: int, author: str) -> None:
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
     """A plan of each storey."""
-    for cut in plans_of(model, without=WITHOUT):
+    for cut in plans_of(model, default_standard().conventions.reach, without=WITHOUT):
         session.add(
             Drawing(project_id=project_id, cut=cut.model_dump(mode="json"), style=DrawingSpec(scale=100).model_dump())
         )

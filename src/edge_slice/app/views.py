@@ -24,7 +24,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
-FORMAT = "5"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "6"  # part of every key: raise it when the same input is drawn differently
 T = TypeVar("T")
 KEPT_CUTS, KEPT_ROWS = 24, 400
 
@@ -129,6 +129,7 @@ def _screen(shown: _Shown) -> bytes:
         "axes": _axes(result),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
         "work": asdict(result.work),
+        "findings": list(display.findings),
     }
     return to_screen(display, facts)
 

@@ -45,7 +45,7 @@ def parser() -> argparse.ArgumentParser:
     plan = commands.add_parser("plan", help="cut a plan of a storey, or of all")
     plan.add_argument("--storey", required=True, metavar="NAME_OR_INDEX", help="name, index from the lowest, 0, or all")
     plan.add_argument("--height", type=float, default=1.2, help="metres above the storey's floor (1.2)")
-    plan.add_argument("--overhead", type=float, default=0.0, metavar="METRES", help="range above the cut, dashed (0)")
+    plan.add_argument("--overhead", type=float, metavar="METRES", help="range above the cut, dashed (by the standard)")
     plan.add_argument("--ceiling", action="store_true", help="look up at the ceiling, mirrored to overlie the plan")
 
     cut = commands.add_parser("cut", help="cut a section along a line, or in any plane")
@@ -63,6 +63,7 @@ def parser() -> argparse.ArgumentParser:
 
     for command, scale in ((plan, 100), (cut, 50), (elevation, 100)):
         _common(command, scale)
+    plan.set_defaults(depth=None)  # a little below the floor, as the standard says
     for command in (cut, elevation):
         command.add_argument("--base", type=float, help="lowest height shown, metres")
         command.add_argument("--top", type=float, help="greatest height shown, metres")

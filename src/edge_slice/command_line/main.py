@@ -47,22 +47,28 @@ def _inspect(options: argparse.Namespace) -> None:
 
 
 def _plan(options: argparse.Namespace) -> None:
-    depth = args.one_depth(options.depth)
+    depth = args.one_depth(options.depth) if options.depth else None
     _check(options)
     model = _read(options)
-    common = {**_shared(options, model), "depth": depth, "extents": _extents(options, model)}
+    usual = args.standard_of(options.standard).conventions
+    below = usual.below_floor
+    overhead = usual.overhead if options.overhead is None else options.overhead
+    common: dict[str, object] = {**_shared(options, model), "extents": _extents(options, model)}
+    if options.depth:
+        common["depth"] = depth
+    elif not options.ceiling:
+        common["depth"] = max(0.01, options.height + below)
+    if not options.ceiling:
+        common["overhead"] = overhead
     look = "up" if options.ceiling else "down"
     if options.storey == "all":
-        for cut in plans_of(model, look, {s.guid: options.height for s in model.storeys}):
-            kept = {**common, "depth": depth if depth is not None else cut.depth, "overhead": options.overhead}
+        heights = {s.guid: options.height for s in model.storeys}
+        for cut in plans_of(model, (below, overhead), look, heights):
             name = next(s.name for s in model.storeys if s.guid == cut.storey)
-            _write(options, model, cut.model_copy(update=kept), _beside(options.out, name))
+            _write(options, model, cut.model_copy(update=common), _beside(options.out, name))
         return
-    spec = PlanCut.model_validate(
-        {**common, "storey": _storey(model, options.storey), "height": options.height, "look": look,
-         "overhead": options.overhead}
-    )  # fmt: skip
-    _write(options, model, spec, options.out)
+    spec = {**common, "storey": _storey(model, options.storey), "height": options.height, "look": look}
+    _write(options, model, PlanCut.model_validate(spec), options.out)
 
 
 def _cut(options: argparse.Namespace) -> None:
@@ -210,7 +216,10 @@ def _write(options: argparse.Namespace, model: Model, spec: AnyCut, out: Path) -
         document = cut_document(model, result, style.scale, standard)
         out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
         return
-    _draw(compose_drawing(model, result, shown, style, standard), model.name, out)
+    display = compose_drawing(model, result, shown, style, standard)
+    for finding in display.findings:
+        print(f"edge-slice: {finding}", file=sys.stderr)
+    _draw(display, model.name, out)
 
 
 def _draw(display: DisplayList, title: str, out: Path) -> None:

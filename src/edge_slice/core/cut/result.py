@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
@@ -51,6 +51,13 @@ class CutResult:
     def upright(self) -> bool:
         """Whether up in the drawing is up in the model."""
         return bool(self.axes.v[2] > 0.999)
+
+    def without(self, faces: NDArray[np.bool_], lines: NDArray[np.bool_]) -> CutResult:
+        """The result without some of its faces (faces,) and lines (lines,)."""
+        if not faces.any() and not lines.any():
+            return self
+        kept = tuple(f for f, gone in zip(self.faces, faces, strict=True) if not gone)
+        return replace(self, faces=kept, lines=self.lines.pick(~lines))
 
     @property
     def steps(self) -> tuple[float, ...]:

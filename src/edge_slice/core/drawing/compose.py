@@ -10,6 +10,7 @@ from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
 from edge_slice.core.drawing.annotations.markers import SectionMarker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
+from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined, paths_of, runs_of
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
@@ -51,6 +52,8 @@ def compose_drawing(
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
+    usual = plan_conventions(model, result, cut, spec, standard, pens)
+    result = usual.left_of(result)
     pieces = shown_pieces(model, result, standard, content, spec.scale)
     solid = [p for p in pieces if p.kind != GROUND]
     groups = merge_groups(solid, standard)
@@ -68,9 +71,10 @@ def compose_drawing(
     items += _loose(result, pens, spec.scale)
     if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
         items.append(_steps(result, pens["step"], spec.scale))
+    items += usual.items
     u0, v0, u1, v1 = (x / spec.scale for x in result.extents)
-    notes, links = annotate(model, result, cut, spec, standard, pens, markers)
-    return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links))
+    notes, links, findings = annotate(model, result, cut, spec, standard, pens, markers, items)
+    return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links), tuple(findings))
 
 
 def _ground(

@@ -66,11 +66,13 @@ class Link:
 
 @dataclass(frozen=True)
 class DisplayList:
-    """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations."""
+    """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations; `findings` say
+    what should be on it and is not, and why."""
 
     items: tuple[Item, ...]
     frame: Box
     links: tuple[Link, ...] = field(default=())
+    findings: tuple[str, ...] = field(default=())
 
     def moved(self, dx: float, dy: float) -> DisplayList:
         def shift(item: Item) -> Item:
@@ -82,7 +84,7 @@ class DisplayList:
             return (b[0] + dx, b[1] + dy, b[2] + dx, b[3] + dy)
 
         links = tuple(Link(box(k.box), k.target) for k in self.links)
-        return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links)
+        return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links, self.findings)
 
 
 def paths_of(

@@ -16,6 +16,18 @@ class MaterialException(BaseModel):
     merge: bool | None = None
 
 
+class Conventions(BaseModel):
+    """Which conventions a plan follows; null: as in its standard."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    doors: bool | None = None
+    stairs: bool | None = None
+    windows: bool | None = None
+    heads: bool | None = Field(default=None, description="Heads of openings above the cut are left out")
+    shafts: bool | None = None
+    voids: bool | None = None
+
+
 class DrawingSpec(BaseModel):
     """How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
     cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
@@ -26,6 +38,8 @@ class DrawingSpec(BaseModel):
     levels: bool = True
     grid: bool = True
     rooms: bool = True
+    section_rooms: bool = Field(default=False, description="Names of the rooms that a section cuts")
+    conventions: Conventions = Conventions()
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"

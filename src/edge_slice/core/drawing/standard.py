@@ -79,6 +79,28 @@ class ContentRule(Data):
     outline: float
 
 
+class ConventionRule(Data):
+    """What plans draw otherwise than it is modelled. Door leaves stand open, and windows are plain, from these scale
+    denominators on; a plan looks down to `below_floor` metres under its finished floor and shows what hangs up to
+    `overhead` metres above its cut dashed."""
+
+    doors: bool = True
+    stairs: bool = True
+    windows: bool = True
+    heads: bool = True
+    shafts: bool = True
+    voids: bool = True
+    doors_open_from: float = 50
+    windows_plain_from: float = 100
+    below_floor: Annotated[float, Field(ge=0, le=10)] = 0.3
+    overhead: Annotated[float, Field(ge=0, le=100)] = 1.5
+
+    @property
+    def reach(self) -> tuple[float, float]:
+        """How far a plan looks below its floor, and above its cut, metres."""
+        return self.below_floor, self.overhead
+
+
 class FramingRule(Data):
     """When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
     its material is one `of` these, or where it is thicker, in mm, than its material comes as a sheet (`solid_up_to`).
@@ -109,6 +131,7 @@ class DrawingStandard(Data):
     left_out: dict[str, float]
     materials: dict[str, MaterialRule]
     framing: FramingRule = FramingRule()
+    conventions: ConventionRule = ConventionRule()
     kinds: dict[str, str]
     hatches: dict[str, Hatch]
     text: TextRule

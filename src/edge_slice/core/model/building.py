@@ -64,7 +64,9 @@ class Placement:
 @dataclass(frozen=True)
 class Element:
     """`material` is the index of its only or main material, -1 when unknown; `build_up` indexes
-    `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none."""
+    `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none; `operation`
+    is how a door opens, in the words of ISO 16739 (SINGLE_SWING_LEFT …: hinges at the least x of its placement seen
+    along its y, opening towards y), empty when unknown."""
 
     guid: str
     name: str
@@ -74,6 +76,7 @@ class Element:
     build_up: int = -1
     frame: LayerFrame | None = None
     placement: Placement | None = None
+    operation: str = ""
 
 
 @dataclass(frozen=True)
@@ -164,6 +167,22 @@ class Model:
     @cached_property
     def _axes(self) -> dict[int, F64 | None]:
         return {}
+
+    def element_triangles(self, element: int) -> F64:
+        """The triangles (k, 3, 3) of an element, metres."""
+        first, last = np.searchsorted(self.mesh.triangle_element, [element, element + 1])
+        triangles: F64 = self.mesh.vertices[self.mesh.triangles[first:last]]
+        return triangles
+
+    @cached_property
+    def boxes(self) -> F64:
+        """Low and high corner of every element (elements, 2, 3), metres; of an empty one they are infinite."""
+        found = np.empty((len(self.elements), 2, 3))
+        found[:, 0], found[:, 1] = np.inf, -np.inf
+        points = self.mesh.vertices[self.mesh.triangles]
+        np.minimum.at(found[:, 0], self.mesh.triangle_element, points.min(axis=1))
+        np.maximum.at(found[:, 1], self.mesh.triangle_element, points.max(axis=1))
+        return found
 
     def long_axis(self, element: int) -> F64 | None:
         """Unit vector (3,) along an element that is clearly longer than wide (its principal axis), else None."""

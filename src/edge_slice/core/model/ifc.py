@@ -270,11 +270,15 @@ class _Reading:
             per_face = np.where(parts >= 0, parts, per_face)
         if main < 0 and (per_face >= 0).any():
             main = int(np.bincount(per_face[per_face >= 0]).argmax())
-        kind = element_kind(product.is_a(), getattr(product, "PredefinedType", None), product.ObjectType)
+        said = getattr(product, "PredefinedType", None) or (
+            getattr(product, "OperationType", None) if product.is_a("IfcTransportElement") else None
+        )  # where IFC2x3 says it
+        kind = element_kind(product.is_a(), said, product.ObjectType)
         if kind == "ground" and main < 0:
             main = self.materials.by_name("Earth")
         name = str(product.Name or "")
-        self.elements.append(Element(shape.guid, name, kind, storey, main, build_up, frame, shape.placement))
+        opens = _operation(product) if kind == "door" else ""
+        self.elements.append(Element(shape.guid, name, kind, storey, main, build_up, frame, shape.placement, opens))
         self.vertices.append(world)
         self.triangles.append(corners + self._points)
         self.owner.append(np.full(len(corners), len(self.elements) - 1, dtype=np.int64))
@@ -286,6 +290,15 @@ class _Reading:
         while container is not None and not container.is_a("IfcBuildingStorey"):
             container = ifcopenshell.util.element.get_aggregate(container)
         return self.storeys.get(str(container.GlobalId), -1) if container is not None else -1
+
+
+def _operation(door: Any) -> str:
+    """How a door opens: said by itself (IFC4 and later) or by its type, which IFC2x3 calls its style."""
+    for said in (door, ifcopenshell.util.element.get_type(door)):
+        word = str(getattr(said, "OperationType", None) or "")
+        if word not in ("", "NOTDEFINED", "USERDEFINED"):
+            return word
+    return ""
 
 
 def _iterate(file: Any, products: list[Any], threads: int) -> Iterator[Any]:

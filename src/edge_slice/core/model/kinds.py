@@ -70,6 +70,8 @@ def element_kind(ifc_class: str, predefined: str | None = None, object_type: str
     base = ifc_class.removesuffix("StandardCase").removesuffix("ElementedCase")
     if base == "IfcSlab" and predefined == "ROOF":
         return "roof"
+    if base == "IfcTransportElement" and predefined == "ELEVATOR":
+        return "lift"
     if base in _BY_CLASS:
         return _BY_CLASS[base]
     return "services" if ifc_class.startswith(_SERVICES) else "object"

@@ -23,8 +23,8 @@ from edge_slice.core.model.building import (
 )
 from edge_slice.core.model.mesh import Mesh
 
-FORMAT = 2
-READABLE = (1, 2)  # 1 has no placements of elements and no curved layers
+FORMAT = 3
+READABLE = (1, 2, 3)  # 1 has no placements of elements and no curved layers, 2 no operation of doors
 
 
 def model_to_bytes(model: Model) -> bytes:

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.spec import ElevationCut, Extents, ImpossibleCut, Place, PlanCut
-from edge_slice.core.model import Model, Space
+from edge_slice.core.model import Model, Space, Storey
 
 F64 = NDArray[np.float64]
 CLEAR = 2.0  # metres between an elevation's plane and the building
@@ -132,12 +132,16 @@ def _interior(space: Space, room: shapely.Polygon, a: F64, b: F64, out: F64, wit
 
 
 def plans_of(
-    model: Model, look: str = "down", heights: dict[str, float] | None = None, without: tuple[str, ...] = ()
+    model: Model,
+    reach: tuple[float, float],
+    look: str = "down",
+    heights: dict[str, float] | None = None,
+    without: tuple[str, ...] = (),
 ) -> tuple[PlanCut, ...]:
     """A plan (or ceiling plan, `look` "up") of each storey that walls or columns stand on; of all, where none is
-    said to. Cut 1.2 m above the floor, or at `heights` by the storey's GlobalId. A plan looks down a little below
-    its floor; where storeys lie less than 2.5 m apart, to below the lower one. A ceiling plan looks up to the next
-    storey's floor. Raises `ImpossibleCut` when `heights` names a storey that is not in the model."""
+    said to. Cut 1.2 m above the floor, or at `heights` by the storey's GlobalId. `reach`: how far a plan looks down
+    below its floor, and up above its cut for what it shows dashed, metres; a ceiling plan looks up to the next storey's
+    floor. Raises `ImpossibleCut` when `heights` names a storey that is not in the model."""
     strange = set(heights or {}) - {s.guid for s in model.storeys}
     if strange:
         raise ImpossibleCut(f"Storey {min(strange)} is not in the model; choose another one.")
@@ -153,8 +157,13 @@ def plans_of(
             depth = max(0.5, float(above) - storey.elevation - height)
             cut = PlanCut(storey=storey.guid, height=height, look="up", depth=round(depth, 3), without=without)
         else:
-            lower = [e for e in elevations if storey.elevation - 2.5 < e < storey.elevation]
-            depth = max(0.5, height + storey.elevation - min([storey.elevation, *lower]) + 0.3)
-            cut = PlanCut(storey=storey.guid, height=height, depth=round(depth, 3), without=without)
+            cut = plan_of(storey, height, reach, without)
         cuts.append(cut)
     return tuple(cuts)
+
+
+def plan_of(storey: Storey, height: float, reach: tuple[float, float], without: tuple[str, ...] = ()) -> PlanCut:
+    """The plan of one storey, looking down; `reach` as for `plans_of`."""
+    below, overhead = reach
+    depth = round(max(0.01, height + below), 3)
+    return PlanCut(storey=storey.guid, height=height, depth=depth, overhead=overhead, without=without)

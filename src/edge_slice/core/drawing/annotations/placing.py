@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.levels import level_markers
 from edge_slice.core.drawing.annotations.markers import SectionMarker, section_marker
-from edge_slice.core.drawing.annotations.rooms import room_labels
+from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
 from edge_slice.core.drawing.display import Item, Link, Pen
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -21,20 +22,26 @@ def annotate(
     standard: DrawingStandard,
     pens: dict[str, Pen],
     markers: tuple[SectionMarker, ...],
-) -> tuple[list[Item], list[Link]]:
-    frame = tuple(x / spec.scale for x in result.extents)
+    drawn: list[Item],
+) -> tuple[list[Item], list[Link], list[str]]:
+    """What stands at the edge of a drawing or in it by rule, its links, and findings; `drawn` is what it keeps clear
+    of."""
+    left, base, right, top = (x / spec.scale for x in result.extents)
+    frame = (left, base, right, top)
     items: list[Item] = []
     links: list[Link] = []
     if spec.grid:
         items += grid_lines(model, result, cut, spec.scale, standard, pens, frame)
     if result.upright and spec.levels:
         items += level_markers(model, spec.scale, standard, pens, frame)
-    if not isinstance(cut, PlanCut):
-        return items, links
-    if spec.rooms:
-        items += room_labels(model, result, spec.scale, standard)
-    for marker in markers:
-        drawn, boxes = section_marker(marker, spec.scale, standard, pens["marker"], frame)
-        items += drawn
+    plan = isinstance(cut, PlanCut)
+    for marker in markers if plan else ():
+        shown, boxes = section_marker(marker, spec.scale, standard, pens["marker"], frame)
+        items += shown
         links += boxes
-    return items, links
+    findings: list[str] = []
+    if spec.rooms if plan else (spec.section_rooms and result.upright):
+        label = room_labels if plan else cut_room_labels
+        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + items, frame))
+        items += texts
+    return items, links, findings

@@ -1,0 +1,71 @@
+"""What a convention adds to a plan, and what it takes the place of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.cut import CutFace, CutResult
+from edge_slice.core.drawing.display import Item, Pen
+from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+Flags = NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class PlanView:
+    """What conventions look at: the model, its cut seen from above, and how it is drawn. `scale` is the denominator."""
+
+    model: Model
+    result: CutResult
+    scale: float
+    standard: DrawingStandard
+    pens: dict[str, Pen]
+    floor: float
+    storey: int
+
+    @property
+    def height(self) -> float:
+        """Of the cut, metres."""
+        return float(self.result.axes.origin[2])
+
+    @property
+    def below(self) -> float:
+        """The lowest height that is drawn, metres."""
+        return self.height - (self.result.reach or np.inf) / 1000.0
+
+    def flat(self, points: F64) -> F64:
+        """Model points (n, 3), metres, on paper (n, 2), mm."""
+        return self.result.axes.to_drawing(points)[:, :2] / self.scale
+
+    def crossed(self, kind: str) -> list[int]:
+        """Elements of a kind that the cut passes through, within the extents."""
+        boxes, (left, base, right, top) = self.model.boxes, self.result.extents
+        inside = (boxes[:, 0, 2] <= self.height) & (boxes[:, 1, 2] >= self.height)
+        inside &= (boxes[:, 1, 0] * 1000 >= left) & (boxes[:, 0, 0] * 1000 <= right)
+        inside &= (boxes[:, 1, 1] * 1000 >= base) & (boxes[:, 0, 1] * 1000 <= top)
+        return [k for k in np.flatnonzero(inside).tolist() if self.model.elements[k].kind == kind]
+
+
+@dataclass
+class Drawn:
+    """`items` are added; `faces` and `lines` say which cut faces and lines of the result make room for them; `instead`
+    are what is left of such faces."""
+
+    faces: Flags
+    lines: Flags
+    instead: list[CutFace] = field(default_factory=list)
+    items: list[Item] = field(default_factory=list)
+
+    @staticmethod
+    def nothing(result: CutResult) -> Drawn:
+        return Drawn(np.zeros(len(result.faces), dtype=bool), np.zeros(len(result.lines.points), dtype=bool))
+
+    def left_of(self, result: CutResult) -> CutResult:
+        """The result without what made room."""
+        rest = result.without(self.faces, self.lines)
+        return replace(rest, faces=(*rest.faces, *self.instead)) if self.instead else rest
