@@ -127,4 +127,4 @@ class Installation:
         self.services.worker.wait()
 
     def start_worker(self) -> None:
-        self.services.worker = self.services._spawn("edge_slice.worker")
+        self.services.start_worker()

@@ -1,5 +1,8 @@
 """Model files on their way in: what is refused, what fails, what survives a killed worker."""
 
+import os
+import signal
+import subprocess
 from pathlib import Path
 
 import pytest
@@ -110,19 +113,65 @@ def test_import_survives_a_killed_worker(installation: Installation) -> None:
     installation.call("DELETE", f"/api/projects/{state['project_id']}")
 
 
-def test_file_that_stops_the_worker_again_and_again_is_given_up(installation: Installation, tmp_path: Path) -> None:
-    before = kept(installation)
-    installation.kill_worker()
-    number = installation.upload("deadly.ifc", write_hut(tmp_path / "deadly.ifc", at=(7.0, 0, 0)).read_bytes()).json[
-        "id"
-    ]
-    installation.execute(f"UPDATE model_import SET attempts = 3, state = 'reading' WHERE id = {number}")
-    installation.start_worker()
+def reader(number: int) -> int:
+    """The process that reads the file of an import at the moment; 0 for none."""
+    found = subprocess.run(["pgrep", "-f", f"edge_slice.worker.reading {number}$"], capture_output=True, text=True)
+    return int((found.stdout.split() or ["0"])[0])
+
+
+def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(installation: Installation) -> None:
+    before = {k: n for k, n in kept(installation).items() if not k.startswith("blob")}
+    number = installation.upload("deadly.ifc", DEMO.read_bytes()).json["id"]
+    for _ in range(3):
+        killed = installation.until(lambda: reader(number))
+        os.kill(killed, signal.SIGKILL)
+        installation.until(lambda gone=killed: reader(number) != gone)
     state = installation.finished_import(number)
     assert state["state"] == "failed"
-    assert "again and again" in state["message"]
-    assert kept(installation) == before
-    installation.call("DELETE", f"/api/imports/{number}")
+    assert "SIGKILL" in state["message"]
+    assert state["can_retry"]
+    assert {k: n for k, n in kept(installation).items() if not k.startswith("blob")} == before
+    assert installation.call("POST", f"/api/imports/{number}/retry").status == 202
+    state = installation.finished_import(number)
+    assert state["state"] == "ready"
+    assert installation.call("POST", f"/api/imports/{number}/retry").status == 422
+    installation.call("DELETE", f"/api/projects/{state['project_id']}")
+
+
+def test_killed_and_stopped_workers_do_not_count_against_a_file(installation: Installation) -> None:
+    number = installation.upload("unlucky.ifc", DEMO.read_bytes()).json["id"]
+    for kill in (True, False, True, False):
+        installation.until(lambda: reader(number))
+        worker = installation.services.worker
+        assert worker is not None
+        if kill:
+            installation.kill_worker()
+        else:
+            worker.terminate()
+            worker.wait(timeout=10)
+        installation.start_worker()
+    state = installation.finished_import(number, wait=180)
+    assert state["state"] == "ready"
+    installation.call("DELETE", f"/api/projects/{state['project_id']}")
+
+
+def test_upload_is_queued_in_one_act_and_refused_soon_without_a_database(
+    installation: Installation, tmp_path: Path
+) -> None:
+    content = write_hut(tmp_path / "hut.ifc").read_bytes()
+    installation.kill_worker()
+    number = installation.upload("waits.ifc", content).json["id"]
+    queued = installation.one(f"SELECT count(*) FROM procrastinate_jobs WHERE args->>'import_id' = '{number}'")
+    assert queued == (1,)
+    installation.cluster.stop()
+    down = installation.upload("away.ifc", content)
+    assert down.status == 503
+    assert "database" in down.json["message"]
+    installation.cluster.start()
+    installation.start_worker()
+    state = installation.finished_import(number)
+    assert state["state"] == "ready"
+    installation.call("DELETE", f"/api/projects/{state['project_id']}")
 
 
 def test_import_outlives_a_restart_of_the_database(installation: Installation) -> None:

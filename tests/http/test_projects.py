@@ -56,7 +56,9 @@ def test_every_change_is_told_to_open_windows(installation: Installation, hut_pr
     assert ready.wait(20)
     add_section(installation, hut_project)
     listener.join(20)
-    assert {"project": hut_project, "what": "new drawing"} in heard
+    (told,) = [h for h in heard if h["project"] == hut_project]
+    ((table, _, version),) = told["rows"]
+    assert (told["what"], table, version) == ("new drawing", "drawing", 1)
 
 
 def test_change_log_keeps_who_before_and_after(installation: Installation, hut_project: int) -> None:

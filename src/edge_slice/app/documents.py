@@ -13,6 +13,8 @@ from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]
+RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
+Version = Annotated[int, Field(ge=0, le=2_147_483_647)]
 
 
 class _Input(BaseModel):
@@ -62,7 +64,7 @@ class ProjectOut(BaseModel):
 
 
 class ProjectEdit(_Input):
-    version: int
+    version: Version
     name: str | None = Field(default=None, min_length=1, max_length=200)
     client: str | None = Field(default=None, max_length=200)
 
@@ -74,6 +76,7 @@ class ImportOut(BaseModel):
     progress: float
     message: str
     project_id: int | None
+    can_retry: bool = False
 
 
 class PlacementRef(BaseModel):
@@ -100,14 +103,14 @@ class DrawingOut(BaseModel):
 
 
 class DrawingNew(_Input):
-    parent_id: int | None = None
+    parent_id: RowId | None = None
     name: str = Field(default="", max_length=200)
     cut: CutSpec
     style: DrawingSpec = DrawingSpec()
 
 
 class DrawingEdit(_Input):
-    version: int
+    version: Version
     name: str | None = Field(default=None, max_length=200)
     cut: CutSpec | None = None
     style: DrawingSpec | None = None
@@ -143,7 +146,7 @@ class StandardNew(_Input):
 
 
 class StandardEdit(_Input):
-    version: int
+    version: Version
     document: DrawingStandard
 
 
@@ -205,7 +208,7 @@ class SheetNew(_Input):
 
 
 class SheetEdit(_Input):
-    version: int
+    version: Version
     number: str | None = Field(default=None, min_length=1, max_length=20, pattern=r"\S")
     title: str | None = Field(default=None, min_length=1, max_length=200)
     size: SheetSize | None = None
@@ -213,13 +216,13 @@ class SheetEdit(_Input):
 
 
 class PlacementNew(_Input):
-    drawing_id: int
+    drawing_id: RowId
     x: float | None = Field(default=None, ge=-2000, le=3000)
     y: float | None = Field(default=None, ge=-2000, le=3000)
 
 
 class PlacementEdit(_Input):
-    version: int
+    version: Version
     x: float | None = Field(default=None, ge=-2000, le=3000)
     y: float | None = Field(default=None, ge=-2000, le=3000)
     number: str | None = Field(default=None, min_length=1, max_length=10, pattern=r"\S")

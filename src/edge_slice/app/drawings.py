@@ -16,7 +16,7 @@ from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
-from edge_slice.store.changes import recorded
+from edge_slice.store.changes import held, hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
@@ -26,6 +26,14 @@ WITHOUT = ("planting",)  # what new drawings leave out
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
     row = session.get(Drawing, drawing_id)
+    if row is None:
+        raise NotFound("This drawing is not there any more.")
+    return row
+
+
+def held_drawing(session: Session, drawing_id: int) -> Drawing:
+    """A drawing, while nobody else changes its project."""
+    row = held(session, Drawing, drawing_id)
     if row is None:
         raise NotFound("This drawing is not there any more.")
     return row
@@ -55,6 +63,7 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
             raise Refused("The source drawing belongs to another project.", "parent_id")
         _check(load_model(session, revision), new.cut)
         standard_for(session, project_id, new.style.standard)
+        hold(session, project_id)
         row = Drawing(
             project_id=project_id,
             parent_id=new.parent_id,
@@ -95,7 +104,7 @@ def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
 
 def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
     with transaction() as session:
-        row = drawing_row(session, drawing_id)
+        row = held_drawing(session, drawing_id)
         if row.version != edit.version:
             raise Stale(
                 "This drawing was changed in another window; its newer state is shown.", drawing_out(session, row)
@@ -120,7 +129,7 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
 
 def delete_drawing(drawing_id: int, author: str) -> None:
     with transaction() as session:
-        row = drawing_row(session, drawing_id)
+        row = held_drawing(session, drawing_id)
         children = session.exec(select(Drawing).where(col(Drawing.parent_id) == drawing_id)).all()
         if children:
             raise Refused(f"{len(children)} drawings were cut from this one; delete them first.")

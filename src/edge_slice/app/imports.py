@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import tempfile
 import time
 from pathlib import Path
 from typing import Any
 
+from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 from sqlmodel import Session, col, select
 
@@ -25,7 +27,8 @@ from edge_slice.store.changes import notify
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import ModelImport, Project, Revision
 
-ATTEMPTS = 3  # a file that stops the worker this often is given up
+ATTEMPTS = 3  # a file that brings its reader down this often is given up
+QUEUE, TASK = "models", "read-model"
 log = logging.getLogger(__name__)
 
 
@@ -49,8 +52,48 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "") -> I
         row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up)
         session.add(row)
         session.flush()
+        _queue(session, row)
         notify(session, None, "import")
         return _out(row)
+
+
+def _queue(session: Session, row: ModelImport) -> None:
+    """Queue the reading of an import in the transaction that makes it: there is never one without the other."""
+    session.connection().execute(
+        text("SELECT procrastinate_defer_jobs_v1(ARRAY[ROW(:queue, :task, 0, NULL, NULL, CAST(:args AS jsonb), NULL)]"
+             "::procrastinate_job_to_defer_v1[])"),
+        {"queue": QUEUE, "task": TASK, "args": json.dumps({"import_id": row.id})},
+    )  # fmt: skip
+
+
+def retry_import(import_id: int) -> ImportOut:
+    """Read a file once more that was given up."""
+    with transaction() as session:
+        row = _row(session, import_id)
+        if row.state != "failed" or row.file_hash is None:
+            raise Refused("This import can't be tried again; upload the file once more.")
+        row.state, row.attempts, row.progress, row.message = "waiting", 0, 0.0, ""
+        session.add(row)
+        session.flush()
+        _queue(session, row)
+        notify(session, None, "import")
+        return _out(row)
+
+
+def count_crash(import_id: int, reason: str) -> bool:
+    """Hold a crash of the reader against its file; whether it is to be tried again. A file that is given up is kept, to
+    be tried again by hand."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id, with_for_update=True)
+        if row is None or row.state not in ("waiting", "reading"):
+            return False
+        row.attempts += 1
+        if row.attempts >= ATTEMPTS:
+            row.state = "failed"
+            row.message = f"Reading this file brought the reader down {ATTEMPTS} times ({reason}), so it was given up."
+        session.add(row)
+        notify(session, None, "import")
+        return row.state != "failed"
 
 
 def list_imports() -> list[ImportOut]:
@@ -80,20 +123,10 @@ def drop_import(import_id: int) -> None:
 
 
 def run_import(import_id: int) -> None:
-    """Read the file of an import and make its project. Safe to run again after a killed worker."""
+    """Read the file of an import and make its project. Safe to run again after a killed worker or reader."""
     with transaction() as session:
         row = session.get(ModelImport, import_id)
         if row is None or row.state not in ("waiting", "reading", "cancelled"):
-            return
-        row.attempts += 1
-        if row.attempts > ATTEMPTS:
-            stored = row.file_hash
-            row.state, row.file_hash = "failed", None
-            row.message = "Reading this file stopped the worker again and again, so it was given up. Nothing was kept."
-            session.add(row)
-            session.flush()
-            drop_unused(session, stored)
-            notify(session, None, "import")
             return
         if row.state == "waiting":
             row.state = "reading"
@@ -132,6 +165,8 @@ def _read_and_store(import_id: int) -> None:
         row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
         if row.state == "cancelled":
             raise Cancelled
+        if row.state != "reading":
+            return  # another reader, of a worker that was taken for dead, was sooner
         geometry = store_bytes(session, data)
         project = Project(name=model.name or Path(file_name).stem)
         session.add(project)
@@ -189,4 +224,5 @@ def _row(session: Session, import_id: int) -> ModelImport:
 
 
 def _out(row: ModelImport) -> ImportOut:
-    return ImportOut.model_validate(row, from_attributes=True)
+    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry"})
+    return ImportOut(**facts, can_retry=row.state == "failed" and row.file_hash is not None)

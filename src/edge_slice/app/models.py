@@ -16,6 +16,7 @@ from edge_slice.store.tables import Revision
 
 KEPT = 3
 _models: OrderedDict[str, Model] = OrderedDict()
+_loading: dict[str, Lock] = {}
 _lock = Lock()
 
 
@@ -29,16 +30,23 @@ def newest_revision(session: Session, project_id: int) -> Revision:
 
 
 def load_model(session: Session, revision: Revision) -> Model:
-    """The model of a revision; the few used last stay in memory."""
+    """The model of a revision; the few used last stay in memory. While one is read, others can be used."""
     name = revision.geometry_hash
     with _lock:
         if name in _models:
             _models.move_to_end(name)
             return _models[name]
+        once = _loading.setdefault(name, Lock())
+    with once:
+        with _lock:
+            if name in _models:
+                return _models[name]
         model = model_from_bytes(b"".join(read_chunks(session, name)))
-        _models[name] = model
-        while len(_models) > KEPT:
-            _models.popitem(last=False)
+        with _lock:
+            _models[name] = model
+            _loading.pop(name, None)
+            while len(_models) > KEPT:
+                _models.popitem(last=False)
         return model
 
 

@@ -27,7 +27,7 @@ from edge_slice.core.drawing.display import Box
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
 from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE
-from edge_slice.store.changes import recorded
+from edge_slice.store.changes import held, hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
@@ -37,6 +37,14 @@ NOTE_ROOM = 40.0  # mm beside a placement that level markers take
 
 def sheet_row(session: Session, sheet_id: int) -> Sheet:
     row = session.get(Sheet, sheet_id)
+    if row is None:
+        raise NotFound("This sheet is not there any more.")
+    return row
+
+
+def _held_sheet(session: Session, sheet_id: int) -> Sheet:
+    """A sheet, while nobody else changes its project."""
+    row = held(session, Sheet, sheet_id)
     if row is None:
         raise NotFound("This sheet is not there any more.")
     return row
@@ -60,6 +68,7 @@ def list_sheets(project_id: int) -> list[SheetOut]:
 def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
     with transaction() as session:
         project_row(session, project_id)
+        hold(session, project_id)
         number = new.number.strip() or _next_sheet_number(session, project_id)
         _check_sheet_number(session, project_id, number, None)
         row = Sheet(project_id=project_id, number=number, title=new.title.strip() or "Untitled sheet", size=new.size,
@@ -71,7 +80,7 @@ def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
 
 def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = sheet_row(session, sheet_id)
+        row = _held_sheet(session, sheet_id)
         if row.version != edit.version:
             raise Stale("This sheet was changed in another window; its newer state is shown.", _out(session, row))
         if edit.number is not None:
@@ -88,7 +97,7 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
 
 def delete_sheet(sheet_id: int, author: str) -> None:
     with transaction() as session:
-        row = sheet_row(session, sheet_id)
+        row = _held_sheet(session, sheet_id)
         with recorded(session, row.project_id, "delete sheet", author) as act:
             for placed in _placements(session, sheet_id):
                 act.removes(placed)
@@ -98,7 +107,7 @@ def delete_sheet(sheet_id: int, author: str) -> None:
 def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
     """Put a drawing on a sheet: where told, else in the first free space from the upper left."""
     with transaction() as session:
-        sheet = sheet_row(session, sheet_id)
+        sheet = _held_sheet(session, sheet_id)
         drawing = drawing_row(session, new.drawing_id)
         if drawing.project_id != sheet.project_id:
             raise Refused("The drawing belongs to another project.", "drawing_id")
@@ -123,7 +132,7 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
 
 def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = _placement_row(session, placement_id)
+        row = _held_placement(session, placement_id)
         sheet = sheet_row(session, row.sheet_id)
         if row.version != edit.version:
             raise Stale("This placement was changed in another window; its newer state is shown.", _out(session, sheet))
@@ -141,7 +150,7 @@ def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> Sheet
 
 def remove_placement(placement_id: int, author: str) -> None:
     with transaction() as session:
-        row = _placement_row(session, placement_id)
+        row = _held_placement(session, placement_id)
         with recorded(session, row.project_id, "take off sheet", author) as act:
             act.removes(row)
 
@@ -171,8 +180,8 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
     return compose_sheet(spec, tuple(placed), default_standard())
 
 
-def _placement_row(session: Session, placement_id: int) -> Placement:
-    row = session.get(Placement, placement_id)
+def _held_placement(session: Session, placement_id: int) -> Placement:
+    row = held(session, Placement, placement_id)
     if row is None:
         raise NotFound("This placement is not there any more.")
     return row

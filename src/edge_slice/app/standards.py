@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 
 from sqlmodel import Session, col, select
 
@@ -11,7 +12,7 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.render.screen import to_screen
-from edge_slice.store.changes import recorded
+from edge_slice.store.changes import held, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
@@ -35,8 +36,8 @@ def digest_of(standard: DrawingStandard) -> str:
 
 
 def _row(session: Session, project_id: int, key: str) -> Standard | None:
-    number = key.removeprefix(OWN)
-    row = session.get(Standard, int(number)) if key.startswith(OWN) and number.isdigit() else None
+    number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
+    row = session.get(Standard, int(number[1])) if number else None
     return row if row is not None and row.project_id == project_id else None
 
 
@@ -106,7 +107,7 @@ def _project(session: Session, project_id: int) -> None:
 
 
 def _existing(session: Session, standard_id: int) -> Standard:
-    row = session.get(Standard, standard_id)
+    row = held(session, Standard, standard_id)
     if row is None:
         raise NotFound("This drawing standard is not there any more.")
     return row

@@ -19,8 +19,13 @@ def main() -> int:
     parser.add_argument("--port", type=int, default=8710, help="port of the web server (default 8710)")
     parser.add_argument("--database-port", type=int, default=5544, help="port of PostgreSQL (default 5544)")
     parser.add_argument("--data", type=Path, default=ROOT / ".data", help="folder of the database (default .data)")
+    parser.add_argument(
+        "--web-processes", type=int, default=1, metavar="N", help="processes of the web server (default 1)"
+    )
     parser.add_argument("--setup-only", action="store_true", help="prepare everything, then stop")
     options = parser.parse_args()
+    if not 1 <= options.web_processes <= 64:
+        parser.error("--web-processes must be from 1 to 64")
     cluster: Cluster | None = None
     services: Services | None = None
     for number in (signal.SIGINT, signal.SIGTERM):  # SIGINT too: a shell's background jobs are born deaf to it
@@ -36,10 +41,10 @@ def main() -> int:
         if options.setup_only:
             print("Everything is set up. Start with ./start")
             return 0
-        services = Services(options.port, dict(os.environ))
+        services = Services(options.port, dict(os.environ), options.web_processes)
         services.start()
         print(f"\n  Edge Slice is ready: http://127.0.0.1:{options.port}\n  Ctrl+C ends it.\n", flush=True)
-        services.watch()
+        services.watch(cluster)
     except CannotStart as error:
         print(f"\nCan't start: {error}", file=sys.stderr)
         return 1

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import pwd
 import secrets
 import shutil
+import signal
 import socket
 import subprocess
 import tempfile
@@ -77,16 +79,36 @@ class Cluster:
         if port_is_taken(self.port):
             raise CannotStart(f"Port {self.port} is taken; choose another for the database with --database-port.")
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        self._end_orphans()
         log = self.data / "server.log"
         done = self._run("pg_ctl", "-D", str(self.data), "-w", "-l", str(log), "-o", options, "start", check=False)
         if done.returncode != 0:
             raise CannotStart(f"PostgreSQL did not start:\n{done.stdout}\nIts log: {log}")
         self.started_here = True
 
+    def runs(self) -> bool:
+        """Whether its server takes connections."""
+        return port_is_taken(self.port)
+
     def stop(self) -> None:
         if self.started_here:
             self._run("pg_ctl", "-D", str(self.data), "-m", "fast", "-w", "stop", check=False)
             self.started_here = False
+
+    def _end_orphans(self) -> None:
+        """End what a killed server left: its helpers still hold its memory, and no other server starts beside them."""
+        for status in Path("/proc").glob("[0-9]*/cmdline"):
+            try:
+                words = status.read_bytes().replace(b"\0", b" ").strip()
+                folder = Path(os.readlink(status.parent / "cwd"))
+            except OSError:
+                continue
+            if words.startswith(b"postgres:") and folder == self.data:
+                self._signal(int(status.parent.name))
+
+    def _signal(self, process: int) -> None:
+        with contextlib.suppress(ProcessLookupError, PermissionError):
+            os.kill(process, signal.SIGKILL)
 
     def _create(self) -> None:
         self.data.mkdir(parents=True, exist_ok=True)

@@ -1,4 +1,4 @@
-"""The web server and the worker as child processes; the worker is started again when it dies."""
+"""Everything that runs beside this process: each part is started again when it ends, with growing pauses."""
 
 from __future__ import annotations
 
@@ -8,27 +8,58 @@ import sys
 import threading
 import time
 import urllib.request
+from collections.abc import Callable
+from dataclasses import dataclass, field
 
-from edge_slice.launch.postgres import CannotStart
+from edge_slice.launch.postgres import CannotStart, Cluster
+
+FIRST_PAUSE, LONGEST_PAUSE = 0.5, 30.0  # seconds between an end and the next start
+STEADY = 60.0  # seconds; what ran that long begins with the first pause again
+
+
+@dataclass
+class Watched:
+    """One part: whether it runs, how to start it, and when to try that again."""
+
+    name: str
+    alive: Callable[[], bool]
+    start: Callable[[], None]
+    pause: float = FIRST_PAUSE
+    started: float = field(default_factory=time.monotonic)
+    due: float = 0.0
+
+    def look(self, now: float) -> None:
+        """Start it again if it has ended and its pause is over."""
+        if self.alive():
+            return
+        if not self.due:
+            if now - self.started > STEADY:
+                self.pause = FIRST_PAUSE
+            self.due = now + self.pause
+            print(f"The {self.name} ended; starting another in {self.pause:g} s.", flush=True)
+            self.pause = min(2 * self.pause, LONGEST_PAUSE)
+            return
+        if now >= self.due:
+            self.due, self.started = 0.0, now
+            try:
+                self.start()
+            except CannotStart as error:
+                print(f"The {self.name} did not start: {error}", flush=True)
 
 
 class Services:
-    def __init__(self, port: int, environment: dict[str, str]) -> None:
-        self.port, self.environment = port, environment
+    def __init__(self, port: int, environment: dict[str, str], web_processes: int = 1) -> None:
+        self.port, self.environment, self.web_processes = port, environment, web_processes
         self.web: subprocess.Popen[bytes] | None = None
         self.worker: subprocess.Popen[bytes] | None = None
         self.ending = threading.Event()
 
     def start(self) -> None:
         """Start both and wait until the web server answers."""
-        self.web = self._spawn(
-            "gunicorn", "edge_slice.web.server:create_server()", "--bind", f"127.0.0.1:{self.port}", "--workers", "1",
-            "--worker-class", "gthread", "--threads", "48", "--timeout", "300", "--graceful-timeout", "2",
-            "--log-level", "warning",
-        )  # fmt: skip
-        self.worker = self._spawn("edge_slice.worker")
+        self.start_web()
+        self.start_worker()
         for _ in range(300):
-            if self.web.poll() is not None:
+            if self.web is None or self.web.poll() is not None:
                 raise CannotStart("The web server ended at once; see its message above.")
             try:
                 urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/settings", timeout=5).read()
@@ -37,15 +68,17 @@ class Services:
                 time.sleep(0.1)
         raise CannotStart("The web server did not answer within 30 seconds.")
 
-    def watch(self) -> None:
-        """Until told to end: a dead worker is replaced; a dead web server ends everything."""
+    def watch(self, cluster: Cluster | None = None) -> None:
+        """Until told to end, whatever has ended is started again: the database too, where it is ours."""
+        parts = [
+            Watched("worker", lambda: _runs(self.worker), self.start_worker),
+            Watched("web server", lambda: _runs(self.web), self.start_web),
+        ]
+        if cluster is not None:
+            parts.insert(0, Watched("database", cluster.runs, cluster.start))
         while not self.ending.wait(0.5):
-            if self.worker is not None and self.worker.poll() is not None:
-                print("The worker ended; starting another.", flush=True)
-                self.worker = self._spawn("edge_slice.worker")
-                self.ending.wait(2)
-            if self.web is not None and self.web.poll() is not None:
-                raise CannotStart("The web server ended unexpectedly; see its message above.")
+            for part in parts:
+                part.look(time.monotonic())
 
     def stop(self) -> None:
         self.ending.set()
@@ -58,7 +91,21 @@ class Services:
             except subprocess.TimeoutExpired:
                 process.kill()
 
+    def start_web(self) -> None:
+        self.web = self._spawn(
+            "gunicorn", "edge_slice.web.server:create_server()", "--bind", f"127.0.0.1:{self.port}", "--workers",
+            str(self.web_processes), "--worker-class", "gthread", "--threads", "48", "--timeout", "300",
+            "--graceful-timeout", "2", "--log-level", "warning",
+        )  # fmt: skip
+
+    def start_worker(self) -> None:
+        self.worker = self._spawn("edge_slice.worker")
+
     def _spawn(self, module: str, *arguments: str) -> subprocess.Popen[bytes]:
         # a session of its own, so that Ctrl+C reaches this process alone, which then ends the others in order
         command = [sys.executable, "-m", module, *arguments]
         return subprocess.Popen(command, env=self.environment, start_new_session=True, stdin=subprocess.DEVNULL)
+
+
+def _runs(process: subprocess.Popen[bytes] | None) -> bool:
+    return process is not None and process.poll() is None

@@ -7,7 +7,7 @@ import uuid
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from typing import Any, cast
+from typing import Any, TypeVar, cast
 
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
@@ -22,7 +22,10 @@ TABLES: dict[str, type[Project | Sheet | Placement | Drawing | Standard]] = {
     "standard": Standard,
 }
 Row = Project | Drawing | Sheet | Placement | Standard
+R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard)
+Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"
+LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000
 
 
 @dataclass
@@ -47,15 +50,35 @@ class Act:
         self.session.flush()
 
 
-def notify(session: Session, project_id: int | None, what: str) -> None:
-    """Tell every listener after the commit that something of a project changed."""
-    payload = json.dumps({"project": project_id, "what": what})
+def hold(session: Session, project_id: int) -> None:
+    """Let no other transaction change anything of a project until this one ends. Rows read before may be old by now:
+    read what is to be changed afterwards."""
+    session.exec(select(Project.id).where(col(Project.id) == project_id).with_for_update(key_share=True)).first()
+
+
+def held(session: Session, table: type[R], row_id: int) -> R | None:
+    """A row as it is while its project is held for a change; None where there is no such row."""
+    owner = "id" if table is Project else "project_id"
+    project = session.exec(select(getattr(table, owner)).where(col(table.id) == row_id)).first()
+    if project is None:
+        return None
+    hold(session, project)
+    return session.get(table, row_id, populate_existing=True)
+
+
+def notify(session: Session, project_id: int | None, what: str, rows: list[Notice] | None = None) -> None:
+    """Tell every listener after the commit that something of a project changed: which rows of which table, and their
+    versions (null: gone). Without `rows` anything may have."""
+    payload = json.dumps({"project": project_id, "what": what, "rows": rows}, separators=(",", ":"))
+    if len(payload) > LONGEST:
+        payload = json.dumps({"project": project_id, "what": what, "rows": None})
     session.connection().execute(text("SELECT pg_notify(:channel, :payload)"), {"channel": CHANNEL, "payload": payload})
 
 
 @contextmanager
 def recorded(session: Session, project_id: int, label: str, author: str = "") -> Iterator[Act]:
     """Log all changes of one act; what had been undone can then no longer be redone."""
+    hold(session, project_id)
     act = Act(session)
     yield act
     session.flush()
@@ -65,6 +88,7 @@ def recorded(session: Session, project_id: int, label: str, author: str = "") ->
         .values(state="dropped")
     )
     name = uuid.uuid4().hex
+    notices: list[Notice] = []
     for row, before, removed in act.rows:
         after = None if removed else row.model_dump(mode="json")
         table = str(row.__tablename__)
@@ -73,7 +97,8 @@ def recorded(session: Session, project_id: int, label: str, author: str = "") ->
             Change(project_id=project_id, act=name, label=label, author=author, table_name=table, row_id=number,
                    before=before, after=after)
         )  # fmt: skip
-    notify(session, project_id, label)
+        notices.append((table, number, int(after["version"]) if after else None))
+    notify(session, project_id, label, notices)
 
 
 def undo(session: Session, project_id: int) -> str | None:
@@ -87,6 +112,7 @@ def redo(session: Session, project_id: int) -> str | None:
 
 
 def _replay(session: Session, project_id: int, back: bool) -> str | None:
+    hold(session, project_id)
     newest = (
         select(Change)
         .where(col(Change.project_id) == project_id, col(Change.state) == ("done" if back else "undone"))
@@ -96,23 +122,28 @@ def _replay(session: Session, project_id: int, back: bool) -> str | None:
     if first is None:
         return None
     rows = session.exec(select(Change).where(col(Change.act) == first.act).order_by(col(Change.id))).all()
+    notices: list[Notice] = []
     for change in reversed(rows) if back else rows:
-        _put(session, change, change.before if back else change.after)
+        version = _put(session, change, change.before if back else change.after)
+        notices.append((change.table_name, change.row_id, version))
         change.state = "undone" if back else "done"
         session.add(change)
-    notify(session, project_id, first.label)
+    notify(session, project_id, first.label, notices)
     return first.label
 
 
-def _put(session: Session, change: Change, document: dict[str, Any] | None) -> None:
-    """Make the row what the document says; versions only ever grow, so that stale copies are noticed."""
+def _put(session: Session, change: Change, document: dict[str, Any] | None) -> int | None:
+    """Make the row what the document says; versions only ever grow, so that stale copies are noticed. Its version, or
+    None where it is gone."""
     table = TABLES[change.table_name]
     row = cast(Row | None, session.get(table, change.row_id))
     if document is None:
         session.exec(delete(table).where(col(table.id) == change.row_id))
         session.expire_all()
-    elif row is None:
-        session.add(table.model_validate(document))
+        return None
+    if row is None:
+        row = table.model_validate(document)
+        session.add(row)
     else:
         fresh = table.model_validate(document)
         for key in document:
@@ -121,3 +152,4 @@ def _put(session: Session, change: Change, document: dict[str, Any] | None) -> N
         row.version += 1
         session.add(row)
     session.flush()
+    return row.version

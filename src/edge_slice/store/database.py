@@ -14,12 +14,19 @@ from sqlmodel import Session, create_engine
 
 from edge_slice.settings import settings
 
+WAIT = 3  # seconds for a connection; an answer that the database is away must come soon
+
 
 @cache
 def engine() -> Engine:
     """One pool a process; a connection that the server closed meanwhile is replaced before use."""
     return create_engine(
-        settings().database_url, pool_pre_ping=True, pool_size=8, max_overflow=24, connect_args={"connect_timeout": 5}
+        settings().database_url,
+        pool_pre_ping=True,
+        pool_size=8,
+        max_overflow=24,
+        pool_timeout=WAIT,
+        connect_args={"connect_timeout": WAIT},
     )
 
 

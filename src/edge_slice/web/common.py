@@ -8,7 +8,7 @@ from urllib.parse import quote
 from flask import Response, jsonify, request
 from pydantic import BaseModel
 
-from edge_slice.app.documents import Problem
+from edge_slice.app.documents import Problem, RowId
 from edge_slice.app.exports import File
 
 BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
@@ -16,7 +16,7 @@ ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem
 
 
 class ById(BaseModel):
-    id: int
+    id: RowId
 
 
 def author() -> str:

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import drawings, views
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, ViewRequest
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
@@ -21,7 +21,7 @@ class DrawingList(RootModel[list[DrawingOut]]):
 
 
 class ByIdAndForm(BaseModel):
-    id: int
+    id: RowId
     form: Literal["svg", "pdf", "json"]
 
 

@@ -23,15 +23,19 @@ _started = False
 
 def _listen() -> None:
     """Pass notices on; after a lost connection, connect again and tell the windows to look anew."""
+    connected = True
     while True:
         try:
             with psycopg.connect(settings().psycopg_url, autocommit=True) as connection:
                 connection.execute(f"LISTEN {CHANNEL}")
-                _tell('{"project": null, "what": "connected"}')
+                connected = True
+                _tell('{"project":null,"what":"connected","rows":null}')
                 for notice in connection.notifies():
                     _tell(notice.payload)
         except psycopg.Error as error:
-            logging.getLogger(__name__).warning("listener lost its connection: %s", error)
+            if connected:
+                logging.getLogger(__name__).warning("listener lost its connection: %s", str(error).splitlines()[0])
+            connected = False
             time.sleep(1.0)
 
 

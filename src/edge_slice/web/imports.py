@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, RootModel
 
-from edge_slice.app import imports, jobs
+from edge_slice.app import imports
 from edge_slice.app.documents import ImportOut, Problem
 from edge_slice.web.common import ERRORS, ById, answer
 
@@ -46,8 +46,13 @@ def upload(form: Upload) -> Response:
     with tempfile.NamedTemporaryFile() as stream:
         form.file.save(stream.name)
         row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc", form.unit, form.up)
-    jobs.defer_import(row.id)
     return answer(row, 202)
+
+
+@api.post("/imports/<int:id>/retry", responses={202: ImportOut})
+def retry(path: ById) -> Response:
+    """Read a file once more that was given up"""
+    return answer(imports.retry_import(path.id), 202)
 
 
 @api.delete("/imports/<int:id>", responses={204: None})

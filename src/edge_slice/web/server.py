@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import threading
+import time
 from pathlib import Path
 
 from flask import Flask, Response, jsonify, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
 from sqlalchemy.exc import IntegrityError, OperationalError
+from sqlalchemy.exc import TimeoutError as NoConnection
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from edge_slice.app.documents import Problem
@@ -18,6 +20,7 @@ from edge_slice.settings import settings
 from edge_slice.web import drawings, events, imports, projects, sheets, standards
 
 DRAINED = 4 << 30
+SILENT = 30.0  # seconds until the same trouble is logged again
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
 
@@ -66,7 +69,22 @@ def _drain() -> None:
         left -= len(part)
 
 
+class _Outage:
+    """Says once in a while that the database is away, however many requests find out."""
+
+    def __init__(self, server: Flask) -> None:
+        self.server, self.said = server, -SILENT
+
+    def say(self, reason: str) -> None:
+        now = time.monotonic()
+        if now - self.said >= SILENT:
+            self.said = now
+            self.server.logger.warning("database away: %s", reason)
+
+
 def _errors(server: Flask) -> None:
+    outage = _Outage(server)
+
     def not_found(error: NotFound) -> tuple[Response, int]:
         return _problem(404, str(error))
 
@@ -81,8 +99,8 @@ def _errors(server: Flask) -> None:
         limit = settings().upload_limit_mb
         return _problem(413, f"The file is larger than {limit:g} MB, the limit of this installation. Nothing was kept.")
 
-    def no_database(error: OperationalError) -> tuple[Response, int]:
-        server.logger.warning("database: %s", error.orig)
+    def no_database(error: OperationalError | NoConnection) -> tuple[Response, int]:
+        outage.say(str(getattr(error, "orig", error)).splitlines()[0])
         return _problem(503, "The database can't be reached. What was saved is safe; the rest is tried again.")
 
     def clash(error: IntegrityError) -> tuple[Response, int]:
@@ -98,7 +116,8 @@ def _errors(server: Flask) -> None:
 
     for kind, handler in (
         (NotFound, not_found), (Refused, refused), (Stale, stale), (RequestEntityTooLarge, too_large),
-        (OperationalError, no_database), (IntegrityError, clash), (HTTPException, http), (Exception, unexpected),
+        (OperationalError, no_database), (NoConnection, no_database), (IntegrityError, clash), (HTTPException, http),
+        (Exception, unexpected),
     ):  # fmt: skip
         server.register_error_handler(kind, handler)
 

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import sheets
-from edge_slice.app.documents import PlacementEdit, PlacementNew, SheetEdit, SheetNew, SheetOut
+from edge_slice.app.documents import PlacementEdit, PlacementNew, RowId, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.exports import export_sheet
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
@@ -21,7 +21,7 @@ class SheetList(RootModel[list[SheetOut]]):
 
 
 class ByIdAndForm(BaseModel):
-    id: int
+    id: RowId
     form: Literal["svg", "pdf"]
 
 

@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import standards
-from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
+from edge_slice.app.documents import HatchRequest, RowId, StandardEdit, StandardNew, StandardOut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary
 
 api = APIBlueprint("standards", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -18,7 +18,7 @@ class StandardList(RootModel[list[StandardOut]]):
 
 
 class ByIdAndKey(BaseModel):
-    id: int
+    id: RowId
     key: str
 
 

@@ -6,10 +6,11 @@ import asyncio
 import logging
 import os
 import signal
+import time
 
-from edge_slice.app.jobs import app, take_up_stalled
+from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled
 
-HEARTBEAT = 4.0  # seconds
+STEADY, LONGEST_PAUSE = 5.0, 4.0  # seconds that a connection holds; between two tries
 log = logging.getLogger("worker")
 
 
@@ -21,8 +22,8 @@ async def _take_jobs() -> None:
             await app.run_worker_async(
                 concurrency=2,
                 update_heartbeat_interval=HEARTBEAT,
-                stalled_worker_timeout=4 * HEARTBEAT,
-                fetch_job_polling_interval=2.0,
+                stalled_worker_timeout=STALLED_AFTER,
+                fetch_job_polling_interval=1.0,
                 shutdown_graceful_timeout=1.0,
                 install_signal_handlers=False,
             )
@@ -42,15 +43,21 @@ async def work() -> None:
     for number in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(number, ending.set)
     stop = asyncio.create_task(ending.wait())
+    pause = 1.0
     while not ending.is_set():
+        began = time.monotonic()
         taking = asyncio.create_task(_take_jobs())
         await asyncio.wait({taking, stop}, return_when=asyncio.FIRST_COMPLETED)
         if ending.is_set():
             taking.cancel()
             await asyncio.wait({taking}, timeout=2)
             return
-        log.warning("lost the database (%s); connecting again", taking.exception())
-        await asyncio.sleep(1.0)
+        if time.monotonic() - began > STEADY:
+            pause = 1.0
+            log.warning("lost the database; connecting again")
+        taking.exception()  # known: the database is away
+        await asyncio.wait({stop}, timeout=pause)
+        pause = min(2 * pause, LONGEST_PAUSE)
 
 
 if __name__ == "__main__":

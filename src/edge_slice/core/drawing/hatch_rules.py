@@ -13,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
 CLOSEST = 2.0  # mm on paper; spaced members are not drawn nearer to each other
+Stroke = Annotated[tuple[tuple[Number, Number], ...], Field(min_length=2, max_length=1000)]
 FINEST = 0.7  # mm on paper; finer model hatches are turned off
 
 
@@ -64,7 +65,7 @@ class Tile(_Repeated):
     width: Annotated[Length, Field(ge=0.2)]
     height: Annotated[Length, Field(ge=0.2)]
     stagger: Annotated[float, Field(ge=0, le=1)] = 0.0
-    strokes: Annotated[tuple[tuple[tuple[Number, Number], ...], ...], Field(min_length=1, max_length=100)]
+    strokes: Annotated[tuple[Stroke, ...], Field(min_length=1, max_length=100)]
 
     @property
     def repeat(self) -> float:
