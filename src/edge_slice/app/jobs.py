@@ -6,7 +6,7 @@ import asyncio
 
 import procrastinate
 from procrastinate.exceptions import ConnectorException
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DBAPIError, OperationalError
 
 from edge_slice.app import imports
 from edge_slice.app.reader_process import DatabaseAway, ReaderDied, read_in_a_process
@@ -31,9 +31,10 @@ async def read_model(import_id: int) -> None:
 
 
 async def take_up_stalled() -> None:
-    """Jobs whose worker was killed go back into the queue."""
+    """Jobs whose worker was killed or stopped go back into the queue."""
     try:
+        await asyncio.to_thread(imports.queue_lost)
         for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_AFTER):
             await app.job_manager.retry_job(job)
-    except ConnectorException:
+    except (ConnectorException, DBAPIError):
         return  # the database is away; whoever comes back first finds them
