@@ -124,7 +124,7 @@ class DrawingSet(_Input):
     kind: Literal["elevations", "interior elevations", "plans", "ceiling plans"]
     space: str = ""
     heights: dict[str, Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]] = {}
-    scale: float = Field(default=100, gt=0, le=100_000, allow_inf_nan=False)
+    scale: float = Field(default=100, ge=0.1, le=100_000, allow_inf_nan=False)
 
 
 class StandardOut(BaseModel):
@@ -155,7 +155,7 @@ class HatchRequest(_Input):
 
     hatch: Hatch
     tint: str = Field(default="#eeece6", pattern=r"^#[0-9a-fA-F]{6}$")
-    scale: float = Field(default=20, gt=0, le=1000, allow_inf_nan=False)
+    scale: float = Field(default=20, ge=0.1, le=1000, allow_inf_nan=False)
     thickness: float = Field(default=140, gt=0, le=5000, allow_inf_nan=False, description="Of layers, mm")
 
 

@@ -69,9 +69,9 @@ def _queue(session: Session, row: ModelImport) -> None:
 def queue_lost() -> None:
     """Queue imports under way that no job is at: their worker was stopped in the midst of them."""
     lost = text(
-        "SELECT id FROM model_import WHERE state IN ('waiting', 'reading') AND NOT EXISTS (SELECT FROM"
-        " procrastinate_jobs WHERE task_name = :task AND status IN ('todo', 'doing') AND (args->>'import_id')::bigint = model_import.id)"
-        " FOR UPDATE SKIP LOCKED"
+        "SELECT id FROM model_import WHERE state IN ('waiting', 'reading') AND NOT EXISTS ("
+        "SELECT FROM procrastinate_jobs WHERE task_name = :task AND status IN ('todo', 'doing')"
+        " AND (args->>'import_id')::bigint = model_import.id) FOR UPDATE SKIP LOCKED"
     )
     with transaction() as session:
         for (number,) in session.connection().execute(lost, {"task": TASK}).all():

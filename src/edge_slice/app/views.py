@@ -16,7 +16,9 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.standards import digest_of, standard_for
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, SectionMarker, compose_drawing
+from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
@@ -91,6 +93,10 @@ def _cut_of(shown: _Shown) -> CutResult:
 
 
 def _composed(shown: _Shown, markers: tuple[SectionMarker, ...] = ()) -> tuple[CutResult, DisplayList]:
+    try:
+        check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "style.scale") from error
     result = _cut_of(shown)
     return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers)
 

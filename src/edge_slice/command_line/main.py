@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import difflib
 import json
 import sys
 from pathlib import Path
@@ -22,6 +23,7 @@ from edge_slice.core.cut import (
     SectionCut,
     cut_model,
 )
+from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.planes.sets import (
     elevation_facing,
     elevations_of,
@@ -32,8 +34,10 @@ from edge_slice.core.cut.planes.sets import (
     wind,
 )
 from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
+from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.sampler import hatch_page
 from edge_slice.core.model import Model, UnreadableModel
+from edge_slice.core.model.kinds import KINDS
 from edge_slice.core.model.reading import read_model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.page import page_box
@@ -158,9 +162,10 @@ def _style(options: argparse.Namespace) -> DrawingSpec:
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
-    unknown = [k for k in options.without if k not in model.kinds]
+    unknown = [k for k in options.without if k not in (*KINDS, *model.kinds)]
     if unknown:
-        wrong(f"no element is of kind {unknown[0]!r}; kinds here: {', '.join(model.kinds)}")
+        near = difflib.get_close_matches(unknown[0], {*KINDS, *model.kinds}, 3) or sorted(model.kinds)
+        wrong(f"{unknown[0]!r} is no kind of element; did you mean {', '.join(near)}?")
     return {"without": tuple(options.without), "hidden": options.hidden, "glass": options.glass}
 
 
@@ -209,6 +214,7 @@ def _beside(out: Path, word: str) -> Path:
 def _write(options: argparse.Namespace, model: Model, spec: AnyCut, out: Path) -> None:
     standard, style = args.standard_of(options.standard), _style(options)
     shown = standard.shown_cut(spec, style.scale)
+    check_paper(whole_window(leaves_of(model, shown)), style.scale)
     result = cut_model(model, shown, standard.cut_rules(model))
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)

@@ -20,6 +20,7 @@ from edge_slice.settings import settings
 from edge_slice.web import drawings, events, imports, projects, sheets, standards
 
 DRAINED = 4 << 30
+LARGEST_DOCUMENT = 8 << 20  # bytes
 SILENT = 30.0  # seconds until the same trouble is logged again
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
@@ -36,6 +37,7 @@ def create_server(warm: bool = True) -> Flask:
         static_folder=None,
     )
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
+    server.before_request(_check_size)
     for part in (projects, imports, drawings, sheets, standards):
         server.register_api(part.api)  # type: ignore[attr-defined]
     server.register_blueprint(events.api)
@@ -67,6 +69,13 @@ def _drain() -> None:
     stream, left = request.environ["wsgi.input"], min(request.content_length or 0, DRAINED)
     while left > 0 and (part := stream.read(min(left, 1 << 20))):
         left -= len(part)
+
+
+def _check_size() -> None:
+    """Only models may be large; what else comes in is a document."""
+    if request.path != "/api/imports" and (request.content_length or 0) > LARGEST_DOCUMENT:
+        _drain()
+        raise Refused(f"This document is larger than {LARGEST_DOCUMENT >> 20} MB.")
 
 
 class _Outage:

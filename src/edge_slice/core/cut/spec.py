@@ -16,6 +16,7 @@ Metres = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 Depth = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Place = tuple[Metres, Metres]
 Triple = tuple[Metres, Metres, Metres]
+MOST_POINTS = 24  # of a cutting line: each leg looks at the whole model
 LEAST = 0.01  # metres; shorter than this, a line or a crop is nothing
 
 
@@ -88,10 +89,10 @@ class SectionCut(_Cut):
     """
 
     kind: Literal["section"] = "section"
-    line: Annotated[tuple[Place, ...], Field(min_length=2, max_length=100)]
+    line: Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_POINTS)]
     look: Literal["left", "right"] = "left"
     corners: Literal["steps", "turns"] = "steps"
-    depths: Annotated[tuple[Depth | None, ...], Field(max_length=100)] = ()
+    depths: Annotated[tuple[Depth | None, ...], Field(max_length=MOST_POINTS)] = ()
     step_lines: bool = Field(default=False, description="A fine upright line in the drawing where the cut steps")
     perspective: Perspective | None = None
 

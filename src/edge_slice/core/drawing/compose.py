@@ -15,6 +15,7 @@ from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
+from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
@@ -47,7 +48,9 @@ def compose_drawing(
     standard: DrawingStandard,
     markers: tuple[SectionMarker, ...] = (),
 ) -> DisplayList:
-    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point."""
+    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Raises
+    `ImpossibleCut` where it would be larger than `LARGEST`."""
+    check_paper(result.extents, spec.scale)
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
@@ -62,8 +65,10 @@ def compose_drawing(
     items += under
     if fill != "none":
         items += fills(solid, standard, spec.scale, fill == "solid")
+    coarse: list[str] = []
     if fill == "material":
-        items += hatches(solid, groups, standard, pens["hatch"], spec.scale, result.upright)
+        strokes, coarse = hatches(solid, groups, standard, pens["hatch"], spec.scale, result.upright)
+        items += strokes
     items += _seen(result, standard, pens, spec.scale)
     items += _outlines(solid, groups, result, standard, pens, spec.scale) + lines
     if content == "membranes":
@@ -74,7 +79,7 @@ def compose_drawing(
     items += usual.items
     u0, v0, u1, v1 = (x / spec.scale for x in result.extents)
     notes, links, findings = annotate(model, result, cut, spec, standard, pens, markers, items)
-    return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links), tuple(findings))
+    return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links), tuple(coarse + findings))
 
 
 def _ground(

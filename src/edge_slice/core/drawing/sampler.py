@@ -42,7 +42,8 @@ def hatch_page(standard: DrawingStandard) -> DisplayList:
 
 
 def hatch_sample(standard: DrawingStandard, name: str, scale: float, thick: float) -> DisplayList:
-    """One hatch at a scale, within `CELL`; layers are `thick` mm of the building."""
+    """One hatch at a scale, within `CELL`; layers are `thick` mm of the building, as far as there is room."""
+    thick = min(thick, CELL[1] / 2 * scale)
     hatch = standard.hatches[name]
     pens = pens_of(standard, scale)
     frame = (0.0, 0.0, CELL[0] - 6, CELL[1])
@@ -58,7 +59,7 @@ def hatch_sample(standard: DrawingStandard, name: str, scale: float, thick: floa
     return DisplayList(
         (
             *fills(pieces, local, scale, False),
-            *hatches(pieces, groups, local, pens["hatch"], scale, True),
+            *hatches(pieces, groups, local, pens["hatch"], scale, True)[0],
             paths_of("cut other", rings, pens["cut other"], None, True),
         ),
         frame,

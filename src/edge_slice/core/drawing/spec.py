@@ -34,7 +34,7 @@ class DrawingSpec(BaseModel):
     shows (`auto`: by scale), and what it does differently: pen widths in mm by role, materials by class."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    scale: float = Field(default=50, gt=0, le=100_000, allow_inf_nan=False)
+    scale: float = Field(default=50, ge=0.1, le=100_000, allow_inf_nan=False)
     levels: bool = True
     grid: bool = True
     rooms: bool = True

@@ -32,7 +32,7 @@ class PenRule(Data):
     (ISO 128-2), empty for a continuous line."""
 
     width: dict[ScaleClass, Width]
-    dash: Annotated[tuple[float, ...], Field(max_length=8)] = ()
+    dash: Annotated[tuple[Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)], ...], Field(max_length=8)] = ()
 
 
 class MaterialRule(Data):
@@ -129,11 +129,11 @@ class DrawingStandard(Data):
     content: ContentRule
     scale_classes: ScaleClasses
     left_out: dict[str, float]
-    materials: dict[str, MaterialRule]
+    materials: Annotated[dict[str, MaterialRule], Field(max_length=500)]
     framing: FramingRule = FramingRule()
     conventions: ConventionRule = ConventionRule()
     kinds: dict[str, str]
-    hatches: dict[str, Hatch]
+    hatches: Annotated[dict[str, Hatch], Field(max_length=500)]
     text: TextRule
     marker: MarkerRule
 

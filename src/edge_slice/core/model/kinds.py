@@ -58,6 +58,9 @@ _BY_OBJECT_TYPE = {
     "vegetation": "planting",
     "entourage": "person",
 }
+KINDS = tuple(
+    sorted({*_BY_CLASS.values(), *_BY_OBJECT_TYPE.values(), "services", "planting", "ground", "lift", "roof", "object"})
+)
 
 
 def element_kind(ifc_class: str, predefined: str | None = None, object_type: str | None = None) -> str:

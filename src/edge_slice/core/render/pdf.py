@@ -6,6 +6,7 @@ import io
 from dataclasses import dataclass
 from functools import cache
 
+import numpy as np
 from reportlab.lib.colors import HexColor
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
@@ -60,21 +61,24 @@ def to_pdf(pages: list[Page], title: str) -> bytes:
 def _paths(canvas: Canvas, item: Paths) -> None:
     if not len(item.points):
         return
-    path = canvas.beginPath()
-    points = item.points.tolist()
-    for a, b in zip(item.starts[:-1].tolist(), item.starts[1:].tolist(), strict=True):
-        path.moveTo(*points[a])
-        for x, y in points[a + 1 : b]:
-            path.lineTo(x, y)
-        if item.closed:
-            path.close()
     if item.pen is not None:
         canvas.setStrokeColor(HexColor(item.pen.colour))
         canvas.setLineWidth(item.pen.width)
         canvas.setDash(list(item.pen.dash) if item.pen.dash else [])
     if item.fill is not None:
         canvas.setFillColor(HexColor(item.fill))
-    canvas.drawPath(path, stroke=int(item.pen is not None), fill=int(item.fill is not None), fillMode=0)
+    # a path of the library is built point by point, which takes ten times as long as its text
+    stroke, fill = item.pen is not None, item.fill is not None
+    canvas._code.append(f"n {_path_text(item)} {'B*' if stroke and fill else 'f*' if fill else 'S'}")
+
+
+def _path_text(item: Paths) -> str:
+    """The path in the operators of PDF (ISO 32000-1, 8.5.2), to a ten-thousandth of a millimetre."""
+    words = np.full(len(item.points), "%.4f %.4f l", dtype="<U15")
+    words[item.starts[:-1]] = "%.4f %.4f m"
+    if item.closed:
+        words[item.starts[1:] - 1] = "%.4f %.4f l h"
+    return str("\n".join(words.tolist()) % tuple(item.points.ravel().tolist()))
 
 
 def _label(canvas: Canvas, item: Label) -> None:

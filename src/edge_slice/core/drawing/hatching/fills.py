@@ -11,6 +11,7 @@ from edge_slice.core.drawing.display import Item, Pen, Runs, joined, paths_of
 from edge_slice.core.drawing.hatch_rules import Fitted, Hatch
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lines
+from edge_slice.core.drawing.hatching.bounds import Covered, bounded
 from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, scatter_shapes, tile_lines
 from edge_slice.core.drawing.standard import DrawingStandard
 
@@ -47,14 +48,18 @@ def hatches(
     pen: Pen,
     scale: float,
     upright: bool,
-) -> list[Item]:
-    """The hatches of all pieces; groups (p,): which pieces merge."""
+) -> tuple[list[Item], list[str]]:
+    """The hatches of all pieces, and findings where one had to be drawn coarser; groups (p,): which pieces merge."""
     names = [hatch_of(p, standard) for p in pieces]
+    covered: dict[str, Covered] = {}
+    for piece, name in zip(pieces, names, strict=True):
+        covered[name] = covered.get(name, Covered(0.0)) + _covered(piece, scale)
+    shown, findings = bounded(standard.hatches, covered, scale, upright)
     ways = variants(pieces, names, groups)
     ink = _Ink()
     courses: dict[str, list[Course]] = {}
     for piece, name, way in zip(pieces, names, ways, strict=True):
-        hatch = standard.hatches[name]
+        hatch = shown[name]
         paper = on_paper(piece.polygon, scale)
         _plain(ink, paper, hatch, scale, upright, way)
         if hatch.fitted is not None:
@@ -62,10 +67,19 @@ def hatches(
             normal, low, high = (s.normal, s.low / scale, s.high / scale) if s else (None, 0.0, 0.0)
             courses.setdefault(name, []).append(course_of(paper, normal, low, high))
     for name, runs in courses.items():
-        fitted = standard.hatches[name].fitted
+        fitted = shown[name].fitted
         assert isinstance(fitted, Fitted)
         ink.lines.append(fitted_lines(runs, fitted.at(scale)))
-    return ink.items(pen)
+    return ink.items(pen), findings
+
+
+def _covered(piece: Piece, scale: float) -> Covered:
+    area = piece.polygon.area / scale**2
+    if piece.strip is not None:
+        thick = max((piece.strip.high - piece.strip.low) / scale, 1e-3)
+        return Covered(area, area / thick, thick)
+    long = shapely.length(piece.polygon) / scale / 2
+    return Covered(area, long, max(area / max(long, 1e-9), 1e-3))
 
 
 class _Ink:

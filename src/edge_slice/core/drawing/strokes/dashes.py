@@ -9,6 +9,8 @@ from numpy.typing import NDArray
 from edge_slice.core.drawing.display import Paths, Pen, Runs, joined
 
 F64 = NDArray[np.float64]
+FINEST = 0.4  # mm; no pattern repeats in less
+MOST = 300_000  # repeats in one set of lines
 I64 = NDArray[np.int64]
 
 
@@ -77,7 +79,11 @@ def dashed(runs: Runs, pattern: tuple[float, ...], closed: bool = False) -> Runs
     points, starts = runs
     if not len(points) or not pattern:
         return runs
-    found: Runs = _dashes(np.ascontiguousarray(points), starts, np.array(pattern, dtype=np.float64), closed)
+    lengths = np.array(pattern, dtype=np.float64)
+    inked = float(np.hypot(*np.diff(points, axis=0).T).sum())
+    least = max(FINEST, inked / MOST)  # a pattern so fine that nobody sees its gaps would only cost time
+    lengths *= max(1.0, least / max(float(lengths.sum()), 1e-12))
+    found: Runs = _dashes(np.ascontiguousarray(points), starts, lengths, closed)
     return found
 
 
