@@ -110,6 +110,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/{id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a file once more that was given up */
+        post: operations["imports_retry_imports__int_id__retry_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/placements/{id}": {
         parameters: {
             query?: never;
@@ -423,6 +440,101 @@ export interface components {
             /** Outline */
             outline: number;
         };
+        /**
+         * ConventionRule
+         * @description What plans draw otherwise than it is modelled. Door leaves stand open, and windows are plain, from these scale
+         *     denominators on; a plan looks down to `below_floor` metres under its finished floor and shows what hangs up to
+         *     `overhead` metres above its cut dashed.
+         */
+        ConventionRule: {
+            /**
+             * Below Floor
+             * @default 0.3
+             */
+            below_floor: number;
+            /**
+             * Doors
+             * @default true
+             */
+            doors: boolean;
+            /**
+             * Doors Open From
+             * @default 50
+             */
+            doors_open_from: number;
+            /**
+             * Heads
+             * @default true
+             */
+            heads: boolean;
+            /**
+             * Overhead
+             * @default 1.5
+             */
+            overhead: number;
+            /**
+             * Shafts
+             * @default true
+             */
+            shafts: boolean;
+            /**
+             * Stairs
+             * @default true
+             */
+            stairs: boolean;
+            /**
+             * Voids
+             * @default true
+             */
+            voids: boolean;
+            /**
+             * Windows
+             * @default true
+             */
+            windows: boolean;
+            /**
+             * Windows Plain From
+             * @default 100
+             */
+            windows_plain_from: number;
+        };
+        /**
+         * Conventions
+         * @description Which conventions a plan follows; null: as in its standard.
+         */
+        Conventions: {
+            /**
+             * Doors
+             * @default null
+             */
+            doors: boolean | null;
+            /**
+             * Heads
+             * @description Heads of openings above the cut are left out
+             * @default null
+             */
+            heads: boolean | null;
+            /**
+             * Shafts
+             * @default null
+             */
+            shafts: boolean | null;
+            /**
+             * Stairs
+             * @default null
+             */
+            stairs: boolean | null;
+            /**
+             * Voids
+             * @default null
+             */
+            voids: boolean | null;
+            /**
+             * Windows
+             * @default null
+             */
+            windows: boolean | null;
+        };
         /** DrawingEdit */
         DrawingEdit: {
             /**
@@ -459,6 +571,7 @@ export interface components {
             /**
              * @default {
              *       "content": "auto",
+             *       "conventions": {},
              *       "fill": "material",
              *       "grid": true,
              *       "levels": true,
@@ -466,6 +579,7 @@ export interface components {
              *       "pens": {},
              *       "rooms": true,
              *       "scale": 50,
+             *       "section_rooms": false,
              *       "standard": "fine-line"
              *     }
              */
@@ -543,6 +657,8 @@ export interface components {
              * @enum {string}
              */
             content: "auto" | "outline" | "layers" | "membranes";
+            /** @default {} */
+            conventions: components["schemas"]["Conventions"];
             /**
              * Fill
              * @default material
@@ -584,6 +700,12 @@ export interface components {
              */
             scale: number;
             /**
+             * Section Rooms
+             * @description Names of the rooms that a section cuts
+             * @default false
+             */
+            section_rooms: boolean;
+            /**
              * Standard
              * @default fine-line
              */
@@ -598,6 +720,29 @@ export interface components {
          */
         DrawingStandard: {
             content: components["schemas"]["ContentRule"];
+            /**
+             * @default {
+             *       "below_floor": 0.3,
+             *       "doors": true,
+             *       "doors_open_from": 50,
+             *       "heads": true,
+             *       "overhead": 1.5,
+             *       "shafts": true,
+             *       "stairs": true,
+             *       "voids": true,
+             *       "windows": true,
+             *       "windows_plain_from": 100
+             *     }
+             */
+            conventions: components["schemas"]["ConventionRule"];
+            /**
+             * @default {
+             *       "kinds": [],
+             *       "of": [],
+             *       "solid_up_to": {}
+             *     }
+             */
+            framing: components["schemas"]["FramingRule"];
             /** Ground Depth */
             ground_depth: number;
             /** Hatch Ink */
@@ -672,11 +817,7 @@ export interface components {
             depth: number | null;
             /**
              * @default {
-             *       "base": null,
-             *       "left": null,
-             *       "polygon": [],
-             *       "right": null,
-             *       "top": null
+             *       "polygon": []
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -769,14 +910,20 @@ export interface components {
          * @description A figure between the faces of a layer, also round corners. Across the layer: `batt` (rounded loops) and
          *     `lattice` (crossing lines), `pitch` as a share of the thickness, and `across` (joints `spacing` mm apart). Along it:
          *     `along` (even lines), `grain` (uneven ones) and `plies` (lines with short ticks in every other ply), about `spacing`
-         *     mm apart.
+         *     mm apart. `members` are crossed rectangles `width` wide, `spacing` apart, in mm of the building with `model`.
          */
         Fitted: {
             /**
              * Figure
              * @enum {string}
              */
-            figure: "batt" | "lattice" | "across" | "along" | "grain" | "plies";
+            figure: "batt" | "lattice" | "across" | "along" | "grain" | "plies" | "members";
+            /**
+             * Model
+             * @description Spacing and width are those of the building, not of the paper
+             * @default false
+             */
+            model: boolean;
             /**
              * Pitch
              * @default 0.5
@@ -787,6 +934,36 @@ export interface components {
              * @default 1
              */
             spacing: number;
+            /**
+             * Width
+             * @default 1
+             */
+            width: number;
+        };
+        /**
+         * FramingRule
+         * @description When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
+         *     its material is one `of` these, or where it is thicker, in mm, than its material comes as a sheet (`solid_up_to`).
+         *     `kinds` of element are taken for a layer where they have no build-up.
+         */
+        FramingRule: {
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /**
+             * Of
+             * @default []
+             */
+            of: string[];
+            /**
+             * Solid Up To
+             * @default {}
+             */
+            solid_up_to: {
+                [key: string]: number;
+            };
         };
         /**
          * Hatch
@@ -855,6 +1032,11 @@ export interface components {
         ImportList: components["schemas"]["ImportOut"][];
         /** ImportOut */
         ImportOut: {
+            /**
+             * Can Retry
+             * @default false
+             */
+            can_retry: boolean;
             /** File Name */
             file_name: string;
             /** Id */
@@ -954,7 +1136,8 @@ export interface components {
          * MaterialRule
          * @description How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
          *     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
-         *     `merge`: no line between neighbours. `words` recognise the class in a material's name, the longest first.
+         *     `merge`: no line between neighbours. `words` recognise the class in a material's name, `weak_words` where none of
+         *     the others does: they say more of a form than of a substance.
          */
         MaterialRule: {
             /** Hatch */
@@ -978,6 +1161,11 @@ export interface components {
             structure: boolean;
             /** Tint */
             tint: string;
+            /**
+             * Weak Words
+             * @default []
+             */
+            weak_words: string[];
             /**
              * Words
              * @default []
@@ -1167,11 +1355,7 @@ export interface components {
             depth: number | null;
             /**
              * @default {
-             *       "base": null,
-             *       "left": null,
-             *       "polygon": [],
-             *       "right": null,
-             *       "top": null
+             *       "polygon": []
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -1234,11 +1418,7 @@ export interface components {
             depth: number | null;
             /**
              * @default {
-             *       "base": null,
-             *       "left": null,
-             *       "polygon": [],
-             *       "right": null,
-             *       "top": null
+             *       "polygon": []
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -1395,11 +1575,7 @@ export interface components {
             depths: (number | null)[];
             /**
              * @default {
-             *       "base": null,
-             *       "left": null,
-             *       "polygon": [],
-             *       "right": null,
-             *       "top": null
+             *       "polygon": []
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -1697,6 +1873,7 @@ export interface components {
             /**
              * @default {
              *       "content": "auto",
+             *       "conventions": {},
              *       "fill": "material",
              *       "grid": true,
              *       "levels": true,
@@ -1704,6 +1881,7 @@ export interface components {
              *       "pens": {},
              *       "rooms": true,
              *       "scale": 50,
+             *       "section_rooms": false,
              *       "standard": "fine-line"
              *     }
              */
@@ -2271,6 +2449,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    imports_retry_imports__int_id__retry_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
             };
             /** @description Not Found */
             404: {

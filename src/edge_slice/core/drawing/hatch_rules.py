@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+Length = Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
 CLOSEST = 2.0  # mm on paper; spaced members are not drawn nearer to each other
 Stroke = Annotated[tuple[tuple[Number, Number], ...], Field(min_length=2, max_length=1000)]

@@ -1,0 +1,85 @@
+"""The OpenAPI document is valid, and thousands of requests made from it find no server error and no odd answer."""
+
+from __future__ import annotations
+
+import json
+import re
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from openapi_spec_validator import validate
+
+from tests.conftest import ROOT
+from tests.ifc_files import write_hut
+from tests.installation import Installation
+
+DOCUMENT = ROOT / "frontend" / "openapi.json"
+EACH, LEAST = 25, 2000  # examples of one operation, and requests in all
+
+
+@pytest.fixture(scope="module")
+def alone(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Installation]:
+    """An installation whose projects may be deleted, with several of each kind of row."""
+    made = Installation()
+    path = write_hut(tmp_path_factory.mktemp("hut") / "hut.ifc")
+    for _ in range(3):
+        project = made.import_project(path)
+        drawings = made.call("GET", f"/api/projects/{project}/drawings").json
+        sheet = made.call("POST", f"/api/projects/{project}/sheets", {}).json["id"]
+        made.call("POST", f"/api/sheets/{sheet}/placements", {"drawing_id": drawings[0]["id"]})
+        made.call("POST", f"/api/projects/{project}/standards", {"name": "Ours"})
+    yield made
+    made.stop()
+
+
+def test_document_is_valid_openapi() -> None:
+    validate(json.loads(DOCUMENT.read_text("utf-8")))
+
+
+@pytest.mark.parametrize("number", [0, -1, 2**31, 2**63, 10**30])
+@pytest.mark.parametrize("path", ["projects/{}", "drawings/{}", "drawings/{}/view", "sheets/{}/view", "imports/{}"])
+def test_any_number_in_a_path_is_answered(alone: Installation, path: str, number: int) -> None:
+    answer = alone.call("GET", "/api/" + path.format(number))
+    assert answer.status in (404, 422)
+    assert answer.json["message"]
+
+
+def test_a_tile_without_strokes_is_refused_with_its_place(alone: Installation) -> None:
+    body = {"hatch": {"tiles": [{"width": 2, "height": 2, "strokes": [[]]}]}}
+    answer = alone.call("POST", "/api/hatch-view", body)
+    assert answer.status == 422
+    assert "strokes" in answer.json["field"]
+
+
+def test_a_drawing_too_large_for_paper_is_refused_with_what_fits(alone: Installation) -> None:
+    project = alone.call("GET", "/api/projects").json[0]["id"]
+    cut = {"kind": "section", "line": [[-50, 1], [50, 1]]}
+    answer = alone.call("POST", f"/api/projects/{project}/view", {"cut": cut, "style": {"scale": 0.1}})
+    assert answer.status == 422
+    assert answer.json["field"] == "style.scale"
+    assert "crop" in answer.json["message"]
+
+
+def test_only_models_may_be_large(alone: Installation) -> None:
+    answer = alone.call("POST", "/api/hatch-view", {"tint": "#" + "0" * (9 << 20)})
+    assert answer.status == 422
+    assert "8 MB" in answer.json["message"]
+
+
+def test_generated_requests_find_no_server_error(alone: Installation, tmp_path: Path) -> None:
+    # last in this file: it deletes what it can
+    command = [
+        str(Path(sys.executable).with_name("schemathesis")), "run", str(DOCUMENT), "--url", alone.url, "--seed", "7",
+        "--checks", "not_a_server_error,response_schema_conformance", "--phases", "coverage,fuzzing",
+        "--max-examples", str(EACH), "--continue-on-failure", "--suppress-health-check", "all", "--no-color",
+        "--request-timeout", "30", "--generation-database", "none",
+    ]  # fmt: skip
+    done = subprocess.run(command, cwd=tmp_path, capture_output=True, text=True, timeout=900)
+    report = done.stdout + done.stderr
+    assert done.returncode == 0, report[-6000:]
+    counted = re.search(r"(\d+) generated", report)
+    assert counted, report[-2000:]
+    assert int(counted[1]) >= LEAST
