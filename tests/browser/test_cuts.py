@@ -96,15 +96,12 @@ def test_polygon_glass_fill_content_and_exceptions(section: Bench) -> None:
 def test_list_that_was_read_before_a_change_and_arrives_after_it_loses_nothing(section: Bench) -> None:
     """The window then still knows the newest version, and the next change is saved upon it."""
     page, number = section.page, section.section()["id"]
-    page.add_init_script("window.EventSource = class { close() {} }")
-    page.goto(f"/projects/{section.project}?drawing={number}")
-    section.painted("Result")
     held = []
     page.route(
         "**/api/projects/*/drawings",
         lambda route: held.append((route, route.fetch())) if route.request.method == "GET" else route.continue_(),
     )
-    page.get_by_role("button", name="New sheet").click()  # reads the drawings again
+    page.get_by_role("button", name="New sheet").click()  # the drawings, which show sheets' numbers, are read again
     for _ in range(100):
         if held:
             break

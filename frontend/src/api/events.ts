@@ -1,19 +1,63 @@
 import { useEffect } from "react";
-import { keys, queryClient } from "./queries";
+import { client, type Drawing, unwrap } from "./client";
+import { keys, putDrawing, queryClient, type Row } from "./queries";
 
-/** Keep every list as new as the database: the server tells of each change. */
+/** A row that changed: its table, number, and version; null when it is gone. */
+type Notice = [table: string, id: number, version: number | null];
+type Message = { project: number | null; what: string; rows: Notice[] | null };
+
+const MANY = 2; // drawings; more of them are read as a list
+
+/** Keep what is shown as new as the database, and read nothing that this window knows already. */
 export function useServerEvents() {
   useEffect(() => {
     const source = new EventSource("/api/events");
-    source.onmessage = (event) => {
-      const { project, what } = JSON.parse(event.data) as { project: number | null; what: string };
-      if (project !== null) queryClient.invalidateQueries({ queryKey: keys.project(project) });
-      else if (what === "connected") queryClient.invalidateQueries();
-      if (project === null || what === "edit project" || what === "delete project") {
-        queryClient.invalidateQueries({ queryKey: keys.imports });
-        queryClient.invalidateQueries({ queryKey: keys.projects });
-      }
-    };
+    source.onmessage = (event) => hear(JSON.parse(event.data) as Message);
     return () => source.close();
   }, []);
+}
+
+function hear({ project, what, rows }: Message) {
+  if (project === null || what === "edit project" || what === "delete project") {
+    queryClient.invalidateQueries({ queryKey: keys.imports });
+    queryClient.invalidateQueries({ queryKey: keys.projects });
+  }
+  if (project === null) {
+    if (what === "connected") queryClient.invalidateQueries();
+    return;
+  }
+  if (!rows) {
+    queryClient.invalidateQueries({ queryKey: keys.project(project) });
+    return;
+  }
+  const of = (table: string) => rows.filter((row) => row[0] === table);
+  renewDrawings(project, of("drawing"), of("placement").length + of("sheet").length > 0);
+  if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
+  if (of("project").length > 0)
+    queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
+  queryClient.invalidateQueries({ queryKey: keys.sheets(project), exact: true });
+}
+
+/** Numbers of placements and sheets show in the list of drawings too. */
+function renewDrawings(project: number, changed: Notice[], numbers: boolean) {
+  const known = queryClient.getQueryData<Drawing[]>(keys.drawings(project));
+  const version = (id: number) => known?.find((d) => d.id === id)?.version;
+  const news = changed.filter(([, id, now]) =>
+    now === null ? version(id) !== undefined : (version(id) ?? 0) < now,
+  );
+  const gone = news.filter(([, , now]) => now === null).map(([, id]) => id);
+  if (gone.length > 0)
+    queryClient.setQueryData<Row[]>(keys.drawings(project), (list) =>
+      list?.filter((d) => !gone.includes(d.id ?? 0)),
+    );
+  const other = news.filter(([, , now]) => now !== null);
+  if (numbers || other.length > MANY) {
+    queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true });
+    return;
+  }
+  for (const [, id] of other)
+    unwrap<Drawing>(client.GET("/api/drawings/{id}", { params: { path: { id } } })).then(
+      (drawing) => putDrawing(queryClient, project, drawing),
+      () => queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true }),
+    );
 }

@@ -38,7 +38,7 @@ export const keys = {
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
-  sheetPicture: (project: number, sheet: number) => ["project", project, "sheets", sheet, "picture"] as const,
+  sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };
 
 export const useSettings = () =>
@@ -60,7 +60,7 @@ export const useProject = (id: number) =>
 export const useImports = () =>
   useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
 
-type Row = { id: number | null; version: number };
+export type Row = { id: number | null; version: number };
 
 /** A list as it was read, but no row older than it is known: an answer may have been on its way during a change. */
 function newest(known: unknown, read: unknown): unknown {
@@ -137,15 +137,15 @@ export function useSaveDrawing(project: number) {
         putDrawing(cache, project, error.problem.current as unknown as Drawing);
       report(error);
     },
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.sheets(project) }),
   });
 }
 
+/** A drawing as it is now, unless a newer state of it is known. */
 export function putDrawing(cache: QueryClient, project: number, drawing: Drawing): Drawing {
   cache.setQueryData<Drawing[]>(keys.drawings(project), (list) => {
     if (!list) return list;
     return list.some((d) => d.id === drawing.id)
-      ? list.map((d) => (d.id === drawing.id ? drawing : d))
+      ? list.map((d) => (d.id === drawing.id && d.version <= drawing.version ? drawing : d))
       : [...list, drawing];
   });
   return drawing;
@@ -159,7 +159,7 @@ function putSheet(cache: QueryClient, project: number, sheet: Sheet) {
   );
 }
 
-/** An act on sheets: its answer goes to the cache, then drawings and sheets are read anew. */
+/** An act on sheets: its answer goes to the cache; what else changed is told by the server. */
 export function useSheetAct<Input>(project: number, act: (input: Input) => Promise<Sheet | undefined>) {
   const cache = useQueryClient();
   return useMutation({
@@ -167,7 +167,9 @@ export function useSheetAct<Input>(project: number, act: (input: Input) => Promi
     onSuccess: (sheet) => {
       if (sheet) putSheet(cache, project, sheet);
     },
-    onError: report,
-    onSettled: () => cache.invalidateQueries({ queryKey: keys.project(project) }),
+    onError: (error) => {
+      report(error);
+      cache.invalidateQueries({ queryKey: keys.sheets(project) });
+    },
   });
 }

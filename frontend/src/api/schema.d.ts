@@ -233,6 +233,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/sheet-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Several sheets in the compact form at once, each with its length before it */
+        post: operations["sheets_sheet_pictures_projects__int_id__sheet_pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/sheets": {
         parameters: {
             query?: never;
@@ -1091,6 +1108,25 @@ export interface components {
              */
             upright: boolean;
         };
+        /**
+         * MarkerForm
+         * @description A section marker in mm on paper: the heads stand `overhang` beyond the ends of the cutting line; its ends and,
+         *     for `corner` to either side, its corners are heavy; `dash` in widths of its pen. Two texts: number and sheet.
+         */
+        MarkerForm: {
+            /** Corner */
+            corner: number;
+            /** Dash */
+            dash: number[];
+            /** Head */
+            head: components["schemas"]["MarkerShape"][];
+            /** Overhang */
+            overhang: number;
+            /** Radius */
+            radius: number;
+            /** Texts */
+            texts: components["schemas"]["MarkerText"][];
+        };
         /** MarkerRule */
         MarkerRule: {
             /** Head Radius */
@@ -1100,16 +1136,42 @@ export interface components {
             /** Overhang */
             overhang: number;
         };
-        /** MarkerRuleOut */
-        MarkerRuleOut: {
-            /** Head Radius */
-            head_radius: number;
-            /** Label */
-            label: number;
-            /** Overhang */
-            overhang: number;
-            /** Small */
-            small: number;
+        /**
+         * MarkerShape
+         * @description A path of a marker's head, mm from its centre. One that turns has its points along the cutting line and towards
+         *     the side looked at; another stays upright.
+         */
+        MarkerShape: {
+            /** Closed */
+            closed: boolean;
+            /**
+             * Fill
+             * @enum {string}
+             */
+            fill: "pen" | "ground" | "none";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Role */
+            role: string;
+            /** Turns */
+            turns: boolean;
+        };
+        /**
+         * MarkerText
+         * @description A centred text of a head: its base line, mm over the centre, the height of its capitals and its font size.
+         */
+        MarkerText: {
+            /** Height */
+            height: number;
+            /** Role */
+            role: string;
+            /** Size */
+            size: number;
+            /** Y */
+            y: number;
         };
         /**
          * MaterialException
@@ -1623,11 +1685,17 @@ export interface components {
              */
             without: string[];
         };
-        /** SettingsOut */
+        /**
+         * SettingsOut
+         * @description Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
+         *     is a placeholder.
+         */
         SettingsOut: {
             /** File Kinds */
             file_kinds: string[];
-            marker: components["schemas"]["MarkerRuleOut"];
+            marker: components["schemas"]["MarkerForm"];
+            new_section: components["schemas"]["SectionCut"];
+            new_style: components["schemas"]["DrawingSpec"];
             /** Scales */
             scales: number[];
             /** Sheet Sizes */
@@ -1706,7 +1774,10 @@ export interface components {
              */
             title: string;
         };
-        /** SheetOut */
+        /**
+         * SheetOut
+         * @description `picture` is another text whenever the sheet looks different.
+         */
         SheetOut: {
             fields: components["schemas"]["SheetFields"];
             /** Height */
@@ -1715,6 +1786,8 @@ export interface components {
             id: number;
             /** Number */
             number: string;
+            /** Picture */
+            picture: string;
             /** Placements */
             placements: components["schemas"]["PlacementOut"][];
             /** Project Id */
@@ -1730,6 +1803,14 @@ export interface components {
             version: number;
             /** Width */
             width: number;
+        };
+        /**
+         * SheetPictures
+         * @description Sheets whose pictures are wanted together.
+         */
+        SheetPictures: {
+            /** Ids */
+            ids: number[];
         };
         /** SpaceOut */
         SpaceOut: {
@@ -3096,6 +3177,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_sheet_pictures_projects__int_id__sheet_pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetPictures"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */

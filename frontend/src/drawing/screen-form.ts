@@ -32,6 +32,7 @@ export type View = {
   empty: boolean;
   axes?: Axes;
   leaking: string[];
+  findings: string[];
   items: Item[];
   labels: Label[];
   links: { box: Frame; target: string }[];
@@ -55,6 +56,7 @@ export function parseView(data: ArrayBuffer): View {
     empty: head.empty ?? false,
     axes: head.axes,
     leaking: head.leaking ?? [],
+    findings: head.findings ?? [],
     items,
     labels: head.labels,
     links: head.links,

@@ -1,18 +1,17 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
 import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
-import { keys, report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
+import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
 import { useBench } from "./bench-state";
 import { Lineage } from "./Lineage";
 import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
 import { SheetShelf } from "./SheetShelf";
 import { SourcePane } from "./SourcePane";
-import { draftCut, NEW_STYLE, useLineTool } from "./use-line-tool";
+import { draftCut, useLineTool } from "./use-line-tool";
 
 /** The drawings bench: source at the left, result at the right, and what belongs to them around. */
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
@@ -20,7 +19,6 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const { data: sheets = [] } = useSheets(project.id);
   const { chosen, choose, live, setLive, draft } = useBench();
   const save = useSaveDrawing(project.id);
-  const cache = useQueryClient();
   const [query, setQuery] = useSearchParams();
 
   // a link from a sheet or the palette names the drawing to open
@@ -38,7 +36,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const result = current && current.cut.kind !== "plan" ? current : undefined;
   const section = current?.cut.kind === "section" ? current : undefined;
   const plan = current?.cut.kind === "plan" ? current : sourceOf(result, plans, project);
-  const tool = useLineTool(project.id, plan);
+  const tool = useLineTool(project.id, plan, settings);
 
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
@@ -70,12 +68,11 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     } catch (error) {
       report(error);
     }
-    cache.invalidateQueries({ queryKey: keys.project(project.id) });
   };
   useHotkeys("f", turn, { enabled: result !== undefined && !draft }, [result, live]);
   useHotkeys("delete", () => result && remove(result), { enabled: result !== undefined && !draft }, [result]);
 
-  const drafted = draftCut(draft);
+  const drafted = draftCut(draft, settings);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
   const shown = liveOf(current) ?? current;
   return (
@@ -84,6 +81,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         <div className="w-52 shrink-0 border-r border-base-300">
           <Lineage
             project={project}
+            settings={settings}
             drawings={drawings}
             chosen={current?.id}
             onChoose={(d) => choose(project.id, d.id)}
@@ -102,7 +100,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                   sections={sections}
                   lit={section}
                   litCut={litCut}
-                  rule={settings.marker}
+                  settings={settings}
                   tool={tool}
                   onCut={showCut}
                   onDrop={dropCut}
@@ -115,7 +113,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                 <ResultPane
                   project={project.id}
                   drawing={draft ? undefined : result}
-                  live={drafted && draft ? { cut: drafted, style: NEW_STYLE } : liveOf(result)}
+                  live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
                   onCut={showCut}
                   onDrop={dropCut}
                   onTurn={result?.cut.kind === "plane" ? undefined : turn}

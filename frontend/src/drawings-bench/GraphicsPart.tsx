@@ -4,6 +4,7 @@ import type { Cut, Settings, Standard, Style } from "../api/client";
 import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
+import { scaleText } from "../fields/scale";
 
 type Props = {
   project: number;
@@ -30,15 +31,21 @@ const CONTENTS = [
 /** Scale, drawing standard, fills, and what stands at the edge. */
 export function GraphicsPart({ project, cut, style, settings, standards, onSave }: Props) {
   const scales = [...new Set([...settings.scales, style.scale])].sort((a, b) => a - b);
-  const toggles = cut.kind === "plan" ? (["grid", "rooms"] as const) : (["levels", "grid"] as const);
-  const words = { levels: "Level markers", grid: "Grid", rooms: "Room names" };
+  const toggles =
+    cut.kind === "plan" ? (["grid", "rooms"] as const) : (["levels", "grid", "section_rooms"] as const);
+  const words = {
+    levels: "Level markers",
+    grid: "Grid",
+    rooms: "Room names",
+    section_rooms: "Names of the rooms that are cut",
+  };
   const save = (part: Partial<Style>) => onSave({ style: { ...style, ...part } });
   return (
     <Part title="Graphics">
       <Choice
         label="Scale"
         value={String(style.scale)}
-        options={scales.map((s) => [String(s), `1:${s}`] as const)}
+        options={scales.map((s) => [String(s), scaleText(s)] as const)}
         onChange={(scale) => save({ scale: Number(scale) })}
       />
       <OtherScale onScale={(scale) => save({ scale })} />
@@ -66,14 +73,47 @@ export function GraphicsPart({ project, cut, style, settings, standards, onSave 
           onChange={(on) => save({ [key]: on } as Partial<Style>)}
         />
       ))}
+      {cut.kind === "plan" && cut.look === "down" && <ConventionFields style={style} onSave={onSave} />}
     </Part>
+  );
+}
+
+const CONVENTIONS = {
+  doors: "Doors open, with their swing",
+  stairs: "Stairs with break, arrow and measures",
+  windows: "Plain windows at small scales",
+  heads: "Heads of openings left out",
+  shafts: "Lifts and shafts crossed",
+  voids: "Voids and rooflights crossed",
+} as const;
+type Convention = keyof typeof CONVENTIONS;
+
+/** What a plan draws by the conventions of the trade; each may differ from the standard in this drawing. */
+function ConventionFields({ style, onSave }: Pick<Props, "style" | "onSave">) {
+  const own = style.conventions;
+  return (
+    <details className="text-xs">
+      <summary className="cursor-pointer py-0.5">Conventions</summary>
+      <div className="flex flex-col gap-1 py-1">
+        {(Object.keys(CONVENTIONS) as Convention[]).map((key) => (
+          <Check
+            key={key}
+            label={CONVENTIONS[key]}
+            checked={own[key] ?? true}
+            onChange={(on) =>
+              onSave({ style: { ...style, conventions: { ...own, [key]: on ? null : false } } })
+            }
+          />
+        ))}
+      </div>
+    </details>
   );
 }
 
 function OtherScale({ onScale }: { onScale: (scale: number) => void }) {
   const [typed, setTyped] = useState("");
   const own = Number(typed);
-  const wrong = typed !== "" && !(own > 0 && own <= 100_000);
+  const wrong = typed !== "" && !(own >= 0.1 && own <= 100_000);
   return (
     <>
       <label className="flex items-center gap-2">
@@ -93,7 +133,7 @@ function OtherScale({ onScale }: { onScale: (scale: number) => void }) {
       </label>
       {wrong && (
         <span role="alert" className="text-xs text-error">
-          A scale is a number above 0, like 75
+          A scale is a number from 0.1 to 100000, like 75
         </span>
       )}
     </>

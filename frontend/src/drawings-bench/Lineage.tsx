@@ -1,5 +1,6 @@
 import { Building2, Diamond, LayoutGrid, Lightbulb, PanelTop, Scissors, Trash2, View } from "lucide-react";
-import type { Drawing, Project } from "../api/client";
+import type { Drawing, Project, Settings } from "../api/client";
+import { scaleText } from "../fields/scale";
 import { NewDrawings } from "./NewDrawings";
 
 const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
@@ -14,6 +15,7 @@ const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
 
 type Props = {
   project: Project;
+  settings: Settings;
   drawings: Drawing[];
   chosen: number | undefined;
   onChoose: (drawing: Drawing) => void;
@@ -21,13 +23,13 @@ type Props = {
 };
 
 /** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. */
-export function Lineage({ project, drawings, chosen, onChoose, onDelete }: Props) {
+export function Lineage({ project, settings, drawings, chosen, onChoose, onDelete }: Props) {
   const roots = drawings.filter((d) => d.parent_id === null || !drawings.some((p) => p.id === d.parent_id));
   return (
     <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
       <div className="flex h-8 items-center justify-between border-b border-base-300 pr-1 pl-2">
         <h2 className="font-semibold">Lineage</h2>
-        <NewDrawings project={project} onMade={onChoose} />
+        <NewDrawings project={project} settings={settings} onMade={onChoose} />
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the pattern for trees of the ARIA guide */}
       <ul role="tree" aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
@@ -39,7 +41,7 @@ export function Lineage({ project, drawings, chosen, onChoose, onDelete }: Props
   );
 }
 
-type BranchProps = Omit<Props, "project"> & { drawing: Drawing; depth: number };
+type BranchProps = Omit<Props, "project" | "settings"> & { drawing: Drawing; depth: number };
 
 function Branch({ drawing, depth, ...props }: BranchProps) {
   const children = props.drawings.filter((d) => d.parent_id === drawing.id);
@@ -52,6 +54,7 @@ function Branch({ drawing, depth, ...props }: BranchProps) {
       aria-selected={isChosen}
       aria-expanded={children.length > 0 ? true : undefined}
       tabIndex={-1}
+      className="[contain-intrinsic-height:auto_26px] [content-visibility:auto]"
     >
       <div
         className={`group relative flex items-center pr-1.5 ${isChosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
@@ -73,7 +76,7 @@ function Branch({ drawing, depth, ...props }: BranchProps) {
             className={`shrink-0 ${drawing.cut.kind === "section" ? "text-primary" : "opacity-85"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
-          <span className="figures text-[11px] opacity-85">1:{drawing.style.scale}</span>
+          <span className="figures text-[11px] opacity-85">{scaleText(drawing.style.scale)}</span>
           {badge ? (
             <span
               className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"

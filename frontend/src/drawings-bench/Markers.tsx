@@ -9,35 +9,36 @@ type Props = {
   drawing: Drawing;
   cut: SectionCut;
   lit: boolean;
-  rule: Settings["marker"];
+  form: Settings["marker"];
   onChoose: () => void;
   onOpen: () => void;
 };
 
 /** A cutting line with its heads: number over sheet where placed, else the letter over a dash. */
-export function SectionMarker({ camera, scale, drawing, cut, lit, rule, onChoose, onOpen }: Props) {
+export function SectionMarker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Props) {
   const mm = scale / 1000; // metres of model in a millimetre of paper
   const points = cut.line as Place[];
   const [a, b] = [points[0] as Place, points.at(-1) as Place];
   const first = directions(points.slice(0, 2), cut.look);
   const last = directions(points.slice(-2), cut.look);
   const tips = [
-    shifted(a, first.along, -rule.overhang * mm),
-    shifted(b, last.along, rule.overhang * mm),
+    shifted(a, first.along, -form.overhang * mm),
+    shifted(b, last.along, form.overhang * mm),
   ] as const;
   const heads = [
-    { at: shifted(tips[0], first.along, -rule.head_radius * mm), ...first },
-    { at: shifted(tips[1], last.along, rule.head_radius * mm), ...last },
+    { at: shifted(tips[0], first.along, -form.radius * mm), ...first },
+    { at: shifted(tips[1], last.along, form.radius * mm), ...last },
   ] as const;
   const screen = (p: [number, number]) => toScreen(camera, onPaper(p, scale));
   const [upper, lower] = drawing.placement
     ? [drawing.placement.number, drawing.placement.sheet_number]
     : [drawing.letter, "–"];
-  const r = Math.max(rule.head_radius * camera.zoom, 10);
+  const zoom = Math.max(camera.zoom, 10 / form.radius); // heads stay legible from afar
   const colour = lit ? "var(--ink-cut)" : "#2a3230";
   const line = [screen(tips[0]), screen(a), screen(b), screen(tips[1])] as const;
   const whole = [tips[0], ...points, tips[1]].map(screen).map((p) => `${p.x},${p.y}`);
-  const dash = [8, 1.5, 0.5, 1.5].map((d) => Math.max(d * camera.zoom, 1)).join(" ");
+  const width = lit ? 1.8 : 1.1;
+  const dash = form.dash.map((d) => Math.max(d * width, 1)).join(" ");
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
     <g
@@ -64,42 +65,54 @@ export function SectionMarker({ camera, scale, drawing, cut, lit, rule, onChoose
     >
       <title>{`${drawing.title} (double-click opens it)`}</title>
       <polyline points={whole.join(" ")} stroke="transparent" strokeWidth={12} />
-      <polyline points={whole.join(" ")} strokeWidth={lit ? 1.8 : 1.1} strokeDasharray={dash} />
+      <polyline points={whole.join(" ")} strokeWidth={width} strokeDasharray={dash} />
       <line x1={line[0].x} y1={line[0].y} x2={line[1].x} y2={line[1].y} strokeWidth={2.6} />
       <line x1={line[2].x} y1={line[2].y} x2={line[3].x} y2={line[3].y} strokeWidth={2.6} />
       {points.slice(1, -1).map((p, k) => {
         const key = `corner ${k + 1}`;
         const [before, after] = [points[k] as Place, points[k + 2] as Place];
-        const reach = Math.max((rule.overhang / 2) * mm, 6 / camera.zoom / (1000 / scale));
+        const reach = Math.max(form.corner * mm, 6 / camera.zoom / (1000 / scale));
         const ends = [towards(p, before, reach), p, towards(p, after, reach)].map(screen);
         return <polyline key={key} points={ends.map((q) => `${q.x},${q.y}`).join(" ")} strokeWidth={2.6} />;
       })}
       {heads.map(({ at: place, along, look }, index) => {
         const at = screen(place);
-        const dx = look[0] * r;
-        const dy = -look[1] * r;
-        const [ax, ay] = [along[0] * r, -along[1] * r];
-        const wedge = [
-          [dx * 1.65, dy * 1.65],
-          [dx * 0.42 + ax * 0.9, dy * 0.42 + ay * 0.9],
-          [dx * 0.42 - ax * 0.9, dy * 0.42 - ay * 0.9],
-        ];
+        const turned = ([x, y]: Place): Place => [along[0] * x + look[0] * y, along[1] * x + look[1] * y];
+        const fills = { pen: colour, ground: "#ffffff", none: "none" } as const;
         return (
           <g key={index === 0 ? "start" : "end"} transform={`translate(${at.x} ${at.y})`}>
-            <polygon points={wedge.map((p) => p.join(",")).join(" ")} fill={colour} stroke="none" />
-            <circle r={r} fill="#ffffff" strokeWidth={1.3} />
-            <line x1={-r} y1={0} x2={r} y2={0} strokeWidth={1} />
+            {form.head.map((shape) => {
+              const points = (shape.points as Place[])
+                .map((p) => (shape.turns ? turned(p) : p))
+                .map(([x, y]) => `${x * zoom},${-y * zoom}`)
+                .join(" ");
+              const Path = shape.closed ? "polygon" : "polyline";
+              const stroke = shape.fill === "pen" ? "none" : colour;
+              return (
+                <Path
+                  key={`${shape.role} ${shape.fill}`}
+                  points={points}
+                  fill={fills[shape.fill]}
+                  stroke={stroke}
+                  strokeWidth={1.2}
+                />
+              );
+            })}
             <g fill={colour} stroke="none" textAnchor="middle" style={{ fontFamily: "Edge Slice Lettering" }}>
-              <text y={-r * 0.2} fontSize={fitted(upper, r, 0.75)} className="marker-number">
-                {upper}
-              </text>
-              <text
-                y={r * 0.2 + fitted(lower, r, 0.5) * 0.75}
-                fontSize={fitted(lower, r, 0.5)}
-                className="marker-sheet"
-              >
-                {lower}
-              </text>
+              {form.texts.map((text, k) => {
+                const said = k === 0 ? upper : lower;
+                const size = text.size * Math.min(1, 4.6 / Math.max(2, said.length));
+                return (
+                  <text
+                    key={text.role}
+                    y={-text.y * zoom}
+                    fontSize={size * zoom}
+                    className={text.role.replace(" ", "-")}
+                  >
+                    {said}
+                  </text>
+                );
+              })}
             </g>
           </g>
         );
@@ -113,7 +126,3 @@ const towards = (p: Place, q: Place, reach: number): Place => {
   const share = Math.min(0.5, reach / (distance(p, q) || 1));
   return [p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share];
 };
-
-/** Size of a text that must fit into the half circle. */
-const fitted = (text: string, r: number, share: number) =>
-  Math.min(r * share, (r * 2.9) / Math.max(2, text.length));

@@ -1,17 +1,23 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import type { DrawingSet, PlaneCut, Project } from "../api/client";
+import type { DrawingSet, PlaneCut, Project, Settings } from "../api/client";
 import { client, type Drawing, unwrap } from "../api/client";
 import { keys, report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
-import { OPEN_EXTENTS } from "./plan-geometry";
-import { NEW_STYLE } from "./use-line-tool";
 
 const CUT_HEIGHT = 1.2; // metres above a storey's floor, unless said otherwise
 
 /** Drawings that are not cut on a plan: elevations, a room's walls, plans of every storey, a free plane. */
-export function NewDrawings({ project, onMade }: { project: Project; onMade: (drawing: Drawing) => void }) {
+export function NewDrawings({
+  project,
+  settings,
+  onMade,
+}: {
+  project: Project;
+  settings: Settings;
+  onMade: (drawing: Drawing) => void;
+}) {
   const [open, setOpen] = useState(false);
   const [room, setRoom] = useState("");
   const [heights, setHeights] = useState<Record<string, number>>({});
@@ -36,7 +42,12 @@ export function NewDrawings({ project, onMade }: { project: Project; onMade: (dr
       await unwrap<Drawing>(
         client.POST("/api/projects/{id}/drawings", {
           ...path,
-          body: { parent_id: null, name: "", cut: throughTheMiddle(project), style: NEW_STYLE },
+          body: {
+            parent_id: null,
+            name: "",
+            cut: throughTheMiddle(project, settings),
+            style: settings.new_style,
+          },
         }),
       ),
     ],
@@ -133,18 +144,19 @@ function CutHeights({ project, heights, onChange }: HeightProps) {
 }
 
 /** An upright plane through the middle of the building, to be moved and tilted by its numbers. */
-function throughTheMiddle(project: Project): PlaneCut {
+function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const { low, high } = project.facts;
   const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
+  const { extents, without, hidden, glass, perspective } = settings.new_section;
   return {
     kind: "plane",
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
     normal: [0, -1, 0.3],
     depth: null,
-    extents: OPEN_EXTENTS,
-    without: ["planting"],
-    hidden: "off",
-    glass: "solid",
-    perspective: null,
+    extents,
+    without,
+    hidden,
+    glass,
+    perspective,
   };
 }

@@ -1,11 +1,12 @@
 import { LoaderCircle } from "lucide-react";
 import type { ReactNode } from "react";
+import { scaleText } from "../fields/scale";
 
 export function PaneHead(props: { title: string; scale?: number; busy?: boolean; children?: ReactNode }) {
   return (
     <header className="flex h-8 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
       <h2 className="truncate font-semibold">{props.title}</h2>
-      {props.scale && <span className="figures shrink-0 text-xs opacity-85">1:{props.scale}</span>}
+      {props.scale && <span className="figures shrink-0 text-xs opacity-85">{scaleText(props.scale)}</span>}
       {props.busy && (
         <LoaderCircle size={13} className="shrink-0 animate-spin opacity-60" aria-label="Cutting" />
       )}
@@ -15,8 +16,10 @@ export function PaneHead(props: { title: string; scale?: number; busy?: boolean;
   );
 }
 
-/** One line at the pane's foot: the next step, or what is wrong. */
-export function PaneFoot({ problem, children }: { problem?: string; children?: ReactNode }) {
+type FootProps = { problem?: string; findings?: string[]; children?: ReactNode };
+
+/** One line at the pane's foot: the next step, or what is wrong; and what the drawing should show and does not. */
+export function PaneFoot({ problem, findings = [], children }: FootProps) {
   return (
     <footer className="flex min-h-9 items-center border-t border-base-300 bg-base-200 px-2 py-0.5 text-xs leading-tight">
       {problem ? (
@@ -24,7 +27,19 @@ export function PaneFoot({ problem, children }: { problem?: string; children?: R
           {problem}
         </span>
       ) : (
-        <span className="opacity-85">{children}</span>
+        <span className="min-w-0 flex-1 opacity-85">{children}</span>
+      )}
+      {findings.length > 0 && (
+        <details className="relative ml-2 shrink-0">
+          <summary className="cursor-pointer">
+            {findings.length} {findings.length === 1 ? "finding" : "findings"}
+          </summary>
+          <ul className="absolute right-0 bottom-6 z-20 max-h-60 w-80 list-disc overflow-auto rounded border border-base-300 bg-base-100 py-2 pr-3 pl-6 shadow-lg">
+            {findings.map((finding) => (
+              <li key={finding}>{finding}</li>
+            ))}
+          </ul>
+        </details>
       )}
     </footer>
   );

@@ -70,7 +70,9 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
           </p>
         )}
       </div>
-      <PaneFoot problem={problem}>{foot}</PaneFoot>
+      <PaneFoot problem={problem} findings={view?.findings}>
+        {foot}
+      </PaneFoot>
     </section>
   );
 }

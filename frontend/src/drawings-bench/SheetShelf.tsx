@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import type { Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { paint } from "../drawing/paint";
+import { useSeen } from "../sheets-bench/use-seen";
 import { useSheetPicture } from "../sheets-bench/use-sheet-picture";
 
 /** Small live sheets; a drawing dropped on one is placed there. */
@@ -38,8 +39,8 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
 }
 
 function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number) => void }) {
-  const { data: view } = useSheetPicture(sheet);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const { data: view } = useSheetPicture(sheet, useSeen(canvas));
   const [over, setOver] = useState(false);
   const navigate = useNavigate();
   const high = 66;

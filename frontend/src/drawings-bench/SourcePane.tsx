@@ -18,14 +18,25 @@ type Props = {
   sections: Drawing[];
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
-  rule: Settings["marker"];
+  settings: Settings;
   tool: ReturnType<typeof useLineTool>;
   onCut: (cut: SectionCut) => void;
   onDrop: () => void;
 };
 
 /** The plan on which sections are cut: markers, the lit line with its grips, and the line being drawn. */
-export function SourcePane({ project, plan, live, sections, lit, litCut, rule, tool, onCut, onDrop }: Props) {
+export function SourcePane({
+  project,
+  plan,
+  live,
+  sections,
+  lit,
+  litCut,
+  settings,
+  tool,
+  onCut,
+  onDrop,
+}: Props) {
   const { choose } = useBench();
   const { view, busy, problem } = useView(project, plan, live);
   const scale = (live ?? plan).style.scale;
@@ -69,7 +80,7 @@ export function SourcePane({ project, plan, live, sections, lit, litCut, rule, t
                       drawing={drawing}
                       cut={cut}
                       lit={isLit}
-                      rule={rule}
+                      form={settings.marker}
                       onChoose={() => choose(project, drawing.id)}
                       onOpen={() => choose(project, drawing.id)}
                     />
@@ -85,12 +96,12 @@ export function SourcePane({ project, plan, live, sections, lit, litCut, rule, t
                   onDrop={onDrop}
                 />
               )}
-              {draft && <DraftLine camera={camera} scale={scale} tool={tool} />}
+              {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>
           )}
         </DrawingCanvas>
       </div>
-      <PaneFoot problem={problem}>
+      <PaneFoot problem={problem} findings={view?.findings}>
         {tool.hint}
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
@@ -102,10 +113,12 @@ function DraftLine({
   camera,
   scale,
   tool,
+  settings,
 }: {
   camera: Camera;
   scale: number;
   tool: ReturnType<typeof useLineTool>;
+  settings: Settings;
 }) {
   const { draft, pointer } = tool;
   if (!draft || draft.stage === "first") return null;
@@ -113,7 +126,7 @@ function DraftLine({
   if (!end) return null;
   const a = toScreen(camera, onPaper(draft.a, scale));
   const b = toScreen(camera, onPaper(end, scale));
-  const cut = draftCut(draft);
+  const cut = draftCut(draft, settings);
   const words =
     draft.stage === "second"
       ? `${showLength(distance(draft.a, end))} mm`

@@ -1,13 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Drawing, SectionCut, Style } from "../api/client";
+import type { Drawing, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
 import { parseLength } from "../fields/length";
 import { type LineDraft, type Place, useBench } from "./bench-state";
 import { sideAndDepth } from "./CuttingLine";
-import { distance, OPEN_EXTENTS, onModel, rounded, straight } from "./plan-geometry";
+import { distance, onModel, rounded, straight } from "./plan-geometry";
 
 export const HINTS = {
   none: "Press C, or the cut tool, to draw a cutting line. Click a marker to work on its section.",
@@ -16,41 +16,14 @@ export const HINTS = {
   depth: "Move to the side to look at, and how deep; click. Tab turns round; type a depth and press Enter.",
 } as const;
 
-const WITHOUT = ["planting"];
-/** How a new section is shown. */
-export const NEW_STYLE: Style = {
-  scale: 50,
-  levels: true,
-  grid: true,
-  rooms: true,
-  standard: "fine-line",
-  fill: "material",
-  content: "auto",
-  pens: {},
-  materials: {},
-};
-
 /** The cut that a draft stands for, as soon as it is one. */
-export function draftCut(draft: LineDraft | null): SectionCut | null {
+export function draftCut(draft: LineDraft | null, settings: Settings): SectionCut | null {
   if (draft?.stage !== "depth" || distance(draft.a, draft.b) < 0.05) return null;
-  return {
-    kind: "section",
-    line: [draft.a, draft.b],
-    look: draft.look,
-    corners: "steps",
-    depth: draft.depth,
-    depths: [],
-    step_lines: false,
-    perspective: null,
-    extents: OPEN_EXTENTS,
-    without: WITHOUT,
-    hidden: "off",
-    glass: "solid",
-  };
+  return { ...settings.new_section, line: [draft.a, draft.b], look: draft.look, depth: draft.depth };
 }
 
 /** Drawing a cutting line on a plan: click, click, side and depth, click. */
-export function useLineTool(project: number, plan: Drawing | undefined) {
+export function useLineTool(project: number, plan: Drawing | undefined, settings: Settings) {
   const { draft, setDraft, choose } = useBench();
   const cache = useQueryClient();
   const [pointer, setPointer] = useState<Place | null>(null);
@@ -66,7 +39,7 @@ export function useLineTool(project: number, plan: Drawing | undefined) {
             parent_id: plan?.id ?? null,
             name: "",
             cut,
-            style: NEW_STYLE,
+            style: settings.new_style,
           },
         }),
       ),
@@ -78,7 +51,7 @@ export function useLineTool(project: number, plan: Drawing | undefined) {
   });
 
   const finish = (done: LineDraft) => {
-    const cut = draftCut(done);
+    const cut = draftCut(done, settings);
     if (cut && !add.isPending) add.mutate(cut);
   };
   const end = (a: Place, p: Place, shift: boolean): Place => rounded(shift ? straight(a, p) : p);
@@ -89,7 +62,8 @@ export function useLineTool(project: number, plan: Drawing | undefined) {
     if (draft.stage === "first") setDraft({ stage: "second", a: rounded(p) });
     else if (draft.stage === "second") {
       const b = end(draft.a, p, shift);
-      if (distance(draft.a, b) >= 0.05) setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: 5 });
+      if (distance(draft.a, b) >= 0.05)
+        setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: settings.new_section.depth ?? 5 });
     } else finish({ ...draft, ...sideAndDepth(draft.a, draft.b, p) });
   };
   const move = (p: Place, shift: boolean) => {
@@ -107,7 +81,7 @@ export function useLineTool(project: number, plan: Drawing | undefined) {
         draft.a[0] + (pointer[0] - draft.a[0]) * share,
         draft.a[1] + (pointer[1] - draft.a[1]) * share,
       ]);
-      setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: 5 });
+      setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: settings.new_section.depth ?? 5 });
     } else if (draft.stage === "depth") finish({ ...draft, depth: Math.max(0.1, metres) });
     setTyped("");
     return true;

@@ -266,6 +266,11 @@ function ImportRow({ row }: { row: ModelImport }) {
     onError: report,
     onSettled: () => cache.invalidateQueries({ queryKey: keys.imports }),
   });
+  const retry = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/imports/{id}/retry", { params: { path: { id: row.id } } })),
+    onError: report,
+    onSettled: () => cache.invalidateQueries({ queryKey: keys.imports }),
+  });
   const words = {
     waiting: "Waiting for a worker",
     reading: row.message || "Reading",
@@ -292,6 +297,11 @@ function ImportRow({ row }: { row: ModelImport }) {
           />
         )}
       </span>
+      {row.can_retry && (
+        <button type="button" className="btn btn-xs" onClick={() => retry.mutate()}>
+          Try again
+        </button>
+      )}
       <button type="button" className="btn btn-ghost btn-xs" onClick={() => drop.mutate()}>
         <X size={13} /> {ended ? "Dismiss" : "Cancel"}
       </button>

@@ -5,7 +5,7 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events";
-import { keys, queryClient, report, useProject } from "../api/queries";
+import { report, useProject } from "../api/queries";
 import { CommandPalette } from "./CommandPalette";
 import { useTheme } from "./theme";
 
@@ -35,7 +35,6 @@ export function Shell() {
     } catch (error) {
       report(error);
     }
-    queryClient.invalidateQueries({ queryKey: keys.project(id) });
   };
   useHotkeys("mod+k", () => setPalette((open) => !open), { preventDefault: true, enableOnFormTags: true });
   useHotkeys("mod+z", () => replay("undo"), { preventDefault: true }, [id]);

@@ -247,6 +247,7 @@ const FIGURES = [
   ["along", "lines along"],
   ["grain", "grain along"],
   ["plies", "plies along"],
+  ["members", "spaced members"],
   ["rings", "growth rings"],
   ["edge", "strokes at a surface"],
 ] as const;
@@ -263,7 +264,13 @@ export function FigureFields({ hatch, onChange }: { hatch: Hatch; onChange: (hat
       fitted:
         figure === "none" || figure === "rings" || figure === "edge"
           ? null
-          : { figure, pitch: hatch.fitted?.pitch ?? 0.5, spacing: hatch.fitted?.spacing ?? 1 },
+          : {
+              figure,
+              pitch: hatch.fitted?.pitch ?? 0.5,
+              spacing: figure === "members" ? 600 : (hatch.fitted?.spacing ?? 1),
+              width: figure === "members" ? 45 : 1,
+              model: figure === "members",
+            },
       rings: figure === "rings" ? { spacing: 0.8 } : null,
       edge: figure === "edge" ? { every: 7.5, length: 3.6, strokes: 4, apart: 0.9 } : null,
     });
@@ -291,6 +298,23 @@ export function FigureFields({ hatch, onChange }: { hatch: Hatch; onChange: (hat
           value={fitted.spacing}
           onChange={(spacing) => onChange({ ...hatch, fitted: { ...fitted, spacing } })}
         />
+      )}
+      {fitted?.figure === "members" && (
+        <>
+          <NumberField
+            label="Width"
+            unit="mm"
+            least={0.1}
+            most={1000}
+            value={fitted.width}
+            onChange={(width) => onChange({ ...hatch, fitted: { ...fitted, width } })}
+          />
+          <Check
+            label="Real size, in mm of the building"
+            checked={fitted.model}
+            onChange={(model) => onChange({ ...hatch, fitted: { ...fitted, model } })}
+          />
+        </>
       )}
       {rings && (
         <NumberField

@@ -30,6 +30,7 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
       structure: false,
       merge: true,
       words: [key],
+      weak_words: [],
     };
     onChange({ ...document, materials: { ...document.materials, [key]: rule } });
     setFresh("");

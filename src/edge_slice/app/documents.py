@@ -7,8 +7,9 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.app.naming import DrawingKind
-from edge_slice.core.cut import CutSpec
+from edge_slice.core.cut import CutSpec, SectionCut
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.sheet import SheetSize
 
@@ -189,6 +190,8 @@ class SheetFields(_Input):
 
 
 class SheetOut(BaseModel):
+    """`picture` is another text whenever the sheet looks different."""
+
     id: int
     project_id: int
     number: str
@@ -199,6 +202,13 @@ class SheetOut(BaseModel):
     fields: SheetFields
     version: int
     placements: list[PlacementOut]
+    picture: str
+
+
+class SheetPictures(_Input):
+    """Sheets whose pictures are wanted together."""
+
+    ids: Annotated[list[RowId], Field(min_length=1, max_length=50)]
 
 
 class SheetNew(_Input):
@@ -234,20 +244,18 @@ class HistoryOut(BaseModel):
     label: str
 
 
-class MarkerRuleOut(BaseModel):
-    head_radius: float
-    overhang: float
-    label: float
-    small: float
-
-
 class SettingsOut(BaseModel):
+    """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
+    is a placeholder."""
+
     upload_limit_mb: float
     file_kinds: list[str]
     units: list[str]
-    scales: list[int]
+    scales: list[float]
     sheet_sizes: list[str]
-    marker: MarkerRuleOut
+    marker: MarkerForm
+    new_style: DrawingSpec
+    new_section: SectionCut
 
 
 class Problem(BaseModel):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
@@ -12,7 +13,7 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.standards import standard_for
-from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, leaves_of
+from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
@@ -22,6 +23,7 @@ from edge_slice.store.tables import Drawing, Placement, Sheet
 
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 WITHOUT = ("planting",)  # what new drawings leave out
+NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
 
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
@@ -41,7 +43,10 @@ def held_drawing(session: Session, drawing_id: int) -> Drawing:
 
 def list_drawings(project_id: int) -> list[DrawingOut]:
     with transaction() as session:
-        return [drawing_out(session, d) for d in project_drawings(session, project_id)]
+        rows = project_drawings(session, project_id)
+        facts = newest_revision(session, project_id).facts
+        placed = placements_of(session, project_id)
+        return [_as_out(d, facts, placed.get(d.id or 0)) for d in rows]
 
 
 def project_drawings(session: Session, project_id: int) -> list[Drawing]:
@@ -159,10 +164,24 @@ def placement_of(session: Session, drawing_id: int) -> tuple[Placement, Sheet] |
     return (found[0], found[1]) if found is not None else None
 
 
+def placements_of(session: Session, project_id: int) -> dict[int, tuple[Placement, Sheet]]:
+    """Where the drawings of a project stand, by drawing."""
+    found = session.exec(
+        select(Placement, Sheet).where(
+            col(Placement.project_id) == project_id, col(Sheet.id) == col(Placement.sheet_id)
+        )
+    )
+    return {p.drawing_id: (p, s) for p, s in found.all()}
+
+
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
+    return _as_out(row, newest_revision(session, row.project_id).facts, placement_of(session, row.id))
+
+
+def _as_out(row: Drawing, facts: dict[str, Any], placed: tuple[Placement, Sheet] | None) -> DrawingOut:
+    assert row.id is not None
     cut = CUT.validate_python(row.cut)
-    placed = placement_of(session, row.id)
     ref = None
     if placed is not None:
         placement, sheet = placed
@@ -177,7 +196,7 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
         kind=kind_of(cut),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(newest_revision(session, row.project_id).facts, row.letter, cut),
+        title=row.name or automatic_name(facts, row.letter, cut),
         cut=cut,
         style=DrawingSpec.model_validate(row.style),
         version=row.version,

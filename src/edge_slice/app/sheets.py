@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import re
+import struct
+from dataclasses import dataclass
 from typing import cast
 
 from sqlmodel import Session, col, select
@@ -15,21 +18,23 @@ from edge_slice.app.documents import (
     SheetFields,
     SheetNew,
     SheetOut,
+    SheetPictures,
 )
-from edge_slice.app.drawings import CUT, drawing_out, drawing_row
+from edge_slice.app.drawings import CUT, drawing_out, drawing_row, project_drawings
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
-from edge_slice.app.views import drawing_display
+from edge_slice.app.views import cached, drawing_display, key_of, markers_on
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
 from edge_slice.core.drawing.display import Box
+from edge_slice.core.model import Model
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
 from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE
 from edge_slice.store.changes import held, hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Sheet
+from edge_slice.store.tables import Drawing, Placement, Sheet, Standard
 
 TITLE_ROOM = 30.0  # mm below a placement that its title takes
 NOTE_ROOM = 40.0  # mm beside a placement that level markers take
@@ -62,7 +67,8 @@ def list_sheets(project_id: int) -> list[SheetOut]:
     with transaction() as session:
         project_row(session, project_id)
         rows = session.exec(select(Sheet).where(col(Sheet.project_id) == project_id).order_by(col(Sheet.number))).all()
-        return [_out(session, r) for r in rows]
+        around = _Around.of(session, project_id)
+        return [_as_out(r, around) for r in rows]
 
 
 def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
@@ -116,12 +122,11 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
             where = sheet_row(session, already.sheet_id).number
             title = drawing_out(session, drawing).title
             raise Refused(f"“{title}” stands on sheet {where} already; remove it there first.", "drawing_id")
-        wide, high = _frame_size(session, drawing)
+        around = _Around.of(session, sheet.project_id)
+        wide, high = around.frame_size(drawing)
         taken = _placements(session, sheet_id)
         x, y = (
-            (new.x, new.y)
-            if new.x is not None and new.y is not None
-            else _free_place(session, sheet, taken, wide, high)
+            (new.x, new.y) if new.x is not None and new.y is not None else _free_place(around, sheet, taken, wide, high)
         )
         row = Placement(project_id=sheet.project_id, sheet_id=sheet_id, drawing_id=new.drawing_id,
                         number=_next_number([p.number for p in taken]), x=x, y=y)  # fmt: skip
@@ -157,7 +162,75 @@ def remove_placement(placement_id: int, author: str) -> None:
 
 def sheet_screen(sheet_id: int) -> bytes:
     with transaction() as session:
-        return to_screen(sheet_display(session, sheet_row(session, sheet_id)), {})
+        row = sheet_row(session, sheet_id)
+        return _screen(session, row, _Around.of(session, row.project_id))
+
+
+def sheet_screens(project_id: int, wanted: SheetPictures) -> bytes:
+    """Several sheets for the screen, in the order in which they are asked for: each with its length (uint32, little
+    endian) before it; length 0 for one that is not there."""
+    with transaction() as session:
+        project_row(session, project_id)
+        around = _Around.of(session, project_id)
+        found = []
+        for number in wanted.ids:
+            row = session.get(Sheet, number)
+            mine = row is not None and row.project_id == project_id
+            found.append(_screen(session, row, around) if row is not None and mine else b"")
+    return b"".join(struct.pack("<I", len(data)) + data for data in found)
+
+
+def _screen(session: Session, row: Sheet, around: _Around) -> bytes:
+    key = key_of("sheet", around.picture(row))
+    return cached(session, key, lambda: to_screen(sheet_display(session, row), {}))
+
+
+@dataclass(frozen=True)
+class _Around:
+    """What the sheets of a project depend on, read once for all of them."""
+
+    model: Model
+    drawings: dict[int, Drawing]
+    placements: dict[int, list[Placement]]
+    common: str
+    markers: str
+
+    @staticmethod
+    def of(session: Session, project_id: int) -> _Around:
+        revision, project = newest_revision(session, project_id), project_row(session, project_id)
+        placements: dict[int, list[Placement]] = {}
+        rows = select(Placement).where(col(Placement.project_id) == project_id).order_by(col(Placement.id))
+        for placed in session.exec(rows).all():
+            placements.setdefault(placed.sheet_id, []).append(placed)
+        standards = session.exec(select(Standard.id, Standard.version).where(col(Standard.project_id) == project_id))
+        return _Around(
+            load_model(session, revision),
+            {d.id or 0: d for d in project_drawings(session, project_id)},
+            placements,
+            repr((project.name, project.client, revision.geometry_hash, sorted(standards.all()))),
+            repr(markers_on(session, project_id)),
+        )
+
+    def frame_size(self, drawing: Drawing) -> tuple[float, float]:
+        """Width and height of a drawing on paper, mm."""
+        left, base, right, top = whole_window(leaves_of(self.model, CUT.validate_python(drawing.cut)))
+        scale = DrawingSpec.model_validate(drawing.style).scale
+        return (right - left) / scale, (top - base) / scale
+
+    def box(self, placed: Placement) -> Box:
+        wide, high = self.frame_size(self.drawings[placed.drawing_id])
+        return (placed.x, placed.y, placed.x + wide, placed.y + high)
+
+    def picture(self, row: Sheet) -> str:
+        """Another text whenever the sheet looks different."""
+        placed = self.placements.get(row.id or 0, [])
+        shown = [self.drawings[p.drawing_id] for p in placed]
+        said = [self.common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
+        said += [repr((p.id, p.number, p.x, p.y)) for p in placed]
+        said += [repr((d.letter, d.name, json.dumps((d.cut, d.style), sort_keys=True))) for d in shown]
+        if any(d.cut["kind"] == "plan" for d in shown):
+            said.append(self.markers)
+        return key_of(*said)
 
 
 def sheet_display(session: Session, row: Sheet) -> DisplayList:
@@ -193,27 +266,12 @@ def _placements(session: Session, sheet_id: int) -> list[Placement]:
     )
 
 
-def _frame_size(session: Session, drawing: Drawing) -> tuple[float, float]:
-    """Width and height on paper, mm."""
-    model = load_model(session, newest_revision(session, drawing.project_id))
-    left, base, right, top = whole_window(leaves_of(model, CUT.validate_python(drawing.cut)))
-    scale = DrawingSpec.model_validate(drawing.style).scale
-    return (right - left) / scale, (top - base) / scale
-
-
-def _box(session: Session, placed: Placement) -> Box:
-    wide, high = _frame_size(session, drawing_row(session, placed.drawing_id))
-    return (placed.x, placed.y, placed.x + wide, placed.y + high)
-
-
-def _free_place(
-    session: Session, sheet: Sheet, taken: list[Placement], wide: float, high: float
-) -> tuple[float, float]:
+def _free_place(around: _Around, sheet: Sheet, taken: list[Placement], wide: float, high: float) -> tuple[float, float]:
     """The first place from the upper left where the drawing with its title and levels meets nothing."""
     sheet_wide, sheet_high = sheet_extent(sheet)
-    boxes = [_box(session, p) for p in taken]
-    around = [(b[0] - 15, b[1] - TITLE_ROOM, b[2] + NOTE_ROOM, b[3] + 15) for b in boxes]
-    around.append((sheet_wide - EDGE - BLOCK[0], 0.0, sheet_wide, EDGE + BLOCK[1]))
+    boxes = [around.box(p) for p in taken]
+    full = [(b[0] - 15, b[1] - TITLE_ROOM, b[2] + NOTE_ROOM, b[3] + 15) for b in boxes]
+    full.append((sheet_wide - EDGE - BLOCK[0], 0.0, sheet_wide, EDGE + BLOCK[1]))
     left, right = BINDING + 15, sheet_wide - EDGE - NOTE_ROOM - wide
     low, top = EDGE + TITLE_ROOM, sheet_high - EDGE - 15 - high
     y = top
@@ -221,7 +279,7 @@ def _free_place(
         x = left
         while x <= right + 1e-9:
             mine = (x - 15, y - TITLE_ROOM, x + wide + NOTE_ROOM, y + high + 15)
-            if not any(mine[0] < b[2] and b[0] < mine[2] and mine[1] < b[3] and b[1] < mine[3] for b in around):
+            if not any(mine[0] < b[2] and b[0] < mine[2] and mine[1] < b[3] and b[1] < mine[3] for b in full):
                 return round(x, 3), round(y, 3)
             x += 10
         y -= 10
@@ -248,10 +306,15 @@ def _check_sheet_number(session: Session, project_id: int, number: str, own: int
 
 
 def _out(session: Session, row: Sheet) -> SheetOut:
+    return _as_out(row, _Around.of(session, row.project_id))
+
+
+def _as_out(row: Sheet, around: _Around) -> SheetOut:
     assert row.id is not None
     wide, high = sheet_extent(row)
     placements = [
-        PlacementOut(**p.model_dump(exclude={"project_id"}), box=_box(session, p)) for p in _placements(session, row.id)
+        PlacementOut(**p.model_dump(exclude={"project_id"}), box=around.box(p))
+        for p in around.placements.get(row.id, [])
     ]
     return SheetOut(
         id=row.id,
@@ -264,4 +327,5 @@ def _out(session: Session, row: Sheet) -> SheetOut:
         fields=SheetFields.model_validate(row.fields),
         version=row.version,
         placements=placements,
+        picture=around.picture(row),
     )

@@ -5,13 +5,16 @@ from __future__ import annotations
 import hashlib
 import json
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import asdict, dataclass
+from datetime import UTC, datetime
 from threading import Lock
 from typing import Any, Generic, TypeVar
 
+from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.app.drawings import CUT, drawing_row, placement_of, project_drawings
+from edge_slice.app.drawings import CUT, drawing_row, placements_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.standards import digest_of, standard_for
@@ -54,7 +57,7 @@ _cuts: _Recent[CutResult] = _Recent(KEPT_CUTS)
 _newest: _Recent[CutResult] = _Recent(KEPT_CUTS)  # by project and kind of cut
 
 
-def _key(*parts: str) -> str:
+def key_of(*parts: str) -> str:
     return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
 
 
@@ -79,7 +82,7 @@ def _cut_of(shown: _Shown) -> CutResult:
     """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
     the change is computed: the last cut of the same kind in the project hands on the rest."""
     rules = shown.standard.cut_rules(shown.model)
-    key = _key("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
+    key = key_of("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
     found = _cuts.get(key)
     if found is None:
         kind = f"{shown.revision.project_id} {shown.cut.kind}"
@@ -115,16 +118,24 @@ def view_of(drawing_id: int) -> bytes:
         revision, standard = (
             newest_revision(session, row.project_id), standard_for(session, row.project_id, style.standard)
         )  # fmt: skip
-        key = _key("view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), digest_of(standard))
-        cached = session.get(CachedView, key)
-        if cached is not None:
-            return cached.data
-        data = _screen(_shown(session, row.project_id, cut, style))
-        session.merge(CachedView(key=key, data=data))
-        session.flush()
-        newest = select(CachedView.key).order_by(col(CachedView.created_at).desc()).limit(KEPT_ROWS)
-        session.exec(delete(CachedView).where(col(CachedView.key).not_in(newest)))
-        return data
+        key = key_of(
+            "view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), digest_of(standard)
+        )
+        return cached(session, key, lambda: _screen(_shown(session, row.project_id, cut, style)))
+
+
+def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
+    """What was made under a key before, by whichever process; else it is made and kept."""
+    found = session.get(CachedView, key)
+    if found is not None:
+        return found.data
+    data = make()
+    session.connection().execute(
+        insert(CachedView).values(key=key, data=data, created_at=datetime.now(UTC)).on_conflict_do_nothing()
+    )
+    newest = select(CachedView.key).order_by(col(CachedView.created_at).desc()).limit(KEPT_ROWS)
+    session.exec(delete(CachedView).where(col(CachedView.key).not_in(newest)))
+    return data
 
 
 def _screen(shown: _Shown) -> bytes:
@@ -145,14 +156,16 @@ def _axes(result: CutResult) -> dict[str, list[float]]:
     return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 
-def markers_on(session: Session, plan: Drawing) -> tuple[SectionMarker, ...]:
-    """The section markers that a plan shows: number over sheet where placed, else the letter over a dash."""
+def markers_on(session: Session, project_id: int) -> tuple[SectionMarker, ...]:
+    """The section markers that a project's plans show: number over sheet where placed, else the letter over a dash."""
     markers = []
-    for row in project_drawings(session, plan.project_id):
-        cut = CUT.validate_python(row.cut)
-        if not isinstance(cut, SectionCut) or row.id is None:
+    places = placements_of(session, project_id)
+    for row in project_drawings(session, project_id):
+        if row.cut["kind"] != "section" or row.id is None:
             continue
-        placed = placement_of(session, row.id)
+        cut = CUT.validate_python(row.cut)
+        assert isinstance(cut, SectionCut)
+        placed = places.get(row.id)
         upper, lower = (placed[0].number, placed[1].number) if placed else (row.letter, "–")
         markers.append(SectionMarker(row.id, upper, lower, cut.line, cut.look))
     return tuple(markers)
@@ -161,7 +174,7 @@ def markers_on(session: Session, plan: Drawing) -> tuple[SectionMarker, ...]:
 def drawing_display(session: Session, row: Drawing) -> DisplayList:
     """A saved drawing as it is printed, with its markers."""
     shown = _saved(session, row)
-    markers = markers_on(session, row) if isinstance(shown.cut, PlanCut) else ()
+    markers = markers_on(session, row.project_id) if isinstance(shown.cut, PlanCut) else ()
     return _composed(shown, markers)[1]
 
 

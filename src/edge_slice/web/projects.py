@@ -7,8 +7,10 @@ from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app import projects
-from edge_slice.app.documents import HistoryOut, MarkerRuleOut, ProjectEdit, ProjectOut, SettingsOut
-from edge_slice.core.drawing import default_standard
+from edge_slice.app.documents import HistoryOut, ProjectEdit, ProjectOut, SettingsOut
+from edge_slice.app.drawings import NEW_SECTION
+from edge_slice.core.drawing import DrawingSpec, default_standard
+from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.model.meshes import METRES
 from edge_slice.core.model.reading import FILE_KINDS
 from edge_slice.core.sheet import SHEET_SIZES
@@ -16,7 +18,7 @@ from edge_slice.settings import settings
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
-SCALES = [1, 2, 5, 10, 20, 25, 50, 100, 200, 500, 1000]
+SCALES = [0.2, 0.5, 1, 2, 5, 10, 20, 25, 50, 100, 200, 500, 1000]
 
 
 class ProjectList(RootModel[list[ProjectOut]]):
@@ -26,11 +28,6 @@ class ProjectList(RootModel[list[ProjectOut]]):
 @api.get("/settings", responses={200: SettingsOut})
 def read_settings() -> Response:
     """Limits and choices of this installation"""
-    standard = default_standard()
-    marker = MarkerRuleOut(
-        head_radius=standard.marker.head_radius, overhang=standard.marker.overhang, label=standard.text.label,
-        small=standard.text.small,
-    )  # fmt: skip
     return answer(
         SettingsOut(
             upload_limit_mb=settings().upload_limit_mb,
@@ -38,7 +35,9 @@ def read_settings() -> Response:
             units=list(METRES),
             scales=SCALES,
             sheet_sizes=list(SHEET_SIZES),
-            marker=marker,
+            marker=marker_form(default_standard()),
+            new_style=DrawingSpec(),
+            new_section=NEW_SECTION,
         )
     )
 

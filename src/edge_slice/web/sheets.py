@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import sheets
-from edge_slice.app.documents import PlacementEdit, PlacementNew, RowId, SheetEdit, SheetNew, SheetOut
+from edge_slice.app.documents import PlacementEdit, PlacementNew, RowId, SheetEdit, SheetNew, SheetOut, SheetPictures
 from edge_slice.app.exports import export_sheet
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
@@ -35,6 +35,12 @@ def list_sheets(path: ById) -> Response:
 def add_sheet(path: ById, body: SheetNew) -> Response:
     """Add a sheet; without a number it gets the next one"""
     return answer(sheets.add_sheet(path.id, body, author()), 201)
+
+
+@api.post("/projects/<int:id>/sheet-pictures", responses={200: BINARY})
+def sheet_pictures(path: ById, body: SheetPictures) -> Response:
+    """Several sheets in the compact form at once, each with its length before it"""
+    return binary(sheets.sheet_screens(path.id, body))
 
 
 @api.patch("/sheets/<int:id>", responses={200: SheetOut})

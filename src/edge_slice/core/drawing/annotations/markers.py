@@ -3,17 +3,55 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Item, Label, Link, Pen, circle, paths_of, run_of
+from edge_slice.core.drawing.hatch_rules import Data
+from edge_slice.core.drawing.lettering import font_size
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
 
 F64 = NDArray[np.float64]
 Point = tuple[float, float]
+
+
+GROUND = "#ffffff"  # what heads are filled with
+
+
+class MarkerShape(Data):
+    """A path of a marker's head, mm from its centre. One that turns has its points along the cutting line and towards
+    the side looked at; another stays upright."""
+
+    role: str
+    points: tuple[Point, ...]
+    closed: bool
+    fill: Literal["pen", "ground", "none"]
+    turns: bool
+
+
+class MarkerText(Data):
+    """A centred text of a head: its base line, mm over the centre, the height of its capitals and its font size."""
+
+    role: str
+    y: float
+    height: float
+    size: float
+
+
+class MarkerForm(Data):
+    """A section marker in mm on paper: the heads stand `overhang` beyond the ends of the cutting line; its ends and,
+    for `corner` to either side, its corners are heavy; `dash` in widths of its pen. Two texts: number and sheet."""
+
+    radius: float
+    overhang: float
+    corner: float
+    dash: tuple[float, ...]
+    head: tuple[MarkerShape, ...]
+    texts: tuple[MarkerText, ...]
 
 
 @dataclass(frozen=True)
@@ -78,14 +116,38 @@ def _corner(points: F64, length: float) -> list[Point]:
 
 def _head(marker: SectionMarker, centre: F64, n: F64, d: F64, standard: DrawingStandard, pen: Pen) -> list[Item]:
     """One head of a marker: `n` is the look direction, `d` the direction of the line."""
-    r, source = standard.marker.head_radius, f"marker:{marker.drawing}"
-    wedge = [centre + n * r * 1.65, centre + (n * 0.42 + d * 0.9) * r, centre + (n * 0.42 - d * 0.9) * r]
-    x, y = float(centre[0]), float(centre[1])
-    fine, big, small = Pen(pen.width, pen.colour), standard.text.label, standard.text.small
-    return [
-        paths_of("marker wedge", [[(float(p[0]), float(p[1])) for p in wedge]], None, pen.colour, True, source),
-        paths_of("marker head", [circle(x, y, r)], fine, "#ffffff", True, source),
-        paths_of("marker head", [[(x - r, y), (x + r, y)]], fine, source=source),
-        Label("marker number", marker.upper, x, y + r * 0.2, big, pen.colour, "centre", source=source),
-        Label("marker sheet", marker.lower, x, y - r * 0.2 - small, small, pen.colour, "centre", source=source),
-    ]
+    source, form = f"marker:{marker.drawing}", marker_form(standard)
+    fine = Pen(pen.width, pen.colour)
+    fills = {"pen": pen.colour, "ground": GROUND, "none": None}
+    items: list[Item] = []
+    for shape in form.head:
+        points = np.array(shape.points)
+        placed = centre + (points @ np.array([d, n]) if shape.turns else points)
+        stroke = None if shape.fill == "pen" else fine
+        items.append(paths_of(shape.role, [placed], stroke, fills[shape.fill], shape.closed, source))
+    for text, said in zip(form.texts, (marker.upper, marker.lower), strict=True):
+        x, y = float(centre[0]), float(centre[1]) + text.y
+        items.append(Label(text.role, said, x, y, text.height, pen.colour, "centre", source=source))
+    return items
+
+
+def marker_form(standard: DrawingStandard) -> MarkerForm:
+    """The parts of a marker by a standard: the one description that the drawing and the screen share."""
+    rule, r = standard.marker, standard.marker.head_radius
+    wedge = ((0.0, r * 1.65), (r * 0.9, r * 0.42), (-r * 0.9, r * 0.42))
+    big, small = standard.text.label, standard.text.small
+    return MarkerForm(
+        radius=r,
+        overhang=rule.overhang,
+        corner=rule.overhang / 2,
+        dash=standard.pens["marker"].dash,
+        head=(
+            MarkerShape(role="marker wedge", points=wedge, closed=True, fill="pen", turns=True),
+            MarkerShape(role="marker head", points=tuple(circle(0.0, 0.0, r)), closed=True, fill="ground", turns=False),
+            MarkerShape(role="marker head", points=((-r, 0.0), (r, 0.0)), closed=False, fill="none", turns=False),
+        ),
+        texts=(
+            MarkerText(role="marker number", y=r * 0.2, height=big, size=font_size(big)),
+            MarkerText(role="marker sheet", y=-r * 0.2 - small, height=small, size=font_size(small)),
+        ),
+    )
