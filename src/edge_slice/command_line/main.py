@@ -1,10 +1,12 @@
-"""The command line. Exit codes: 0 done; 2 wrong arguments; 3 a model that can't be read."""
+"""The command line. Exit codes: 0 done; 2 wrong arguments; 3 a model that can't be read; 4 some drawings of a run
+were not made."""
 
 from __future__ import annotations
 
 import argparse
 import difflib
 import json
+import os
 import sys
 from pathlib import Path
 
@@ -12,7 +14,9 @@ from pydantic import ValidationError
 
 from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import WrongArguments, wrong
+from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.facts import facts_of, facts_text
+from edge_slice.command_line.run_file import run_all
 from edge_slice.core.cut import (
     AnyCut,
     ElevationCut,
@@ -41,7 +45,6 @@ from edge_slice.core.model.kinds import KINDS
 from edge_slice.core.model.reading import read_model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.page import page_box
-from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.svg import to_svg
 
 
@@ -158,7 +161,9 @@ def _check(options: argparse.Namespace) -> None:
 
 
 def _style(options: argparse.Namespace) -> DrawingSpec:
-    return DrawingSpec(scale=options.scale, fill=options.fill, content=options.content)
+    return DrawingSpec(
+        scale=options.scale, fill=options.fill, content=options.content, section_rooms=options.section_rooms
+    )
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
@@ -181,10 +186,25 @@ def _read(options: argparse.Namespace) -> Model:
     path: Path = options.model
     if not path.is_file():
         wrong(f"there is no file {path}")
-    model = read_model(path, unit=options.unit, up=options.up)
+    model = _model(path, options)
     for problem in model.problems:
         print(f"edge-slice: {problem}", file=sys.stderr)
     return model
+
+
+_read_before: dict[tuple[object, ...], Model] = {}  # in this process: a run makes many drawings of one model
+
+
+def _model(path: Path, options: argparse.Namespace) -> Model:
+    key = (path.resolve(), path.stat().st_mtime_ns, options.unit, options.up)
+    if key not in _read_before:
+
+        def read() -> Model:
+            return read_model(path, threads=THREADS, unit=options.unit, up=options.up)
+
+        cache = ModelCache.of_user()
+        _read_before[key] = read() if options.no_cache else cache.get(path, f"{options.unit} {options.up}", read)
+    return _read_before[key]
 
 
 def _storey(model: Model, wanted: str) -> str:
@@ -233,9 +253,21 @@ def _draw(display: DisplayList, title: str, out: Path) -> None:
     if out.suffix.lower() == ".svg":
         out.write_text(to_svg(display, box, title), "utf-8")
     else:
+        from edge_slice.core.render.pdf import Page, to_pdf  # its library takes a while to load
+
         out.write_bytes(to_pdf([Page(display, box, title)], title))
 
 
+def _cache(options: argparse.Namespace) -> None:
+    cache = ModelCache.of_user()
+    if options.clear:
+        print(f"{cache.clear()} models deleted from {cache.folder}")
+        return
+    size, limit = (f"{n / 1024 / 1024:.0f} MB" for n in (cache.size(), cache.limit))
+    print(f"{len(cache.files())} models, {size} of at most {limit}, in {cache.folder}")
+
+
+THREADS = len(os.sched_getaffinity(0))
 COMMANDS = {
     "inspect": _inspect,
     "plan": _plan,
@@ -243,6 +275,7 @@ COMMANDS = {
     "elevation": _elevation,
     "hatches": _hatches,
     "standard": _standard,
+    "cache": _cache,
 }
 
 
@@ -250,6 +283,8 @@ def run(arguments: list[str] | None = None) -> int:
     """Entry point: every refusal is one line on stderr."""
     try:
         options = args.parser().parse_args(arguments)
+        if options.command == "run":
+            return run_all(options.file, run)
         COMMANDS[options.command](options)
     except UnreadableModel as error:
         return _refuse(3, str(error))

@@ -11,8 +11,7 @@ from edge_slice.app.documents import HistoryOut, ProjectEdit, ProjectOut, Settin
 from edge_slice.app.drawings import NEW_SECTION
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
-from edge_slice.core.model.meshes import METRES
-from edge_slice.core.model.reading import FILE_KINDS
+from edge_slice.core.model.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.web.common import ERRORS, ById, answer, author

@@ -6,7 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 import trimesh
@@ -15,14 +15,11 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import Element, Material, Model, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.units import MESH_SUFFIXES as SUFFIXES
+from edge_slice.core.model.units import METRES, Unit, Up
 
 F64 = NDArray[np.float64]
 Progress = Callable[[float, str], None]
-Unit = Literal["mm", "cm", "m", "in", "ft"]
-Up = Literal["y", "z"]
-METRES: dict[str, float] = {"mm": 0.001, "cm": 0.01, "m": 1.0, "in": 0.0254, "ft": 0.3048}
-SILENT = (".obj", ".stl", ".ply")  # say neither their unit nor what is up
-SUFFIXES = (".glb", ".gltf", *SILENT)
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
 _KINDS = {
     "wall": ("wall", "partition", "parapet", "facade", "façade"),

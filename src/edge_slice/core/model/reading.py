@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from edge_slice.core.model.building import Model
 from edge_slice.core.model.errors import UnreadableModel
-from edge_slice.core.model.ifc import Progress, check_envelope, read_ifc
-from edge_slice.core.model.meshes import SUFFIXES, Unit, Up, read_meshes
+from edge_slice.core.model.units import MESH_SUFFIXES, Unit, Up
 
-FILE_KINDS = (".ifc", *SUFFIXES)
+Progress = Callable[[float, str], None]
 
 
 def read_model(
@@ -21,14 +21,21 @@ def read_model(
 ) -> Model:
     """The model in a file, by its ending: IFC, glTF, GLB, OBJ, STL or PLY (`unit` and `up` as in `read_meshes`).
     Raises `UnreadableModel`."""
-    if path.suffix.lower() in SUFFIXES:
+    # the readers bring large libraries along, which nobody needs whose model was read before
+    if path.suffix.lower() in MESH_SUFFIXES:
+        from edge_slice.core.model.meshes import read_meshes
+
         return read_meshes(path, unit, up, progress)
+    from edge_slice.core.model.ifc import read_ifc
+
     return read_ifc(path, progress, threads)
 
 
 def check_file(path: Path, suffix: str) -> None:
     """Raise `UnreadableModel` for a file that is plainly not what its ending (with the point) says."""
-    if suffix.lower() not in SUFFIXES:
+    if suffix.lower() not in MESH_SUFFIXES:
+        from edge_slice.core.model.ifc import check_envelope
+
         check_envelope(path)
     elif not path.stat().st_size:
         raise UnreadableModel("The file is empty.")
