@@ -98,9 +98,9 @@ def write_hut(
 class Hut:
     """The hut's file opened again, to put further elements into it; lengths in millimetres."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, schema: str = "IFC4") -> None:
         self.path = path
-        self.file = ifcopenshell.open(str(write_hut(path)))
+        self.file = ifcopenshell.open(str(write_hut(path, schema=schema)))
         self.storey = self.file.by_type("IfcBuildingStorey")[0]
         self.body = next(c for c in self.file.by_type("IfcGeometricRepresentationSubContext"))
 

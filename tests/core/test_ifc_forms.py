@@ -6,12 +6,14 @@ from pathlib import Path
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.material
 import ifcopenshell.api.root
+import ifcopenshell.api.type
 import ifcopenshell.guid
 import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.model import Element, Model
 from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.ifc_files import Hut, write_hut
 
 
@@ -212,3 +214,38 @@ def test_elements_keep_their_own_frame(hut: Hut) -> None:
     placement = element(model, "South").placement
     assert placement is not None
     assert (placement.origin, placement.x, placement.y) == ((0, 0, 0), (1, 0, 0), (0, 1, 0))
+
+
+@pytest.mark.parametrize("schema", ["IFC2X3", "IFC4", "IFC4X3"])
+def test_doors_say_how_they_open_by_themselves_or_by_their_type(tmp_path: Path, schema: str) -> None:
+    hut = Hut(tmp_path / "doors.ifc", schema)
+    leaf = (500, 100, 0), (1400, 150, 2000)
+    typed = hut.add("IfcDoor", "Typed", [hut.box(*leaf)])
+    hut.add("IfcDoor", "Silent", [hut.box(*leaf)])
+    style = ifcopenshell.api.root.create_entity(
+        hut.file, ifc_class="IfcDoorStyle" if schema == "IFC2X3" else "IfcDoorType", name="Style"
+    )
+    style.OperationType = "DOUBLE_DOOR_SINGLE_SWING"
+    ifcopenshell.api.type.assign_type(hut.file, related_objects=[typed], relating_type=style)
+    if schema != "IFC2X3":
+        own = hut.add("IfcDoor", "Own", [hut.box(*leaf)])
+        own.OperationType = "SLIDING_TO_LEFT"
+        ifcopenshell.api.type.assign_type(hut.file, related_objects=[own], relating_type=style)
+        own.OperationType = "SLIDING_TO_LEFT"
+    model = read_ifc(hut.written())
+    assert element(model, "Typed").operation == style.OperationType
+    assert element(model, "Silent").operation == ""
+    if schema != "IFC2X3":
+        assert element(model, "Own").operation == "SLIDING_TO_LEFT"
+    assert model_from_bytes(model_to_bytes(model)).elements == model.elements
+
+
+@pytest.mark.parametrize(("schema", "said"), [("IFC2X3", "OperationType"), ("IFC4", "PredefinedType")])
+def test_lifts_are_known_from_other_transport(tmp_path: Path, schema: str, said: str) -> None:
+    hut = Hut(tmp_path / "lift.ifc", schema)
+    lift = hut.add("IfcTransportElement", "Lift", [hut.box((1000, 1000, 0), (2000, 2000, 2000))])
+    setattr(lift, said, "ELEVATOR")
+    hut.add("IfcTransportElement", "Escalator", [hut.box((2500, 1000, 0), (3000, 2000, 2000))])
+    model = read_ifc(hut.written())
+    assert element(model, "Lift").kind == "lift"
+    assert element(model, "Escalator").kind == "vehicle"

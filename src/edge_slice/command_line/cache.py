@@ -6,6 +6,7 @@ import contextlib
 import hashlib
 import os
 import tempfile
+import zipfile
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
@@ -38,7 +39,7 @@ class ModelCache:
         """The model in a file, as it was read before, or read now and kept. `said`: what else the reading depends on.
         A cache that can't be read or written is done without."""
         kept = self.folder / f"{_digest(path, said)}.npz"
-        with contextlib.suppress(OSError, ValueError, KeyError, EOFError):
+        with contextlib.suppress(OSError, ValueError, KeyError, EOFError, zipfile.BadZipFile):
             model = model_from_bytes(kept.read_bytes())
             os.utime(kept)
             return model
