@@ -18,13 +18,13 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from tests.core.test_hidden_lines import agreement
 
 from bench.timing import median
 from edge_slice.core.cut import CutLines, CutResult, Extents, Role, cut_model
 from edge_slice.core.cut.planes.sets import elevation_facing, elevations_of
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
+from oracles.agreement import agreement
 
 HERE = Path(__file__).parent
 DEMO = HERE.parent / "demo" / "curlew-point.ifc"

@@ -8,8 +8,6 @@ from pathlib import Path
 
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.pset
-from ifcopenshell import entity_instance as Entity
-
 from curlew_point.build_ups import write_build_ups
 from curlew_point.furniture import build_furniture
 from curlew_point.openings import build_openings
@@ -30,6 +28,7 @@ from curlew_point.stair import build_stairs
 from curlew_point.structure import build_structure, rectangle
 from curlew_point.walls import build_walls
 from curlew_point.writer import Point2, Writer
+from ifcopenshell import entity_instance as Entity
 
 STOREYS = {"Boat bay": BAY, "Lower": LOWER, "Upper": UPPER, "Lookout": LOOKOUT, "Roof edge": ROOF_EDGE}
 A, B, C, D = (GRID_X[k] for k in "ABCD")

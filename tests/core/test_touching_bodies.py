@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from edge_slice.core.cut import Extents, PlaneCut, SectionCut, cut_model
 from edge_slice.core.model import Model
+from oracles.break_check import BreakCheck
 from tests.bodies import BOX_FACES, Body, box, model_of
-from tests.core.break_check import BreakCheck
 
 
 def as_one(*bodies: Body) -> Body:
