@@ -124,7 +124,7 @@ def test_turning_round_extents_and_scale(bench: Bench) -> None:
     bench.saved(lambda: bench.scale() == 20)
     own = page.get_by_label("Other, 1:")
     own.fill("0")
-    expect(page.get_by_label("Particulars").get_by_role("alert")).to_contain_text("above 0")
+    expect(page.get_by_label("Particulars").get_by_role("alert")).to_contain_text("from 0.1")
     own.fill("75")
     own.press("Enter")
     bench.saved(lambda: bench.scale() == 75)
@@ -169,7 +169,7 @@ def test_sheet_marker_renumbering_and_pdf(bench: Bench, installation: Installati
     expect(page.locator(f"[data-marker='{section['id']}'] .marker-sheet").first).to_have_text("A-301")
     page.get_by_role("tree", name="Drawings").get_by_title("Ground plan").click()
     expect(page.get_by_text("Cut your first look inside")).to_be_visible()
-    page.locator(f"[data-marker='{section['id']}'] circle").first.dblclick()
+    page.locator(f"[data-marker='{section['id']}'] polygon").first.dblclick()
     expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
     with page.expect_download() as download:
         page.get_by_role("link", name="SVG").click()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import signal
 import socket
@@ -92,16 +93,45 @@ def test_taken_port_is_said_clearly(folder: Path, option: str) -> None:
     assert "Traceback" not in output
 
 
-def test_dead_worker_is_replaced(folder: Path) -> None:
+def child(process: subprocess.Popen[str], words: str) -> int:
+    listed = subprocess.run(["pgrep", "-P", str(process.pid), "-f", words], capture_output=True, text=True)
+    return int(listed.stdout.split()[0])
+
+
+def answers(port: int, wait: float = 60) -> None:
+    """Until the server answers from its database again."""
+    end = time.monotonic() + wait
+    while time.monotonic() < end:
+        with contextlib.suppress(OSError):
+            get(port, "/api/projects")
+            return
+        time.sleep(0.2)
+    raise AssertionError("the server did not come back")
+
+
+def test_whatever_is_killed_starts_again(folder: Path) -> None:
+    """The worker, the web server's master, and the database with requests going on meanwhile."""
     web = free_port()
-    process = launch(folder, "--port", str(web), "--database-port", str(free_port()))
-    list(lines_until(process, "is ready"))
-    listed = subprocess.run(
-        ["pgrep", "-P", str(process.pid), "-f", "edge_slice.worker"], capture_output=True, text=True
-    )
-    worker = int(listed.stdout.split()[0])
-    subprocess.run(["kill", "-9", str(worker)], check=True)
-    assert any("starting another" in line for line in lines_until(process, "starting another"))
-    time.sleep(1)
+    process = launch(folder, "--port", str(web), "--database-port", str(free_port()), "--web-processes", "2")
+    said: list[str] = list(lines_until(process, "is ready"))
+    for words, name in (("edge_slice.worker", "worker"), ("gunicorn", "web server")):
+        subprocess.run(["kill", "-9", str(child(process, words))], check=True)
+        said += lines_until(process, f"The {name} ended; starting another")
+        answers(web)
+    folders = [folder / "postgres" / "data", *Path("/var/lib/edge-slice").glob("*")]
+    master = next(int(p.read_text().split()[0]) for d in folders if (p := d / "postmaster.pid").exists() and alive(p))
+    subprocess.run(["kill", "-9", str(master)], check=True)
+    for _ in range(30):  # every one of these finds the database away
+        with contextlib.suppress(OSError):
+            get(web, "/api/projects")
+    answers(web)
     process.send_signal(signal.SIGINT)
-    assert process.wait(timeout=30) == 0
+    rest, _ = process.communicate(timeout=60)
+    assert process.returncode == 0
+    assert "The database ended; starting another" in rest
+    assert "Traceback" not in rest
+    assert rest.count("database away") <= 2  # of each of the two processes
+
+
+def alive(pid_file: Path) -> bool:
+    return Path(f"/proc/{pid_file.read_text().split()[0]}").exists()

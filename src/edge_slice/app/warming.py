@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import logging
 
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import TimeoutError as NoConnection
+
 from edge_slice.app import views
 from edge_slice.app.drawings import list_drawings
 from edge_slice.app.projects import list_projects
@@ -26,5 +29,7 @@ def warm_up_quietly() -> None:
     """As a background thread of the web server: what fails here fails again, and is told, when it is asked for."""
     try:
         warm_up()
+    except (OperationalError, NoConnection):
+        return  # the database is away, which is told elsewhere
     except Exception:
         logging.getLogger(__name__).warning("warming up failed", exc_info=True)
