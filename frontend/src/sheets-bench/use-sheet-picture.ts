@@ -6,6 +6,7 @@ import { parseView, type View } from "../drawing/screen-form";
 type Wanted = { sheet: number; done: (data: ArrayBuffer) => void; failed: (error: unknown) => void };
 const waiting = new Map<number, Wanted[]>();
 const MOST = 50; // sheets that one request may ask for
+const LATER = 100; // ms; what the panes ask for comes first
 
 /** The picture of a sheet, asked for together with all others of its project that are wanted at the moment. */
 function pictureOf(sheet: Sheet): Promise<ArrayBuffer> {
@@ -14,7 +15,7 @@ function pictureOf(sheet: Sheet): Promise<ArrayBuffer> {
     if (others) others.push({ sheet: sheet.id, done, failed });
     else {
       waiting.set(sheet.project_id, [{ sheet: sheet.id, done, failed }]);
-      setTimeout(() => ask(sheet.project_id), 10);
+      setTimeout(() => ask(sheet.project_id), LATER);
     }
   });
 }
