@@ -92,9 +92,10 @@ def measure(url: str, database: str) -> None:
         for _ in range(ROUNDS):
             pages[0].get_by_label("Scale", exact=True).select_option("50")
             edits.append(seen(pages, "50"))
+            time.sleep(1.0)
             pages[0].keyboard.press("Control+z")
             undos.append(seen(pages, "100"))
-            time.sleep(0.5)
+            time.sleep(1.0)
         for name, found in (("edit", edits), ("undo", undos)):
             print(f"{name} seen in both windows: median {statistics.median(found):.0f} ms, worst {max(found):.0f} ms")
         browser.close()

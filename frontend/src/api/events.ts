@@ -6,6 +6,7 @@ import { keys, putDrawing, queryClient, type Row } from "./queries";
 type Notice = [table: string, id: number, version: number | null];
 type Message = { project: number | null; what: string; rows: Notice[] | null };
 
+const LATER = 150; // ms
 const MANY = 2; // drawings; more of them are read as a list
 
 /** Keep what is shown as new as the database, and read nothing that this window knows already. */
@@ -35,7 +36,18 @@ function hear({ project, what, rows }: Message) {
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
-  queryClient.invalidateQueries({ queryKey: keys.sheets(project), exact: true });
+  renewSheets(project);
+}
+
+let later: ReturnType<typeof setTimeout> | undefined;
+
+/** The register follows a moment later, once for several changes: what people look at comes first. */
+function renewSheets(project: number) {
+  clearTimeout(later);
+  later = setTimeout(
+    () => queryClient.invalidateQueries({ queryKey: keys.sheets(project), exact: true }),
+    LATER,
+  );
 }
 
 /** Numbers of placements and sheets show in the list of drawings too. */

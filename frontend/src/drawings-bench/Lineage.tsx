@@ -1,4 +1,5 @@
 import { Building2, Diamond, LayoutGrid, Lightbulb, PanelTop, Scissors, Trash2, View } from "lucide-react";
+import { memo, useRef, useState } from "react";
 import type { Drawing, Project, Settings } from "../api/client";
 import { scaleText } from "../fields/scale";
 import { NewDrawings } from "./NewDrawings";
@@ -24,7 +25,20 @@ type Props = {
 
 /** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. */
 export function Lineage({ project, settings, drawings, chosen, onChoose, onDelete }: Props) {
-  const roots = drawings.filter((d) => d.parent_id === null || !drawings.some((p) => p.id === d.parent_id));
+  // rows that are not drawn anew must not act on what was shown when they were
+  const acts = useRef({ onChoose, onDelete });
+  acts.current = { onChoose, onDelete };
+  const [choose] = useState(() => (d: Drawing) => acts.current.onChoose(d));
+  const [drop] = useState(() => (d: Drawing) => acts.current.onDelete(d));
+  const known = new Set(drawings.map((d) => d.id));
+  const below = new Map<number, Drawing[]>();
+  for (const d of drawings) {
+    if (d.parent_id === null) continue;
+    const others = below.get(d.parent_id);
+    if (others) others.push(d);
+    else below.set(d.parent_id, [d]);
+  }
+  const roots = drawings.filter((d) => d.parent_id === null || !known.has(d.parent_id));
   return (
     <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
       <div className="flex h-8 items-center justify-between border-b border-base-300 pr-1 pl-2">
@@ -34,17 +48,39 @@ export function Lineage({ project, settings, drawings, chosen, onChoose, onDelet
       {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the pattern for trees of the ARIA guide */}
       <ul role="tree" aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
         {roots.map((d) => (
-          <Branch key={d.id} drawing={d} depth={0} {...{ drawings, chosen, onChoose, onDelete }} />
+          <Branch
+            key={d.id}
+            drawing={d}
+            depth={0}
+            chosen={chosen}
+            onChoose={choose}
+            onDelete={drop}
+            below={below}
+          />
         ))}
       </ul>
     </nav>
   );
 }
 
-type BranchProps = Omit<Props, "project" | "settings"> & { drawing: Drawing; depth: number };
+type BranchProps = {
+  drawing: Drawing;
+  depth: number;
+  below: Map<number, Drawing[]>;
+  chosen: number | undefined;
+  onChoose: (drawing: Drawing) => void;
+  onDelete: (drawing: Drawing) => void;
+};
 
-function Branch({ drawing, depth, ...props }: BranchProps) {
-  const children = props.drawings.filter((d) => d.parent_id === drawing.id);
+/** A row is drawn anew only when its drawing or its being chosen changes; rows with others below them always. */
+const Branch = memo(BranchRow, (a, b) => {
+  const leaf = !a.below.has(a.drawing.id) && !b.below.has(b.drawing.id);
+  const lit = (p: BranchProps) => p.chosen === p.drawing.id;
+  return leaf && a.drawing === b.drawing && a.depth === b.depth && lit(a) === lit(b);
+});
+
+function BranchRow({ drawing, depth, below, ...props }: BranchProps) {
+  const children = below.get(drawing.id) ?? [];
   const isChosen = drawing.id === props.chosen;
   const Glyph = GLYPHS[drawing.kind];
   const badge = drawing.placement;
@@ -102,7 +138,7 @@ function Branch({ drawing, depth, ...props }: BranchProps) {
         // biome-ignore lint/a11y/useSemanticElements: a group of a tree
         <ul role="group">
           {children.map((d) => (
-            <Branch key={d.id} drawing={d} depth={depth + 1} {...props} />
+            <Branch key={d.id} drawing={d} depth={depth + 1} {...props} below={below} />
           ))}
         </ul>
       )}

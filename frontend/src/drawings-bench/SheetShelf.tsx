@@ -1,5 +1,5 @@
 import { Plus } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
@@ -16,11 +16,7 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
       className="flex h-full items-center gap-3 overflow-x-auto bg-base-200 px-3"
     >
       {sheets.map((sheet) => (
-        <SmallSheet
-          key={sheet.id}
-          sheet={sheet}
-          onDrop={(drawing) => place.mutate({ sheet: sheet.id, drawing })}
-        />
+        <SmallSheet key={sheet.id} sheet={sheet} onPlace={place.mutate} />
       ))}
       <button
         type="button"
@@ -38,7 +34,9 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
   );
 }
 
-function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number) => void }) {
+type SmallProps = { sheet: Sheet; onPlace: (input: { sheet: number; drawing: number }) => void };
+
+const SmallSheet = memo(function SmallSheet({ sheet, onPlace }: SmallProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { data: view } = useSheetPicture(sheet, useSeen(canvas));
   const [over, setOver] = useState(false);
@@ -65,7 +63,7 @@ function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number)
       onDragLeave={() => setOver(false)}
       onDrop={(event) => {
         setOver(false);
-        onDrop(Number(event.dataTransfer.getData("application/x-drawing")));
+        onPlace({ sheet: sheet.id, drawing: Number(event.dataTransfer.getData("application/x-drawing")) });
       }}
     >
       <canvas
@@ -78,4 +76,4 @@ function SmallSheet({ sheet, onDrop }: { sheet: Sheet; onDrop: (drawing: number)
       </span>
     </button>
   );
-}
+});
