@@ -127,3 +127,15 @@ def test_a_sheets_picture_is_another_when_what_it_shows_is(
     assert installation.call("PATCH", f"/api/drawings/{changed['id']}", body).status == 200
     after = pictures()
     assert [k for k in before if before[k] != after[k]] == [changed["placement"]["sheet_id"]]
+
+
+def test_a_sheet_holds_only_so_many_drawings(installation: Installation, full_project: int) -> None:
+    sheet = installation.call("POST", f"/api/projects/{full_project}/sheets", {}).json["id"]
+    chosen = f"SELECT id FROM placement WHERE project_id = {full_project} ORDER BY id LIMIT 60"
+    installation.execute(f"UPDATE placement SET sheet_id = {sheet}, number = id::text WHERE id IN ({chosen})")
+    drawings = installation.call("GET", f"/api/projects/{full_project}/drawings").json
+    another = next(d for d in drawings if d["placement"] and d["placement"]["sheet_id"] != sheet)
+    assert installation.call("DELETE", f"/api/placements/{another['placement']['id']}").status == 204
+    answer = installation.call("POST", f"/api/sheets/{sheet}/placements", {"drawing_id": another["id"]})
+    assert answer.status == 422
+    assert "60" in answer.json["message"]

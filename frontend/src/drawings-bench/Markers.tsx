@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Drawing, SectionCut, Settings } from "../api/client";
 import { type Camera, toScreen } from "../drawing/camera";
 import type { Place } from "./bench-state";
@@ -14,8 +15,20 @@ type Props = {
   onOpen: () => void;
 };
 
-/** A cutting line with its heads: number over sheet where placed, else the letter over a dash. */
-export function SectionMarker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Props) {
+/** A cutting line with its heads: number over sheet where placed, else the letter over a dash. A project may have
+ * hundreds of them: each is drawn anew only when it looks different. */
+export const SectionMarker = memo(
+  Marker,
+  (a, b) =>
+    a.camera === b.camera &&
+    a.scale === b.scale &&
+    a.drawing === b.drawing &&
+    a.cut === b.cut &&
+    a.lit === b.lit &&
+    a.form === b.form,
+);
+
+function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Props) {
   const mm = scale / 1000; // metres of model in a millimetre of paper
   const points = cut.line as Place[];
   const [a, b] = [points[0] as Place, points.at(-1) as Place];

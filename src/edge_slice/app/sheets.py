@@ -37,6 +37,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet, Standard
 
 TITLE_ROOM = 30.0  # mm below a placement that its title takes
+MOST_PLACED = 60  # drawings on one sheet
 NOTE_ROOM = 40.0  # mm beside a placement that level markers take
 
 
@@ -122,9 +123,11 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
             where = sheet_row(session, already.sheet_id).number
             title = drawing_out(session, drawing).title
             raise Refused(f"“{title}” stands on sheet {where} already; remove it there first.", "drawing_id")
+        taken = _placements(session, sheet_id)
+        if len(taken) >= MOST_PLACED:
+            raise Refused(f"A sheet holds {MOST_PLACED} drawings at most; place this one on another.", "drawing_id")
         around = _Around.of(session, sheet.project_id)
         wide, high = around.frame_size(drawing)
-        taken = _placements(session, sheet_id)
         x, y = (
             (new.x, new.y) if new.x is not None and new.y is not None else _free_place(around, sheet, taken, wide, high)
         )
