@@ -18,7 +18,7 @@ from tests.bodies import box, model_of
 STANDARD = default_standard()
 FINE = {
     "lines": Hatch(families=(LineFamily(angle=30, spacing=0.1),)),
-    "dashes": Hatch(families=(LineFamily(angle=30, spacing=0.1, dash=(0.001, 0.001)),)),
+    "dashes": Hatch(families=(LineFamily(angle=30, spacing=0.1, dash=(0.01, 0.01)),)),
     "tiles": Hatch(tiles=(Tile(width=0.2, height=0.2, strokes=(((0, 0), (0.2, 0.2)),) * 100),)),
     "scatter": Hatch(scatter=(Scatter(shape="pebble", spacing=0.3, size=0.1),)),
     "rings": Hatch(rings=Rings(spacing=0.3)),
