@@ -92,11 +92,17 @@ class BreakCheck:
         self.justified = float((weight * good).sum() / max(weight.sum(), 1e-9)) if len(lines) else 1.0
 
     def _enter_cut_faces(self, result: CutResult) -> None:
-        y, x = np.mgrid[0 : self.high, 0 : self.wide]
-        u, v = self.left + (x + 0.5) * self.size, self.base + (y + 0.5) * self.size
         for face in result.faces:
+            left, base, right, top = face.polygon.bounds
+            x = np.arange(max(0, int((left - self.left) / self.size)), int((right - self.left) / self.size) + 1)
+            y = np.arange(max(0, int((base - self.base) / self.size)), int((top - self.base) / self.size) + 1)
+            x, y = x[x < self.wide], y[y < self.high]
+            u, v = np.meshgrid(self.left + (x + 0.5) * self.size, self.base + (y + 0.5) * self.size)
             inside = shapely.contains_xy(face.polygon, u, v)
-            self.depth[inside], self.owner[inside], self.normal[inside] = -1e6, CUT, 0.0
+            at = np.ix_(y, x)
+            self.depth[at] = np.where(inside, -1e6, self.depth[at])
+            self.owner[at] = np.where(inside, CUT, self.owner[at])
+            self.normal[at] = np.where(inside[:, :, None], 0.0, self.normal[at])
 
     def _squares(self, lines: F64) -> tuple[Flags, tuple[NDArray[np.int64], NDArray[np.int64]], F64]:
         """The squares that lines (n, 4) pass: as a field, and by points along them with their weight."""
