@@ -30,7 +30,7 @@ def call(url: str, path: str, body: object = None) -> Any:
         return json.loads(response.read())
 
 
-def fill(database: str, project: int, plan: dict[str, Any]) -> int:
+def crowd(database: str, project: int, plan: dict[str, Any]) -> int:
     """100 sheets of three sections each, by SQL; one section."""
     with psycopg.connect(database.replace("+psycopg", "")) as connection:
         style = json.dumps({**plan["style"], "scale": 100})
@@ -78,7 +78,7 @@ def seen(pages: list[Page], scale: str) -> float:
 def measure(url: str, database: str) -> None:
     full, empty = (p["id"] for p in call(url, "/api/projects"))
     plan = call(url, f"/api/projects/{full}/drawings")[1]
-    section = fill(database, full, plan)
+    section = crowd(database, full, plan)
     with sync_playwright() as play:
         browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         opened(browser, url, f"/projects/{full}")
