@@ -12,12 +12,13 @@ from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, Drawin
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
+from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
-from edge_slice.store.changes import held, hold, recorded
+from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
@@ -28,14 +29,6 @@ NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHO
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
     row = session.get(Drawing, drawing_id)
-    if row is None:
-        raise NotFound("This drawing is not there any more.")
-    return row
-
-
-def held_drawing(session: Session, drawing_id: int) -> Drawing:
-    """A drawing, while nobody else changes its project."""
-    row = held(session, Drawing, drawing_id)
     if row is None:
         raise NotFound("This drawing is not there any more.")
     return row
@@ -109,7 +102,7 @@ def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
 
 def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
     with transaction() as session:
-        row = held_drawing(session, drawing_id)
+        row = held_row(session, Drawing, drawing_id)
         if row.version != edit.version:
             raise Stale(
                 "This drawing was changed in another window; its newer state is shown.", drawing_out(session, row)
@@ -134,7 +127,7 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
 
 def delete_drawing(drawing_id: int, author: str) -> None:
     with transaction() as session:
-        row = held_drawing(session, drawing_id)
+        row = held_row(session, Drawing, drawing_id)
         children = session.exec(select(Drawing).where(col(Drawing.parent_id) == drawing_id)).all()
         if children:
             raise Refused(f"{len(children)} drawings were cut from this one; delete them first.")

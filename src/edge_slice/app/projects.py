@@ -7,21 +7,15 @@ from sqlmodel import Session, col, select
 from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.errors import NotFound, Stale
 from edge_slice.app.models import newest_revision
+from edge_slice.app.rows import held_row
 from edge_slice.store.blobs import drop_unused
-from edge_slice.store.changes import held, notify, recorded, redo, undo
+from edge_slice.store.changes import notify, recorded, redo, undo
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project, Revision
 
 
 def project_row(session: Session, project_id: int) -> Project:
     row = session.get(Project, project_id)
-    if row is None:
-        raise NotFound("This project is not there any more.")
-    return row
-
-
-def _held_project(session: Session, project_id: int) -> Project:
-    row = held(session, Project, project_id)
     if row is None:
         raise NotFound("This project is not there any more.")
     return row
@@ -39,7 +33,7 @@ def get_project(project_id: int) -> ProjectOut:
 
 def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
     with transaction() as session:
-        row = _held_project(session, project_id)
+        row = held_row(session, Project, project_id)
         if row.version != edit.version:
             raise Stale("The project was changed in another window.", _out(session, row))
         with recorded(session, project_id, "edit project", author) as act:
@@ -53,7 +47,7 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
 def delete_project(project_id: int) -> None:
     """Delete a project with its drawings, sheets and model."""
     with transaction() as session:
-        row = _held_project(session, project_id)
+        row = held_row(session, Project, project_id)
         hashes = [
             name
             for r in session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()

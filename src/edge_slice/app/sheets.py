@@ -24,6 +24,7 @@ from edge_slice.app.drawings import CUT, drawing_out, drawing_row, project_drawi
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
+from edge_slice.app.rows import held_row
 from edge_slice.app.views import cached, drawing_display, key_of, markers_on
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
@@ -32,7 +33,7 @@ from edge_slice.core.model import Model
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
 from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE
-from edge_slice.store.changes import held, hold, recorded
+from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet, Standard
 
@@ -43,14 +44,6 @@ NOTE_ROOM = 40.0  # mm beside a placement that level markers take
 
 def sheet_row(session: Session, sheet_id: int) -> Sheet:
     row = session.get(Sheet, sheet_id)
-    if row is None:
-        raise NotFound("This sheet is not there any more.")
-    return row
-
-
-def _held_sheet(session: Session, sheet_id: int) -> Sheet:
-    """A sheet, while nobody else changes its project."""
-    row = held(session, Sheet, sheet_id)
     if row is None:
         raise NotFound("This sheet is not there any more.")
     return row
@@ -87,7 +80,7 @@ def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
 
 def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = _held_sheet(session, sheet_id)
+        row = held_row(session, Sheet, sheet_id)
         if row.version != edit.version:
             raise Stale("This sheet was changed in another window; its newer state is shown.", _out(session, row))
         if edit.number is not None:
@@ -104,7 +97,7 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
 
 def delete_sheet(sheet_id: int, author: str) -> None:
     with transaction() as session:
-        row = _held_sheet(session, sheet_id)
+        row = held_row(session, Sheet, sheet_id)
         with recorded(session, row.project_id, "delete sheet", author) as act:
             for placed in _placements(session, sheet_id):
                 act.removes(placed)
@@ -114,7 +107,7 @@ def delete_sheet(sheet_id: int, author: str) -> None:
 def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
     """Put a drawing on a sheet: where told, else in the first free space from the upper left."""
     with transaction() as session:
-        sheet = _held_sheet(session, sheet_id)
+        sheet = held_row(session, Sheet, sheet_id)
         drawing = drawing_row(session, new.drawing_id)
         if drawing.project_id != sheet.project_id:
             raise Refused("The drawing belongs to another project.", "drawing_id")
@@ -140,7 +133,7 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
 
 def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = _held_placement(session, placement_id)
+        row = held_row(session, Placement, placement_id)
         sheet = sheet_row(session, row.sheet_id)
         if row.version != edit.version:
             raise Stale("This placement was changed in another window; its newer state is shown.", _out(session, sheet))
@@ -158,7 +151,7 @@ def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> Sheet
 
 def remove_placement(placement_id: int, author: str) -> None:
     with transaction() as session:
-        row = _held_placement(session, placement_id)
+        row = held_row(session, Placement, placement_id)
         with recorded(session, row.project_id, "take off sheet", author) as act:
             act.removes(row)
 
@@ -254,13 +247,6 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
                           drawing_display(session, drawing), p.x, p.y)
         )  # fmt: skip
     return compose_sheet(spec, tuple(placed), default_standard())
-
-
-def _held_placement(session: Session, placement_id: int) -> Placement:
-    row = held(session, Placement, placement_id)
-    if row is None:
-        raise NotFound("This placement is not there any more.")
-    return row
 
 
 def _placements(session: Session, sheet_id: int) -> list[Placement]:

@@ -9,10 +9,11 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.rows import held_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.render.screen import to_screen
-from edge_slice.store.changes import held, recorded
+from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
@@ -62,7 +63,7 @@ def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
 
 def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> StandardOut:
     with transaction() as session:
-        row = _existing(session, standard_id)
+        row = held_row(session, Standard, standard_id)
         if row.version != edit.version:
             raise Stale("This standard was changed in another window; its newer state is shown.", _out(row))
         with recorded(session, row.project_id, "edit drawing standard", author) as act:
@@ -75,7 +76,7 @@ def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> Standard
 
 def delete_standard(standard_id: int, author: str) -> None:
     with transaction() as session:
-        row = _existing(session, standard_id)
+        row = held_row(session, Standard, standard_id)
         drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
         users = sum(d.style.get("standard") == f"{OWN}{row.id}" for d in drawings)
         if users:
@@ -104,13 +105,6 @@ def hatch_view(request: HatchRequest) -> bytes:
 def _project(session: Session, project_id: int) -> None:
     if session.get(Project, project_id) is None:
         raise NotFound("This project is not there any more.")
-
-
-def _existing(session: Session, standard_id: int) -> Standard:
-    row = held(session, Standard, standard_id)
-    if row is None:
-        raise NotFound("This drawing standard is not there any more.")
-    return row
 
 
 def _shipped(key: str) -> StandardOut:

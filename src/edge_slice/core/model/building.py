@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -14,6 +15,7 @@ from edge_slice.core.model.mesh import Mesh
 from edge_slice.core.model.surfaces import Layering, Surfaces, surfaces_of
 
 F64 = NDArray[np.float64]
+Progress = Callable[[float, str], None]  # what readers tell: a share from 0 to 1, and a word for the user
 LONG = 2.0  # an element this much longer than wide has a grain along it
 
 

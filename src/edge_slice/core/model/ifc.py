@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -16,14 +16,13 @@ import ifcopenshell.util.unit
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import Element, GridAxis, Model, Placement, Space, Storey
+from edge_slice.core.model.building import Element, GridAxis, Model, Placement, Progress, Space, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc_materials import MaterialTable
 from edge_slice.core.model.ifc_parts import PartMaterials
 from edge_slice.core.model.kinds import element_kind
 from edge_slice.core.model.mesh import build_mesh
 
-Progress = Callable[[float, str], None]
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
 SAMPLED = 60  # elements whose places tell where the building lies
 

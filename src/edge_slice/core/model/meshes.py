@@ -4,7 +4,6 @@ element; its kind and material are taken from its name and the name of its mater
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -12,14 +11,13 @@ import numpy as np
 import trimesh
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import Element, Material, Model, Storey
+from edge_slice.core.model.building import Element, Material, Model, Progress, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.mesh import build_mesh
 from edge_slice.core.model.units import MESH_SUFFIXES as SUFFIXES
 from edge_slice.core.model.units import METRES, Unit, Up
 
 F64 = NDArray[np.float64]
-Progress = Callable[[float, str], None]
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
 _KINDS = {
     "wall": ("wall", "partition", "parapet", "facade", "façade"),

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
-from edge_slice.core.model.building import Model
+from edge_slice.core.model.building import Model, Progress
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.units import MESH_SUFFIXES, Unit, Up
-
-Progress = Callable[[float, str], None]
 
 
 def read_model(

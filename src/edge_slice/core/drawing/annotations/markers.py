@@ -73,7 +73,7 @@ def section_marker(
 
     A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown.
     """
-    rule = standard.marker
+    rule, form = standard.marker, marker_form(standard)
     shown = shapely.intersection(shapely.LineString(np.array(marker.line) * 1000 / scale), shapely.box(*frame))
     if shown.geom_type != "LineString" or shown.is_empty:
         return [], []
@@ -84,7 +84,7 @@ def section_marker(
     for end, inner in ((points[0], points[1]), (points[-1], points[-2])):
         out = (end - inner) / max(float(np.hypot(*(end - inner))), 1e-9)
         tips.append((end, end + out * rule.overhang, out))
-    corners = [_corner(points[k - 1 : k + 2], rule.overhang / 2) for k in range(1, len(points) - 1)]
+    corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
     ends = [[tuple(end), tuple(tip)] for end, tip, _ in tips]
     whole = [tuple(tips[0][1]), *(tuple(p) for p in points), tuple(tips[1][1])]
     items: list[Item] = [
@@ -97,7 +97,7 @@ def section_marker(
         along = out if index == 1 else -out
         n = np.array([-along[1], along[0]]) * (1 if marker.look == "left" else -1)
         centre = tip + out * r
-        items += _head(marker, centre, n, along, standard, pen)
+        items += _head(marker, form, centre, n, along, pen)
         x, y = float(centre[0]), float(centre[1])
         links.append(Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}"))
     return items, links
@@ -114,9 +114,9 @@ def _corner(points: F64, length: float) -> list[Point]:
     return [(float(q[0]), float(q[1])) for q in (ends[0], corner, ends[1])]
 
 
-def _head(marker: SectionMarker, centre: F64, n: F64, d: F64, standard: DrawingStandard, pen: Pen) -> list[Item]:
+def _head(marker: SectionMarker, form: MarkerForm, centre: F64, n: F64, d: F64, pen: Pen) -> list[Item]:
     """One head of a marker: `n` is the look direction, `d` the direction of the line."""
-    source, form = f"marker:{marker.drawing}", marker_form(standard)
+    source = f"marker:{marker.drawing}"
     fine = Pen(pen.width, pen.colour)
     fills = {"pen": pen.colour, "ground": GROUND, "none": None}
     items: list[Item] = []

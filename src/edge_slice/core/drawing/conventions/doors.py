@@ -83,10 +83,10 @@ def doors(view: PlanView, drawn: Drawn) -> None:
 
 
 def _door_of(view: PlanView, element: int) -> _Door | None:
-    place = view.model.elements[element].placement
-    if place is None or abs(place.x[2]) > 0.01 or abs(place.y[2]) > 0.01:
+    frame = view.frame_of(element)
+    if frame is None:
         return None
-    origin, along, across = (np.array(v[:2]) for v in (place.origin, place.x, place.y))
+    origin, along, across = frame
     points = view.model.element_triangles(element).reshape(-1, 3)[:, :2] - origin
     x, y = points @ along, points @ across
     low, high = float(x.min()), float(x.max())
@@ -119,16 +119,15 @@ def _items(view: PlanView, door: _Door, operation: str, opened: bool) -> list[It
     elif operation in OVERHEAD and opened:
         dashes = [_leaf(door, 0.0, 1.0, 0.3)]
 
-    def paper(line: F64) -> F64:
-        return view.flat(np.column_stack((line, np.full(len(line), view.height))))
-
     items: list[Item] = []
     if solid:
-        items.append(paths_of("door leaf", [paper(s) for s in solid], view.pens["seen near"], "#ffffff", True, source))
+        items.append(
+            paths_of("door leaf", [view.on_paper(s) for s in solid], view.pens["seen near"], "#ffffff", True, source)
+        )
     if fine:
-        items.append(paths_of("door swing", [paper(s) for s in fine], view.pens["seen far"], source=source))
+        items.append(paths_of("door swing", [view.on_paper(s) for s in fine], view.pens["seen far"], source=source))
     if dashes:
-        items += stroked("door swing", [run_of([paper(s) for s in dashes])], view.pens["overhead"], source)
+        items += stroked("door swing", [run_of([view.on_paper(s) for s in dashes])], view.pens["overhead"], source)
     return items
 
 

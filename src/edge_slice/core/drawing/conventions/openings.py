@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import Role
 from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
-from edge_slice.core.drawing.display import Item, paths_of, run_of
+from edge_slice.core.drawing.display import paths_of, run_of
 from edge_slice.core.drawing.strokes.dashes import stroked
 
 F64 = NDArray[np.float64]
@@ -28,18 +28,17 @@ def windows(view: PlanView, drawn: Drawn) -> None:
     if view.scale < view.standard.conventions.windows_plain_from:
         return
     for element in view.crossed("window"):
-        place = view.model.elements[element].placement
-        if place is None or abs(place.x[2]) > 0.01 or abs(place.y[2]) > 0.01:
+        frame = view.frame_of(element)
+        if frame is None:
             continue
-        origin, along, across = (np.array(v[:2]) for v in (place.origin, place.x, place.y))
+        origin, along, across = frame
         points = view.model.element_triangles(element).reshape(-1, 3)[:, :2] - origin
         x, y = points @ along, float(np.median(points @ across))
         low, high = float(x.min()), float(x.max())
         wide = min(FRAME, (high - low) / 6)
 
         def line(*corners: tuple[float, float], o: F64 = origin, a: F64 = along, c: F64 = across) -> F64:
-            flat = np.array([o + u * a + v * c for u, v in corners])
-            return view.flat(np.column_stack((flat, np.full(len(flat), view.height))))
+            return view.on_paper(np.array([o + u * a + v * c for u, v in corners]))
 
         low_y, high_y = y - DEEP / 2, y + DEEP / 2
         frames = [line((a, low_y), (a + wide, low_y), (a + wide, high_y), (a, high_y)) for a in (low, high - wide)]
@@ -48,7 +47,7 @@ def windows(view: PlanView, drawn: Drawn) -> None:
             paths_of("window frame", frames, view.pens["seen near"], "#ffffff", True, source),
             paths_of("window glass", [line((low + wide, y), (high - wide, y))], view.pens["seen near"], source=source),
         ]
-        drawn.faces |= np.array([f.element == element for f in view.result.faces], dtype=bool)
+        drawn.faces |= view.faces_of(element)
         drawn.lines |= view.result.lines.element == element
 
 
@@ -78,15 +77,11 @@ def shafts(view: PlanView, drawn: Drawn) -> None:
 
 def voids(view: PlanView, drawn: Drawn) -> None:
     """A dashed cross over every opening in the floor that no stair fills, and over every rooflight above."""
-    shapes = [*_floor_openings(view), *_rooflights(view)]
-    lines = [line for shape in shapes for line in _cross(view, shape)]
-    outlines = [_on_paper(view, np.asarray(s.exterior.coords)) for s in _rooflights(view)]
+    rooflights = _rooflights(view)
+    lines = [line for shape in (*_floor_openings(view), *rooflights) for line in _cross(view, shape)]
+    outlines = [view.on_paper(np.asarray(s.exterior.coords)) for s in rooflights]
     if lines:
-        drawn.items += _dashed(view, lines + outlines)
-
-
-def _dashed(view: PlanView, lines: list[F64]) -> list[Item]:
-    return list(stroked("void cross", [run_of(lines)], view.pens["overhead"]))
+        drawn.items += stroked("void cross", [run_of(lines + outlines)], view.pens["overhead"])
 
 
 def _floor_openings(view: PlanView) -> list[shapely.Polygon]:
@@ -143,10 +138,6 @@ def _seen_from_above(triangles: F64) -> shapely.Geometry:
     return shapely.union_all(shapely.polygons(upper), grid_size=1e-4) if len(upper) else shapely.Polygon()
 
 
-def _on_paper(view: PlanView, points: F64) -> F64:
-    return view.flat(np.column_stack((points, np.full(len(points), view.height))))
-
-
 def _cross(view: PlanView, shape: shapely.Polygon) -> list[F64]:
     """Both diagonals of the least rectangle around a shape, within it and the extents."""
     box = shapely.minimum_rotated_rectangle(shape)
@@ -159,5 +150,5 @@ def _cross(view: PlanView, shape: shapely.Polygon) -> list[F64]:
     for i, j in ((0, 2), (1, 3)):
         for piece in shapely.get_parts(shapely.intersection(shapely.LineString([corners[i], corners[j]]), inside)):
             if piece.geom_type == "LineString":
-                found.append(_on_paper(view, np.asarray(piece.coords)))
+                found.append(view.on_paper(np.asarray(piece.coords)))
     return found

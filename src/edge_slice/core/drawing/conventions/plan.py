@@ -22,8 +22,8 @@ def plan_conventions(
     drawn = Drawn.nothing(result)
     if not isinstance(cut, PlanCut) or cut.look == "up":
         return drawn
-    index = next(k for k, s in enumerate(model.storeys) if s.guid == cut.storey)
-    view = PlanView(model, result, spec.scale, standard, pens, model.storeys[index].elevation, index)
+    floor = next(s.elevation for s in model.storeys if s.guid == cut.storey)
+    view = PlanView(model, result, spec.scale, standard, pens, floor)
     for name, rule in RULES.items():
         own = getattr(spec.conventions, name)
         if getattr(standard.conventions, name) if own is None else own:

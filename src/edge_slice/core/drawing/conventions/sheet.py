@@ -14,6 +14,7 @@ from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 Flags = NDArray[np.bool_]
+LEVEL = 0.01  # sine of the tilt up to which a frame is level
 
 
 @dataclass(frozen=True)
@@ -26,7 +27,6 @@ class PlanView:
     standard: DrawingStandard
     pens: dict[str, Pen]
     floor: float
-    storey: int
 
     @property
     def height(self) -> float:
@@ -38,9 +38,21 @@ class PlanView:
         """The lowest height that is drawn, metres."""
         return self.height - (self.result.reach or np.inf) / 1000.0
 
-    def flat(self, points: F64) -> F64:
-        """Model points (n, 3), metres, on paper (n, 2), mm."""
-        return self.result.axes.to_drawing(points)[:, :2] / self.scale
+    def on_paper(self, points: F64) -> F64:
+        """Points of the plan (n, 2), model metres, on paper (n, 2), mm."""
+        level = np.column_stack((points, np.full(len(points), self.height)))
+        return self.result.axes.to_drawing(level)[:, :2] / self.scale
+
+    def faces_of(self, element: int) -> Flags:
+        """Which cut faces (faces,) are an element's."""
+        return np.array([f.element == element for f in self.result.faces], dtype=bool)
+
+    def frame_of(self, element: int) -> tuple[F64, F64, F64] | None:
+        """Origin, x and y (2,) of an element's own frame on plan, metres; None where it has none or is tilted."""
+        place = self.model.elements[element].placement
+        if place is None or abs(place.x[2]) > LEVEL or abs(place.y[2]) > LEVEL:
+            return None
+        return np.array(place.origin[:2]), np.array(place.x[:2]), np.array(place.y[:2])
 
     def crossed(self, kind: str) -> list[int]:
         """Elements of a kind that the cut passes through, within the extents."""

@@ -93,14 +93,14 @@ def stairs(view: PlanView, drawn: Drawn) -> None:
         flight = flight_of(view.model, k)
         if flight is not None:
             drawn.items += _items(view, flight, f"element:{element.guid}", drawn.items)
-            drawn.faces |= np.array([f.element == k for f in view.result.faces], dtype=bool)
+            drawn.faces |= view.faces_of(k)
             lines = view.result.lines
             drawn.lines |= (lines.element == k) & (lines.role == Role.OVERHEAD)
 
 
 def _items(view: PlanView, flight: Flight, source: str, others: list[Item]) -> list[Item]:
     pen = view.pens["level"]
-    line = _paper(view, _walking_line(flight))
+    line = view.on_paper(_walking_line(flight))
     last = (line[-1] - line[-2]) / max(float(np.hypot(*(line[-1] - line[-2]))), 1e-9)
     side = np.array([-last[1], last[0]])
     head = [line[-1] - last * ARROW + side * ARROW / 3, line[-1], line[-1] - last * ARROW - side * ARROW / 3]
@@ -113,17 +113,13 @@ def _items(view: PlanView, flight: Flight, source: str, others: list[Item]) -> l
     above = shapely.union_all(
         [shapely.boundary(o) for o, h in zip(flight.outlines, flight.heights, strict=True) if h > view.height]
     )
-    treads = [_paper(view, np.asarray(g.coords)) for g in shapely.get_parts(shapely.line_merge(above))]
+    treads = [view.on_paper(np.asarray(g.coords)) for g in shapely.get_parts(shapely.line_merge(above))]
     if treads:
         items += stroked("tread above", [run_of(treads)], view.pens["overhead"], source)
     broken = _break(view, flight)
     if broken is not None:
         items.append(paths_of("stair break", [broken], pen, source=source))
     return [*items, _measures(view, flight, line, source, others)]
-
-
-def _paper(view: PlanView, points: F64) -> F64:
-    return view.flat(np.column_stack((points, np.full(len(points), view.height))))
 
 
 def _walking_line(flight: Flight) -> F64:
@@ -148,7 +144,7 @@ def _break(view: PlanView, flight: Flight) -> F64 | None:
     corners = (shapely.get_coordinates(flight.outlines[k - 1]) - flight.middles[k - 1]) @ across
     at = (flight.middles[k] + flight.middles[k - 1]) / 2
     slant = way * flight.going * 0.5
-    ends = _paper(view, np.array([at + across * corners.min() - slant, at + across * corners.max() + slant]))
+    ends = view.on_paper(np.array([at + across * corners.min() - slant, at + across * corners.max() + slant]))
     run = (ends[1] - ends[0]) / max(float(np.hypot(*(ends[1] - ends[0]))), 1e-9)
     over = np.array([-run[1], run[0]]) * ZIG
     middle = (ends[0] + ends[1]) / 2
@@ -171,7 +167,7 @@ def _measures(view: PlanView, flight: Flight, line: F64, source: str, others: li
     wide = text_width(text, small)
     along = np.array([np.cos(turned), np.sin(turned)])
     middle, first = (line[1] + line[min(len(line) - 1, 4)]) / 2, (line[1] - line[0]) / np.hypot(*(line[1] - line[0]))
-    reach = (_paper(view, shapely.get_coordinates(flight.outlines[1])) - middle) @ up
+    reach = (view.on_paper(shapely.get_coordinates(flight.outlines[1])) - middle) @ up
     places = [middle + up * base for base in (float(reach.max()) + small * 0.6, float(reach.min()) - small * 1.6)]
     places.append(line[0] - first * (wide / 2 + 2 * DOT) - up * small / 2)
     places.append(line[0] - first * 3 * small + along * (wide / 2 + small) - up * small / 2)
