@@ -44,6 +44,7 @@ prepare_python() {
   [ -x .venv/bin/python ] || "$python" -m venv .venv
   .venv/bin/pip install --quiet --disable-pip-version-check --require-hashes -r "requirements/$list.lock"
   .venv/bin/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+  .venv/bin/python -m compileall -q src # also where Python may not write as it goes
   printf '%s' "$mark" > .venv/installed
 }
 

@@ -9,10 +9,11 @@ import jsonschema
 import numpy as np
 import pypdf
 import pytest
+from fontTools.ttLib import TTFont
 
 from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.lettering import font_bytes, text_width
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document, cut_schema
 from edge_slice.core.render.page import page_box
@@ -42,7 +43,16 @@ def test_svg_is_true_to_scale(display: DisplayList) -> None:
 
 
 def test_svg_carries_its_lettering(display: DisplayList) -> None:
-    assert "data:font/ttf;base64," in to_svg(display, display.frame, "Section")
+    assert "data:font/woff;base64," in to_svg(display, display.frame, "Section")
+
+
+def test_lettering_is_measured_as_its_font_says() -> None:
+    for form in ("ttf", "woff"):
+        font = TTFont(io.BytesIO(font_bytes(form)))
+        em, widths = font["head"].unitsPerEm, font["hmtx"]
+        capitals = font["OS/2"].sCapHeight / em
+        for code, name in font.getBestCmap().items():
+            assert text_width(chr(code), capitals) == pytest.approx(widths[name][0] / em)
 
 
 def test_outputs_are_the_same_twice(demo: Model, display: DisplayList) -> None:

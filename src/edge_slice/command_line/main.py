@@ -16,7 +16,6 @@ from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import WrongArguments, wrong
 from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.facts import facts_of, facts_text
-from edge_slice.command_line.run_file import run_all
 from edge_slice.core.cut import (
     AnyCut,
     ElevationCut,
@@ -284,6 +283,8 @@ def run(arguments: list[str] | None = None) -> int:
     try:
         options = args.parser().parse_args(arguments)
         if options.command == "run":
+            from edge_slice.command_line.run_file import run_all  # what it takes is for runs alone
+
             return run_all(options.file, run)
         COMMANDS[options.command](options)
     except UnreadableModel as error:

@@ -2,28 +2,31 @@
 
 from __future__ import annotations
 
-import io
+import json
 from functools import cache
 from importlib import resources
-
-from fontTools import subset
-from fontTools.ttLib import TTFont
+from typing import Literal
 
 FAMILY = "Edge Slice Lettering"
 
 
-def font_bytes() -> bytes:
-    """The TrueType file (Routed Gothic, SIL Open Font License)."""
-    return resources.files("edge_slice.core.drawing").joinpath("fonts/routed-gothic.ttf").read_bytes()
+def font_bytes(form: Literal["ttf", "woff"] = "ttf") -> bytes:
+    """The font file (Routed Gothic, SIL Open Font License): as TrueType, or packed for pages."""
+    return _file(f"routed-gothic.{form}")
+
+
+def _file(name: str) -> bytes:
+    return resources.files("edge_slice.core.drawing").joinpath("fonts", name).read_bytes()
 
 
 @cache
 def _metrics() -> tuple[dict[int, float], float]:
-    font = TTFont(io.BytesIO(font_bytes()), lazy=True)
-    em = float(font["head"].unitsPerEm)
-    advances = {code: font["hmtx"][name][0] / em for code, name in font.getBestCmap().items()}
-    capitals = float(getattr(font["OS/2"], "sCapHeight", 0)) or 0.7 * em
-    return advances, capitals / em
+    """Advance by character code and height of capitals, in ems: read from a small file, since most drawings need no
+    more of the font."""
+    measures = json.loads(_file("measures.json"))
+    em = float(measures["em"])
+    advances = {ord(c): float(a) / em for a, letters in measures["advances"].items() for c in letters}
+    return advances, measures["capitals"] / em
 
 
 def font_size(height: float) -> float:
@@ -35,17 +38,3 @@ def text_width(text: str, height: float) -> float:
     """Width in the unit of `height`."""
     advances, _ = _metrics()
     return sum(advances.get(ord(c), 0.5) for c in text) * font_size(height)
-
-
-def font_subset(text: str) -> bytes:
-    """The font with only the glyphs of `text`, the same bytes for the same text."""
-    font = TTFont(io.BytesIO(font_bytes()), recalcTimestamp=False)
-    options = subset.Options(
-        hinting=False, notdef_outline=True, recalc_timestamp=False, drop_tables=[*subset.Options().drop_tables, "FFTM"]
-    )
-    worker = subset.Subsetter(options)
-    worker.populate(text="".join(sorted(set(text) | {" "})))
-    worker.subset(font)
-    stream = io.BytesIO()
-    font.save(stream)
-    return stream.getvalue()

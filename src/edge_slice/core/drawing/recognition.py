@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterable, Mapping
+from functools import cache
 
 _LETTERS = str.maketrans({"ø": "o", "æ": "ae", "ß": "ss", "đ": "d", "ł": "l"})
 
@@ -15,10 +16,11 @@ def plain(text: str) -> str:
     return " ".join(re.findall(r"[^\W_]+", "".join(c for c in bare if not unicodedata.combining(c))))
 
 
+@cache
 def _pattern(word: str) -> re.Pattern[str]:
     """Short words stand alone, longer ones begin or end a word: in many languages a compound's last part says what a
     thing is ("Sichtbeton")."""
-    text = re.escape(plain(word))
+    text = re.escape(word)
     if len(text) <= 3:
         return re.compile(rf"\b{text}s?\b")
     return re.compile(rf"\b{text}|{text}\b")
@@ -30,14 +32,14 @@ class Words:
 
     def __init__(self, words: Mapping[str, Iterable[str]]) -> None:
         pairs = {(plain(w), k) for k, of in words.items() for w in of}
-        self._known = [(_pattern(w), k) for w, k in sorted(pairs, key=lambda pair: (-len(pair[0]), pair))]
+        self._known = [(w, k) for w, k in sorted(pairs, key=lambda pair: (-len(pair[0]), pair))]
 
     def found(self, name: str) -> str | None:
         text = plain(name)
         score: dict[str, int] = {}
         first: dict[str, int] = {}
-        for pattern, key in self._known:
-            match = pattern.search(text)
+        for word, key in self._known:
+            match = _pattern(word).search(text) if word in text else None
             if match is None:
                 continue
             score[key] = score.get(key, 0) + match.end() - match.start()

@@ -8,7 +8,7 @@ from html import escape
 import numpy as np
 
 from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
-from edge_slice.core.drawing.lettering import FAMILY, font_size, font_subset
+from edge_slice.core.drawing.lettering import FAMILY, font_bytes, font_size
 
 ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
 
@@ -23,9 +23,10 @@ def to_svg(display: DisplayList, box: Box, title: str) -> str:
     """An SVG document of the paper box (left, base, right, top) in mm."""
     left, base, right, top = box
     wide, high = right - left, top - base
-    letters = "".join(item.text for item in display.items if isinstance(item, Label))
-    font = base64.b64encode(font_subset(letters)).decode() if letters else ""
-    face = f"@font-face{{font-family:'{FAMILY}';src:url(data:font/ttf;base64,{font})}}" if font else ""
+    lettered = any(isinstance(item, Label) for item in display.items)
+    # the whole face: words that somebody edits in the file still find their letters
+    font = base64.b64encode(font_bytes("woff")).decode() if lettered else ""
+    face = f"@font-face{{font-family:'{FAMILY}';src:url(data:font/woff;base64,{font})}}" if font else ""
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(wide)}mm" height="{number(high)}mm" '
         f'viewBox="0 0 {number(wide)} {number(high)}"><title>{escape(title)}</title>'
