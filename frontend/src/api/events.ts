@@ -1,12 +1,12 @@
 import { useEffect } from "react";
 import { client, type Drawing, unwrap } from "./client";
-import { keys, putDrawing, queryClient, type Row } from "./queries";
+import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
 
 /** A row that changed: its table, number, and version; null when it is gone. */
 type Notice = [table: string, id: number, version: number | null];
 type Message = { project: number | null; what: string; rows: Notice[] | null };
 
-const LATER = 150; // ms
+const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list
 
 /** Keep what is shown as new as the database, and read nothing that this window knows already. */
@@ -32,7 +32,12 @@ function hear({ project, what, rows }: Message) {
     return;
   }
   const of = (table: string) => rows.filter((row) => row[0] === table);
-  renewDrawings(project, of("drawing"), of("placement").length + of("sheet").length > 0);
+  // numbers of placements and sheets show in the list of drawings, and a standard changes how they look
+  renewDrawings(
+    project,
+    of("drawing"),
+    ["placement", "sheet", "standard"].some((t) => of(t).length > 0),
+  );
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
@@ -50,12 +55,11 @@ function renewSheets(project: number) {
   );
 }
 
-/** Numbers of placements and sheets show in the list of drawings too. */
-function renewDrawings(project: number, changed: Notice[], numbers: boolean) {
-  const known = queryClient.getQueryData<Drawing[]>(keys.drawings(project));
-  const version = (id: number) => known?.find((d) => d.id === id)?.version;
+function renewDrawings(project: number, changed: Notice[], all: boolean) {
+  const known = (id: number) =>
+    queryClient.getQueryData<Drawing[]>(keys.drawings(project))?.find((d) => d.id === id)?.version;
   const news = changed.filter(([, id, now]) =>
-    now === null ? version(id) !== undefined : (version(id) ?? 0) < now,
+    now === null ? known(id) !== undefined : (known(id) ?? 0) < now,
   );
   const gone = news.filter(([, , now]) => now === null).map(([, id]) => id);
   if (gone.length > 0)
@@ -63,13 +67,17 @@ function renewDrawings(project: number, changed: Notice[], numbers: boolean) {
       list?.filter((d) => !gone.includes(d.id ?? 0)),
     );
   const other = news.filter(([, , now]) => now !== null);
-  if (numbers || other.length > MANY) {
-    queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true });
+  const list = () => queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true });
+  if (all || other.length > MANY) {
+    list();
     return;
   }
-  for (const [, id] of other)
-    unwrap<Drawing>(client.GET("/api/drawings/{id}", { params: { path: { id } } })).then(
-      (drawing) => putDrawing(queryClient, project, drawing),
-      () => queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true }),
-    );
+  for (const [, id, now] of other)
+    whenSaved(id)
+      .then(async () => {
+        if ((known(id) ?? 0) >= (now ?? 0)) return; // the answer to this window's own change
+        const path = { params: { path: { id } } };
+        putDrawing(queryClient, project, await unwrap<Drawing>(client.GET("/api/drawings/{id}", path)));
+      })
+      .catch(list);
 }

@@ -106,6 +106,10 @@ export function report(error: unknown) {
 export type DrawingChange = { cut?: Cut; style?: Style; name?: string };
 const saving = new Map<number, Promise<unknown>>();
 
+/** Settles when this window's own change of a drawing, if one is on its way, is answered. */
+export const whenSaved = (id: number): Promise<unknown> =>
+  saving.get(id)?.catch(() => undefined) ?? Promise.resolve();
+
 /** Save changes of drawings, one after another for each drawing, always on its newest version. */
 export function useSaveDrawing(project: number) {
   const cache = useQueryClient();

@@ -604,7 +604,8 @@ export interface components {
         };
         /**
          * DrawingOut
-         * @description `title` is the name shown: the given one, or made from kind, letter and direction of view.
+         * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `view` is another text
+         *     whenever the drawing looks different: the name of its view, which the view's answers carry too (as ETag).
          */
         DrawingOut: {
             /** Cut */
@@ -630,6 +631,8 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+            /** View */
+            view: string;
         };
         /**
          * DrawingSet

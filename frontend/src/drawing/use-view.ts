@@ -3,11 +3,14 @@ import { type Cut, type Drawing, Refusal, type Style, windowName } from "../api/
 import { parseView, type View } from "./screen-form";
 
 export type Spec = { cut: Cut; style: Style };
+/** A change that is shown before it is saved; while `saving`, the view of the saved drawing is awaited. */
+export type Live = Spec & { saving?: boolean };
 export type Shown = { view: View | null; busy: boolean; problem: string };
 
 const KEPT = 24;
 const recent = new Map<string, View>();
 
+/** Its name, which a saved drawing carries, is kept with a view: what was shown once is not asked for again. */
 async function fetchView(url: string, body?: Spec): Promise<View> {
   const response = await fetch(url, {
     method: body ? "POST" : "GET",
@@ -15,7 +18,9 @@ async function fetchView(url: string, body?: Spec): Promise<View> {
     body: body ? JSON.stringify(body) : undefined,
   });
   if (!response.ok) throw new Refusal(response.status, await response.json());
-  return parseView(await response.arrayBuffer());
+  const view = parseView(await response.arrayBuffer());
+  remember((response.headers.get("ETag") ?? "").replaceAll('"', ""), view);
+  return view;
 }
 
 /** Asks for one view at a time; while one is under way only the newest request waits, stale ones are dropped. */
@@ -26,8 +31,9 @@ class ViewLoader {
 
   constructor(private readonly show: (shown: Partial<Shown>) => void) {}
 
-  request(key: string, url: string, body?: Spec) {
-    const known = recent.get(key);
+  /** `key`: the view's name, where it is known before. */
+  request(key: string | undefined, url: string, body?: Spec) {
+    const known = key && recent.get(key);
     if (known) {
       this.waiting = null;
       this.show({ view: known, busy: false, problem: "" });
@@ -36,7 +42,6 @@ class ViewLoader {
     this.waiting = async () => {
       try {
         const view = await fetchView(url, body);
-        if (!body) remember(key, view);
         if (!this.stopped) this.show({ view, problem: "" });
       } catch (error) {
         const outage = !(error instanceof Refusal) || error.status === 503;
@@ -78,7 +83,7 @@ function remember(key: string, view: View) {
 }
 
 /** The view of a drawing as saved, or of a change not saved yet; the last view stays until the next is there. */
-export function useView(project: number, drawing: Drawing | undefined, live: Spec | undefined): Shown {
+export function useView(project: number, drawing: Drawing | undefined, live: Live | undefined): Shown {
   const identity = drawing ? `drawing ${drawing.id}` : live ? "new" : "none";
   const [shown, setShown] = useState<Shown & { of: string }>({
     view: null,
@@ -97,12 +102,16 @@ export function useView(project: number, drawing: Drawing | undefined, live: Spe
     return () => made.stop();
   }, [identity]);
 
-  const saved = drawing && JSON.stringify([drawing.id, drawing.cut, drawing.style]);
+  const saved = drawing && JSON.stringify([drawing.id, drawing.view]);
   const unsaved = live && JSON.stringify({ cut: live.cut, style: live.style });
+  const saving = live?.saving ?? false;
   useEffect(() => {
-    if (!loader) return;
-    if (unsaved) loader.request(unsaved, `/api/projects/${project}/view`, JSON.parse(unsaved));
-    else if (saved) loader.request(saved, `/api/drawings/${JSON.parse(saved)[0]}/view`);
-  }, [loader, project, saved, unsaved]);
+    if (!loader || saving) return;
+    if (unsaved) loader.request(undefined, `/api/projects/${project}/view`, JSON.parse(unsaved));
+    else if (saved) {
+      const [id, name] = JSON.parse(saved);
+      loader.request(name, `/api/drawings/${id}/view`);
+    }
+  }, [loader, project, saved, unsaved, saving]);
   return shown.of === identity ? shown : { view: null, busy: true, problem: "" };
 }

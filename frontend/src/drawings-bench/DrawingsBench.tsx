@@ -42,7 +42,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
     const { cut, style } = liveOf(drawing) ?? drawing;
     if (change.cut || change.style)
-      setLive({ id: drawing.id, cut: change.cut ?? cut, style: change.style ?? style });
+      setLive({ id: drawing.id, cut: change.cut ?? cut, style: change.style ?? style, saving: true });
     save.mutate(
       { id: drawing.id, change },
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
@@ -85,6 +85,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
             drawings={drawings}
             chosen={current?.id}
             onChoose={(d) => choose(project.id, d.id)}
+            onRename={(d, name) => saveNow(d, { name })}
             onDelete={remove}
           />
         </div>

@@ -1,5 +1,17 @@
-import { Building2, Diamond, LayoutGrid, Lightbulb, PanelTop, Scissors, Trash2, View } from "lucide-react";
-import { memo, useRef, useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import {
+  Building2,
+  ChevronDown,
+  ChevronRight,
+  Diamond,
+  LayoutGrid,
+  Lightbulb,
+  PanelTop,
+  Scissors,
+  Trash2,
+  View,
+} from "lucide-react";
+import { type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
 import type { Drawing, Project, Settings } from "../api/client";
 import { scaleText } from "../fields/scale";
 import { NewDrawings } from "./NewDrawings";
@@ -13,6 +25,7 @@ const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
   "interior elevation": PanelTop,
   "free section": Diamond,
 };
+const ROW = 26; // pixels
 
 type Props = {
   project: Project;
@@ -20,92 +33,178 @@ type Props = {
   drawings: Drawing[];
   chosen: number | undefined;
   onChoose: (drawing: Drawing) => void;
+  onRename: (drawing: Drawing, name: string) => void;
   onDelete: (drawing: Drawing) => void;
 };
+type Row = { drawing: Drawing; depth: number; below: number; open: boolean };
 
-/** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. */
-export function Lineage({ project, settings, drawings, chosen, onChoose, onDelete }: Props) {
-  // rows that are not drawn anew must not act on what was shown when they were
-  const acts = useRef({ onChoose, onDelete });
-  acts.current = { onChoose, onDelete };
-  const [choose] = useState(() => (d: Drawing) => acts.current.onChoose(d));
-  const [drop] = useState(() => (d: Drawing) => acts.current.onDelete(d));
-  const known = new Set(drawings.map((d) => d.id));
-  const below = new Map<number, Drawing[]>();
-  for (const d of drawings) {
-    if (d.parent_id === null) continue;
-    const others = below.get(d.parent_id);
-    if (others) others.push(d);
-    else below.set(d.parent_id, [d]);
-  }
-  const roots = drawings.filter((d) => d.parent_id === null || !known.has(d.parent_id));
+/** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. Only rows in view are drawn. */
+export function Lineage({ project, settings, drawings, chosen, ...acts }: Props) {
+  const [closed, setClosed] = useState<ReadonlySet<number>>(new Set());
+  const [naming, setNaming] = useState<number>();
+  const [active, setActive] = useState<number>();
+  const list = useRef<HTMLDivElement>(null);
+  const rows = useMemo(() => rowsOf(drawings, closed), [drawings, closed]);
+  const shown = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    overscan: 6,
+  });
+  const at = rows.findIndex((row) => row.drawing.id === (active ?? chosen));
+  const row = rows[at];
+
+  const fold = (id: number, close: boolean) =>
+    setClosed((old) => {
+      const next = new Set(old);
+      if (close) next.add(id);
+      else next.delete(id);
+      return next;
+    });
+  const goTo = (index: number) => {
+    const next = rows[Math.max(0, Math.min(rows.length - 1, index))];
+    if (!next) return;
+    setActive(next.drawing.id);
+    shown.scrollToIndex(rows.indexOf(next));
+  };
+  const act = (key: string): boolean => {
+    if (key === "ArrowDown") goTo(at + 1);
+    else if (key === "ArrowUp") goTo(at - 1);
+    else if (key === "Home") goTo(0);
+    else if (key === "End") goTo(rows.length - 1);
+    else if (!row) return false;
+    else if (key === "Enter") acts.onChoose(row.drawing);
+    else if (key === "F2") setNaming(row.drawing.id);
+    else if (key === "Delete") acts.onDelete(row.drawing);
+    else if (key === "ArrowRight" && row.below > 0) row.open ? goTo(at + 1) : fold(row.drawing.id, false);
+    else if (key === "ArrowLeft" && row.below > 0 && row.open) fold(row.drawing.id, true);
+    else if (key === "ArrowLeft") goTo(rows.findIndex((r) => r.drawing.id === row.drawing.parent_id));
+    else return false;
+    return true;
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target instanceof HTMLInputElement || event.ctrlKey || event.altKey) return;
+    if (!act(event.key)) return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
   return (
     <nav aria-label="Lineage" className="flex h-full flex-col bg-base-200">
-      <div className="flex h-8 items-center justify-between border-b border-base-300 pr-1 pl-2">
+      <div className="flex h-8 shrink-0 items-center justify-between border-b border-base-300 pr-1 pl-2">
         <h2 className="font-semibold">Lineage</h2>
-        <NewDrawings project={project} settings={settings} onMade={onChoose} />
+        <NewDrawings project={project} settings={settings} onMade={acts.onChoose} />
       </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveElementToInteractiveRole: the pattern for trees of the ARIA guide */}
-      <ul role="tree" aria-label="Drawings" className="flex-1 overflow-y-auto py-1">
-        {roots.map((d) => (
-          <Branch
-            key={d.id}
-            drawing={d}
-            depth={0}
-            chosen={chosen}
-            onChoose={choose}
-            onDelete={drop}
-            below={below}
-          />
-        ))}
-      </ul>
+      <div
+        ref={list}
+        role="tree"
+        aria-label="Drawings"
+        aria-activedescendant={row && `drawing-${row.drawing.id}`}
+        tabIndex={0}
+        className="min-h-0 flex-1 overflow-y-auto py-1"
+        onKeyDown={onKeyDown}
+        onBlur={() => setActive(undefined)}
+      >
+        <div className="relative" style={{ height: shown.getTotalSize() }}>
+          {shown.getVirtualItems().map(({ index, start }) => {
+            const item = rows[index] as Row;
+            const { id } = item.drawing;
+            return (
+              <div
+                key={id}
+                id={`drawing-${id}`}
+                role="treeitem"
+                aria-level={item.depth + 1}
+                aria-selected={id === chosen}
+                aria-expanded={item.below > 0 ? item.open : undefined}
+                tabIndex={-1}
+                className={`absolute inset-x-0 ${active === id ? "outline-2 -outline-offset-2 outline-secondary" : ""}`}
+                style={{ top: start, height: ROW }}
+              >
+                <TreeRow
+                  row={item}
+                  chosen={id === chosen}
+                  naming={id === naming}
+                  onFold={fold}
+                  onName={setNaming}
+                  {...acts}
+                />
+              </div>
+            );
+          })}
+        </div>
+      </div>
     </nav>
   );
 }
 
-type BranchProps = {
-  drawing: Drawing;
-  depth: number;
-  below: Map<number, Drawing[]>;
-  chosen: number | undefined;
-  onChoose: (drawing: Drawing) => void;
-  onDelete: (drawing: Drawing) => void;
+/** The rows of the tree from top to bottom, without those below a closed one. */
+function rowsOf(drawings: Drawing[], closed: ReadonlySet<number>): Row[] {
+  const known = new Set(drawings.map((d) => d.id));
+  const below = new Map<number | null, Drawing[]>();
+  for (const d of drawings) {
+    const parent = d.parent_id !== null && known.has(d.parent_id) ? d.parent_id : null;
+    below.set(parent, [...(below.get(parent) ?? []), d]);
+  }
+  const rows: Row[] = [];
+  const add = (parent: number | null, depth: number) => {
+    for (const drawing of below.get(parent) ?? []) {
+      const open = !closed.has(drawing.id);
+      rows.push({ drawing, depth, below: below.get(drawing.id)?.length ?? 0, open });
+      if (open) add(drawing.id, depth + 1);
+    }
+  };
+  add(null, 0);
+  return rows;
+}
+
+type RowProps = Pick<Props, "onChoose" | "onRename" | "onDelete"> & {
+  row: Row;
+  chosen: boolean;
+  naming: boolean;
+  onFold: (id: number, close: boolean) => void;
+  onName: (id: number | undefined) => void;
 };
 
-/** A row is drawn anew only when its drawing or its being chosen changes; rows with others below them always. */
-const Branch = memo(BranchRow, (a, b) => {
-  const leaf = !a.below.has(a.drawing.id) && !b.below.has(b.drawing.id);
-  const lit = (p: BranchProps) => p.chosen === p.drawing.id;
-  return leaf && a.drawing === b.drawing && a.depth === b.depth && lit(a) === lit(b);
-});
-
-function BranchRow({ drawing, depth, below, ...props }: BranchProps) {
-  const children = below.get(drawing.id) ?? [];
-  const isChosen = drawing.id === props.chosen;
+function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onRename, onDelete }: RowProps) {
+  const { drawing, depth, open } = row;
   const Glyph = GLYPHS[drawing.kind];
-  const badge = drawing.placement;
+  const Fold = open ? ChevronDown : ChevronRight;
   return (
-    <li
-      role="treeitem"
-      aria-selected={isChosen}
-      aria-expanded={children.length > 0 ? true : undefined}
-      tabIndex={-1}
-      className="[contain-intrinsic-height:auto_26px] [content-visibility:auto]"
+    <div
+      className={`group relative flex h-full items-center pr-1.5 ${chosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
+      style={{ paddingLeft: depth * 12 }}
     >
-      <div
-        className={`group relative flex items-center pr-1.5 ${isChosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
-        style={{ paddingLeft: 6 + depth * 14 }}
+      <button
+        type="button"
+        tabIndex={-1}
+        className={`w-4 shrink-0 cursor-pointer opacity-70 ${row.below === 0 ? "invisible" : ""}`}
+        aria-label={`${open ? "Close" : "Open"} the drawings cut from ${drawing.title}`}
+        onClick={() => onFold(drawing.id, open)}
       >
+        <Fold size={12} />
+      </button>
+      {naming ? (
+        <NameInput
+          drawing={drawing}
+          onDone={(name) => {
+            onName(undefined);
+            if (name !== null && name !== drawing.name) onRename(drawing, name);
+          }}
+        />
+      ) : (
         <button
           type="button"
+          tabIndex={-1}
           draggable
           onDragStart={(event) => {
             event.dataTransfer.setData("application/x-drawing", String(drawing.id));
             event.dataTransfer.effectAllowed = "link";
           }}
           className="flex min-w-0 flex-1 cursor-pointer items-center gap-1.5 py-1 text-left"
-          onClick={() => props.onChoose(drawing)}
-          title={drawing.title}
+          onClick={() => onChoose(drawing)}
+          onDoubleClick={() => onName(drawing.id)}
+          title={`${drawing.title} (double-click or F2 renames)`}
         >
           <Glyph
             size={13}
@@ -113,35 +212,54 @@ function BranchRow({ drawing, depth, below, ...props }: BranchProps) {
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
           <span className="figures text-[11px] opacity-85">{scaleText(drawing.style.scale)}</span>
-          {badge ? (
-            <span
-              className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"
-              title={`Drawing ${badge.number} on sheet ${badge.sheet_number}`}
-            >
-              {badge.sheet_number}
-            </span>
-          ) : (
-            <span className="size-2.5 rounded-full border border-current opacity-50" title="Not on a sheet" />
-          )}
+          <Badge placement={drawing.placement} />
         </button>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square absolute right-0 bg-base-300 opacity-0 group-hover:opacity-100 focus:opacity-100"
-          aria-label={`Delete ${drawing.title}`}
-          title="Delete"
-          onClick={() => props.onDelete(drawing)}
-        >
-          <Trash2 size={12} />
-        </button>
-      </div>
-      {children.length > 0 && (
-        // biome-ignore lint/a11y/useSemanticElements: a group of a tree
-        <ul role="group">
-          {children.map((d) => (
-            <Branch key={d.id} drawing={d} depth={depth + 1} {...props} below={below} />
-          ))}
-        </ul>
       )}
-    </li>
+      <button
+        type="button"
+        tabIndex={-1}
+        className="btn btn-ghost btn-xs btn-square absolute right-0 bg-base-300 opacity-0 group-hover:opacity-100 focus:opacity-100"
+        aria-label={`Delete ${drawing.title}`}
+        title="Delete"
+        onClick={() => onDelete(drawing)}
+      >
+        <Trash2 size={12} />
+      </button>
+    </div>
+  );
+}
+
+const Badge = memo(function Badge({ placement }: { placement: Drawing["placement"] }) {
+  if (!placement)
+    return <span className="size-2.5 rounded-full border border-current opacity-50" title="Not on a sheet" />;
+  return (
+    <span
+      className="figures rounded-sm bg-secondary px-1 text-[10px] text-secondary-content"
+      title={`Drawing ${placement.number} on sheet ${placement.sheet_number}`}
+    >
+      {placement.sheet_number}
+    </span>
+  );
+});
+
+/** The name of a drawing while it is being written; null when it is left as it was. */
+function NameInput({ drawing, onDone }: { drawing: Drawing; onDone: (name: string | null) => void }) {
+  const [name, setName] = useState(drawing.name);
+  return (
+    <input
+      // biome-ignore lint/a11y/noAutofocus: it stands where the name was that is being changed
+      autoFocus
+      aria-label="Name"
+      className="input input-xs mx-1 h-5 min-w-0 flex-1 px-1"
+      value={name}
+      placeholder={drawing.title}
+      maxLength={200}
+      onChange={(event) => setName(event.target.value)}
+      onBlur={() => onDone(name)}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") onDone(name);
+        if (event.key === "Escape") onDone(null);
+      }}
+    />
   );
 }

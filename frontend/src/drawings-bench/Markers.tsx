@@ -93,11 +93,12 @@ function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Pr
         const turned = ([x, y]: Place): Place => [along[0] * x + look[0] * y, along[1] * x + look[1] * y];
         const fills = { pen: colour, ground: "#ffffff", none: "none" } as const;
         return (
-          <g key={index === 0 ? "start" : "end"} transform={`translate(${at.x} ${at.y})`}>
+          // coordinates are written out: hundreds of transforms would cost the browser more than the drawing
+          <g key={index === 0 ? "start" : "end"}>
             {form.head.map((shape) => {
               const points = (shape.points as Place[])
                 .map((p) => (shape.turns ? turned(p) : p))
-                .map(([x, y]) => `${x * zoom},${-y * zoom}`)
+                .map(([x, y]) => `${at.x + x * zoom},${at.y - y * zoom}`)
                 .join(" ");
               const Path = shape.closed ? "polygon" : "polyline";
               const stroke = shape.fill === "pen" ? "none" : colour;
@@ -118,7 +119,8 @@ function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Pr
                 return (
                   <text
                     key={text.role}
-                    y={-text.y * zoom}
+                    x={at.x}
+                    y={at.y - text.y * zoom}
                     fontSize={size * zoom}
                     className={text.role.replace(" ", "-")}
                   >

@@ -4,7 +4,7 @@ import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
-import { type Spec, useView } from "../drawing/use-view";
+import { type Live, useView } from "../drawing/use-view";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { OPEN_EXTENTS } from "./plan-geometry";
 
@@ -12,7 +12,7 @@ type Props = {
   project: number;
   /** The saved section, or nothing while its line is still being drawn. */
   drawing: Drawing | undefined;
-  live: Spec | undefined;
+  live: Live | undefined;
   onCut: (cut: Cut) => void;
   onDrop: () => void;
   onTurn?: () => void;

@@ -1,23 +1,44 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { Plus } from "lucide-react";
 import { memo, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { paint } from "../drawing/paint";
-import { useSeen } from "../sheets-bench/use-seen";
 import { useSheetPicture } from "../sheets-bench/use-sheet-picture";
+
+const HIGH = 66; // pixels
+const LEAST_WIDTH = 72;
+const GAP = 12;
+const wideOf = (sheet: Sheet) => (HIGH * sheet.width) / sheet.height;
 
 /** Small live sheets; a drawing dropped on one is placed there. */
 export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet[] }) {
   const { add, place } = useSheetActs(project);
+  const strip = useRef<HTMLElement>(null);
+  const shown = useVirtualizer({
+    horizontal: true,
+    count: sheets.length,
+    getScrollElement: () => strip.current,
+    estimateSize: (index) => Math.max(LEAST_WIDTH, wideOf(sheets[index] as Sheet)) + GAP,
+    overscan: 2,
+  });
   return (
     <section
+      ref={strip}
       aria-label="Sheet shelf"
-      className="flex h-full items-center gap-3 overflow-x-auto bg-base-200 px-3"
+      className="flex h-full items-center overflow-x-auto bg-base-200 px-3"
     >
-      {sheets.map((sheet) => (
-        <SmallSheet key={sheet.id} sheet={sheet} onPlace={place.mutate} />
-      ))}
+      <div className="relative h-full shrink-0" style={{ width: shown.getTotalSize() }}>
+        {shown.getVirtualItems().map(({ index, start }) => {
+          const sheet = sheets[index] as Sheet;
+          return (
+            <div key={sheet.id} className="absolute inset-y-0 flex items-center" style={{ left: start }}>
+              <SmallSheet sheet={sheet} onPlace={place.mutate} />
+            </div>
+          );
+        })}
+      </div>
       <button
         type="button"
         className="btn btn-sm btn-ghost border border-dashed border-base-content/40"
@@ -38,19 +59,19 @@ type SmallProps = { sheet: Sheet; onPlace: (input: { sheet: number; drawing: num
 
 const SmallSheet = memo(function SmallSheet({ sheet, onPlace }: SmallProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { data: view } = useSheetPicture(sheet, useSeen(canvas));
+  const { data: view } = useSheetPicture(sheet);
   const [over, setOver] = useState(false);
   const navigate = useNavigate();
-  const high = 66;
-  const wide = (high * sheet.width) / sheet.height;
+  const wide = wideOf(sheet);
   useEffect(() => {
     if (canvas.current && view)
-      paint(canvas.current, view, { left: 0, top: sheet.height, zoom: high / sheet.height });
+      paint(canvas.current, view, { left: 0, top: sheet.height, zoom: HIGH / sheet.height });
   }, [view, sheet.height]);
   return (
     <button
       type="button"
-      className="flex shrink-0 cursor-pointer flex-col items-center gap-0.5"
+      className="flex cursor-pointer flex-col items-center gap-0.5"
+      style={{ minWidth: LEAST_WIDTH }}
       aria-label={`Sheet ${sheet.number} ${sheet.title}`}
       title={`${sheet.number} ${sheet.title}: click to open`}
       onClick={() => navigate(`/projects/${sheet.project_id}/sheets/${sheet.id}`)}
@@ -69,9 +90,9 @@ const SmallSheet = memo(function SmallSheet({ sheet, onPlace }: SmallProps) {
       <canvas
         ref={canvas}
         className={`film border ${over ? "border-primary outline-2 outline-primary" : "border-base-content/40"}`}
-        style={{ width: wide, height: high }}
+        style={{ width: wide, height: HIGH }}
       />
-      <span className="max-w-28 truncate text-[11px]">
+      <span className="w-0 min-w-full truncate text-center text-[11px]">
         <b className="figures">{sheet.number}</b> {sheet.title}
       </span>
     </button>

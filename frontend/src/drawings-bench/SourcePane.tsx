@@ -2,7 +2,7 @@ import { Scissors } from "lucide-react";
 import type { Drawing, SectionCut, Settings } from "../api/client";
 import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
-import { type Spec, useView } from "../drawing/use-view";
+import { type Live, useView } from "../drawing/use-view";
 import { showLength } from "../fields/length";
 import { useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand } from "./CuttingLine";
@@ -14,7 +14,7 @@ import { draftCut, type useLineTool } from "./use-line-tool";
 type Props = {
   project: number;
   plan: Drawing;
-  live: Spec | undefined;
+  live: Live | undefined;
   sections: Drawing[];
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;

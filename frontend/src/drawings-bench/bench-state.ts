@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Spec } from "../drawing/use-view";
+import type { Live } from "../drawing/use-view";
 
 export type Place = [x: number, y: number];
 export type Look = "left" | "right";
@@ -15,7 +15,7 @@ type BenchState = {
   chosen: Record<number, number | undefined>;
   choose: (project: number, drawing: number | undefined) => void;
   /** A change that is shown but not saved (yet). */
-  live: ({ id: number } & Spec) | null;
+  live: ({ id: number } & Live) | null;
   setLive: (live: BenchState["live"]) => void;
   draft: LineDraft | null;
   setDraft: (draft: LineDraft | null) => void;

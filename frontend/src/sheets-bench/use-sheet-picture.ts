@@ -43,13 +43,12 @@ async function ask(project: number) {
   }
 }
 
-/** A sheet as printed; read when it is seen, and again only when it looks different. */
-export const useSheetPicture = (sheet: Sheet, seen = true) =>
+/** A sheet as printed; read again only when it looks different. */
+export const useSheetPicture = (sheet: Sheet) =>
   useQuery({
     queryKey: keys.sheetPicture(sheet.id, sheet.picture),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
-    enabled: seen,
     placeholderData: (before: View | undefined) => before,
     queryFn: async () => parseView(await pictureOf(sheet)),
   });

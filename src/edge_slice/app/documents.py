@@ -88,7 +88,8 @@ class PlacementRef(BaseModel):
 
 
 class DrawingOut(BaseModel):
-    """`title` is the name shown: the given one, or made from kind, letter and direction of view."""
+    """`title` is the name shown: the given one, or made from kind, letter and direction of view. `view` is another text
+    whenever the drawing looks different: the name of its view, which the view's answers carry too (as ETag)."""
 
     id: int
     project_id: int
@@ -101,6 +102,7 @@ class DrawingOut(BaseModel):
     style: DrawingSpec
     version: int
     placement: PlacementRef | None
+    view: str
 
 
 class DrawingNew(_Input):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
@@ -14,6 +13,7 @@ from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
+from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -37,9 +37,9 @@ def drawing_row(session: Session, drawing_id: int) -> Drawing:
 def list_drawings(project_id: int) -> list[DrawingOut]:
     with transaction() as session:
         rows = project_drawings(session, project_id)
-        facts = newest_revision(session, project_id).facts
+        keys = ViewKeys(session, project_id)
         placed = placements_of(session, project_id)
-        return [_as_out(d, facts, placed.get(d.id or 0)) for d in rows]
+        return [_as_out(d, keys, placed.get(d.id or 0)) for d in rows]
 
 
 def project_drawings(session: Session, project_id: int) -> list[Drawing]:
@@ -169,12 +169,12 @@ def placements_of(session: Session, project_id: int) -> dict[int, tuple[Placemen
 
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
-    return _as_out(row, newest_revision(session, row.project_id).facts, placement_of(session, row.id))
+    return _as_out(row, ViewKeys(session, row.project_id), placement_of(session, row.id))
 
 
-def _as_out(row: Drawing, facts: dict[str, Any], placed: tuple[Placement, Sheet] | None) -> DrawingOut:
+def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None) -> DrawingOut:
     assert row.id is not None
-    cut = CUT.validate_python(row.cut)
+    cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
     ref = None
     if placed is not None:
         placement, sheet = placed
@@ -189,11 +189,12 @@ def _as_out(row: Drawing, facts: dict[str, Any], placed: tuple[Placement, Sheet]
         kind=kind_of(cut),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(facts, row.letter, cut),
+        title=row.name or automatic_name(keys.revision.facts, row.letter, cut),
         cut=cut,
-        style=DrawingSpec.model_validate(row.style),
+        style=style,
         version=row.version,
         placement=ref,
+        view=keys.of(cut, style),
     )
 
 

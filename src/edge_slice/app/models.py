@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from threading import Lock
-
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.app.errors import NotFound
+from edge_slice.app.recent import Recent
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import Revision
 
-KEPT = 3
-_models: OrderedDict[str, Model] = OrderedDict()
-_loading: dict[str, Lock] = {}
-_lock = Lock()
+_models: Recent[Model] = Recent(3)  # by content hash
 
 
 def newest_revision(session: Session, project_id: int) -> Revision:
@@ -32,22 +27,7 @@ def newest_revision(session: Session, project_id: int) -> Revision:
 def load_model(session: Session, revision: Revision) -> Model:
     """The model of a revision; the few used last stay in memory. While one is read, others can be used."""
     name = revision.geometry_hash
-    with _lock:
-        if name in _models:
-            _models.move_to_end(name)
-            return _models[name]
-        once = _loading.setdefault(name, Lock())
-    with once:
-        with _lock:
-            if name in _models:
-                return _models[name]
-        model = model_from_bytes(b"".join(read_chunks(session, name)))
-        with _lock:
-            _models[name] = model
-            _loading.pop(name, None)
-            while len(_models) > KEPT:
-                _models.popitem(last=False)
-        return model
+    return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
 def facts_of(model: Model) -> ModelFacts:

@@ -25,7 +25,8 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
-from edge_slice.app.views import cached, drawing_display, key_of, markers_on
+from edge_slice.app.view_keys import key_of
+from edge_slice.app.views import cached, drawing_display, markers_on
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
 from edge_slice.core.drawing.display import Box

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import re
 
 from sqlmodel import Session, col, select
@@ -25,18 +24,14 @@ def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard
     """The standard that a drawing names. Raises `Refused` for one that the project does not have."""
     if key in SHIPPED:
         return shipped_standard(key)
-    row = _row(session, project_id, key)
+    row = standard_row(session, project_id, key)
     if row is None:
         raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
     return DrawingStandard.model_validate(row.document)
 
 
-def digest_of(standard: DrawingStandard) -> str:
-    """What cached drawings depend on of a standard."""
-    return hashlib.sha256(standard.model_dump_json().encode()).hexdigest()
-
-
-def _row(session: Session, project_id: int, key: str) -> Standard | None:
+def standard_row(session: Session, project_id: int, key: str) -> Standard | None:
+    """The row of a project's own standard, by its key."""
     number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
     row = session.get(Standard, int(number[1])) if number else None
     return row if row is not None and row.project_id == project_id else None

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
-from collections import OrderedDict
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
-from threading import Lock
-from typing import Any, Generic, TypeVar
+from typing import Any
 
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
@@ -17,7 +14,9 @@ from sqlmodel import Session, col, delete, select
 from edge_slice.app.drawings import CUT, drawing_row, placements_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.standards import digest_of, standard_for
+from edge_slice.app.recent import Recent
+from edge_slice.app.standards import standard_for
+from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, SectionMarker, compose_drawing
@@ -29,36 +28,10 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
-FORMAT = "6"  # part of every key: raise it when the same input is drawn differently
-T = TypeVar("T")
-KEPT_CUTS, KEPT_ROWS = 24, 400
-
-
-class _Recent(Generic[T]):
-    """The values used last, by key."""
-
-    def __init__(self, size: int) -> None:
-        self.size, self.values, self.lock = size, OrderedDict[str, T](), Lock()
-
-    def get(self, key: str) -> T | None:
-        with self.lock:
-            if key in self.values:
-                self.values.move_to_end(key)
-            return self.values.get(key)
-
-    def put(self, key: str, value: T) -> None:
-        with self.lock:
-            self.values[key] = value
-            while len(self.values) > self.size:
-                self.values.popitem(last=False)
-
-
-_cuts: _Recent[CutResult] = _Recent(KEPT_CUTS)
-_newest: _Recent[CutResult] = _Recent(KEPT_CUTS)  # by project and kind of cut
-
-
-def key_of(*parts: str) -> str:
-    return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
+KEPT_CUTS, KEPT_SCREENS, KEPT_ROWS = 24, 24, 400
+_cuts: Recent[CutResult] = Recent(KEPT_CUTS)
+_newest: Recent[CutResult] = Recent(KEPT_CUTS)  # by project and kind of cut
+_screens: Recent[bytes] = Recent(KEPT_SCREENS)
 
 
 @dataclass(frozen=True)
@@ -72,9 +45,8 @@ class _Shown:
     standard: DrawingStandard
 
 
-def _shown(session: Session, project_id: int, cut: AnyCut, style: DrawingSpec) -> _Shown:
-    revision = newest_revision(session, project_id)
-    standard = standard_for(session, project_id, style.standard)
+def _shown(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> _Shown:
+    standard = standard_for(session, revision.project_id, style.standard)
     return _Shown(revision, load_model(session, revision), standard.shown_cut(cut, style.scale), style, standard)
 
 
@@ -83,15 +55,16 @@ def _cut_of(shown: _Shown) -> CutResult:
     the change is computed: the last cut of the same kind in the project hands on the rest."""
     rules = shown.standard.cut_rules(shown.model)
     key = key_of("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
-    found = _cuts.get(key)
-    if found is None:
-        kind = f"{shown.revision.project_id} {shown.cut.kind}"
+    kind = f"{shown.revision.project_id} {shown.cut.kind}"
+
+    def cut() -> CutResult:
         try:
-            found = cut_model(shown.model, shown.cut, rules, _newest.get(kind))
+            return cut_model(shown.model, shown.cut, rules, _newest.known(kind))
         except ImpossibleCut as error:
             raise Refused(str(error), "cut") from error
-        _cuts.put(key, found)
-        _newest.put(kind, found)
+
+    found = _cuts.get(key, cut)
+    _newest.put(kind, found)
     return found
 
 
@@ -104,24 +77,34 @@ def _composed(shown: _Shown, markers: tuple[SectionMarker, ...] = ()) -> tuple[C
     return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers)
 
 
-def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> bytes:
+@dataclass(frozen=True)
+class ScreenView:
+    """A drawing in the compact form, and its name."""
+
+    key: str
+    data: bytes
+
+
+def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> ScreenView:
     """A drawing that is not saved (yet), for the screen. Markers are not in it: the screen has live ones."""
     with transaction() as session:
-        return _screen(_shown(session, project_id, cut, style))
+        keys = ViewKeys(session, project_id)
+        key = keys.of(cut, style)
+        return ScreenView(key, _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style))))
 
 
-def view_of(drawing_id: int) -> bytes:
+def view_of(drawing_id: int) -> ScreenView:
     """A saved drawing for the screen, from the database if nothing that it depends on changed."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
         cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
-        revision, standard = (
-            newest_revision(session, row.project_id), standard_for(session, row.project_id, style.standard)
-        )  # fmt: skip
-        key = key_of(
-            "view", revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), digest_of(standard)
-        )
-        return cached(session, key, lambda: _screen(_shown(session, row.project_id, cut, style)))
+        keys = ViewKeys(session, row.project_id)
+        key = keys.of(cut, style)
+
+        def make() -> bytes:
+            return _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style)))
+
+        return ScreenView(key, cached(session, key, make))
 
 
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
@@ -185,7 +168,8 @@ def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
 
 
 def _saved(session: Session, row: Drawing) -> _Shown:
-    return _shown(session, row.project_id, CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style))
+    revision = newest_revision(session, row.project_id)
+    return _shown(session, revision, CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style))
 
 
 def json_document(value: Any) -> str:

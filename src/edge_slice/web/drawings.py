@@ -46,7 +46,7 @@ def add_drawing_set(path: ById, body: DrawingSet) -> Response:
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
 def preview(path: ById, body: ViewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
-    return binary(views.screen_view(path.id, body.cut, body.style))
+    return _screen(views.screen_view(path.id, body.cut, body.style))
 
 
 @api.get("/drawings/<int:id>", responses={200: DrawingOut})
@@ -71,10 +71,16 @@ def delete_drawing(path: ById) -> tuple[str, int]:
 @api.get("/drawings/<int:id>/view", responses={200: BINARY})
 def view(path: ById) -> Response:
     """A drawing in the compact form"""
-    return binary(views.view_of(path.id))
+    return _screen(views.view_of(path.id))
 
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})
 def export(path: ByIdAndForm) -> Response:
     """The drawing as SVG, PDF or JSON"""
     return download(export_drawing(path.id, path.form))
+
+
+def _screen(view: views.ScreenView) -> Response:
+    response = binary(view.data)
+    response.set_etag(view.key)
+    return response

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.joints import Joints, joints_of
@@ -185,6 +186,17 @@ class Model:
         np.minimum.at(found[:, 0], self.mesh.triangle_element, points.min(axis=1))
         np.maximum.at(found[:, 1], self.mesh.triangle_element, points.max(axis=1))
         return found
+
+    @cached_property
+    def _footprints(self) -> dict[int, shapely.Geometry]:
+        return {}
+
+    def footprint(self, element: int) -> shapely.Geometry:
+        """The convex outline on plan of an element, metres; a line or a point where it is no wider."""
+        if element not in self._footprints:
+            points = self.element_triangles(element).reshape(-1, 3)[:, :2]
+            self._footprints[element] = shapely.convex_hull(shapely.multipoints(points))
+        return self._footprints[element]
 
     def long_axis(self, element: int) -> F64 | None:
         """Unit vector (3,) along an element that is clearly longer than wide (its principal axis), else None."""

@@ -1,0 +1,42 @@
+"""Names of composed drawings: another one whenever a drawing would look different."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+
+from sqlmodel import Session
+
+from edge_slice.app.models import newest_revision
+from edge_slice.app.standards import standard_row
+from edge_slice.core.cut import AnyCut
+from edge_slice.core.drawing import SHIPPED, DrawingSpec
+from edge_slice.store.tables import Revision
+
+FORMAT = "7"  # part of every key: raise it when the same input is drawn differently
+
+
+def key_of(*parts: str) -> str:
+    return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
+
+
+class ViewKeys:
+    """The names of a project's views, for one transaction: what they share is read once."""
+
+    def __init__(self, session: Session, project_id: int) -> None:
+        self._session, self._project = session, project_id
+        self.revision: Revision = newest_revision(session, project_id)
+        self._standards: dict[str, str] = {}
+
+    def of(self, cut: AnyCut, style: DrawingSpec) -> str:
+        standard = self._standards.get(style.standard)
+        if standard is None:
+            standard = self._standards[style.standard] = self._standard(style.standard)
+        return key_of(
+            "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard
+        )  # fmt: skip
+
+    def _standard(self, key: str) -> str:
+        """What a drawing depends on of a standard; one that is lost has a name too."""
+        row = None if key in SHIPPED else standard_row(self._session, self._project, key)
+        return key if row is None else json.dumps(row.document, sort_keys=True)

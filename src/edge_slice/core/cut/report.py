@@ -1,0 +1,156 @@
+"""The cut report: what an upright cut passes through, in order, and what it just misses."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.planes.leaves import Leaf
+from edge_slice.core.cut.result import CutResult
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+NEAR = 1.0  # metres; what stands no further from the line is nearly cut
+JOIN = 0.02  # metres; parts of one element that stand closer are one passage
+EXPLAINS = ("door", "window", "stair", "column")  # kinds that a section is placed for; rooms besides
+ROOM = "room"
+
+
+@dataclass(frozen=True)
+class Passage:
+    """A stretch of the drawing, `start` to `end` along it and `base` to `top` in height (metres), that lies in one
+    element (its cut faces) or room."""
+
+    guid: str
+    kind: str
+    name: str
+    start: float
+    end: float
+    base: float
+    top: float
+
+
+@dataclass(frozen=True)
+class Miss:
+    """Something that the cut would explain and does not meet: it stands `distance` metres off, on the side that is
+    looked at (`behind`) or on the other (`before`), `along` metres from the drawing's origin."""
+
+    guid: str
+    kind: str
+    name: str
+    distance: float
+    side: Literal["behind", "before"]
+    along: float
+
+
+@dataclass(frozen=True)
+class CutReport:
+    passages: tuple[Passage, ...]
+    misses: tuple[Miss, ...]
+
+
+def cut_report(model: Model, result: CutResult) -> CutReport:
+    """Passages from left to right, misses by distance. Of a cut that is not upright, an empty report."""
+    if not result.upright:
+        return CutReport((), ())
+    rooms = _rooms(model, result)
+    solid = _elements(model, result)
+    met = {p.guid for p in (*rooms, *solid)}
+    passages = sorted((*rooms, *solid), key=lambda p: (p.start, p.end, p.guid))
+    return CutReport(tuple(passages), tuple(sorted(_misses(model, result, met), key=lambda m: (m.distance, m.guid))))
+
+
+def _elements(model: Model, result: CutResult) -> list[Passage]:
+    boxes: dict[int, list[tuple[float, float, float, float]]] = {}
+    if result.faces:
+        bounds = shapely.bounds(np.array([f.polygon for f in result.faces], dtype=object)) / 1000.0
+        for face, box in zip(result.faces, bounds.tolist(), strict=True):
+            boxes.setdefault(face.element, []).append(box)
+    return [
+        Passage(e.guid, e.kind, e.name, *_rounded(start, end, base, top))
+        for index, parts in boxes.items()
+        for e in (model.elements[index],)
+        for start, base, end, top in _joined(parts)
+    ]
+
+
+def _joined(boxes: list[tuple[float, float, float, float]]) -> list[tuple[float, float, float, float]]:
+    """Boxes (left, base, right, top) with those that touch along the drawing made one."""
+    found: list[tuple[float, float, float, float]] = []
+    for box in sorted(boxes):
+        last = found[-1] if found else None
+        if last is not None and box[0] <= last[2] + JOIN:
+            found[-1] = (last[0], min(last[1], box[1]), max(last[2], box[2]), max(last[3], box[3]))
+        else:
+            found.append(box)
+    return found
+
+
+def _rooms(model: Model, result: CutResult) -> list[Passage]:
+    found = []
+    for space in model.spaces:
+        if len(space.outline) < 3:
+            continue
+        outline = shapely.make_valid(shapely.Polygon(space.outline))
+        for leaf in result.leaves:
+            _, base, _, top = (x / 1000.0 for x in leaf.window)
+            low, high = max(base, space.floor), min(top, space.ceiling)
+            if high <= low:
+                continue
+            inside = shapely.get_parts(shapely.intersection(outline, ground_line(leaf)))
+            name = f"{space.number} {space.name}".strip()
+            for part in inside[shapely.length(inside) > JOIN]:
+                along = (shapely.get_coordinates(part) - leaf.axes.origin[:2]) @ leaf.axes.u[:2]
+                span = _rounded(float(along.min()), float(along.max()), low, high)
+                found.append(Passage(space.guid, ROOM, name, *span))
+    return found
+
+
+def _misses(model: Model, result: CutResult, met: set[str]) -> list[Miss]:
+    lines = np.array([ground_line(leaf) for leaf in result.leaves], dtype=object)
+    heights = [(leaf.window[1] / 1000.0, leaf.window[3] / 1000.0) for leaf in result.leaves]
+    low, high = min(h[0] for h in heights), max(h[1] for h in heights)
+    found = []
+    for guid, kind, name, outline, base, top in things(model):
+        if guid in met or base >= high or top <= low:
+            continue
+        away = shapely.distance(lines, outline)
+        nearest = int(away.argmin())
+        if not 0.0 < away[nearest] <= NEAR:
+            continue
+        axes = result.leaves[nearest].axes
+        centre = shapely.get_coordinates(outline.centroid)[0] - axes.origin[:2]
+        side: Literal["behind", "before"] = "behind" if float(centre @ axes.w[:2]) > 0 else "before"
+        found.append(Miss(guid, kind, name, round(float(away[nearest]), 3), side, round(float(centre @ axes.u[:2]), 3)))
+    return found
+
+
+def things(model: Model) -> list[tuple[str, str, str, shapely.Polygon, float, float]]:
+    """What a section may be placed for: GlobalId, kind, name, outline on plan, lowest and highest point, of openings,
+    stairs, columns and rooms."""
+    boxes = model.boxes
+    found = [
+        (e.guid, e.kind, e.name, model.footprint(k), float(boxes[k, 0, 2]), float(boxes[k, 1, 2]))
+        for k, e in enumerate(model.elements)
+        if e.kind in EXPLAINS and np.isfinite(boxes[k]).all()
+    ]
+    rooms = [
+        (s.guid, ROOM, f"{s.number} {s.name}".strip(), shapely.Polygon(s.outline), s.floor, s.ceiling)
+        for s in model.spaces
+        if len(s.outline) > 2
+    ]
+    return found + rooms
+
+
+def ground_line(leaf: Leaf) -> shapely.LineString:
+    """Where a plane of the cut stands on plan, as far as its window goes, metres."""
+    left, right = leaf.window[0] / 1000.0, leaf.window[2] / 1000.0
+    return shapely.LineString([(leaf.axes.origin + leaf.axes.u * at)[:2] for at in (left, right)])
+
+
+def _rounded(start: float, end: float, base: float, top: float) -> tuple[float, float, float, float]:
+    return round(start, 3), round(end, 3), round(base, 3), round(top, 3)
