@@ -1,6 +1,10 @@
+import { useEffect } from "react";
 import { createBrowserRouter, Navigate, useParams } from "react-router";
+import type { Project, Settings } from "./api/client";
 import { useProject, useProjects, useSettings } from "./api/queries";
 import { DrawingsBench } from "./drawings-bench/DrawingsBench";
+import { useLengthUnit } from "./fields/lengths";
+import { useImperial } from "./fields/scale";
 import { ProjectsPage } from "./projects/ProjectsPage";
 import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
@@ -22,10 +26,23 @@ function Front() {
   return <Navigate to={first ? `/projects/${first.id}` : "/projects"} replace />;
 }
 
+/** Lengths and scales are written as the project does. */
+function useProjectUnits(project: Project | undefined, settings: Settings | undefined) {
+  const lengths = project?.lengths;
+  useEffect(() => {
+    if (lengths) useLengthUnit.setState({ lengths });
+  }, [lengths]);
+  const imperial = settings?.imperial_scales;
+  useEffect(() => {
+    if (imperial) useImperial.setState({ names: new Map(imperial.map((s) => [s.scale, s.name])) });
+  }, [imperial]);
+}
+
 function Bench({ of }: { of: "drawings" | "sheets" | "standards" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
+  useProjectUnits(project, settings);
   if (!project || !settings) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
   return of === "drawings" ? (

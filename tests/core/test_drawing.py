@@ -1,5 +1,6 @@
 """Composing: content by scale, borders, hatches, annotations."""
 
+from fractions import Fraction
 from itertools import pairwise
 
 import numpy as np
@@ -18,10 +19,11 @@ from edge_slice.core.drawing import (
     compose_drawing,
     default_standard,
 )
-from edge_slice.core.drawing.annotations.levels import fan_out, level_text
+from edge_slice.core.drawing.annotations.levels import fan_out
 from edge_slice.core.drawing.content import shown_pieces
 from edge_slice.core.drawing.hatch_rules import LineFamily, Scatter
 from edge_slice.core.drawing.hatching.filling import family_lines, scatter_shapes
+from edge_slice.core.drawing.measures import area_text, height_text, length_text, scale_text
 from edge_slice.core.model import LayerFrame, Material, Model
 from tests.bodies import box, model_of
 
@@ -142,8 +144,33 @@ def test_crowded_levels_fan_out(heights: list[float], gap: float) -> None:
 
 
 @pytest.mark.parametrize(("height", "text"), [(3.3, "+3.300"), (0.0, "±0.000"), (-0.9, "−0.900"), (-0.0001, "±0.000")])
-def test_level_text(height: float, text: str) -> None:
-    assert level_text(height) == text
+def test_heights_over_the_datum(height: float, text: str) -> None:
+    assert height_text(height, "m") == text
+
+
+def test_lengths_are_written_as_the_project_does() -> None:
+    assert [length_text(2.4, k) for k in ("mm", "m", "ft-in")] == ["2400", "2.400", "7'-10 1/2\""]
+    assert [length_text(x * 0.0254, "ft-in") for x in (12, 11.97, 0.75, -30, 0)] == [
+        "1'-0\"", "1'-0\"", "3/4\"", "−2'-6\"", "0\"",
+    ]  # fmt: skip
+    assert height_text(-0.9, "mm") == "−900"
+    assert (area_text(20, "m"), area_text(20, "ft-in")) == ("20.0 m²", "215 sq ft")
+    assert [scale_text(s) for s in (50, 0.5, 48, 96)] == ["1:50", "2:1", '1/4" = 1\'-0"', '1/8" = 1\'-0"']
+
+
+@given(st.floats(0, 1000))
+def test_feet_and_inches_are_true_to_a_sixteenth(metres: float) -> None:
+    text = length_text(metres, "ft-in")
+    feet, _, rest = text.rpartition("'-")
+    inches = sum((Fraction(part) for part in rest.rstrip('"').split()), Fraction(0))
+    assert abs(float(int(feet or 0) * 12 + inches) * 0.0254 - metres) <= 0.0254 / 32 + 1e-9
+
+
+def test_a_drawing_in_feet_says_heights_in_them(demo: Model) -> None:
+    result = cut_model(demo, SECTION, STANDARD.cut_rules(demo))
+    display = compose_drawing(demo, result, SECTION, DrawingSpec(scale=48, lengths="ft-in"), STANDARD)
+    texts = {i.text for i in display.items if isinstance(i, Label)}
+    assert "+10'-9 15/16\"" in texts  # 3.3 m
 
 
 def test_levels_stand_at_the_edge_of_the_extents(demo: Model) -> None:

@@ -23,6 +23,23 @@ export interface paths {
         patch: operations["drawings_edit_drawing_drawings__int_id__patch"];
         trace?: never;
     };
+    "/api/drawings/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a section beside itself or turned, once or several times, in one act */
+        post: operations["drawings_copy_section_drawings__int_id__copies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/export.{form}": {
         parameters: {
             query?: never;
@@ -181,6 +198,23 @@ export interface paths {
         patch: operations["projects_edit_project_projects__int_id__patch"];
         trace?: never;
     };
+    "/api/projects/{id}/cut-report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a cut passes through, in order, and what it just misses */
+        post: operations["drawings_cut_report_projects__int_id__cut_report_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/drawing-sets": {
         parameters: {
             query?: never;
@@ -210,6 +244,23 @@ export interface paths {
         put?: never;
         /** Make a drawing from a cut */
         post: operations["drawings_add_drawing_projects__int_id__drawings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/line-through": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved */
+        post: operations["drawings_line_through_projects__int_id__line_through_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -552,6 +603,27 @@ export interface components {
              */
             windows: boolean | null;
         };
+        /** CutReportOut */
+        CutReportOut: {
+            /** Misses */
+            misses: components["schemas"]["MissOut"][];
+            /** Passages */
+            passages: components["schemas"]["PassageOut"][];
+        };
+        /**
+         * DrawingCopies
+         * @description Copies of a section: one `by` each so many metres to the side that it looks at (negative: back), its line then
+         *     turned about its middle by `turned` degrees against the clock.
+         */
+        DrawingCopies: {
+            /** By */
+            by: number[];
+            /**
+             * Turned
+             * @default 0
+             */
+            turned: number;
+        };
         /** DrawingEdit */
         DrawingEdit: {
             /**
@@ -591,6 +663,7 @@ export interface components {
              *       "conventions": {},
              *       "fill": "material",
              *       "grid": true,
+             *       "lengths": "project",
              *       "levels": true,
              *       "materials": {},
              *       "pens": {},
@@ -690,6 +763,13 @@ export interface components {
              * @default true
              */
             grid: boolean;
+            /**
+             * Lengths
+             * @description How heights and areas are written; project: as its project does, else metres
+             * @default project
+             * @enum {string}
+             */
+            lengths: "project" | "mm" | "m" | "ft-in";
             /**
              * Levels
              * @default true
@@ -1112,6 +1192,15 @@ export interface components {
             upright: boolean;
         };
         /**
+         * LineThrough
+         * @description A section whose line is to be laid through the middle of elements or rooms, by GlobalId.
+         */
+        LineThrough: {
+            cut: components["schemas"]["SectionCut"];
+            /** Things */
+            things: string[];
+        };
+        /**
          * MarkerForm
          * @description A section marker in mm on paper: the heads stand `overhang` beyond the ends of the cutting line; its ends and,
          *     for `corner` to either side, its corners are heavy; `dash` in widths of its pen. Two texts: number and sheet.
@@ -1238,6 +1327,27 @@ export interface components {
             words: string[];
         };
         /**
+         * MissOut
+         * @description An opening, stair, column or room that the cut just misses: `distance` and `along` in metres.
+         */
+        MissOut: {
+            /** Along */
+            along: number;
+            /** Distance */
+            distance: number;
+            /** Guid */
+            guid: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "behind" | "before";
+        };
+        /**
          * ModelFacts
          * @description What the application needs of a model without its geometry; metres.
          */
@@ -1290,6 +1400,27 @@ export interface components {
             triangles: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * PassageOut
+         * @description A stretch of an upright drawing that lies in one element or room: `start` to `end` along it, `base` to `top` in
+         *     height, metres in the drawing.
+         */
+        PassageOut: {
+            /** Base */
+            base: number;
+            /** End */
+            end: number;
+            /** Guid */
+            guid: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** Top */
+            top: number;
         };
         /**
          * PenRule
@@ -1554,6 +1685,11 @@ export interface components {
              */
             client: string | null;
             /**
+             * Lengths
+             * @default null
+             */
+            lengths: ("mm" | "m" | "ft-in") | null;
+            /**
              * Name
              * @default null
              */
@@ -1563,7 +1699,10 @@ export interface components {
         };
         /** ProjectList */
         ProjectList: components["schemas"]["ProjectOut"][];
-        /** ProjectOut */
+        /**
+         * ProjectOut
+         * @description `lengths`: how they are written and typed: mm, m, or feet and inches.
+         */
         ProjectOut: {
             /** Client */
             client: string;
@@ -1572,6 +1711,11 @@ export interface components {
             file_name: string;
             /** Id */
             id: number;
+            /**
+             * Lengths
+             * @enum {string}
+             */
+            lengths: "mm" | "m" | "ft-in";
             /** Name */
             name: string;
             /** Revision */
@@ -1596,6 +1740,13 @@ export interface components {
             large: number;
             /** Middle */
             middle: number;
+        };
+        /** ScaleOut */
+        ScaleOut: {
+            /** Name */
+            name: string;
+            /** Scale */
+            scale: number;
         };
         /**
          * Scatter
@@ -1696,6 +1847,8 @@ export interface components {
         SettingsOut: {
             /** File Kinds */
             file_kinds: string[];
+            /** Imperial Scales */
+            imperial_scales: components["schemas"]["ScaleOut"][];
             marker: components["schemas"]["MarkerForm"];
             new_section: components["schemas"]["SectionCut"];
             new_style: components["schemas"]["DrawingSpec"];
@@ -1960,6 +2113,7 @@ export interface components {
              *       "conventions": {},
              *       "fill": "material",
              *       "grid": true,
+             *       "lengths": "project",
              *       "levels": true,
              *       "materials": {},
              *       "pens": {},
@@ -2116,6 +2270,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_copy_section_drawings__int_id__copies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingCopies"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
                 };
             };
             /** @description Not Found */
@@ -2980,6 +3196,68 @@ export interface operations {
             };
         };
     };
+    drawings_cut_report_projects__int_id__cut_report_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutReportOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_add_drawing_set_projects__int_id__drawing_sets_post: {
         parameters: {
             query?: never;
@@ -3122,6 +3400,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_line_through_projects__int_id__line_through_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineThrough"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionCut"];
                 };
             };
             /** @description Not Found */

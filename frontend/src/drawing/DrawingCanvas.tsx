@@ -1,18 +1,11 @@
 import { Maximize } from "lucide-react";
-import {
-  type PointerEvent,
-  type ReactNode,
-  useCallback,
-  useEffect,
-  useLayoutEffect,
-  useRef,
-  useState,
-} from "react";
-import { type Camera, fit, type Spot, toPaper, zoomAt } from "./camera";
+import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useLengths } from "../fields/lengths";
+import { onAxis, type SharedAxis, useAligned } from "./aligned";
+import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
 import { paint } from "./paint";
 import type { View } from "./screen-form";
-
-const cameras = new Map<string, Camera>();
+import { useCamera } from "./use-camera";
 
 /** Pointer events of a canvas in paper millimetres. */
 export type PaperPointer = { paper: Spot; shift: boolean; alt: boolean };
@@ -25,6 +18,8 @@ type Props = {
   onMove?: (pointer: PaperPointer) => void;
   onDoubleClick?: (pointer: PaperPointer) => void;
   cursor?: string;
+  /** The axis that it shares with another pane. */
+  shared?: SharedAxis;
   /** Show the drawing's frame as paper on a desk. */
   onDesk?: boolean;
   /** Interactive parts over the drawing, in screen pixels. */
@@ -33,21 +28,15 @@ type Props = {
 
 /** Film with a drawing on it: wheel zooms at the cursor, middle button or a held Space pans. */
 export function DrawingCanvas(props: Props) {
-  const { cameraKey, view, onDesk } = props;
+  const { cameraKey, view, onDesk, shared } = props;
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
-  const [camera, setCamera] = useState<Camera | null>(cameras.get(cameraKey) ?? null);
+  const [camera, keep] = useCamera(cameraKey, view?.page, size, shared);
+  const latest = useRef({ camera, keep });
+  latest.current = { camera, keep };
   const panning = useRef<{ at: Spot; camera: Camera } | null>(null);
   const space = useRef(false);
-
-  const keep = useCallback(
-    (next: Camera) => {
-      cameras.set(cameraKey, next);
-      setCamera(next);
-    },
-    [cameraKey],
-  );
 
   useLayoutEffect(() => {
     const element = holder.current;
@@ -58,13 +47,6 @@ export function DrawingCanvas(props: Props) {
     watcher.observe(element);
     return () => watcher.disconnect();
   }, []);
-
-  useEffect(() => setCamera(cameras.get(cameraKey) ?? null), [cameraKey]);
-
-  const page = view?.page;
-  useEffect(() => {
-    if (page && !cameras.has(cameraKey) && size.width > 0) keep(fit(page, size.width, size.height));
-  }, [page, cameraKey, size, keep]);
 
   useEffect(() => {
     const draw = () =>
@@ -80,12 +62,12 @@ export function DrawingCanvas(props: Props) {
       event.preventDefault();
       const box = element.getBoundingClientRect();
       const at = { x: event.clientX - box.left, y: event.clientY - box.top };
-      const old = cameras.get(cameraKey);
-      if (old) keep(zoomAt(old, at, Math.exp(-event.deltaY * 0.0015)));
+      const { camera: old, keep: next } = latest.current;
+      if (old) next(zoomAt(old, at, Math.exp(-event.deltaY * 0.0015)));
     };
     element.addEventListener("wheel", wheel, { passive: false });
     return () => element.removeEventListener("wheel", wheel);
-  }, [cameraKey, keep]);
+  }, []);
 
   useEffect(() => {
     const typed = (event: Event) =>
@@ -126,14 +108,14 @@ export function DrawingCanvas(props: Props) {
     const start = panning.current;
     if (start) {
       const at = place(event);
-      keep({
-        ...start.camera,
-        left: start.camera.left - (at.x - start.at.x) / start.camera.zoom,
-        top: start.camera.top + (at.y - start.at.y) / start.camera.zoom,
-      });
+      keep(panned(start.camera, at.x - start.at.x, at.y - start.at.y));
       return;
     }
     const pointer = onPaper(event);
+    if (pointer && shared) {
+      const [along, across] = onAxis(shared, pointer.paper);
+      useAligned.getState().point({ along, across, pane: cameraKey });
+    }
     if (pointer) props.onMove?.(pointer);
   };
   const call = (handler?: (pointer: PaperPointer) => void) => (event: React.MouseEvent) => {
@@ -153,6 +135,7 @@ export function DrawingCanvas(props: Props) {
       onPointerUp={() => {
         panning.current = null;
       }}
+      onPointerLeave={() => shared && useAligned.getState().point(null)}
       onClick={call(props.onClick)}
       onKeyDown={() => undefined}
       onDoubleClick={call(props.onDoubleClick)}
@@ -162,6 +145,7 @@ export function DrawingCanvas(props: Props) {
         <svg className="absolute inset-0 h-full w-full overflow-visible" aria-hidden={!props.children}>
           <title>{props.name}</title>
           {props.children?.(camera, size)}
+          {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
         </svg>
       )}
       {view && (
@@ -172,12 +156,51 @@ export function DrawingCanvas(props: Props) {
           aria-label="Show the whole drawing"
           onClick={(event) => {
             event.stopPropagation();
-            keep(fit(view.page, size.width, size.height));
+            keep(fit(view.page, size.width, size.height, shared?.turn));
           }}
         >
           <Maximize size={13} />
         </button>
       )}
     </div>
+  );
+}
+
+type HairlineProps = {
+  pane: string;
+  shared: SharedAxis;
+  camera: Camera;
+  size: { width: number; height: number };
+};
+
+/** The line under the pointer that runs through both aligned panes, with its place; in an upright drawing the other
+ * measure too. */
+function Hairline({ pane, shared, camera, size }: HairlineProps) {
+  const hair = useAligned((s) => s.hair);
+  const { show } = useLengths();
+  if (hair === null) return null;
+  const at = shared.zero + hair.along / shared.scale;
+  const [x, y] = [(at - camera.left) * camera.zoom, (camera.top - at) * camera.zoom];
+  const level = shared.axis === "y";
+  const ends = level ? { x1: 0, x2: size.width, y1: y, y2: y } : { x1: x, x2: x, y1: 0, y2: size.height };
+  const words = [`${level ? "height" : "along"} ${show(hair.along / 1000)}`];
+  if (hair.pane === pane && shared.turn === 0)
+    words.push(`${level ? "along" : "height"} ${show(hair.across / 1000)}`);
+  const text = level ? { x: 8, y: y - 5 } : { x: x + 5, y: 14 };
+  return (
+    <g pointerEvents="none">
+      <line {...ends} data-hairline={Math.round(hair.along)} stroke="var(--ink-cut)" strokeWidth={1} />
+      <text
+        {...text}
+        fontSize={11}
+        className="figures"
+        fill="var(--ink-cut)"
+        stroke="var(--film)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {words.join("   ")}
+      </text>
+    </g>
   );
 }

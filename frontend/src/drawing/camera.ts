@@ -1,21 +1,42 @@
 import type { Frame } from "./screen-form";
 
-/** Paper point (x, y) mm stands at screen ((x - left) * zoom, (top - y) * zoom); zoom in pixels per mm. */
-export type Camera = { left: number; top: number; zoom: number };
+/** The paper, turned by `turn` (radians, against the clock) about its origin, is seen from `left`, `top` (mm) on, at
+ * `zoom` pixels per mm. */
+export type Camera = { left: number; top: number; zoom: number; turn?: number };
 export type Spot = { x: number; y: number };
 
-export const toScreen = (camera: Camera, p: Spot): Spot => ({
-  x: (p.x - camera.left) * camera.zoom,
-  y: (camera.top - p.y) * camera.zoom,
-});
+/** A point or a direction of the paper as the camera's turn has it. */
+export function turnedBy(turn: number | undefined, p: Spot): Spot {
+  if (!turn) return p;
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  return { x: p.x * c - p.y * s, y: p.x * s + p.y * c };
+}
 
-export const toPaper = (camera: Camera, p: Spot): Spot => ({
-  x: camera.left + p.x / camera.zoom,
-  y: camera.top - p.y / camera.zoom,
-});
+export const toScreen = (camera: Camera, p: Spot): Spot => {
+  const q = turnedBy(camera.turn, p);
+  return { x: (q.x - camera.left) * camera.zoom, y: (camera.top - q.y) * camera.zoom };
+};
 
-export function fit(frame: Frame, width: number, height: number, margin = 10): Camera {
-  const [left, base, right, top] = frame;
+export const toPaper = (camera: Camera, p: Spot): Spot =>
+  turnedBy(-(camera.turn ?? 0), {
+    x: camera.left + p.x / camera.zoom,
+    y: camera.top - p.y / camera.zoom,
+  });
+
+/** The box that holds a turned box. */
+export function turnedBox([left, base, right, top]: Frame, turn = 0): Frame {
+  const corners = [
+    { x: left, y: base },
+    { x: right, y: base },
+    { x: right, y: top },
+    { x: left, y: top },
+  ].map((p) => turnedBy(turn, p));
+  const [xs, ys] = [corners.map((p) => p.x), corners.map((p) => p.y)];
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+}
+
+export function fit(frame: Frame, width: number, height: number, turn = 0, margin = 10): Camera {
+  const [left, base, right, top] = turnedBox(frame, turn);
   const zoom = Math.min(
     Math.max(10, width - 2 * margin) / Math.max(1, right - left),
     Math.max(10, height - 2 * margin) / Math.max(1, top - base),
@@ -24,12 +45,23 @@ export function fit(frame: Frame, width: number, height: number, margin = 10): C
     zoom,
     left: (left + right) / 2 - width / 2 / zoom,
     top: (top + base) / 2 + height / 2 / zoom,
+    turn,
   };
 }
 
+const LEAST_ZOOM = 0.05;
+const MOST_ZOOM = 400;
+
 /** Zoom by a factor with the paper under a screen point held still. */
 export function zoomAt(camera: Camera, at: Spot, factor: number): Camera {
-  const zoom = Math.min(400, Math.max(0.05, camera.zoom * factor));
-  const held = toPaper(camera, at);
-  return { zoom, left: held.x - at.x / zoom, top: held.y + at.y / zoom };
+  const zoom = Math.min(MOST_ZOOM, Math.max(LEAST_ZOOM, camera.zoom * factor));
+  const gain = 1 / camera.zoom - 1 / zoom;
+  return { ...camera, zoom, left: camera.left + at.x * gain, top: camera.top - at.y * gain };
 }
+
+/** Moved by so many pixels. */
+export const panned = (camera: Camera, dx: number, dy: number): Camera => ({
+  ...camera,
+  left: camera.left - dx / camera.zoom,
+  top: camera.top + dy / camera.zoom,
+});

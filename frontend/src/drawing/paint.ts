@@ -1,4 +1,4 @@
-import type { Camera } from "./camera";
+import { type Camera, toScreen } from "./camera";
 import type { View } from "./screen-form";
 
 const HAIR = 0.9; // pixels
@@ -20,7 +20,9 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onD
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.clearRect(0, 0, canvas.width, canvas.height);
   const k = camera.zoom * ratio;
+  const turn = camera.turn ?? 0;
   context.setTransform(k, 0, 0, -k, -camera.left * k, camera.top * k);
+  context.rotate(turn);
   const film = getComputedStyle(canvas).getPropertyValue("--film");
   if (onDesk) {
     const [left, base, right, top] = view.frame;
@@ -49,8 +51,9 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onD
   context.globalAlpha = 1;
   for (const label of view.labels) {
     if (label.size * camera.zoom < LEAST_TEXT) continue;
-    context.setTransform(k, 0, 0, k, (label.x - camera.left) * k, (camera.top - label.y) * k);
-    context.rotate((-label.angle * Math.PI) / 180);
+    const at = toScreen(camera, label);
+    context.setTransform(k, 0, 0, k, at.x * ratio, at.y * ratio);
+    context.rotate((-label.angle * Math.PI) / 180 - turn);
     context.font = `${label.size}px "Edge Slice Lettering"`;
     context.textAlign = label.align === "centre" ? "center" : label.align;
     context.fillStyle = label.colour;

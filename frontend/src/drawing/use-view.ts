@@ -3,8 +3,9 @@ import { type Cut, type Drawing, Refusal, type Style, windowName } from "../api/
 import { parseView, type View } from "./screen-form";
 
 export type Spec = { cut: Cut; style: Style };
-/** A change that is shown before it is saved; while `saving`, the view of the saved drawing is awaited. */
-export type Live = Spec & { saving?: boolean };
+/** A change that is shown before it is saved; while `saving`, the view of the saved drawing is awaited;
+ * `proposed`: somebody must say first whether it is wanted. */
+export type Live = Spec & { saving?: boolean; proposed?: boolean };
 export type Shown = { view: View | null; busy: boolean; problem: string };
 
 const KEPT = 24;

@@ -1,11 +1,14 @@
-import { useEffect } from "react";
+import { type ReactNode, useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
 import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
+import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
+import { DeskTools } from "./DeskTools";
+import { useDesk } from "./desk";
 import { Lineage } from "./Lineage";
 import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
@@ -17,17 +20,18 @@ import { draftCut, useLineTool } from "./use-line-tool";
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
   const { data: drawings = [] } = useDrawings(project.id);
   const { data: sheets = [] } = useSheets(project.id);
-  const { chosen, choose, live, setLive, draft } = useBench();
+  const { chosen, choose, besides, showBeside, live, setLive, draft } = useBench();
+  const desk = useDesk();
   const save = useSaveDrawing(project.id);
   const [query, setQuery] = useSearchParams();
 
   // a link from a sheet or the palette names the drawing to open
-  const asked = Number(query.get("drawing")) || undefined;
+  const linked = Number(query.get("drawing")) || undefined;
   useEffect(() => {
-    if (asked === undefined) return;
-    choose(project.id, asked);
+    if (linked === undefined) return;
+    choose(project.id, linked);
     setQuery({}, { replace: true });
-  }, [asked, choose, project.id, setQuery]);
+  }, [linked, choose, project.id, setQuery]);
 
   const plans = drawings.filter((d) => d.cut.kind === "plan");
   const sections = drawings.filter((d) => d.cut.kind === "section");
@@ -36,8 +40,10 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const result = current && current.cut.kind !== "plan" ? current : undefined;
   const section = current?.cut.kind === "section" ? current : undefined;
   const plan = current?.cut.kind === "plan" ? current : sourceOf(result, plans, project);
-  const tool = useLineTool(project.id, plan, settings);
-
+  const asked = drawings.find((d) => d.id === besides[project.id]);
+  const beside = asked && asked.id !== current?.id && result ? asked : undefined;
+  const source = beside ?? plan;
+  const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
     const { cut, style } = liveOf(drawing) ?? drawing;
@@ -52,9 +58,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     if (!result) return;
     setLive({ id: result.id, cut, style: (liveOf(result) ?? result).style });
   };
-  const dropCut = () => {
+  const dropCut = (drawing: Drawing | undefined) => {
     const now = useBench.getState().live;
-    if (result && now?.id === result.id) saveNow(result, { cut: now.cut });
+    if (drawing && now?.id === drawing.id) saveNow(drawing, { cut: now.cut });
   };
   const turn = () => {
     const cut = liveOf(result)?.cut ?? result?.cut;
@@ -75,80 +81,146 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const drafted = draftCut(draft, settings);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
   const shown = liveOf(current) ?? current;
+  const paneOf = (drawing: Drawing | undefined) => {
+    const now = drawing && (liveOf(drawing) ?? drawing);
+    return now && { drawing, cut: now.cut, scale: now.style.scale };
+  };
+  const stacked = desk.way === "stacked" || (desk.aligned && source?.cut.kind === "plan");
+  const pair = useAlignedPair(paneOf(source), draft ? undefined : paneOf(result), stacked, desk.aligned);
+  const sourcePane =
+    source && source.cut.kind !== "plan" ? (
+      <ResultPane
+        name="Source"
+        project={project.id}
+        drawing={source}
+        live={liveOf(source)}
+        shared={pair?.source}
+        onCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
+        onDrop={() => dropCut(source)}
+      />
+    ) : (
+      source && (
+        <SourcePane
+          project={project.id}
+          plan={source}
+          live={liveOf(source)}
+          shared={pair?.source}
+          sections={sections}
+          lit={section}
+          litCut={litCut}
+          settings={settings}
+          tool={tool}
+          onCut={showCut}
+          onDrop={() => dropCut(result)}
+        />
+      )
+    );
+  const resultPane =
+    drafted || (result && !draft) ? (
+      <ResultPane
+        name="Result"
+        project={project.id}
+        drawing={draft ? undefined : result}
+        live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
+        shared={pair?.result}
+        onCut={showCut}
+        onDrop={() => dropCut(result)}
+        onTurn={result?.cut.kind === "plane" ? undefined : turn}
+      />
+    ) : (
+      <EmptyResult
+        sections={sections.filter((s) => s.parent_id === plan?.id)}
+        onStart={tool.start}
+        onChoose={(d) => choose(project.id, d.id)}
+      />
+    );
   return (
     <div className="flex h-full min-h-0 flex-col">
       <div className="flex min-h-0 flex-1">
-        <div className="w-52 shrink-0 border-r border-base-300">
-          <Lineage
-            project={project}
-            settings={settings}
-            drawings={drawings}
-            chosen={current?.id}
-            onChoose={(d) => choose(project.id, d.id)}
-            onRename={(d, name) => saveNow(d, { name })}
-            onDelete={remove}
+        {!desk.folded.lineage && (
+          <div className="w-60 shrink-0 border-r border-base-300">
+            <Lineage
+              project={project}
+              settings={settings}
+              drawings={drawings}
+              chosen={current?.id}
+              onChoose={(d) => choose(project.id, d.id)}
+              onBeside={(d) => showBeside(project.id, d.id)}
+              onRename={(d, name) => saveNow(d, { name })}
+              onDelete={remove}
+            />
+          </div>
+        )}
+        <div className="flex min-w-0 flex-1 flex-col">
+          <div className="flex h-7 items-center border-b border-base-300">
+            <Trail
+              project={project}
+              plan={plan}
+              result={result}
+              beside={beside}
+              onChoose={(d) => choose(project.id, d.id)}
+              onBack={() => showBeside(project.id, undefined)}
+            />
+            <DeskTools canAlign={pair !== null} drafting={draft !== null} />
+          </div>
+          <Panes
+            source={sourcePane}
+            result={resultPane}
+            alone={result && !draft ? "result" : "source"}
+            stacked={stacked}
           />
         </div>
-        <div className="flex min-w-0 flex-1 flex-col">
-          <Trail project={project} plan={plan} result={result} onChoose={(d) => choose(project.id, d.id)} />
-          <Group orientation="horizontal" className="min-h-0 flex-1">
-            <Panel minSize="20%">
-              {plan && (
-                <SourcePane
-                  project={project.id}
-                  plan={plan}
-                  live={liveOf(plan)}
-                  sections={sections}
-                  lit={section}
-                  litCut={litCut}
-                  settings={settings}
-                  tool={tool}
-                  onCut={showCut}
-                  onDrop={dropCut}
-                />
-              )}
-            </Panel>
-            <Separator className="w-1 bg-base-300 hover:bg-secondary focus:bg-secondary" />
-            <Panel minSize="20%">
-              {drafted || (result && !draft) ? (
-                <ResultPane
-                  project={project.id}
-                  drawing={draft ? undefined : result}
-                  live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
-                  onCut={showCut}
-                  onDrop={dropCut}
-                  onTurn={result?.cut.kind === "plane" ? undefined : turn}
-                />
-              ) : (
-                <EmptyResult
-                  sections={sections.filter((s) => s.parent_id === plan?.id)}
-                  onStart={tool.start}
-                  onChoose={(d) => choose(project.id, d.id)}
-                />
-              )}
-            </Panel>
-          </Group>
-        </div>
-        <div className="w-56 shrink-0 border-l border-base-300">
-          {current && shown && (
-            <Particulars
-              project={project}
-              drawing={current}
-              cut={shown.cut}
-              style={shown.style}
-              settings={settings}
-              sheets={sheets}
-              onSave={(change) => saveNow(current, change)}
-              onTurn={turn}
-            />
-          )}
-        </div>
+        {!desk.folded.particulars && (
+          <div className="w-56 shrink-0 border-l border-base-300">
+            {current && shown && (
+              <Particulars
+                project={project}
+                drawing={current}
+                cut={shown.cut}
+                style={shown.style}
+                settings={settings}
+                sheets={sheets}
+                onSave={(change) => saveNow(current, change)}
+                onTurn={turn}
+              />
+            )}
+          </div>
+        )}
       </div>
-      <div className="h-24 shrink-0 border-t border-base-300">
-        <SheetShelf project={project.id} sheets={sheets} />
-      </div>
+      {!desk.folded.shelf && (
+        <div className="h-24 shrink-0 border-t border-base-300">
+          <SheetShelf project={project.id} sheets={sheets} />
+        </div>
+      )}
     </div>
   );
+}
+
+type PanesProps = { source: ReactNode; result: ReactNode; alone: "source" | "result"; stacked: boolean };
+
+/** One pane or two, as the desk is arranged. */
+function Panes({ source, result, alone, stacked }: PanesProps) {
+  const { panes, swapped } = useDesk();
+  if (panes === 1) {
+    const shown = (alone === "result") !== swapped ? result : source;
+    return <div className="min-h-0 flex-1">{shown}</div>;
+  }
+  const [first, second] = swapped ? [result, source] : [source, result];
+  const way = stacked ? "vertical" : "horizontal";
+  return (
+    <Group key={way} orientation={way} className="min-h-0 flex-1">
+      <Panel minSize="20%">{first}</Panel>
+      <Separator className={`${stacked ? "h-1" : "w-1"} bg-base-300 hover:bg-secondary focus:bg-secondary`} />
+      <Panel minSize="20%">{second}</Panel>
+    </Group>
+  );
+}
+
+/** The same object as long as nothing of it changes, so that panes on it keep what they look at. */
+function useAlignedPair(source: Pane | undefined, result: Pane | undefined, stacked: boolean, on: boolean) {
+  const pair = on ? alignedPair(source, result, stacked) : null;
+  const text = JSON.stringify(pair);
+  return useMemo(() => JSON.parse(text) as AlignedPair | null, [text]);
 }
 
 /** The plan whose storey lies nearest the datum: where people begin. */
@@ -171,17 +243,20 @@ type TrailProps = {
   project: Project;
   plan: Drawing | undefined;
   result: Drawing | undefined;
+  beside: Drawing | undefined;
   onChoose: (drawing: Drawing) => void;
+  onBack: () => void;
 };
 
-function Trail({ project, plan, result, onChoose }: TrailProps) {
+/** From the model down to the drawing; and what stands beside it instead of its source. */
+function Trail({ project, plan, result, beside, onChoose, onBack }: TrailProps) {
   const steps = [result && result.parent_id !== plan?.id ? undefined : plan, result].filter(
     (d) => d !== undefined,
   );
   return (
     <nav
       aria-label="Trail"
-      className="flex h-6 items-center gap-1.5 border-b border-base-300 px-2 text-xs opacity-85"
+      className="flex min-w-0 flex-1 items-center gap-1.5 px-2 text-xs whitespace-nowrap opacity-85"
     >
       <span className="truncate">{project.facts.name}</span>
       {steps.map((d) => (
@@ -192,6 +267,11 @@ function Trail({ project, plan, result, onChoose }: TrailProps) {
           </button>
         </span>
       ))}
+      {beside && (
+        <button type="button" className="btn btn-ghost btn-xs truncate" onClick={onBack}>
+          beside {beside.title}: back to its source
+        </button>
+      )}
     </nav>
   );
 }

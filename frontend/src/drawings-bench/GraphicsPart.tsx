@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Cut, Settings, Standard, Style } from "../api/client";
 import { Check, Choice } from "../fields/Choice";
+import { useLengths } from "../fields/lengths";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { scaleText } from "../fields/scale";
@@ -30,7 +31,9 @@ const CONTENTS = [
 
 /** Scale, drawing standard, fills, and what stands at the edge. */
 export function GraphicsPart({ project, cut, style, settings, standards, onSave }: Props) {
-  const scales = [...new Set([...settings.scales, style.scale])].sort((a, b) => a - b);
+  const { lengths } = useLengths();
+  const usual = lengths === "ft-in" ? settings.imperial_scales.map((s) => s.scale) : settings.scales;
+  const scales = [...new Set([...usual, style.scale])].sort((a, b) => a - b);
   const toggles =
     cut.kind === "plan" ? (["grid", "rooms"] as const) : (["levels", "grid", "section_rooms"] as const);
   const words = {

@@ -33,6 +33,8 @@ type Props = {
   drawings: Drawing[];
   chosen: number | undefined;
   onChoose: (drawing: Drawing) => void;
+  /** Show a drawing in the other pane, beside the one that is chosen. */
+  onBeside: (drawing: Drawing) => void;
   onRename: (drawing: Drawing, name: string) => void;
   onDelete: (drawing: Drawing) => void;
 };
@@ -74,6 +76,7 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
     else if (key === "End") goTo(rows.length - 1);
     else if (!row) return false;
     else if (key === "Enter") acts.onChoose(row.drawing);
+    else if (key === "b") acts.onBeside(row.drawing);
     else if (key === "F2") setNaming(row.drawing.id);
     else if (key === "Delete") acts.onDelete(row.drawing);
     else if (key === "ArrowRight" && row.below > 0) row.open ? goTo(at + 1) : fold(row.drawing.id, false);
@@ -158,7 +161,7 @@ function rowsOf(drawings: Drawing[], closed: ReadonlySet<number>): Row[] {
   return rows;
 }
 
-type RowProps = Pick<Props, "onChoose" | "onRename" | "onDelete"> & {
+type RowProps = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete"> & {
   row: Row;
   chosen: boolean;
   naming: boolean;
@@ -166,7 +169,7 @@ type RowProps = Pick<Props, "onChoose" | "onRename" | "onDelete"> & {
   onName: (id: number | undefined) => void;
 };
 
-function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onRename, onDelete }: RowProps) {
+function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onBeside, onRename, onDelete }: RowProps) {
   const { drawing, depth, open } = row;
   const Glyph = GLYPHS[drawing.kind];
   const Fold = open ? ChevronDown : ChevronRight;
@@ -202,9 +205,9 @@ function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onRename, onDe
             event.dataTransfer.effectAllowed = "link";
           }}
           className="flex min-w-0 flex-1 cursor-pointer items-center gap-1.5 py-1 text-left"
-          onClick={() => onChoose(drawing)}
+          onClick={(event) => (event.altKey ? onBeside(drawing) : onChoose(drawing))}
           onDoubleClick={() => onName(drawing.id)}
-          title={`${drawing.title} (double-click or F2 renames)`}
+          title={`${drawing.title} (double-click or F2 renames, Alt-click shows it beside)`}
         >
           <Glyph
             size={13}

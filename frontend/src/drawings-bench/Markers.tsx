@@ -1,6 +1,6 @@
 import { memo } from "react";
 import type { Drawing, SectionCut, Settings } from "../api/client";
-import { type Camera, toScreen } from "../drawing/camera";
+import { type Camera, toScreen, turnedBy } from "../drawing/camera";
 import type { Place } from "./bench-state";
 import { directions, distance, onPaper, shifted } from "./plan-geometry";
 
@@ -90,7 +90,11 @@ function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Pr
       })}
       {heads.map(({ at: place, along, look }, index) => {
         const at = screen(place);
-        const turned = ([x, y]: Place): Place => [along[0] * x + look[0] * y, along[1] * x + look[1] * y];
+        const turned = ([x, y]: Place): Place => {
+          const p = { x: along[0] * x + look[0] * y, y: along[1] * x + look[1] * y };
+          const q = turnedBy(camera.turn, p);
+          return [q.x, q.y];
+        };
         const fills = { pen: colour, ground: "#ffffff", none: "none" } as const;
         return (
           // coordinates are written out: hundreds of transforms would cost the browser more than the drawing

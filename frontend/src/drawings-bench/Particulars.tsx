@@ -5,6 +5,7 @@ import { useStandards } from "../api/queries";
 import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { CutPart } from "./CutPart";
+import { CutReportPart } from "./CutReportPart";
 import { ExtentsPart } from "./ExtentsPart";
 import { ExceptionsPart, GraphicsPart } from "./GraphicsPart";
 import { PlacementPart } from "./PlacementPart";
@@ -31,6 +32,16 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, on
       <div className="flex-1 overflow-y-auto">
         <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
         <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
+        {cut.kind === "section" && (
+          <CutReportPart
+            key={drawing.id}
+            project={project.id}
+            drawing={drawing}
+            cut={cut}
+            style={style}
+            onSave={onSave}
+          />
+        )}
         <ExtentsPart cut={cut} onSave={onSave} />
         <GraphicsPart
           project={project.id}

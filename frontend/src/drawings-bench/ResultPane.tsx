@@ -1,25 +1,29 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
 import type { Cut, Drawing, Extents } from "../api/client";
+import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
+import { useBench } from "./bench-state";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { OPEN_EXTENTS } from "./plan-geometry";
 
 type Props = {
+  name: "Source" | "Result";
   project: number;
   /** The saved section, or nothing while its line is still being drawn. */
   drawing: Drawing | undefined;
   live: Live | undefined;
+  shared?: SharedAxis;
   onCut: (cut: Cut) => void;
   onDrop: () => void;
   onTurn?: () => void;
 };
 
 /** The section that the cut gives, with the edges of its extents to drag. */
-export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Props) {
+export function ResultPane({ name, project, drawing, live, shared, onCut, onDrop, onTurn }: Props) {
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   if (!spec) return null;
@@ -32,7 +36,7 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
         : "Drag the ochre edges to crop this drawing."
       : "";
   return (
-    <section className="flex h-full flex-col" aria-label="Result">
+    <section className="flex h-full flex-col" aria-label={name}>
       <PaneHead title={drawing?.title ?? "New section"} scale={spec.style.scale} busy={busy}>
         {drawing && onTurn && (
           <button
@@ -47,20 +51,26 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
       </PaneHead>
       <div className="relative min-h-0 flex-1">
         <DrawingCanvas
-          name={`Result: ${drawing?.title ?? "New section"}`}
+          name={`${name}: ${drawing?.title ?? "New section"}`}
           cameraKey={drawing ? `drawing ${drawing.id}` : "new section"}
           view={view}
+          shared={shared}
         >
           {(camera) =>
             view && drawing ? (
-              <ExtentsFrame
-                camera={camera}
-                frame={view.frame}
-                scale={view.scale}
-                extents={cut.extents ?? {}}
-                onChange={(extents) => onCut({ ...cut, extents } as Cut)}
-                onDrop={onDrop}
-              />
+              <>
+                {cut.kind === "section" && (
+                  <PointedStretch camera={camera} scale={view.scale} frame={view.frame} />
+                )}
+                <ExtentsFrame
+                  camera={camera}
+                  frame={view.frame}
+                  scale={view.scale}
+                  extents={cut.extents ?? {}}
+                  onChange={(extents) => onCut({ ...cut, extents } as Cut)}
+                  onDrop={onDrop}
+                />
+              </>
             ) : null
           }
         </DrawingCanvas>
@@ -74,6 +84,35 @@ export function ResultPane({ project, drawing, live, onCut, onDrop, onTurn }: Pr
         {foot}
       </PaneFoot>
     </section>
+  );
+}
+
+/** The stretch of the drawing that the pointer is on in the cut report. */
+function PointedStretch({ camera, scale, frame }: { camera: Camera; scale: number; frame: Frame }) {
+  const pointed = useBench((s) => s.pointed);
+  if (!pointed) return null;
+  const paper = (metres: number) => (metres * 1000) / scale;
+  const half = pointed.start === pointed.end ? 2 / camera.zoom : 0;
+  const a = toScreen(camera, {
+    x: paper(pointed.start) - half,
+    y: pointed.top === undefined ? frame[3] : paper(pointed.top),
+  });
+  const b = toScreen(camera, {
+    x: paper(pointed.end) + half,
+    y: pointed.base === undefined ? frame[1] : paper(pointed.base),
+  });
+  return (
+    <rect
+      data-pointed="result"
+      x={a.x}
+      y={a.y}
+      width={Math.max(2, b.x - a.x)}
+      height={Math.max(2, b.y - a.y)}
+      fill="var(--ink-cut)"
+      fillOpacity={0.16}
+      stroke="var(--ink-cut)"
+      pointerEvents="none"
+    />
   );
 }
 

@@ -27,7 +27,7 @@ export function SheetShelf({ project, sheets }: { project: number; sheets: Sheet
     <section
       ref={strip}
       aria-label="Sheet shelf"
-      className="flex h-full items-center overflow-x-auto bg-base-200 px-3"
+      className="flex h-full items-center gap-3 overflow-x-auto bg-base-200 px-3"
     >
       <div className="relative h-full shrink-0" style={{ width: shown.getTotalSize() }}>
         {shown.getVirtualItems().map(({ index, start }) => {

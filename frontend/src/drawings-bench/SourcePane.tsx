@@ -1,20 +1,22 @@
 import { Scissors } from "lucide-react";
 import type { Drawing, SectionCut, Settings } from "../api/client";
+import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { type Live, useView } from "../drawing/use-view";
-import { showLength } from "../fields/length";
+import { useLengths } from "../fields/lengths";
 import { useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand } from "./CuttingLine";
 import { SectionMarker } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
-import { distance, onPaper } from "./plan-geometry";
+import { alongLine, distance, onPaper } from "./plan-geometry";
 import { draftCut, type useLineTool } from "./use-line-tool";
 
 type Props = {
   project: number;
   plan: Drawing;
   live: Live | undefined;
+  shared?: SharedAxis;
   sections: Drawing[];
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
@@ -29,6 +31,7 @@ export function SourcePane({
   project,
   plan,
   live,
+  shared,
   sections,
   lit,
   litCut,
@@ -58,6 +61,7 @@ export function SourcePane({
           name={`Source: ${plan.title}`}
           cameraKey={`drawing ${plan.id}`}
           view={view}
+          shared={shared}
           cursor={draft ? "crosshair" : undefined}
           onClick={(p) => tool.onClick(p.paper, p.shift)}
           onMove={(p) => tool.onMove(p.paper, p.shift)}
@@ -96,6 +100,7 @@ export function SourcePane({
                   onDrop={onDrop}
                 />
               )}
+              {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
               {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>
           )}
@@ -106,6 +111,20 @@ export function SourcePane({
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
     </section>
+  );
+}
+
+/** Where on the line, or beside it, the pointer is in the cut report. */
+function PointedPlace({ camera, scale, cut }: { camera: Camera; scale: number; cut: SectionCut }) {
+  const pointed = useBench((s) => s.pointed);
+  if (!pointed) return null;
+  const screen = (along: number, off = 0) => toScreen(camera, onPaper(alongLine(cut, along, off), scale));
+  const [a, b] = [screen(pointed.start), screen(pointed.end, pointed.off)];
+  return (
+    <g data-pointed="source" stroke="var(--ink-cut)" pointerEvents="none">
+      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} strokeWidth={6} strokeOpacity={0.45} />
+      {pointed.off !== undefined && <circle cx={b.x} cy={b.y} r={7} fill="none" strokeWidth={2} />}
+    </g>
   );
 }
 
@@ -121,16 +140,14 @@ function DraftLine({
   settings: Settings;
 }) {
   const { draft, pointer } = tool;
+  const { say } = useLengths();
   if (!draft || draft.stage === "first") return null;
   const end = draft.stage === "second" ? pointer : draft.b;
   if (!end) return null;
   const a = toScreen(camera, onPaper(draft.a, scale));
   const b = toScreen(camera, onPaper(end, scale));
   const cut = draftCut(draft, settings);
-  const words =
-    draft.stage === "second"
-      ? `${showLength(distance(draft.a, end))} mm`
-      : `deep ${showLength(draft.depth)} mm`;
+  const words = draft.stage === "second" ? say(distance(draft.a, end)) : `deep ${say(draft.depth)}`;
   return (
     <g pointerEvents="none">
       {cut && <DepthBand camera={camera} scale={scale} cut={cut} />}

@@ -10,13 +10,22 @@ export type LineDraft =
   | { stage: "second"; a: Place }
   | { stage: "depth"; a: Place; b: Place; look: Look; depth: number };
 
+/** What the pointer is on in the cut report: a stretch of the drawing, metres along it and in height, or what stands
+ * so far off the line. */
+export type Pointed = { start: number; end: number; base?: number; top?: number; off?: number };
+
 type BenchState = {
   /** The drawing chosen in the lineage, by project. */
   chosen: Record<number, number | undefined>;
   choose: (project: number, drawing: number | undefined) => void;
+  /** What stands beside the chosen drawing instead of its source, by project. */
+  besides: Record<number, number | undefined>;
+  showBeside: (project: number, drawing: number | undefined) => void;
   /** A change that is shown but not saved (yet). */
   live: ({ id: number } & Live) | null;
   setLive: (live: BenchState["live"]) => void;
+  pointed: Pointed | null;
+  point: (pointed: Pointed | null) => void;
   draft: LineDraft | null;
   setDraft: (draft: LineDraft | null) => void;
 };
@@ -25,8 +34,12 @@ export const useBench = create<BenchState>((set) => ({
   chosen: {},
   choose: (project, drawing) =>
     set((old) => ({ chosen: { ...old.chosen, [project]: drawing }, live: null, draft: null })),
+  besides: {},
+  showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
   live: null,
   setLive: (live) => set({ live }),
+  pointed: null,
+  point: (pointed) => set({ pointed }),
   draft: null,
   setDraft: (draft) => set({ draft }),
 }));

@@ -46,6 +46,27 @@ export function legsOf(cut: SectionCut): Leg[] {
   return legs;
 }
 
+/** The legs as they are drawn from left to right, each with where it begins along the drawing, metres. */
+export function drawnLegs(cut: SectionCut): { a: Place; b: Place; from: number }[] {
+  const legs = legsOf(cut);
+  const drawn = cut.look === "right" ? legs.reverse().map(({ a, b }) => ({ a: b, b: a })) : legs;
+  let from = 0;
+  return drawn.map(({ a, b }) => {
+    const leg = { a, b, from };
+    from += distance(a, b);
+    return leg;
+  });
+}
+
+/** The point of a cutting line so many metres along its drawing, `off` metres to the side that is looked at. */
+export function alongLine(cut: SectionCut, along: number, off = 0): Place {
+  const legs = drawnLegs(cut);
+  const leg = legs.findLast((l) => l.from <= along + 1e-6) ?? legs[0];
+  if (!leg) return cut.line[0] as Place;
+  const { along: d, look } = directions([leg.a, leg.b], "left");
+  return shifted(shifted(leg.a, d, along - leg.from), look, off);
+}
+
 function isSquare(leg: { a: Place; b: Place }, a: Place, b: Place): boolean {
   const dot = (leg.b[0] - leg.a[0]) * (b[0] - a[0]) + (leg.b[1] - leg.a[1]) * (b[1] - a[1]);
   return Math.abs(dot) < Math.sin(Math.PI / 180) * distance(leg.a, leg.b) * distance(a, b);

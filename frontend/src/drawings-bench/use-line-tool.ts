@@ -4,7 +4,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Drawing, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
-import { parseLength } from "../fields/length";
+import { useLengths } from "../fields/lengths";
 import { type LineDraft, type Place, useBench } from "./bench-state";
 import { sideAndDepth } from "./CuttingLine";
 import { distance, onModel, rounded, straight } from "./plan-geometry";
@@ -25,6 +25,7 @@ export function draftCut(draft: LineDraft | null, settings: Settings): SectionCu
 /** Drawing a cutting line on a plan: click, click, side and depth, click. */
 export function useLineTool(project: number, plan: Drawing | undefined, settings: Settings) {
   const { draft, setDraft, choose } = useBench();
+  const { parse } = useLengths();
   const cache = useQueryClient();
   const [pointer, setPointer] = useState<Place | null>(null);
   const [typed, setTyped] = useState("");
@@ -73,7 +74,7 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
   };
 
   const enterTyped = () => {
-    const metres = parseLength(typed);
+    const metres = parse(typed);
     if (!draft || metres === null || metres <= 0) return false;
     if (draft.stage === "second" && pointer) {
       const share = metres / (distance(draft.a, pointer) || 1);
@@ -117,7 +118,7 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     "*",
     (event) => {
       if (event.key === "Backspace") setTyped((old) => old.slice(0, -1));
-      else if (/^[\d.,+*/()m]$/.test(event.key)) setTyped((old) => old + event.key);
+      else if (/^[-\d.,+*/()mcftin'" ]$/.test(event.key)) setTyped((old) => old + event.key);
     },
     { enabled: draft !== null && draft.stage !== "first" },
     [draft],

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { parseLength, showLength } from "./length";
+import { useLengths } from "./lengths";
 
 type Props = {
   label: string;
@@ -12,11 +12,12 @@ type Props = {
   mayBeEmpty?: boolean;
 };
 
-/** A length in mm: typed with units and arithmetic, nudged with the arrow keys. */
+/** A length: typed with units and arithmetic, nudged with the arrow keys. */
 export function LengthField({ label, value, placeholder, least, onChange, mayBeEmpty }: Props) {
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
-  const shown = text ?? (value === null ? "" : showLength(value));
+  const { show, parse, say, unit, example, steps } = useLengths();
+  const shown = text ?? (value === null ? "" : show(value));
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new value from outside ends what was being typed
   useEffect(() => {
     setText(null);
@@ -29,9 +30,9 @@ export function LengthField({ label, value, placeholder, least, onChange, mayBeE
       if (value !== null) onChange(null);
       return;
     }
-    const metres = parseLength(typed);
-    if (metres === null) setWrong(`“${typed}” is no length; write it like 2400, 2.4 m or 1200 + 600`);
-    else if (least !== undefined && metres < least) setWrong(`At least ${showLength(least)} mm`);
+    const metres = parse(typed);
+    if (metres === null) setWrong(`“${typed}” is no length; write it like ${example}`);
+    else if (least !== undefined && metres < least) setWrong(`At least ${say(least)}`);
     else {
       setWrong("");
       setText(null);
@@ -60,13 +61,13 @@ export function LengthField({ label, value, placeholder, least, onChange, mayBeE
             }
             if ((event.key === "ArrowUp" || event.key === "ArrowDown") && value !== null) {
               event.preventDefault();
-              const step = (event.shiftKey ? 0.01 : 0.1) * (event.key === "ArrowUp" ? 1 : -1);
+              const step = steps[event.shiftKey ? 1 : 0] * (event.key === "ArrowUp" ? 1 : -1);
               const next = Math.round((value + step) * 1e4) / 1e4;
               if (least === undefined || next >= least) onChange(next);
             }
           }}
         />
-        <span className="w-6 text-xs opacity-85">mm</span>
+        <span className="w-6 text-xs opacity-85">{unit}</span>
       </span>
       {wrong && (
         <span role="alert" className="text-xs text-error">

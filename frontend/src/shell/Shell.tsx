@@ -5,8 +5,9 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events";
-import { report, useProject } from "../api/queries";
+import { report } from "../api/queries";
 import { CommandPalette } from "./CommandPalette";
+import { ProjectSettings } from "./ProjectSettings";
 import { useTheme } from "./theme";
 
 /** What frames every page: mark, project, benches, history, palette. */
@@ -50,7 +51,7 @@ export function Shell() {
         >
           <img src="/mark.svg" alt="" className="size-6" /> Edge Slice
         </Link>
-        {id && <ProjectName id={id} />}
+        {id && <ProjectSettings id={id} />}
         {id && (
           <nav aria-label="Benches" className="flex h-full">
             <Bench to={`/projects/${id}`} end>
@@ -101,11 +102,6 @@ export function Shell() {
       <Toaster position="bottom-center" theme={theme === "film-day" ? "light" : "dark"} richColors />
     </div>
   );
-}
-
-function ProjectName({ id }: { id: number }) {
-  const { data } = useProject(id);
-  return <span className="max-w-72 truncate border-l border-base-300 pl-3">{data?.name}</span>;
 }
 
 function Bench({ to, end, children }: { to: string; end?: boolean; children: string }) {

@@ -11,10 +11,12 @@ from edge_slice.core.cut import CutSpec, SectionCut
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
+from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
+Offset = Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]
 Version = Annotated[int, Field(ge=0, le=2_147_483_647)]
 
 
@@ -55,9 +57,12 @@ class ModelFacts(BaseModel):
 
 
 class ProjectOut(BaseModel):
+    """`lengths`: how they are written and typed: mm, m, or feet and inches."""
+
     id: int
     name: str
     client: str
+    lengths: Lengths
     version: int
     file_name: str
     revision: int
@@ -68,6 +73,7 @@ class ProjectEdit(_Input):
     version: Version
     name: str | None = Field(default=None, min_length=1, max_length=200)
     client: str | None = Field(default=None, max_length=200)
+    lengths: Lengths | None = None
 
 
 class ImportOut(BaseModel):
@@ -169,6 +175,52 @@ class ViewRequest(_Input):
     style: DrawingSpec = DrawingSpec()
 
 
+class PassageOut(BaseModel):
+    """A stretch of an upright drawing that lies in one element or room: `start` to `end` along it, `base` to `top` in
+    height, metres in the drawing."""
+
+    guid: str
+    kind: str
+    name: str
+    start: float
+    end: float
+    base: float
+    top: float
+
+
+class MissOut(BaseModel):
+    """An opening, stair, column or room that the cut just misses: `distance` and `along` in metres."""
+
+    guid: str
+    kind: str
+    name: str
+    distance: float
+    side: Literal["behind", "before"]
+    along: float
+
+
+class CutReportOut(BaseModel):
+    passages: list[PassageOut]
+    misses: list[MissOut]
+
+
+class LineThrough(_Input):
+    """A section whose line is to be laid through the middle of elements or rooms, by GlobalId."""
+
+    cut: SectionCut
+    things: Annotated[list[Annotated[str, Field(max_length=64)]], Field(min_length=1, max_length=50)]
+
+
+class DrawingCopies(_Input):
+    """Copies of a section: one `by` each so many metres to the side that it looks at (negative: back), its line then
+    turned about its middle by `turned` degrees against the clock."""
+
+    by: Annotated[
+        list[Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]], Field(min_length=1, max_length=40)
+    ]
+    turned: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
+
+
 class PlacementOut(BaseModel):
     """`box` is the frame on the sheet in mm: left, base, right, top."""
 
@@ -246,6 +298,11 @@ class HistoryOut(BaseModel):
     label: str
 
 
+class ScaleOut(BaseModel):
+    scale: float
+    name: str
+
+
 class SettingsOut(BaseModel):
     """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
     is a placeholder."""
@@ -254,6 +311,7 @@ class SettingsOut(BaseModel):
     file_kinds: list[str]
     units: list[str]
     scales: list[float]
+    imperial_scales: list[ScaleOut]
     sheet_sizes: list[str]
     marker: MarkerForm
     new_style: DrawingSpec

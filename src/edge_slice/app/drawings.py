@@ -7,7 +7,15 @@ from collections.abc import Sequence
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
+from edge_slice.app.documents import (
+    DrawingCopies,
+    DrawingEdit,
+    DrawingNew,
+    DrawingOut,
+    DrawingSet,
+    LineThrough,
+    PlacementRef,
+)
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
@@ -15,7 +23,9 @@ from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
+from edge_slice.core.cut.planes.line_acts import Target, beside, through_all, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
+from edge_slice.core.cut.report import things
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import hold, recorded
@@ -86,6 +96,40 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
             for row in rows:
                 act.adds(row)
         return [drawing_out(session, row) for row in rows]
+
+
+def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[DrawingOut]:
+    """Copies of a section with all its settings, each with a letter of its own, in one act."""
+    with transaction() as session:
+        row = drawing_row(session, drawing_id)
+        cut = CUT.validate_python(row.cut)
+        if not isinstance(cut, SectionCut):
+            raise Refused("Only a section has a cutting line that can be copied beside itself.")
+        hold(session, row.project_id)
+        with recorded(session, row.project_id, "copy section", author) as act:
+            made = []
+            for by in wanted.by:
+                moved = turned(beside(cut, by), wanted.turned)
+                letter = _next_letter(session, row.project_id)
+                copy = Drawing(project_id=row.project_id, parent_id=row.parent_id, letter=letter,
+                               cut=moved.model_dump(mode="json"), style=row.style)  # fmt: skip
+                act.adds(copy)
+                made.append(copy)
+        return [drawing_out(session, copy) for copy in made]
+
+
+def line_through(project_id: int, wanted: LineThrough) -> SectionCut:
+    """The cut with its line laid through the middle of the things named, with the fewest steps."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    known = {guid: Target(f"{name or kind}", outline) for guid, kind, name, outline, _, _ in things(model)}
+    lost = [guid for guid in wanted.things if guid not in known]
+    if lost:
+        raise Refused(f"{lost[0]} is no opening, stair, column or room of this model.", "things")
+    try:
+        return through_all(wanted.cut, [known[guid] for guid in dict.fromkeys(wanted.things)])
+    except ImpossibleCut as error:
+        raise Refused(str(error), "things") from error
 
 
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:

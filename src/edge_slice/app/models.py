@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.app.errors import NotFound
 from edge_slice.app.recent import Recent
+from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.store.blobs import read_chunks
-from edge_slice.store.tables import Revision
+from edge_slice.store.tables import Project, Revision
 
 _models: Recent[Model] = Recent(3)  # by content hash
 
@@ -22,6 +24,11 @@ def newest_revision(session: Session, project_id: int) -> Revision:
     if found is None:
         raise NotFound("This project has no model.")
     return found
+
+
+def written(project: Project) -> Lengths:
+    """How a project writes lengths."""
+    return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)
 
 
 def load_model(session: Session, revision: Revision) -> Model:

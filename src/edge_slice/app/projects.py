@@ -6,7 +6,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.errors import NotFound, Stale
-from edge_slice.app.models import newest_revision
+from edge_slice.app.models import newest_revision, written
 from edge_slice.app.rows import held_row
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
@@ -38,7 +38,7 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             raise Stale("The project was changed in another window.", _out(session, row))
         with recorded(session, project_id, "edit project", author) as act:
             act.edits(row)
-            for key in ("name", "client"):
+            for key in ("name", "client", "lengths"):
                 if (value := getattr(edit, key)) is not None:
                     setattr(row, key, value)
         return _out(session, row)
@@ -84,6 +84,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         id=row.id,
         name=row.name,
         client=row.client,
+        lengths=written(row),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

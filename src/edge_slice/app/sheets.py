@@ -204,7 +204,7 @@ class _Around:
             load_model(session, revision),
             {d.id or 0: d for d in project_drawings(session, project_id)},
             placements,
-            repr((project.name, project.client, revision.geometry_hash, sorted(standards.all()))),
+            repr((project.name, project.client, project.lengths, revision.geometry_hash, sorted(standards.all()))),
             repr(markers_on(session, project_id)),
         )
 

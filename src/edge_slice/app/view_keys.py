@@ -11,7 +11,7 @@ from edge_slice.app.models import newest_revision
 from edge_slice.app.standards import standard_row
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
-from edge_slice.store.tables import Revision
+from edge_slice.store.tables import Project, Revision
 
 FORMAT = "7"  # part of every key: raise it when the same input is drawn differently
 
@@ -26,6 +26,7 @@ class ViewKeys:
     def __init__(self, session: Session, project_id: int) -> None:
         self._session, self._project = session, project_id
         self.revision: Revision = newest_revision(session, project_id)
+        self._lengths = session.get_one(Project, project_id).lengths
         self._standards: dict[str, str] = {}
 
     def of(self, cut: AnyCut, style: DrawingSpec) -> str:
@@ -33,7 +34,8 @@ class ViewKeys:
         if standard is None:
             standard = self._standards[style.standard] = self._standard(style.standard)
         return key_of(
-            "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard
+            "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard,
+            self._lengths if style.lengths == "project" else "",
         )  # fmt: skip
 
     def _standard(self, key: str) -> str:

@@ -13,19 +13,20 @@ from sqlmodel import Session, col, delete, select
 
 from edge_slice.app.drawings import CUT, drawing_row, placements_of, project_drawings
 from edge_slice.app.errors import Refused
-from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
+from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, SectionMarker, compose_drawing
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Revision
+from edge_slice.store.tables import Drawing, Project, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
 KEPT_CUTS, KEPT_SCREENS, KEPT_ROWS = 24, 24, 400
@@ -47,6 +48,8 @@ class _Shown:
 
 def _shown(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> _Shown:
     standard = standard_for(session, revision.project_id, style.standard)
+    if style.lengths == "project":
+        style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
     return _Shown(revision, load_model(session, revision), standard.shown_cut(cut, style.scale), style, standard)
 
 
@@ -105,6 +108,13 @@ def view_of(drawing_id: int) -> ScreenView:
             return _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style)))
 
         return ScreenView(key, cached(session, key, make))
+
+
+def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
+    """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
+    with transaction() as session:
+        shown = _shown(session, newest_revision(session, project_id), cut, style)
+        return cut_report(shown.model, _cut_of(shown))
 
 
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:

@@ -44,6 +44,7 @@ class Project(SQLModel, table=True):
     id: int | None = Field(default=None, primary_key=True)
     name: str
     client: str = ""
+    lengths: str = "mm"
     created_at: datetime = _moment()
     version: int = 1
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Literal
 
 from flask import Response
@@ -9,8 +10,19 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import drawings, views
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
+from edge_slice.app.documents import (
+    CutReportOut,
+    DrawingCopies,
+    DrawingEdit,
+    DrawingNew,
+    DrawingOut,
+    DrawingSet,
+    LineThrough,
+    RowId,
+    ViewRequest,
+)
 from edge_slice.app.exports import export_drawing
+from edge_slice.core.cut import SectionCut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -47,6 +59,24 @@ def add_drawing_set(path: ById, body: DrawingSet) -> Response:
 def preview(path: ById, body: ViewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
     return _screen(views.screen_view(path.id, body.cut, body.style))
+
+
+@api.post("/projects/<int:id>/cut-report", responses={200: CutReportOut})
+def cut_report(path: ById, body: ViewRequest) -> Response:
+    """What a cut passes through, in order, and what it just misses"""
+    return answer(CutReportOut.model_validate(asdict(views.report_of(path.id, body.cut, body.style))))
+
+
+@api.post("/projects/<int:id>/line-through", responses={200: SectionCut})
+def line_through(path: ById, body: LineThrough) -> Response:
+    """Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved"""
+    return answer(drawings.line_through(path.id, body))
+
+
+@api.post("/drawings/<int:id>/copies", responses={201: DrawingList})
+def copy_section(path: ById, body: DrawingCopies) -> Response:
+    """Copy a section beside itself or turned, once or several times, in one act"""
+    return answer(list(drawings.copy_section(path.id, body, author())), 201)
 
 
 @api.get("/drawings/<int:id>", responses={200: DrawingOut})

@@ -7,17 +7,17 @@ from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app import projects
-from edge_slice.app.documents import HistoryOut, ProjectEdit, ProjectOut, SettingsOut
+from edge_slice.app.documents import HistoryOut, ProjectEdit, ProjectOut, ScaleOut, SettingsOut
 from edge_slice.app.drawings import NEW_SECTION
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
+from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
 from edge_slice.core.model.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
-SCALES = [0.2, 0.5, 1, 2, 5, 10, 20, 25, 50, 100, 200, 500, 1000]
 
 
 class ProjectList(RootModel[list[ProjectOut]]):
@@ -32,7 +32,8 @@ def read_settings() -> Response:
             upload_limit_mb=settings().upload_limit_mb,
             file_kinds=list(FILE_KINDS),
             units=list(METRES),
-            scales=SCALES,
+            scales=list(METRIC),
+            imperial_scales=[ScaleOut(scale=s, name=scale_text(s)) for s in IMPERIAL],
             sheet_sizes=list(SHEET_SIZES),
             marker=marker_form(default_standard()),
             new_style=DrawingSpec(),

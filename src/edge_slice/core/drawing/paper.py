@@ -4,14 +4,10 @@ from __future__ import annotations
 
 from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.planes.leaves import Window
+from edge_slice.core.drawing.measures import scale_text
 
 SCALES = (0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 25, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 50_000, 100_000)
 LARGEST = 4000.0  # mm on paper, width or height
-
-
-def scale_text(scale: float) -> str:
-    """1:50, or 5:1 for drawings larger than what they show."""
-    return f"1:{scale:g}" if scale >= 1 else f"{1 / scale:g}:1"
 
 
 def check_paper(extents: Window, scale: float) -> None:

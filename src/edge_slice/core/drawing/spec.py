@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from edge_slice.core.drawing.measures import Lengths
+
 
 class MaterialException(BaseModel):
     """What one drawing does differently with a class of material; null: as in the standard."""
@@ -43,5 +45,13 @@ class DrawingSpec(BaseModel):
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"
+    lengths: Literal["project", "mm", "m", "ft-in"] = Field(
+        default="project", description="How heights and areas are written; project: as its project does, else metres"
+    )
     pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
     materials: dict[str, MaterialException] = {}
+
+    @property
+    def written(self) -> Lengths:
+        """How lengths are written where no project says it."""
+        return "m" if self.lengths == "project" else self.lengths

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from edge_slice.core.drawing.display import Box, DisplayList, Label, Link, Paths, Pen, circle, paths_of
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
 
@@ -51,10 +52,6 @@ def placement_box(placed: PlacedDrawing) -> Box:
     """The frame of a placement on the sheet (left, base, right, top)."""
     left, base, right, top = placed.display.frame
     return (placed.x, placed.y, placed.x + right - left, placed.y + top - base)
-
-
-def scale_text(scale: float) -> str:
-    return f"1:{scale:g}"
 
 
 def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: DrawingStandard) -> DisplayList:

@@ -4,16 +4,11 @@ from __future__ import annotations
 
 from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.measures import Lengths, height_text
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 STAND_OFF = 3.0  # mm between the extents and what stands at their edge
-
-
-def level_text(height: float) -> str:
-    """Height over the datum in metres, as on drawings: +3.300, ±0.000, −0.900."""
-    sign = "±" if abs(height) < 0.0005 else "+" if height > 0 else "−"
-    return f"{sign}{abs(height):.3f}"
 
 
 def fan_out(heights: list[float], gap: float) -> list[float]:
@@ -31,7 +26,12 @@ def fan_out(heights: list[float], gap: float) -> list[float]:
 
 
 def level_markers(
-    model: Model, scale: float, standard: DrawingStandard, pens: dict[str, Pen], frame: tuple[float, ...]
+    model: Model,
+    scale: float,
+    standard: DrawingStandard,
+    pens: dict[str, Pen],
+    frame: tuple[float, ...],
+    lengths: Lengths = "m",
 ) -> list[Item]:
     """Level markers at the right edge of the extents; crowded ones fan out with a kinked line."""
     _, base, right, top = frame
@@ -44,7 +44,7 @@ def level_markers(
     items: list[Item] = []
     lines, marks = [], []
     for (height, storey), y in zip(inside, places, strict=True):
-        wide = max(text_width(storey.name, text), text_width(level_text(storey.elevation), text)) + 4
+        wide = max(text_width(storey.name, text), text_width(height_text(storey.elevation, lengths), text)) + 4
         lines.append([(right - 4, height), (x, height), (x + 5, y), (x + 5 + wide, y)])
         marks.append([(x + 5.2, y + 0.2), (x + 7.2, y + 2.4), (x + 3.2 + 0.0, y + 2.4)])
         items.append(
@@ -53,7 +53,7 @@ def level_markers(
         items.append(
             Label(
                 "level height",
-                level_text(storey.elevation),
+                height_text(storey.elevation, lengths),
                 x + 8.2,
                 y - 0.9 - text,
                 text,

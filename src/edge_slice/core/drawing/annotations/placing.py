@@ -33,7 +33,7 @@ def annotate(
     if spec.grid:
         items += grid_lines(model, result, cut, spec.scale, standard, pens, frame)
     if result.upright and spec.levels:
-        items += level_markers(model, spec.scale, standard, pens, frame)
+        items += level_markers(model, spec.scale, standard, pens, frame, spec.written)
     plan = isinstance(cut, PlanCut)
     for marker in markers if plan else ():
         shown, boxes = section_marker(marker, spec.scale, standard, pens["marker"], frame)
@@ -42,6 +42,6 @@ def annotate(
     findings: list[str] = []
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels
-        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + items, frame))
+        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + items, frame), spec.written)
         items += texts
     return items, links, findings

@@ -12,6 +12,7 @@ from edge_slice.core.cut import CutResult, Role
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.display import Item, Label
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.measures import Lengths, area_text
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model, Space
 
@@ -23,7 +24,7 @@ LEAST_CUT = 0.3  # metres; a section names no room that it cuts by less
 
 
 def room_labels(
-    model: Model, result: CutResult, scale: float, standard: DrawingStandard, ink: Ink
+    model: Model, result: CutResult, scale: float, standard: DrawingStandard, ink: Ink, lengths: Lengths = "m"
 ) -> tuple[list[Item], list[str]]:
     """The labels of all rooms that a plan passes through, and a finding for each that had no clear place."""
     z = float(result.axes.origin[2])
@@ -37,11 +38,11 @@ def room_labels(
         if room.is_valid and not (shown := shapely.intersection(room, window)).is_empty:
             rooms.append((space, shown, room.area / 1e6))
     on_paper = [(s, shapely.transform(g, lambda p: p / scale), a) for s, g, a in rooms]
-    return _placed(on_paper, standard, [ink.with_shapes(_things(model, result, scale)), ink])
+    return _placed(on_paper, standard, lengths, [ink.with_shapes(_things(model, result, scale)), ink])
 
 
 def cut_room_labels(
-    model: Model, result: CutResult, scale: float, standard: DrawingStandard, ink: Ink
+    model: Model, result: CutResult, scale: float, standard: DrawingStandard, ink: Ink, lengths: Lengths = "m"
 ) -> tuple[list[Item], list[str]]:
     """The names of the rooms that an upright cut passes through."""
     rooms = []
@@ -60,7 +61,7 @@ def cut_room_labels(
                 if high > low:
                     area = shapely.box(us.min() / scale, low / scale, us.max() / scale, high / scale)
                     rooms.append((space, area, 0.0))
-    return _placed(rooms, standard, [ink.with_shapes(_things(model, result, scale)), ink])
+    return _placed(rooms, standard, lengths, [ink.with_shapes(_things(model, result, scale)), ink])
 
 
 def _things(model: Model, result: CutResult, scale: float) -> list[shapely.Geometry]:
@@ -74,14 +75,14 @@ def _things(model: Model, result: CutResult, scale: float) -> list[shapely.Geome
 
 
 def _placed(
-    rooms: list[tuple[Space, shapely.Geometry, float]], standard: DrawingStandard, inks: list[Ink]
+    rooms: list[tuple[Space, shapely.Geometry, float]], standard: DrawingStandard, lengths: Lengths, inks: list[Ink]
 ) -> tuple[list[Item], list[str]]:
     """Labels, the larger rooms first; shorter ones where a long one has no place. Each is tried clear of things first,
     then between their lines."""
     items: list[Item] = []
     findings = []
     for space, area, size in sorted(rooms, key=lambda row: -row[1].area):
-        for ink, lines in ((ink, lines) for ink in inks for lines in _wordings(space, size, standard)):
+        for ink, lines in ((ink, lines) for ink in inks for lines in _wordings(space, size, standard, lengths)):
             wide, high = _size(lines)
             at = ink.place(area, wide, high)
             if at is not None:
@@ -95,11 +96,11 @@ def _placed(
     return items, findings
 
 
-def _wordings(space: Space, size: float, standard: DrawingStandard) -> list[list[Line]]:
+def _wordings(space: Space, size: float, standard: DrawingStandard, lengths: Lengths) -> list[list[Line]]:
     big, small = standard.text.label, standard.text.small
     number: list[Line] = [("room number", space.number, small)] if space.number else []
     name: list[Line] = [("room name", space.name, big)] if space.name else []
-    area: list[Line] = [("room area", f"{size:.1f} m²", small)] if size else []
+    area: list[Line] = [("room area", area_text(size, lengths), small)] if size else []
     little: list[Line] = [("room name", space.name, small)] if space.name else []
     wanted = [number + name + area, number + name, number + little, name, little, number]
     return [lines for k, lines in enumerate(wanted) if lines and lines not in wanted[:k]]

@@ -23,7 +23,7 @@ def plan_conventions(
     if not isinstance(cut, PlanCut) or cut.look == "up":
         return drawn
     floor = next(s.elevation for s in model.storeys if s.guid == cut.storey)
-    view = PlanView(model, result, spec.scale, standard, pens, floor)
+    view = PlanView(model, result, spec.scale, standard, pens, floor, spec.written)
     for name, rule in RULES.items():
         own = getattr(spec.conventions, name)
         if getattr(standard.conventions, name) if own is None else own:

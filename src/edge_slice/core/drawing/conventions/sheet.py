@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import CutFace, CutResult
 from edge_slice.core.drawing.display import Item, Pen
+from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
@@ -27,6 +28,7 @@ class PlanView:
     standard: DrawingStandard
     pens: dict[str, Pen]
     floor: float
+    lengths: Lengths = "m"
 
     @property
     def height(self) -> float:

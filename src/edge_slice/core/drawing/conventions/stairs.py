@@ -13,9 +13,11 @@ from edge_slice.core.cut import Role
 from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
 from edge_slice.core.drawing.display import Item, Label, Paths, circle, paths_of, run_of
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.measures import Lengths, length_text
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model
 
+STEPS: dict[Lengths, Lengths] = {"ft-in": "ft-in"}  # rise and going are in mm otherwise
 F64 = NDArray[np.float64]
 FLAT = 0.999  # cosine; treads are level
 SAME = 0.01  # metres; surfaces nearer in height are one tread
@@ -163,7 +165,8 @@ def _measures(view: PlanView, flight: Flight, line: F64, source: str, others: li
     up = np.array([-np.sin(turned), np.cos(turned)])
     small = view.standard.text.small
     count = flight.risers([s.elevation for s in view.model.storeys])
-    text = f"{count} × {flight.rise * 1000:.0f} / {flight.going * 1000:.0f}"
+    rise, going = (length_text(m, STEPS.get(view.lengths, "mm")) for m in (flight.rise, flight.going))
+    text = f"{count} × {rise} / {going}"
     wide = text_width(text, small)
     along = np.array([np.cos(turned), np.sin(turned)])
     middle, first = (line[1] + line[min(len(line) - 1, 4)]) / 2, (line[1] - line[0]) / np.hypot(*(line[1] - line[0]))

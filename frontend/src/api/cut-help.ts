@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import {
+  type Cut,
+  type CutReport,
+  client,
+  type Drawing,
+  type SectionCut,
+  type Style,
+  unwrap,
+} from "./client";
+
+/** What a section passes through and just misses; asked for again when the drawing looks different. */
+export const useCutReport = (project: number, drawing: Drawing, cut: Cut, style: Style) =>
+  useQuery({
+    queryKey: ["cut report", drawing.view],
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    placeholderData: (before: CutReport | undefined) => before,
+    queryFn: () =>
+      unwrap<CutReport>(
+        client.POST("/api/projects/{id}/cut-report", {
+          params: { path: { id: project } },
+          body: { cut, style },
+        }),
+      ),
+  });
+
+/** The line laid through the middle of things, with the fewest steps. */
+export const lineThrough = (project: number, cut: SectionCut, things: string[]) =>
+  unwrap<SectionCut>(
+    client.POST("/api/projects/{id}/line-through", {
+      params: { path: { id: project } },
+      body: { cut, things },
+    }),
+  );
+
+/** Copies of a section beside itself (metres to the side looked at), or turned. */
+export const copySection = (drawing: number, by: number[], turned = 0) =>
+  unwrap<Drawing[]>(
+    client.POST("/api/drawings/{id}/copies", { params: { path: { id: drawing } }, body: { by, turned } }),
+  );

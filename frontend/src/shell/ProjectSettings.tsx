@@ -1,0 +1,75 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { ChevronDown } from "lucide-react";
+import { useState } from "react";
+import { client, type Project, unwrap } from "../api/client";
+import { keys, report, useProject } from "../api/queries";
+import { Choice } from "../fields/Choice";
+import type { Lengths } from "../fields/length";
+
+const LENGTHS = [
+  ["mm", "millimetres"],
+  ["m", "metres"],
+  ["ft-in", "feet and inches"],
+] as const;
+
+type Change = { name?: string; client?: string; lengths?: Lengths };
+
+/** The project's name; a click opens what belongs to the whole project. */
+export function ProjectSettings({ id }: { id: number }) {
+  const { data: project } = useProject(id);
+  const cache = useQueryClient();
+  if (!project) return null;
+  const save = async (change: Change) => {
+    const body = { version: project.version, name: null, client: null, lengths: null, ...change };
+    try {
+      const saved = await unwrap<Project>(
+        client.PATCH("/api/projects/{id}", { params: { path: { id } }, body }),
+      );
+      cache.setQueryData(keys.project(id), saved);
+    } catch (error) {
+      report(error);
+      cache.invalidateQueries({ queryKey: keys.project(id), exact: true });
+    }
+  };
+  return (
+    <details className="relative min-w-0 border-l border-base-300 pl-3">
+      <summary className="flex max-w-72 cursor-pointer list-none items-center gap-1" title="Project settings">
+        <span className="truncate">{project.name}</span>
+        <ChevronDown size={12} className="shrink-0 opacity-70" />
+      </summary>
+      <div
+        key={project.version}
+        className="absolute top-8 left-0 z-30 flex w-72 flex-col gap-1.5 rounded border border-base-300 bg-base-100 p-3 shadow-lg"
+      >
+        <Line label="Project" value={project.name} onSave={(name) => name.trim() && save({ name })} />
+        <Line label="Client" value={project.client} onSave={(said) => save({ client: said })} />
+        <Choice
+          label="Lengths"
+          value={project.lengths}
+          options={LENGTHS}
+          onChange={(lengths) => save({ lengths })}
+        />
+      </div>
+    </details>
+  );
+}
+
+type LineProps = { label: string; value: string; onSave: (value: string) => void };
+
+function Line({ label, value, onSave }: LineProps) {
+  const [text, setText] = useState(value);
+  const done = () => text !== value && onSave(text);
+  return (
+    <label className="flex items-center gap-2">
+      <span className="w-20 shrink-0 opacity-80">{label}</span>
+      <input
+        className="input input-xs w-full"
+        value={text}
+        maxLength={200}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={done}
+        onKeyDown={(event) => event.key === "Enter" && done()}
+      />
+    </label>
+  );
+}
