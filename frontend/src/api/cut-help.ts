@@ -4,6 +4,8 @@ import {
   type CutReport,
   client,
   type Drawing,
+  type LineActRequest,
+  type Places,
   type SectionCut,
   type Style,
   unwrap,
@@ -25,6 +27,15 @@ export const useCutReport = (project: number, drawing: Drawing, cut: Cut, style:
       ),
   });
 
+/** Openings, stairs, columns, rooms and the grid of a project's model. */
+export const usePlaces = (project: number) =>
+  useQuery({
+    queryKey: ["places", project],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      unwrap<Places>(client.GET("/api/projects/{id}/places", { params: { path: { id: project } } })),
+  });
+
 /** The line laid through the middle of things, with the fewest steps. */
 export const lineThrough = (project: number, cut: SectionCut, things: string[]) =>
   unwrap<SectionCut>(
@@ -32,6 +43,14 @@ export const lineThrough = (project: number, cut: SectionCut, things: string[]) 
       params: { path: { id: project } },
       body: { cut, things },
     }),
+  );
+
+export type LineAct = LineActRequest["act"];
+
+/** A cutting line moved beside itself, turned or aligned. */
+export const actOnLine = (project: number, cut: SectionCut, act: LineAct) =>
+  unwrap<SectionCut>(
+    client.POST("/api/projects/{id}/line-acts", { params: { path: { id: project } }, body: { cut, act } }),
   );
 
 /** Copies of a section beside itself (metres to the side looked at), or turned. */

@@ -250,6 +250,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/line-acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a section's line beside itself, turn or align it; nothing is saved */
+        post: operations["drawings_line_act_projects__int_id__line_acts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/line-through": {
         parameters: {
             query?: never;
@@ -261,6 +278,23 @@ export interface paths {
         put?: never;
         /** Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved */
         post: operations["drawings_line_through_projects__int_id__line_through_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What cuts can be placed by: openings, stairs, columns, rooms, and the grid */
+        get: operations["drawings_places_projects__int_id__places_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -496,6 +530,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AlignLine
+         * @description By the least angle to run parallel to a direction on plan.
+         */
+        AlignLine: {
+            /** Direction */
+            direction: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "align";
+        };
         /**
          * ContentRule
          * @description The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill.
@@ -1065,6 +1115,21 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** GridLineOut */
+        GridLineOut: {
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
         /**
          * Hatch
          * @description Everything given is drawn together; nothing given is a hatch of no lines.
@@ -1152,6 +1217,15 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
+        };
+        /**
+         * LineActRequest
+         * @description An act on a section's line, of which the result is answered; nothing is saved.
+         */
+        LineActRequest: {
+            /** Act */
+            act: components["schemas"]["MoveBeside"] | components["schemas"]["TurnLine"] | components["schemas"]["AlignLine"];
+            cut: components["schemas"]["SectionCut"];
         };
         /**
          * LineFamily
@@ -1402,6 +1476,19 @@ export interface components {
             unit: string;
         };
         /**
+         * MoveBeside
+         * @description So many metres to the side that is looked at; back, where negative.
+         */
+        MoveBeside: {
+            /** By */
+            by: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "beside";
+        };
+        /**
          * PassageOut
          * @description A stretch of an upright drawing that lies in one element or room: `start` to `end` along it, `base` to `top` in
          *     height, metres in the drawing.
@@ -1536,6 +1623,16 @@ export interface components {
             sheet_id: number;
             /** Sheet Number */
             sheet_number: string;
+        };
+        /**
+         * PlacesOut
+         * @description What a cut can be placed by.
+         */
+        PlacesOut: {
+            /** Grid */
+            grid: components["schemas"]["GridLineOut"][];
+            /** Things */
+            things: components["schemas"]["ThingOut"][];
         };
         /**
          * PlanCut
@@ -2041,6 +2138,27 @@ export interface components {
             title: number;
         };
         /**
+         * ThingOut
+         * @description An opening, stair, column or room: its outline on plan and its lowest and highest point, metres.
+         */
+        ThingOut: {
+            /** Base */
+            base: number;
+            /** Guid */
+            guid: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Top */
+            top: number;
+        };
+        /**
          * Tile
          * @description A small picture repeated on a lattice; every other row is moved by `stagger` of the width. `strokes` are
          *     polylines in it, from its lower left corner.
@@ -2078,6 +2196,19 @@ export interface components {
             upright: boolean;
             /** Width */
             width: number;
+        };
+        /**
+         * TurnLine
+         * @description Degrees against the clock, about the line's middle.
+         */
+        TurnLine: {
+            /** Degrees */
+            degrees: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn";
         };
         /**
          * Upload
@@ -3440,6 +3571,68 @@ export interface operations {
             };
         };
     };
+    drawings_line_act_projects__int_id__line_acts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineActRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionCut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_line_through_projects__int_id__line_through_post: {
         parameters: {
             query?: never;
@@ -3462,6 +3655,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionCut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_places_projects__int_id__places_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacesOut"];
                 };
             };
             /** @description Not Found */

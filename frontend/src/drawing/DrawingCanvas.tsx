@@ -8,7 +8,7 @@ import type { View } from "./screen-form";
 import { useCamera } from "./use-camera";
 
 /** Pointer events of a canvas in paper millimetres. */
-export type PaperPointer = { paper: Spot; shift: boolean; alt: boolean };
+export type PaperPointer = { paper: Spot; shift: boolean; alt: boolean; zoom: number };
 type Props = {
   name: string;
   /** What the camera belongs to: it is kept while the window is open. */
@@ -94,7 +94,12 @@ export function DrawingCanvas(props: Props) {
     return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
   };
   const onPaper = (event: PointerEvent | React.MouseEvent): PaperPointer | null =>
-    camera && { paper: toPaper(camera, place(event)), shift: event.shiftKey, alt: event.altKey };
+    camera && {
+      paper: toPaper(camera, place(event)),
+      shift: event.shiftKey,
+      alt: event.altKey,
+      zoom: camera.zoom,
+    };
 
   const pointerDown = (event: PointerEvent) => {
     if (camera && (event.button === 1 || (event.button === 0 && space.current))) {

@@ -10,7 +10,7 @@ type Props = {
   shape?: "round" | "square" | "diamond";
   cursor?: string;
   /** Paper point under the pointer while dragging. */
-  onDrag: (paper: Spot, shift: boolean) => void;
+  onDrag: (paper: Spot, shift: boolean, alt: boolean) => void;
   onDrop: () => void;
 };
 
@@ -36,7 +36,7 @@ export function Grip({ camera, at, label, colour, shape = "round", cursor = "gra
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();
-    onDrag({ x: at.x + move.x, y: at.y + move.y }, false);
+    onDrag({ x: at.x + move.x, y: at.y + move.y }, false, true);
     onDrop();
   };
   return (
@@ -57,7 +57,7 @@ export function Grip({ camera, at, label, colour, shape = "round", cursor = "gra
       onPointerMove={(event) => {
         if (!held.current) return;
         event.stopPropagation();
-        onDrag(paperAt(event), event.shiftKey);
+        onDrag(paperAt(event), event.shiftKey, event.altKey);
       }}
       onPointerUp={(event) => {
         if (!held.current) return;

@@ -23,7 +23,15 @@ export type Label = {
 };
 export type Frame = [left: number, base: number, right: number, top: number];
 export type Axes = { origin: number[]; u: number[]; v: number[]; w: number[] };
-export type Item = { role: string; pen: Pen | null; fill: string | null; path: Path2D };
+export type Item = {
+  role: string;
+  pen: Pen | null;
+  fill: string | null;
+  path: Path2D;
+  /** Paths k is points[starts[k]] to points[starts[k + 1] - 1], x and y in turn, mm on paper. */
+  points: Float32Array;
+  starts: Int32Array;
+};
 export type View = {
   frame: Frame;
   /** The paper that holds every stroke and text. */
@@ -47,7 +55,8 @@ export function parseView(data: ArrayBuffer): View {
     at += points.byteLength;
     const starts = new Int32Array(data, at, item.paths + 1);
     at += starts.byteLength;
-    return { role: item.role, pen: item.pen, fill: item.fill, path: toPath(points, starts, item.closed) };
+    const path = toPath(points, starts, item.closed);
+    return { role: item.role, pen: item.pen, fill: item.fill, path, points, starts };
   });
   return {
     frame: head.frame,

@@ -4,7 +4,7 @@ import { Check, Choice } from "../fields/Choice";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
-import { legsOf, withoutStep, withStep } from "./plan-geometry";
+import { LineFields } from "./LineFields";
 
 type Props = {
   project: Project;
@@ -26,7 +26,7 @@ export function CutPart({ project, drawing, cut, onSave, onTurn }: Props) {
       )}
       {cut.kind === "plan" && <PlanFields project={project} cut={cut} onSave={save} />}
       {cut.kind === "plane" && <PlaneFields cut={cut} onSave={save} />}
-      {cut.kind === "section" && <StepFields cut={cut} onSave={save} />}
+      {cut.kind === "section" && <LineFields drawing={drawing} cut={cut} onSave={save} />}
       {cut.kind === "section" && cut.depths && cut.depths.length > 0 ? (
         <LegDepths cut={cut} onSave={save} />
       ) : (
@@ -106,50 +106,6 @@ function PlaneFields({ cut, onSave }: { cut: PlaneCut; onSave: (cut: PlaneCut) =
       {row("Normal, to the viewer", cut.normal, (normal) => {
         if (Math.hypot(...normal) > 1e-6) onSave({ ...cut, normal });
       })}
-    </>
-  );
-}
-
-function StepFields({ cut, onSave }: { cut: SectionCut; onSave: (cut: SectionCut) => void }) {
-  const steps = legsOf(cut).length - 1;
-  const corners = cut.line.length - 2;
-  return (
-    <>
-      <div className="flex gap-1">
-        <button type="button" className="btn btn-xs flex-1" onClick={() => onSave(withStep(cut))}>
-          Add a step
-        </button>
-        {corners > 0 && (
-          <button type="button" className="btn btn-xs flex-1" onClick={() => onSave(withoutStep(cut))}>
-            Remove a step
-          </button>
-        )}
-      </div>
-      {corners > 0 && (
-        <>
-          <Choice
-            label="Corners"
-            value={cut.corners ?? "steps"}
-            options={[
-              ["steps", "step"],
-              ["turns", "turn: unfold"],
-            ]}
-            onChange={(value) => onSave({ ...cut, corners: value, depths: [] })}
-          />
-          <Check
-            label="Line where it steps"
-            checked={cut.step_lines ?? false}
-            onChange={(step_lines) => onSave({ ...cut, step_lines })}
-          />
-          <Check
-            label="A depth for each leg"
-            checked={(cut.depths?.length ?? 0) > 0}
-            onChange={(each) =>
-              onSave({ ...cut, depths: each ? Array(steps + 1).fill(cut.depth ?? null) : [] })
-            }
-          />
-        </>
-      )}
     </>
   );
 }

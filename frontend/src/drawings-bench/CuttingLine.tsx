@@ -1,7 +1,7 @@
 import type { SectionCut } from "../api/client";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { Grip } from "../drawing/Grip";
-import type { Look, Place } from "./bench-state";
+import { type Look, type Place, useBench } from "./bench-state";
 import {
   beside,
   directions,
@@ -14,6 +14,7 @@ import {
   shifted,
   straight,
 } from "./plan-geometry";
+import type { Snapper } from "./snaps";
 
 const LEAST_DEPTH = 0.1;
 const UNLIMITED_BAND = 6; // metres of band drawn for an unlimited depth
@@ -87,12 +88,17 @@ type Props = {
   camera: Camera;
   scale: number;
   cut: SectionCut;
+  snapper: Snapper;
   onChange: (cut: SectionCut) => void;
   onDrop: () => void;
 };
 
+export const SNAP_REACH = 10; // pixels
+
 /** Grips of the lit cutting line: ends, corners, middle, depth. Corners of a step move along with it. */
-export function CuttingLineGrips({ camera, scale, cut, onChange, onDrop }: Props) {
+export function CuttingLineGrips({ camera, scale, cut, snapper, onChange, onDrop }: Props) {
+  const setSnap = useBench((s) => s.setSnap);
+  const reach = (SNAP_REACH / camera.zoom) * (scale / 1000); // metres
   const points = cut.line as Place[];
   const [a, b] = [points[0] as Place, points[1] as Place];
   const last = points.length - 1;
@@ -100,10 +106,13 @@ export function CuttingLineGrips({ camera, scale, cut, onChange, onDrop }: Props
   const { along, look } = directions(cut.line, cut.look);
   const shownDepth = legsOf(cut)[0]?.depth ?? UNLIMITED_BAND;
 
-  const moveEnd = (index: number) => (paper: Spot, shift: boolean) => {
+  const moveEnd = (index: number) => (paper: Spot, shift: boolean, alt: boolean) => {
     const other = points[index === 0 ? 1 : last - 1] as Place;
-    const p = onModel(paper, scale);
+    const free = onModel(paper, scale);
     const stepped = points.length > 2;
+    const snap = alt || shift ? null : snapper.find(free, reach, other);
+    const p = snap?.at ?? free;
+    setSnap(snap);
     const onLeg: Place = [
       other[0] + along[0] * dot(p, other, along),
       other[1] + along[1] * dot(p, other, along),
@@ -134,10 +143,15 @@ export function CuttingLineGrips({ camera, scale, cut, onChange, onDrop }: Props
     const free = line.every((q, k) => k === 0 || distance(q as Place, line[k - 1] as Place) > 0.05);
     if (size > 0.05 && free) onChange({ ...cut, line });
   };
-  const moveAll = (paper: Spot) => {
+  const moveAll = (paper: Spot, _shift: boolean, alt: boolean) => {
     const p = onModel(paper, scale);
     const by: Place = [p[0] - middle[0], p[1] - middle[1]];
-    onChange({ ...cut, line: points.map((q) => rounded([q[0] + by[0], q[1] + by[1]])) });
+    const moved = points.map((q): Place => [q[0] + by[0], q[1] + by[1]]);
+    const snap = alt || points.length > 2 ? null : snapper.across(moved, reach);
+    const left = directions(cut.line, "left").look;
+    const line = snap ? moved.map((q) => shifted(q, left, snap.by)) : moved;
+    setSnap(snap && { at: shifted(p, left, snap.by), word: snap.word });
+    onChange({ ...cut, line: line.map(rounded) });
   };
   const moveDepth = (paper: Spot) => {
     const { look: side, depth } = sideAndDepth(a, b, onModel(paper, scale));
@@ -145,7 +159,11 @@ export function CuttingLineGrips({ camera, scale, cut, onChange, onDrop }: Props
     onChange({ ...cut, look: side, ...(depths.length ? { depths } : { depth }) });
   };
 
-  const grip = { camera, onDrop, colour: "var(--ink-cut)" };
+  const drop = () => {
+    setSnap(null);
+    onDrop();
+  };
+  const grip = { camera, onDrop: drop, colour: "var(--ink-cut)" };
   return (
     <g>
       <Grip

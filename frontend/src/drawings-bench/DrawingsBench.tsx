@@ -4,6 +4,7 @@ import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
 import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
+import { actOnLine, type LineAct } from "../api/cut-help";
 import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
@@ -45,6 +46,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const source = beside ?? plan;
   const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
+  const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
     const { cut, style } = liveOf(drawing) ?? drawing;
     if (change.cut || change.style)
@@ -67,6 +69,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     if (result && cut && cut.kind !== "plane" && cut.kind !== "plan")
       saveNow(result, { cut: { ...cut, look: cut.look === "left" ? "right" : "left" } });
   };
+  const act = async (wanted: LineAct) => {
+    if (!section || !litCut) return;
+    try {
+      saveNow(section, { cut: await actOnLine(project.id, litCut, wanted) });
+    } catch (error) {
+      report(error);
+    }
+  };
   const remove = async (drawing: Drawing) => {
     try {
       await unwrap(client.DELETE("/api/drawings/{id}", { params: { path: { id: drawing.id } } }));
@@ -75,11 +85,11 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       report(error);
     }
   };
+  useHotkeys("escape", () => useBench.getState().setAligning(false));
   useHotkeys("f", turn, { enabled: result !== undefined && !draft }, [result, live]);
   useHotkeys("delete", () => result && remove(result), { enabled: result !== undefined && !draft }, [result]);
 
   const drafted = draftCut(draft, settings);
-  const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
   const shown = liveOf(current) ?? current;
   const paneOf = (drawing: Drawing | undefined) => {
     const now = drawing && (liveOf(drawing) ?? drawing);
@@ -111,6 +121,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           settings={settings}
           tool={tool}
           onCut={showCut}
+          onAct={act}
           onDrop={() => dropCut(result)}
         />
       )

@@ -1,15 +1,18 @@
 import { Scissors } from "lucide-react";
+import { useMemo } from "react";
 import type { Drawing, SectionCut, Settings } from "../api/client";
+import { type LineAct, usePlaces } from "../api/cut-help";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
-import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
 import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
-import { useBench } from "./bench-state";
-import { CuttingLineGrips, DepthBand } from "./CuttingLine";
+import { type Place, useBench } from "./bench-state";
+import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { SectionMarker } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
-import { alongLine, distance, onPaper } from "./plan-geometry";
+import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
+import { Snapper } from "./snaps";
 import { draftCut, type useLineTool } from "./use-line-tool";
 
 type Props = {
@@ -23,6 +26,8 @@ type Props = {
   settings: Settings;
   tool: ReturnType<typeof useLineTool>;
   onCut: (cut: SectionCut) => void;
+  /** An act on the lit line, which is saved. */
+  onAct: (act: LineAct) => void;
   onDrop: () => void;
 };
 
@@ -38,12 +43,27 @@ export function SourcePane({
   settings,
   tool,
   onCut,
+  onAct,
   onDrop,
 }: Props) {
   const { choose } = useBench();
   const { view, busy, problem } = useView(project, plan, live);
   const scale = (live ?? plan).style.scale;
   const { draft } = tool;
+  const { aligning, setAligning } = useBench();
+  const alignTo = ({ paper, zoom }: PaperPointer) => {
+    const reach = (SNAP_REACH / zoom) * (scale / 1000);
+    const direction = snapper.direction(onModel(paper, scale), reach);
+    if (!direction) return;
+    setAligning(false);
+    onAct({ kind: "align", direction });
+  };
+  const { data: places } = usePlaces(project);
+  const snapper = useMemo(() => {
+    const others = sections.filter((d) => d.id !== lit?.id);
+    const lines = others.map((d) => ({ word: d.title, line: (d.cut as SectionCut).line as Place[] }));
+    return new Snapper(view, places, lines);
+  }, [view, places, sections, lit?.id]);
   return (
     <section className="flex h-full flex-col" aria-label="Source">
       <PaneHead title={plan.title} scale={scale} busy={busy}>
@@ -62,9 +82,9 @@ export function SourcePane({
           cameraKey={`drawing ${plan.id}`}
           view={view}
           shared={shared}
-          cursor={draft ? "crosshair" : undefined}
-          onClick={(p) => tool.onClick(p.paper, p.shift)}
-          onMove={(p) => tool.onMove(p.paper, p.shift)}
+          cursor={draft || aligning ? "crosshair" : undefined}
+          onClick={(p) => (aligning ? alignTo(p) : tool.onClick(p, snapper))}
+          onMove={(p) => tool.onMove(p, snapper)}
         >
           {(camera) => (
             <g>
@@ -96,21 +116,46 @@ export function SourcePane({
                   camera={camera}
                   scale={scale}
                   cut={litCut}
+                  snapper={snapper}
                   onChange={onCut}
                   onDrop={onDrop}
                 />
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
+              <SnapMark camera={camera} scale={scale} />
               {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>
           )}
         </DrawingCanvas>
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {tool.hint}
+        {aligning ? "Click the face that the line should run along. Esc leaves." : tool.hint}
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
     </section>
+  );
+}
+
+/** What the pointer was drawn to, with its word. */
+function SnapMark({ camera, scale }: { camera: Camera; scale: number }) {
+  const snap = useBench((s) => s.snap);
+  if (!snap) return null;
+  const at = toScreen(camera, onPaper(snap.at, scale));
+  return (
+    <g data-snap={snap.word} pointerEvents="none" stroke="var(--ink-depth)">
+      <path d={`M${at.x - 9} ${at.y}H${at.x + 9}M${at.x} ${at.y - 9}V${at.y + 9}`} strokeWidth={1.5} />
+      <text
+        x={at.x + 12}
+        y={at.y + 16}
+        fontSize={12}
+        fill="var(--ink-depth)"
+        stroke="var(--film)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {snap.word}
+      </text>
+    </g>
   );
 }
 

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Live } from "../drawing/use-view";
+import type { Snap } from "./snaps";
 
 export type Place = [x: number, y: number];
 export type Look = "left" | "right";
@@ -26,6 +27,12 @@ type BenchState = {
   setLive: (live: BenchState["live"]) => void;
   pointed: Pointed | null;
   point: (pointed: Pointed | null) => void;
+  /** Whether a click on the plan says what the lit line is aligned to. */
+  aligning: boolean;
+  setAligning: (aligning: boolean) => void;
+  /** What the pointer was drawn to. */
+  snap: Snap | null;
+  setSnap: (snap: Snap | null) => void;
   draft: LineDraft | null;
   setDraft: (draft: LineDraft | null) => void;
 };
@@ -33,13 +40,22 @@ type BenchState = {
 export const useBench = create<BenchState>((set) => ({
   chosen: {},
   choose: (project, drawing) =>
-    set((old) => ({ chosen: { ...old.chosen, [project]: drawing }, live: null, draft: null })),
+    set((old) => ({
+      chosen: { ...old.chosen, [project]: drawing },
+      live: null,
+      draft: null,
+      aligning: false,
+    })),
   besides: {},
   showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
   live: null,
   setLive: (live) => set({ live }),
   pointed: null,
   point: (pointed) => set({ pointed }),
+  aligning: false,
+  setAligning: (aligning) => set({ aligning }),
+  snap: null,
+  setSnap: (snap) => set({ snap }),
   draft: null,
   setDraft: (draft) => set({ draft }),
 }));

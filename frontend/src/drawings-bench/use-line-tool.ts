@@ -4,17 +4,23 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Drawing, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
+import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { useLengths } from "../fields/lengths";
 import { type LineDraft, type Place, useBench } from "./bench-state";
-import { sideAndDepth } from "./CuttingLine";
+import { SNAP_REACH, sideAndDepth } from "./CuttingLine";
 import { distance, onModel, rounded, straight } from "./plan-geometry";
+import type { Snapper } from "./snaps";
 
 export const HINTS = {
   none: "Press C, or the cut tool, to draw a cutting line. Click a marker to work on its section.",
-  first: "Click where the cutting line begins. Esc leaves.",
-  second: "Click its other end; Shift keeps it straight; type a length and press Enter. Esc steps back.",
+  first: "Click where the cutting line begins; it snaps to what is near, not with Alt. Esc leaves.",
+  second:
+    "Click its other end; Shift keeps it straight; type a length, or length<angle, and press Enter. Esc steps back.",
   depth: "Move to the side to look at, and how deep; click. Tab turns round; type a depth and press Enter.",
 } as const;
+
+/** Keys held, what may be snapped to, and how near it must be, metres. */
+type Modifiers = { shift: boolean; alt: boolean; reach: number; snapper: Snapper };
 
 /** The cut that a draft stands for, as soon as it is one. */
 export function draftCut(draft: LineDraft | null, settings: Settings): SectionCut | null {
@@ -24,7 +30,7 @@ export function draftCut(draft: LineDraft | null, settings: Settings): SectionCu
 
 /** Drawing a cutting line on a plan: click, click, side and depth, click. */
 export function useLineTool(project: number, plan: Drawing | undefined, settings: Settings) {
-  const { draft, setDraft, choose } = useBench();
+  const { draft, setDraft, setSnap, choose } = useBench();
   const { parse } = useLengths();
   const cache = useQueryClient();
   const [pointer, setPointer] = useState<Place | null>(null);
@@ -51,37 +57,60 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     onError: report,
   });
 
+  const modifiers = ({ shift, alt, zoom }: PaperPointer, snapper: Snapper): Modifiers => ({
+    snapper,
+    shift,
+    alt,
+    reach: (SNAP_REACH / zoom) * (scale / 1000),
+  });
   const finish = (done: LineDraft) => {
     const cut = draftCut(done, settings);
     if (cut && !add.isPending) add.mutate(cut);
   };
-  const end = (a: Place, p: Place, shift: boolean): Place => rounded(shift ? straight(a, p) : p);
+  /** Where a point of the line comes to lie: straight from `a` with Shift, else snapped unless Alt is held. */
+  const placed = (p: Place, by: Modifiers, a?: Place): Place => {
+    if (a && by.shift) {
+      setSnap(null);
+      return rounded(straight(a, p));
+    }
+    const snap = by.alt ? null : by.snapper.find(p, by.reach, a);
+    setSnap(snap);
+    return rounded(snap?.at ?? p);
+  };
 
-  const click = (p: Place, shift: boolean) => {
+  const click = (p: Place, by: Modifiers) => {
     setTyped("");
     if (!draft) return;
-    if (draft.stage === "first") setDraft({ stage: "second", a: rounded(p) });
+    if (draft.stage === "first") setDraft({ stage: "second", a: placed(p, by) });
     else if (draft.stage === "second") {
-      const b = end(draft.a, p, shift);
+      const b = placed(p, by, draft.a);
       if (distance(draft.a, b) >= 0.05)
         setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: settings.new_section.depth ?? 5 });
-    } else finish({ ...draft, ...sideAndDepth(draft.a, draft.b, p) });
+    } else {
+      setSnap(null);
+      finish({ ...draft, ...sideAndDepth(draft.a, draft.b, p) });
+    }
   };
-  const move = (p: Place, shift: boolean) => {
+  const move = (p: Place, by: Modifiers) => {
     if (!draft) return;
-    setPointer(draft.stage === "second" ? end(draft.a, p, shift) : p);
+    setPointer(draft.stage === "depth" ? p : placed(p, by, draft.stage === "second" ? draft.a : undefined));
+    if (draft.stage === "depth") setSnap(null);
     if (draft.stage === "depth" && !typed) setDraft({ ...draft, ...sideAndDepth(draft.a, draft.b, p) });
   };
 
   const enterTyped = () => {
-    const metres = parse(typed);
+    const [long, angle] = typed.split("<");
+    const metres = long?.trim()
+      ? parse(long)
+      : draft?.stage === "second" && pointer
+        ? distance(draft.a, pointer)
+        : null;
     if (!draft || metres === null || metres <= 0) return false;
     if (draft.stage === "second" && pointer) {
-      const share = metres / (distance(draft.a, pointer) || 1);
-      const b = rounded([
-        draft.a[0] + (pointer[0] - draft.a[0]) * share,
-        draft.a[1] + (pointer[1] - draft.a[1]) * share,
-      ]);
+      const towards = Math.atan2(pointer[1] - draft.a[1], pointer[0] - draft.a[0]);
+      const turn = angle === undefined ? towards : (Number(angle) * Math.PI) / 180;
+      if (!Number.isFinite(turn)) return false;
+      const b = rounded([draft.a[0] + Math.cos(turn) * metres, draft.a[1] + Math.sin(turn) * metres]);
       setDraft({ stage: "depth", a: draft.a, b, look: "left", depth: settings.new_section.depth ?? 5 });
     } else if (draft.stage === "depth") finish({ ...draft, depth: Math.max(0.1, metres) });
     setTyped("");
@@ -118,7 +147,7 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     "*",
     (event) => {
       if (event.key === "Backspace") setTyped((old) => old.slice(0, -1));
-      else if (/^[-\d.,+*/()mcftin'" ]$/.test(event.key)) setTyped((old) => old + event.key);
+      else if (/^[-\d.,+*/()mcftin'"< ]$/.test(event.key)) setTyped((old) => old + event.key);
     },
     { enabled: draft !== null && draft.stage !== "first" },
     [draft],
@@ -131,7 +160,9 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     typed,
     hint: draft ? HINTS[draft.stage] : HINTS.none,
     start: () => setDraft({ stage: "first" }),
-    onClick: (paper: { x: number; y: number }, shift: boolean) => click(onModel(paper, scale), shift),
-    onMove: (paper: { x: number; y: number }, shift: boolean) => move(onModel(paper, scale), shift),
+    onClick: (pointer: PaperPointer, snapper: Snapper) =>
+      click(onModel(pointer.paper, scale), modifiers(pointer, snapper)),
+    onMove: (pointer: PaperPointer, snapper: Snapper) =>
+      move(onModel(pointer.paper, scale), modifiers(pointer, snapper)),
   };
 }

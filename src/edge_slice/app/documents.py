@@ -204,11 +204,63 @@ class CutReportOut(BaseModel):
     misses: list[MissOut]
 
 
+class ThingOut(BaseModel):
+    """An opening, stair, column or room: its outline on plan and its lowest and highest point, metres."""
+
+    guid: str
+    kind: str
+    name: str
+    outline: list[Point]
+    base: float
+    top: float
+
+
+class GridLineOut(BaseModel):
+    name: str
+    start: Point
+    end: Point
+
+
+class PlacesOut(BaseModel):
+    """What a cut can be placed by."""
+
+    things: list[ThingOut]
+    grid: list[GridLineOut]
+
+
 class LineThrough(_Input):
     """A section whose line is to be laid through the middle of elements or rooms, by GlobalId."""
 
     cut: SectionCut
     things: Annotated[list[Annotated[str, Field(max_length=64)]], Field(min_length=1, max_length=50)]
+
+
+class MoveBeside(_Input):
+    """So many metres to the side that is looked at; back, where negative."""
+
+    kind: Literal["beside"]
+    by: Offset
+
+
+class TurnLine(_Input):
+    """Degrees against the clock, about the line's middle."""
+
+    kind: Literal["turn"]
+    degrees: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
+
+
+class AlignLine(_Input):
+    """By the least angle to run parallel to a direction on plan."""
+
+    kind: Literal["align"]
+    direction: tuple[Offset, Offset]
+
+
+class LineActRequest(_Input):
+    """An act on a section's line, of which the result is answered; nothing is saved."""
+
+    cut: SectionCut
+    act: Annotated[MoveBeside | TurnLine | AlignLine, Field(discriminator="kind")]
 
 
 class DrawingCopies(_Input):

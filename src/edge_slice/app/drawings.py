@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import shapely
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
@@ -13,8 +14,15 @@ from edge_slice.app.documents import (
     DrawingNew,
     DrawingOut,
     DrawingSet,
+    GridLineOut,
+    LineActRequest,
     LineThrough,
+    MoveBeside,
     PlacementRef,
+    PlacesOut,
+    Point,
+    ThingOut,
+    TurnLine,
 )
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
@@ -23,7 +31,7 @@ from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
-from edge_slice.core.cut.planes.line_acts import Target, beside, through_all, turned
+from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.cut.report import things
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -116,6 +124,34 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
                 act.adds(copy)
                 made.append(copy)
         return [drawing_out(session, copy) for copy in made]
+
+
+def act_on_line(wanted: LineActRequest) -> SectionCut:
+    """The cut after an act on its line."""
+    act = wanted.act
+    try:
+        if isinstance(act, MoveBeside):
+            return beside(wanted.cut, act.by)
+        if isinstance(act, TurnLine):
+            return turned(wanted.cut, act.degrees)
+        return aligned(wanted.cut, act.direction)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "act") from error
+
+
+def places_of(project_id: int) -> PlacesOut:
+    """What cuts of a project are placed by: openings, stairs, columns, rooms, and the grid."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    found = [
+        ThingOut(guid=guid, kind=kind, name=name, outline=_ring(outline), base=round(base, 4), top=round(top, 4))
+        for guid, kind, name, outline, base, top in things(model)
+    ]
+    return PlacesOut(things=found, grid=[GridLineOut(name=a.name, start=a.start, end=a.end) for a in model.grid])
+
+
+def _ring(outline: shapely.Geometry) -> list[Point]:
+    return [(round(x, 4), round(y, 4)) for x, y in shapely.get_coordinates(outline).tolist()]
 
 
 def line_through(project_id: int, wanted: LineThrough) -> SectionCut:

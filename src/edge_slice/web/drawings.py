@@ -17,7 +17,9 @@ from edge_slice.app.documents import (
     DrawingNew,
     DrawingOut,
     DrawingSet,
+    LineActRequest,
     LineThrough,
+    PlacesOut,
     RowId,
     ViewRequest,
 )
@@ -67,10 +69,22 @@ def cut_report(path: ById, body: ViewRequest) -> Response:
     return answer(CutReportOut.model_validate(asdict(views.report_of(path.id, body.cut, body.style))))
 
 
+@api.get("/projects/<int:id>/places", responses={200: PlacesOut})
+def places(path: ById) -> Response:
+    """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
+    return answer(drawings.places_of(path.id))
+
+
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})
 def line_through(path: ById, body: LineThrough) -> Response:
     """Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved"""
     return answer(drawings.line_through(path.id, body))
+
+
+@api.post("/projects/<int:id>/line-acts", responses={200: SectionCut})
+def line_act(path: ById, body: LineActRequest) -> Response:
+    """Move a section's line beside itself, turn or align it; nothing is saved"""
+    return answer(drawings.act_on_line(body))
 
 
 @api.post("/drawings/<int:id>/copies", responses={201: DrawingList})
