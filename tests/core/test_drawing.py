@@ -14,8 +14,8 @@ from edge_slice.core.drawing import (
     DisplayList,
     DrawingSpec,
     Label,
+    Marker,
     Paths,
-    SectionMarker,
     compose_drawing,
     default_standard,
 )
@@ -33,7 +33,7 @@ WALL = [("Brick", 0.1), ("Breather membrane", 0.001), ("Rigid insulation", 0.12)
 FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
-def compose(model: Model, cut: AnyCut, scale: float = 50, *markers: SectionMarker) -> DisplayList:
+def compose(model: Model, cut: AnyCut, scale: float = 50, *markers: Marker) -> DisplayList:
     result = cut_model(model, cut, STANDARD.cut_rules(model))
     return compose_drawing(model, result, cut, DrawingSpec(scale=scale), STANDARD, markers)
 
@@ -153,7 +153,7 @@ def test_lengths_are_written_as_the_project_does() -> None:
     assert [length_text(x * 0.0254, "ft-in") for x in (12, 11.97, 0.75, -30, 0)] == [
         "1'-0\"", "1'-0\"", "3/4\"", "−2'-6\"", "0\"",
     ]  # fmt: skip
-    assert height_text(-0.9, "mm") == "−900"
+    assert height_text(-0.9, "mm") == "−0.900"
     assert (area_text(20, "m"), area_text(20, "ft-in")) == ("20.0 m²", "215 sq ft")
     assert [scale_text(s) for s in (50, 0.5, 48, 96)] == ["1:50", "2:1", '1/4" = 1\'-0"', '1/8" = 1\'-0"']
 
@@ -196,7 +196,7 @@ def test_plan_names_its_rooms(demo: Model) -> None:
 
 def test_marker_shows_number_over_sheet_and_leads_to_its_drawing(demo: Model) -> None:
     cut = PlanCut(storey=demo.storeys[1].guid, depth=2.4)
-    display = compose(demo, cut, 100, SectionMarker(7, "2", "A-301", ((10.6, -2), (10.6, 12)), "left"))
+    display = compose(demo, cut, 100, Marker(7, "2", "A-301", ((10.6, -2), (10.6, 12)), "left"))
     texts = [i.text for i in display.items if isinstance(i, Label) and i.source == "marker:7"]
     assert texts == ["2", "A-301", "2", "A-301"]
     assert [k.target for k in display.links] == ["drawing:7", "drawing:7"]

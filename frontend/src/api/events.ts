@@ -38,6 +38,8 @@ function hear({ project, what, rows }: Message) {
     of("drawing"),
     ["placement", "sheet", "standard"].some((t) => of(t).length > 0),
   );
+  if (["drawing", "placement", "sheet"].some((t) => of(t).length > 0))
+    queryClient.invalidateQueries({ queryKey: keys.markers(project) });
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });

@@ -4,6 +4,7 @@ import {
   type Cut,
   client,
   type Drawing,
+  type DrawingMarkers,
   isOutage,
   type ModelImport,
   type Project,
@@ -38,6 +39,7 @@ export const keys = {
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
+  markers: (project: number) => ["project", project, "markers"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };
 
@@ -78,6 +80,18 @@ export const useDrawings = (project: number) =>
     structuralSharing: newest,
     queryFn: () =>
       unwrap<Drawing[]>(client.GET("/api/projects/{id}/drawings", { params: { path: { id: project } } })),
+  });
+
+/** The markers that drawings show, asked for together. */
+export const useMarkers = (project: number, drawings: number[]) =>
+  useQuery({
+    queryKey: [...keys.markers(project), ...drawings],
+    enabled: drawings.length > 0,
+    placeholderData: (before: DrawingMarkers[] | undefined) => before,
+    queryFn: () =>
+      unwrap<DrawingMarkers[]>(
+        client.POST("/api/projects/{id}/markers", { params: { path: { id: project } }, body: { drawings } }),
+      ),
   });
 
 export const useStandards = (project: number) =>

@@ -284,6 +284,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/markers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The markers that some drawings show */
+        post: operations["drawings_markers_projects__int_id__markers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/places": {
         parameters: {
             query?: never;
@@ -693,6 +710,13 @@ export interface components {
         };
         /** DrawingList */
         DrawingList: components["schemas"]["DrawingOut"][];
+        /** DrawingMarkersOut */
+        DrawingMarkersOut: {
+            /** Id */
+            id: number;
+            /** Markers */
+            markers: components["schemas"]["MarkerOut"][];
+        };
         /** DrawingNew */
         DrawingNew: {
             /** Cut */
@@ -715,11 +739,20 @@ export interface components {
              *       "grid": true,
              *       "lengths": "project",
              *       "levels": true,
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false
+             *       },
              *       "materials": {},
              *       "pens": {},
              *       "rooms": true,
              *       "scale": 50,
              *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
              *       "standard": "fine-line"
              *     }
              */
@@ -826,6 +859,13 @@ export interface components {
              */
             levels: boolean;
             /**
+             * @default {
+             *       "heads": "both",
+             *       "open_middle": false
+             *     }
+             */
+            marker: components["schemas"]["MarkerStyle"];
+            /**
              * Materials
              * @default {}
              */
@@ -855,6 +895,16 @@ export interface components {
              * @default false
              */
             section_rooms: boolean;
+            /**
+             * Shown Markers
+             * @description Whose markers it shows
+             * @default [
+             *       "section",
+             *       "elevation",
+             *       "interior elevation"
+             *     ]
+             */
+            shown_markers: ("section" | "elevation" | "interior elevation")[];
             /**
              * Standard
              * @default fine-line
@@ -1293,6 +1343,42 @@ export interface components {
             /** Texts */
             texts: components["schemas"]["MarkerText"][];
         };
+        /** MarkerList */
+        MarkerList: components["schemas"]["DrawingMarkersOut"][];
+        /**
+         * MarkerOut
+         * @description A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
+         *     the side of it that is looked at; `at` is where the head of an elevation stands there.
+         */
+        MarkerOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** Drawing */
+            drawing: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "section" | "elevation" | "interior elevation";
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /**
+             * Look
+             * @enum {string}
+             */
+            look: "left" | "right";
+            /** Lower */
+            lower: string;
+            style: components["schemas"]["MarkerStyle"];
+            /** Upper */
+            upper: string;
+        };
         /** MarkerRule */
         MarkerRule: {
             /** Head Radius */
@@ -1326,6 +1412,24 @@ export interface components {
             turns: boolean;
         };
         /**
+         * MarkerStyle
+         * @description How the marker of a drawing looks on others: heads at both ends of its cutting line or at one; whether the
+         *     middle of the line is left out.
+         */
+        MarkerStyle: {
+            /**
+             * Heads
+             * @default both
+             * @enum {string}
+             */
+            heads: "both" | "first" | "last";
+            /**
+             * Open Middle
+             * @default false
+             */
+            open_middle: boolean;
+        };
+        /**
          * MarkerText
          * @description A centred text of a head: its base line, mm over the centre, the height of its capitals and its font size.
          */
@@ -1338,6 +1442,14 @@ export interface components {
             size: number;
             /** Y */
             y: number;
+        };
+        /**
+         * MarkersWanted
+         * @description Drawings whose markers are wanted together.
+         */
+        MarkersWanted: {
+            /** Drawings */
+            drawings: number[];
         };
         /**
          * MaterialException
@@ -2246,11 +2358,20 @@ export interface components {
              *       "grid": true,
              *       "lengths": "project",
              *       "levels": true,
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false
+             *       },
              *       "materials": {},
              *       "pens": {},
              *       "rooms": true,
              *       "scale": 50,
              *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
              *       "standard": "fine-line"
              *     }
              */
@@ -3655,6 +3776,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionCut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_markers_projects__int_id__markers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkersWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkerList"];
                 };
             };
             /** @description Not Found */

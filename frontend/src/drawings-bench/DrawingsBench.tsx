@@ -2,10 +2,10 @@ import { type ReactNode, useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
-import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
+import type { Cut, Drawing, Marker, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
-import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
+import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../api/queries";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
 import { DeskTools } from "./DeskTools";
@@ -97,11 +97,21 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   };
   const stacked = desk.way === "stacked" || (desk.aligned && source?.cut.kind === "plan");
   const pair = useAlignedPair(paneOf(source), draft ? undefined : paneOf(result), stacked, desk.aligned);
+  const shownIn = useMarkersOf(project.id, source, result);
+  const titles = useMemo(() => new Map(drawings.map((d) => [d.id, d.title])), [drawings]);
+  const common = {
+    project: project.id,
+    titles,
+    settings,
+    onChoose: (id: number) => choose(project.id, id),
+    onBeside: (id: number) => showBeside(project.id, id),
+  };
   const sourcePane =
     source && source.cut.kind !== "plan" ? (
       <ResultPane
+        {...common}
         name="Source"
-        project={project.id}
+        markers={shownIn(source)}
         drawing={source}
         live={liveOf(source)}
         shared={pair?.source}
@@ -111,14 +121,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     ) : (
       source && (
         <SourcePane
-          project={project.id}
+          {...common}
+          markers={shownIn(source)}
           plan={source}
           live={liveOf(source)}
           shared={pair?.source}
           sections={sections}
           lit={section}
           litCut={litCut}
-          settings={settings}
           tool={tool}
           onCut={showCut}
           onAct={act}
@@ -129,8 +139,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const resultPane =
     drafted || (result && !draft) ? (
       <ResultPane
+        {...common}
         name="Result"
-        project={project.id}
+        markers={draft ? [] : shownIn(result)}
         drawing={draft ? undefined : result}
         live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
         shared={pair?.result}
@@ -205,6 +216,15 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       )}
     </div>
   );
+}
+
+const NO_MARKERS: Marker[] = [];
+
+/** The markers that each of the two drawings shows. */
+function useMarkersOf(project: number, ...drawings: (Drawing | undefined)[]) {
+  const ids = drawings.filter((d) => d !== undefined).map((d) => d.id);
+  const { data } = useMarkers(project, ids);
+  return (drawing: Drawing | undefined) => data?.find((d) => d.id === drawing?.id)?.markers ?? NO_MARKERS;
 }
 
 type PanesProps = { source: ReactNode; result: ReactNode; alone: "source" | "result"; stacked: boolean };

@@ -1,5 +1,5 @@
 import { memo } from "react";
-import type { Drawing, SectionCut, Settings } from "../api/client";
+import type { Marker, Settings } from "../api/client";
 import { type Camera, toScreen, turnedBy } from "../drawing/camera";
 import type { Place } from "./bench-state";
 import { directions, distance, onPaper, shifted } from "./plan-geometry";
@@ -7,45 +7,50 @@ import { directions, distance, onPaper, shifted } from "./plan-geometry";
 type Props = {
   camera: Camera;
   scale: number;
-  drawing: Drawing;
-  cut: SectionCut;
+  marker: Marker;
+  /** The drawing that it leads to. */
+  title: string;
   lit: boolean;
   form: Settings["marker"];
-  onChoose: () => void;
-  onOpen: () => void;
+  onChoose: (drawing: number) => void;
+  onBeside: (drawing: number) => void;
 };
+type Ends = [start: Place, end: Place];
 
-/** A cutting line with its heads: number over sheet where placed, else the letter over a dash. A project may have
- * hundreds of them: each is drawn anew only when it looks different. */
-export const SectionMarker = memo(
-  Marker,
+/** A cutting line with its heads, or the head of an elevation: number over sheet where placed, else the letter over a
+ * dash. A project may have hundreds of them: each is drawn anew only when it looks different. */
+export const DrawingMarker = memo(
+  MarkerShape,
   (a, b) =>
     a.camera === b.camera &&
     a.scale === b.scale &&
-    a.drawing === b.drawing &&
-    a.cut === b.cut &&
+    a.marker === b.marker &&
+    a.title === b.title &&
     a.lit === b.lit &&
     a.form === b.form,
 );
 
-function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Props) {
+function MarkerShape(props: Props) {
+  const { camera, scale, marker, title, lit, form, onChoose, onBeside } = props;
   const mm = scale / 1000; // metres of model in a millimetre of paper
-  const points = cut.line as Place[];
+  const points = marker.line as Place[];
   const [a, b] = [points[0] as Place, points.at(-1) as Place];
-  const first = directions(points.slice(0, 2), cut.look);
-  const last = directions(points.slice(-2), cut.look);
-  const tips = [
+  const first = directions(points.slice(0, 2), marker.look);
+  const last = directions(points.slice(-2), marker.look);
+  const tips: Ends = [
     shifted(a, first.along, -form.overhang * mm),
     shifted(b, last.along, form.overhang * mm),
-  ] as const;
-  const heads = [
-    { at: shifted(tips[0], first.along, -form.radius * mm), ...first },
-    { at: shifted(tips[1], last.along, form.radius * mm), ...last },
-  ] as const;
+  ];
+  const ends = [
+    { name: "first", at: shifted(tips[0], first.along, -form.radius * mm), ...first },
+    { name: "last", at: shifted(tips[1], last.along, form.radius * mm), ...last },
+  ];
+  const section = marker.kind === "section";
+  const heads = section
+    ? ends.filter((end) => marker.style?.heads === "both" || marker.style?.heads === end.name)
+    : [{ name: "middle", at: (marker.at as Place | null) ?? a, ...first }];
   const screen = (p: [number, number]) => toScreen(camera, onPaper(p, scale));
-  const [upper, lower] = drawing.placement
-    ? [drawing.placement.number, drawing.placement.sheet_number]
-    : [drawing.letter, "–"];
+  const { upper, lower } = marker;
   const zoom = Math.max(camera.zoom, 10 / form.radius); // heads stay legible from afar
   const colour = lit ? "var(--ink-cut)" : "#2a3230";
   const line = [screen(tips[0]), screen(a), screen(b), screen(tips[1])] as const;
@@ -57,38 +62,45 @@ function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Pr
     <g
       role="button"
       tabIndex={0}
-      aria-label={`Marker of ${drawing.title}: ${upper} over ${lower}`}
+      aria-label={`Marker of ${title}: ${upper} over ${lower}`}
       aria-pressed={lit}
-      data-marker={drawing.id}
+      data-marker={marker.drawing}
       className="pointer-events-auto cursor-pointer"
       stroke={colour}
       fill="none"
       strokeLinecap="round"
       onClick={(event) => {
         event.stopPropagation();
-        onChoose();
-      }}
-      onDoubleClick={(event) => {
-        event.stopPropagation();
-        onOpen();
+        (event.altKey ? onBeside : onChoose)(marker.drawing);
       }}
       onKeyDown={(event) => {
-        if (event.key === "Enter") onOpen();
+        if (event.key === "Enter") (event.altKey ? onBeside : onChoose)(marker.drawing);
       }}
     >
-      <title>{`${drawing.title} (double-click opens it)`}</title>
-      <polyline points={whole.join(" ")} stroke="transparent" strokeWidth={12} />
-      <polyline points={whole.join(" ")} strokeWidth={width} strokeDasharray={dash} />
-      <line x1={line[0].x} y1={line[0].y} x2={line[1].x} y2={line[1].y} strokeWidth={2.6} />
-      <line x1={line[2].x} y1={line[2].y} x2={line[3].x} y2={line[3].y} strokeWidth={2.6} />
-      {points.slice(1, -1).map((p, k) => {
-        const key = `corner ${k + 1}`;
-        const [before, after] = [points[k] as Place, points[k + 2] as Place];
-        const reach = Math.max(form.corner * mm, 6 / camera.zoom / (1000 / scale));
-        const ends = [towards(p, before, reach), p, towards(p, after, reach)].map(screen);
-        return <polyline key={key} points={ends.map((q) => `${q.x},${q.y}`).join(" ")} strokeWidth={2.6} />;
-      })}
-      {heads.map(({ at: place, along, look }, index) => {
+      <title>{`${title} (Alt-click shows it in the other pane)`}</title>
+      {section && (
+        <>
+          <polyline points={whole.join(" ")} stroke="transparent" strokeWidth={12} />
+          <polyline
+            points={whole.join(" ")}
+            strokeWidth={width}
+            strokeDasharray={dash}
+            strokeOpacity={marker.style?.open_middle && !lit ? 0.25 : 1}
+          />
+          <line x1={line[0].x} y1={line[0].y} x2={line[1].x} y2={line[1].y} strokeWidth={2.6} />
+          <line x1={line[2].x} y1={line[2].y} x2={line[3].x} y2={line[3].y} strokeWidth={2.6} />
+          {points.slice(1, -1).map((p, k) => {
+            const key = `corner ${k + 1}`;
+            const [before, after] = [points[k] as Place, points[k + 2] as Place];
+            const reach = Math.max(form.corner * mm, 6 / camera.zoom / (1000 / scale));
+            const ends = [towards(p, before, reach), p, towards(p, after, reach)].map(screen);
+            return (
+              <polyline key={key} points={ends.map((q) => `${q.x},${q.y}`).join(" ")} strokeWidth={2.6} />
+            );
+          })}
+        </>
+      )}
+      {heads.map(({ name, at: place, along, look }) => {
         const at = screen(place);
         const turned = ([x, y]: Place): Place => {
           const p = { x: along[0] * x + look[0] * y, y: along[1] * x + look[1] * y };
@@ -98,7 +110,7 @@ function Marker({ camera, scale, drawing, cut, lit, form, onChoose, onOpen }: Pr
         const fills = { pen: colour, ground: "#ffffff", none: "none" } as const;
         return (
           // coordinates are written out: hundreds of transforms would cost the browser more than the drawing
-          <g key={index === 0 ? "start" : "end"}>
+          <g key={name}>
             {form.head.map((shape) => {
               const points = (shape.points as Place[])
                 .map((p) => (shape.turns ? turned(p) : p))
@@ -145,3 +157,24 @@ const towards = (p: Place, q: Place, reach: number): Place => {
   const share = Math.min(0.5, reach / (distance(p, q) || 1));
   return [p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share];
 };
+
+type LayerProps = Pick<Props, "camera" | "scale" | "form" | "onChoose" | "onBeside"> & {
+  markers: Marker[];
+  titles: Map<number, string>;
+  lit?: number;
+};
+
+/** All markers of a drawing. */
+export function MarkerLayer({ markers, titles, lit, ...props }: LayerProps) {
+  return markers.map((marker, k) => (
+    <DrawingMarker
+      // a section may cross a drawing several times
+      // biome-ignore lint/suspicious/noArrayIndexKey: together with the drawing it tells crossings apart
+      key={`${marker.drawing} ${k}`}
+      marker={marker}
+      title={titles.get(marker.drawing) ?? ""}
+      lit={marker.drawing === lit}
+      {...props}
+    />
+  ));
+}

@@ -1,5 +1,5 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
-import type { Cut, Drawing, Extents } from "../api/client";
+import type { Cut, Drawing, Extents, Marker, Settings } from "../api/client";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
@@ -7,6 +7,7 @@ import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
 import { useBench } from "./bench-state";
+import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { OPEN_EXTENTS } from "./plan-geometry";
 
@@ -17,13 +18,19 @@ type Props = {
   drawing: Drawing | undefined;
   live: Live | undefined;
   shared?: SharedAxis;
+  markers: Marker[];
+  titles: Map<number, string>;
+  settings: Settings;
+  onChoose: (drawing: number) => void;
+  onBeside: (drawing: number) => void;
   onCut: (cut: Cut) => void;
   onDrop: () => void;
   onTurn?: () => void;
 };
 
 /** The section that the cut gives, with the edges of its extents to drag. */
-export function ResultPane({ name, project, drawing, live, shared, onCut, onDrop, onTurn }: Props) {
+export function ResultPane({ name, project, drawing, live, shared, markers, ...props }: Props) {
+  const { titles, settings, onChoose, onBeside, onCut, onDrop, onTurn } = props;
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   if (!spec) return null;
@@ -62,6 +69,11 @@ export function ResultPane({ name, project, drawing, live, shared, onCut, onDrop
                 {cut.kind === "section" && (
                   <PointedStretch camera={camera} scale={view.scale} frame={view.frame} />
                 )}
+                <MarkerLayer
+                  {...{ camera, markers, titles, onChoose, onBeside }}
+                  scale={view.scale}
+                  form={settings.marker}
+                />
                 <ExtentsFrame
                   camera={camera}
                   frame={view.frame}

@@ -1,6 +1,6 @@
 import { Scissors } from "lucide-react";
 import { useMemo } from "react";
-import type { Drawing, SectionCut, Settings } from "../api/client";
+import type { Drawing, Marker, SectionCut, Settings } from "../api/client";
 import { type LineAct, usePlaces } from "../api/cut-help";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
@@ -9,7 +9,7 @@ import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
 import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
-import { SectionMarker } from "./Markers";
+import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { Snapper } from "./snaps";
@@ -21,10 +21,14 @@ type Props = {
   live: Live | undefined;
   shared?: SharedAxis;
   sections: Drawing[];
+  markers: Marker[];
+  titles: Map<number, string>;
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
   settings: Settings;
   tool: ReturnType<typeof useLineTool>;
+  onChoose: (drawing: number) => void;
+  onBeside: (drawing: number) => void;
   onCut: (cut: SectionCut) => void;
   /** An act on the lit line, which is saved. */
   onAct: (act: LineAct) => void;
@@ -38,18 +42,31 @@ export function SourcePane({
   live,
   shared,
   sections,
+  markers,
+  titles,
   lit,
   litCut,
   settings,
   tool,
+  onChoose,
+  onBeside,
   onCut,
   onAct,
   onDrop,
 }: Props) {
-  const { choose } = useBench();
   const { view, busy, problem } = useView(project, plan, live);
   const scale = (live ?? plan).style.scale;
   const { draft } = tool;
+  // what is being dragged is ahead of what is saved
+  const shownMarkers = useMemo(
+    () =>
+      litCut && lit
+        ? markers.map((m) =>
+            m.drawing === lit.id ? { ...m, line: litCut.line, look: litCut.look ?? "left" } : m,
+          )
+        : markers,
+    [markers, lit, litCut],
+  );
   const { aligning, setAligning } = useBench();
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
@@ -93,23 +110,14 @@ export function SourcePane({
                 pointerEvents={draft ? "none" : undefined}
                 className={draft ? "pointer-events-none opacity-40" : ""}
               >
-                {sections.map((drawing) => {
-                  const isLit = drawing.id === lit?.id;
-                  const cut = isLit && litCut ? litCut : (drawing.cut as SectionCut);
-                  return (
-                    <SectionMarker
-                      key={drawing.id}
-                      camera={camera}
-                      scale={scale}
-                      drawing={drawing}
-                      cut={cut}
-                      lit={isLit}
-                      form={settings.marker}
-                      onChoose={() => choose(project, drawing.id)}
-                      onOpen={() => choose(project, drawing.id)}
-                    />
-                  );
-                })}
+                <MarkerLayer
+                  {...{ camera, scale, titles }}
+                  markers={shownMarkers}
+                  lit={lit?.id}
+                  form={settings.marker}
+                  onChoose={onChoose}
+                  onBeside={onBeside}
+                />
               </g>
               {litCut && !draft && (
                 <CuttingLineGrips

@@ -12,6 +12,7 @@ from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]
@@ -226,6 +227,31 @@ class PlacesOut(BaseModel):
 
     things: list[ThingOut]
     grid: list[GridLineOut]
+
+
+class MarkerOut(BaseModel):
+    """A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
+    the side of it that is looked at; `at` is where the head of an elevation stands there."""
+
+    drawing: int
+    kind: MarkerKind
+    upper: str
+    lower: str
+    line: list[Point]
+    look: Literal["left", "right"]
+    style: MarkerStyle
+    at: Point | None
+
+
+class DrawingMarkersOut(BaseModel):
+    id: int
+    markers: list[MarkerOut]
+
+
+class MarkersWanted(BaseModel):
+    """Drawings whose markers are wanted together."""
+
+    drawings: Annotated[list[RowId], Field(min_length=1, max_length=20)]
 
 
 class LineThrough(_Input):

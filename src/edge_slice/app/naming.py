@@ -46,6 +46,17 @@ def automatic_name(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
     return f"{wind(bearing + 180).capitalize()} elevation, looking {wind(bearing)}"
 
 
+def mark_of(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
+    """What the marker of a drawing says before it is placed: the letter of a section, the initials of the wind that an
+    elevation looks to."""
+    if letter or not isinstance(cut, ElevationCut):
+        return letter
+    x, y = _look(cut)
+    nx, ny = facts["north"]
+    towards = wind(math.degrees(math.atan2(x * ny - y * nx, x * nx + y * ny)) % 360)
+    return "".join(word[0] for word in towards.split("-")).upper()
+
+
 def _look(cut: SectionCut | ElevationCut | PlaneCut) -> tuple[float, float]:
     """The view direction on plan, of no length when it is level."""
     if isinstance(cut, PlaneCut):

@@ -22,13 +22,15 @@ from edge_slice.app.documents import (
 )
 from edge_slice.app.drawings import CUT, drawing_out, drawing_row, project_drawings
 from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.markers import crossings_of
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
 from edge_slice.app.view_keys import key_of
-from edge_slice.app.views import cached, drawing_display, markers_on
+from edge_slice.app.views import cached, drawing_display
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
-from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_standard
+from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.model import Model
 from edge_slice.core.render.screen import to_screen
@@ -190,7 +192,7 @@ class _Around:
     drawings: dict[int, Drawing]
     placements: dict[int, list[Placement]]
     common: str
-    markers: str
+    crossings: Crossings
 
     @staticmethod
     def of(session: Session, project_id: int) -> _Around:
@@ -205,7 +207,7 @@ class _Around:
             {d.id or 0: d for d in project_drawings(session, project_id)},
             placements,
             repr((project.name, project.client, project.lengths, revision.geometry_hash, sorted(standards.all()))),
-            repr(markers_on(session, project_id)),
+            crossings_of(session, project_id),
         )
 
     def frame_size(self, drawing: Drawing) -> tuple[float, float]:
@@ -218,6 +220,10 @@ class _Around:
         wide, high = self.frame_size(self.drawings[placed.drawing_id])
         return (placed.x, placed.y, placed.x + wide, placed.y + high)
 
+    def markers(self, drawing: Drawing) -> tuple[Marker, ...]:
+        shown = DrawingSpec.model_validate(drawing.style).shown_markers
+        return self.crossings.on(self.model, drawing.id or 0, CUT.validate_python(drawing.cut), shown)
+
     def picture(self, row: Sheet) -> str:
         """Another text whenever the sheet looks different."""
         placed = self.placements.get(row.id or 0, [])
@@ -225,8 +231,7 @@ class _Around:
         said = [self.common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
         said += [repr((p.id, p.number, p.x, p.y)) for p in placed]
         said += [repr((d.letter, d.name, json.dumps((d.cut, d.style), sort_keys=True))) for d in shown]
-        if any(d.cut["kind"] == "plan" for d in shown):
-            said.append(self.markers)
+        said += [repr(self.markers(d)) for d in shown]
         return key_of(*said)
 
 

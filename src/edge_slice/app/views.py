@@ -11,16 +11,17 @@ from typing import Any
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.app.drawings import CUT, drawing_row, placements_of, project_drawings
+from edge_slice.app.drawings import CUT, drawing_row
 from edge_slice.app.errors import Refused
+from edge_slice.app.markers import markers_of
 from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import CutReport, cut_report
-from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, SectionMarker, compose_drawing
+from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
@@ -71,7 +72,7 @@ def _cut_of(shown: _Shown) -> CutResult:
     return found
 
 
-def _composed(shown: _Shown, markers: tuple[SectionMarker, ...] = ()) -> tuple[CutResult, DisplayList]:
+def _composed(shown: _Shown, markers: tuple[Marker, ...] = ()) -> tuple[CutResult, DisplayList]:
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
@@ -149,26 +150,10 @@ def _axes(result: CutResult) -> dict[str, list[float]]:
     return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 
-def markers_on(session: Session, project_id: int) -> tuple[SectionMarker, ...]:
-    """The section markers that a project's plans show: number over sheet where placed, else the letter over a dash."""
-    markers = []
-    places = placements_of(session, project_id)
-    for row in project_drawings(session, project_id):
-        if row.cut["kind"] != "section" or row.id is None:
-            continue
-        cut = CUT.validate_python(row.cut)
-        assert isinstance(cut, SectionCut)
-        placed = places.get(row.id)
-        upper, lower = (placed[0].number, placed[1].number) if placed else (row.letter, "–")
-        markers.append(SectionMarker(row.id, upper, lower, cut.line, cut.look))
-    return tuple(markers)
-
-
 def drawing_display(session: Session, row: Drawing) -> DisplayList:
     """A saved drawing as it is printed, with its markers."""
     shown = _saved(session, row)
-    markers = markers_on(session, row.project_id) if isinstance(shown.cut, PlanCut) else ()
-    return _composed(shown, markers)[1]
+    return _composed(shown, markers_of(session, row, shown.model, shown.cut, shown.style))[1]
 
 
 def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:

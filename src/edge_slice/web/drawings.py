@@ -14,16 +14,19 @@ from edge_slice.app.documents import (
     CutReportOut,
     DrawingCopies,
     DrawingEdit,
+    DrawingMarkersOut,
     DrawingNew,
     DrawingOut,
     DrawingSet,
     LineActRequest,
     LineThrough,
+    MarkersWanted,
     PlacesOut,
     RowId,
     ViewRequest,
 )
 from edge_slice.app.exports import export_drawing
+from edge_slice.app.markers import markers_on_screen
 from edge_slice.core.cut import SectionCut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
@@ -73,6 +76,16 @@ def cut_report(path: ById, body: ViewRequest) -> Response:
 def places(path: ById) -> Response:
     """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
     return answer(drawings.places_of(path.id))
+
+
+class MarkerList(RootModel[list[DrawingMarkersOut]]):
+    pass
+
+
+@api.post("/projects/<int:id>/markers", responses={200: MarkerList})
+def markers(path: ById, body: MarkersWanted) -> Response:
+    """The markers that some drawings show"""
+    return answer(list(markers_on_screen(path.id, body.drawings)))
 
 
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})

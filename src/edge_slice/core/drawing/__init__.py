@@ -1,7 +1,7 @@
 """Composes a drawing: from `(CutResult, DrawingSpec, DrawingStandard)` to a `DisplayList` in paper millimetres.
 The only place where graphic rules live."""
 
-from edge_slice.core.drawing.annotations.markers import SectionMarker
+from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
 from edge_slice.core.drawing.spec import DrawingSpec, MaterialException
@@ -14,10 +14,10 @@ __all__ = [
     "DrawingStandard",
     "Label",
     "Link",
+    "Marker",
     "MaterialException",
     "Paths",
     "Pen",
-    "SectionMarker",
     "compose_drawing",
     "default_standard",
     "shipped_standard",

@@ -7,7 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
-from edge_slice.core.drawing.annotations.markers import SectionMarker
+from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
@@ -46,7 +46,7 @@ def compose_drawing(
     cut: AnyCut,
     spec: DrawingSpec,
     standard: DrawingStandard,
-    markers: tuple[SectionMarker, ...] = (),
+    markers: tuple[Marker, ...] = (),
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Raises
     `ImpossibleCut` where it would be larger than `LARGEST`."""

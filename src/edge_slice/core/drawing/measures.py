@@ -33,9 +33,9 @@ def _feet(metres: float) -> str:
 
 
 def height_text(metres: float, lengths: Lengths) -> str:
-    """Height over the datum: +3.300, ±0.000, −0.900."""
-    zero = length_text(0.0, lengths)
-    text = length_text(abs(metres), lengths)
+    """Height over the datum: +3.300, ±0.000, −0.900: metres also where lengths are in mm, as on drawings."""
+    unit: Lengths = "ft-in" if lengths == "ft-in" else "m"
+    zero, text = length_text(0.0, unit), length_text(abs(metres), unit)
     return f"{'±' if text == zero else '+' if metres > 0 else '−'}{text}"
 
 

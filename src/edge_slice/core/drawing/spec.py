@@ -30,6 +30,21 @@ class Conventions(BaseModel):
     voids: bool | None = None
 
 
+MarkerKind = Literal["section", "elevation", "interior elevation"]
+
+
+class MarkerStyle(BaseModel):
+    """How the marker of a drawing looks on others: heads at both ends of its cutting line or at one; whether the
+    middle of the line is left out."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    heads: Literal["both", "first", "last"] = "both"
+    open_middle: bool = False
+
+
+PLAIN = MarkerStyle()
+
+
 class DrawingSpec(BaseModel):
     """How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
     cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
@@ -42,6 +57,10 @@ class DrawingSpec(BaseModel):
     rooms: bool = True
     section_rooms: bool = Field(default=False, description="Names of the rooms that a section cuts")
     conventions: Conventions = Conventions()
+    marker: MarkerStyle = MarkerStyle()
+    shown_markers: tuple[MarkerKind, ...] = Field(
+        default=("section", "elevation", "interior elevation"), max_length=3, description="Whose markers it shows"
+    )
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"

@@ -1,17 +1,20 @@
-"""Section markers: the cutting line with its heads."""
+"""Markers of sections and elevations: the cutting line, and its heads."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.display import Item, Label, Link, Pen, circle, paths_of, run_of
+from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, circle, paths_of, run_of
 from edge_slice.core.drawing.hatch_rules import Data
 from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
 
@@ -19,6 +22,8 @@ F64 = NDArray[np.float64]
 Point = tuple[float, float]
 
 
+HEAD_ROOM = 2.6  # radii between the middles of heads that are clear of each other
+OPEN_REACH = 2.0  # overhangs of fine line that stay at each end of an open middle
 GROUND = "#ffffff"  # what heads are filled with
 
 
@@ -55,52 +60,127 @@ class MarkerForm(Data):
 
 
 @dataclass(frozen=True)
-class SectionMarker:
-    """A cutting line to be shown on a plan: upper and lower text of its head, ends in model metres."""
+class Marker:
+    """A cut to be shown in another drawing: upper and lower text of its head, its line in the axes of that drawing
+    (metres) and the side of it that is looked at."""
 
     drawing: int
     upper: str
     lower: str
     line: tuple[Point, ...]
     look: str
+    kind: MarkerKind = "section"
+    style: MarkerStyle = PLAIN
 
 
-def section_marker(
-    marker: SectionMarker, scale: float, standard: DrawingStandard, pen: Pen, frame: tuple[float, ...]
+def placed_markers(
+    markers: Sequence[Marker], scale: float, standard: DrawingStandard, pen: Pen, frame: Box
 ) -> tuple[list[Item], list[Link]]:
-    """Cutting line with heavier ends and corners (ISO 128-40), and at both ends a head: number over sheet, wedge to
-    the side looked at.
+    """A section's cutting line with heavier ends and corners (ISO 128-40), and at its ends a head: number over sheet,
+    wedge to the side looked at. Of an elevation the head alone, clear of other heads where there is room.
 
     A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown.
     """
-    rule, form = standard.marker, marker_form(standard)
-    shown = shapely.intersection(shapely.LineString(np.array(marker.line) * 1000 / scale), shapely.box(*frame))
-    if shown.geom_type != "LineString" or shown.is_empty:
-        return [], []
-    points = np.asarray(shown.coords)
-    source = f"marker:{marker.drawing}"
-    heavy = Pen(rule.heavy, pen.colour)
-    tips = []
-    for end, inner in ((points[0], points[1]), (points[-1], points[-2])):
-        out = (end - inner) / max(float(np.hypot(*(end - inner))), 1e-9)
-        tips.append((end, end + out * rule.overhang, out))
-    corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
-    ends = [[tuple(end), tuple(tip)] for end, tip, _ in tips]
-    whole = [tuple(tips[0][1]), *(tuple(p) for p in points), tuple(tips[1][1])]
-    items: list[Item] = [
-        *stroked("cutting line", [run_of([whole])], pen, source),
-        paths_of("cutting line end", [*ends, *corners], heavy, source=source),
-    ]
-    links = []
-    r = rule.head_radius
-    for index, (_, tip, out) in enumerate(tips):
-        along = out if index == 1 else -out
-        n = np.array([-along[1], along[0]]) * (1 if marker.look == "left" else -1)
-        centre = tip + out * r
-        items += _head(marker, form, centre, n, along, pen)
-        x, y = float(centre[0]), float(centre[1])
-        links.append(Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}"))
+    form = marker_form(standard)
+    items: list[Item] = []
+    links: list[Link] = []
+    for marker, heads in zip(markers, heads_of(markers, scale, form, frame), strict=True):
+        if marker.kind == "section" and heads:
+            items += _cutting_line(
+                marker, form, np.array(marker.line) * 1000 / scale, standard.marker.heavy, pen, frame
+            )
+        for head in heads:
+            shapes, link = _head(marker, form, head, pen)
+            items += shapes
+            links.append(link)
     return items, links
+
+
+@dataclass(frozen=True)
+class Head:
+    """Where a head stands, mm on the drawing's paper (2,), and the direction of its line (2,)."""
+
+    centre: F64
+    along: F64
+
+
+def heads_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[list[Head]]:
+    """The heads of each marker. Those of sections stand at the ends of their lines; those of elevations at the middle
+    of their planes, or near the edge of a drawing that does not reach them, moved along the plane until they are clear
+    of the others."""
+    found: list[list[Head]] = [
+        _end_heads(m, form, np.array(m.line) * 1000 / scale, frame) if m.kind == "section" else [] for m in markers
+    ]
+    taken = [head.centre for heads in found for head in heads]
+    for k, marker in enumerate(markers):
+        if marker.kind != "section":
+            head = _lone_head(form, np.array(marker.line) * 1000 / scale, frame, taken)
+            found[k] = [head]
+            taken.append(head.centre)
+    return found
+
+
+def _end_heads(marker: Marker, form: MarkerForm, line: F64, frame: Box) -> list[Head]:
+    points = _within(line, frame)
+    if points is None:
+        return []
+    first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
+    away = form.overhang + form.radius
+    heads = {"first": Head(points[0] - first * away, first), "last": Head(points[-1] + last * away, last)}
+    return [head for name, head in heads.items() if marker.style.heads in ("both", name)]
+
+
+def _lone_head(form: MarkerForm, line: F64, frame: Box, taken: list[F64]) -> Head:
+    along = _unit(line[-1] - line[0])
+    beyond = form.overhang + 2 * form.radius
+    low, high = np.array(frame[:2]) - beyond, np.array(frame[2:]) + beyond
+    middle = np.clip((line[0] + line[-1]) / 2, low, high)
+    others = np.array(taken).reshape(-1, 2)
+    reach = int(np.hypot(*(line[-1] - line[0])) / 2 / form.radius)
+    for step in sorted(range(-reach, reach + 1), key=lambda n: (abs(n), n)):
+        place = middle + along * step * form.radius
+        if not (np.hypot(*(others - place).T) < HEAD_ROOM * form.radius).any():
+            return Head(place, along)
+    return Head(middle, along)
+
+
+def _within(line: F64, frame: Box) -> F64 | None:
+    """The part of a line that lies in a frame, if it is one."""
+    shown = shapely.intersection(shapely.LineString(line), shapely.box(*frame))
+    return np.asarray(shown.coords) if shown.geom_type == "LineString" and not shown.is_empty else None
+
+
+def _unit(d: F64) -> F64:
+    return d / max(float(np.hypot(*d)), 1e-9)
+
+
+def _cutting_line(marker: Marker, form: MarkerForm, line: F64, heavy: float, pen: Pen, frame: Box) -> list[Item]:
+    points = _within(line, frame)
+    if points is None:
+        return []
+    source = f"marker:{marker.drawing}"
+    first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
+    tips = (points[0] - first * form.overhang, points[-1] + last * form.overhang)
+    corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
+    ends = [[tuple(points[0]), tuple(tips[0])], [tuple(points[-1]), tuple(tips[1])]]
+    whole = np.array([tips[0], *points, tips[1]])
+    return [
+        *stroked("cutting line", [run_of(_fine_parts(whole, marker.style, form))], pen, source),
+        paths_of("cutting line end", [*ends, *corners], Pen(heavy, pen.colour), source=source),
+    ]
+
+
+def _fine_parts(whole: F64, style: MarkerStyle, form: MarkerForm) -> list[F64]:
+    """The fine line: all of it, or what is left beside its ends and corners when the middle is left open."""
+    if not style.open_middle:
+        return [whole]
+    parts = []
+    for a, b in pairwise(whole):
+        far = float(np.hypot(*(b - a)))
+        reach = min(form.overhang * OPEN_REACH, far / 2)
+        d = (b - a) / max(far, 1e-9)
+        parts += [np.array([a, a + d * reach]), np.array([b - d * reach, b])]
+    return parts
 
 
 def _corner(points: F64, length: float) -> list[Point]:
@@ -114,8 +194,10 @@ def _corner(points: F64, length: float) -> list[Point]:
     return [(float(q[0]), float(q[1])) for q in (ends[0], corner, ends[1])]
 
 
-def _head(marker: SectionMarker, form: MarkerForm, centre: F64, n: F64, d: F64, pen: Pen) -> list[Item]:
-    """One head of a marker: `n` is the look direction, `d` the direction of the line."""
+def _head(marker: Marker, form: MarkerForm, head: Head, pen: Pen) -> tuple[list[Item], Link]:
+    """One head of a marker, and the box that leads to its drawing."""
+    centre, d = head.centre, head.along
+    n = np.array([-d[1], d[0]]) * (1 if marker.look == "left" else -1)
     source = f"marker:{marker.drawing}"
     fine = Pen(pen.width, pen.colour)
     fills = {"pen": pen.colour, "ground": GROUND, "none": None}
@@ -128,7 +210,8 @@ def _head(marker: SectionMarker, form: MarkerForm, centre: F64, n: F64, d: F64, 
     for text, said in zip(form.texts, (marker.upper, marker.lower), strict=True):
         x, y = float(centre[0]), float(centre[1]) + text.y
         items.append(Label(text.role, said, x, y, text.height, pen.colour, "centre", source=source))
-    return items
+    x, y, r = float(centre[0]), float(centre[1]), form.radius
+    return items, Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}")
 
 
 def marker_form(standard: DrawingStandard) -> MarkerForm:

@@ -6,7 +6,7 @@ from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.levels import level_markers
-from edge_slice.core.drawing.annotations.markers import SectionMarker, section_marker
+from edge_slice.core.drawing.annotations.markers import Marker, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
 from edge_slice.core.drawing.display import Item, Link, Pen
 from edge_slice.core.drawing.spec import DrawingSpec
@@ -21,7 +21,7 @@ def annotate(
     spec: DrawingSpec,
     standard: DrawingStandard,
     pens: dict[str, Pen],
-    markers: tuple[SectionMarker, ...],
+    markers: tuple[Marker, ...],
     drawn: list[Item],
 ) -> tuple[list[Item], list[Link], list[str]]:
     """What stands at the edge of a drawing or in it by rule, its links, and findings; `drawn` is what it keeps clear
@@ -29,16 +29,13 @@ def annotate(
     left, base, right, top = (x / spec.scale for x in result.extents)
     frame = (left, base, right, top)
     items: list[Item] = []
-    links: list[Link] = []
     if spec.grid:
         items += grid_lines(model, result, cut, spec.scale, standard, pens, frame)
     if result.upright and spec.levels:
         items += level_markers(model, spec.scale, standard, pens, frame, spec.written)
     plan = isinstance(cut, PlanCut)
-    for marker in markers if plan else ():
-        shown, boxes = section_marker(marker, spec.scale, standard, pens["marker"], frame)
-        items += shown
-        links += boxes
+    shown, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
+    items += shown
     findings: list[str] = []
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels

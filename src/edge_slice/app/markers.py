@@ -1,0 +1,82 @@
+"""Markers of a project's drawings on one another: what their heads say, and where they show."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+from sqlmodel import Session
+
+from edge_slice.app.documents import DrawingMarkersOut, MarkerOut
+from edge_slice.app.drawings import CUT, placements_of, project_drawings
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.naming import mark_of
+from edge_slice.app.standards import standard_for
+from edge_slice.core.cut import AnyCut, leaves_of
+from edge_slice.core.cut.planes.leaves import whole_window
+from edge_slice.core.drawing import DrawingSpec, Marker
+from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.markers import heads_of, marker_form
+from edge_slice.core.drawing.spec import MarkerStyle
+from edge_slice.core.model import Model
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing
+
+
+def crossings_of(session: Session, project_id: int) -> Crossings:
+    """The cuts of a project with the texts of their heads: number over sheet where placed, else the letter (or the
+    wind) over a dash."""
+    facts = newest_revision(session, project_id).facts
+    places = placements_of(session, project_id)
+    found = []
+    for row in project_drawings(session, project_id):
+        if row.id is None or row.cut["kind"] not in ("section", "elevation", "interior elevation"):
+            continue
+        cut = CUT.validate_python(row.cut)
+        placed = places.get(row.id)
+        upper, lower = (placed[0].number, placed[1].number) if placed else (mark_of(facts, row.letter, cut), "–")
+        style = MarkerStyle.model_validate(row.style.get("marker", {}))
+        found.append(Marked(row.id, upper, lower, cut, style))
+    return Crossings(found)
+
+
+def markers_of(session: Session, row: Drawing, model: Model, cut: AnyCut, style: DrawingSpec) -> tuple[Marker, ...]:
+    """The markers that a drawing shows."""
+    return crossings_of(session, row.project_id).on(model, row.id or 0, cut, style.shown_markers)
+
+
+def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
+    """The markers of several drawings of a project; of one that is not there, none."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+        crossings = crossings_of(session, project_id)
+        found = []
+        for number in dict.fromkeys(drawings):
+            row = session.get(Drawing, number)
+            if row is None or row.project_id != project_id:
+                continue
+            found.append(DrawingMarkersOut(id=number, markers=_shown(session, model, row, crossings)))
+        return found
+
+
+def _shown(session: Session, model: Model, row: Drawing, crossings: Crossings) -> list[MarkerOut]:
+    style, cut = DrawingSpec.model_validate(row.style), CUT.validate_python(row.cut)
+    markers = crossings.on(model, row.id or 0, cut, style.shown_markers)
+    form = marker_form(standard_for(session, row.project_id, style.standard))
+    left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))
+    heads = heads_of(markers, style.scale, form, (left, base, right, top))
+    return [_out(m, h[0].centre * style.scale / 1000 if h else None) for m, h in zip(markers, heads, strict=True)]
+
+
+def _out(marker: Marker, at: NDArray[np.float64] | None) -> MarkerOut:
+    return MarkerOut(
+        drawing=marker.drawing,
+        kind=marker.kind,
+        upper=marker.upper,
+        lower=marker.lower,
+        line=list(marker.line),
+        look="left" if marker.look == "left" else "right",
+        style=marker.style,
+        at=None if at is None or marker.kind == "section" else (round(float(at[0]), 4), round(float(at[1]), 4)),
+    )

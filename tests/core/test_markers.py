@@ -1,0 +1,151 @@
+"""Which cuts show in which drawings, where their markers stand, and which way they look."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
+from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, heads_of, marker_form
+from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
+from edge_slice.core.model import Model
+from tests.bodies import box, model_of
+
+STANDARD = default_standard()
+FORM = marker_form(STANDARD)
+ALL: tuple[MarkerKind, ...] = ("section", "elevation", "interior elevation")
+MODEL = model_of(box((0, 0, 0), (10, 8, 6)))
+PLAN = PlanCut(storey=MODEL.storeys[0].guid, height=1.2)
+
+
+def marked(number: int, cut: SectionCut | ElevationCut, style: MarkerStyle | None = None) -> Marked:
+    return Marked(number, "A", "–", cut, style or MarkerStyle())
+
+
+def section(x0: float, y0: float, x1: float, y1: float, **more: object) -> SectionCut:
+    return SectionCut(line=((x0, y0), (x1, y1)), **more)  # type: ignore[arg-type]
+
+
+def test_a_plan_shows_the_cuts_that_its_height_lies_in() -> None:
+    cuts = [
+        marked(1, section(5, -1, 5, 9)),
+        marked(2, section(6, -1, 6, 9, extents=Extents(base=3, top=6))),
+        marked(3, elevations_of(MODEL)[0]),
+    ]
+    shown = Crossings(cuts).on(MODEL, 9, PLAN, ALL)
+    assert [(m.drawing, m.kind, m.line) for m in shown] == [
+        (1, "section", ((5, -1), (5, 9))), (3, "elevation", elevations_of(MODEL)[0].line),
+    ]  # fmt: skip
+    assert [m.drawing for m in Crossings(cuts).on(MODEL, 9, PLAN, ("elevation",))] == [3]
+    upper = PLAN.model_copy(update={"height": 4.0})
+    assert [m.drawing for m in Crossings(cuts).on(MODEL, 9, upper, ("section",))] == [1, 2]
+
+
+@pytest.mark.parametrize(
+    ("other", "at", "look"),
+    [
+        (section(4, -1, 4, 9), 5, "left"),  # looks to its left: to less x, left in a section that looks north
+        (section(4, -1, 4, 9, look="right"), 5, "right"),
+        (section(4, 9, 4, -1), 5, "right"),
+    ],
+)
+def test_a_section_crosses_another_as_an_upright_line_that_looks_the_right_way(
+    other: SectionCut, at: float, look: str
+) -> None:
+    own = section(-1, 3, 11, 3, extents=Extents(base=-1, top=7))
+    (marker,) = Crossings([marked(1, own), marked(2, other)]).on(MODEL, 1, own, ALL)
+    assert (marker.drawing, marker.line, marker.look) == (2, ((at, -1), (at, 7)), look)
+    assert marker.style.heads == "last"  # at the top
+
+
+def test_a_turned_view_mirrors_where_and_how_a_crossing_shows() -> None:
+    own = section(-1, 3, 11, 3, look="right")
+    (marker,) = Crossings([marked(2, section(4, -1, 4, 9))]).on(MODEL, 1, own, ALL)
+    assert marker.line[0][0] == pytest.approx(11 - 4)
+    assert marker.look == "right"
+
+
+@given(st.floats(0, 180), st.floats(-0.9, 0.9))
+def test_only_cuts_that_meet_at_45_degrees_or_more_show(angle: float, shift: float) -> None:
+    c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    other = section(4 + shift - 9 * c, 3 - 9 * s, 4 + shift + 9 * c, 3 + 9 * s)
+    shown = Crossings([marked(2, other)]).on(MODEL, 1, section(-1, 3, 11, 3), ALL)
+    if abs(angle - 45) > 0.01 and abs(angle - 135) > 0.01:
+        assert bool(shown) == (45 < angle < 135)
+
+
+def test_each_leg_of_a_stepped_line_is_met_by_itself() -> None:
+    stepped = SectionCut(line=((2, -1), (2, 4), (6, 4), (6, 9)))
+    crossings = Crossings([marked(2, stepped)])
+    low, high = section(-1, 1, 11, 1), section(-1, 6, 11, 6)
+    assert [m.line[0][0] for m in crossings.on(MODEL, 1, low, ALL)] == [3]
+    assert [m.line[0][0] for m in crossings.on(MODEL, 1, high, ALL)] == [7]
+    assert crossings.on(MODEL, 1, section(-1, 20, 11, 20), ALL) == ()
+
+
+FRAME = (-10.0, -10.0, 110.0, 90.0)  # mm at 1:100
+
+
+def test_heads_stand_at_the_ends_that_are_chosen() -> None:
+    line = ((5.0, -0.5), (5.0, 8.5))
+    for heads, places in (("both", [-1, 1]), ("first", [-1]), ("last", [1])):
+        marker = Marker(1, "A", "–", line, "left", style=MarkerStyle(heads=heads))
+        found = heads_of([marker], 100, FORM, FRAME)[0]
+        away = FORM.overhang + FORM.radius
+        assert [h.centre.tolist() for h in found] == [[50, -5 - away] if p < 0 else [50, 85 + away] for p in places]
+
+
+def test_heads_of_elevations_keep_clear_of_others_where_there_is_room() -> None:
+    plane = ((-2.0, -1.5), (12.0, -1.5))
+    away = (FORM.overhang + FORM.radius) / 10  # metres at 1:100
+    cutting = Marker(1, "A", "–", ((5.0, -1.5 + away), (5.0, 8.0)), "left")
+    lone = [Marker(k, "N", "–", plane, "left", "elevation") for k in (2, 3, 4)]
+    heads = heads_of([cutting, *lone], 100, FORM, (-100, -30, 200, 90))
+    places = np.array([h.centre for found in heads for h in found])
+    apart = np.hypot(*(places[:, None] - places[None, :]).transpose(2, 0, 1))
+    assert apart[~np.eye(len(places), dtype=bool)].min() >= HEAD_ROOM * FORM.radius - 1e-9
+    assert (places[2:, 1] == -15).all()
+
+
+def test_an_elevation_far_off_stands_near_the_edge_of_the_plan() -> None:
+    far = Marker(1, "N", "–", ((-2.0, -50.0), (12.0, -50.0)), "left", "elevation")
+    (head,) = heads_of([far], 100, FORM, FRAME)[0]
+    assert head.centre.tolist() == [50, FRAME[1] - FORM.overhang - 2 * FORM.radius]
+
+
+def test_interior_elevations_of_the_demo_point_at_their_walls(demo: Model) -> None:
+    room = next(s for s in demo.spaces if s.number == "1.02")
+    cuts = [marked(k, c) for k, c in enumerate(interior_elevations_of(demo, room.guid))]
+    plan = PlanCut(storey=demo.storeys[1].guid, height=1.2)
+    shown = Crossings(cuts).on(demo, 99, plan, ALL)
+    assert len(shown) == 4
+    centre = np.mean(room.outline, axis=0)
+    for marker in shown:
+        a, b = np.array(marker.line)
+        sees = np.array([-(b - a)[1], (b - a)[0]]) * (1 if marker.look == "left" else -1)
+        assert float(((a + b) / 2 - centre) @ sees) > 0  # on its wall's side of the room, looking out to it
+    above = PlanCut(storey=demo.storeys[2].guid, height=1.2)
+    assert Crossings(cuts).on(demo, 99, above, ALL) == ()
+
+
+def test_an_open_middle_leaves_the_ends_of_the_line(demo: Model) -> None:
+    cut = PlanCut(storey=demo.storeys[1].guid, height=1.2)
+    result = cut_model(demo, cut, STANDARD.cut_rules(demo))
+
+    def inked(open_middle: bool) -> float:
+        marker = Marker(7, "A", "–", ((10.6, 0), (10.6, 9)), "left", style=MarkerStyle(open_middle=open_middle))
+        display = compose_drawing(demo, result, cut, DrawingSpec(scale=100), STANDARD, (marker,))
+        texts = [i for i in display.items if isinstance(i, Label) and i.source == "marker:7"]
+        assert len(texts) == 4
+        lines = [i for i in display.items if isinstance(i, Paths) and i.role == "cutting line"]
+        return sum(float(np.hypot(*np.diff(i.points[a:b], axis=0).T).sum())
+                   for i in lines for a, b in zip(i.starts[:-1], i.starts[1:], strict=True))  # fmt: skip
+
+    assert 0 < inked(True) < 0.5 * inked(False)
