@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { personHeader } from "./person";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -29,13 +30,16 @@ export type ModelImport = Schemas["ImportOut"];
 export type Sheet = Schemas["SheetOut"];
 export type Placement = Schemas["PlacementOut"];
 export type Settings = Schemas["SettingsOut"];
+export type Step = Schemas["StepOut"];
 export type History = Schemas["HistoryOut"];
 export type Problem = Schemas["Problem"];
 
-/** Which window asks: the change log keeps it. */
-export const windowName = crypto.randomUUID();
-
-export const client = createClient<paths>({ headers: { "X-Window": windowName } });
+export const client = createClient<paths>();
+client.use({
+  onRequest: ({ request }) => {
+    for (const [name, value] of Object.entries(personHeader())) request.headers.set(name, value);
+  },
+});
 
 /** An answer that is no success; `message` is for the user. */
 export class Refusal extends Error {

@@ -1,10 +1,16 @@
 import { useEffect } from "react";
 import { client, type Drawing, unwrap } from "./client";
+import { hearPresence } from "./presence";
 import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
 
 /** A row that changed: its table, number, and version; null when it is gone. */
 type Notice = [table: string, id: number, version: number | null];
-type Message = { project: number | null; what: string; rows: Notice[] | null };
+type Message = {
+  project: number | null;
+  what: string;
+  rows: Notice[] | null;
+  who?: Parameters<typeof hearPresence>[1];
+};
 
 const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list
@@ -18,7 +24,11 @@ export function useServerEvents() {
   }, []);
 }
 
-function hear({ project, what, rows }: Message) {
+function hear({ project, what, rows, who }: Message) {
+  if (who && project !== null) {
+    hearPresence(project, who);
+    return;
+  }
   if (project === null || what === "edit project" || what === "delete project") {
     queryClient.invalidateQueries({ queryKey: keys.imports });
     queryClient.invalidateQueries({ queryKey: keys.projects });
@@ -31,6 +41,7 @@ function hear({ project, what, rows }: Message) {
     queryClient.invalidateQueries({ queryKey: keys.project(project) });
     return;
   }
+  queryClient.invalidateQueries({ queryKey: keys.history(project) });
   const of = (table: string) => rows.filter((row) => row[0] === table);
   // numbers of placements and sheets show in the list of drawings, and a standard changes how they look
   renewDrawings(

@@ -40,6 +40,7 @@ export const keys = {
   standards: (project: number) => ["project", project, "standards"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   markers: (project: number) => ["project", project, "markers"] as const,
+  history: (project: number) => ["project", project, "history"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };
 

@@ -250,6 +250,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest steps, newest first */
+        get: operations["projects_history_projects__int_id__history_get"];
+        put?: never;
+        /** Undo or redo until a step is the last one done */
+        post: operations["projects_go_to_step_projects__int_id__history_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/line-acts": {
         parameters: {
             query?: never;
@@ -312,6 +330,23 @@ export interface paths {
         get: operations["drawings_places_projects__int_id__places_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the other windows of a project who is here and on which drawing; nothing is kept */
+        post: operations["projects_say_presence_projects__int_id__presence_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1867,6 +1902,26 @@ export interface components {
             without: string[];
         };
         /**
+         * PresenceIn
+         * @description A window and the person in it say which drawing they look at; null: they leave.
+         */
+        PresenceIn: {
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing: number | null;
+            /**
+             * Here
+             * @default true
+             */
+            here: boolean;
+            /** Name */
+            name: string;
+            /** Window */
+            window: string;
+        };
+        /**
          * Problem
          * @description Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash.
          */
@@ -2228,6 +2283,34 @@ export interface components {
             name: string;
             /** Version */
             version: number;
+        };
+        /** StepList */
+        StepList: components["schemas"]["StepOut"][];
+        /**
+         * StepOut
+         * @description A step of the history: what was done, about what, by whom (as the window said), and when (ISO 8601).
+         */
+        StepOut: {
+            /** About */
+            about: string;
+            /** Act */
+            act: string;
+            /** At */
+            at: string;
+            /** Author */
+            author: string;
+            /** Label */
+            label: string;
+            /** Undone */
+            undone: boolean;
+        };
+        /**
+         * StepWanted
+         * @description The step that shall be the last one done.
+         */
+        StepWanted: {
+            /** Act */
+            act: string;
         };
         /** StoreyOut */
         StoreyOut: {
@@ -3692,6 +3775,126 @@ export interface operations {
             };
         };
     };
+    projects_history_projects__int_id__history_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    projects_go_to_step_projects__int_id__history_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_line_act_projects__int_id__line_acts_post: {
         parameters: {
             query?: never;
@@ -3897,6 +4100,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlacesOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    projects_say_presence_projects__int_id__presence_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PresenceIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { type Cut, type Drawing, Refusal, type Style, windowName } from "../api/client";
+import { type Cut, type Drawing, Refusal, type Style } from "../api/client";
 import { parseView, type View } from "./screen-form";
 
 export type Spec = { cut: Cut; style: Style };
@@ -15,7 +15,7 @@ const recent = new Map<string, View>();
 async function fetchView(url: string, body?: Spec): Promise<View> {
   const response = await fetch(url, {
     method: body ? "POST" : "GET",
-    headers: { "Content-Type": "application/json", "X-Window": windowName },
+    headers: { "Content-Type": "application/json" },
     body: body ? JSON.stringify(body) : undefined,
   });
   if (!response.ok) throw new Refusal(response.status, await response.json());

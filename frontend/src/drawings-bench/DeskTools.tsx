@@ -8,7 +8,7 @@ import {
   Ruler,
   Square,
 } from "lucide-react";
-import { useHotkeys } from "react-hotkeys-hook";
+import { useCommand } from "../shell/commands";
 import { type Fold, useDesk } from "./desk";
 
 const FOLDS: [Fold, typeof PanelLeft, string][] = [
@@ -27,16 +27,21 @@ export function DeskTools({ canAlign, drafting }: { canAlign: boolean; drafting:
     swap: () => set({ swapped: !swapped }),
     align: () => set({ aligned: !aligned, panes: 2 }),
   };
-  const keys = { enabled: !drafting };
-  useHotkeys("1", acts.one, keys);
-  useHotkeys("2", acts.two, keys);
-  useHotkeys("s", acts.way, keys, [way]);
-  useHotkeys("x", acts.swap, keys, [swapped]);
-  useHotkeys("a", acts.align, keys, [aligned]);
-  for (const [part, , key] of FOLDS) {
-    // biome-ignore lint/correctness/useHookAtTopLevel: the list never changes
-    useHotkeys(key, () => fold(part), { ...keys, useKey: true }, [fold]);
-  }
+  const command = (name: string, key: string, run: () => void) => ({
+    name,
+    group: "Panes",
+    keys: key,
+    enabled: !drafting,
+    run,
+  });
+  useCommand(command("One pane", "1", acts.one));
+  useCommand(command("Two panes", "2", acts.two));
+  useCommand(command("Panes side by side, or stacked", "s", acts.way));
+  useCommand(command("Swap the panes", "x", acts.swap));
+  useCommand(command("Align the panes", "a", acts.align));
+  useCommand(command("Show or fold away the lineage", "[", () => fold("lineage")));
+  useCommand(command("Show or fold away the particulars", "]", () => fold("particulars")));
+  useCommand(command("Show or fold away the shelf", "\\", () => fold("shelf")));
   const button = (on: boolean) => `btn btn-xs btn-square ${on ? "btn-active" : "btn-ghost"}`;
   return (
     // biome-ignore lint/a11y/useSemanticElements: a bar of tools is no set of fields

@@ -5,7 +5,9 @@ import { useSearchParams } from "react-router";
 import type { Cut, Drawing, Marker, Project, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
+import { useAnnounced } from "../api/presence";
 import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../api/queries";
+import { useCommand } from "../shell/commands";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
 import { DeskTools } from "./DeskTools";
@@ -86,8 +88,24 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     }
   };
   useHotkeys("escape", () => useBench.getState().setAligning(false));
-  useHotkeys("f", turn, { enabled: result !== undefined && !draft }, [result, live]);
-  useHotkeys("delete", () => result && remove(result), { enabled: result !== undefined && !draft }, [result]);
+  const idle = result !== undefined && !draft;
+  const group = "Drawing";
+  useCommand({
+    name: "Look the other way",
+    group,
+    keys: "f",
+    enabled: idle && result.cut.kind !== "plane",
+    run: turn,
+  });
+  useCommand({
+    name: "Delete the drawing",
+    group,
+    keys: "delete",
+    enabled: idle,
+    run: () => result && remove(result),
+  });
+
+  useAnnounced(project.id, current?.id);
 
   const drafted = draftCut(draft, settings);
   const shown = liveOf(current) ?? current;

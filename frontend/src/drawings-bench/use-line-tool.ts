@@ -6,6 +6,7 @@ import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
 import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { useLengths } from "../fields/lengths";
+import { useCommand } from "../shell/commands";
 import { type LineDraft, type Place, useBench } from "./bench-state";
 import { SNAP_REACH, sideAndDepth } from "./CuttingLine";
 import { distance, onModel, rounded, straight } from "./plan-geometry";
@@ -152,7 +153,13 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     { enabled: draft !== null && draft.stage !== "first" },
     [draft],
   );
-  useHotkeys("c", () => plan && setDraft({ stage: "first" }), { enabled: draft === null }, [draft, plan]);
+  useCommand({
+    name: "Draw a cutting line",
+    group: "Drawing",
+    keys: "c",
+    enabled: draft === null && plan !== undefined,
+    run: () => setDraft({ stage: "first" }),
+  });
 
   return {
     draft,

@@ -3,7 +3,7 @@ import { FileUp, Trash2, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
-import { client, type ModelImport, type Problem, Refusal, unwrap, windowName } from "../api/client";
+import { client, type ModelImport, type Problem, Refusal, unwrap } from "../api/client";
 import { keys, report, useImports, useProjects, useSettings } from "../api/queries";
 
 /** All projects, and the way in for another model. */
@@ -80,7 +80,6 @@ function send(
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open("POST", "/api/imports");
-    request.setRequestHeader("X-Window", windowName);
     request.upload.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
     request.onload = () => {
       try {

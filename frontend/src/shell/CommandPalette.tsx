@@ -2,21 +2,18 @@ import { Command } from "cmdk";
 import { useNavigate } from "react-router";
 import type { Drawing, Sheet } from "../api/client";
 import { keys, queryClient } from "../api/queries";
-import { useBench } from "../drawings-bench/bench-state";
-import { useTheme } from "./theme";
+import { keysText, useCommands } from "./commands";
 
 type Props = {
   open: boolean;
   onClose: () => void;
   project: number | undefined;
-  onReplay: (way: "undo" | "redo") => void;
 };
 
 /** Every command by name. */
-export function CommandPalette({ open, onClose, project, onReplay }: Props) {
+export function CommandPalette({ open, onClose, project }: Props) {
   const navigate = useNavigate();
-  const setDraft = useBench((s) => s.setDraft);
-  const turn = useTheme((s) => s.turn);
+  const commands = useCommands((s) => s.commands);
   if (!open) return null;
   const drawings = project ? (queryClient.getQueryData<Drawing[]>(keys.drawings(project)) ?? []) : [];
   const sheets = project ? (queryClient.getQueryData<Sheet[]>(keys.sheets(project)) ?? []) : [];
@@ -41,23 +38,18 @@ export function CommandPalette({ open, onClose, project, onReplay }: Props) {
       />
       <Command.List className="max-h-80 overflow-y-auto p-1">
         <Command.Empty className="px-3 py-4 opacity-85">No command of this name.</Command.Empty>
+        {commands.map((c) => (
+          <Command.Item
+            key={`${c.group} ${c.name}`}
+            value={`${c.name} ${c.group}`}
+            className={item}
+            onSelect={run(c.run)}
+          >
+            {c.name} {c.keys && <kbd className="kbd kbd-xs ml-auto">{keysText(c.keys)}</kbd>}
+          </Command.Item>
+        ))}
         {project && (
           <>
-            <Command.Item
-              className={item}
-              onSelect={run(() => {
-                navigate(`/projects/${project}`);
-                setDraft({ stage: "first" });
-              })}
-            >
-              Draw a cutting line <kbd className="kbd kbd-xs ml-auto">C</kbd>
-            </Command.Item>
-            <Command.Item className={item} onSelect={run(() => onReplay("undo"))}>
-              Undo <kbd className="kbd kbd-xs ml-auto">Ctrl Z</kbd>
-            </Command.Item>
-            <Command.Item className={item} onSelect={run(() => onReplay("redo"))}>
-              Redo <kbd className="kbd kbd-xs ml-auto">Ctrl Shift Z</kbd>
-            </Command.Item>
             <Command.Item className={item} onSelect={run(() => navigate(`/projects/${project}/standards`))}>
               Drawing standards: hatches, materials, pens
             </Command.Item>
@@ -85,9 +77,6 @@ export function CommandPalette({ open, onClose, project, onReplay }: Props) {
         )}
         <Command.Item className={item} onSelect={run(() => navigate("/projects"))}>
           All projects
-        </Command.Item>
-        <Command.Item className={item} onSelect={run(turn)}>
-          Change between day and night colours
         </Command.Item>
       </Command.List>
     </Command.Dialog>

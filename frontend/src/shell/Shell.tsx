@@ -7,7 +7,11 @@ import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events";
 import { report } from "../api/queries";
 import { CommandPalette } from "./CommandPalette";
+import { useCommand } from "./commands";
+import { HistoryList } from "./HistoryList";
+import { People } from "./People";
 import { ProjectSettings } from "./ProjectSettings";
+import { ShortcutSheet } from "./ShortcutSheet";
 import { useTheme } from "./theme";
 
 /** What frames every page: mark, project, benches, history, palette. */
@@ -37,9 +41,30 @@ export function Shell() {
       report(error);
     }
   };
-  useHotkeys("mod+k", () => setPalette((open) => !open), { preventDefault: true, enableOnFormTags: true });
-  useHotkeys("mod+z", () => replay("undo"), { preventDefault: true }, [id]);
-  useHotkeys("mod+shift+z, mod+y", () => replay("redo"), { preventDefault: true }, [id]);
+  const inProject = id !== undefined;
+  useCommand({
+    name: "All commands",
+    group: "Help",
+    keys: "mod+k",
+    inFields: true,
+    run: () => setPalette(!palette),
+  });
+  useCommand({
+    name: "Undo",
+    group: "Project",
+    keys: "mod+z",
+    enabled: inProject,
+    run: () => replay("undo"),
+  });
+  useCommand({
+    name: "Redo",
+    group: "Project",
+    keys: "mod+shift+z",
+    enabled: inProject,
+    run: () => replay("redo"),
+  });
+  useHotkeys("mod+y", () => replay("redo"), { preventDefault: true }, [id]);
+  useCommand({ name: "Day or night colours", group: "Help", run: turn });
 
   return (
     <div className="flex h-full flex-col bg-base-100 text-base-content">
@@ -83,6 +108,8 @@ export function Shell() {
             </button>
           </>
         )}
+        {id && <HistoryList key={`history ${id}`} project={id} />}
+        {id && <People project={id} />}
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => setPalette(true)}>
           Commands <kbd className="kbd kbd-xs">Ctrl K</kbd>
         </button>
@@ -98,7 +125,8 @@ export function Shell() {
       <div className="min-h-0 flex-1">
         <Outlet />
       </div>
-      <CommandPalette open={palette} onClose={() => setPalette(false)} project={id} onReplay={replay} />
+      <CommandPalette open={palette} onClose={() => setPalette(false)} project={id} />
+      <ShortcutSheet />
       <Toaster position="bottom-center" theme={theme === "film-day" ? "light" : "dark"} richColors />
     </div>
   );

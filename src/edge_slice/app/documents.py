@@ -370,6 +370,32 @@ class PlacementEdit(_Input):
     number: str | None = Field(default=None, min_length=1, max_length=10, pattern=r"\S")
 
 
+class StepOut(BaseModel):
+    """A step of the history: what was done, about what, by whom (as the window said), and when (ISO 8601)."""
+
+    act: str
+    label: str
+    about: str
+    author: str
+    at: str
+    undone: bool
+
+
+class StepWanted(_Input):
+    """The step that shall be the last one done."""
+
+    act: str = Field(max_length=64)
+
+
+class PresenceIn(_Input):
+    """A window and the person in it say which drawing they look at; null: they leave."""
+
+    window: str = Field(min_length=1, max_length=64)
+    name: str = Field(max_length=40)
+    drawing: RowId | None = None
+    here: bool = True
+
+
 class HistoryOut(BaseModel):
     """What was undone or redone; empty when there was nothing."""
 

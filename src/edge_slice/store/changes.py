@@ -72,6 +72,11 @@ def notify(session: Session, project_id: int | None, what: str, rows: list[Notic
     payload = json.dumps({"project": project_id, "what": what, "rows": rows}, separators=(",", ":"))
     if len(payload) > LONGEST:
         payload = json.dumps({"project": project_id, "what": what, "rows": None})
+    tell(session, payload)
+
+
+def tell(session: Session, payload: str) -> None:
+    """Send a notice, in JSON, to every listener after the commit."""
     session.connection().execute(text("SELECT pg_notify(:channel, :payload)"), {"channel": CHANNEL, "payload": payload})
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
-from urllib.parse import quote
+from urllib.parse import quote, unquote
 
 from flask import Response, jsonify, request
 from pydantic import BaseModel
@@ -20,8 +20,8 @@ class ById(BaseModel):
 
 
 def author() -> str:
-    """Which window asks, so that the change log and other windows can tell."""
-    return request.headers.get("X-Window", "")[:64]
+    """Who asks, as the person said in this browser; the change log keeps it."""
+    return unquote(request.headers.get("X-Person", ""))[:40]
 
 
 def answer(value: BaseModel | list[Any], status: int = 200) -> Response:

@@ -7,8 +7,19 @@ from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app import projects
-from edge_slice.app.documents import HistoryOut, ProjectEdit, ProjectOut, ScaleOut, SettingsOut
+from edge_slice.app.documents import (
+    HistoryOut,
+    PresenceIn,
+    ProjectEdit,
+    ProjectOut,
+    ScaleOut,
+    SettingsOut,
+    StepOut,
+    StepWanted,
+)
 from edge_slice.app.drawings import NEW_SECTION
+from edge_slice.app.history import go_to, steps_of
+from edge_slice.app.presence import announce
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
@@ -18,6 +29,10 @@ from edge_slice.settings import settings
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class StepList(RootModel[list[StepOut]]):
+    pass
 
 
 class ProjectList(RootModel[list[ProjectOut]]):
@@ -64,6 +79,25 @@ def edit_project(path: ById, body: ProjectEdit) -> Response:
 def delete_project(path: ById) -> tuple[str, int]:
     """Delete a project with everything in it"""
     projects.delete_project(path.id)
+    return "", 204
+
+
+@api.get("/projects/<int:id>/history", responses={200: StepList})
+def history(path: ById) -> Response:
+    """The newest steps, newest first"""
+    return answer(list(steps_of(path.id)))
+
+
+@api.post("/projects/<int:id>/history", responses={200: HistoryOut})
+def go_to_step(path: ById, body: StepWanted) -> Response:
+    """Undo or redo until a step is the last one done"""
+    return answer(go_to(path.id, body.act))
+
+
+@api.post("/projects/<int:id>/presence", responses={204: None})
+def say_presence(path: ById, body: PresenceIn) -> tuple[str, int]:
+    """Tell the other windows of a project who is here and on which drawing; nothing is kept"""
+    announce(path.id, body)
     return "", 204
 
 
