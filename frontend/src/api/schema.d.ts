@@ -250,6 +250,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/elements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Elements by their GlobalId */
+        post: operations["shown_elements_projects__int_id__elements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/history": {
         parameters: {
             query?: never;
@@ -313,6 +330,40 @@ export interface paths {
         put?: never;
         /** The markers that some drawings show */
         post: operations["drawings_markers_projects__int_id__markers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The elements at a point of a drawing, the nearest first, then what lies behind */
+        post: operations["shown_pick_projects__int_id__pick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/pick-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The elements in a box of a drawing: all that it touches, or those wholly in it */
+        post: operations["shown_pick_in_projects__int_id__pick_in_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -399,6 +450,24 @@ export interface paths {
         put?: never;
         /** Add a sheet; without a number it gets the next one */
         post: operations["sheets_add_sheet_projects__int_id__sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/shown-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shown sets that a project's drawings can follow */
+        get: operations["shown_list_sets_projects__int_id__shown_sets_get"];
+        put?: never;
+        /** Make a shown set */
+        post: operations["shown_add_set_projects__int_id__shown_sets_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -558,6 +627,24 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/shown-sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a shown set that no drawing follows */
+        delete: operations["shown_delete_set_shown_sets__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a project's own shown set, and all drawings that follow it */
+        patch: operations["shown_edit_set_shown_sets__int_id__patch"];
         trace?: never;
     };
     "/api/standards/{id}": {
@@ -1038,6 +1125,45 @@ export interface components {
              */
             strokes: number;
         };
+        /** ElementList */
+        ElementList: components["schemas"]["ElementOut"][];
+        /**
+         * ElementOut
+         * @description Facts of an element; in metres. `layer` counts from 1 where one was cut; `lines` are what shows of it in the
+         *     drawing that was asked about.
+         */
+        ElementOut: {
+            /** Build Up */
+            build_up: string;
+            /** Depth */
+            depth: number | null;
+            /** Guid */
+            guid: string;
+            /** Kind */
+            kind: string;
+            /** Layer */
+            layer: number | null;
+            /** Layer Thickness */
+            layer_thickness: number | null;
+            /** Lines */
+            lines: [
+                number,
+                number
+            ][][];
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Storey */
+            storey: string;
+            /** Thickness */
+            thickness: number | null;
+        };
+        /** ElementsWanted */
+        ElementsWanted: {
+            /** Guids */
+            guids: string[];
+        };
         /**
          * ElevationCut
          * @description A vertical plane that looks at the building from outside, or (`space`: GlobalId of a room) at one wall of
@@ -1074,6 +1200,12 @@ export interface components {
              * @enum {string}
              */
             kind: "elevation" | "interior elevation";
+            /**
+             * Left Out
+             * @description Elements that are left out, by GlobalId
+             * @default []
+             */
+            left_out: string[];
             /** Line */
             line: [
                 [
@@ -1093,6 +1225,12 @@ export interface components {
             look: "left" | "right";
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
+            /**
+             * Shown Set
+             * @description Key of the shown set that the drawing follows; whoever cuts looks it up
+             * @default
+             */
+            shown_set: string;
             /**
              * Space
              * @default
@@ -1698,6 +1836,96 @@ export interface components {
              */
             field_of_view: number | null;
         };
+        /**
+         * PickAt
+         * @description A point of a drawing, and how near to it lines count, metres.
+         */
+        PickAt: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * Reach
+             * @default 0.05
+             */
+            reach: number;
+            /**
+             * @default {
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "grid": true,
+             *       "lengths": "project",
+             *       "levels": true,
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line"
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
+        };
+        /**
+         * PickIn
+         * @description A box in a drawing (left, base, right, top), metres: what it touches, or only what lies in it as a `whole`.
+         */
+        PickIn: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * @default {
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "grid": true,
+             *       "lengths": "project",
+             *       "levels": true,
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line"
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+        };
         /** PlacementEdit */
         PlacementEdit: {
             /**
@@ -1823,6 +2051,12 @@ export interface components {
              */
             kind: "plan";
             /**
+             * Left Out
+             * @description Elements that are left out, by GlobalId
+             * @default []
+             */
+            left_out: string[];
+            /**
              * Look
              * @default down
              * @enum {string}
@@ -1833,6 +2067,12 @@ export interface components {
              * @default 0
              */
             overhead: number;
+            /**
+             * Shown Set
+             * @description Key of the shown set that the drawing follows; whoever cuts looks it up
+             * @default
+             */
+            shown_set: string;
             /**
              * Storey
              * @description GlobalId of the storey
@@ -1880,6 +2120,12 @@ export interface components {
              * @enum {string}
              */
             kind: "plane";
+            /**
+             * Left Out
+             * @description Elements that are left out, by GlobalId
+             * @default []
+             */
+            left_out: string[];
             /** Normal */
             normal: [
                 number,
@@ -1894,6 +2140,12 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Shown Set
+             * @description Key of the shown set that the drawing follows; whoever cuts looks it up
+             * @default
+             */
+            shown_set: string;
             /**
              * Without
              * @description Kinds of element that are left out
@@ -2077,6 +2329,12 @@ export interface components {
              * @enum {string}
              */
             kind: "section";
+            /**
+             * Left Out
+             * @description Elements that are left out, by GlobalId
+             * @default []
+             */
+            left_out: string[];
             /** Line */
             line: [
                 number,
@@ -2090,6 +2348,12 @@ export interface components {
             look: "left" | "right";
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
+            /**
+             * Shown Set
+             * @description Key of the shown set that the drawing follows; whoever cuts looks it up
+             * @default
+             */
+            shown_set: string;
             /**
              * Step Lines
              * @description A fine upright line in the drawing where the cut steps
@@ -2231,6 +2495,69 @@ export interface components {
         SheetPictures: {
             /** Ids */
             ids: number[];
+        };
+        /**
+         * ShownRule
+         * @description What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
+         *     `without_materials` (by name) and `without_elements` (GlobalId). What stands in no storey is on all of them.
+         */
+        ShownRule: {
+            /**
+             * Only Kinds
+             * @default []
+             */
+            only_kinds: string[];
+            /**
+             * Storeys
+             * @default []
+             */
+            storeys: string[];
+            /**
+             * Without Elements
+             * @default []
+             */
+            without_elements: string[];
+            /**
+             * Without Kinds
+             * @default []
+             */
+            without_kinds: string[];
+            /**
+             * Without Materials
+             * @default []
+             */
+            without_materials: string[];
+        };
+        /** ShownSetEdit */
+        ShownSetEdit: {
+            /** Name */
+            name: string;
+            rule: components["schemas"]["ShownRule"];
+            /** Version */
+            version: number;
+        };
+        /** ShownSetList */
+        ShownSetList: components["schemas"]["ShownSetOut"][];
+        /** ShownSetNew */
+        ShownSetNew: {
+            /** Name */
+            name: string;
+            rule: components["schemas"]["ShownRule"];
+        };
+        /**
+         * ShownSetOut
+         * @description `key` is what drawings name it by; `id` is null for those that come with the application.
+         */
+        ShownSetOut: {
+            /** Id */
+            id: number | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            rule: components["schemas"]["ShownRule"];
+            /** Version */
+            version: number;
         };
         /** SpaceOut */
         SpaceOut: {
@@ -3775,6 +4102,68 @@ export interface operations {
             };
         };
     };
+    shown_elements_projects__int_id__elements_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElementsWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     projects_history_projects__int_id__history_get: {
         parameters: {
             query?: never;
@@ -4041,6 +4430,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkerList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_pick_projects__int_id__pick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickAt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_pick_in_projects__int_id__pick_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementList"];
                 };
             };
             /** @description Not Found */
@@ -4399,6 +4912,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_list_sets_projects__int_id__shown_sets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSetList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_add_set_projects__int_id__shown_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownSetNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSetOut"];
                 };
             };
             /** @description Not Found */
@@ -5051,6 +5684,124 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_delete_set_shown_sets__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_edit_set_shown_sets__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownSetEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSetOut"];
                 };
             };
             /** @description Not Found */

@@ -12,16 +12,14 @@ from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.sheet import SheetSize
 
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
-Offset = Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]
 Version = Annotated[int, Field(ge=0, le=2_147_483_647)]
 
 
-class _Input(BaseModel):
+class Input(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
@@ -70,7 +68,7 @@ class ProjectOut(BaseModel):
     facts: ModelFacts
 
 
-class ProjectEdit(_Input):
+class ProjectEdit(Input):
     version: Version
     name: str | None = Field(default=None, min_length=1, max_length=200)
     client: str | None = Field(default=None, max_length=200)
@@ -112,21 +110,21 @@ class DrawingOut(BaseModel):
     view: str
 
 
-class DrawingNew(_Input):
+class DrawingNew(Input):
     parent_id: RowId | None = None
     name: str = Field(default="", max_length=200)
     cut: CutSpec
     style: DrawingSpec = DrawingSpec()
 
 
-class DrawingEdit(_Input):
+class DrawingEdit(Input):
     version: Version
     name: str | None = Field(default=None, max_length=200)
     cut: CutSpec | None = None
     style: DrawingSpec | None = None
 
 
-class DrawingSet(_Input):
+class DrawingSet(Input):
     """Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
     plan or ceiling plan of each storey, cut 1.2 m above its floor or at its height in `heights` (metres, by the
     storey's GlobalId)."""
@@ -147,7 +145,7 @@ class StandardOut(BaseModel):
     document: DrawingStandard
 
 
-class StandardNew(_Input):
+class StandardNew(Input):
     """A copy of another standard under a name, or one that was exported before."""
 
     copy_of: str = "fine-line"
@@ -155,12 +153,12 @@ class StandardNew(_Input):
     document: DrawingStandard | None = None
 
 
-class StandardEdit(_Input):
+class StandardEdit(Input):
     version: Version
     document: DrawingStandard
 
 
-class HatchRequest(_Input):
+class HatchRequest(Input):
     """A hatch to draw without saving it, in the tint of its material, at a scale."""
 
     hatch: Hatch
@@ -169,134 +167,11 @@ class HatchRequest(_Input):
     thickness: float = Field(default=140, gt=0, le=5000, allow_inf_nan=False, description="Of layers, mm")
 
 
-class ViewRequest(_Input):
+class ViewRequest(Input):
     """A drawing to compute without saving it."""
 
     cut: CutSpec
     style: DrawingSpec = DrawingSpec()
-
-
-class PassageOut(BaseModel):
-    """A stretch of an upright drawing that lies in one element or room: `start` to `end` along it, `base` to `top` in
-    height, metres in the drawing."""
-
-    guid: str
-    kind: str
-    name: str
-    start: float
-    end: float
-    base: float
-    top: float
-
-
-class MissOut(BaseModel):
-    """An opening, stair, column or room that the cut just misses: `distance` and `along` in metres."""
-
-    guid: str
-    kind: str
-    name: str
-    distance: float
-    side: Literal["behind", "before"]
-    along: float
-
-
-class CutReportOut(BaseModel):
-    passages: list[PassageOut]
-    misses: list[MissOut]
-
-
-class ThingOut(BaseModel):
-    """An opening, stair, column or room: its outline on plan and its lowest and highest point, metres."""
-
-    guid: str
-    kind: str
-    name: str
-    outline: list[Point]
-    base: float
-    top: float
-
-
-class GridLineOut(BaseModel):
-    name: str
-    start: Point
-    end: Point
-
-
-class PlacesOut(BaseModel):
-    """What a cut can be placed by."""
-
-    things: list[ThingOut]
-    grid: list[GridLineOut]
-
-
-class MarkerOut(BaseModel):
-    """A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
-    the side of it that is looked at; `at` is where the head of an elevation stands there."""
-
-    drawing: int
-    kind: MarkerKind
-    upper: str
-    lower: str
-    line: list[Point]
-    look: Literal["left", "right"]
-    style: MarkerStyle
-    at: Point | None
-
-
-class DrawingMarkersOut(BaseModel):
-    id: int
-    markers: list[MarkerOut]
-
-
-class MarkersWanted(BaseModel):
-    """Drawings whose markers are wanted together."""
-
-    drawings: Annotated[list[RowId], Field(min_length=1, max_length=20)]
-
-
-class LineThrough(_Input):
-    """A section whose line is to be laid through the middle of elements or rooms, by GlobalId."""
-
-    cut: SectionCut
-    things: Annotated[list[Annotated[str, Field(max_length=64)]], Field(min_length=1, max_length=50)]
-
-
-class MoveBeside(_Input):
-    """So many metres to the side that is looked at; back, where negative."""
-
-    kind: Literal["beside"]
-    by: Offset
-
-
-class TurnLine(_Input):
-    """Degrees against the clock, about the line's middle."""
-
-    kind: Literal["turn"]
-    degrees: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)]
-
-
-class AlignLine(_Input):
-    """By the least angle to run parallel to a direction on plan."""
-
-    kind: Literal["align"]
-    direction: tuple[Offset, Offset]
-
-
-class LineActRequest(_Input):
-    """An act on a section's line, of which the result is answered; nothing is saved."""
-
-    cut: SectionCut
-    act: Annotated[MoveBeside | TurnLine | AlignLine, Field(discriminator="kind")]
-
-
-class DrawingCopies(_Input):
-    """Copies of a section: one `by` each so many metres to the side that it looks at (negative: back), its line then
-    turned about its middle by `turned` degrees against the clock."""
-
-    by: Annotated[
-        list[Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]], Field(min_length=1, max_length=40)
-    ]
-    turned: Annotated[float, Field(ge=-360, le=360, allow_inf_nan=False)] = 0.0
 
 
 class PlacementOut(BaseModel):
@@ -312,7 +187,7 @@ class PlacementOut(BaseModel):
     box: tuple[float, float, float, float]
 
 
-class SheetFields(_Input):
+class SheetFields(Input):
     """Title-block fields (ISO 7200) that a person fills in."""
 
     revision: str = Field(default="", max_length=20)
@@ -337,19 +212,19 @@ class SheetOut(BaseModel):
     picture: str
 
 
-class SheetPictures(_Input):
+class SheetPictures(Input):
     """Sheets whose pictures are wanted together."""
 
     ids: Annotated[list[RowId], Field(min_length=1, max_length=50)]
 
 
-class SheetNew(_Input):
+class SheetNew(Input):
     number: str = Field(default="", max_length=20)
     title: str = Field(default="", max_length=200)
     size: SheetSize = "A1"
 
 
-class SheetEdit(_Input):
+class SheetEdit(Input):
     version: Version
     number: str | None = Field(default=None, min_length=1, max_length=20, pattern=r"\S")
     title: str | None = Field(default=None, min_length=1, max_length=200)
@@ -357,13 +232,13 @@ class SheetEdit(_Input):
     fields: SheetFields | None = None
 
 
-class PlacementNew(_Input):
+class PlacementNew(Input):
     drawing_id: RowId
     x: float | None = Field(default=None, ge=-2000, le=3000)
     y: float | None = Field(default=None, ge=-2000, le=3000)
 
 
-class PlacementEdit(_Input):
+class PlacementEdit(Input):
     version: Version
     x: float | None = Field(default=None, ge=-2000, le=3000)
     y: float | None = Field(default=None, ge=-2000, le=3000)
@@ -381,13 +256,13 @@ class StepOut(BaseModel):
     undone: bool
 
 
-class StepWanted(_Input):
+class StepWanted(Input):
     """The step that shall be the last one done."""
 
     act: str = Field(max_length=64)
 
 
-class PresenceIn(_Input):
+class PresenceIn(Input):
     """A window and the person in it say which drawing they look at; null: they leave."""
 
     window: str = Field(min_length=1, max_length=64)

@@ -8,22 +8,17 @@ import shapely
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
-from edge_slice.app.documents import (
+from edge_slice.app.bench_documents import (
     DrawingCopies,
-    DrawingEdit,
-    DrawingNew,
-    DrawingOut,
-    DrawingSet,
     GridLineOut,
     LineActRequest,
     LineThrough,
     MoveBeside,
-    PlacementRef,
     PlacesOut,
-    Point,
     ThingOut,
     TurnLine,
 )
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef, Point
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of

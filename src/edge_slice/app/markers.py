@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from sqlmodel import Session
 
-from edge_slice.app.documents import DrawingMarkersOut, MarkerOut
+from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
 from edge_slice.app.drawings import CUT, placements_of, project_drawings
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of

@@ -6,7 +6,7 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound
 from edge_slice.store.changes import R, held
-from edge_slice.store.tables import Drawing, Placement, Project, Sheet, Standard
+from edge_slice.store.tables import Drawing, Placement, Project, Sheet, ShownSet, Standard
 
 WORDS = {
     Project: "project",
@@ -14,6 +14,7 @@ WORDS = {
     Sheet: "sheet",
     Placement: "placement",
     Standard: "drawing standard",
+    ShownSet: "shown set",
 }
 
 

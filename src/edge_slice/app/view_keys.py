@@ -8,6 +8,7 @@ import json
 from sqlmodel import Session
 
 from edge_slice.app.models import newest_revision
+from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_row
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
@@ -27,6 +28,7 @@ class ViewKeys:
         self._session, self._project = session, project_id
         self.revision: Revision = newest_revision(session, project_id)
         self._lengths = session.get_one(Project, project_id).lengths
+        self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 
     def of(self, cut: AnyCut, style: DrawingSpec) -> str:
@@ -35,8 +37,15 @@ class ViewKeys:
             standard = self._standards[style.standard] = self._standard(style.standard)
         return key_of(
             "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard,
-            self._lengths if style.lengths == "project" else "",
+            self._lengths if style.lengths == "project" else "", self._rule(cut.shown_set),
         )  # fmt: skip
+
+    def _rule(self, key: str) -> str:
+        """What a drawing depends on of its shown set; one that is lost leaves nothing out."""
+        if key and key not in self._rules:
+            rule = rule_for(self._session, self._project, key)
+            self._rules[key] = "" if rule is None else rule.model_dump_json()
+        return self._rules.get(key, "")
 
     def _standard(self, key: str) -> str:
         """What a drawing depends on of a standard; one that is lost has a name too."""

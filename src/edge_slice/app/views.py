@@ -16,11 +16,13 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.markers import markers_of
 from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
+from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import CutReport, cut_report
+from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
@@ -51,7 +53,9 @@ def _shown(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec
     standard = standard_for(session, revision.project_id, style.standard)
     if style.lengths == "project":
         style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
-    return _Shown(revision, load_model(session, revision), standard.shown_cut(cut, style.scale), style, standard)
+    model, rule = load_model(session, revision), rule_for(session, revision.project_id, cut.shown_set)
+    followed = cut if rule is None else following(model, cut, rule)
+    return _Shown(revision, model, standard.shown_cut(followed, style.scale), style, standard)
 
 
 def _cut_of(shown: _Shown) -> CutResult:
@@ -116,6 +120,13 @@ def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     with transaction() as session:
         shown = _shown(session, newest_revision(session, project_id), cut, style)
         return cut_report(shown.model, _cut_of(shown))
+
+
+def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
+    """The model, what is shown of it, and the cut of a view."""
+    with transaction() as session:
+        shown = _shown(session, newest_revision(session, project_id), cut, style)
+        return shown.model, shown.cut, _cut_of(shown)
 
 
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:

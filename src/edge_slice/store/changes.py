@@ -12,17 +12,18 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
-from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet, Standard
+from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet, ShownSet, Standard
 
-TABLES: dict[str, type[Project | Sheet | Placement | Drawing | Standard]] = {
+TABLES: dict[str, type[Project | Sheet | Placement | Drawing | Standard | ShownSet]] = {
     "project": Project,
     "drawing": Drawing,
     "sheet": Sheet,
     "placement": Placement,
     "standard": Standard,
+    "shown_set": ShownSet,
 }
-Row = Project | Drawing | Sheet | Placement | Standard
-R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard)
+Row = Project | Drawing | Sheet | Placement | Standard | ShownSet
+R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet)
 Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"
 LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000

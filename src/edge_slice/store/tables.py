@@ -103,6 +103,17 @@ class Standard(SQLModel, table=True):
     version: int = 1
 
 
+class ShownSet(SQLModel, table=True):
+    """A shown set of a project's own; drawings name it by `own-` and its id."""
+
+    __tablename__ = "shown_set"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    name: str
+    rule: dict[str, Any] = _json()
+    version: int = 1
+
+
 class Sheet(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)

@@ -10,21 +10,16 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app import drawings, views
-from edge_slice.app.documents import (
+from edge_slice.app.bench_documents import (
     CutReportOut,
     DrawingCopies,
-    DrawingEdit,
     DrawingMarkersOut,
-    DrawingNew,
-    DrawingOut,
-    DrawingSet,
     LineActRequest,
     LineThrough,
     MarkersWanted,
     PlacesOut,
-    RowId,
-    ViewRequest,
 )
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
 from edge_slice.app.markers import markers_on_screen
 from edge_slice.core.cut import SectionCut

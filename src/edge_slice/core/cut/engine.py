@@ -30,6 +30,7 @@ from edge_slice.core.cut.memory import (
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
+from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.cut.spec import AnyCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.joints import Joints
@@ -78,7 +79,7 @@ def cut_model(
     corners = np.array(spec.extents.polygon) * 1000.0
     polygon = shapely.Polygon(corners) if len(corners) else None
     lens = None if isinstance(spec, PlanCut) else lens_of(spec.perspective, window)
-    shown = np.array([e.kind not in spec.without for e in model.elements], dtype=bool)
+    shown = shown_elements(model, spec)
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0

@@ -16,6 +16,8 @@ Metres = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 Depth = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Place = tuple[Metres, Metres]
 Triple = tuple[Metres, Metres, Metres]
+Guid = Annotated[str, Field(max_length=64)]
+MOST_LEFT_OUT = 20_000
 MOST_POINTS = 24  # of a cutting line: each leg looks at the whole model
 LEAST = 0.01  # metres; shorter than this, a line or a crop is nothing
 
@@ -70,6 +72,12 @@ class _Cut(_Data):
     depth: Depth | None = Field(default=None, description="How far behind the cut things are drawn; null: unlimited")
     extents: Extents = Extents()
     without: tuple[str, ...] = Field(default=(), description="Kinds of element that are left out")
+    left_out: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
+        default=(), description="Elements that are left out, by GlobalId"
+    )
+    shown_set: Annotated[str, Field(max_length=60)] = Field(
+        default="", description="Key of the shown set that the drawing follows; whoever cuts looks it up"
+    )
     hidden: Literal["off", "dashed"] = "off"
     glass: Literal["solid", "clear"] = Field(default="solid", description="Whether things show behind glass")
 

@@ -1,0 +1,61 @@
+"""What a person points at in a drawing: elements with the facts that the model has of them."""
+
+from __future__ import annotations
+
+from edge_slice.app.bench_documents import ElementOut, PickAt, PickIn
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.views import shown_cut_of
+from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
+from edge_slice.core.cut.result import CutResult
+from edge_slice.core.cut.shown import shown_elements
+from edge_slice.core.model import Model
+from edge_slice.store.database import transaction
+
+MOST_LINES = 600  # point lists of an element that are sent to light it
+MOST_FOUND = 20
+
+
+def at_point(project_id: int, wanted: PickAt) -> list[ElementOut]:
+    """The elements at a point, nearest first."""
+    model, cut, result = shown_cut_of(project_id, wanted.cut, wanted.style)
+    u, v = (x * 1000.0 for x in wanted.at)
+    found = pick_at(model, result, shown_elements(model, cut), u, v, wanted.reach * 1000.0)
+    return [_facts(model, result, p.element, p.layer, p.depth / 1000.0) for p in found[:MOST_FOUND]]
+
+
+def in_box(project_id: int, wanted: PickIn) -> list[ElementOut]:
+    """The elements in a box."""
+    model, _, result = shown_cut_of(project_id, wanted.cut, wanted.style)
+    left, base, right, top = (x * 1000.0 for x in wanted.box)
+    found = pick_in(result, (min(left, right), min(base, top), max(left, right), max(base, top)), wanted.whole)
+    lines = len(found) <= MOST_FOUND
+    return [_facts(model, result if lines else None, k, -1, None) for k in found]
+
+
+def named(project_id: int, guids: list[str]) -> list[ElementOut]:
+    """Elements by GlobalId; those that the model does not have are left out."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    wanted = set(guids)
+    return [_facts(model, None, k, -1, None) for k, e in enumerate(model.elements) if e.guid in wanted]
+
+
+def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth: float | None) -> ElementOut:
+    element = model.elements[index]
+    build_up = model.build_ups[element.build_up] if element.build_up >= 0 else None
+    cut = build_up.layers[layer] if build_up is not None and layer >= 0 else None
+    material = cut.material if cut is not None else element.material
+    drawn = drawn_of(result, index)[:MOST_LINES] if result is not None else []
+    return ElementOut(
+        guid=element.guid,
+        name=element.name,
+        kind=element.kind,
+        storey=model.storeys[element.storey].name if element.storey >= 0 else "",
+        material=model.materials[material].name if material >= 0 else "",
+        build_up=build_up.name if build_up is not None else "",
+        thickness=round(sum(x.thickness for x in build_up.layers), 4) if build_up is not None else None,
+        layer=layer + 1 if cut is not None else None,
+        layer_thickness=cut.thickness if cut is not None else None,
+        depth=None if depth is None else round(depth, 3),
+        lines=[[(round(u / 1000.0, 4), round(v / 1000.0, 4)) for u, v in line.tolist()] for line in drawn],
+    )

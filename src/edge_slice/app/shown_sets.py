@@ -1,0 +1,75 @@
+"""Shown sets: those that come with the application, and a project's own."""
+
+from __future__ import annotations
+
+import re
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.bench_documents import ShownSetEdit, ShownSetNew, ShownSetOut
+from edge_slice.app.errors import Refused, Stale
+from edge_slice.app.models import newest_revision
+from edge_slice.app.rows import held_row
+from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, ShownSet
+
+OWN = "own-"
+
+
+def rule_for(session: Session, project_id: int, key: str) -> ShownRule | None:
+    """The rule of a set that a drawing names; None for no set, or one that is not there any more."""
+    if key in SHIPPED_SETS:
+        return SHIPPED_SETS[key][1]
+    number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
+    row = session.get(ShownSet, int(number[1])) if number else None
+    return ShownRule.model_validate(row.rule) if row is not None and row.project_id == project_id else None
+
+
+def list_sets(project_id: int) -> list[ShownSetOut]:
+    with transaction() as session:
+        newest_revision(session, project_id)
+        rows = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id).order_by(col(ShownSet.id)))
+        shipped = [
+            ShownSetOut(key=key, id=None, name=name, rule=rule, version=1) for key, (name, rule) in SHIPPED_SETS.items()
+        ]
+        return shipped + [_out(row) for row in rows.all()]
+
+
+def add_set(project_id: int, new: ShownSetNew, author: str) -> ShownSetOut:
+    with transaction() as session:
+        newest_revision(session, project_id)
+        row = ShownSet(project_id=project_id, name=new.name.strip(), rule=new.rule.model_dump(mode="json"))
+        with recorded(session, project_id, "new shown set", author) as act:
+            act.adds(row)
+        return _out(row)
+
+
+def edit_set(set_id: int, edit: ShownSetEdit, author: str) -> ShownSetOut:
+    with transaction() as session:
+        row = held_row(session, ShownSet, set_id)
+        if row.version != edit.version:
+            raise Stale("This set was changed in another window; its newer state is shown.", _out(row))
+        with recorded(session, row.project_id, "edit shown set", author) as act:
+            act.edits(row)
+            row.name = edit.name.strip()
+            row.rule = edit.rule.model_dump(mode="json")
+            session.add(row)
+        return _out(row)
+
+
+def delete_set(set_id: int, author: str) -> None:
+    with transaction() as session:
+        row = held_row(session, ShownSet, set_id)
+        drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
+        users = sum(d.cut.get("shown_set") == f"{OWN}{row.id}" for d in drawings)
+        if users:
+            raise Refused(f"{users} drawings follow this set; give them another one first.")
+        with recorded(session, row.project_id, "delete shown set", author) as act:
+            act.removes(row)
+
+
+def _out(row: ShownSet) -> ShownSetOut:
+    rule = ShownRule.model_validate(row.rule)
+    return ShownSetOut(key=f"{OWN}{row.id}", id=row.id, name=row.name, rule=rule, version=row.version)

@@ -1,0 +1,58 @@
+"""Shown sets: named rules of what shows, which several drawings share."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+from edge_slice.core.cut.spec import MOST_LEFT_OUT, AnyCut, Guid
+from edge_slice.core.model import Element, Model
+
+Words = Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=500)]
+
+
+class ShownRule(BaseModel):
+    """What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
+    `without_materials` (by name) and `without_elements` (GlobalId). What stands in no storey is on all of them."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    only_kinds: Words = ()
+    without_kinds: Words = ()
+    without_materials: Words = ()
+    storeys: Words = ()
+    without_elements: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = ()
+
+
+LOOSE = ("furniture", "person", "planting", "vehicle", "accessory")
+STRUCTURE = ("wall", "slab", "roof", "beam", "column", "member", "footing", "stair", "ground")
+SHIPPED_SETS: dict[str, tuple[str, ShownRule]] = {
+    "everything": ("Everything", ShownRule()),
+    "no-loose-things": ("No loose things", ShownRule(without_kinds=LOOSE)),
+    "structure": ("Structure only", ShownRule(only_kinds=STRUCTURE)),
+}
+
+
+def shown_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
+    """Which elements (elements,) a cut shows."""
+    kinds, single = set(spec.without), set(spec.left_out)
+    return np.array([e.kind not in kinds and e.guid not in single for e in model.elements], dtype=bool)
+
+
+def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
+    """The cut with what a rule leaves out left out too."""
+    others = sorted(set(model.kinds) - set(rule.only_kinds)) if rule.only_kinds else []
+    kinds = tuple(dict.fromkeys((*cut.without, *rule.without_kinds, *others)))
+    single = [e.guid for e in model.elements if _leaves_out(model, rule, e)]
+    left_out = tuple(dict.fromkeys((*cut.left_out, *rule.without_elements, *single)))
+    if kinds == cut.without and left_out == cut.left_out:
+        return cut
+    return cut.model_copy(update={"without": kinds, "left_out": left_out})
+
+
+def _leaves_out(model: Model, rule: ShownRule, element: Element) -> bool:
+    if rule.storeys and element.storey >= 0 and model.storeys[element.storey].guid not in rule.storeys:
+        return True
+    return element.material >= 0 and model.materials[element.material].name in rule.without_materials

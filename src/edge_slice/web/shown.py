@@ -1,0 +1,72 @@
+"""Routes of what shows: shown sets, and the elements that people point at."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app import picks, shown_sets
+from edge_slice.app.bench_documents import (
+    ElementOut,
+    ElementsWanted,
+    PickAt,
+    PickIn,
+    ShownSetEdit,
+    ShownSetNew,
+    ShownSetOut,
+)
+from edge_slice.web.common import ERRORS, ById, answer, author
+
+api = APIBlueprint("shown", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class ShownSetList(RootModel[list[ShownSetOut]]):
+    pass
+
+
+class ElementList(RootModel[list[ElementOut]]):
+    pass
+
+
+@api.get("/projects/<int:id>/shown-sets", responses={200: ShownSetList})
+def list_sets(path: ById) -> Response:
+    """The shown sets that a project's drawings can follow"""
+    return answer(list(shown_sets.list_sets(path.id)))
+
+
+@api.post("/projects/<int:id>/shown-sets", responses={201: ShownSetOut})
+def add_set(path: ById, body: ShownSetNew) -> Response:
+    """Make a shown set"""
+    return answer(shown_sets.add_set(path.id, body, author()), 201)
+
+
+@api.patch("/shown-sets/<int:id>", responses={200: ShownSetOut})
+def edit_set(path: ById, body: ShownSetEdit) -> Response:
+    """Change a project's own shown set, and all drawings that follow it"""
+    return answer(shown_sets.edit_set(path.id, body, author()))
+
+
+@api.delete("/shown-sets/<int:id>", responses={204: None})
+def delete_set(path: ById) -> tuple[str, int]:
+    """Delete a shown set that no drawing follows"""
+    shown_sets.delete_set(path.id, author())
+    return "", 204
+
+
+@api.post("/projects/<int:id>/pick", responses={200: ElementList})
+def pick(path: ById, body: PickAt) -> Response:
+    """The elements at a point of a drawing, the nearest first, then what lies behind"""
+    return answer(list(picks.at_point(path.id, body)))
+
+
+@api.post("/projects/<int:id>/pick-in", responses={200: ElementList})
+def pick_in(path: ById, body: PickIn) -> Response:
+    """The elements in a box of a drawing: all that it touches, or those wholly in it"""
+    return answer(list(picks.in_box(path.id, body)))
+
+
+@api.post("/projects/<int:id>/elements", responses={200: ElementList})
+def elements(path: ById, body: ElementsWanted) -> Response:
+    """Elements by their GlobalId"""
+    return answer(list(picks.named(path.id, body.guids)))
