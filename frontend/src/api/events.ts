@@ -47,10 +47,11 @@ function hear({ project, what, rows, who }: Message) {
   renewDrawings(
     project,
     of("drawing"),
-    ["placement", "sheet", "standard"].some((t) => of(t).length > 0),
+    ["placement", "sheet", "standard", "shown_set"].some((t) => of(t).length > 0),
   );
   if (["drawing", "placement", "sheet"].some((t) => of(t).length > 0))
     queryClient.invalidateQueries({ queryKey: keys.markers(project) });
+  if (of("shown_set").length > 0) queryClient.invalidateQueries({ queryKey: keys.shownSets(project) });
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });

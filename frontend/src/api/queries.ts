@@ -11,6 +11,7 @@ import {
   Refusal,
   type Settings,
   type Sheet,
+  type ShownSet,
   type Standard,
   type Style,
   unwrap,
@@ -38,6 +39,7 @@ export const keys = {
   imports: ["imports"] as const,
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
+  shownSets: (project: number) => ["project", project, "shown sets"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   markers: (project: number) => ["project", project, "markers"] as const,
   history: (project: number) => ["project", project, "history"] as const,
@@ -101,6 +103,13 @@ export const useStandards = (project: number) =>
     structuralSharing: newest,
     queryFn: () =>
       unwrap<Standard[]>(client.GET("/api/projects/{id}/standards", { params: { path: { id: project } } })),
+  });
+
+export const useShownSets = (project: number) =>
+  useQuery({
+    queryKey: keys.shownSets(project),
+    queryFn: () =>
+      unwrap<ShownSet[]>(client.GET("/api/projects/{id}/shown-sets", { params: { path: { id: project } } })),
   });
 
 export const useSheets = (project: number) =>

@@ -7,6 +7,8 @@ import { paint } from "./paint";
 import type { View } from "./screen-form";
 import { useCamera } from "./use-camera";
 
+const LEAST_BOX = 6; // pixels; less is a click
+
 /** Pointer events of a canvas in paper millimetres. */
 export type PaperPointer = { paper: Spot; shift: boolean; alt: boolean; zoom: number };
 type Props = {
@@ -17,6 +19,10 @@ type Props = {
   onClick?: (pointer: PaperPointer) => void;
   onMove?: (pointer: PaperPointer) => void;
   onDoubleClick?: (pointer: PaperPointer) => void;
+  /** A box was drawn with the left button from one corner to another. */
+  onBox?: (from: Spot, to: Spot) => void;
+  /** What the drawing hides, shown faintly. */
+  ghost?: View | null;
   cursor?: string;
   /** The axis that it shares with another pane. */
   shared?: SharedAxis;
@@ -28,7 +34,7 @@ type Props = {
 
 /** Film with a drawing on it: wheel zooms at the cursor, middle button or a held Space pans. */
 export function DrawingCanvas(props: Props) {
-  const { cameraKey, view, onDesk, shared } = props;
+  const { cameraKey, view, ghost, onDesk, shared } = props;
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -37,6 +43,8 @@ export function DrawingCanvas(props: Props) {
   latest.current = { camera, keep };
   const panning = useRef<{ at: Spot; camera: Camera } | null>(null);
   const space = useRef(false);
+  const [box, setBox] = useState<{ from: Spot; to: Spot } | null>(null);
+  const boxed = useRef(false);
 
   useLayoutEffect(() => {
     const element = holder.current;
@@ -50,10 +58,14 @@ export function DrawingCanvas(props: Props) {
 
   useEffect(() => {
     const draw = () =>
-      canvas.current && view && camera && size.width > 0 && paint(canvas.current, view, camera, onDesk);
+      canvas.current &&
+      view &&
+      camera &&
+      size.width > 0 &&
+      paint(canvas.current, view, camera, { onDesk, ghost });
     draw();
     document.fonts.load('4px "Edge Slice Lettering"').then(draw);
-  }, [view, camera, size, onDesk]);
+  }, [view, ghost, camera, size, onDesk]);
 
   useEffect(() => {
     const element = holder.current;
@@ -109,6 +121,19 @@ export function DrawingCanvas(props: Props) {
       event.stopPropagation();
     }
   };
+  const pointerDownBelow = (event: PointerEvent) => {
+    boxed.current = false;
+    if (props.onBox && event.button === 0 && !panning.current && event.pointerType === "mouse")
+      setBox({ from: place(event), to: place(event) });
+  };
+  const pointerUp = () => {
+    panning.current = null;
+    if (box && camera && Math.hypot(box.to.x - box.from.x, box.to.y - box.from.y) > LEAST_BOX) {
+      boxed.current = true;
+      props.onBox?.(toPaper(camera, box.from), toPaper(camera, box.to));
+    }
+    setBox(null);
+  };
   const pointerMove = (event: PointerEvent) => {
     const start = panning.current;
     if (start) {
@@ -116,6 +141,7 @@ export function DrawingCanvas(props: Props) {
       keep(panned(start.camera, at.x - start.at.x, at.y - start.at.y));
       return;
     }
+    if (box) setBox({ ...box, to: place(event) });
     const pointer = onPaper(event);
     if (pointer && shared) {
       const [along, across] = onAxis(shared, pointer.paper);
@@ -125,7 +151,7 @@ export function DrawingCanvas(props: Props) {
   };
   const call = (handler?: (pointer: PaperPointer) => void) => (event: React.MouseEvent) => {
     const pointer = onPaper(event);
-    if (pointer && !space.current && event.button === 0) handler?.(pointer);
+    if (pointer && !space.current && !boxed.current && event.button === 0) handler?.(pointer);
   };
 
   return (
@@ -137,9 +163,8 @@ export function DrawingCanvas(props: Props) {
       style={{ cursor: props.cursor }}
       onPointerDownCapture={pointerDown}
       onPointerMove={pointerMove}
-      onPointerUp={() => {
-        panning.current = null;
-      }}
+      onPointerDown={pointerDownBelow}
+      onPointerUp={pointerUp}
       onPointerLeave={() => shared && useAligned.getState().point(null)}
       onClick={call(props.onClick)}
       onKeyDown={() => undefined}
@@ -150,6 +175,7 @@ export function DrawingCanvas(props: Props) {
         <svg className="absolute inset-0 h-full w-full overflow-visible" aria-hidden={!props.children}>
           <title>{props.name}</title>
           {props.children?.(camera, size)}
+          {box && <BoxDrawn {...box} />}
           {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
         </svg>
       )}
@@ -168,6 +194,24 @@ export function DrawingCanvas(props: Props) {
         </button>
       )}
     </div>
+  );
+}
+
+/** A box from left to right takes what lies in it, drawn through; from right to left what it touches, dashed. */
+function BoxDrawn({ from, to }: { from: Spot; to: Spot }) {
+  const whole = to.x > from.x;
+  return (
+    <rect
+      x={Math.min(from.x, to.x)}
+      y={Math.min(from.y, to.y)}
+      width={Math.abs(to.x - from.x)}
+      height={Math.abs(to.y - from.y)}
+      fill="var(--ink-depth)"
+      fillOpacity={0.08}
+      stroke="var(--ink-depth)"
+      strokeDasharray={whole ? undefined : "5 4"}
+      pointerEvents="none"
+    />
   );
 }
 

@@ -3,11 +3,19 @@ import type { View } from "./screen-form";
 
 const HAIR = 0.9; // pixels
 const PAPER = "#ffffff"; // fills of this colour are paper, and take the film's colour on screen
+const GHOST = "#7a4fa3"; // what is hidden, while somebody decides
 const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
 /** Paint a view on a canvas; sizes in CSS pixels. */
-export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onDesk = false) {
+type Extras = { onDesk?: boolean; ghost?: View | null };
+
+export function paint(
+  canvas: HTMLCanvasElement,
+  view: View,
+  camera: Camera,
+  { onDesk = false, ghost }: Extras = {},
+) {
   const ratio = window.devicePixelRatio || 1;
   const width = canvas.clientWidth;
   const height = canvas.clientHeight;
@@ -31,6 +39,12 @@ export function paint(canvas: HTMLCanvasElement, view: View, camera: Camera, onD
   }
   context.lineCap = "round";
   context.lineJoin = "round";
+  if (ghost) {
+    context.strokeStyle = GHOST;
+    context.lineWidth = HAIR / camera.zoom;
+    context.globalAlpha = 0.4;
+    for (const item of ghost.items) if (item.pen && item.role !== "hatch") context.stroke(item.path);
+  }
   for (const item of view.items) {
     context.globalAlpha = 1;
     if (item.fill) {

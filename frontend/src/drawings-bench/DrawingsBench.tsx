@@ -23,7 +23,7 @@ import { draftCut, useLineTool } from "./use-line-tool";
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
   const { data: drawings = [] } = useDrawings(project.id);
   const { data: sheets = [] } = useSheets(project.id);
-  const { chosen, choose, besides, showBeside, live, setLive, draft } = useBench();
+  const { chosen, choose, besides, showBeside, live, setLive, picked, draft } = useBench();
   const desk = useDesk();
   const save = useSaveDrawing(project.id);
   const [query, setQuery] = useSearchParams();
@@ -107,6 +107,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
 
   useAnnounced(project.id, current?.id);
 
+  const pickedIn = drawings.find((d) => d.id === picked?.drawing);
   const drafted = draftCut(draft, settings);
   const shown = liveOf(current) ?? current;
   const paneOf = (drawing: Drawing | undefined) => {
@@ -222,6 +223,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                 sheets={sheets}
                 onSave={(change) => saveNow(current, change)}
                 onTurn={turn}
+                picked={pickedIn}
+                onSavePicked={saveNow}
               />
             )}
           </div>

@@ -147,7 +147,7 @@ function CutHeights({ project, heights, onChange }: HeightProps) {
 function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const { low, high } = project.facts;
   const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
-  const { extents, without, hidden, glass, perspective } = settings.new_section;
+  const { extents, without, left_out, shown_set, hidden, glass, perspective } = settings.new_section;
   return {
     kind: "plane",
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
@@ -155,6 +155,8 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
     depth: null,
     extents,
     without,
+    left_out,
+    shown_set,
     hidden,
     glass,
     perspective,

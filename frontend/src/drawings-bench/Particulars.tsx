@@ -2,13 +2,14 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import type { Cut, Drawing, Project, Settings, Sheet, Style } from "../api/client";
 import { useStandards } from "../api/queries";
-import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { CutPart } from "./CutPart";
 import { CutReportPart } from "./CutReportPart";
 import { ExtentsPart } from "./ExtentsPart";
 import { ExceptionsPart, GraphicsPart } from "./GraphicsPart";
+import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
+import { ShownPart } from "./ShownPart";
 
 type Props = {
   project: Project;
@@ -19,10 +20,14 @@ type Props = {
   sheets: Sheet[];
   onSave: (change: { cut?: Cut; style?: Style; name?: string }) => void;
   onTurn: () => void;
+  /** The drawing in which something is picked. */
+  picked: Drawing | undefined;
+  onSavePicked: (drawing: Drawing, change: { cut: Cut }) => void;
 };
 
 /** The settings of a drawing, in the order in which people set them. */
-export function Particulars({ project, drawing, cut, style, settings, sheets, onSave, onTurn }: Props) {
+export function Particulars({ project, drawing, cut, style, settings, sheets, ...props }: Props) {
+  const { onSave, onTurn, picked, onSavePicked } = props;
   const { data: standards = [] } = useStandards(project.id);
   return (
     <aside aria-label="Particulars" className="flex h-full flex-col bg-base-200">
@@ -30,6 +35,15 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, on
         Particulars
       </h2>
       <div className="flex-1 overflow-y-auto">
+        {picked && (
+          <div className="relative">
+            <PickedPart
+              title={picked.title}
+              cut={picked.cut}
+              onSave={(change) => onSavePicked(picked, change)}
+            />
+          </div>
+        )}
         <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
         <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
         {cut.kind === "section" && (
@@ -91,43 +105,6 @@ function NamePart({ drawing, onSave }: Pick<Props, "drawing" | "onSave">) {
         onBlur={done}
         onKeyDown={(event) => event.key === "Enter" && done()}
       />
-    </Part>
-  );
-}
-
-function ShownPart({ project, cut, onSave }: Pick<Props, "project" | "cut" | "onSave">) {
-  const without = new Set(cut.without ?? []);
-  const toggle = (kind: string, show: boolean) => {
-    const next = new Set(without);
-    if (show) next.delete(kind);
-    else next.add(kind);
-    onSave({ cut: { ...cut, without: [...next].sort() } });
-  };
-  return (
-    <Part title="What shows">
-      <Check
-        label="Hidden lines, dashed"
-        checked={cut.hidden === "dashed"}
-        onChange={(dashed) => onSave({ cut: { ...cut, hidden: dashed ? "dashed" : "off" } })}
-      />
-      <Check
-        label="Through glass"
-        checked={cut.glass === "clear"}
-        onChange={(clear) => onSave({ cut: { ...cut, glass: clear ? "clear" : "solid" } })}
-      />
-      <div className="grid grid-cols-2 gap-x-2 gap-y-1">
-        {Object.entries(project.facts.kinds).map(([kind, count]) => (
-          <label key={kind} className="flex items-center gap-1.5" title={`${count} in the model`}>
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={!without.has(kind)}
-              onChange={(event) => toggle(kind, event.target.checked)}
-            />
-            <span className="truncate">{kind}</span>
-          </label>
-        ))}
-      </div>
     </Part>
   );
 }

@@ -9,7 +9,10 @@ import { type Live, useView } from "../drawing/use-view";
 import { useBench } from "./bench-state";
 import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
+import { PickedLines } from "./PickedLines";
 import { OPEN_EXTENTS } from "./plan-geometry";
+import { useGhost } from "./use-ghost";
+import { usePick } from "./use-pick";
 
 type Props = {
   name: "Source" | "Result";
@@ -33,6 +36,8 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const { titles, settings, onChoose, onBeside, onCut, onDrop, onTurn } = props;
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
+  const ghost = useGhost(project, spec);
+  const pick = usePick(project, drawing, spec ?? { cut: settings.new_section, style: settings.new_style });
   if (!spec) return null;
   const { cut } = spec;
   const foot = view?.empty
@@ -61,7 +66,10 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           name={`${name}: ${drawing?.title ?? "New section"}`}
           cameraKey={drawing ? `drawing ${drawing.id}` : "new section"}
           view={view}
+          ghost={ghost}
           shared={shared}
+          onClick={drawing && pick.onClick}
+          onBox={drawing && pick.onBox}
         >
           {(camera) =>
             view && drawing ? (
@@ -69,6 +77,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                 {cut.kind === "section" && (
                   <PointedStretch camera={camera} scale={view.scale} frame={view.frame} />
                 )}
+                <PickedLines drawing={drawing.id} camera={camera} scale={view.scale} />
                 <MarkerLayer
                   {...{ camera, markers, titles, onChoose, onBeside }}
                   scale={view.scale}

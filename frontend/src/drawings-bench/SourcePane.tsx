@@ -11,9 +11,12 @@ import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
+import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { Snapper } from "./snaps";
+import { useGhost } from "./use-ghost";
 import { draftCut, type useLineTool } from "./use-line-tool";
+import { usePick } from "./use-pick";
 
 type Props = {
   project: number;
@@ -57,6 +60,8 @@ export function SourcePane({
   const { view, busy, problem } = useView(project, plan, live);
   const scale = (live ?? plan).style.scale;
   const { draft } = tool;
+  const pick = usePick(project, plan, live ?? plan);
+  const ghost = useGhost(project, live ?? plan);
   // what is being dragged is ahead of what is saved
   const shownMarkers = useMemo(
     () =>
@@ -100,7 +105,9 @@ export function SourcePane({
           view={view}
           shared={shared}
           cursor={draft || aligning ? "crosshair" : undefined}
-          onClick={(p) => (aligning ? alignTo(p) : tool.onClick(p, snapper))}
+          ghost={ghost}
+          onClick={(p) => (aligning ? alignTo(p) : draft ? tool.onClick(p, snapper) : pick.onClick(p))}
+          onBox={draft || aligning ? undefined : pick.onBox}
           onMove={(p) => tool.onMove(p, snapper)}
         >
           {(camera) => (
@@ -130,6 +137,7 @@ export function SourcePane({
                 />
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
+              <PickedLines drawing={plan.id} camera={camera} scale={scale} />
               <SnapMark camera={camera} scale={scale} />
               {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>

@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { Element } from "../api/client";
 import type { Live } from "../drawing/use-view";
 import type { Snap } from "./snaps";
 
@@ -15,6 +16,8 @@ export type LineDraft =
  * so far off the line. */
 export type Pointed = { start: number; end: number; base?: number; top?: number; off?: number };
 
+export type Picked = { drawing: number; found: Element[]; at: number; many: boolean };
+
 type BenchState = {
   /** The drawing chosen in the lineage, by project. */
   chosen: Record<number, number | undefined>;
@@ -27,6 +30,12 @@ type BenchState = {
   setLive: (live: BenchState["live"]) => void;
   pointed: Pointed | null;
   point: (pointed: Pointed | null) => void;
+  /** Elements picked in a drawing: one of those under the pointer, or all in a box. */
+  picked: Picked | null;
+  setPicked: (picked: Picked | null) => void;
+  /** Whether what drawings hide is shown faintly. */
+  ghost: boolean;
+  setGhost: (ghost: boolean) => void;
   /** Whether a click on the plan says what the lit line is aligned to. */
   aligning: boolean;
   setAligning: (aligning: boolean) => void;
@@ -44,12 +53,17 @@ export const useBench = create<BenchState>((set) => ({
       chosen: { ...old.chosen, [project]: drawing },
       live: null,
       draft: null,
+      picked: null,
       aligning: false,
     })),
   besides: {},
   showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
   live: null,
   setLive: (live) => set({ live }),
+  picked: null,
+  setPicked: (picked) => set({ picked }),
+  ghost: false,
+  setGhost: (ghost) => set({ ghost }),
   pointed: null,
   point: (pointed) => set({ pointed }),
   aligning: false,
