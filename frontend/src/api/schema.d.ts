@@ -543,6 +543,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/wall-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the cut of a wall section of a line across the wall; nothing is saved */
+        post: operations["drawings_wall_section_projects__int_id__wall_section_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings": {
         parameters: {
             query?: never;
@@ -894,7 +911,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "perspective section" | "elevation" | "interior elevation" | "free section";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section";
             /** Letter */
             letter: string;
             /** Name */
@@ -2346,6 +2363,13 @@ export interface components {
              * @enum {string}
              */
             look: "left" | "right";
+            /**
+             * Of
+             * @description A wall section shows one wall alone
+             * @default building
+             * @enum {string}
+             */
+            of: "building" | "wall";
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
             /**
@@ -2378,6 +2402,7 @@ export interface components {
             /** Imperial Scales */
             imperial_scales: components["schemas"]["ScaleOut"][];
             marker: components["schemas"]["MarkerForm"];
+            new_plan: components["schemas"]["PlanCut"];
             new_section: components["schemas"]["SectionCut"];
             new_style: components["schemas"]["DrawingSpec"];
             /** Scales */
@@ -2786,6 +2811,29 @@ export interface components {
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
+        };
+        /**
+         * WallSectionRequest
+         * @description A line drawn across a wall, and the side that is looked at.
+         */
+        WallSectionRequest: {
+            /** Line */
+            line: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /**
+             * Look
+             * @default left
+             * @enum {string}
+             */
+            look: "left" | "right";
         };
     };
     responses: never;
@@ -5331,6 +5379,68 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_wall_section_projects__int_id__wall_section_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallSectionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionCut"];
                 };
             };
             /** @description Not Found */

@@ -87,7 +87,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       report(error);
     }
   };
-  useHotkeys("escape", () => useBench.getState().setAligning(false));
+  useHotkeys("escape", () => useBench.getState().setClicking(null));
   const idle = result !== undefined && !draft;
   const group = "Drawing";
   useCommand({
@@ -122,6 +122,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     project: project.id,
     titles,
     settings,
+    storeys: project.facts.storeys,
     onChoose: (id: number) => choose(project.id, id),
     onBeside: (id: number) => showBeside(project.id, id),
   };

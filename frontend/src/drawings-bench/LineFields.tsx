@@ -13,7 +13,8 @@ type Props = { drawing: Drawing; cut: SectionCut; onSave: (cut: SectionCut) => v
 
 /** Steps of a cutting line, and what can be done with the whole of it. */
 export function LineFields({ drawing, cut, onSave }: Props) {
-  const { aligning, setAligning } = useBench();
+  const { clicking, setClicking } = useBench();
+  const aligning = clicking === "face";
   return (
     <>
       <StepFields cut={cut} onSave={onSave} />
@@ -21,7 +22,7 @@ export function LineFields({ drawing, cut, onSave }: Props) {
         type="button"
         className={`btn btn-xs justify-start ${aligning ? "btn-active" : ""}`}
         aria-pressed={aligning}
-        onClick={() => setAligning(!aligning)}
+        onClick={() => setClicking(aligning ? null : "face")}
       >
         <Ruler size={13} /> Align to a face of the plan
       </button>

@@ -1,5 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
+  BrickWall,
   Building2,
   ChevronDown,
   ChevronRight,
@@ -20,6 +21,7 @@ const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
   plan: LayoutGrid,
   "ceiling plan": Lightbulb,
   section: Scissors,
+  "wall section": BrickWall,
   "perspective section": View,
   elevation: Building2,
   "interior elevation": PanelTop,

@@ -11,6 +11,8 @@ type Props = {
   /** The drawing that it leads to. */
   title: string;
   lit: boolean;
+  /** Whether something else is being drawn over it. */
+  passive?: boolean;
   form: Settings["marker"];
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
@@ -27,11 +29,12 @@ export const DrawingMarker = memo(
     a.marker === b.marker &&
     a.title === b.title &&
     a.lit === b.lit &&
+    a.passive === b.passive &&
     a.form === b.form,
 );
 
 function MarkerShape(props: Props) {
-  const { camera, scale, marker, title, lit, form, onChoose, onBeside } = props;
+  const { camera, scale, marker, title, lit, passive, form, onChoose, onBeside } = props;
   const mm = scale / 1000; // metres of model in a millimetre of paper
   const points = marker.line as Place[];
   const [a, b] = [points[0] as Place, points.at(-1) as Place];
@@ -65,7 +68,7 @@ function MarkerShape(props: Props) {
       aria-label={`Marker of ${title}: ${upper} over ${lower}`}
       aria-pressed={lit}
       data-marker={marker.drawing}
-      className="pointer-events-auto cursor-pointer"
+      className={passive ? "pointer-events-none opacity-40" : "pointer-events-auto cursor-pointer"}
       stroke={colour}
       fill="none"
       strokeLinecap="round"
@@ -162,6 +165,7 @@ type LayerProps = Pick<Props, "camera" | "scale" | "form" | "onChoose" | "onBesi
   markers: Marker[];
   titles: Map<number, string>;
   lit?: number;
+  passive?: boolean;
 };
 
 /** All markers of a drawing. */

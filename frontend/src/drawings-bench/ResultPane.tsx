@@ -1,16 +1,18 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
-import type { Cut, Drawing, Extents, Marker, Settings } from "../api/client";
+import type { Cut, Drawing, Extents, Marker, Project, Settings } from "../api/client";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
-import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
 import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
+import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
 import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { OPEN_EXTENTS } from "./plan-geometry";
+import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
 import { usePick } from "./use-pick";
 
@@ -24,6 +26,7 @@ type Props = {
   markers: Marker[];
   titles: Map<number, string>;
   settings: Settings;
+  storeys: Project["facts"]["storeys"];
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
   onCut: (cut: Cut) => void;
@@ -33,13 +36,29 @@ type Props = {
 
 /** The section that the cut gives, with the edges of its extents to drag. */
 export function ResultPane({ name, project, drawing, live, shared, markers, ...props }: Props) {
-  const { titles, settings, onChoose, onBeside, onCut, onDrop, onTurn } = props;
+  const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onTurn } = props;
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   const ghost = useGhost(project, spec);
   const pick = usePick(project, drawing, spec ?? { cut: settings.new_section, style: settings.new_style });
+  const { clicking, setClicking } = useBench();
+  const clicks = useClicks(project, settings, onChoose);
+  const upright = spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane";
+  useCommand({
+    name: "Plan of a level that is clicked",
+    group: "Drawing",
+    keys: "p",
+    enabled: upright && drawing !== undefined,
+    run: () => setClicking("level"),
+  });
   if (!spec) return null;
   const { cut } = spec;
+  const plan = ({ paper }: PaperPointer) => {
+    const height = (paper.y * spec.style.scale) / 1000;
+    const away = (s: { elevation: number }) => Math.abs(s.elevation - height);
+    const nearest = [...storeys].sort((a, b) => away(a) - away(b))[0];
+    if (nearest) clicks.level(nearest.guid);
+  };
   const foot = view?.empty
     ? "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
     : drawing
@@ -68,8 +87,9 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           view={view}
           ghost={ghost}
           shared={shared}
-          onClick={drawing && pick.onClick}
-          onBox={drawing && pick.onBox}
+          cursor={clicking === "level" ? "crosshair" : undefined}
+          onClick={drawing && ((p) => (clicking === "level" ? plan(p) : pick.onClick(p)))}
+          onBox={clicking ? undefined : drawing && pick.onBox}
         >
           {(camera) =>
             view && drawing ? (
@@ -102,7 +122,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
         )}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {foot}
+        {clicking === "level" ? CLICK_HINTS.level : foot}
       </PaneFoot>
     </section>
   );

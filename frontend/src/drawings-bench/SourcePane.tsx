@@ -1,6 +1,5 @@
-import { Scissors } from "lucide-react";
 import { useMemo } from "react";
-import type { Drawing, Marker, SectionCut, Settings } from "../api/client";
+import type { Drawing, Marker, Project, SectionCut, Settings } from "../api/client";
 import { type LineAct, usePlaces } from "../api/cut-help";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
@@ -9,11 +8,13 @@ import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
 import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
+import { DrawMenu } from "./DrawMenu";
 import { MarkerLayer } from "./Markers";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { Snapper } from "./snaps";
+import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
 import { draftCut, type useLineTool } from "./use-line-tool";
 import { usePick } from "./use-pick";
@@ -29,6 +30,7 @@ type Props = {
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
   settings: Settings;
+  storeys: Project["facts"]["storeys"];
   tool: ReturnType<typeof useLineTool>;
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
@@ -50,6 +52,7 @@ export function SourcePane({
   lit,
   litCut,
   settings,
+  storeys,
   tool,
   onChoose,
   onBeside,
@@ -72,15 +75,22 @@ export function SourcePane({
         : markers,
     [markers, lit, litCut],
   );
-  const { aligning, setAligning } = useBench();
+  const { clicking, setClicking } = useBench();
+  const clicks = useClicks(project, settings, onChoose);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
     const direction = snapper.direction(onModel(paper, scale), reach);
     if (!direction) return;
-    setAligning(false);
+    setClicking(null);
     onAct({ kind: "align", direction });
   };
   const { data: places } = usePlaces(project);
+  const click = (p: PaperPointer) => {
+    if (clicking === "face") alignTo(p);
+    else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
+    else if (draft) tool.onClick(p, snapper);
+    else pick.onClick(p);
+  };
   const snapper = useMemo(() => {
     const others = sections.filter((d) => d.id !== lit?.id);
     const lines = others.map((d) => ({ word: d.title, line: (d.cut as SectionCut).line as Place[] }));
@@ -89,14 +99,7 @@ export function SourcePane({
   return (
     <section className="flex h-full flex-col" aria-label="Source">
       <PaneHead title={plan.title} scale={scale} busy={busy}>
-        <button
-          type="button"
-          className={`btn btn-xs ${draft ? "btn-primary" : "btn-ghost"}`}
-          onClick={tool.start}
-          title="Draw a cutting line (C)"
-        >
-          <Scissors size={13} /> Cut
-        </button>
+        <DrawMenu busy={draft !== null || clicking !== null} onStart={tool.start} />
       </PaneHead>
       <div className="relative min-h-0 flex-1">
         <DrawingCanvas
@@ -104,28 +107,24 @@ export function SourcePane({
           cameraKey={`drawing ${plan.id}`}
           view={view}
           shared={shared}
-          cursor={draft || aligning ? "crosshair" : undefined}
+          cursor={draft || clicking ? "crosshair" : undefined}
           ghost={ghost}
-          onClick={(p) => (aligning ? alignTo(p) : draft ? tool.onClick(p, snapper) : pick.onClick(p))}
-          onBox={draft || aligning ? undefined : pick.onBox}
+          onClick={click}
+          onBox={draft || clicking ? undefined : pick.onBox}
           onMove={(p) => tool.onMove(p, snapper)}
         >
           {(camera) => (
             <g>
               {litCut && !draft && <DepthBand camera={camera} scale={scale} cut={litCut} />}
-              <g
-                pointerEvents={draft ? "none" : undefined}
-                className={draft ? "pointer-events-none opacity-40" : ""}
-              >
-                <MarkerLayer
-                  {...{ camera, scale, titles }}
-                  markers={shownMarkers}
-                  lit={lit?.id}
-                  form={settings.marker}
-                  onChoose={onChoose}
-                  onBeside={onBeside}
-                />
-              </g>
+              <MarkerLayer
+                passive={draft !== null || clicking !== null}
+                {...{ camera, scale, titles }}
+                markers={shownMarkers}
+                lit={lit?.id}
+                form={settings.marker}
+                onChoose={onChoose}
+                onBeside={onBeside}
+              />
               {litCut && !draft && (
                 <CuttingLineGrips
                   camera={camera}
@@ -145,11 +144,18 @@ export function SourcePane({
         </DrawingCanvas>
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {aligning ? "Click the face that the line should run along. Esc leaves." : tool.hint}
+        {clicking ? CLICK_HINTS[clicking] : tool.hint}
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
     </section>
   );
+}
+
+/** The height at which a plan is cut, metres. */
+function height(plan: Drawing, storeys: Props["storeys"]): number {
+  if (plan.cut.kind !== "plan") return 0;
+  const { storey, height: above } = plan.cut;
+  return (storeys.find((s) => s.guid === storey)?.elevation ?? 0) + (above ?? 0);
 }
 
 /** What the pointer was drawn to, with its word. */

@@ -16,6 +16,8 @@ export type LineDraft =
  * so far off the line. */
 export type Pointed = { start: number; end: number; base?: number; top?: number; off?: number };
 
+export type Drawn = "section" | "wall section" | "elevation";
+export type Clicking = "face" | "room" | "level";
 export type Picked = { drawing: number; found: Element[]; at: number; many: boolean };
 
 type BenchState = {
@@ -36,14 +38,18 @@ type BenchState = {
   /** Whether what drawings hide is shown faintly. */
   ghost: boolean;
   setGhost: (ghost: boolean) => void;
-  /** Whether a click on the plan says what the lit line is aligned to. */
-  aligning: boolean;
-  setAligning: (aligning: boolean) => void;
+  /** What a click in a pane is waited for: a face to align the lit line to, a room whose walls are drawn, a level that
+   * gets a plan. */
+  clicking: Clicking | null;
+  setClicking: (clicking: Clicking | null) => void;
+  /** What the line being drawn becomes. */
+  drawn: Drawn;
   /** What the pointer was drawn to. */
   snap: Snap | null;
   setSnap: (snap: Snap | null) => void;
   draft: LineDraft | null;
   setDraft: (draft: LineDraft | null) => void;
+  startLine: (drawn: Drawn) => void;
 };
 
 export const useBench = create<BenchState>((set) => ({
@@ -54,7 +60,7 @@ export const useBench = create<BenchState>((set) => ({
       live: null,
       draft: null,
       picked: null,
-      aligning: false,
+      clicking: null,
     })),
   besides: {},
   showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
@@ -66,10 +72,12 @@ export const useBench = create<BenchState>((set) => ({
   setGhost: (ghost) => set({ ghost }),
   pointed: null,
   point: (pointed) => set({ pointed }),
-  aligning: false,
-  setAligning: (aligning) => set({ aligning }),
+  clicking: null,
+  setClicking: (clicking) => set({ clicking }),
+  drawn: "section",
   snap: null,
   setSnap: (snap) => set({ snap }),
   draft: null,
   setDraft: (draft) => set({ draft }),
+  startLine: (drawn) => set({ drawn, draft: { stage: "first" }, clicking: null, picked: null }),
 }));

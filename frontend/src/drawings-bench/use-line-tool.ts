@@ -1,13 +1,13 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Drawing, SectionCut, Settings } from "../api/client";
+import type { Cut, Drawing, SectionCut, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { putDrawing, report } from "../api/queries";
 import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { useLengths } from "../fields/lengths";
 import { useCommand } from "../shell/commands";
-import { type LineDraft, type Place, useBench } from "./bench-state";
+import { type Drawn, type LineDraft, type Place, useBench } from "./bench-state";
 import { SNAP_REACH, sideAndDepth } from "./CuttingLine";
 import { distance, onModel, rounded, straight } from "./plan-geometry";
 import type { Snapper } from "./snaps";
@@ -20,6 +20,36 @@ export const HINTS = {
   depth: "Move to the side to look at, and how deep; click. Tab turns round; type a depth and press Enter.",
 } as const;
 
+const WORDS: Record<Drawn, string> = {
+  section: "",
+  "wall section": "Wall section: ",
+  elevation: "Elevation: ",
+};
+const SCALES: Partial<Record<Drawn, number>> = { "wall section": 20, elevation: 100 };
+
+/** The cut that a line stands for when it is no building section. */
+async function cutOf(project: number, drawn: Drawn, { line, look, ...rest }: SectionCut): Promise<Cut> {
+  const [a, b] = line as [Place, Place];
+  if (drawn === "wall section")
+    return unwrap<SectionCut>(
+      client.POST("/api/projects/{id}/wall-section", {
+        params: { path: { id: project } },
+        body: { line: [a, b], look: look ?? "left" },
+      }),
+    );
+  const { extents, without, left_out, shown_set, hidden, glass } = rest;
+  const shows = { extents, without, left_out, shown_set, hidden, glass };
+  return {
+    kind: "elevation",
+    line: [a, b],
+    look,
+    depth: null,
+    space: "",
+    perspective: null,
+    ...shows,
+  } as Cut;
+}
+
 /** Keys held, what may be snapped to, and how near it must be, metres. */
 type Modifiers = { shift: boolean; alt: boolean; reach: number; snapper: Snapper };
 
@@ -31,7 +61,7 @@ export function draftCut(draft: LineDraft | null, settings: Settings): SectionCu
 
 /** Drawing a cutting line on a plan: click, click, side and depth, click. */
 export function useLineTool(project: number, plan: Drawing | undefined, settings: Settings) {
-  const { draft, setDraft, setSnap, choose } = useBench();
+  const { draft, drawn, setDraft, startLine, setSnap, choose } = useBench();
   const { parse } = useLengths();
   const cache = useQueryClient();
   const [pointer, setPointer] = useState<Place | null>(null);
@@ -39,18 +69,20 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
   const scale = plan?.style.scale ?? 100;
 
   const add = useMutation({
-    mutationFn: (cut: SectionCut) =>
-      unwrap<Drawing>(
+    mutationFn: async (line: SectionCut) => {
+      const cut = drawn === "section" ? line : await cutOf(project, drawn, line);
+      return unwrap<Drawing>(
         client.POST("/api/projects/{id}/drawings", {
           params: { path: { id: project } },
           body: {
             parent_id: plan?.id ?? null,
             name: "",
             cut,
-            style: settings.new_style,
+            style: { ...settings.new_style, scale: SCALES[drawn] ?? settings.new_style.scale },
           },
         }),
-      ),
+      );
+    },
     onSuccess: (drawing) => {
       putDrawing(cache, project, drawing);
       choose(project, drawing.id);
@@ -158,15 +190,15 @@ export function useLineTool(project: number, plan: Drawing | undefined, settings
     group: "Drawing",
     keys: "c",
     enabled: draft === null && plan !== undefined,
-    run: () => setDraft({ stage: "first" }),
+    run: () => startLine("section"),
   });
 
   return {
     draft,
     pointer,
     typed,
-    hint: draft ? HINTS[draft.stage] : HINTS.none,
-    start: () => setDraft({ stage: "first" }),
+    hint: draft ? `${WORDS[drawn]}${HINTS[draft.stage]}` : HINTS.none,
+    start: (kind: Drawn = "section") => startLine(kind),
     onClick: (pointer: PaperPointer, snapper: Snapper) =>
       click(onModel(pointer.paper, scale), modifiers(pointer, snapper)),
     onMove: (pointer: PaperPointer, snapper: Snapper) =>

@@ -182,6 +182,13 @@ class LineActRequest(Input):
     act: Annotated[MoveBeside | TurnLine | AlignLine, Field(discriminator="kind")]
 
 
+class WallSectionRequest(Input):
+    """A line drawn across a wall, and the side that is looked at."""
+
+    line: tuple[tuple[Offset, Offset], tuple[Offset, Offset]]
+    look: Literal["left", "right"] = "left"
+
+
 class DrawingCopies(Input):
     """Copies of a section: one `by` each so many metres to the side that it looks at (negative: back), its line then
     turned about its middle by `turned` degrees against the clock."""

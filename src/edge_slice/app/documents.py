@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.app.naming import DrawingKind
-from edge_slice.core.cut import CutSpec, SectionCut
+from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
@@ -295,6 +295,7 @@ class SettingsOut(BaseModel):
     marker: MarkerForm
     new_style: DrawingSpec
     new_section: SectionCut
+    new_plan: PlanCut
 
 
 class Problem(BaseModel):

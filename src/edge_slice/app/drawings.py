@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import shapely
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import (
@@ -17,6 +17,7 @@ from edge_slice.app.bench_documents import (
     PlacesOut,
     ThingOut,
     TurnLine,
+    WallSectionRequest,
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef, Point
 from edge_slice.app.errors import NotFound, Refused, Stale
@@ -25,10 +26,11 @@ from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
-from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, SectionCut, leaves_of
+from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.cut.report import things
+from edge_slice.core.cut.wall_section import wall_section
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import hold, recorded
@@ -38,6 +40,13 @@ from edge_slice.store.tables import Drawing, Placement, Sheet
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 WITHOUT = ("planting",)  # what new drawings leave out
 NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
+
+
+def new_plan() -> PlanCut:
+    """What a new plan is, of which it has its storey."""
+    below, overhead = default_standard().conventions.reach
+    height = PlanCut.model_fields["height"].default
+    return PlanCut(storey="", depth=round(height + below, 3), overhead=overhead, without=WITHOUT)
 
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
@@ -132,6 +141,25 @@ def act_on_line(wanted: LineActRequest) -> SectionCut:
         return aligned(wanted.cut, act.direction)
     except ImpossibleCut as error:
         raise Refused(str(error), "act") from error
+
+
+def wall_section_of(project_id: int, wanted: WallSectionRequest) -> SectionCut:
+    """The cut of a wall section along a line that was drawn across the wall."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    try:
+        return wall_section(model, wanted.line, wanted.look, WITHOUT)
+    except (ImpossibleCut, ValueError) as error:
+        raise Refused(_first_words(error), "line") from error
+
+
+def _first_words(error: ValueError) -> str:
+    """What is wrong, of an error of the core or of its documents."""
+    return (
+        str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+        if isinstance(error, ValidationError)
+        else str(error)
+    )
 
 
 def places_of(project_id: int) -> PlacesOut:

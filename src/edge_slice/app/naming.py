@@ -9,7 +9,14 @@ from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, PlaneCut, Section
 from edge_slice.core.cut.planes.sets import wind
 
 DrawingKind = Literal[
-    "plan", "ceiling plan", "section", "perspective section", "elevation", "interior elevation", "free section"
+    "plan",
+    "ceiling plan",
+    "section",
+    "wall section",
+    "perspective section",
+    "elevation",
+    "interior elevation",
+    "free section",
 ]
 
 
@@ -17,6 +24,8 @@ def kind_of(cut: AnyCut) -> DrawingKind:
     if isinstance(cut, PlanCut):
         return "plan" if cut.look == "down" else "ceiling plan"
     if isinstance(cut, SectionCut):
+        if cut.of == "wall":
+            return "wall section"
         return "section" if cut.perspective is None else "perspective section"
     return "free section" if isinstance(cut, PlaneCut) else cut.kind
 

@@ -18,6 +18,7 @@ from edge_slice.app.bench_documents import (
     LineThrough,
     MarkersWanted,
     PlacesOut,
+    WallSectionRequest,
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
@@ -93,6 +94,12 @@ def line_through(path: ById, body: LineThrough) -> Response:
 def line_act(path: ById, body: LineActRequest) -> Response:
     """Move a section's line beside itself, turn or align it; nothing is saved"""
     return answer(drawings.act_on_line(body))
+
+
+@api.post("/projects/<int:id>/wall-section", responses={200: SectionCut})
+def wall_section(path: ById, body: WallSectionRequest) -> Response:
+    """Make the cut of a wall section of a line across the wall; nothing is saved"""
+    return answer(drawings.wall_section_of(path.id, body))
 
 
 @api.post("/drawings/<int:id>/copies", responses={201: DrawingList})

@@ -17,7 +17,7 @@ from edge_slice.app.documents import (
     StepOut,
     StepWanted,
 )
-from edge_slice.app.drawings import NEW_SECTION
+from edge_slice.app.drawings import NEW_SECTION, new_plan
 from edge_slice.app.history import go_to, steps_of
 from edge_slice.app.presence import announce
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -53,6 +53,7 @@ def read_settings() -> Response:
             marker=marker_form(default_standard()),
             new_style=DrawingSpec(),
             new_section=NEW_SECTION,
+            new_plan=new_plan(),
         )
     )
 

@@ -99,6 +99,7 @@ class SectionCut(_Cut):
     kind: Literal["section"] = "section"
     line: Annotated[tuple[Place, ...], Field(min_length=2, max_length=MOST_POINTS)]
     look: Literal["left", "right"] = "left"
+    of: Literal["building", "wall"] = Field(default="building", description="A wall section shows one wall alone")
     corners: Literal["steps", "turns"] = "steps"
     depths: Annotated[tuple[Depth | None, ...], Field(max_length=MOST_POINTS)] = ()
     step_lines: bool = Field(default=False, description="A fine upright line in the drawing where the cut steps")
