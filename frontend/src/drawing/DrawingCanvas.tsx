@@ -1,7 +1,7 @@
-import { Maximize } from "lucide-react";
 import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
+import { CanvasTools, useLegible } from "./CanvasTools";
 import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
 import { paint } from "./paint";
 import type { View } from "./screen-form";
@@ -39,6 +39,7 @@ export function DrawingCanvas(props: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [camera, keep] = useCamera(cameraKey, view?.page, size, shared);
+  const legible = useLegible((s) => s.legible);
   const latest = useRef({ camera, keep });
   latest.current = { camera, keep };
   const panning = useRef<{ at: Spot; camera: Camera } | null>(null);
@@ -62,10 +63,10 @@ export function DrawingCanvas(props: Props) {
       view &&
       camera &&
       size.width > 0 &&
-      paint(canvas.current, view, camera, { onDesk, ghost });
+      paint(canvas.current, view, camera, { onDesk, ghost, legible });
     draw();
     document.fonts.load('4px "Edge Slice Lettering"').then(draw);
-  }, [view, ghost, camera, size, onDesk]);
+  }, [view, ghost, legible, camera, size, onDesk]);
 
   useEffect(() => {
     const element = holder.current;
@@ -179,19 +180,16 @@ export function DrawingCanvas(props: Props) {
           {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
         </svg>
       )}
-      {view && (
-        <button
-          type="button"
-          className="btn btn-xs btn-square absolute right-2 bottom-2 bg-base-200/80"
-          title="Show the whole drawing"
-          aria-label="Show the whole drawing"
-          onClick={(event) => {
-            event.stopPropagation();
-            keep(fit(view.page, size.width, size.height, shared?.turn));
-          }}
-        >
-          <Maximize size={13} />
-        </button>
+      {view && camera && (
+        <CanvasTools
+          view={view}
+          camera={camera}
+          scaled={!onDesk}
+          onFit={() => keep(fit(view.page, size.width, size.height, shared?.turn))}
+          onZoom={(zoom) =>
+            keep(zoomAt(camera, { x: size.width / 2, y: size.height / 2 }, zoom / camera.zoom))
+          }
+        />
       )}
     </div>
   );

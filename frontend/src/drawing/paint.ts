@@ -8,13 +8,15 @@ const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
 /** Paint a view on a canvas; sizes in CSS pixels. */
-type Extras = { onDesk?: boolean; ghost?: View | null };
+/** `legible`: lettering is no smaller on screen than can be read, whatever it is on paper. */
+type Extras = { onDesk?: boolean; ghost?: View | null; legible?: boolean };
+const LEGIBLE = 12; // pixels
 
 export function paint(
   canvas: HTMLCanvasElement,
   view: View,
   camera: Camera,
-  { onDesk = false, ghost }: Extras = {},
+  { onDesk = false, ghost, legible = false }: Extras = {},
 ) {
   const ratio = window.devicePixelRatio || 1;
   const width = canvas.clientWidth;
@@ -64,11 +66,12 @@ export function paint(
   context.setLineDash([]);
   context.globalAlpha = 1;
   for (const label of view.labels) {
-    if (label.size * camera.zoom < LEAST_TEXT) continue;
+    const size = legible ? Math.max(label.size, LEGIBLE / camera.zoom) : label.size;
+    if (size * camera.zoom < LEAST_TEXT) continue;
     const at = toScreen(camera, label);
     context.setTransform(k, 0, 0, k, at.x * ratio, at.y * ratio);
     context.rotate((-label.angle * Math.PI) / 180 - turn);
-    context.font = `${label.size}px "Edge Slice Lettering"`;
+    context.font = `${size}px "Edge Slice Lettering"`;
     context.textAlign = label.align === "centre" ? "center" : label.align;
     context.fillStyle = label.colour;
     context.fillText(label.text, 0, 0);

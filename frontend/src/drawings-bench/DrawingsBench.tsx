@@ -13,6 +13,7 @@ import { useBench } from "./bench-state";
 import { DeskTools } from "./DeskTools";
 import { useDesk } from "./desk";
 import { Lineage } from "./Lineage";
+import { useMeasureCommand } from "./Measure";
 import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
 import { SheetShelf } from "./SheetShelf";
@@ -88,6 +89,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     }
   };
   useHotkeys("escape", () => useBench.getState().setClicking(null));
+  useMeasureCommand(draft === null);
   const idle = result !== undefined && !draft;
   const group = "Drawing";
   useCommand({

@@ -9,9 +9,11 @@ import { type Live, useView } from "../drawing/use-view";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
 import { MarkerLayer } from "./Markers";
+import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { OPEN_EXTENTS } from "./plan-geometry";
+import { SnapMark } from "./SnapMark";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
 import { usePick } from "./use-pick";
@@ -42,6 +44,8 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const ghost = useGhost(project, spec);
   const pick = usePick(project, drawing, spec ?? { cut: settings.new_section, style: settings.new_style });
   const { clicking, setClicking } = useBench();
+  const measure = useBench((s) => s.measure);
+  const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
   const upright = spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane";
   useCommand({
@@ -87,9 +91,13 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           view={view}
           ghost={ghost}
           shared={shared}
-          cursor={clicking === "level" ? "crosshair" : undefined}
-          onClick={drawing && ((p) => (clicking === "level" ? plan(p) : pick.onClick(p)))}
-          onBox={clicking ? undefined : drawing && pick.onBox}
+          cursor={clicking === "level" || measure ? "crosshair" : undefined}
+          onClick={
+            drawing &&
+            ((p) => (measure ? measuring.onClick(p) : clicking === "level" ? plan(p) : pick.onClick(p)))
+          }
+          onMove={measuring.onMove}
+          onBox={clicking || measure ? undefined : drawing && pick.onBox}
         >
           {(camera) =>
             view && drawing ? (
@@ -97,6 +105,8 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                 {cut.kind === "section" && (
                   <PointedStretch camera={camera} scale={view.scale} frame={view.frame} />
                 )}
+                <MeasureLines drawing={drawing.id} camera={camera} scale={view.scale} />
+                {measure?.drawing === drawing.id && <SnapMark camera={camera} scale={view.scale} />}
                 <PickedLines drawing={drawing.id} camera={camera} scale={view.scale} />
                 <MarkerLayer
                   {...{ camera, markers, titles, onChoose, onBeside }}
@@ -122,7 +132,13 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
         )}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {clicking === "level" ? CLICK_HINTS.level : foot}
+        {measure && drawing ? (
+          <MeasureWords drawing={drawing.id} />
+        ) : clicking === "level" ? (
+          CLICK_HINTS.level
+        ) : (
+          foot
+        )}
       </PaneFoot>
     </section>
   );

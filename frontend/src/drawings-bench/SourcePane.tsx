@@ -10,9 +10,11 @@ import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { DrawMenu } from "./DrawMenu";
 import { MarkerLayer } from "./Markers";
+import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
+import { SnapMark } from "./SnapMark";
 import { Snapper } from "./snaps";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
@@ -76,6 +78,8 @@ export function SourcePane({
     [markers, lit, litCut],
   );
   const { clicking, setClicking } = useBench();
+  const measure = useBench((s) => s.measure);
+  const measuring = useMeasure(plan.id, view, scale);
   const clicks = useClicks(project, settings, onChoose);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
@@ -86,7 +90,8 @@ export function SourcePane({
   };
   const { data: places } = usePlaces(project);
   const click = (p: PaperPointer) => {
-    if (clicking === "face") alignTo(p);
+    if (measure) measuring.onClick(p);
+    else if (clicking === "face") alignTo(p);
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
     else if (draft) tool.onClick(p, snapper);
     else pick.onClick(p);
@@ -107,17 +112,17 @@ export function SourcePane({
           cameraKey={`drawing ${plan.id}`}
           view={view}
           shared={shared}
-          cursor={draft || clicking ? "crosshair" : undefined}
+          cursor={draft || clicking || measure ? "crosshair" : undefined}
           ghost={ghost}
           onClick={click}
-          onBox={draft || clicking ? undefined : pick.onBox}
-          onMove={(p) => tool.onMove(p, snapper)}
+          onBox={draft || clicking || measure ? undefined : pick.onBox}
+          onMove={(p) => (measure ? measuring.onMove(p) : tool.onMove(p, snapper))}
         >
           {(camera) => (
             <g>
               {litCut && !draft && <DepthBand camera={camera} scale={scale} cut={litCut} />}
               <MarkerLayer
-                passive={draft !== null || clicking !== null}
+                passive={draft !== null || clicking !== null || measure !== null}
                 {...{ camera, scale, titles }}
                 markers={shownMarkers}
                 lit={lit?.id}
@@ -137,14 +142,15 @@ export function SourcePane({
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
               <PickedLines drawing={plan.id} camera={camera} scale={scale} />
-              <SnapMark camera={camera} scale={scale} />
+              <MeasureLines drawing={plan.id} camera={camera} scale={scale} />
+              {(!measure || measure.drawing === plan.id) && <SnapMark camera={camera} scale={scale} />}
               {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>
           )}
         </DrawingCanvas>
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {clicking ? CLICK_HINTS[clicking] : tool.hint}
+        {measure ? <MeasureWords drawing={plan.id} /> : clicking ? CLICK_HINTS[clicking] : tool.hint}
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
     </section>
@@ -156,29 +162,6 @@ function height(plan: Drawing, storeys: Props["storeys"]): number {
   if (plan.cut.kind !== "plan") return 0;
   const { storey, height: above } = plan.cut;
   return (storeys.find((s) => s.guid === storey)?.elevation ?? 0) + (above ?? 0);
-}
-
-/** What the pointer was drawn to, with its word. */
-function SnapMark({ camera, scale }: { camera: Camera; scale: number }) {
-  const snap = useBench((s) => s.snap);
-  if (!snap) return null;
-  const at = toScreen(camera, onPaper(snap.at, scale));
-  return (
-    <g data-snap={snap.word} pointerEvents="none" stroke="var(--ink-depth)">
-      <path d={`M${at.x - 9} ${at.y}H${at.x + 9}M${at.x} ${at.y - 9}V${at.y + 9}`} strokeWidth={1.5} />
-      <text
-        x={at.x + 12}
-        y={at.y + 16}
-        fontSize={12}
-        fill="var(--ink-depth)"
-        stroke="var(--film)"
-        strokeWidth={3}
-        paintOrder="stroke"
-      >
-        {snap.word}
-      </text>
-    </g>
-  );
 }
 
 /** Where on the line, or beside it, the pointer is in the cut report. */

@@ -16,6 +16,7 @@ export type LineDraft =
  * so far off the line. */
 export type Pointed = { start: number; end: number; base?: number; top?: number; off?: number };
 
+export type Measure = { drawing: number; points: Place[]; pointer?: Place };
 export type Drawn = "section" | "wall section" | "elevation";
 export type Clicking = "face" | "room" | "level";
 export type Picked = { drawing: number; found: Element[]; at: number; many: boolean };
@@ -38,6 +39,9 @@ type BenchState = {
   /** Whether what drawings hide is shown faintly. */
   ghost: boolean;
   setGhost: (ghost: boolean) => void;
+  /** Points that are measured between, metres in the drawing. */
+  measure: Measure | null;
+  setMeasure: (measure: Measure | null) => void;
   /** What a click in a pane is waited for: a face to align the lit line to, a room whose walls are drawn, a level that
    * gets a plan. */
   clicking: Clicking | null;
@@ -72,6 +76,8 @@ export const useBench = create<BenchState>((set) => ({
   setGhost: (ghost) => set({ ghost }),
   pointed: null,
   point: (pointed) => set({ pointed }),
+  measure: null,
+  setMeasure: (measure) => set({ measure }),
   clicking: null,
   setClicking: (clicking) => set({ clicking }),
   drawn: "section",
