@@ -65,10 +65,17 @@ export function paint(
   }
   context.setLineDash([]);
   context.globalAlpha = 1;
+  const middles = legible ? middlesOf(view) : NO_MIDDLES;
   for (const label of view.labels) {
     const size = legible ? Math.max(label.size, LEGIBLE / camera.zoom) : label.size;
     if (size * camera.zoom < LEAST_TEXT) continue;
-    const at = toScreen(camera, label);
+    // lines of one label keep their order about its middle
+    const about = legible && label.source ? (middles.get(label.source) ?? label) : label;
+    const grown = size / label.size;
+    const at = toScreen(camera, {
+      x: about.x + (label.x - about.x) * (about === label ? 1 : grown),
+      y: about.y + (label.y - about.y) * grown,
+    });
     context.setTransform(k, 0, 0, k, at.x * ratio, at.y * ratio);
     context.rotate((-label.angle * Math.PI) / 180 - turn);
     context.font = `${size}px "Edge Slice Lettering"`;
@@ -76,4 +83,22 @@ export function paint(
     context.fillStyle = label.colour;
     context.fillText(label.text, 0, 0);
   }
+}
+
+type Middle = { x: number; y: number };
+const NO_MIDDLES = new Map<string, Middle>();
+const known = new WeakMap<View, Map<string, Middle>>();
+
+/** The middle of the texts that stand for the same thing. */
+function middlesOf(view: View): Map<string, Middle> {
+  const found = known.get(view);
+  if (found) return found;
+  const sums = new Map<string, Middle & { n: number }>();
+  for (const { source, x, y } of view.labels) {
+    const sum = sums.get(source) ?? { x: 0, y: 0, n: 0 };
+    sums.set(source, { x: sum.x + x, y: sum.y + y, n: sum.n + 1 });
+  }
+  const middles = new Map([...sums].map(([source, { x, y, n }]) => [source, { x: x / n, y: y / n }]));
+  known.set(view, middles);
+  return middles;
 }

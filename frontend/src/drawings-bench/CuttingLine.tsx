@@ -3,6 +3,7 @@ import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { Grip } from "../drawing/Grip";
 import { type Look, type Place, useBench } from "./bench-state";
 import {
+  alongLine,
   beside,
   directions,
   distance,
@@ -27,8 +28,33 @@ export function DepthBand({ camera, scale, cut }: { camera: Camera; scale: numbe
         const key = `leg ${index}`;
         return <LegBand key={key} {...{ camera, scale, leg, index }} look={cut.look} />;
       })}
+      <CropTicks {...{ camera, scale, cut }} />
     </>
   );
+}
+
+/** Where the extents of the section begin and end along its line. */
+function CropTicks({ camera, scale, cut }: { camera: Camera; scale: number; cut: SectionCut }) {
+  const places = [cut.extents?.left, cut.extents?.right].filter((at) => at != null);
+  return places.map((at) => {
+    const [a, b] = [-0.25, 0.25].map((off) => toScreen(camera, onPaper(alongLine(cut, at, off), scale))) as [
+      Spot,
+      Spot,
+    ];
+    return (
+      <line
+        key={at}
+        data-crop={at}
+        x1={a.x}
+        y1={a.y}
+        x2={b.x}
+        y2={b.y}
+        stroke="var(--ink-extents)"
+        strokeWidth={3}
+        pointerEvents="none"
+      />
+    );
+  });
 }
 
 type BandProps = { camera: Camera; scale: number; leg: Leg; look: Look; index: number };
