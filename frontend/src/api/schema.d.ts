@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give some settings of a drawing to others, in one act */
+        post: operations["drawings_give_settings_drawings__int_id__settings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/view": {
         parameters: {
             query?: never;
@@ -503,6 +520,24 @@ export interface paths {
         get: operations["standards_view_projects__int_id__standards__key__view_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/starter-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a starter set would make, each with its reason */
+        get: operations["drawings_starter_set_projects__int_id__starter_set_get"];
+        put?: never;
+        /** Make the chosen drawings of a starter set in one act */
+        post: operations["drawings_make_starter_set_projects__int_id__starter_set_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2256,6 +2291,26 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** ProposedList */
+        ProposedList: components["schemas"]["ProposedOut"][];
+        /**
+         * ProposedOut
+         * @description A drawing that a starter set proposes, and why there; `there` when the project has one like it already.
+         */
+        ProposedOut: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /** Key */
+            key: string;
+            /** Scale */
+            scale: number;
+            /** There */
+            there: boolean;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
         /**
          * Rings
          * @description End grain: growth rings about a pith beside the piece, about `spacing` mm apart.
@@ -2390,6 +2445,16 @@ export interface components {
              * @default []
              */
             without: string[];
+        };
+        /**
+         * SettingsGiven
+         * @description Some settings of a drawing, given to others of its project.
+         */
+        SettingsGiven: {
+            /** Parts */
+            parts: ("scale" | "graphics" | "shows" | "depth" | "base and top")[];
+            /** To */
+            to: number[];
         };
         /**
          * SettingsOut
@@ -2635,6 +2700,14 @@ export interface components {
             name: string;
             /** Version */
             version: number;
+        };
+        /**
+         * StarterChoice
+         * @description The drawings of a starter set that are wanted, by key.
+         */
+        StarterChoice: {
+            /** Keys */
+            keys: string[];
         };
         /** StepList */
         StepList: components["schemas"]["StepOut"][];
@@ -3101,6 +3174,68 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_give_settings_drawings__int_id__settings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
                 };
             };
             /** @description Not Found */
@@ -5259,6 +5394,126 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_starter_set_projects__int_id__starter_set_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_make_starter_set_projects__int_id__starter_set_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StarterChoice"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
                 };
             };
             /** @description Not Found */

@@ -5,6 +5,8 @@ import type { DrawingSet, PlaneCut, Project, Settings } from "../api/client";
 import { client, type Drawing, unwrap } from "../api/client";
 import { keys, report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
+import { useCommand } from "../shell/commands";
+import { StarterSet } from "./StarterSet";
 
 const CUT_HEIGHT = 1.2; // metres above a storey's floor, unless said otherwise
 
@@ -19,6 +21,12 @@ export function NewDrawings({
   onMade: (drawing: Drawing) => void;
 }) {
   const [open, setOpen] = useState(false);
+  const [starting, setStarting] = useState(false);
+  useCommand({
+    name: "Starter set: what a project begins with",
+    group: "Drawing",
+    run: () => setStarting(true),
+  });
   const [room, setRoom] = useState("");
   const [heights, setHeights] = useState<Record<string, number>>({});
   const cache = useQueryClient();
@@ -70,12 +78,23 @@ export function NewDrawings({
       >
         <Plus size={13} /> New
       </button>
+      {starting && <StarterSet {...{ project, settings, onMade }} onClose={() => setStarting(false)} />}
       {open && (
         <fieldset
           className="absolute top-7 left-0 z-20 flex w-60 flex-col gap-0.5 rounded border border-base-300 bg-base-100 p-1.5 shadow-lg"
           disabled={busy}
           aria-label="New drawings"
         >
+          <button
+            type="button"
+            className={entry}
+            onClick={() => {
+              setOpen(false);
+              setStarting(true);
+            }}
+          >
+            Starter set …
+          </button>
           <button type="button" className={entry} onClick={() => make("elevations")}>
             Elevations of the four sides
           </button>

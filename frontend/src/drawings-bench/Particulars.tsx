@@ -6,6 +6,7 @@ import { Part } from "../fields/Part";
 import { CutPart } from "./CutPart";
 import { CutReportPart } from "./CutReportPart";
 import { ExtentsPart } from "./ExtentsPart";
+import { GivePart } from "./GivePart";
 import { ExceptionsPart, GraphicsPart } from "./GraphicsPart";
 import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
@@ -71,6 +72,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           onSave={onSave}
         />
         <ShownPart project={project} cut={cut} onSave={onSave} />
+        <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />
         <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
         <Part title="Export">
           <div className="flex gap-1">

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
-from edge_slice.core.cut import SectionCut
+from edge_slice.core.cut import CutSpec, SectionCut
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
@@ -187,6 +187,33 @@ class WallSectionRequest(Input):
 
     line: tuple[tuple[Offset, Offset], tuple[Offset, Offset]]
     look: Literal["left", "right"] = "left"
+
+
+SettingsPart = Literal["scale", "graphics", "shows", "depth", "base and top"]
+
+
+class SettingsGiven(Input):
+    """Some settings of a drawing, given to others of its project."""
+
+    to: Annotated[list[RowId], Field(min_length=1, max_length=500)]
+    parts: Annotated[list[SettingsPart], Field(min_length=1, max_length=5)]
+
+
+class ProposedOut(BaseModel):
+    """A drawing that a starter set proposes, and why there; `there` when the project has one like it already."""
+
+    key: str
+    title: str
+    scale: float
+    why: str
+    cut: CutSpec
+    there: bool
+
+
+class StarterChoice(Input):
+    """The drawings of a starter set that are wanted, by key."""
+
+    keys: Annotated[list[Annotated[str, Field(max_length=100)]], Field(min_length=1, max_length=100)]
 
 
 class DrawingCopies(Input):

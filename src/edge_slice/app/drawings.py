@@ -88,7 +88,7 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
             project_id=project_id,
             parent_id=new.parent_id,
             name=new.name.strip(),
-            letter=_next_letter(session, project_id) if has_letter(new.cut) else "",
+            letter=next_letter(session, project_id) if has_letter(new.cut) else "",
             cut=new.cut.model_dump(mode="json"),
             style=new.style.model_dump(mode="json"),
         )
@@ -122,7 +122,7 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
             made = []
             for by in wanted.by:
                 moved = turned(beside(cut, by), wanted.turned)
-                letter = _next_letter(session, row.project_id)
+                letter = next_letter(session, row.project_id)
                 copy = Drawing(project_id=row.project_id, parent_id=row.parent_id, letter=letter,
                                cut=moved.model_dump(mode="json"), style=row.style)  # fmt: skip
                 act.adds(copy)
@@ -313,7 +313,7 @@ def _edit_label(edit: DrawingEdit) -> str:
     return f"edit {' and '.join(parts) or 'drawing'}"
 
 
-def _next_letter(session: Session, project_id: int) -> str:
+def next_letter(session: Session, project_id: int) -> str:
     """A to Z without I and O (easily misread beside numbers), then AA, AB …"""
     letters = "ABCDEFGHJKLMNPQRSTUVWXYZ"
     used = set(session.exec(select(Drawing.letter).where(col(Drawing.project_id) == project_id)).all())

@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
-from edge_slice.app import drawings, views
+from edge_slice.app import drawings, given_settings, starter_sets, views
 from edge_slice.app.bench_documents import (
     CutReportOut,
     DrawingCopies,
@@ -18,6 +18,9 @@ from edge_slice.app.bench_documents import (
     LineThrough,
     MarkersWanted,
     PlacesOut,
+    ProposedOut,
+    SettingsGiven,
+    StarterChoice,
     WallSectionRequest,
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
@@ -30,6 +33,10 @@ api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS
 
 
 class DrawingList(RootModel[list[DrawingOut]]):
+    pass
+
+
+class ProposedList(RootModel[list[ProposedOut]]):
     pass
 
 
@@ -54,6 +61,18 @@ def add_drawing(path: ById, body: DrawingNew) -> Response:
 def add_drawing_set(path: ById, body: DrawingSet) -> Response:
     """Make several drawings in one act: elevations, interior elevations of a room, plans or ceiling plans"""
     return answer(list(drawings.add_drawing_set(path.id, body, author())), 201)
+
+
+@api.get("/projects/<int:id>/starter-set", responses={200: ProposedList})
+def starter_set(path: ById) -> Response:
+    """What a starter set would make, each with its reason"""
+    return answer(list(starter_sets.proposals(path.id)))
+
+
+@api.post("/projects/<int:id>/starter-set", responses={201: DrawingList})
+def make_starter_set(path: ById, body: StarterChoice) -> Response:
+    """Make the chosen drawings of a starter set in one act"""
+    return answer(list(starter_sets.make(path.id, body, author())), 201)
 
 
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
@@ -118,6 +137,12 @@ def get_drawing(path: ById) -> Response:
 def edit_drawing(path: ById, body: DrawingEdit) -> Response:
     """Change a drawing's cut, graphics or name"""
     return answer(drawings.edit_drawing(path.id, body, author()))
+
+
+@api.post("/drawings/<int:id>/settings", responses={200: DrawingList})
+def give_settings(path: ById, body: SettingsGiven) -> Response:
+    """Give some settings of a drawing to others, in one act"""
+    return answer(list(given_settings.give(path.id, body, author())))
 
 
 @api.delete("/drawings/<int:id>", responses={204: None})

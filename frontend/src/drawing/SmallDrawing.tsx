@@ -1,0 +1,24 @@
+import { useEffect, useRef } from "react";
+import { fit } from "./camera";
+import { paint } from "./paint";
+import { type Spec, useView } from "./use-view";
+
+type Props = { project: number; spec: Spec; width: number; height: number };
+
+/** A small picture of a drawing that need not be saved. */
+export function SmallDrawing({ project, spec, width, height }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { view, problem } = useView(project, undefined, spec);
+  useEffect(() => {
+    if (canvas.current && view) paint(canvas.current, view, fit(view.frame, width, height, 0, 3));
+  }, [view, width, height]);
+  return (
+    <canvas
+      ref={canvas}
+      className="film shrink-0 border border-base-300"
+      data-painted={view ? "yes" : "no"}
+      title={problem || undefined}
+      style={{ width, height }}
+    />
+  );
+}

@@ -1,0 +1,81 @@
+"""Starter sets, shown sets and given settings over HTTP."""
+
+from tests.http.test_drawings import SECTION, add_section, plan_of
+from tests.installation import Installation
+
+
+def drawings(app: Installation, project: int) -> list[dict]:
+    return app.call("GET", f"/api/projects/{project}/drawings").json
+
+
+def test_a_starter_set_is_proposed_made_and_undone_as_one(installation: Installation, hut_project: int) -> None:
+    url = f"/api/projects/{hut_project}/starter-set"
+    proposed = installation.call("GET", url).json
+    assert [p["there"] for p in proposed if p["key"].startswith("plan")] == [True]
+    wanted = [p["key"] for p in proposed if not p["there"]]
+    before = drawings(installation, hut_project)
+    made = installation.call("POST", url, {"keys": wanted})
+    assert made.status == 201
+    assert [d["kind"] for d in made.json] == ["elevation"] * 4 + ["section"] * 2
+    assert [d["title"] for d in made.json[-2:]] == ["Long section A", "Cross section B"]
+    assert {d["cut"]["shown_set"] for d in made.json} == {"no-loose-things"}
+    assert all(p["there"] for p in installation.call("GET", url).json)
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert drawings(installation, hut_project) == before
+    lost = installation.call("POST", url, {"keys": ["elevation upwards"]})
+    assert (lost.status, lost.json["field"]) == (422, "keys")
+
+
+def test_a_shown_set_is_followed_changed_and_kept_while_followed(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    url = f"/api/projects/{hut_project}/shown-sets"
+    new = installation.call("POST", url, {"name": "No walls", "rule": {"without_kinds": ["wall"]}}).json
+    cut = {**section["cut"], "shown_set": new["key"]}
+    saved = installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": cut}).json
+    report = installation.call("POST", f"/api/projects/{hut_project}/cut-report", {"cut": cut}).json
+    assert "wall" not in {p["kind"] for p in report["passages"]}
+    refused = installation.call("DELETE", f"/api/shown-sets/{new['id']}")
+    assert refused.status == 422
+    everything = {"name": "All", "rule": {}, "version": new["version"]}
+    assert installation.call("PATCH", f"/api/shown-sets/{new['id']}", everything).status == 200
+    assert installation.call("GET", f"/api/drawings/{section['id']}").json["view"] != saved["view"]
+    report = installation.call("POST", f"/api/projects/{hut_project}/cut-report", {"cut": cut}).json
+    assert "wall" in {p["kind"] for p in report["passages"]}
+    assert installation.call("PATCH", f"/api/shown-sets/{new['id']}", everything).status == 409
+
+
+def test_elements_are_picked_and_left_out(installation: Installation, hut_project: int) -> None:
+    body = {"cut": SECTION, "style": {}, "box": [-1, -1, 6, 4], "whole": False}
+    everything = installation.call("POST", f"/api/projects/{hut_project}/pick-in", body).json
+    wall = next(e for e in everything if e["kind"] == "wall")
+    assert wall["lines"]
+    body["cut"] = {**SECTION, "left_out": [wall["guid"]]}
+    rest = installation.call("POST", f"/api/projects/{hut_project}/pick-in", body).json
+    assert {e["guid"] for e in everything} - {e["guid"] for e in rest} >= {wall["guid"]}
+    named = installation.call("POST", f"/api/projects/{hut_project}/elements", {"guids": [wall["guid"], "lost"]}).json
+    assert [e["guid"] for e in named] == [wall["guid"]]
+    u, v = wall["lines"][0][0]
+    at = {"cut": SECTION, "style": {}, "at": [u, v], "reach": 0.01}
+    assert wall["guid"] in {e["guid"] for e in installation.call("POST", f"/api/projects/{hut_project}/pick", at).json}
+
+
+def test_settings_are_given_to_others_in_one_act(installation: Installation, hut_project: int) -> None:
+    one, two = add_section(installation, hut_project), add_section(installation, hut_project)
+    plan = plan_of(installation, hut_project)
+    style = {**one["style"], "scale": 20, "fill": "solid"}
+    cut = {**one["cut"], "without": ["window"], "depth": 1.5}
+    installation.call("PATCH", f"/api/drawings/{one['id']}", {"version": 1, "style": style, "cut": cut})
+    url = f"/api/drawings/{one['id']}/settings"
+    given = installation.call("POST", url, {"to": [two["id"], plan["id"]], "parts": ["graphics", "shows"]}).json
+    assert [(d["style"]["scale"], d["style"]["fill"], d["cut"]["without"]) for d in given] == [
+        (two["style"]["scale"], "solid", ["window"]), (plan["style"]["scale"], "solid", ["window"]),
+    ]  # fmt: skip
+    assert given[0]["cut"]["line"] == two["cut"]["line"]
+    assert given[0]["cut"]["depth"] == two["cut"]["depth"]
+    more = installation.call("POST", url, {"to": [two["id"]], "parts": ["scale", "depth"]}).json
+    assert (more[0]["style"]["scale"], more[0]["cut"]["depth"]) == (20, 1.5)
+    for _ in range(2):
+        installation.call("POST", f"/api/projects/{hut_project}/undo")
+    back = {d["id"]: d for d in drawings(installation, hut_project)}
+    assert (back[two["id"]]["style"], back[plan["id"]]["cut"]) == (two["style"], plan["cut"])
+    assert installation.call("POST", url, {"to": [2_000_000_000], "parts": ["scale"]}).status == 404
