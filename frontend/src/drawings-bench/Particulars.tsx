@@ -8,6 +8,7 @@ import { CutReportPart } from "./CutReportPart";
 import { ExtentsPart } from "./ExtentsPart";
 import { GivePart } from "./GivePart";
 import { ExceptionsPart, GraphicsPart } from "./GraphicsPart";
+import { MarkerPart } from "./MarkerPart";
 import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
 import { ShownPart } from "./ShownPart";
@@ -66,6 +67,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           standards={standards}
           onSave={onSave}
         />
+        <MarkerPart cut={cut} style={style} onSave={onSave} />
         <ExceptionsPart
           style={style}
           standard={standards.find((s) => s.key === style.standard)}
