@@ -52,7 +52,7 @@ export function CanvasTools({ view, camera, scaled, onFit, onZoom }: Props) {
         <button
           type="button"
           className={`${button} figures text-[10px]`}
-          aria-label="As large as on paper"
+          aria-label="1:1, as large as on paper"
           title="As large as on paper"
           onClick={() => onZoom(TRUE_SIZE)}
         >
@@ -93,7 +93,7 @@ function ScaleBar({ view, camera }: { view: View; camera: Camera }) {
       width={wide + 60}
       height={16}
       role="img"
-      aria-label={`Scale bar: ${words}`}
+      aria-label={`A bar of ${words}`}
     >
       <title>{words}</title>
       <path d={`M1 6v8h${wide}v-8M${wide / 2 + 1} 14v-5`} fill="none" stroke="#2a3230" strokeWidth={1.2} />

@@ -257,7 +257,7 @@ type PanesProps = { source: ReactNode; result: ReactNode; alone: "source" | "res
 function Panes({ source, result, alone, stacked }: PanesProps) {
   const { panes, swapped } = useDesk();
   if (panes === 1) {
-    const shown = (alone === "result") !== swapped ? result : source;
+    const shown = alone === "result" && !swapped ? result : source;
     return <div className="min-h-0 flex-1">{shown}</div>;
   }
   const [first, second] = swapped ? [result, source] : [source, result];

@@ -17,6 +17,7 @@ const PARTS: [Given, string][] = [
 export function GivePart({ project, drawing }: { project: number; drawing: Drawing }) {
   const { data: drawings = [] } = useDrawings(project);
   const [parts, setParts] = useState<Given[]>(["graphics", "shows"]);
+  const [open, setOpen] = useState(false);
   const [to, setTo] = useState<number[]>([]);
   const others = drawings.filter((d) => d.id !== drawing.id);
   const alike = others.filter((d) => d.kind === drawing.kind).map((d) => d.id);
@@ -38,8 +39,15 @@ export function GivePart({ project, drawing }: { project: number; drawing: Drawi
   };
   return (
     <Part title="Give settings">
-      <details>
-        <summary className="cursor-pointer text-xs">To other drawings</summary>
+      <button
+        type="button"
+        className="link self-start text-xs"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        To other drawings
+      </button>
+      {open && (
         <div className="mt-1 flex flex-col gap-1">
           {PARTS.map(([part, name]) => (
             <Check
@@ -68,7 +76,7 @@ export function GivePart({ project, drawing }: { project: number; drawing: Drawi
             Give to {to.length} {to.length === 1 ? "drawing" : "drawings"}
           </button>
         </div>
-      </details>
+      )}
     </Part>
   );
 }

@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import { persist } from "zustand/middleware";
 import type { Element } from "../api/client";
 import type { Live } from "../drawing/use-view";
 import type { Snap } from "./snaps";
@@ -56,34 +57,39 @@ type BenchState = {
   startLine: (drawn: Drawn) => void;
 };
 
-export const useBench = create<BenchState>((set) => ({
-  chosen: {},
-  choose: (project, drawing) =>
-    set((old) => ({
-      chosen: { ...old.chosen, [project]: drawing },
+export const useBench = create<BenchState>()(
+  persist(
+    (set) => ({
+      chosen: {},
+      choose: (project, drawing) =>
+        set((old) => ({
+          chosen: { ...old.chosen, [project]: drawing },
+          live: null,
+          draft: null,
+          picked: null,
+          clicking: null,
+        })),
+      besides: {},
+      showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
       live: null,
-      draft: null,
+      setLive: (live) => set({ live }),
       picked: null,
+      setPicked: (picked) => set({ picked }),
+      ghost: false,
+      setGhost: (ghost) => set({ ghost }),
+      pointed: null,
+      point: (pointed) => set({ pointed }),
+      measure: null,
+      setMeasure: (measure) => set({ measure }),
       clicking: null,
-    })),
-  besides: {},
-  showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
-  live: null,
-  setLive: (live) => set({ live }),
-  picked: null,
-  setPicked: (picked) => set({ picked }),
-  ghost: false,
-  setGhost: (ghost) => set({ ghost }),
-  pointed: null,
-  point: (pointed) => set({ pointed }),
-  measure: null,
-  setMeasure: (measure) => set({ measure }),
-  clicking: null,
-  setClicking: (clicking) => set({ clicking }),
-  drawn: "section",
-  snap: null,
-  setSnap: (snap) => set({ snap }),
-  draft: null,
-  setDraft: (draft) => set({ draft }),
-  startLine: (drawn) => set({ drawn, draft: { stage: "first" }, clicking: null, picked: null }),
-}));
+      setClicking: (clicking) => set({ clicking }),
+      drawn: "section",
+      snap: null,
+      setSnap: (snap) => set({ snap }),
+      draft: null,
+      setDraft: (draft) => set({ draft }),
+      startLine: (drawn) => set({ drawn, draft: { stage: "first" }, clicking: null, picked: null }),
+    }),
+    { name: "edge-slice bench", partialize: ({ chosen }) => ({ chosen }) },
+  ),
+);

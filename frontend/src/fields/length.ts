@@ -7,7 +7,7 @@ const INCH = 25.4; // mm
 const UNITS: Record<string, number> = { mm: 1, cm: 10, m: 1000, ft: 12 * INCH, in: INCH };
 const BARE: Record<Lengths, number> = { mm: 1, m: 1000, "ft-in": 12 * INCH };
 const FEET =
-  /(\d+(?:\.\d+)?)\s*(?:'|′|ft)\s*-?\s*(?:(\d+(?:\.\d+)?(?!\s*\/))?\s*(?:(\d+)\s*\/\s*(\d+))?\s*(?:"|″|in))?/g;
+  /(\d+(?:\.\d+)?)\s*(?:'|′|ft)(?:-|\s*)(?:(\d+(?:\.\d+)?(?!\s*\/))?\s*(?:(\d+)\s*\/\s*(\d+))?\s*(?:"|″|in))?/g;
 const INCHES = /(?:(\d+(?:\.\d+)?)(?:\s+(\d+)\s*\/\s*(\d+))?|(\d+)\s*\/\s*(\d+))\s*(?:"|″|in)/g;
 
 /** Feet and inches are made one length in mm before anything is reckoned: their hyphen is no minus. */
