@@ -9,6 +9,8 @@ import statistics
 import tempfile
 import time
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -101,7 +103,9 @@ def measure(url: str, database: str) -> None:
         browser.close()
 
 
-def main() -> None:
+@contextmanager
+def installed(projects: int) -> Iterator[tuple[str, str]]:
+    """The application with so many projects of the demo model in a folder of its own: its address, its database's."""
     with tempfile.TemporaryDirectory() as folder:
         root = Path(folder)
         root.chmod(0o755)
@@ -113,17 +117,18 @@ def main() -> None:
         from edge_slice.store.database import engine, migrate
 
         migrate()
-        for _ in range(2):
+        for _ in range(projects):
             imports.run_import(imports.accept_upload(DEMO, DEMO.name).id)
         engine().dispose()
         services = Services(free_port(), dict(os.environ))
         try:
             services.start()
-            measure(f"http://127.0.0.1:{services.port}", cluster.url)
+            yield f"http://127.0.0.1:{services.port}", cluster.url
         finally:
             services.stop()
             cluster.stop()
 
 
 if __name__ == "__main__":
-    main()
+    with installed(2) as (address, database):
+        measure(address, database)

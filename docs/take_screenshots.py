@@ -73,12 +73,41 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
         page.goto(f"{url}/projects/{project}?drawing={new['id']}")
         page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
         shoot(page, name)
+    workbench(page, url, project, plan)
     page.goto(f"{url}/projects/{project}/standards/fine-line")
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_label("Preview of soft insulation").locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "hatch-editor")
     page.get_by_role("tab", name="Materials").click()
     shoot(page, "materials")
+
+
+def workbench(page: Page, url: str, project: int, plan: int) -> None:
+    """Aligned panes, a wall section with something picked, and a starter set."""
+    section = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section")
+    page.goto(f"{url}/projects/{project}?drawing={section['id']}")
+    page.get_by_label("Passes through").get_by_text("Wet lab").wait_for()
+    page.keyboard.press("a")
+    page.wait_for_timeout(800)
+    box = page.get_by_role("application", name="Result").bounding_box() or {}
+    page.mouse.move(box["x"] + box["width"] * 0.55, box["y"] + box["height"] * 0.6)
+    shoot(page, "aligned-panes")
+    page.keyboard.press("a")
+    line = {"line": [[10, 8.6], [10, 10.6]], "look": "left"}
+    cut = call(url, f"/api/projects/{project}/wall-section", line)
+    new = {"parent_id": plan, "cut": cut, "style": {"scale": 20}}
+    wall = call(url, f"/api/projects/{project}/drawings", new)
+    page.goto(f"{url}/projects/{project}?drawing={wall['id']}")
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    page.wait_for_timeout(1000)
+    box = page.get_by_role("application", name="Result").bounding_box() or {}
+    page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + box["height"] * 0.8)
+    shoot(page, "wall-section")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="New", exact=True).click()
+    page.get_by_role("button", name="Starter set").click()
+    page.get_by_role("dialog").locator("canvas[data-painted=yes]").nth(9).wait_for()
+    shoot(page, "starter-set")
 
 
 def main() -> None:

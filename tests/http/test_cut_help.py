@@ -51,6 +51,21 @@ def test_acts_on_a_line_are_answered_and_not_saved(
     assert (none.status, none.json["field"]) == (422, "act")
 
 
+def test_a_wall_section_and_fitted_extents_are_answered(installation: Installation, hut_project: int) -> None:
+    url = f"/api/projects/{hut_project}"
+    everything = installation.call("POST", f"{url}/pick-in", {"cut": SECTION, "box": [-1, -1, 6, 4]}).json
+    assert everything
+    refused = installation.call("POST", f"{url}/wall-section", {"line": [[40, 0], [41, 0]]})
+    assert (refused.status, refused.json["field"]) == (422, "line")
+    short = installation.call("POST", f"{url}/wall-section", {"line": [[1, 1], [1, 1]]})
+    assert short.status == 422
+    around = installation.call("POST", f"{url}/fit-extents", {"cut": SECTION, "to": "cut"}).json
+    assert around["left"] < around["right"] <= 5
+    far = {**SECTION, "line": [[40, 0], [40, 4]], "look": "right"}
+    nothing = installation.call("POST", f"{url}/fit-extents", {"cut": far, "to": "cut"})
+    assert (nothing.status, nothing.json["field"]) == (422, "to")
+
+
 def test_copies_have_their_own_letters_and_are_one_act(installation: Installation, hut_project: int) -> None:
     first = add_section(installation, hut_project)
     url = f"/api/drawings/{first['id']}/copies"

@@ -46,6 +46,17 @@ def test_section_is_lettered_and_named_by_its_direction_of_view(installation: In
     assert named.json["title"] == "Through the door"
 
 
+def test_letters_of_deleted_sections_are_not_given_again(installation: Installation, hut_project: int) -> None:
+    first = add_section(installation, hut_project)
+    installation.call("DELETE", f"/api/drawings/{first['id']}")
+    assert add_section(installation, hut_project)["letter"] == "B"
+    for _ in range(2):  # the new one, and the deletion
+        installation.call("POST", f"/api/projects/{hut_project}/undo")
+    letters = [d["letter"] for d in installation.call("GET", f"/api/projects/{hut_project}/drawings").json]
+    assert [x for x in letters if x] == ["A"]
+    assert add_section(installation, hut_project)["letter"] == "B"
+
+
 def test_names_follow_true_north(installation: Installation, demo_project: int) -> None:
     cut = {"kind": "section", "line": [[-2, 2], [24, 2]], "look": "left", "depth": 5}
     section = add_section(installation, demo_project, cut)

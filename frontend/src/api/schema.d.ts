@@ -284,6 +284,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/fit-extents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Extents that hug the building, what is cut, or what is seen; nothing is saved */
+        post: operations["shown_fit_extents_projects__int_id__fit_extents_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/history": {
         parameters: {
             query?: never;
@@ -1329,6 +1346,45 @@ export interface components {
              * @default null
              */
             top: number | null;
+        };
+        /**
+         * FitRequest
+         * @description A drawing whose extents shall hug the building, what is cut, or what is seen.
+         */
+        FitRequest: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * @default {
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "grid": true,
+             *       "lengths": "project",
+             *       "levels": true,
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line"
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "building" | "cut" | "seen";
         };
         /**
          * Fitted
@@ -4307,6 +4363,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_fit_extents_projects__int_id__fit_extents_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Extents"];
                 };
             };
             /** @description Not Found */

@@ -139,6 +139,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         shared={pair?.source}
         onCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
         onDrop={() => dropCut(source)}
+        onSave={(change) => saveNow(source, change)}
       />
     ) : (
       source && (
@@ -169,6 +170,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         shared={pair?.result}
         onCut={showCut}
         onDrop={() => dropCut(result)}
+        onSave={(change) => result && saveNow(result, change)}
         onTurn={result?.cut.kind === "plane" ? undefined : turn}
       />
     ) : (

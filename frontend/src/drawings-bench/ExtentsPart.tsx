@@ -1,15 +1,27 @@
 import { useEffect, useState } from "react";
-import type { Cut, Extents } from "../api/client";
+import { type Cut, client, type Extents, type Style, unwrap } from "../api/client";
+import { report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";
 import { OPEN_EXTENTS } from "./plan-geometry";
 
 /** The crop of a drawing: four sides, and a polygon within them if wanted. */
-export function ExtentsPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut: Cut }) => void }) {
+type Props = { project: number; cut: Cut; style: Style; onSave: (change: { cut: Cut }) => void };
+
+export function ExtentsPart({ project, cut, style, onSave }: Props) {
   const extents = { ...OPEN_EXTENTS, ...cut.extents };
   const sides = ["left", "right", "base", "top"] as const;
   const limited = sides.some((side) => extents[side] !== null) || extents.polygon.length > 0;
   const save = (next: Extents) => onSave({ cut: { ...cut, extents: next } });
+  const fit = async (to: "cut" | "seen") => {
+    try {
+      const body = { cut, style, to };
+      const path = { id: project };
+      save(await unwrap<Extents>(client.POST("/api/projects/{id}/fit-extents", { params: { path }, body })));
+    } catch (error) {
+      report(error);
+    }
+  };
   return (
     <Part title="Extents">
       {sides.map((side) => (
@@ -23,6 +35,14 @@ export function ExtentsPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut:
         />
       ))}
       <PolygonField value={extents.polygon} onChange={(polygon) => save({ ...extents, polygon })} />
+      <div className="flex gap-1">
+        <button type="button" className="btn btn-xs flex-1" onClick={() => fit("cut")}>
+          Fit to what is cut
+        </button>
+        <button type="button" className="btn btn-xs flex-1" onClick={() => fit("seen")}>
+          to what is seen
+        </button>
+      </div>
       {limited && (
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(OPEN_EXTENTS)}>
           Open all sides

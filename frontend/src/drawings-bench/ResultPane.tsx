@@ -33,12 +33,13 @@ type Props = {
   onBeside: (drawing: number) => void;
   onCut: (cut: Cut) => void;
   onDrop: () => void;
+  onSave: (change: { cut: Cut }) => void;
   onTurn?: () => void;
 };
 
 /** The section that the cut gives, with the edges of its extents to drag. */
 export function ResultPane({ name, project, drawing, live, shared, markers, ...props }: Props) {
-  const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onTurn } = props;
+  const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onSave, onTurn } = props;
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   const ghost = useGhost(project, spec);
@@ -63,8 +64,11 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
     const nearest = [...storeys].sort((a, b) => away(a) - away(b))[0];
     if (nearest) clicks.level(nearest.guid);
   };
+  const hides = Boolean(drawing && (cut.shown_set || cut.without?.length || cut.left_out?.length));
   const foot = view?.empty
-    ? "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
+    ? hides
+      ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
+      : "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
     : drawing
       ? cut.kind === "section"
         ? "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
@@ -126,9 +130,18 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           }
         </DrawingCanvas>
         {view?.empty && (
-          <p className="pointer-events-none absolute inset-x-6 top-1/3 text-center text-base text-[#5a4a2a]">
-            Nothing is cut or seen here.
-          </p>
+          <div className="pointer-events-none absolute inset-x-6 top-1/3 flex flex-col items-center gap-2 text-center text-base text-[#5a4a2a]">
+            <p>Nothing is cut or seen here.</p>
+            {hides && (
+              <button
+                type="button"
+                className="btn btn-sm pointer-events-auto"
+                onClick={() => onSave({ cut: { ...cut, shown_set: "", without: [], left_out: [] } as Cut })}
+              >
+                Show what is hidden here
+              </button>
+            )}
+          </div>
         )}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>

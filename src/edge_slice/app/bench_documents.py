@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
 from edge_slice.core.cut import CutSpec, SectionCut
+from edge_slice.core.cut.fitting import Fit
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
@@ -180,6 +181,12 @@ class LineActRequest(Input):
 
     cut: SectionCut
     act: Annotated[MoveBeside | TurnLine | AlignLine, Field(discriminator="kind")]
+
+
+class FitRequest(ViewRequest):
+    """A drawing whose extents shall hug the building, what is cut, or what is seen."""
+
+    to: Fit
 
 
 class WallSectionRequest(Input):

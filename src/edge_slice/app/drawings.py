@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import itertools
+from collections.abc import Iterator, Sequence
 
 import shapely
 from pydantic import TypeAdapter, ValidationError
@@ -35,7 +36,7 @@ from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Sheet
+from edge_slice.store.tables import Change, Drawing, Placement, Sheet
 
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 WITHOUT = ("planting",)  # what new drawings leave out
@@ -314,9 +315,20 @@ def _edit_label(edit: DrawingEdit) -> str:
 
 
 def next_letter(session: Session, project_id: int) -> str:
-    """A to Z without I and O (easily misread beside numbers), then AA, AB …"""
-    letters = "ABCDEFGHJKLMNPQRSTUVWXYZ"
+    """A to Z without I and O (easily misread beside numbers), then AA, AB …; not one that a deleted drawing had, of
+    which somebody may still speak."""
     used = set(session.exec(select(Drawing.letter).where(col(Drawing.project_id) == project_id)).all())
-    names = [*letters, *(a + b for a in letters for b in letters)]
-    free: str = next(name for name in names if name not in used)
-    return free
+    deleted = select(Change.before["letter"].astext).where(  # type: ignore[index]
+        col(Change.project_id) == project_id,
+        col(Change.table_name) == "drawing",
+        col(Change.state) == "done",
+        col(Change.after).is_(None),
+    )
+    used |= set(session.exec(deleted).all())
+    return next(name for name in _letters() if name not in used)
+
+
+def _letters() -> Iterator[str]:
+    for length in itertools.count(1):
+        for letters in itertools.product("ABCDEFGHJKLMNPQRSTUVWXYZ", repeat=length):
+            yield "".join(letters)

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from edge_slice.app.bench_documents import ElementOut, PickAt, PickIn
+from edge_slice.app.bench_documents import ElementOut, FitRequest, PickAt, PickIn
+from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.views import shown_cut_of
+from edge_slice.core.cut import Extents, ImpossibleCut
+from edge_slice.core.cut.fitting import fitted
 from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements
@@ -30,6 +33,16 @@ def in_box(project_id: int, wanted: PickIn) -> list[ElementOut]:
     found = pick_in(result, (min(left, right), min(base, top), max(left, right), max(base, top)), wanted.whole)
     lines = len(found) <= MOST_FOUND
     return [_facts(model, result if lines else None, k, -1, None) for k in found]
+
+
+def fitted_extents(project_id: int, wanted: FitRequest) -> Extents:
+    """Extents that hug what a drawing shows, looked for with all sides open."""
+    open_cut = wanted.cut.model_copy(update={"extents": Extents()})
+    model, _, result = shown_cut_of(project_id, open_cut, wanted.style)
+    try:
+        return fitted(model, result, wanted.to)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "to") from error
 
 
 def named(project_id: int, guids: list[str]) -> list[ElementOut]:

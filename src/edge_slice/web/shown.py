@@ -10,12 +10,14 @@ from edge_slice.app import picks, shown_sets
 from edge_slice.app.bench_documents import (
     ElementOut,
     ElementsWanted,
+    FitRequest,
     PickAt,
     PickIn,
     ShownSetEdit,
     ShownSetNew,
     ShownSetOut,
 )
+from edge_slice.core.cut import Extents
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("shown", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -64,6 +66,12 @@ def pick(path: ById, body: PickAt) -> Response:
 def pick_in(path: ById, body: PickIn) -> Response:
     """The elements in a box of a drawing: all that it touches, or those wholly in it"""
     return answer(list(picks.in_box(path.id, body)))
+
+
+@api.post("/projects/<int:id>/fit-extents", responses={200: Extents})
+def fit_extents(path: ById, body: FitRequest) -> Response:
+    """Extents that hug the building, what is cut, or what is seen; nothing is saved"""
+    return answer(picks.fitted_extents(path.id, body))
 
 
 @api.post("/projects/<int:id>/elements", responses={200: ElementList})

@@ -1,0 +1,35 @@
+"""Extents hug what is cut, or what is seen."""
+
+import pytest
+
+from edge_slice.core.cut import ImpossibleCut, SectionCut, cut_model
+from edge_slice.core.cut.fitting import AIR, GROUND, fitted
+from tests.bodies import box, model_of
+
+# a wall that is cut, a taller one behind it, a tree that stands far off
+MODEL = model_of(
+    box((4, 0, 0), (4.3, 6, 3)), box((6, 4, 0), (9, 5, 5)), box((-20, 4, 0), (-19, 5, 9)),
+    kinds=["wall", "wall", "planting"],
+)  # fmt: skip
+CUT = SectionCut(line=((-30, 1), (20, 1)))
+
+
+def sides(to: str, model: object = MODEL, cut: SectionCut = CUT) -> tuple:
+    e = fitted(model, cut_model(model, cut), to)  # type: ignore[arg-type]
+    return e.left, e.base, e.right, e.top
+
+
+def test_extents_fit_what_is_cut_what_is_seen_or_open_to_the_building() -> None:
+    assert sides("cut") == pytest.approx((34 - AIR, -AIR, 34.3 + AIR, 3 + AIR))
+    assert sides("seen") == pytest.approx((34 - AIR, -AIR, 39 + AIR, 5 + AIR))
+    assert sides("building") == (None, None, None, None)
+
+
+def test_cut_ground_gets_room_beside_the_building() -> None:
+    land = model_of(box((4, 0, 0), (4.3, 6, 3)), box((-50, -50, -3), (60, 60, 0)), kinds=["wall", "ground"])
+    assert sides("cut", land) == pytest.approx((34 - GROUND, -AIR, 34.3 + GROUND, 3 + AIR))
+
+
+def test_there_must_be_something_to_fit_to() -> None:
+    with pytest.raises(ImpossibleCut, match="Nothing of the building is cut"):
+        sides("cut", MODEL, SectionCut(line=((-30, 50), (20, 50))))
