@@ -198,7 +198,7 @@ def test_an_element_is_picked_hidden_listed_and_shown_again(bench: Bench) -> Non
     page.get_by_role("button", name="Hide it here").click()
     bench.saved(lambda: bench.section()["cut"]["left_out"] == [picked])
     page.get_by_label("Ghost what is hidden").check()
-    page.get_by_label("Name of a new shown set").fill("Without that wall")
+    page.get_by_label("A new shown set").fill("Without that wall")
     page.get_by_role("button", name="Keep", exact=True).click()
     bench.saved(lambda: bench.section()["cut"]["shown_set"].startswith("own-"))
     assert bench.section()["cut"]["left_out"] == []

@@ -132,7 +132,7 @@ function SetActs({ project, cut, sets, onSave }: ActsProps) {
     >
       <input
         name="name"
-        aria-label="Name of a new shown set"
+        aria-label="A new shown set"
         className="input input-xs min-w-0 flex-1"
         placeholder="Name for a set of this"
         maxLength={60}

@@ -1,6 +1,6 @@
 import { Command } from "cmdk";
 import { useNavigate } from "react-router";
-import type { Drawing, Sheet } from "../api/client";
+import type { Drawing, Project, Sheet } from "../api/client";
 import { keys, queryClient } from "../api/queries";
 import { keysText, useCommands } from "./commands";
 
@@ -17,6 +17,12 @@ export function CommandPalette({ open, onClose, project }: Props) {
   if (!open) return null;
   const drawings = project ? (queryClient.getQueryData<Drawing[]>(keys.drawings(project)) ?? []) : [];
   const sheets = project ? (queryClient.getQueryData<Sheet[]>(keys.sheets(project)) ?? []) : [];
+  const facts = project ? queryClient.getQueryData<Project>(keys.project(project))?.facts : undefined;
+  const rooms = (facts?.spaces ?? []).flatMap((room) => {
+    const storey = facts?.storeys[room.storey]?.guid;
+    const plan = drawings.find((d) => d.cut.kind === "plan" && d.cut.storey === storey);
+    return plan ? [{ room, plan }] : [];
+  });
   const run = (act: () => void) => () => {
     onClose();
     act();
@@ -61,6 +67,16 @@ export function CommandPalette({ open, onClose, project }: Props) {
                 onSelect={run(() => navigate(`/projects/${project}?drawing=${d.id}`))}
               >
                 Go to {d.title}
+              </Command.Item>
+            ))}
+            {rooms.map(({ room, plan }) => (
+              <Command.Item
+                key={`r${room.guid}`}
+                value={`room ${room.number} ${room.name} ${room.guid}`}
+                className={item}
+                onSelect={run(() => navigate(`/projects/${project}?drawing=${plan.id}`))}
+              >
+                Room {room.number} {room.name}: go to {plan.title}
               </Command.Item>
             ))}
             {sheets.map((s) => (
