@@ -72,7 +72,9 @@ def seen(pages: list[Page], scale: str) -> float:
     began = time.perf_counter()
     for page in pages:
         page.wait_for_function(
-            "s => document.querySelector('[aria-label=Scale], label select')?.value === s", arg=scale, polling=5
+            "s => document.querySelector('aside[aria-label=Particulars] label select')?.value === s",
+            arg=scale,
+            polling=5,
         )
     return (time.perf_counter() - began) * 1000
 

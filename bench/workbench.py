@@ -34,6 +34,7 @@ def dragged(page: Page) -> list[float]:
     assert grip is not None
     x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
     page.mouse.move(x, y)
+    page.keyboard.down("Alt")  # a line that is held by a snap is not cut anew
     page.mouse.down()
     found = []
     for k in range(MOVES):
@@ -43,6 +44,7 @@ def dragged(page: Page) -> list[float]:
         found.append(float(page.evaluate("() => window.paints.Result[0] - window.moves[0]")))
         time.sleep(0.05)
     page.mouse.up()
+    page.keyboard.up("Alt")
     return found
 
 

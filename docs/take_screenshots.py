@@ -101,7 +101,7 @@ def workbench(page: Page, url: str, project: int, plan: int) -> None:
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     page.wait_for_timeout(1000)
     box = page.get_by_role("application", name="Result").bounding_box() or {}
-    page.mouse.click(box["x"] + box["width"] * 0.5, box["y"] + box["height"] * 0.8)
+    page.mouse.click(box["x"] + box["width"] * 0.46, box["y"] + box["height"] * 0.8)
     shoot(page, "wall-section")
     page.keyboard.press("Escape")
     page.get_by_role("button", name="New", exact=True).click()

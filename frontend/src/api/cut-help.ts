@@ -11,10 +11,10 @@ import {
   unwrap,
 } from "./client";
 
-/** What a section passes through and just misses; asked for again when the drawing looks different. */
+/** What a section passes through and just misses; asked for again when it is cut otherwise. */
 export const useCutReport = (project: number, drawing: Drawing, cut: Cut, style: Style) =>
   useQuery({
-    queryKey: ["cut report", drawing.view],
+    queryKey: ["cut report", drawing.id, JSON.stringify(drawing.cut)],
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
     placeholderData: (before: CutReport | undefined) => before,

@@ -49,8 +49,12 @@ function hear({ project, what, rows, who }: Message) {
     of("drawing"),
     ["placement", "sheet", "standard", "shown_set"].some((t) => of(t).length > 0),
   );
+  // a change of graphics seldom shows in markers: what people look at comes first
   if (["drawing", "placement", "sheet"].some((t) => of(t).length > 0))
-    queryClient.invalidateQueries({ queryKey: keys.markers(project) });
+    setTimeout(
+      () => queryClient.invalidateQueries({ queryKey: keys.markers(project) }),
+      what === "edit graphics" ? LATER : 0,
+    );
   if (of("shown_set").length > 0) queryClient.invalidateQueries({ queryKey: keys.shownSets(project) });
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)

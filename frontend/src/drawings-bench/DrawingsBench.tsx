@@ -119,7 +119,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const stacked = desk.way === "stacked" || (desk.aligned && source?.cut.kind === "plan");
   const pair = useAlignedPair(paneOf(source), draft ? undefined : paneOf(result), stacked, desk.aligned);
   const shownIn = useMarkersOf(project.id, source, result);
-  const titles = useMemo(() => new Map(drawings.map((d) => [d.id, d.title])), [drawings]);
+  const said = JSON.stringify(drawings.map((d) => [d.id, d.title]));
+  const titles = useMemo(() => new Map<number, string>(JSON.parse(said)), [said]);
   const common = {
     project: project.id,
     titles,

@@ -168,8 +168,20 @@ type LayerProps = Pick<Props, "camera" | "scale" | "form" | "onChoose" | "onBesi
   passive?: boolean;
 };
 
-/** All markers of a drawing. */
-export function MarkerLayer({ markers, titles, lit, ...props }: LayerProps) {
+/** All markers of a drawing; what they do when they are clicked never changes. */
+export const MarkerLayer = memo(
+  Layer,
+  (a, b) =>
+    a.camera === b.camera &&
+    a.scale === b.scale &&
+    a.form === b.form &&
+    a.markers === b.markers &&
+    a.titles === b.titles &&
+    a.lit === b.lit &&
+    a.passive === b.passive,
+);
+
+function Layer({ markers, titles, lit, ...props }: LayerProps) {
   return markers.map((marker, k) => (
     <DrawingMarker
       // a section may cross a drawing several times

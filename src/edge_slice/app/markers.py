@@ -12,6 +12,8 @@ from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
 from edge_slice.app.drawings import CUT, placements_of, project_drawings
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
+from edge_slice.app.project_state import state_of
+from edge_slice.app.recent import Recent
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
@@ -24,13 +26,13 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
 
-def crossings_of(session: Session, project_id: int) -> Crossings:
+def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | None = None) -> Crossings:
     """The cuts of a project with the texts of their heads: number over sheet where placed, else the letter (or the
-    wind) over a dash."""
+    wind) over a dash. `rows`: its drawings, where they were read already."""
     facts = newest_revision(session, project_id).facts
     places = placements_of(session, project_id)
     found = []
-    for row in project_drawings(session, project_id):
+    for row in project_drawings(session, project_id) if rows is None else rows:
         if row.id is None or row.cut["kind"] not in ("section", "elevation", "interior elevation"):
             continue
         cut = CUT.validate_python(row.cut)
@@ -46,18 +48,26 @@ def markers_of(session: Session, row: Drawing, model: Model, cut: AnyCut, style:
     return crossings_of(session, row.project_id).on(model, row.id or 0, cut, style.shown_markers)
 
 
+_shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their project
+
+
 def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     """The markers of several drawings of a project; of one that is not there, none."""
     with transaction() as session:
-        model = load_model(session, newest_revision(session, project_id))
-        crossings = crossings_of(session, project_id)
-        found = []
-        for number in dict.fromkeys(drawings):
-            row = session.get(Drawing, number)
-            if row is None or row.project_id != project_id:
-                continue
-            found.append(DrawingMarkersOut(id=number, markers=_shown(session, model, row, crossings)))
-        return found
+        key = f"{state_of(session, project_id)} {list(drawings)}"
+        return _shown_on.get(key, lambda: _markers_of_all(session, project_id, drawings))
+
+
+def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
+    model = load_model(session, newest_revision(session, project_id))
+    crossings = crossings_of(session, project_id)
+    found = []
+    for number in dict.fromkeys(drawings):
+        row = session.get(Drawing, number)
+        if row is None or row.project_id != project_id:
+            continue
+        found.append(DrawingMarkersOut(id=number, markers=_shown(session, model, row, crossings)))
+    return found
 
 
 def _shown(session: Session, model: Model, row: Drawing, crossings: Crossings) -> list[MarkerOut]:

@@ -24,7 +24,9 @@ from edge_slice.app.drawings import CUT, drawing_out, drawing_row, project_drawi
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.markers import crossings_of
 from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
+from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
 from edge_slice.app.view_keys import key_of
 from edge_slice.app.views import cached, drawing_display
@@ -60,12 +62,19 @@ def sheet_extent(row: Sheet) -> tuple[float, float]:
     return SHEET_SIZES[_size(row)]
 
 
+_lists: Recent[list[SheetOut]] = Recent(8)  # by the state of their project
+
+
 def list_sheets(project_id: int) -> list[SheetOut]:
     with transaction() as session:
         project_row(session, project_id)
-        rows = session.exec(select(Sheet).where(col(Sheet.project_id) == project_id).order_by(col(Sheet.number))).all()
-        around = _Around.of(session, project_id)
-        return [_as_out(r, around) for r in rows]
+        return _lists.get(state_of(session, project_id), lambda: _listed(session, project_id))
+
+
+def _listed(session: Session, project_id: int) -> list[SheetOut]:
+    rows = session.exec(select(Sheet).where(col(Sheet.project_id) == project_id).order_by(col(Sheet.number))).all()
+    around = _Around.of(session, project_id)
+    return [_as_out(r, around) for r in rows]
 
 
 def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
@@ -201,13 +210,14 @@ class _Around:
         rows = select(Placement).where(col(Placement.project_id) == project_id).order_by(col(Placement.id))
         for placed in session.exec(rows).all():
             placements.setdefault(placed.sheet_id, []).append(placed)
+        drawings = project_drawings(session, project_id)
         standards = session.exec(select(Standard.id, Standard.version).where(col(Standard.project_id) == project_id))
         return _Around(
             load_model(session, revision),
-            {d.id or 0: d for d in project_drawings(session, project_id)},
+            {d.id or 0: d for d in drawings},
             placements,
             repr((project.name, project.client, project.lengths, revision.geometry_hash, sorted(standards.all()))),
-            crossings_of(session, project_id),
+            crossings_of(session, project_id, drawings),
         )
 
     def frame_size(self, drawing: Drawing) -> tuple[float, float]:
