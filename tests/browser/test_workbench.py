@@ -327,7 +327,7 @@ def test_settings_are_given_to_every_section(bench: Bench) -> None:
     first = add(bench, [[1, -1], [1, 4]])
     add(bench, [[2, -1], [2, 4]])
     page.get_by_label("Cut faces").select_option("solid")
-    bench.saved(lambda: bench.section()["style"]["fill"] == "solid")
+    bench.saved(lambda: bench.graphics()["fill"] == "solid")
     page.get_by_text("To other drawings").click()
     page.get_by_role("button", name="Choose every section").click()
     page.get_by_role("button", name="Give to 1 drawing").click()

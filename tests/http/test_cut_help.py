@@ -97,19 +97,19 @@ def test_markers_show_where_cuts_cross(installation: Installation, hut_project: 
 
 
 def test_a_view_has_another_name_whenever_it_looks_different(installation: Installation, hut_project: int) -> None:
-    section = add_section(installation, hut_project)
+    drawn = add_section(installation, hut_project)
 
     def name() -> str:
-        return installation.call("GET", f"/api/drawings/{section['id']}").json["view"]
+        return installation.call("GET", f"/api/drawings/{drawn['id']}").json["view"]
 
-    answer = installation.call("GET", f"/api/drawings/{section['id']}/view")
+    answer = installation.call("GET", f"/api/drawings/{drawn['id']}/view")
     assert answer.headers["ETag"].strip('"') == name()
-    same = {"cut": section["cut"], "style": section["style"]}
+    same = {"cut": drawn["cut"], "style": drawn["style"]}
     preview = installation.call("POST", f"/api/projects/{hut_project}/view", same)
     assert preview.headers["ETag"].strip('"') == name()
     own = installation.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Ours"}).json
-    style = {**section["style"], "standard": own["key"]}
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "style": style})
+    style = {**drawn["style"], "standard": own["key"]}
+    installation.call("PATCH", f"/api/drawings/{drawn['id']}", {"version": 1, "style": style})
     before = name()
     document = {**own["document"], "ink": "#102030"}
     installation.call("PATCH", f"/api/standards/{own['id']}", {"version": own["version"], "document": document})

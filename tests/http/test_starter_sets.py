@@ -31,21 +31,21 @@ def test_a_shown_set_is_followed_changed_and_kept_while_followed(installation: I
     url = f"/api/projects/{hut_project}/shown-sets"
     new = installation.call("POST", url, {"name": "No walls", "rule": {"without_kinds": ["wall"]}}).json
     cut = {**section["cut"], "shown_set": new["key"]}
-    saved = installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": cut}).json
+    followed = installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": cut}).json
     report = installation.call("POST", f"/api/projects/{hut_project}/cut-report", {"cut": cut}).json
     assert "wall" not in {p["kind"] for p in report["passages"]}
     refused = installation.call("DELETE", f"/api/shown-sets/{new['id']}")
     assert refused.status == 422
     everything = {"name": "All", "rule": {}, "version": new["version"]}
     assert installation.call("PATCH", f"/api/shown-sets/{new['id']}", everything).status == 200
-    assert installation.call("GET", f"/api/drawings/{section['id']}").json["view"] != saved["view"]
+    assert installation.call("GET", f"/api/drawings/{section['id']}").json["view"] != followed["view"]
     report = installation.call("POST", f"/api/projects/{hut_project}/cut-report", {"cut": cut}).json
     assert "wall" in {p["kind"] for p in report["passages"]}
     assert installation.call("PATCH", f"/api/shown-sets/{new['id']}", everything).status == 409
 
 
 def test_elements_are_picked_and_left_out(installation: Installation, hut_project: int) -> None:
-    body = {"cut": SECTION, "style": {}, "box": [-1, -1, 6, 4], "whole": False}
+    body = {"style": {}, "cut": SECTION, "box": [-1, -1, 6, 4], "whole": False}
     everything = installation.call("POST", f"/api/projects/{hut_project}/pick-in", body).json
     wall = next(e for e in everything if e["kind"] == "wall")
     assert wall["lines"]
@@ -55,7 +55,7 @@ def test_elements_are_picked_and_left_out(installation: Installation, hut_projec
     named = installation.call("POST", f"/api/projects/{hut_project}/elements", {"guids": [wall["guid"], "lost"]}).json
     assert [e["guid"] for e in named] == [wall["guid"]]
     u, v = wall["lines"][0][0]
-    at = {"cut": SECTION, "style": {}, "at": [u, v], "reach": 0.01}
+    at = {"style": {}, "cut": SECTION, "at": [u, v], "reach": 0.01}
     assert wall["guid"] in {e["guid"] for e in installation.call("POST", f"/api/projects/{hut_project}/pick", at).json}
 
 

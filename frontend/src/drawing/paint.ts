@@ -87,10 +87,11 @@ export function paint(
 
 type Middle = { x: number; y: number };
 const NO_MIDDLES = new Map<string, Middle>();
-const known = new WeakMap<View, Map<string, Middle>>();
+type Middles = Map<string, Middle>;
+const known = new WeakMap<View, Middles>();
 
 /** The middle of the texts that stand for the same thing. */
-function middlesOf(view: View): Map<string, Middle> {
+function middlesOf(view: View): Middles {
   const found = known.get(view);
   if (found) return found;
   const sums = new Map<string, Middle & { n: number }>();

@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { client, type Drawing, type SettingsGiven, unwrap } from "../api/client";
+import type { Drawing, SettingsGiven } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { putDrawing, queryClient, report, useDrawings } from "../api/queries";
 import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";

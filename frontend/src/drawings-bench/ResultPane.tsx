@@ -43,7 +43,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   const ghost = useGhost(project, spec);
-  const pick = usePick(project, drawing, spec ?? { cut: settings.new_section, style: settings.new_style });
+  const pick = usePick(project, drawing, spec ?? { style: settings.new_style, cut: settings.new_section });
   const { clicking, setClicking } = useBench();
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { client, type Drawing, type Project, type Proposed, type Settings, unwrap } from "../api/client";
+import type { Drawing, Project, Proposed, Settings } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { SmallDrawing } from "../drawing/SmallDrawing";
 import { scaleText } from "../fields/scale";

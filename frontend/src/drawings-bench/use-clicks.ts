@@ -1,5 +1,6 @@
 import { toast } from "sonner";
-import { client, type Drawing, type Places, type Settings, unwrap } from "../api/client";
+import type { Drawing, Places, Settings } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { putDrawing, queryClient, report } from "../api/queries";
 import { type Clicking, type Place, useBench } from "./bench-state";
 

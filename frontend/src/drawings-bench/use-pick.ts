@@ -1,4 +1,5 @@
-import { type Cut, client, type Drawing, type Element, type Style, unwrap } from "../api/client";
+import type { Cut, Drawing, Element, Style } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { report } from "../api/queries";
 import type { Spot } from "../drawing/camera";
 import type { PaperPointer } from "../drawing/DrawingCanvas";
