@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.planes.leaves import Leaf
+from edge_slice.core.cut.planes.leaves import ground_line
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.model import Model
 
@@ -144,12 +144,6 @@ def things(model: Model) -> list[tuple[str, str, str, shapely.Polygon, float, fl
         if len(s.outline) > 2
     ]
     return found + rooms
-
-
-def ground_line(leaf: Leaf) -> shapely.LineString:
-    """Where a plane of the cut stands on plan, as far as its window goes, metres."""
-    left, right = leaf.window[0] / 1000.0, leaf.window[2] / 1000.0
-    return shapely.LineString([(leaf.axes.origin + leaf.axes.u * at)[:2] for at in (left, right)])
 
 
 def _rounded(start: float, end: float, base: float, top: float) -> tuple[float, float, float, float]:

@@ -69,6 +69,12 @@ class Leaf:
     far: float
 
 
+def ground_line(leaf: Leaf) -> shapely.LineString:
+    """Where a plane of the cut stands on plan, as far as its window goes, metres."""
+    left, right = leaf.window[0] / 1000.0, leaf.window[2] / 1000.0
+    return shapely.LineString([(leaf.axes.origin + leaf.axes.u * at)[:2] for at in (left, right)])
+
+
 def legs_of(spec: SectionCut) -> list[tuple[Place, Place, float | None]]:
     """The cutting legs of a line, in the order in which they are drawn from left to right, with their depths."""
     points = spec.line

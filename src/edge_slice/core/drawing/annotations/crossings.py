@@ -11,7 +11,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, SectionCut, UprightCut
-from edge_slice.core.cut.planes.leaves import Leaf, leaves_of, legs_of
+from edge_slice.core.cut.planes.leaves import Leaf, ground_line, leaves_of, legs_of
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
@@ -57,7 +57,7 @@ class Crossings:
         if not self._may_cross(drawing, cut):
             return ()
         for leaf in leaves_of(model, cut):
-            for k in sorted(self._tree.query(_ground_line(leaf), predicate="intersects").tolist()):
+            for k in sorted(self._tree.query(ground_line(leaf), predicate="intersects").tolist()):
                 marked = self._marked[k]
                 if isinstance(marked.cut, SectionCut) and marked.drawing != drawing:
                     found += _crossed(leaf, marked, marked.cut)
@@ -89,11 +89,6 @@ def _reaches(cut: AnyCut, height: float) -> bool:
     return (base is None or base <= height) and (top is None or height <= top)
 
 
-def _ground_line(leaf: Leaf) -> shapely.LineString:
-    left, right = leaf.window[0] / 1000.0, leaf.window[2] / 1000.0
-    return shapely.LineString([(leaf.axes.origin + leaf.axes.u * at)[:2] for at in (left, right)])
-
-
 def _crossed(leaf: Leaf, marked: Marked, cut: SectionCut) -> list[Marker]:
     """A section as an upright drawing shows it: an upright line where they cross, its head at the top."""
     _, base, _, top = (x / 1000.0 for x in leaf.window)
@@ -107,7 +102,7 @@ def _crossed(leaf: Leaf, marked: Marked, cut: SectionCut) -> list[Marker]:
         along = np.array(b) - np.array(a)
         along = along / float(np.hypot(*along))
         slant = float(own[0] * along[1] - own[1] * along[0])
-        crossing = shapely.intersection(shapely.LineString([a, b]), _ground_line(leaf))
+        crossing = shapely.intersection(shapely.LineString([a, b]), ground_line(leaf))
         if abs(slant) < FITTING or crossing.is_empty:
             continue
         u = float((shapely.get_coordinates(crossing)[0] - leaf.axes.origin[:2]) @ own)
