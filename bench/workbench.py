@@ -59,6 +59,10 @@ def many_strokes() -> bytes:
     return to_screen(DisplayList(tuple(items), (0.0, 0.0, 800.0, 550.0)), {"scale": 50})
 
 
+def with_many_strokes(route: Route) -> None:
+    route.fulfill(body=many_strokes(), content_type="application/octet-stream")
+
+
 def frames(page: Page) -> tuple[float, float]:
     """Frames a second while panning, and while zooming."""
     box = page.get_by_role("application", name="Result").bounding_box()
@@ -95,12 +99,7 @@ def measure(url: str) -> None:
             page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
             page.add_init_script(f"({WATCH})()")
             if heavy:
-                body = many_strokes()
-
-                def instead(route: Route, body: bytes = body) -> None:
-                    route.fulfill(body=body, content_type="application/octet-stream")
-
-                page.route(f"**/api/drawings/{made['id']}/view", instead)
+                page.route(f"**/api/drawings/{made['id']}/view", with_many_strokes)
             page.goto(f"{url}/projects/{project}?drawing={made['id']}")
             page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
             time.sleep(2)
