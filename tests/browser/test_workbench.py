@@ -347,3 +347,15 @@ def test_copies_are_made_beside_the_section(bench: Bench) -> None:
     bench.saved(lambda: len([d for d in bench.drawings() if d["kind"] == "section"]) == 4)
     assert [d["cut"]["line"][0][0] for d in bench.drawings() if d["kind"] == "section"] == [1, 1.5, 2, 2.5]
     assert made["letter"] == "A"
+
+
+def test_a_set_that_hides_everything_says_so_and_offers_the_way_back(bench: Bench) -> None:
+    page = bench.page
+    url = f"/api/projects/{bench.project}/shown-sets"
+    rule = {"only_kinds": ["no such kind"]}
+    hiding = bench.app.call("POST", url, {"name": "Nothing", "rule": rule}).json
+    add(bench, [[2, -1], [2, 4]], shown_set=hiding["key"])
+    expect(page.get_by_text("may be hidden by this drawing or its shown set")).to_be_visible()
+    page.get_by_role("button", name="Show what is hidden here").click()
+    bench.saved(lambda: bench.section()["cut"]["shown_set"] == "")
+    expect(page.get_by_text("Nothing is cut or seen here")).to_be_hidden()

@@ -64,7 +64,10 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
     const nearest = [...storeys].sort((a, b) => away(a) - away(b))[0];
     if (nearest) clicks.level(nearest.guid);
   };
-  const hides = Boolean(drawing && (cut.shown_set || cut.without?.length || cut.left_out?.length));
+  const usual = settings.new_section.without ?? [];
+  const hides =
+    drawing !== undefined &&
+    Boolean(cut.shown_set || cut.left_out?.length || cut.without?.some((kind) => !usual.includes(kind)));
   const foot = view?.empty
     ? hides
       ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
