@@ -82,6 +82,15 @@ def test_lines_are_moved_turned_and_aligned() -> None:
         aligned(LINE, (0, 0))
 
 
+def test_a_line_can_not_be_moved_out_of_the_world() -> None:
+    far = SectionCut(line=((1e6, 0), (1e6, 5)))
+    with pytest.raises(ImpossibleCut, match="where none can be"):
+        beside(far, -10)
+    many = [at(f"T{k}", 2.0 * k, 9.0 * (k % 2), deep=0.5) for k in range(30)]
+    with pytest.raises(ImpossibleCut):
+        through_all(LINE, many)
+
+
 def at(name: str, x: float, y: float, wide: float = 1.0, deep: float = 0.9) -> Target:
     return Target(name, shapely.box(x - wide / 2, y - deep / 2, x + wide / 2, y + deep / 2))
 

@@ -118,11 +118,14 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
         cut = CUT.validate_python(row.cut)
         if not isinstance(cut, SectionCut):
             raise Refused("Only a section has a cutting line that can be copied beside itself.")
+        try:
+            lines = [turned(beside(cut, by), wanted.turned) for by in wanted.by]
+        except ImpossibleCut as error:
+            raise Refused(str(error), "by") from error
         hold(session, row.project_id)
         with recorded(session, row.project_id, "copy section", author) as act:
             made = []
-            for by in wanted.by:
-                moved = turned(beside(cut, by), wanted.turned)
+            for moved in lines:
                 letter = next_letter(session, row.project_id)
                 copy = Drawing(project_id=row.project_id, parent_id=row.parent_id, letter=letter,
                                cut=moved.model_dump(mode="json"), style=row.style)  # fmt: skip

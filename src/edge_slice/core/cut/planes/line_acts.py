@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from pydantic import ValidationError
 
 from edge_slice.core.cut.planes.leaves import legs_of
 from edge_slice.core.cut.spec import ImpossibleCut, SectionCut
@@ -36,8 +37,13 @@ def _frame(cut: SectionCut) -> tuple[F64, F64, F64]:
 
 
 def _with_points(cut: SectionCut, points: F64, **changes: object) -> SectionCut:
+    """Raises `ImpossibleCut` for a line that no section may have: too far away, too many points, too short a leg."""
     line = tuple((round(float(x), 4), round(float(y), 4)) for x, y in points)
-    return SectionCut.model_validate({**cut.model_dump(), "line": line, **changes})
+    try:
+        return SectionCut.model_validate({**cut.model_dump(), "line": line, **changes})
+    except ValidationError as error:
+        what = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+        raise ImpossibleCut(f"The line would come to lie where none can be: {what}.") from error
 
 
 def beside(cut: SectionCut, by: float) -> SectionCut:
