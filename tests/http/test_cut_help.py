@@ -59,7 +59,7 @@ def test_a_wall_section_and_fitted_extents_are_answered(installation: Installati
     assert (refused.status, refused.json["field"]) == (422, "line")
     short = installation.call("POST", f"{url}/wall-section", {"line": [[1, 1], [1, 1]]})
     assert short.status == 422
-    around = installation.call("POST", f"{url}/fit-extents", {"cut": SECTION, "to": "cut"}).json
+    around = installation.call("POST", f"{url}/fit-extents", {"cut": SECTION, "to": "cut"}).json["extents"]
     assert around["left"] < around["right"] <= 5
     far = {**SECTION, "line": [[40, 0], [40, 4]], "look": "right"}
     nothing = installation.call("POST", f"{url}/fit-extents", {"cut": far, "to": "cut"})

@@ -24,6 +24,7 @@ export type Element = Schemas["ElementOut"];
 export type ShownSet = Schemas["ShownSetOut"];
 export type Proposed = Schemas["ProposedOut"];
 export type SettingsGiven = Schemas["SettingsGiven"];
+export type Fitted = Schemas["FittedOut"];
 export type Places = Schemas["PlacesOut"];
 export type Thing = Schemas["ThingOut"];
 export type Passage = Schemas["PassageOut"];

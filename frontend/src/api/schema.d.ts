@@ -1421,6 +1421,10 @@ export interface components {
              */
             width: number;
         };
+        /** FittedOut */
+        FittedOut: {
+            extents: components["schemas"]["Extents"];
+        };
         /**
          * FramingRule
          * @description When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
@@ -4424,7 +4428,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Extents"];
+                    "application/json": components["schemas"]["FittedOut"];
                 };
             };
             /** @description Not Found */

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { type Cut, client, type Extents, type Style, unwrap } from "../api/client";
+import { type Cut, client, type Extents, type Fitted, type Style, unwrap } from "../api/client";
 import { report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";
@@ -17,7 +17,10 @@ export function ExtentsPart({ project, cut, style, onSave }: Props) {
     try {
       const body = { cut, style, to };
       const path = { id: project };
-      save(await unwrap<Extents>(client.POST("/api/projects/{id}/fit-extents", { params: { path }, body })));
+      const fitted = await unwrap<Fitted>(
+        client.POST("/api/projects/{id}/fit-extents", { params: { path }, body }),
+      );
+      save(fitted.extents);
     } catch (error) {
       report(error);
     }

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
-from edge_slice.core.cut import CutSpec, SectionCut
+from edge_slice.core.cut import CutSpec, Extents, SectionCut
 from edge_slice.core.cut.fitting import Fit
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
@@ -187,6 +187,10 @@ class FitRequest(ViewRequest):
     """A drawing whose extents shall hug the building, what is cut, or what is seen."""
 
     to: Fit
+
+
+class FittedOut(BaseModel):
+    extents: Extents
 
 
 class WallSectionRequest(Input):

@@ -11,13 +11,13 @@ from edge_slice.app.bench_documents import (
     ElementOut,
     ElementsWanted,
     FitRequest,
+    FittedOut,
     PickAt,
     PickIn,
     ShownSetEdit,
     ShownSetNew,
     ShownSetOut,
 )
-from edge_slice.core.cut import Extents
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("shown", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -68,10 +68,10 @@ def pick_in(path: ById, body: PickIn) -> Response:
     return answer(list(picks.in_box(path.id, body)))
 
 
-@api.post("/projects/<int:id>/fit-extents", responses={200: Extents})
+@api.post("/projects/<int:id>/fit-extents", responses={200: FittedOut})
 def fit_extents(path: ById, body: FitRequest) -> Response:
     """Extents that hug the building, what is cut, or what is seen; nothing is saved"""
-    return answer(picks.fitted_extents(path.id, body))
+    return answer(FittedOut(extents=picks.fitted_extents(path.id, body)))
 
 
 @api.post("/projects/<int:id>/elements", responses={200: ElementList})
