@@ -15,7 +15,7 @@ from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
 from edge_slice.app.standards import standard_for
-from edge_slice.core.cut import AnyCut, leaves_of
+from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
@@ -33,9 +33,9 @@ def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | No
     places = placements_of(session, project_id)
     found = []
     for row in project_drawings(session, project_id) if rows is None else rows:
-        if row.id is None or row.cut["kind"] not in ("section", "elevation", "interior elevation"):
-            continue
         cut = CUT.validate_python(row.cut)
+        if row.id is None or not isinstance(cut, UprightCut):
+            continue
         placed = places.get(row.id)
         upper, lower = (placed[0].number, placed[1].number) if placed else (mark_of(facts, row.letter, cut), "–")
         style = MarkerStyle.model_validate(row.style.get("marker", {}))

@@ -45,8 +45,7 @@ def automatic_name(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
     kind = kind_of(cut).capitalize()
     if math.hypot(*look) < 1e-6:
         return f"{kind} {letter}, looking {'down' if isinstance(cut, PlaneCut) and cut.normal[2] > 0 else 'up'}"
-    nx, ny = facts["north"]
-    bearing = math.degrees(math.atan2(look[0] * ny - look[1] * nx, look[0] * nx + look[1] * ny)) % 360
+    bearing = _bearing(facts, look)
     if not isinstance(cut, ElevationCut):
         return f"{kind} {letter}, looking {wind(bearing)}"
     if cut.space:
@@ -60,10 +59,13 @@ def mark_of(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
     elevation looks to."""
     if letter or not isinstance(cut, ElevationCut):
         return letter
-    x, y = _look(cut)
-    nx, ny = facts["north"]
-    towards = wind(math.degrees(math.atan2(x * ny - y * nx, x * nx + y * ny)) % 360)
-    return "".join(word[0] for word in towards.split("-")).upper()
+    return "".join(word[0] for word in wind(_bearing(facts, _look(cut))).split("-")).upper()
+
+
+def _bearing(facts: dict[str, Any], look: tuple[float, float]) -> float:
+    """Degrees clockwise from true north of a direction on plan."""
+    (x, y), (nx, ny) = look, facts["north"]
+    return math.degrees(math.atan2(x * ny - y * nx, x * nx + y * ny)) % 360
 
 
 def _look(cut: SectionCut | ElevationCut | PlaneCut) -> tuple[float, float]:

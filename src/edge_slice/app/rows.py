@@ -1,12 +1,18 @@
-"""Rows that are about to be changed."""
+"""Rows by what names them: a number, or the key by which drawings name what a project made itself."""
 
 from __future__ import annotations
+
+import re
+from typing import TypeVar
 
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import Drawing, Placement, Project, Sheet, ShownSet, Standard
+
+OWN = "own-"  # and the number of the row
+Own = TypeVar("Own", Standard, ShownSet)
 
 WORDS = {
     Project: "project",
@@ -24,3 +30,15 @@ def held_row(session: Session, table: type[R], row_id: int) -> R:
     if row is None:
         raise NotFound(f"This {WORDS[table]} is not there any more.")
     return row
+
+
+def own_key(row: Standard | ShownSet) -> str:
+    """The key by which drawings name a standard or shown set of a project's own."""
+    return f"{OWN}{row.id}"
+
+
+def own_row(session: Session, table: type[Own], project_id: int, key: str) -> Own | None:
+    """What a key names in a project; None where it names nothing there."""
+    number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
+    row = session.get(table, int(number[1])) if number else None
+    return row if row is not None and row.project_id == project_id else None

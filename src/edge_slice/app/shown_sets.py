@@ -2,29 +2,24 @@
 
 from __future__ import annotations
 
-import re
-
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import ShownSetEdit, ShownSetNew, ShownSetOut
 from edge_slice.app.errors import Refused, Stale
 from edge_slice.app.models import newest_revision
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import held_row, own_key, own_row
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, ShownSet
-
-OWN = "own-"
 
 
 def rule_for(session: Session, project_id: int, key: str) -> ShownRule | None:
     """The rule of a set that a drawing names; None for no set, or one that is not there any more."""
     if key in SHIPPED_SETS:
         return SHIPPED_SETS[key][1]
-    number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
-    row = session.get(ShownSet, int(number[1])) if number else None
-    return ShownRule.model_validate(row.rule) if row is not None and row.project_id == project_id else None
+    row = own_row(session, ShownSet, project_id, key)
+    return None if row is None else ShownRule.model_validate(row.rule)
 
 
 def list_sets(project_id: int) -> list[ShownSetOut]:
@@ -63,7 +58,7 @@ def delete_set(set_id: int, author: str) -> None:
     with transaction() as session:
         row = held_row(session, ShownSet, set_id)
         drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
-        users = sum(d.cut.get("shown_set") == f"{OWN}{row.id}" for d in drawings)
+        users = sum(d.cut.get("shown_set") == own_key(row) for d in drawings)
         if users:
             raise Refused(f"{users} drawings follow this set; give them another one first.")
         with recorded(session, row.project_id, "delete shown set", author) as act:
@@ -72,4 +67,4 @@ def delete_set(set_id: int, author: str) -> None:
 
 def _out(row: ShownSet) -> ShownSetOut:
     rule = ShownRule.model_validate(row.rule)
-    return ShownSetOut(key=f"{OWN}{row.id}", id=row.id, name=row.name, rule=rule, version=row.version)
+    return ShownSetOut(key=own_key(row), id=row.id, name=row.name, rule=rule, version=row.version)

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import re
-
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.errors import NotFound, Refused, Stale
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import held_row, own_key, own_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.render.screen import to_screen
@@ -16,7 +14,6 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
-OWN = "own-"
 SAMPLE = "the hatch being drawn"
 
 
@@ -24,17 +21,10 @@ def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard
     """The standard that a drawing names. Raises `Refused` for one that the project does not have."""
     if key in SHIPPED:
         return shipped_standard(key)
-    row = standard_row(session, project_id, key)
+    row = own_row(session, Standard, project_id, key)
     if row is None:
         raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
     return DrawingStandard.model_validate(row.document)
-
-
-def standard_row(session: Session, project_id: int, key: str) -> Standard | None:
-    """The row of a project's own standard, by its key."""
-    number = re.fullmatch(rf"{OWN}([0-9]{{1,9}})", key)
-    row = session.get(Standard, int(number[1])) if number else None
-    return row if row is not None and row.project_id == project_id else None
 
 
 def list_standards(project_id: int) -> list[StandardOut]:
@@ -73,7 +63,7 @@ def delete_standard(standard_id: int, author: str) -> None:
     with transaction() as session:
         row = held_row(session, Standard, standard_id)
         drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
-        users = sum(d.style.get("standard") == f"{OWN}{row.id}" for d in drawings)
+        users = sum(d.style.get("standard") == own_key(row) for d in drawings)
         if users:
             raise Refused(f"{users} drawings use this standard; give them another one first.")
         with recorded(session, row.project_id, "delete drawing standard", author) as act:
@@ -109,7 +99,7 @@ def _shipped(key: str) -> StandardOut:
 
 def _out(row: Standard) -> StandardOut:
     return StandardOut(
-        key=f"{OWN}{row.id}",
+        key=own_key(row),
         id=row.id,
         name=row.name,
         version=row.version,

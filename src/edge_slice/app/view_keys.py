@@ -8,11 +8,11 @@ import json
 from sqlmodel import Session
 
 from edge_slice.app.models import newest_revision
+from edge_slice.app.rows import own_row
 from edge_slice.app.shown_sets import rule_for
-from edge_slice.app.standards import standard_row
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
-from edge_slice.store.tables import Project, Revision
+from edge_slice.store.tables import Project, Revision, Standard
 
 FORMAT = "7"  # part of every key: raise it when the same input is drawn differently
 
@@ -49,5 +49,5 @@ class ViewKeys:
 
     def _standard(self, key: str) -> str:
         """What a drawing depends on of a standard; one that is lost has a name too."""
-        row = None if key in SHIPPED else standard_row(self._session, self._project, key)
+        row = None if key in SHIPPED else own_row(self._session, Standard, self._project, key)
         return key if row is None else json.dumps(row.document, sort_keys=True)

@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, SectionCut, UprightCut
+from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, UprightCut
 from edge_slice.core.cut.planes.leaves import Leaf, ground_line, leaves_of, legs_of
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
@@ -28,7 +28,7 @@ class Marked:
     drawing: int
     upper: str
     lower: str
-    cut: AnyCut
+    cut: UprightCut
     style: MarkerStyle = PLAIN
 
 
@@ -36,9 +36,8 @@ class Crossings:
     """The upright cuts of a project, looked up for one drawing after the other."""
 
     def __init__(self, cuts: Sequence[Marked]) -> None:
-        self._marked = [m for m in cuts if isinstance(m.cut, UprightCut)]
-        self._lines = np.array([shapely.LineString(_line(m.cut)) for m in self._marked], dtype=object)
-        self._tree = shapely.STRtree(self._lines)
+        self._marked = cuts
+        self._tree = shapely.STRtree([shapely.LineString(m.cut.line) for m in cuts])
 
     def on(self, model: Model, drawing: int, cut: AnyCut, shown: Sequence[MarkerKind]) -> tuple[Marker, ...]:
         """What a drawing shows of the kinds `shown`. A plan shows every cut whose height it lies in; an upright drawing
@@ -47,7 +46,7 @@ class Crossings:
         if isinstance(cut, PlanCut):
             floor = next((s.elevation for s in model.storeys if s.guid == cut.storey), 0.0)
             return tuple(
-                _marker(m, _line(m.cut), m.cut.look)
+                Marker(m.drawing, m.upper, m.lower, m.cut.line, m.cut.look, m.cut.kind, m.style)
                 for m in self._marked
                 if m.cut.kind in kinds and m.drawing != drawing and _reaches(m.cut, floor + cut.height)
             )
@@ -71,20 +70,7 @@ class Crossings:
         return any(self._marked[k].drawing != drawing for k in near)
 
 
-def _line(cut: AnyCut) -> tuple[Point, ...]:
-    return cut.line if isinstance(cut, SectionCut | ElevationCut) else ()
-
-
-def _marker(marked: Marked, line: tuple[Point, ...], look: str) -> Marker:
-    kind: MarkerKind = "section" if isinstance(marked.cut, SectionCut) else _elevation_kind(marked.cut)
-    return Marker(marked.drawing, marked.upper, marked.lower, line, look, kind, marked.style)
-
-
-def _elevation_kind(cut: AnyCut) -> MarkerKind:
-    return "interior elevation" if cut.kind == "interior elevation" else "elevation"
-
-
-def _reaches(cut: AnyCut, height: float) -> bool:
+def _reaches(cut: UprightCut, height: float) -> bool:
     base, top = cut.extents.base, cut.extents.top
     return (base is None or base <= height) and (top is None or height <= top)
 
