@@ -39,6 +39,11 @@ def test_a_line_is_met_within_reach_of_it_and_depth_limits_what_is_behind() -> N
     assert picked(near, 2500, 500) == [(1, 1000.0)]
 
 
+def test_a_cut_face_is_met_within_reach_of_its_outline() -> None:
+    assert 0 in [e for e, _ in picked(CUT, 4995, 1500)]  # the wall is cut from 5000 to 5300
+    assert 0 not in [e for e, _ in picked(CUT, 4985, 1500)]
+
+
 def test_a_perspective_is_picked_where_it_shows() -> None:
     lens = CUT.model_copy(update={"perspective": Perspective(distance=10.0, eye=(4.5, 1.0))})
     # the board's top (z 2) 4 m behind the plane stands at 1 + (2 - 1) * 10 / 14 in the picture

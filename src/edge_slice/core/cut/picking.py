@@ -27,12 +27,12 @@ class Picked:
 
 
 def pick_at(model: Model, result: CutResult, shown: Iterable[bool], u: float, v: float, reach: float) -> list[Picked]:
-    """Everything at a point of the drawing (mm), nearest first: cut faces, then surfaces that a straight look meets,
-    then lines within `reach` mm. `shown` (elements,): which elements the drawing shows."""
+    """Everything at a point of the drawing (mm), nearest first: cut faces within `reach` mm, then surfaces that a
+    straight look meets, then lines within `reach` mm. `shown` (elements,): which elements the drawing shows."""
     point = shapely.Point(u, v)
     found: dict[int, Picked] = {}
     for face in result.faces:
-        if face.polygon.covers(point):
+        if face.polygon.distance(point) <= reach:
             found.setdefault(face.element, Picked(face.element, face.layer, 0.0))
     leaf = next((k for k in result.leaves if k.window[0] <= u <= k.window[2]), None)
     visible = np.fromiter(shown, dtype=bool, count=len(model.elements))
