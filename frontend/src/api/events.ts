@@ -47,15 +47,17 @@ function hear({ project, what, rows, who }: Message) {
   renewDrawings(
     project,
     of("drawing"),
-    ["placement", "sheet", "standard", "shown_set"].some((t) => of(t).length > 0),
+    ["placement", "sheet", "standard", "shown_set", "shared_extents"].some((t) => of(t).length > 0),
   );
   // a change of graphics seldom shows in markers: what people look at comes first
-  if (["drawing", "placement", "sheet"].some((t) => of(t).length > 0))
+  if (["drawing", "placement", "sheet", "shared_extents"].some((t) => of(t).length > 0))
     setTimeout(
       () => queryClient.invalidateQueries({ queryKey: keys.markers(project) }),
       what === "edit graphics" ? LATER : 0,
     );
   if (of("shown_set").length > 0) queryClient.invalidateQueries({ queryKey: keys.shownSets(project) });
+  if (of("shared_extents").length > 0)
+    queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });

@@ -40,6 +40,7 @@ export const keys = {
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
   shownSets: (project: number) => ["project", project, "shown sets"] as const,
+  sharedExtents: (project: number) => ["project", project, "shared extents"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   markers: (project: number) => ["project", project, "markers"] as const,
   history: (project: number) => ["project", project, "history"] as const,

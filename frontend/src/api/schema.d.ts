@@ -455,6 +455,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/shared-extents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shared extents of a project */
+        get: operations["shared_extents_list_boxes_projects__int_id__shared_extents_get"];
+        put?: never;
+        /** Make shared extents of a box, or of what a drawing shows */
+        post: operations["shared_extents_add_box_projects__int_id__shared_extents_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/sheet-pictures": {
         parameters: {
             query?: never;
@@ -623,6 +641,41 @@ export interface paths {
         get: operations["projects_read_settings_settings_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-extents/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete shared extents; drawings that followed them keep what they had */
+        delete: operations["shared_extents_delete_box_shared_extents__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change shared extents, and all drawings that follow them */
+        patch: operations["shared_extents_edit_box_shared_extents__int_id__patch"];
+        trace?: never;
+    };
+    "/api/shared-extents/{id}/side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move the face that a side of a drawing shows */
+        post: operations["shared_extents_move_side_shared_extents__int_id__side_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1295,6 +1348,12 @@ export interface components {
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
             /**
+             * Shared Extents
+             * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
+             * @default
+             */
+            shared_extents: string;
+            /**
              * Shown Set
              * @description Key of the shown set that the drawing follows; whoever cuts looks it up
              * @default
@@ -1346,6 +1405,30 @@ export interface components {
              * @default null
              */
             top: number | null;
+        };
+        /**
+         * ExtentsBox
+         * @description From `low` to `high`, metres in axes that are turned by `turn` degrees against the clock about the model's
+         *     upright axis.
+         */
+        ExtentsBox: {
+            /** High */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /** Low */
+            low: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * FitRequest
@@ -2180,6 +2263,12 @@ export interface components {
              */
             overhead: number;
             /**
+             * Shared Extents
+             * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
+             * @default
+             */
+            shared_extents: string;
+            /**
              * Shown Set
              * @description Key of the shown set that the drawing follows; whoever cuts looks it up
              * @default
@@ -2252,6 +2341,12 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Shared Extents
+             * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
+             * @default
+             */
+            shared_extents: string;
             /**
              * Shown Set
              * @description Key of the shown set that the drawing follows; whoever cuts looks it up
@@ -2488,6 +2583,12 @@ export interface components {
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
             /**
+             * Shared Extents
+             * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
+             * @default
+             */
+            shared_extents: string;
+            /**
              * Shown Set
              * @description Key of the shown set that the drawing follows; whoever cuts looks it up
              * @default
@@ -2538,6 +2639,64 @@ export interface components {
             units: string[];
             /** Upload Limit Mb */
             upload_limit_mb: number;
+        };
+        /** SharedExtentsEdit */
+        SharedExtentsEdit: {
+            box: components["schemas"]["ExtentsBox"];
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /** SharedExtentsList */
+        SharedExtentsList: components["schemas"]["SharedExtentsOut"][];
+        /**
+         * SharedExtentsNew
+         * @description A box, or the drawing whose extents and depth are taken; that one then follows it.
+         */
+        SharedExtentsNew: {
+            /** @default null */
+            box: components["schemas"]["ExtentsBox"] | null;
+            /**
+             * Drawing Id
+             * @default null
+             */
+            drawing_id: number | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SharedExtentsOut
+         * @description `key` is what drawings name them by.
+         */
+        SharedExtentsOut: {
+            box: components["schemas"]["ExtentsBox"];
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * SharedExtentsSide
+         * @description The face that a side of a drawing with this cut shows is moved, so that the side lies at `to`, metres in the
+         *     drawing.
+         */
+        SharedExtentsSide: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "base" | "top" | "depth";
+            /** To */
+            to: number;
+            /** Version */
+            version: number;
         };
         /** SheetEdit */
         SheetEdit: {
@@ -5075,6 +5234,126 @@ export interface operations {
             };
         };
     };
+    shared_extents_list_boxes_projects__int_id__shared_extents_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedExtentsList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_extents_add_box_projects__int_id__shared_extents_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedExtentsNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedExtentsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sheets_sheet_pictures_projects__int_id__sheet_pictures_post: {
         parameters: {
             query?: never;
@@ -5874,6 +6153,186 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_extents_delete_box_shared_extents__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_extents_edit_box_shared_extents__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedExtentsEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedExtentsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_extents_move_side_shared_extents__int_id__side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedExtentsSide"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedExtentsOut"];
                 };
             };
             /** @description Not Found */

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { type Cut, type Drawing, Refusal, type Style } from "../api/client";
+import { whileDragged } from "../api/shared-extents";
 import { parseView, type View } from "./screen-form";
 
 export type Spec = { cut: Cut; style: Style };
@@ -104,7 +105,9 @@ export function useView(project: number, drawing: Drawing | undefined, live: Liv
   }, [identity]);
 
   const saved = drawing && JSON.stringify([drawing.id, drawing.view]);
-  const unsaved = live && JSON.stringify({ cut: live.cut, style: live.style });
+  const unsaved =
+    live &&
+    JSON.stringify({ cut: drawing ? whileDragged(live.cut, drawing.cut) : live.cut, style: live.style });
   const saving = live?.saving ?? false;
   useEffect(() => {
     if (!loader || saving) return;

@@ -2,11 +2,13 @@ import { type ReactNode, useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
-import type { Cut, Drawing, Marker, Project, SectionCut, Settings } from "../api/client";
+import { toast } from "sonner";
+import type { Cut, Drawing, Marker, Project, SectionCut, Settings, SharedExtents } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
 import { useAnnounced } from "../api/presence";
 import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../api/queries";
+import { type Move, movedSides, moveSides, useSharedExtents } from "../api/shared-extents";
 import { useCommand } from "../shell/commands";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
@@ -50,7 +52,27 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
+  const { data: boxes = [] } = useSharedExtents(project.id);
+  const boxOf = (cut: Cut | undefined) => boxes.find((b) => b.key === cut?.shared_extents);
+  const moveBox = async (drawing: Drawing, box: SharedExtents, moves: Move[]) => {
+    try {
+      if (moves.some((m) => m.to === null))
+        toast("Shared extents have no open side; release the drawing first.");
+      else await moveSides(box, drawing.cut, moves);
+    } catch (error) {
+      report(error);
+    }
+    if (useBench.getState().live?.id === drawing.id) setLive(null);
+  };
   const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
+    const box = boxOf(drawing.cut);
+    if (box && change.cut?.shared_extents === box.key) {
+      const moves = movedSides(drawing.cut, change.cut);
+      if (moves.length > 0) {
+        void moveBox(drawing, box, moves);
+        return;
+      }
+    }
     const { cut, style } = liveOf(drawing) ?? drawing;
     if (change.cut || change.style)
       setLive({ id: drawing.id, cut: change.cut ?? cut, style: change.style ?? style, saving: true });
@@ -152,6 +174,11 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           shared={pair?.source}
           sections={sections}
           lit={section}
+          box={boxOf(current?.cut)}
+          cropped={result === undefined && !draft}
+          onPlanCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
+          onPlanDrop={() => dropCut(source)}
+          onPlanSave={(cut) => saveNow(source, { cut })}
           litCut={litCut}
           tool={tool}
           onCut={showCut}

@@ -1,14 +1,23 @@
 import { useEffect, useState } from "react";
-import { type Cut, client, type Extents, type Fitted, type Style, unwrap } from "../api/client";
+import { type Cut, client, type Drawing, type Extents, type Fitted, type Style, unwrap } from "../api/client";
 import { report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";
+import { useBench } from "./bench-state";
 import { OPEN_EXTENTS } from "./plan-geometry";
+import { SharedExtentsPart } from "./SharedExtentsPart";
 
 /** The crop of a drawing: four sides, and a polygon within them if wanted. */
-type Props = { project: number; cut: Cut; style: Style; onSave: (change: { cut: Cut }) => void };
+type Props = {
+  project: number;
+  drawing: Drawing;
+  cut: Cut;
+  style: Style;
+  onSave: (change: { cut: Cut }) => void;
+};
 
-export function ExtentsPart({ project, cut, style, onSave }: Props) {
+export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
+  const setClicking = useBench((s) => s.setClicking);
   const extents = { ...OPEN_EXTENTS, ...cut.extents };
   const sides = ["left", "right", "base", "top"] as const;
   const limited = sides.some((side) => extents[side] !== null) || extents.polygon.length > 0;
@@ -33,24 +42,32 @@ export function ExtentsPart({ project, cut, style, onSave }: Props) {
           label={side[0]?.toUpperCase() + side.slice(1)}
           value={extents[side]}
           placeholder="open"
-          mayBeEmpty
+          mayBeEmpty={!cut.shared_extents}
           onChange={(value) => save({ ...extents, [side]: value })}
         />
       ))}
-      <PolygonField value={extents.polygon} onChange={(polygon) => save({ ...extents, polygon })} />
-      <div className="flex gap-1">
-        <button type="button" className="btn btn-xs flex-1" onClick={() => fit("cut")}>
-          Fit to what is cut
-        </button>
-        <button type="button" className="btn btn-xs flex-1" onClick={() => fit("seen")}>
-          to what is seen
-        </button>
-      </div>
-      {limited && (
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(OPEN_EXTENTS)}>
-          Open all sides
-        </button>
+      {!cut.shared_extents && (
+        <>
+          <PolygonField value={extents.polygon} onChange={(polygon) => save({ ...extents, polygon })} />
+          <button type="button" className="btn btn-xs" onClick={() => setClicking("corners")}>
+            Draw a polygon in the pane
+          </button>
+          <div className="flex gap-1">
+            <button type="button" className="btn btn-xs flex-1" onClick={() => fit("cut")}>
+              Fit to what is cut
+            </button>
+            <button type="button" className="btn btn-xs flex-1" onClick={() => fit("seen")}>
+              to what is seen
+            </button>
+          </div>
+          {limited && (
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(OPEN_EXTENTS)}>
+              Open all sides
+            </button>
+          )}
+        </>
       )}
+      <SharedExtentsPart project={project} drawing={drawing} cut={cut} onSave={onSave} />
     </Part>
   );
 }

@@ -58,7 +58,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
             onSave={onSave}
           />
         )}
-        <ExtentsPart project={project.id} cut={cut} style={style} onSave={onSave} />
+        <ExtentsPart project={project.id} drawing={drawing} cut={cut} style={style} onSave={onSave} />
         <GraphicsPart
           project={project.id}
           cut={cut}

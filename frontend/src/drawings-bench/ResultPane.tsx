@@ -1,18 +1,17 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
-import type { Cut, Drawing, Extents, Marker, Project, Settings } from "../api/client";
+import type { Cut, Drawing, Marker, Project, Settings } from "../api/client";
 import type { SharedAxis } from "../drawing/aligned";
-import { type Camera, type Spot, toScreen } from "../drawing/camera";
+import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
-import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
+import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
-import { OPEN_EXTENTS } from "./plan-geometry";
 import { SnapMark } from "./SnapMark";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
@@ -48,6 +47,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
+  const corners = useCorners(spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
   const upright = spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane";
   useCommand({
     name: "Plan of a level that is clicked",
@@ -98,10 +98,15 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           view={view}
           ghost={ghost}
           shared={shared}
-          cursor={clicking === "level" || measure ? "crosshair" : undefined}
+          cursor={clicking === "level" || clicking === "corners" || measure ? "crosshair" : undefined}
           onClick={
             drawing &&
-            ((p) => (measure ? measuring.onClick(p) : clicking === "level" ? plan(p) : pick.onClick(p)))
+            ((p) => {
+              if (measure) measuring.onClick(p);
+              else if (clicking === "corners") corners.onClick(p);
+              else if (clicking === "level") plan(p);
+              else pick.onClick(p);
+            })
           }
           onMove={measuring.onMove}
           onBox={clicking || measure ? undefined : drawing && pick.onBox}
@@ -150,8 +155,8 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
       <PaneFoot problem={problem} findings={view?.findings}>
         {measure && drawing ? (
           <MeasureWords drawing={drawing.id} />
-        ) : clicking === "level" ? (
-          CLICK_HINTS.level
+        ) : clicking === "level" || clicking === "corners" ? (
+          CLICK_HINTS[clicking]
         ) : (
           foot
         )}
@@ -186,87 +191,6 @@ function PointedStretch({ camera, scale, frame }: { camera: Camera; scale: numbe
       stroke="var(--ink-cut)"
       pointerEvents="none"
     />
-  );
-}
-
-type FrameProps = {
-  camera: Camera;
-  frame: Frame;
-  scale: number;
-  extents: Partial<Extents>;
-  onChange: (extents: Extents) => void;
-  onDrop: () => void;
-};
-type Side = "left" | "right" | "base" | "top";
-
-/** Ochre corner ticks, a fine frame, and a grip on each edge. */
-export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }: FrameProps) {
-  // what is being dragged is ahead of the view that is being cut
-  const side = (name: Side, shown: number) =>
-    extents[name] == null ? shown : (extents[name] * 1000) / scale;
-  const left = side("left", frame[0]);
-  const base = side("base", frame[1]);
-  const right = side("right", frame[2]);
-  const top = side("top", frame[3]);
-  const a = toScreen(camera, { x: left, y: top });
-  const b = toScreen(camera, { x: right, y: base });
-  const tick = 14;
-  const corners = [
-    `M${a.x} ${a.y + tick}V${a.y}H${a.x + tick}`,
-    `M${b.x - tick} ${a.y}H${b.x}V${a.y + tick}`,
-    `M${b.x} ${b.y - tick}V${b.y}H${b.x - tick}`,
-    `M${a.x + tick} ${b.y}H${a.x}V${b.y - tick}`,
-  ];
-  const middle = { x: (left + right) / 2, y: (base + top) / 2 };
-  const spots: Record<Side, Spot> = {
-    left: { x: left, y: middle.y },
-    right: { x: right, y: middle.y },
-    base: { x: middle.x, y: base },
-    top: { x: middle.x, y: top },
-  };
-  const least = 0.5;
-  const move = (side: Side) => (paper: Spot) => {
-    const metres = ((side === "left" || side === "right" ? paper.x : paper.y) * scale) / 1000;
-    const value = Math.round(metres * 100) / 100;
-    const limits = { left: right, right: left, base: top, top: base };
-    const other = (limits[side] * scale) / 1000;
-    const fits = side === "left" || side === "base" ? value < other - least : value > other + least;
-    if (fits) onChange({ ...OPEN_EXTENTS, ...extents, [side]: value });
-  };
-  return (
-    <g>
-      <rect
-        x={a.x}
-        y={a.y}
-        width={Math.max(0, b.x - a.x)}
-        height={Math.max(0, b.y - a.y)}
-        fill="none"
-        stroke="var(--ink-extents)"
-        strokeOpacity={0.35}
-        strokeDasharray="2 4"
-        pointerEvents="none"
-      />
-      <path
-        d={corners.join("")}
-        fill="none"
-        stroke="var(--ink-extents)"
-        strokeWidth={2.2}
-        pointerEvents="none"
-      />
-      {(Object.keys(spots) as Side[]).map((side) => (
-        <Grip
-          key={side}
-          camera={camera}
-          at={spots[side]}
-          label={`Extents: ${side}`}
-          colour="var(--ink-extents)"
-          shape="square"
-          cursor={side === "left" || side === "right" ? "ew-resize" : "ns-resize"}
-          onDrag={move(side)}
-          onDrop={onDrop}
-        />
-      ))}
-    </g>
   );
 }
 

@@ -1,14 +1,16 @@
 import { useMemo } from "react";
-import type { Drawing, Marker, Project, SectionCut, Settings } from "../api/client";
+import type { Cut, Drawing, Marker, Project, SectionCut, Settings, SharedExtents } from "../api/client";
 import { type LineAct, usePlaces } from "../api/cut-help";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
 import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
+import { BoxOnPlan } from "./BoxOnPlan";
 import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { DrawMenu } from "./DrawMenu";
+import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { PaneFoot, PaneHead } from "./PaneFrame";
@@ -31,6 +33,13 @@ type Props = {
   titles: Map<number, string>;
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
+  /** The shared extents that the chosen drawing follows. */
+  box: SharedExtents | undefined;
+  /** Whether the plan itself is the chosen drawing, whose extents can be moved. */
+  cropped: boolean;
+  onPlanCut: (cut: Cut) => void;
+  onPlanDrop: () => void;
+  onPlanSave: (cut: Cut) => void;
   settings: Settings;
   storeys: Project["facts"]["storeys"];
   tool: ReturnType<typeof useLineTool>;
@@ -53,6 +62,11 @@ export function SourcePane({
   titles,
   lit,
   litCut,
+  box,
+  cropped,
+  onPlanCut,
+  onPlanDrop,
+  onPlanSave,
   settings,
   storeys,
   tool,
@@ -81,6 +95,8 @@ export function SourcePane({
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(plan.id, view, scale);
   const clicks = useClicks(project, settings, onChoose);
+  const cut = (live ?? plan).cut;
+  const corners = useCorners(scale, cut, onPlanSave);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
     const direction = snapper.direction(onModel(paper, scale), reach);
@@ -91,6 +107,7 @@ export function SourcePane({
   const { data: places } = usePlaces(project);
   const click = (p: PaperPointer) => {
     if (measure) measuring.onClick(p);
+    else if (clicking === "corners") corners.onClick(p);
     else if (clicking === "face") alignTo(p);
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
     else if (draft) tool.onClick(p, snapper);
@@ -141,6 +158,17 @@ export function SourcePane({
                 />
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
+              {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
+              {cropped && view && (
+                <ExtentsFrame
+                  camera={camera}
+                  frame={view.frame}
+                  scale={scale}
+                  extents={cut.extents ?? {}}
+                  onChange={(extents) => onPlanCut({ ...cut, extents })}
+                  onDrop={onPlanDrop}
+                />
+              )}
               <PickedLines drawing={plan.id} camera={camera} scale={scale} />
               <MeasureLines drawing={plan.id} camera={camera} scale={scale} />
               {(!measure || measure.drawing === plan.id) && <SnapMark camera={camera} scale={scale} />}

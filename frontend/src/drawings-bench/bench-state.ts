@@ -19,7 +19,7 @@ export type Pointed = { start: number; end: number; base?: number; top?: number;
 
 export type Measure = { drawing: number; points: Place[]; pointer?: Place };
 export type Drawn = "section" | "wall section" | "elevation";
-export type Clicking = "face" | "room" | "level";
+export type Clicking = "face" | "room" | "level" | "corners";
 export type Picked = { drawing: number; found: Element[]; at: number; many: boolean };
 
 type BenchState = {
@@ -47,6 +47,9 @@ type BenchState = {
    * gets a plan. */
   clicking: Clicking | null;
   setClicking: (clicking: Clicking | null) => void;
+  /** Corners of a polygon of extents being drawn, metres in the drawing. */
+  corners: Place[];
+  setCorners: (corners: Place[]) => void;
   /** What the line being drawn becomes. */
   drawn: Drawn;
   /** What the pointer was drawn to. */
@@ -82,7 +85,9 @@ export const useBench = create<BenchState>()(
       measure: null,
       setMeasure: (measure) => set({ measure }),
       clicking: null,
-      setClicking: (clicking) => set({ clicking }),
+      setClicking: (clicking) => set({ clicking, corners: [] }),
+      corners: [],
+      setCorners: (corners) => set({ corners }),
       drawn: "section",
       snap: null,
       setSnap: (snap) => set({ snap }),

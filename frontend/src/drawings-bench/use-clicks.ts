@@ -7,6 +7,8 @@ import { type Clicking, type Place, useBench } from "./bench-state";
 export const CLICK_HINTS: Record<Clicking, string> = {
   face: "Click the face that the line should run along. Esc leaves.",
   room: "Click a room: each of its walls becomes an interior elevation. Esc leaves.",
+  corners:
+    "Click the corners of the extents; click the first one again, or press Enter, to close. Esc leaves.",
   level: "Click near the level of which a plan is wanted. Esc leaves.",
 };
 

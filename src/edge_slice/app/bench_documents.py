@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
 from edge_slice.core.cut import CutSpec, Extents, SectionCut
 from edge_slice.core.cut.fitting import Fit
+from edge_slice.core.cut.shared_extents import ExtentsBox, Side
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
@@ -111,6 +112,40 @@ class ShownSetNew(Input):
 
 class ShownSetEdit(ShownSetNew):
     version: Version
+
+
+class SharedExtentsOut(BaseModel):
+    """`key` is what drawings name them by."""
+
+    id: int
+    key: str
+    name: str
+    box: ExtentsBox
+    version: int
+
+
+class SharedExtentsNew(Input):
+    """A box, or the drawing whose extents and depth are taken; that one then follows it."""
+
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    box: ExtentsBox | None = None
+    drawing_id: RowId | None = None
+
+
+class SharedExtentsEdit(Input):
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    box: ExtentsBox
+    version: Version
+
+
+class SharedExtentsSide(Input):
+    """The face that a side of a drawing with this cut shows is moved, so that the side lies at `to`, metres in the
+    drawing."""
+
+    version: Version
+    cut: CutSpec
+    side: Side
+    to: Offset
 
 
 class PickAt(ViewRequest):

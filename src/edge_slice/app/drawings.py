@@ -6,7 +6,6 @@ import itertools
 from collections.abc import Iterator, Sequence
 
 import shapely
-from pydantic import TypeAdapter, ValidationError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import (
@@ -21,13 +20,14 @@ from edge_slice.app.bench_documents import (
     WallSectionRequest,
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef, Point
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotFound, Refused, Stale, first_words
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.rows import held_row
+from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
-from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut, PlanCut, SectionCut, leaves_of
+from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.cut.report import things
@@ -38,7 +38,6 @@ from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Change, Drawing, Placement, Sheet
 
-CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 WITHOUT = ("planting",)  # what new drawings leave out
 NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
 
@@ -115,7 +114,7 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
     """Copies of a section with all its settings, each with a letter of its own, in one act."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        cut = CUT.validate_python(row.cut)
+        cut = Followed(session, row.project_id).cut_of(row)
         if not isinstance(cut, SectionCut):
             raise Refused("Only a section has a cutting line that can be copied beside itself.")
         try:
@@ -154,16 +153,7 @@ def wall_section_of(project_id: int, wanted: WallSectionRequest) -> SectionCut:
     try:
         return wall_section(model, wanted.line, wanted.look, WITHOUT)
     except (ImpossibleCut, ValueError) as error:
-        raise Refused(_first_words(error), "line") from error
-
-
-def _first_words(error: ValueError) -> str:
-    """What is wrong, of an error of the core or of its documents."""
-    return (
-        str(error.errors()[0]["msg"]).removeprefix("Value error, ")
-        if isinstance(error, ValidationError)
-        else str(error)
-    )
+        raise Refused(first_words(error), "line") from error
 
 
 def places_of(project_id: int) -> PlacesOut:
@@ -281,7 +271,7 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
 
 def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None) -> DrawingOut:
     assert row.id is not None
-    cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
+    cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
     ref = None
     if placed is not None:
         placement, sheet = placed

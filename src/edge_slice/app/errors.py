@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
 
 class NotFound(Exception):
@@ -23,3 +23,10 @@ class Stale(Exception):
     def __init__(self, message: str, current: BaseModel) -> None:
         super().__init__(message)
         self.current = current
+
+
+def first_words(error: ValueError) -> str:
+    """What is wrong, of an error of the core or of its documents."""
+    if isinstance(error, ValidationError):
+        return str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+    return str(error)

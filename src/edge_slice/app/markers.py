@@ -9,11 +9,12 @@ from numpy.typing import NDArray
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
-from edge_slice.app.drawings import CUT, placements_of, project_drawings
+from edge_slice.app.drawings import placements_of, project_drawings
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
+from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
@@ -31,9 +32,10 @@ def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | No
     wind) over a dash. `rows`: its drawings, where they were read already."""
     facts = newest_revision(session, project_id).facts
     places = placements_of(session, project_id)
+    followed = Followed(session, project_id)
     found = []
     for row in project_drawings(session, project_id) if rows is None else rows:
-        cut = CUT.validate_python(row.cut)
+        cut = followed.cut_of(row)
         if row.id is None or not isinstance(cut, UprightCut):
             continue
         placed = places.get(row.id)
@@ -71,7 +73,7 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
 
 
 def _shown(session: Session, model: Model, row: Drawing, crossings: Crossings) -> list[MarkerOut]:
-    style, cut = DrawingSpec.model_validate(row.style), CUT.validate_python(row.cut)
+    style, cut = DrawingSpec.model_validate(row.style), Followed(session, row.project_id).cut_of(row)
     markers = crossings.on(model, row.id or 0, cut, style.shown_markers)
     form = marker_form(standard_for(session, row.project_id, style.standard))
     left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))

@@ -9,10 +9,10 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound
 from edge_slice.store.changes import R, held
-from edge_slice.store.tables import Drawing, Placement, Project, Sheet, ShownSet, Standard
+from edge_slice.store.tables import Drawing, Placement, Project, SharedExtents, Sheet, ShownSet, Standard
 
 OWN = "own-"  # and the number of the row
-Own = TypeVar("Own", Standard, ShownSet)
+Own = TypeVar("Own", Standard, ShownSet, SharedExtents)
 
 WORDS = {
     Project: "project",
@@ -21,6 +21,7 @@ WORDS = {
     Placement: "placement",
     Standard: "drawing standard",
     ShownSet: "shown set",
+    SharedExtents: "box of shared extents",
 }
 
 
@@ -32,8 +33,8 @@ def held_row(session: Session, table: type[R], row_id: int) -> R:
     return row
 
 
-def own_key(row: Standard | ShownSet) -> str:
-    """The key by which drawings name a standard or shown set of a project's own."""
+def own_key(row: Standard | ShownSet | SharedExtents) -> str:
+    """The key by which drawings name a standard, a shown set or shared extents of a project's own."""
     return f"{OWN}{row.id}"
 
 

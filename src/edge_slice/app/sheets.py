@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 import struct
 from dataclasses import dataclass
@@ -20,7 +19,7 @@ from edge_slice.app.documents import (
     SheetOut,
     SheetPictures,
 )
-from edge_slice.app.drawings import CUT, drawing_out, drawing_row, project_drawings
+from edge_slice.app.drawings import drawing_out, drawing_row, project_drawings
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.markers import crossings_of
 from edge_slice.app.models import load_model, newest_revision
@@ -28,7 +27,7 @@ from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
 from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
-from edge_slice.app.view_keys import key_of
+from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.app.views import cached, drawing_display
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_standard
@@ -40,7 +39,7 @@ from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSp
 from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Placement, Sheet, Standard
+from edge_slice.store.tables import Drawing, Placement, Sheet
 
 TITLE_ROOM = 30.0  # mm below a placement that its title takes
 MOST_PLACED = 60  # drawings on one sheet
@@ -202,6 +201,7 @@ class _Around:
     placements: dict[int, list[Placement]]
     common: str
     crossings: Crossings
+    keys: ViewKeys
 
     @staticmethod
     def of(session: Session, project_id: int) -> _Around:
@@ -211,18 +211,18 @@ class _Around:
         for placed in session.exec(rows).all():
             placements.setdefault(placed.sheet_id, []).append(placed)
         drawings = project_drawings(session, project_id)
-        standards = session.exec(select(Standard.id, Standard.version).where(col(Standard.project_id) == project_id))
         return _Around(
             load_model(session, revision),
             {d.id or 0: d for d in drawings},
             placements,
-            repr((project.name, project.client, project.lengths, revision.geometry_hash, sorted(standards.all()))),
+            repr((project.name, project.client)),
             crossings_of(session, project_id, drawings),
+            ViewKeys(session, project_id),
         )
 
     def frame_size(self, drawing: Drawing) -> tuple[float, float]:
         """Width and height of a drawing on paper, mm."""
-        left, base, right, top = whole_window(leaves_of(self.model, CUT.validate_python(drawing.cut)))
+        left, base, right, top = whole_window(leaves_of(self.model, self.keys.followed.cut_of(drawing)))
         scale = DrawingSpec.model_validate(drawing.style).scale
         return (right - left) / scale, (top - base) / scale
 
@@ -232,7 +232,7 @@ class _Around:
 
     def markers(self, drawing: Drawing) -> tuple[Marker, ...]:
         shown = DrawingSpec.model_validate(drawing.style).shown_markers
-        return self.crossings.on(self.model, drawing.id or 0, CUT.validate_python(drawing.cut), shown)
+        return self.crossings.on(self.model, drawing.id or 0, self.keys.followed.cut_of(drawing), shown)
 
     def picture(self, row: Sheet) -> str:
         """Another text whenever the sheet looks different."""
@@ -240,9 +240,12 @@ class _Around:
         shown = [self.drawings[p.drawing_id] for p in placed]
         said = [self.common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
         said += [repr((p.id, p.number, p.x, p.y)) for p in placed]
-        said += [repr((d.letter, d.name, json.dumps((d.cut, d.style), sort_keys=True))) for d in shown]
+        said += [repr((d.letter, d.name, self._view(d))) for d in shown]
         said += [repr(self.markers(d)) for d in shown]
         return key_of(*said)
+
+    def _view(self, drawing: Drawing) -> str:
+        return self.keys.of(self.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style))
 
 
 def sheet_display(session: Session, row: Sheet) -> DisplayList:

@@ -6,10 +6,11 @@ from sqlmodel import Session
 
 from edge_slice.app.bench_documents import ProposedOut, StarterChoice
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawings import CUT, WITHOUT, drawing_out, next_letter, project_drawings
+from edge_slice.app.drawings import WITHOUT, drawing_out, next_letter, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter
+from edge_slice.app.shared_extents import CUT
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.starter import Proposed, starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard

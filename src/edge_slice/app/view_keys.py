@@ -9,6 +9,7 @@ from sqlmodel import Session
 
 from edge_slice.app.models import newest_revision
 from edge_slice.app.rows import own_row
+from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
@@ -27,11 +28,13 @@ class ViewKeys:
     def __init__(self, session: Session, project_id: int) -> None:
         self._session, self._project = session, project_id
         self.revision: Revision = newest_revision(session, project_id)
+        self.followed = Followed(session, project_id)
         self._lengths = session.get_one(Project, project_id).lengths
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 
     def of(self, cut: AnyCut, style: DrawingSpec) -> str:
+        """The name of the view of a cut, as its shared extents have it."""
         standard = self._standards.get(style.standard)
         if standard is None:
             standard = self._standards[style.standard] = self._standard(style.standard)

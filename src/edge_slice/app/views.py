@@ -11,11 +11,12 @@ from typing import Any
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.app.drawings import CUT, drawing_row
+from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.markers import markers_of
 from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
+from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
@@ -40,22 +41,25 @@ _screens: Recent[bytes] = Recent(KEPT_SCREENS)
 
 @dataclass(frozen=True)
 class _Shown:
-    """What a drawing is made of: the revision's model, the cut as it shows at its scale, style and standard."""
+    """What a drawing is made of: the revision's model, the cut as it shows at its scale, style and standard; and what
+    is wrong with it."""
 
     revision: Revision
     model: Model
     cut: AnyCut
     style: DrawingSpec
     standard: DrawingStandard
+    finding: str = ""
 
 
 def _shown(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> _Shown:
+    cut, finding = Followed(session, revision.project_id).of(cut)
     standard = standard_for(session, revision.project_id, style.standard)
     if style.lengths == "project":
         style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
     model, rule = load_model(session, revision), rule_for(session, revision.project_id, cut.shown_set)
     followed = cut if rule is None else following(model, cut, rule)
-    return _Shown(revision, model, standard.shown_cut(followed, style.scale), style, standard)
+    return _Shown(revision, model, standard.shown_cut(followed, style.scale), style, standard, finding)
 
 
 def _cut_of(shown: _Shown) -> CutResult:
@@ -97,7 +101,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> ScreenView:
     """A drawing that is not saved (yet), for the screen. Markers are not in it: the screen has live ones."""
     with transaction() as session:
         keys = ViewKeys(session, project_id)
-        key = keys.of(cut, style)
+        key = keys.of(keys.followed.of(cut)[0], style)
         return ScreenView(key, _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style))))
 
 
@@ -105,8 +109,8 @@ def view_of(drawing_id: int) -> ScreenView:
     """A saved drawing for the screen, from the database if nothing that it depends on changed."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        cut, style = CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style)
         keys = ViewKeys(session, row.project_id)
+        cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         key = keys.of(cut, style)
 
         def make() -> bytes:
@@ -151,7 +155,7 @@ def _screen(shown: _Shown) -> bytes:
         "axes": _axes(result),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
         "work": asdict(result.work),
-        "findings": list(display.findings),
+        "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
     return to_screen(display, facts)
 
@@ -175,7 +179,8 @@ def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
 
 def _saved(session: Session, row: Drawing) -> _Shown:
     revision = newest_revision(session, row.project_id)
-    return _shown(session, revision, CUT.validate_python(row.cut), DrawingSpec.model_validate(row.style))
+    cut = Followed(session, row.project_id).cut_of(row)
+    return _shown(session, revision, cut, DrawingSpec.model_validate(row.style))
 
 
 def json_document(value: Any) -> str:

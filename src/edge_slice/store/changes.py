@@ -12,18 +12,19 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
-from edge_slice.store.tables import Change, Drawing, Placement, Project, Sheet, ShownSet, Standard
+from edge_slice.store.tables import Change, Drawing, Placement, Project, SharedExtents, Sheet, ShownSet, Standard
 
-TABLES: dict[str, type[Project | Sheet | Placement | Drawing | Standard | ShownSet]] = {
+Row = Project | Drawing | Sheet | Placement | Standard | ShownSet | SharedExtents
+TABLES: dict[str, type[Row]] = {
     "project": Project,
     "drawing": Drawing,
     "sheet": Sheet,
     "placement": Placement,
     "standard": Standard,
     "shown_set": ShownSet,
+    "shared_extents": SharedExtents,
 }
-Row = Project | Drawing | Sheet | Placement | Standard | ShownSet
-R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet)
+R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet, SharedExtents)
 Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"
 LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000

@@ -114,6 +114,17 @@ class ShownSet(SQLModel, table=True):
     version: int = 1
 
 
+class SharedExtents(SQLModel, table=True):
+    """Shared extents of a project; drawings name them by `own-` and their id."""
+
+    __tablename__ = "shared_extents"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    name: str
+    box: dict[str, Any] = _json()
+    version: int = 1
+
+
 class Sheet(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)

@@ -78,6 +78,9 @@ class _Cut(_Data):
     shown_set: Annotated[str, Field(max_length=60)] = Field(
         default="", description="Key of the shown set that the drawing follows; whoever cuts looks it up"
     )
+    shared_extents: Annotated[str, Field(max_length=60)] = Field(
+        default="", description="Key of the shared extents that extents and depth follow; whoever cuts looks it up"
+    )
     hidden: Literal["off", "dashed"] = "off"
     glass: Literal["solid", "clear"] = Field(default="solid", description="Whether things show behind glass")
 
