@@ -149,3 +149,35 @@ def test_an_open_middle_leaves_the_ends_of_the_line(demo: Model) -> None:
                    for i in lines for a, b in zip(i.starts[:-1], i.starts[1:], strict=True))  # fmt: skip
 
     assert 0 < inked(True) < 0.5 * inked(False)
+
+
+def test_heads_are_moved_along_their_line() -> None:
+    marker = Marker(1, "A", "–", ((2.0, 1.0), (8.0, 1.0)), "left", style=MarkerStyle(shift=(5.0, -3.0)))
+    plain = Marker(1, "A", "–", ((2.0, 1.0), (8.0, 1.0)), "left")
+    frame = (-1000.0, -1000.0, 1000.0, 1000.0)
+    (moved,), (usual,) = heads_of([marker], 50, FORM, frame), heads_of([plain], 50, FORM, frame)
+    assert moved[0].centre - usual[0].centre == pytest.approx([-5, 0])
+    assert moved[1].centre - usual[1].centre == pytest.approx([-3, 0])
+
+
+def test_a_kind_of_marker_shows_up_to_its_scale() -> None:
+    rule = STANDARD.marker.model_copy(update={"shown_up_to": {"elevation": 100.0}})
+    standard = STANDARD.model_copy(update={"marker": rule})
+    assert standard.marked(DrawingSpec(scale=100)) == ALL
+    assert standard.marked(DrawingSpec(scale=101)) == ("section", "interior elevation")
+    assert standard.marked(DrawingSpec(scale=200, shown_markers=("elevation",))) == ()
+
+
+def test_labels_of_rooms_leave_the_places_of_markers_free_also_where_others_draw_them(demo: Model) -> None:
+    plan = PlanCut(storey=demo.storeys[1].guid)
+    result = cut_model(demo, plan, STANDARD.cut_rules(demo))
+    spec = DrawingSpec(scale=100)
+
+    def labels(*markers: Marker, shown: bool = True) -> list[tuple[str, float, float]]:
+        made = compose_drawing(demo, result, plan, spec, STANDARD, markers, shown)
+        assert shown or not any(i.source.startswith("marker") for i in made.items)
+        return [(i.text, i.x, i.y) for i in made.items if isinstance(i, Label) and i.role.startswith("room")]
+
+    _, x, y = labels()[0]
+    marker = Marker(1, "A", "–", ((x / 10 - 1, y / 10), (x / 10 + 1, y / 10)), "left")
+    assert labels(marker) == labels(marker, shown=False) != labels()

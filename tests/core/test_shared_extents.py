@@ -19,6 +19,7 @@ def house() -> Model:
     return replace(made, storeys=(Storey(guid="upper", name="Upper", elevation=3.0),))
 
 
+SIDES = ("left", "base", "right", "top", "depth")
 BOX = ExtentsBox(low=(1, 2, -0.5), high=(7, 5, 4.5))
 EAST = SectionCut(line=((-1, 3), (12, 3)), look="left", extents=Extents(top=99), depth=77)
 
@@ -107,11 +108,10 @@ def test_a_moved_side_lies_where_it_was_moved_to(side: str, by: float, turns: in
     house = model_of(box((0, 0, 0), (10, 6, 3)))
     ends = [((-1, 3), (12, 3)), ((4, -1), (4, 9)), ((12, 3), (-1, 3)), ((4, 9), (4, -1))][turns]
     cut = SectionCut(line=ends)  # type: ignore[arg-type]
-    before = dict(zip(("left", "base", "right", "top", "depth"), sides(boxed(house, cut, BOX)), strict=True))
+    before = dict(zip(SIDES, sides(boxed(house, cut, BOX)), strict=True))
     to = round(before[side] + (by if side in ("left", "base") else -by), 3)
-    after = dict(
-        zip(("left", "base", "right", "top", "depth"), sides(boxed(house, cut, with_side(house, cut, BOX, side, to))))  # type: ignore[arg-type]
-    )
+    moved = with_side(house, cut, BOX, side, to)  # type: ignore[arg-type]
+    after = dict(zip(SIDES, sides(boxed(house, cut, moved)), strict=True))
     assert after == pytest.approx({**before, side: to}, abs=1e-6)
 
 

@@ -92,11 +92,22 @@ export const useMarkers = (project: number, drawings: number[]) =>
     queryKey: [...keys.markers(project), ...drawings],
     enabled: drawings.length > 0,
     placeholderData: (before: DrawingMarkers[] | undefined) => before,
-    queryFn: () =>
-      unwrap<DrawingMarkers[]>(
+    queryFn: async () => {
+      const found = await unwrap<DrawingMarkers[]>(
         client.POST("/api/projects/{id}/markers", { params: { path: { id: project } }, body: { drawings } }),
-      ),
+      );
+      renameViews(project, found);
+      return found;
+    },
   });
+
+/** Labels keep clear of markers: a drawing on which they moved looks different, though nobody changed it. */
+function renameViews(project: number, found: DrawingMarkers[]) {
+  const of = (d: Drawing) => found.find((f) => f.id === d.id && f.version === d.version)?.view ?? d.view;
+  queryClient.setQueryData<Drawing[]>(keys.drawings(project), (list) =>
+    list?.some((d) => of(d) !== d.view) ? list.map((d) => ({ ...d, view: of(d) })) : list,
+  );
+}
 
 export const useStandards = (project: number) =>
   useQuery({
@@ -128,7 +139,7 @@ export function report(error: unknown) {
   else toast.error("Something went wrong in this window; reload it. What was saved is safe.");
 }
 
-export type DrawingChange = { cut?: Cut; style?: Style; name?: string };
+export type DrawingChange = { cut?: Cut; style?: Style; name?: string; letter?: string };
 const saving = new Map<number, Promise<unknown>>();
 
 /** Settles when this window's own change of a drawing, if one is on its way, is answered. */
@@ -151,6 +162,7 @@ export function useSaveDrawing(project: number) {
               body: {
                 version: known?.version ?? 0,
                 name: change.name ?? null,
+                letter: change.letter ?? null,
                 cut: change.cut ?? null,
                 style: change.style ?? null,
               },

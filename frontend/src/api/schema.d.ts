@@ -943,6 +943,11 @@ export interface components {
              */
             cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"]) | null;
             /**
+             * Letter
+             * @default null
+             */
+            letter: string | null;
+            /**
              * Name
              * @default null
              */
@@ -954,12 +959,19 @@ export interface components {
         };
         /** DrawingList */
         DrawingList: components["schemas"]["DrawingOut"][];
-        /** DrawingMarkersOut */
+        /**
+         * DrawingMarkersOut
+         * @description `view`: the name of the drawing's view with these markers, at this version of it.
+         */
         DrawingMarkersOut: {
             /** Id */
             id: number;
             /** Markers */
             markers: components["schemas"]["MarkerOut"][];
+            /** Version */
+            version: number;
+            /** View */
+            view: string;
         };
         /** DrawingNew */
         DrawingNew: {
@@ -980,12 +992,28 @@ export interface components {
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
+             *       "frame": false,
              *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "levels": true,
+             *       "looks": [],
              *       "marker": {
              *         "heads": "both",
-             *         "open_middle": false
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -1086,10 +1114,24 @@ export interface components {
              */
             fill: "material" | "solid" | "colour" | "none";
             /**
+             * Frame
+             * @description Whether the border of the extents is drawn
+             * @default false
+             */
+            frame: boolean;
+            /**
              * Grid
              * @default true
              */
             grid: boolean;
+            /**
+             * @default {
+             *       "hidden": [],
+             *       "offset": 0,
+             *       "side": "usual"
+             *     }
+             */
+            grid_ends: components["schemas"]["EdgeEnds"];
             /**
              * Lengths
              * @description How heights and areas are written; project: as its project does, else metres
@@ -1098,14 +1140,31 @@ export interface components {
              */
             lengths: "project" | "mm" | "m" | "ft-in";
             /**
+             * @default {
+             *       "hidden": [],
+             *       "offset": 0,
+             *       "side": "usual"
+             *     }
+             */
+            level_ends: components["schemas"]["EdgeEnds"];
+            /**
              * Levels
              * @default true
              */
             levels: boolean;
             /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["ElementLook"][];
+            /**
              * @default {
              *       "heads": "both",
-             *       "open_middle": false
+             *       "open_middle": false,
+             *       "shift": [
+             *         0,
+             *         0
+             *       ]
              *     }
              */
             marker: components["schemas"]["MarkerStyle"];
@@ -1227,6 +1286,30 @@ export interface components {
             thin_layer: number;
         };
         /**
+         * EdgeEnds
+         * @description Where the ends of levels or grid lines stand: at the usual side (levels at the right; grid lines below an upright
+         *     drawing, at both ends on a plan), at the left or base (`start`), at the right or top (`end`), or both; `offset` mm
+         *     on paper further out than usual; `hidden` ones by GlobalId of the storey, or name of the grid line.
+         */
+        EdgeEnds: {
+            /**
+             * Hidden
+             * @default []
+             */
+            hidden: string[];
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Side
+             * @default usual
+             * @enum {string}
+             */
+            side: "usual" | "start" | "end" | "both";
+        };
+        /**
          * EdgeStrokes
          * @description Groups of slanting strokes under the surface of the ground: one group `every` so many mm along it, each of
          *     `strokes` lines `apart` mm from each other and `length` mm long; every other group slants the other way.
@@ -1249,6 +1332,43 @@ export interface components {
         };
         /** ElementList */
         ElementList: components["schemas"]["ElementOut"][];
+        /**
+         * ElementLook
+         * @description What one drawing does differently with elements (GlobalId), or with all of a kind: one width for their lines (mm,
+         *     0: none), ink, tint and hatch of their cut faces; null: as the standard has it.
+         */
+        ElementLook: {
+            /**
+             * Elements
+             * @default []
+             */
+            elements: string[];
+            /**
+             * Hatch
+             * @default null
+             */
+            hatch: string | null;
+            /**
+             * Ink
+             * @default null
+             */
+            ink: string | null;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /**
+             * Pen
+             * @default null
+             */
+            pen: number | null;
+            /**
+             * Tint
+             * @default null
+             */
+            tint: string | null;
+        };
         /**
          * ElementOut
          * @description Facts of an element; in metres. `layer` counts from 1 where one was cut; `lines` are what shows of it in the
@@ -1348,6 +1468,17 @@ export interface components {
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
             /**
+             * See Through
+             * @description Elements that hide nothing behind them, by GlobalId
+             * @default []
+             */
+            see_through: string[];
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
              * Shared Extents
              * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
              * @default
@@ -1442,12 +1573,28 @@ export interface components {
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
+             *       "frame": false,
              *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "levels": true,
+             *       "looks": [],
              *       "marker": {
              *         "heads": "both",
-             *         "open_middle": false
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -1747,7 +1894,11 @@ export interface components {
             /** Upper */
             upper: string;
         };
-        /** MarkerRule */
+        /**
+         * MarkerRule
+         * @description Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
+         *     `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always.
+         */
         MarkerRule: {
             /** Head Radius */
             head_radius: number;
@@ -1755,6 +1906,13 @@ export interface components {
             heavy: number;
             /** Overhang */
             overhang: number;
+            /**
+             * Shown Up To
+             * @default {}
+             */
+            shown_up_to: {
+                [key: string]: number;
+            };
         };
         /**
          * MarkerShape
@@ -1781,8 +1939,8 @@ export interface components {
         };
         /**
          * MarkerStyle
-         * @description How the marker of a drawing looks on others: heads at both ends of its cutting line or at one; whether the
-         *     middle of the line is left out.
+         * @description How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
+         *     `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out.
          */
         MarkerStyle: {
             /**
@@ -1796,6 +1954,17 @@ export interface components {
              * @default false
              */
             open_middle: boolean;
+            /**
+             * Shift
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            shift: [
+                number,
+                number
+            ];
         };
         /**
          * MarkerText
@@ -2053,12 +2222,28 @@ export interface components {
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
+             *       "frame": false,
              *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "levels": true,
+             *       "looks": [],
              *       "marker": {
              *         "heads": "both",
-             *         "open_middle": false
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -2094,12 +2279,28 @@ export interface components {
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
+             *       "frame": false,
              *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "levels": true,
+             *       "looks": [],
              *       "marker": {
              *         "heads": "both",
-             *         "open_middle": false
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -2263,6 +2464,17 @@ export interface components {
              */
             overhead: number;
             /**
+             * See Through
+             * @description Elements that hide nothing behind them, by GlobalId
+             * @default []
+             */
+            see_through: string[];
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
              * Shared Extents
              * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
              * @default
@@ -2342,6 +2554,17 @@ export interface components {
                 number
             ];
             /**
+             * See Through
+             * @description Elements that hide nothing behind them, by GlobalId
+             * @default []
+             */
+            see_through: string[];
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
              * Shared Extents
              * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
              * @default
@@ -2379,6 +2602,59 @@ export interface components {
             name: string;
             /** Window */
             window: string;
+        };
+        /** PreviewRequest */
+        PreviewRequest: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * Drawing
+             * @description The drawing of which this is a change, if it is one
+             * @default null
+             */
+            drawing: number | null;
+            /**
+             * @default {
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "frame": false,
+             *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "levels": true,
+             *       "looks": [],
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line"
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
         };
         /**
          * Problem
@@ -2582,6 +2858,17 @@ export interface components {
             of: "building" | "wall";
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
+            /**
+             * See Through
+             * @description Elements that hide nothing behind them, by GlobalId
+             * @default []
+             */
+            see_through: string[];
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
             /**
              * Shared Extents
              * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
@@ -2965,7 +3252,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** TextRule */
+        /**
+         * TextRule
+         * @description Heights of capitals, mm (ISO 3098).
+         */
         TextRule: {
             /** Heading */
             heading: number;
@@ -3082,12 +3372,28 @@ export interface components {
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
+             *       "frame": false,
              *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
              *       "levels": true,
+             *       "looks": [],
              *       "marker": {
              *         "heads": "both",
-             *         "open_middle": false
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -6024,7 +6330,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ViewRequest"];
+                "application/json": components["schemas"]["PreviewRequest"];
             };
         };
         responses: {

@@ -107,7 +107,11 @@ export function useView(project: number, drawing: Drawing | undefined, live: Liv
   const saved = drawing && JSON.stringify([drawing.id, drawing.view]);
   const unsaved =
     live &&
-    JSON.stringify({ cut: drawing ? whileDragged(live.cut, drawing.cut) : live.cut, style: live.style });
+    JSON.stringify({
+      cut: drawing ? whileDragged(live.cut, drawing.cut) : live.cut,
+      style: live.style,
+      drawing: drawing?.id ?? null,
+    });
   const saving = live?.saving ?? false;
   useEffect(() => {
     if (!loader || saving) return;

@@ -174,6 +174,16 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           shared={pair?.source}
           sections={sections}
           lit={section}
+          litMarker={section && (liveOf(section) ?? section).style.marker}
+          onHeads={(marker) => {
+            if (!section) return;
+            const { cut, style } = liveOf(section) ?? section;
+            setLive({ id: section.id, cut, style: { ...style, marker } });
+          }}
+          onHeadsDrop={() => {
+            const now = useBench.getState().live;
+            if (section && now?.id === section.id) saveNow(section, { style: now.style });
+          }}
           box={boxOf(current?.cut)}
           cropped={result === undefined && !draft}
           onPlanCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}

@@ -1,14 +1,15 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Cut, Settings, Standard, Style } from "../api/client";
+import type { Cut, Project, Settings, Standard, Style } from "../api/client";
+import { usePlaces } from "../api/cut-help";
 import { Check, Choice } from "../fields/Choice";
 import { useLengths } from "../fields/lengths";
-import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { scaleText } from "../fields/scale";
+import { EndsFields } from "./EndsFields";
 
 type Props = {
-  project: number;
+  project: Project;
   cut: Cut;
   style: Style;
   settings: Settings;
@@ -58,7 +59,7 @@ export function GraphicsPart({ project, cut, style, settings, standards, onSave 
         options={standards.map((s) => [s.key, s.name] as const)}
         onChange={(standard) => save({ standard })}
       />
-      <Link className="link text-xs" to={`/projects/${project}/standards/${style.standard}`}>
+      <Link className="link text-xs" to={`/projects/${project.id}/standards/${style.standard}`}>
         Hatches, materials and pens of this standard
       </Link>
       <Choice label="Cut faces" value={style.fill} options={FILLS} onChange={(fill) => save({ fill })} />
@@ -76,8 +77,39 @@ export function GraphicsPart({ project, cut, style, settings, standards, onSave 
           onChange={(on) => save({ [key]: on } as Partial<Style>)}
         />
       ))}
+      <EdgeFields project={project} cut={cut} style={style} onSave={onSave} />
+      <Check label="Border of the extents" checked={style.frame} onChange={(frame) => save({ frame })} />
       {cut.kind === "plan" && cut.look === "down" && <ConventionFields style={style} onSave={onSave} />}
     </Part>
+  );
+}
+
+/** Where levels and grid lines end in this drawing. */
+function EdgeFields({ project, cut, style, onSave }: Pick<Props, "project" | "cut" | "style" | "onSave">) {
+  const { data: places } = usePlaces(project.id);
+  const grid = [...new Set(places?.grid.map((g) => g.name))].map((name) => [name, name] as const);
+  const upright = cut.kind !== "plan";
+  return (
+    <>
+      {upright && style.levels && (
+        <EndsFields
+          title="Ends of the levels"
+          sides={["at the left", "at the right"]}
+          ends={style.level_ends}
+          things={project.facts.storeys.map((s) => [s.guid, s.name] as const)}
+          onChange={(level_ends) => onSave({ style: { ...style, level_ends } })}
+        />
+      )}
+      {style.grid && grid.length > 0 && (
+        <EndsFields
+          title="Ends of the grid lines"
+          sides={upright ? ["below", "above"] : ["at the left or below", "at the right or above"]}
+          ends={style.grid_ends}
+          things={grid}
+          onChange={(grid_ends) => onSave({ style: { ...style, grid_ends } })}
+        />
+      )}
+    </>
   );
 }
 
@@ -140,156 +172,5 @@ function OtherScale({ onScale }: { onScale: (scale: number) => void }) {
         </span>
       )}
     </>
-  );
-}
-
-type ExceptionProps = { style: Style; standard: Standard | undefined; onSave: Props["onSave"] };
-
-/** What this drawing does differently from its standard: hatch and tint by class of material, widths by role. */
-export function ExceptionsPart({ style, standard, onSave }: ExceptionProps) {
-  if (!standard) return null;
-  const { materials, pens, hatches } = standard.document;
-  const save = (part: Partial<Style>) => onSave({ style: { ...style, ...part } });
-  const without = <T,>(table: Record<string, T>, key: string) =>
-    Object.fromEntries(Object.entries(table).filter(([k]) => k !== key));
-  const add = (value: string) => {
-    const [what, key] = value.split("|") as [string, string];
-    if (what === "pen") save({ pens: { ...style.pens, [key]: pens[key]?.width.middle || 0.25 } });
-    else
-      save({
-        materials: {
-          ...style.materials,
-          [key]: { hatch: materials[key]?.hatch ?? null, tint: null, merge: null },
-        },
-      });
-  };
-  return (
-    <Part title="In this drawing only">
-      {Object.entries(style.materials).map(([key, exception]) => (
-        <MaterialRow
-          key={key}
-          name={key}
-          exception={exception}
-          tint={materials[key]?.tint ?? "#ffffff"}
-          hatches={Object.keys(hatches)}
-          onChange={(part) => save({ materials: { ...style.materials, [key]: { ...exception, ...part } } })}
-          onRemove={() => save({ materials: without(style.materials, key) })}
-        />
-      ))}
-      {Object.entries(style.pens).map(([role, width]) => (
-        <div key={role} className="flex items-center gap-1">
-          <NumberField
-            label={role}
-            unit="mm"
-            least={0}
-            most={5}
-            value={width}
-            onChange={(next) => save({ pens: { ...style.pens, [role]: next } })}
-          />
-          <Gone name={role} onClick={() => save({ pens: without(style.pens, role) })} />
-        </div>
-      ))}
-      <select
-        className="select select-xs"
-        aria-label="Make an exception"
-        value=""
-        onChange={(event) => event.target.value && add(event.target.value)}
-      >
-        <option value="">Make an exception …</option>
-        <optgroup label="Material">
-          {Object.keys(materials)
-            .filter((key) => !(key in style.materials))
-            .map((key) => (
-              <option key={key} value={`material|${key}`}>
-                {key}
-              </option>
-            ))}
-        </optgroup>
-        <optgroup label="Pen">
-          {Object.keys(pens)
-            .filter((role) => !(role in style.pens))
-            .map((role) => (
-              <option key={role} value={`pen|${role}`}>
-                {role}
-              </option>
-            ))}
-        </optgroup>
-      </select>
-    </Part>
-  );
-}
-
-function Gone({ name, onClick }: { name: string; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      className="btn btn-ghost btn-xs px-1"
-      aria-label={`${name} as in the standard`}
-      onClick={onClick}
-    >
-      ×
-    </button>
-  );
-}
-
-type Exception = Style["materials"][string];
-const MERGES = [
-  ["by the standard", null],
-  ["are one piece", true],
-  ["show their joint", false],
-] as const;
-
-type MaterialProps = {
-  name: string;
-  exception: Exception;
-  tint: string;
-  hatches: string[];
-  onChange: (part: Partial<Exception>) => void;
-  onRemove: () => void;
-};
-
-function MaterialRow({ name, exception, tint, hatches, onChange, onRemove }: MaterialProps) {
-  const merge = MERGES.find(([, value]) => value === exception.merge)?.[0] ?? MERGES[0][0];
-  return (
-    <div className="flex flex-col gap-1">
-      <div className="flex items-center gap-1">
-        <span className="w-20 shrink-0 truncate opacity-80" title={name}>
-          {name}
-        </span>
-        <select
-          className="select select-xs min-w-0 flex-1"
-          aria-label={`Hatch of ${name} here`}
-          value={exception.hatch ?? ""}
-          onChange={(event) => onChange({ hatch: event.target.value || null })}
-        >
-          {hatches.map((hatch) => (
-            <option key={hatch}>{hatch}</option>
-          ))}
-        </select>
-        <input
-          type="color"
-          className="h-6 w-6 shrink-0 cursor-pointer"
-          aria-label={`Tint of ${name} here`}
-          value={exception.tint ?? tint}
-          onChange={(event) => onChange({ tint: event.target.value })}
-        />
-        <Gone name={name} onClick={onRemove} />
-      </div>
-      <label className="flex items-center gap-1">
-        <span className="w-20 shrink-0 pl-2 opacity-80">neighbours</span>
-        <select
-          className="select select-xs min-w-0 flex-1"
-          aria-label={`Neighbours of ${name} here`}
-          value={merge}
-          onChange={(event) =>
-            onChange({ merge: MERGES.find(([words]) => words === event.target.value)?.[1] ?? null })
-          }
-        >
-          {MERGES.map(([words]) => (
-            <option key={words}>{words}</option>
-          ))}
-        </select>
-      </label>
-    </div>
   );
 }

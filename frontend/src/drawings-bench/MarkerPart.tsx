@@ -31,6 +31,15 @@ export function MarkerPart({ cut, style, onSave }: Props) {
             ]}
             onChange={(heads) => save({ marker: { ...style.marker, heads } })}
           />
+          {style.marker.shift.some((by) => by !== 0) && (
+            <button
+              type="button"
+              className="btn btn-xs"
+              onClick={() => save({ marker: { ...style.marker, shift: [0, 0] } })}
+            >
+              Heads back to the ends of the line
+            </button>
+          )}
           <Check
             label="Middle of the line left out"
             checked={style.marker.open_middle}

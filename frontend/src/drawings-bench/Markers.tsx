@@ -40,9 +40,14 @@ function MarkerShape(props: Props) {
   const [a, b] = [points[0] as Place, points.at(-1) as Place];
   const first = directions(points.slice(0, 2), marker.look);
   const last = directions(points.slice(-2), marker.look);
+  const shift = marker.style?.shift ?? [0, 0];
   const tips: Ends = [
-    shifted(a, first.along, -form.overhang * mm),
-    shifted(b, last.along, form.overhang * mm),
+    shifted(a, first.along, -(form.overhang + shift[0]) * mm),
+    shifted(b, last.along, (form.overhang + shift[1]) * mm),
+  ];
+  const heavy: Ends = [
+    shifted(tips[0], first.along, form.overhang * mm),
+    shifted(tips[1], last.along, -form.overhang * mm),
   ];
   const ends = [
     { name: "first", at: shifted(tips[0], first.along, -form.radius * mm), ...first },
@@ -56,8 +61,8 @@ function MarkerShape(props: Props) {
   const { upper, lower } = marker;
   const zoom = Math.max(camera.zoom, 10 / form.radius); // heads stay legible from afar
   const colour = lit ? "var(--ink-cut)" : "#2a3230";
-  const line = [screen(tips[0]), screen(a), screen(b), screen(tips[1])] as const;
-  const whole = [tips[0], ...points, tips[1]].map(screen).map((p) => `${p.x},${p.y}`);
+  const line = [screen(tips[0]), screen(heavy[0]), screen(heavy[1]), screen(tips[1])] as const;
+  const whole = [tips[0], ...points.slice(1, -1), tips[1]].map(screen).map((p) => `${p.x},${p.y}`);
   const width = lit ? 1.8 : 1.1;
   const dash = form.dash.map((d) => Math.max(d * width, 1)).join(" ");
   return (

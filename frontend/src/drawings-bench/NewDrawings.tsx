@@ -166,8 +166,18 @@ function CutHeights({ project, heights, onChange }: HeightProps) {
 function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const { low, high } = project.facts;
   const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
-  const { extents, without, left_out, shown_set, shared_extents, hidden, glass, perspective } =
-    settings.new_section;
+  const {
+    extents,
+    without,
+    left_out,
+    shown_set,
+    shared_extents,
+    see_through,
+    see_through_kinds,
+    hidden,
+    glass,
+    perspective,
+  } = settings.new_section;
   return {
     kind: "plane",
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
@@ -178,6 +188,8 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
     left_out,
     shown_set,
     shared_extents,
+    see_through,
+    see_through_kinds,
     hidden,
     glass,
     perspective,

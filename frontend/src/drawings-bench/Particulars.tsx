@@ -5,9 +5,10 @@ import { useStandards } from "../api/queries";
 import { Part } from "../fields/Part";
 import { CutPart } from "./CutPart";
 import { CutReportPart } from "./CutReportPart";
+import { ExceptionsPart } from "./ExceptionsPart";
 import { ExtentsPart } from "./ExtentsPart";
 import { GivePart } from "./GivePart";
-import { ExceptionsPart, GraphicsPart } from "./GraphicsPart";
+import { GraphicsPart } from "./GraphicsPart";
 import { MarkerPart } from "./MarkerPart";
 import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
@@ -20,11 +21,11 @@ type Props = {
   style: Style;
   settings: Settings;
   sheets: Sheet[];
-  onSave: (change: { cut?: Cut; style?: Style; name?: string }) => void;
+  onSave: (change: { cut?: Cut; style?: Style; name?: string; letter?: string }) => void;
   onTurn: () => void;
   /** The drawing in which something is picked. */
   picked: Drawing | undefined;
-  onSavePicked: (drawing: Drawing, change: { cut: Cut }) => void;
+  onSavePicked: (drawing: Drawing, change: { cut?: Cut; style?: Style }) => void;
 };
 
 /** The settings of a drawing, in the order in which people set them. */
@@ -42,6 +43,8 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
             <PickedPart
               title={picked.title}
               cut={picked.cut}
+              style={picked.style}
+              standard={standards.find((s) => s.key === picked.style.standard)}
               onSave={(change) => onSavePicked(picked, change)}
             />
           </div>
@@ -60,7 +63,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         )}
         <ExtentsPart project={project.id} drawing={drawing} cut={cut} style={style} onSave={onSave} />
         <GraphicsPart
-          project={project.id}
+          project={project}
           cut={cut}
           style={style}
           settings={settings}
@@ -69,6 +72,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         />
         <MarkerPart cut={cut} style={style} onSave={onSave} />
         <ExceptionsPart
+          cut={cut}
           style={style}
           standard={standards.find((s) => s.key === style.standard)}
           onSave={onSave}
@@ -95,6 +99,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
   );
 }
 
+/** The name; of a section its letter too. */
 function NamePart({ drawing, onSave }: Pick<Props, "drawing" | "onSave">) {
   const [name, setName] = useState(drawing.name);
   const done = () => name !== drawing.name && onSave({ name });
@@ -109,6 +114,25 @@ function NamePart({ drawing, onSave }: Pick<Props, "drawing" | "onSave">) {
         onBlur={done}
         onKeyDown={(event) => event.key === "Enter" && done()}
       />
+      {drawing.letter && (
+        <label className="flex items-center gap-2">
+          <span className="w-20 shrink-0 opacity-80">Letter</span>
+          <input
+            key={drawing.letter}
+            aria-label="Letter"
+            className="input input-xs w-16 uppercase"
+            defaultValue={drawing.letter}
+            maxLength={4}
+            pattern="[A-Za-z0-9]+"
+            onBlur={(event) => {
+              const letter = event.target.value.trim().toUpperCase();
+              if (letter && letter !== drawing.letter && event.target.validity.valid) onSave({ letter });
+              else event.target.value = drawing.letter;
+            }}
+            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          />
+        </label>
+      )}
     </Part>
   );
 }

@@ -1,15 +1,22 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Cut, Element } from "../api/client";
+import type { Cut, Element, Standard, Style } from "../api/client";
 import { useLengths } from "../fields/lengths";
 import { Part } from "../fields/Part";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
+import { LookFields } from "./LookFields";
 
-type Props = { title: string; cut: Cut; onSave: (change: { cut: Cut }) => void };
+type Props = {
+  title: string;
+  cut: Cut;
+  style: Style;
+  standard: Standard | undefined;
+  onSave: (change: { cut?: Cut; style?: Style }) => void;
+};
 
 /** Facts of what is picked, and what to do with it in this drawing. */
-export function PickedPart({ title, cut, onSave }: Props) {
+export function PickedPart({ title, cut, style, standard, onSave }: Props) {
   const { picked, setPicked } = useBench();
   const found = picked?.found ?? [];
   const single = picked !== null && !picked.many;
@@ -68,6 +75,7 @@ export function PickedPart({ title, cut, onSave }: Props) {
           <EyeOff size={13} /> Hide every {element.kind} here
         </button>
       )}
+      <LookFields chosen={chosen} cut={cut} style={style} standard={standard} onSave={onSave} />
     </Part>
   );
 }

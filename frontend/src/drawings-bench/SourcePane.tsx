@@ -1,5 +1,14 @@
 import { useMemo } from "react";
-import type { Cut, Drawing, Marker, Project, SectionCut, Settings, SharedExtents } from "../api/client";
+import type {
+  Cut,
+  Drawing,
+  Marker,
+  Project,
+  SectionCut,
+  Settings,
+  SharedExtents,
+  Style,
+} from "../api/client";
 import { type LineAct, usePlaces } from "../api/cut-help";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
@@ -11,6 +20,7 @@ import { type Place, useBench } from "./bench-state";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { DrawMenu } from "./DrawMenu";
 import { ExtentsFrame, useCorners } from "./ExtentsFrame";
+import { HeadGrips } from "./HeadGrips";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { PaneFoot, PaneHead } from "./PaneFrame";
@@ -33,6 +43,10 @@ type Props = {
   titles: Map<number, string>;
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
+  /** How the lit marker looks, changed while its heads are dragged. */
+  litMarker: Style["marker"] | undefined;
+  onHeads: (marker: Style["marker"]) => void;
+  onHeadsDrop: () => void;
   /** The shared extents that the chosen drawing follows. */
   box: SharedExtents | undefined;
   /** Whether the plan itself is the chosen drawing, whose extents can be moved. */
@@ -62,6 +76,9 @@ export function SourcePane({
   titles,
   lit,
   litCut,
+  litMarker,
+  onHeads,
+  onHeadsDrop,
   box,
   cropped,
   onPlanCut,
@@ -86,10 +103,12 @@ export function SourcePane({
     () =>
       litCut && lit
         ? markers.map((m) =>
-            m.drawing === lit.id ? { ...m, line: litCut.line, look: litCut.look ?? "left" } : m,
+            m.drawing === lit.id
+              ? { ...m, line: litCut.line, look: litCut.look ?? "left", style: litMarker ?? m.style }
+              : m,
           )
         : markers,
-    [markers, lit, litCut],
+    [markers, lit, litCut, litMarker],
   );
   const { clicking, setClicking } = useBench();
   const measure = useBench((s) => s.measure);
@@ -155,6 +174,17 @@ export function SourcePane({
                   snapper={snapper}
                   onChange={onCut}
                   onDrop={onDrop}
+                />
+              )}
+              {litCut && litMarker && !draft && (
+                <HeadGrips
+                  camera={camera}
+                  scale={scale}
+                  cut={litCut}
+                  marker={litMarker}
+                  form={settings.marker}
+                  onChange={onHeads}
+                  onDrop={onHeadsDrop}
                 />
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}

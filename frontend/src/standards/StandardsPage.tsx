@@ -9,13 +9,15 @@ import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { HatchEditor } from "./HatchEditor";
 import { MaterialTable } from "./MaterialTable";
 import { PenTable } from "./PenTable";
+import { RulesTable } from "./RulesTable";
 import { usePicture } from "./use-picture";
 
-type Tab = "hatches" | "materials" | "pens" | "page";
+type Tab = "hatches" | "materials" | "pens" | "rules" | "page";
 const TABS: readonly (readonly [Tab, string])[] = [
   ["hatches", "Hatches"],
   ["materials", "Materials"],
   ["pens", "Pens"],
+  ["rules", "Conventions"],
   ["page", "All hatches"],
 ];
 const QUIET = 500; // milliseconds without a change before it is saved
@@ -202,6 +204,7 @@ function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) 
         )}
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "pens" && <PenTable document={document} readOnly={readOnly} onChange={change} />}
+        {tab === "rules" && <RulesTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "page" && <HatchPage project={project} standard={standard} />}
       </div>
     </section>

@@ -85,7 +85,11 @@ class MarkerOut(BaseModel):
 
 
 class DrawingMarkersOut(BaseModel):
+    """`view`: the name of the drawing's view with these markers, at this version of it."""
+
     id: int
+    version: int
+    view: str
     markers: list[MarkerOut]
 
 

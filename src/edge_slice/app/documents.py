@@ -120,6 +120,7 @@ class DrawingNew(Input):
 class DrawingEdit(Input):
     version: Version
     name: str | None = Field(default=None, max_length=200)
+    letter: str | None = Field(default=None, min_length=1, max_length=4, pattern=r"^[A-Z0-9]+$")
     cut: CutSpec | None = None
     style: DrawingSpec | None = None
 
@@ -172,6 +173,10 @@ class ViewRequest(Input):
 
     cut: CutSpec
     style: DrawingSpec = DrawingSpec()
+
+
+class PreviewRequest(ViewRequest):
+    drawing: RowId | None = Field(default=None, description="The drawing of which this is a change, if it is one")
 
 
 class PlacementOut(BaseModel):

@@ -210,10 +210,14 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
         if edit.style is not None:
             standard_for(session, row.project_id, edit.style.standard)
+        if edit.letter is not None and edit.letter != row.letter:
+            _check_letter(session, row, edit.letter)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:
             act.edits(row)
             if edit.name is not None:
                 row.name = edit.name.strip()
+            if edit.letter is not None:
+                row.letter = edit.letter
             if edit.cut is not None:
                 row.cut = edit.cut.model_dump(mode="json")
             if edit.style is not None:
@@ -302,8 +306,17 @@ def _check(model: Model, cut: AnyCut) -> None:
         raise Refused(str(error), "cut") from error
 
 
+def _check_letter(session: Session, row: Drawing, letter: str) -> None:
+    if not row.letter:
+        raise Refused("Only sections have letters.", "letter")
+    others = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.letter) == letter)
+    if session.exec(others).first() is not None:
+        raise Refused(f"Another section of this project has the letter {letter}; choose one that is free.", "letter")
+
+
 def _edit_label(edit: DrawingEdit) -> str:
-    parts = [w for w, value in (("name", edit.name), ("cut", edit.cut), ("graphics", edit.style)) if value is not None]
+    said = (("name", edit.name), ("letter", edit.letter), ("cut", edit.cut), ("graphics", edit.style))
+    parts = [word for word, value in said if value is not None]
     return f"edit {' and '.join(parts) or 'drawing'}"
 
 

@@ -16,6 +16,7 @@ from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
+from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec, Marker
@@ -47,7 +48,8 @@ def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | No
 
 def markers_of(session: Session, row: Drawing, model: Model, cut: AnyCut, style: DrawingSpec) -> tuple[Marker, ...]:
     """The markers that a drawing shows."""
-    return crossings_of(session, row.project_id).on(model, row.id or 0, cut, style.shown_markers)
+    marked = standard_for(session, row.project_id, style.standard).marked(style)
+    return crossings_of(session, row.project_id).on(model, row.id or 0, cut, marked)
 
 
 _shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their project
@@ -62,20 +64,24 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     model = load_model(session, newest_revision(session, project_id))
-    crossings = crossings_of(session, project_id)
+    crossings, keys = crossings_of(session, project_id), ViewKeys(session, project_id)
     found = []
     for number in dict.fromkeys(drawings):
         row = session.get(Drawing, number)
         if row is None or row.project_id != project_id:
             continue
-        found.append(DrawingMarkersOut(id=number, markers=_shown(session, model, row, crossings)))
+        cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
+        markers = _shown(session, model, row, cut, style, crossings)
+        found.append(DrawingMarkersOut(id=number, version=row.version, view=keys.of(cut, style), markers=markers))
     return found
 
 
-def _shown(session: Session, model: Model, row: Drawing, crossings: Crossings) -> list[MarkerOut]:
-    style, cut = DrawingSpec.model_validate(row.style), Followed(session, row.project_id).cut_of(row)
-    markers = crossings.on(model, row.id or 0, cut, style.shown_markers)
-    form = marker_form(standard_for(session, row.project_id, style.standard))
+def _shown(
+    session: Session, model: Model, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings
+) -> list[MarkerOut]:
+    standard = standard_for(session, row.project_id, style.standard)
+    markers = crossings.on(model, row.id or 0, cut, standard.marked(style))
+    form = marker_form(standard)
     left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))
     heads = heads_of(markers, style.scale, form, (left, base, right, top))
     return [_out(m, h[0].centre * style.scale / 1000 if h else None) for m, h in zip(markers, heads, strict=True)]

@@ -36,6 +36,11 @@ class Followed:
     def _model(self) -> Model:
         return load_model(self._session, newest_revision(self._session, self._project))
 
+    @property
+    def boxes_said(self) -> str:
+        """Another text whenever one of the boxes is another."""
+        return repr(sorted(self._boxes.items()))
+
     def cut_of(self, row: Drawing) -> AnyCut:
         """The cut of a saved drawing."""
         return self.of(CUT.validate_python(row.cut))[0]

@@ -27,6 +27,7 @@ from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
 from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
+from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.app.views import cached, drawing_display
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
@@ -202,6 +203,7 @@ class _Around:
     common: str
     crossings: Crossings
     keys: ViewKeys
+    session: Session
 
     @staticmethod
     def of(session: Session, project_id: int) -> _Around:
@@ -218,6 +220,7 @@ class _Around:
             repr((project.name, project.client)),
             crossings_of(session, project_id, drawings),
             ViewKeys(session, project_id),
+            session,
         )
 
     def frame_size(self, drawing: Drawing) -> tuple[float, float]:
@@ -231,7 +234,8 @@ class _Around:
         return (placed.x, placed.y, placed.x + wide, placed.y + high)
 
     def markers(self, drawing: Drawing) -> tuple[Marker, ...]:
-        shown = DrawingSpec.model_validate(drawing.style).shown_markers
+        style = DrawingSpec.model_validate(drawing.style)
+        shown = standard_for(self.session, drawing.project_id, style.standard).marked(style)
         return self.crossings.on(self.model, drawing.id or 0, self.keys.followed.cut_of(drawing), shown)
 
     def picture(self, row: Sheet) -> str:

@@ -6,6 +6,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row, own_key, own_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
@@ -14,6 +15,7 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
+_own: Recent[DrawingStandard] = Recent(16)
 SAMPLE = "the hatch being drawn"
 
 
@@ -24,7 +26,8 @@ def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard
     row = own_row(session, Standard, project_id, key)
     if row is None:
         raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
-    return DrawingStandard.model_validate(row.document)
+    document = row.document
+    return _own.get(f"{row.id} {row.version}", lambda: DrawingStandard.model_validate(document))
 
 
 def list_standards(project_id: int) -> list[StandardOut]:

@@ -4,18 +4,28 @@ from __future__ import annotations
 
 import hashlib
 import json
+from functools import cached_property
 
+from sqlalchemy import text
 from sqlmodel import Session
 
 from edge_slice.app.models import newest_revision
 from edge_slice.app.rows import own_row
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
-from edge_slice.core.cut import AnyCut
+from edge_slice.core.cut import AnyCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.store.tables import Project, Revision, Standard
 
-FORMAT = "7"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "8"  # part of every key: raise it when the same input is drawn differently
+
+
+# what markers on plans look like, and where they stand, depends on of the drawings that they stand for
+_MARKS = text(
+    "SELECT md5(string_agg(concat_ws(' ', id, cut->>'line', cut->>'look', cut->>'extents', cut->>'shared_extents',"
+    " style->>'marker'), ',' ORDER BY id)) FROM drawing WHERE project_id = :project AND cut->>'kind' IN"
+    " ('section', 'elevation', 'interior elevation')"
+)
 
 
 def key_of(*parts: str) -> str:
@@ -41,7 +51,14 @@ class ViewKeys:
         return key_of(
             "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard,
             self._lengths if style.lengths == "project" else "", self._rule(cut.shown_set),
+            self._marks if isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
         )  # fmt: skip
+
+    @cached_property
+    def _marks(self) -> str:
+        """What the labels of rooms on plans keep clear of."""
+        found = self._session.connection().execute(_MARKS, {"project": self._project}).scalar_one()
+        return f"{found} {self.followed.boxes_said}"
 
     def _rule(self, key: str) -> str:
         """What a drawing depends on of its shown set; one that is lost leaves nothing out."""

@@ -20,7 +20,7 @@ from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.cut.shown import following
@@ -80,13 +80,15 @@ def _cut_of(shown: _Shown) -> CutResult:
     return found
 
 
-def _composed(shown: _Shown, markers: tuple[Marker, ...] = ()) -> tuple[CutResult, DisplayList]:
+def _composed(
+    shown: _Shown, markers: tuple[Marker, ...] = (), with_markers: bool = True
+) -> tuple[CutResult, DisplayList]:
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
     result = _cut_of(shown)
-    return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers)
+    return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers)
 
 
 @dataclass(frozen=True)
@@ -97,12 +99,15 @@ class ScreenView:
     data: bytes
 
 
-def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec) -> ScreenView:
-    """A drawing that is not saved (yet), for the screen. Markers are not in it: the screen has live ones."""
+def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None = None) -> ScreenView:
+    """A drawing that is not saved (yet), for the screen; `drawing_id`: the one of which it is a change. Markers are not
+    in it, the screen has live ones; but their places are free."""
     with transaction() as session:
         keys = ViewKeys(session, project_id)
         key = keys.of(keys.followed.of(cut)[0], style)
-        return ScreenView(key, _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style))))
+        return ScreenView(
+            key, _screens.get(key, lambda: _screen(session, drawing_id, _shown(session, keys.revision, cut, style)))
+        )
 
 
 def view_of(drawing_id: int) -> ScreenView:
@@ -114,7 +119,7 @@ def view_of(drawing_id: int) -> ScreenView:
         key = keys.of(cut, style)
 
         def make() -> bytes:
-            return _screens.get(key, lambda: _screen(_shown(session, keys.revision, cut, style)))
+            return _screens.get(key, lambda: _screen(session, row.id, _shown(session, keys.revision, cut, style)))
 
         return ScreenView(key, cached(session, key, make))
 
@@ -147,8 +152,12 @@ def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
     return data
 
 
-def _screen(shown: _Shown) -> bytes:
-    result, display = _composed(shown)
+def _screen(session: Session, drawing_id: int | None, shown: _Shown) -> bytes:
+    labelled = isinstance(shown.cut, PlanCut) and shown.style.rooms
+    row = session.get(Drawing, drawing_id) if drawing_id is not None and labelled else None
+    mine = row is not None and row.project_id == shown.revision.project_id
+    markers = markers_of(session, row, shown.model, shown.cut, shown.style) if row is not None and mine else ()
+    result, display = _composed(shown, markers, with_markers=False)
     facts: dict[str, Any] = {
         "scale": shown.style.scale,
         "empty": result.is_empty,

@@ -23,7 +23,7 @@ from edge_slice.app.bench_documents import (
     StarterChoice,
     WallSectionRequest,
 )
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, RowId, ViewRequest
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PreviewRequest, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
 from edge_slice.app.markers import markers_on_screen
 from edge_slice.core.cut import SectionCut
@@ -76,9 +76,9 @@ def make_starter_set(path: ById, body: StarterChoice) -> Response:
 
 
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
-def preview(path: ById, body: ViewRequest) -> Response:
+def preview(path: ById, body: PreviewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
-    return _screen(views.screen_view(path.id, body.cut, body.style))
+    return _screen(views.screen_view(path.id, body.cut, body.style, body.drawing))
 
 
 @api.post("/projects/<int:id>/cut-report", responses={200: CutReportOut})

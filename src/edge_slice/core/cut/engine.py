@@ -30,7 +30,7 @@ from edge_slice.core.cut.memory import (
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
-from edge_slice.core.cut.shown import shown_elements
+from edge_slice.core.cut.shown import see_through_elements, shown_elements
 from edge_slice.core.cut.spec import AnyCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.joints import Joints
@@ -49,6 +49,7 @@ class _Job:
     rules: MaterialRules
     shown: Flags
     leaking: Flags
+    clear: Flags
     material: I64
     polygon: shapely.Polygon | None
     lens: Lens | None
@@ -58,7 +59,8 @@ class _Job:
 
     @property
     def sight(self) -> tuple[object, ...]:
-        return (self.spec.glass, self.spec.hidden, self.overhead)
+        spec = self.spec
+        return (spec.glass, spec.hidden, spec.see_through, spec.see_through_kinds, self.overhead)
 
 
 def cut_model(
@@ -85,7 +87,10 @@ def cut_model(
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
     joints = _joints(model, used, shown)
-    job = _Job(model, spec, used, shown, leaking, model.triangle_materials, polygon, lens, overhead, past, joints)
+    clear = see_through_elements(model, spec)
+    job = _Job(
+        model, spec, used, shown, leaking, clear, model.triangle_materials, polygon, lens, overhead, past, joints
+    )
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
     if len(leaves) > 1:
@@ -128,7 +133,9 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
     conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
-    sight = Sight(model.mesh, leaf, points, job.material, conceals, job.leaking, job.lens, job.joints)
+    material = np.where(job.clear[model.mesh.triangle_element], len(conceals), job.material)
+    conceals = np.append(conceals, False)  # the last one is what see-through elements count as
+    sight = Sight(model.mesh, leaf, points, material, conceals, job.leaking, job.lens, job.joints)
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
     raw, loose = _sliced(job, sight, todo, index)

@@ -41,6 +41,12 @@ def shown_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
     return np.array([e.kind not in kinds and e.guid not in single for e in model.elements], dtype=bool)
 
 
+def see_through_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
+    """Which elements (elements,) hide nothing behind them."""
+    kinds, single = set(spec.see_through_kinds), set(spec.see_through)
+    return np.array([e.kind in kinds or e.guid in single for e in model.elements], dtype=bool)
+
+
 def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
     """The cut with what a rule leaves out left out too."""
     others = sorted(set(model.kinds) - set(rule.only_kinds)) if rule.only_kinds else []

@@ -81,6 +81,10 @@ class _Cut(_Data):
     shared_extents: Annotated[str, Field(max_length=60)] = Field(
         default="", description="Key of the shared extents that extents and depth follow; whoever cuts looks it up"
     )
+    see_through: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
+        default=(), description="Elements that hide nothing behind them, by GlobalId"
+    )
+    see_through_kinds: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)] = ()
     hidden: Literal["off", "dashed"] = "off"
     glass: Literal["solid", "clear"] = Field(default="solid", description="Whether things show behind glass")
 

@@ -15,6 +15,7 @@ from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
+from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -47,9 +48,11 @@ def compose_drawing(
     spec: DrawingSpec,
     standard: DrawingStandard,
     markers: tuple[Marker, ...] = (),
+    with_markers: bool = True,
 ) -> DisplayList:
-    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Raises
-    `ImpossibleCut` where it would be larger than `LARGEST`."""
+    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Without
+    markers, their places stay free for those who draw them. Raises `ImpossibleCut` where it would be larger than
+    `LARGEST`."""
     check_paper(result.extents, spec.scale)
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
@@ -58,19 +61,11 @@ def compose_drawing(
     usual = plan_conventions(model, result, cut, spec, standard, pens)
     result = usual.left_of(result)
     pieces = shown_pieces(model, result, standard, content, spec.scale)
-    solid = [p for p in pieces if p.kind != GROUND]
-    groups = merge_groups(solid, standard)
-    items: list[Item] = []
-    under, lines = _ground(*shown_ground(result, pieces, standard, spec.scale), fill, standard, pens, spec.scale)
-    items += under
-    if fill != "none":
-        items += fills(solid, standard, spec.scale, fill == "solid")
-    coarse: list[str] = []
-    if fill == "material":
-        strokes, coarse = hatches(solid, groups, standard, pens["hatch"], spec.scale, result.upright)
-        items += strokes
-    items += _seen(result, standard, pens, spec.scale)
-    items += _outlines(solid, groups, result, standard, pens, spec.scale) + lines
+    items, lines = _ground(*shown_ground(result, pieces, standard, spec.scale), fill, standard, pens, spec.scale)
+    looks = Looks.on(model, spec.looks)
+    solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
+    cut_items, coarse = _cut_faces(solid, looks, result, fill, standard, pens, spec.scale)
+    items += cut_items + lines
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
     items += _loose(result, pens, spec.scale)
@@ -78,8 +73,38 @@ def compose_drawing(
         items.append(_steps(result, pens["step"], spec.scale))
     items += usual.items
     u0, v0, u1, v1 = (x / spec.scale for x in result.extents)
-    notes, links, findings = annotate(model, result, cut, spec, standard, pens, markers, items)
+    if spec.frame:
+        border = np.atleast_1d(_frame(result)).tolist()
+        items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
+    notes, links, findings = annotate(model, result, cut, spec, standard, pens, markers, items, with_markers)
     return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links), tuple(coarse + findings))
+
+
+def _cut_faces(
+    pieces: list[Piece],
+    looks: Looks,
+    result: CutResult,
+    fill: str,
+    standard: DrawingStandard,
+    pens: dict[str, Pen],
+    scale: float,
+) -> tuple[list[Item], list[str]]:
+    """Fills, hatches, what is seen beyond, and outlines, each look after the other; and findings of hatches."""
+    groups = merge_groups(pieces, standard)
+    under, seen, over = [], [], []
+    findings: list[str] = []
+    for k in looks.used:
+        chosen = [n for n, piece in enumerate(pieces) if looks.of[piece.element] == k]
+        own, own_groups, own_pens = [pieces[n] for n in chosen], groups[chosen], looks.pens(k, pens)
+        if fill != "none":
+            under += fills(own, standard, scale, fill == "solid" and not looks.tinted(k))
+        if fill == "material":
+            strokes, coarse = hatches(own, own_groups, standard, own_pens["hatch"], scale, result.upright)
+            under += strokes
+            findings += coarse
+        seen += _seen(result, looks.of[result.lines.element] == k, standard, own_pens, scale)
+        over += _outlines(own, own_groups, result, standard, own_pens, scale)
+    return under + seen + over, list(dict.fromkeys(findings))
 
 
 def _ground(
@@ -115,10 +140,12 @@ def shown_ground(
     return drawn_ground(ground, built, _frame(result), standard.ground_depth * scale, rises)
 
 
-def _seen(result: CutResult, standard: DrawingStandard, pens: dict[str, Pen], scale: float) -> list[Item]:
-    """Lines beyond the cut in three bands of distance, overhead and hidden lines dashed."""
+def _seen(
+    result: CutResult, wanted: NDArray[np.bool_], standard: DrawingStandard, pens: dict[str, Pen], scale: float
+) -> list[Item]:
+    """Of the lines beyond the cut the `wanted` (n,) in three bands of distance, overhead and hidden lines dashed."""
     lines = result.lines
-    if not len(lines.points):
+    if not wanted.any():
         return []
     seen = lines.role == Role.SEEN
     reach = result.reach or (float(lines.depth[seen].max()) if seen.any() else 1.0)
@@ -133,8 +160,8 @@ def _seen(result: CutResult, standard: DrawingStandard, pens: dict[str, Pen], sc
     ]
     return [
         path
-        for role, chosen in bands
-        if chosen.any()
+        for role, band in bands
+        if (chosen := band & wanted).any()
         for path in stroked(role, [chained(lines.points[chosen] / scale)], pens[role])
     ]
 

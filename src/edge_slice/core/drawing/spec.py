@@ -8,13 +8,15 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.drawing.measures import Lengths
 
+COLOUR = r"^#[0-9a-fA-F]{6}$"
+
 
 class MaterialException(BaseModel):
     """What one drawing does differently with a class of material; null: as in the standard."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     hatch: Annotated[str, Field(max_length=60)] | None = None
-    tint: Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")] | None = None
+    tint: Annotated[str, Field(pattern=COLOUR)] | None = None
     merge: bool | None = None
 
 
@@ -30,16 +32,44 @@ class Conventions(BaseModel):
     voids: bool | None = None
 
 
+class EdgeEnds(BaseModel):
+    """Where the ends of levels or grid lines stand: at the usual side (levels at the right; grid lines below an upright
+    drawing, at both ends on a plan), at the left or base (`start`), at the right or top (`end`), or both; `offset` mm
+    on paper further out than usual; `hidden` ones by GlobalId of the storey, or name of the grid line."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    side: Literal["usual", "start", "end", "both"] = "usual"
+    offset: Annotated[float, Field(ge=-2, le=300, allow_inf_nan=False)] = 0.0
+    hidden: Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=500)] = ()
+
+
+class ElementLook(BaseModel):
+    """What one drawing does differently with elements (GlobalId), or with all of a kind: one width for their lines (mm,
+    0: none), ink, tint and hatch of their cut faces; null: as the standard has it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    elements: Annotated[tuple[Annotated[str, Field(max_length=64)], ...], Field(max_length=20_000)] = ()
+    kind: Annotated[str, Field(max_length=60)] = ""
+    pen: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] | None = None
+    ink: Annotated[str, Field(pattern=COLOUR)] | None = None
+    tint: Annotated[str, Field(pattern=COLOUR)] | None = None
+    hatch: Annotated[str, Field(max_length=60)] | None = None
+
+
 MarkerKind = Literal["section", "elevation", "interior elevation"]
 
 
+Shift = Annotated[float, Field(ge=-500, le=500, allow_inf_nan=False)]
+
+
 class MarkerStyle(BaseModel):
-    """How the marker of a drawing looks on others: heads at both ends of its cutting line or at one; whether the
-    middle of the line is left out."""
+    """How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
+    `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     heads: Literal["both", "first", "last"] = "both"
     open_middle: bool = False
+    shift: tuple[Shift, Shift] = (0.0, 0.0)
 
 
 PLAIN = MarkerStyle()
@@ -53,7 +83,10 @@ class DrawingSpec(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
     scale: float = Field(default=50, ge=0.1, le=100_000, allow_inf_nan=False)
     levels: bool = True
+    level_ends: EdgeEnds = EdgeEnds()
     grid: bool = True
+    grid_ends: EdgeEnds = EdgeEnds()
+    frame: bool = Field(default=False, description="Whether the border of the extents is drawn")
     rooms: bool = True
     section_rooms: bool = Field(default=False, description="Names of the rooms that a section cuts")
     conventions: Conventions = Conventions()
@@ -69,6 +102,7 @@ class DrawingSpec(BaseModel):
     )
     pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
     materials: dict[str, MaterialException] = {}
+    looks: Annotated[tuple[ElementLook, ...], Field(max_length=200)] = ()
 
     @property
     def written(self) -> Lengths:

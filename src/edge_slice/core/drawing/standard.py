@@ -4,6 +4,7 @@ edit, give away and take over as JSON."""
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable
 from functools import cache, cached_property
 from importlib import resources
@@ -15,7 +16,7 @@ from pydantic import ConfigDict, Field, model_validator
 from edge_slice.core.cut import AnyCut, MaterialRules
 from edge_slice.core.drawing.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.recognition import Words, plain
-from edge_slice.core.drawing.spec import DrawingSpec
+from edge_slice.core.drawing.spec import DrawingSpec, MarkerKind
 from edge_slice.core.model import Element, Material, Model
 
 ScaleClass = Literal["small", "middle", "large"]
@@ -51,17 +52,26 @@ class MaterialRule(Data):
     weak_words: tuple[str, ...] = ()
 
 
+Height = Annotated[float, Field(ge=0.5, le=50)]
+
+
 class TextRule(Data):
-    label: float
-    small: float
-    title: float
-    heading: float
+    """Heights of capitals, mm (ISO 3098)."""
+
+    label: Height
+    small: Height
+    title: Height
+    heading: Height
 
 
 class MarkerRule(Data):
-    head_radius: float
-    overhang: float
-    heavy: float
+    """Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
+    `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always."""
+
+    head_radius: Annotated[float, Field(ge=1, le=30)]
+    overhang: Annotated[float, Field(ge=0, le=100)]
+    heavy: Annotated[float, Field(ge=0, le=5)]
+    shown_up_to: dict[MarkerKind, Annotated[float, Field(gt=0, le=1e6)]] = Field(default={})
 
 
 class ScaleClasses(Data):
@@ -222,6 +232,11 @@ class DrawingStandard(Data):
         """The cut without the kinds of element that do not show at a scale."""
         small = {kind for kind, most in self.left_out.items() if scale > most} - set(cut.without)
         return cut.model_copy(update={"without": (*cut.without, *sorted(small))}) if small else cut
+
+    def marked(self, spec: DrawingSpec) -> tuple[MarkerKind, ...]:
+        """The kinds of marker that a drawing shows at its scale."""
+        most = self.marker.shown_up_to
+        return tuple(kind for kind in spec.shown_markers if spec.scale <= most.get(kind, math.inf))
 
     def adapted(self, spec: DrawingSpec) -> DrawingStandard:
         """The standard with a drawing's own exceptions: other widths by role, other hatch, tint or merging by class.

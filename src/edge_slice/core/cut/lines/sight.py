@@ -23,7 +23,7 @@ STEEP, NARROW = 0.05, 3e-5  # so does one seen under such an angle where its wid
 
 @dataclass(frozen=True)
 class Sight:
-    """points (n, 3): the mesh's vertices in drawing mm; `conceals` (materials + 1,): by material index, what
+    """points (n, 3): the mesh's vertices in drawing mm; `conceals` (materials + 2,): by material index, what
     hides what is behind it; `material` (m,): of each triangle; `leaking` (elements,); `joints`: stretches of
     edges that need no line while none of their other faces is seen."""
 

@@ -9,8 +9,9 @@ import shapely
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.cut.planes.leaves import Leaf
-from edge_slice.core.drawing.annotations.levels import STAND_OFF
+from edge_slice.core.drawing.annotations.levels import STAND_OFF, USUAL
 from edge_slice.core.drawing.display import Item, Label, Pen, circle, paths_of, run_of
+from edge_slice.core.drawing.spec import EdgeEnds
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model
@@ -27,27 +28,35 @@ def grid_lines(
     standard: DrawingStandard,
     pens: dict[str, Pen],
     frame: tuple[float, ...],
+    ends: EdgeEnds = USUAL,
 ) -> list[Item]:
+    """Grid lines with bubbles at their ends: on a plan at both, usually; in an upright drawing at the base."""
     left, base, right, top = frame
     lines: list[list[Point]] = []
     bubbles: list[tuple[Point, str]] = []
-    away = STAND_OFF + BUBBLE
+    reach = STAND_OFF + ends.offset
+    away = reach + BUBBLE
+    side = ends.side if ends.side != "usual" else "both" if isinstance(cut, PlanCut) else "start"
+    start, end = side in ("start", "both"), side in ("end", "both")
     for axis in model.grid:
+        if axis.name in ends.hidden:
+            continue
         if isinstance(cut, PlanCut):
-            ends = np.array([axis.start, axis.end]) * 1000 / scale
-            piece = shapely.intersection(shapely.LineString(ends), shapely.box(left, base, right, top))
+            whole = np.array(sorted((axis.start, axis.end))) * 1000 / scale
+            piece = shapely.intersection(shapely.LineString(whole), shapely.box(left, base, right, top))
             if piece.geom_type != "LineString" or piece.is_empty:
                 continue
             a, b = np.asarray(piece.coords)[0], np.asarray(piece.coords)[-1]
             d = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
-            lines.append([tuple(a - d * STAND_OFF), tuple(b + d * STAND_OFF)])
-            bubbles += [(tuple(a - d * away), axis.name), (tuple(b + d * away), axis.name)]
+            lines.append([tuple(a - d * reach * start), tuple(b + d * reach * end)])
+            bubbles += [(tuple(a - d * away), axis.name)] * start + [(tuple(b + d * away), axis.name)] * end
             continue
         for leaf in result.leaves if result.upright else ():
             u = _crossing(leaf, axis.start, axis.end)
             if u is not None and leaf.window[0] <= u <= leaf.window[2]:
-                lines.append([(u / scale, base - STAND_OFF), (u / scale, top + STAND_OFF)])
-                bubbles.append(((u / scale, base - away), axis.name))
+                lines.append([(u / scale, base - reach), (u / scale, top + (reach if end else STAND_OFF))])
+                places = [base - away] * start + [top + away] * end
+                bubbles += [((u / scale, y), axis.name) for y in places]
     if not lines:
         return []
     items: list[Item] = list(stroked("grid", [run_of(lines)], pens["grid"]))

@@ -5,9 +5,11 @@ from __future__ import annotations
 from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, height_text
+from edge_slice.core.drawing.spec import EdgeEnds
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
+USUAL = EdgeEnds()
 STAND_OFF = 3.0  # mm between the extents and what stands at their edge
 
 
@@ -32,33 +34,29 @@ def level_markers(
     pens: dict[str, Pen],
     frame: tuple[float, ...],
     lengths: Lengths = "m",
+    ends: EdgeEnds = USUAL,
 ) -> list[Item]:
-    """Level markers at the right edge of the extents; crowded ones fan out with a kinked line."""
-    _, base, right, top = frame
-    inside = sorted((s.elevation * 1000 / scale, s) for s in model.storeys if base <= s.elevation * 1000 / scale <= top)
+    """Level markers at the edge of the extents, usually at the right; crowded ones fan out with a kinked line."""
+    left, base, right, top = frame
+    shown = [s for s in model.storeys if s.guid not in ends.hidden]
+    inside = sorted((s.elevation * 1000 / scale, s) for s in shown if base <= s.elevation * 1000 / scale <= top)
     if not inside:
         return []
     text = standard.text.label
     places = fan_out([h for h, _ in inside], text * 3.2)
-    x = right + STAND_OFF
     items: list[Item] = []
     lines, marks = [], []
-    for (height, storey), y in zip(inside, places, strict=True):
-        wide = max(text_width(storey.name, text), text_width(height_text(storey.elevation, lengths), text)) + 4
-        lines.append([(right - 4, height), (x, height), (x + 5, y), (x + 5 + wide, y)])
-        marks.append([(x + 5.2, y + 0.2), (x + 7.2, y + 2.4), (x + 3.2 + 0.0, y + 2.4)])
-        items.append(
-            Label("level name", storey.name, x + 8.2, y + 0.9, text, standard.ink, source=f"storey:{storey.guid}")
-        )
-        items.append(
-            Label(
-                "level height",
-                height_text(storey.elevation, lengths),
-                x + 8.2,
-                y - 0.9 - text,
-                text,
-                standard.ink,
-                source=f"storey:{storey.guid}",
-            )
-        )
+    for out in {"start": (-1,), "both": (1, -1)}.get(ends.side, (1,)):
+        edge = right if out > 0 else left
+        x = edge + out * (STAND_OFF + ends.offset)
+        for (height, storey), y in zip(inside, places, strict=True):
+            said = height_text(storey.elevation, lengths)
+            wide = max(text_width(storey.name, text), text_width(said, text)) + 4
+            run = [(edge - out * 4, height), (x, height), (x + out * 5, y), (x + out * (5 + wide), y)]
+            lines.append(run)
+            tip = x + out * 5.2
+            marks.append([(tip, y + 0.2), (tip + 2.0, y + 2.4), (tip - 2.0, y + 2.4)])
+            place, align, source = x + out * 8.2, "left" if out > 0 else "right", f"storey:{storey.guid}"
+            for role, words, at in (("level name", storey.name, y + 0.9), ("level height", said, y - 0.9 - text)):
+                items.append(Label(role, words, place, at, text, standard.ink, align, source=source))  # type: ignore[arg-type]
     return [paths_of("level", lines, pens["level"]), paths_of("level mark", marks, pens["level"], None, True), *items]

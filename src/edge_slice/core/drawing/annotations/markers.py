@@ -125,8 +125,11 @@ def _end_heads(marker: Marker, form: MarkerForm, line: F64, frame: Box) -> list[
     if points is None:
         return []
     first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    away = form.overhang + form.radius
-    heads = {"first": Head(points[0] - first * away, first), "last": Head(points[-1] + last * away, last)}
+    away, (before, after) = form.overhang + form.radius, marker.style.shift
+    heads = {
+        "first": Head(points[0] - first * (away + before), first),
+        "last": Head(points[-1] + last * (away + after), last),
+    }
     return [head for name, head in heads.items() if marker.style.heads in ("both", name)]
 
 
@@ -160,10 +163,12 @@ def _cutting_line(marker: Marker, form: MarkerForm, line: F64, heavy: float, pen
         return []
     source = f"marker:{marker.drawing}"
     first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    tips = (points[0] - first * form.overhang, points[-1] + last * form.overhang)
+    before, after = (form.overhang + shift for shift in marker.style.shift)
+    tips = (points[0] - first * before, points[-1] + last * after)
     corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
-    ends = [[tuple(points[0]), tuple(tips[0])], [tuple(points[-1]), tuple(tips[1])]]
-    whole = np.array([tips[0], *points, tips[1]])
+    heavy_from = (tips[0] + first * form.overhang, tips[1] - last * form.overhang)
+    ends = [[tuple(heavy_from[0]), tuple(tips[0])], [tuple(heavy_from[1]), tuple(tips[1])]]
+    whole = np.array([tips[0], *points[1:-1], tips[1]])
     return [
         *stroked("cutting line", [run_of(_fine_parts(whole, marker.style, form))], pen, source),
         paths_of("cutting line end", [*ends, *corners], Pen(heavy, pen.colour), source=source),

@@ -23,22 +23,27 @@ def annotate(
     pens: dict[str, Pen],
     markers: tuple[Marker, ...],
     drawn: list[Item],
+    with_markers: bool,
 ) -> tuple[list[Item], list[Link], list[str]]:
     """What stands at the edge of a drawing or in it by rule, its links, and findings; `drawn` is what it keeps clear
-    of."""
+    of. Without markers, their places stay free."""
     left, base, right, top = (x / spec.scale for x in result.extents)
     frame = (left, base, right, top)
     items: list[Item] = []
     if spec.grid:
-        items += grid_lines(model, result, cut, spec.scale, standard, pens, frame)
+        items += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
     if result.upright and spec.levels:
-        items += level_markers(model, spec.scale, standard, pens, frame, spec.written)
+        items += level_markers(model, spec.scale, standard, pens, frame, spec.written, spec.level_ends)
     plan = isinstance(cut, PlanCut)
     shown, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
-    items += shown
+    taken = items + shown
+    if with_markers:
+        items = taken
+    else:
+        links = []
     findings: list[str] = []
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels
-        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + items, frame), spec.written)
+        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + taken, frame), spec.written)
         items += texts
     return items, links, findings

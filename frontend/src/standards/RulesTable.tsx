@@ -1,0 +1,156 @@
+import type { StandardDocument } from "../api/client";
+import { Check } from "../fields/Choice";
+import { NumberField } from "../fields/NumberField";
+import type { EditProps } from "./HatchEditor";
+
+type Conventions = StandardDocument["conventions"];
+type Flag = { [K in keyof Conventions]: Conventions[K] extends boolean ? K : never }[keyof Conventions];
+
+const FLAGS: Record<Flag, string> = {
+  doors: "Doors open at right angles, with their swing",
+  stairs: "Stairs with break, arrow and measures",
+  windows: "Plain windows at small scales",
+  heads: "Heads of openings above the cut left out",
+  shafts: "Lifts and shafts crossed",
+  voids: "Voids and rooflights crossed",
+};
+const MARKERS = ["section", "elevation", "interior elevation"] as const;
+const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
+
+/** What plans draw by the conventions of the trade, markers and lettering. */
+export function RulesTable({ document, readOnly, onChange }: EditProps) {
+  const { conventions, marker, text } = document;
+  const rule = (part: Partial<Conventions>) =>
+    onChange({ ...document, conventions: { ...conventions, ...part } });
+  const mark = (part: Partial<StandardDocument["marker"]>) =>
+    onChange({ ...document, marker: { ...marker, ...part } });
+  const upTo = (kind: (typeof MARKERS)[number], scale: number | null) => {
+    const { [kind]: _before, ...others } = marker.shown_up_to ?? {};
+    mark({ shown_up_to: scale === null ? others : { ...others, [kind]: scale } });
+  };
+  return (
+    <fieldset
+      disabled={readOnly}
+      className="flex h-full flex-wrap content-start gap-x-10 gap-y-4 overflow-auto p-3"
+    >
+      <section className="flex w-80 flex-col gap-1.5">
+        <h3 className="font-semibold">Plans</h3>
+        {(Object.keys(FLAGS) as Flag[]).map((key) => (
+          <Check
+            key={key}
+            label={FLAGS[key]}
+            checked={conventions[key]}
+            onChange={(on) => rule({ [key]: on })}
+          />
+        ))}
+        <Row
+          label="Doors stand open from 1:"
+          value={conventions.doors_open_from}
+          onChange={(doors_open_from) => rule({ doors_open_from })}
+        />
+        <Row
+          label="Windows are plain from 1:"
+          value={conventions.windows_plain_from}
+          onChange={(windows_plain_from) => rule({ windows_plain_from })}
+        />
+        <Row
+          label="New plans look below the floor"
+          unit="m"
+          value={conventions.below_floor}
+          most={10}
+          onChange={(below_floor) => rule({ below_floor })}
+        />
+        <Row
+          label="and overhead"
+          unit="m"
+          value={conventions.overhead}
+          most={100}
+          onChange={(overhead) => rule({ overhead })}
+        />
+      </section>
+      <section className="flex w-72 flex-col gap-1.5">
+        <h3 className="font-semibold">Markers</h3>
+        <Row
+          label="Radius of heads"
+          unit="mm"
+          least={1}
+          most={30}
+          value={marker.head_radius}
+          onChange={(head_radius) => mark({ head_radius })}
+        />
+        <Row
+          label="Line beyond its ends"
+          unit="mm"
+          most={100}
+          value={marker.overhang}
+          onChange={(overhang) => mark({ overhang })}
+        />
+        <Row
+          label="Heavy ends"
+          unit="mm"
+          most={5}
+          value={marker.heavy}
+          onChange={(heavy) => mark({ heavy })}
+        />
+        {MARKERS.map((kind) => {
+          const most = marker.shown_up_to?.[kind] ?? null;
+          return (
+            <div key={kind} className="flex items-center gap-2">
+              <span className="w-44 shrink-0">
+                <Check
+                  label={`${kind}s up to 1:`}
+                  checked={most !== null}
+                  onChange={(on) => upTo(kind, on ? 100 : null)}
+                />
+              </span>
+              {most !== null ? (
+                <NumberField
+                  wide={false}
+                  label={`Largest scale for ${kind} markers`}
+                  least={1}
+                  most={1_000_000}
+                  value={most}
+                  onChange={(scale) => upTo(kind, scale)}
+                />
+              ) : (
+                <span className="text-xs opacity-85">at every scale</span>
+              )}
+            </div>
+          );
+        })}
+      </section>
+      <section className="flex w-64 flex-col gap-1.5">
+        <h3 className="font-semibold">Lettering</h3>
+        {(Object.keys(TEXTS) as (keyof typeof TEXTS)[]).map((key) => (
+          <Row
+            key={key}
+            label={TEXTS[key]}
+            unit="mm"
+            least={0.5}
+            most={50}
+            value={text[key]}
+            onChange={(height) => onChange({ ...document, text: { ...text, [key]: height } })}
+          />
+        ))}
+      </section>
+    </fieldset>
+  );
+}
+
+type RowProps = {
+  label: string;
+  value: number;
+  unit?: string;
+  least?: number;
+  most?: number;
+  onChange: (value: number) => void;
+};
+
+function Row({ label, value, unit = "", least = 0, most = 1_000_000, onChange }: RowProps) {
+  return (
+    <div className="flex items-center gap-2">
+      <span className="w-44 shrink-0">{label}</span>
+      <NumberField wide={false} {...{ label, value, unit, least, most, onChange }} />
+    </div>
+  );
+}
