@@ -8,6 +8,7 @@ from pathlib import Path
 
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.pset
+import ifcopenshell.util.element
 from curlew_point.build_ups import write_build_ups
 from curlew_point.furniture import build_furniture
 from curlew_point.openings import build_openings
@@ -89,6 +90,24 @@ def write_spaces(w: Writer, storeys: dict[str, Entity]) -> None:
         ifcopenshell.api.aggregate.assign_object(w.file, products=[space], relating_object=storeys[storey])
 
 
+OUTER = ("Lower outer wall", "Upper outer wall", "Parapet")
+FIRE_WALLS = {"Block partition": "EI 60", "Stud partition": "EI 30"}
+FIRE_DOORS = ("D03", "D04", "D05", "D06")  # the rooms that keep spirits
+
+
+def write_properties(w: Writer) -> None:
+    """What the file says of walls and doors beside their form."""
+    for wall in w.file.by_type("IfcWall"):
+        kind = getattr(ifcopenshell.util.element.get_material(wall, should_skip_usage=True), "LayerSetName", "")
+        said = {"IsExternal": kind in OUTER, "LoadBearing": kind in (*OUTER, "Block partition")}
+        if kind in FIRE_WALLS:
+            said["FireRating"] = FIRE_WALLS[kind]
+        w.describe(wall, "Pset_WallCommon", said)
+    for door in w.file.by_type("IfcDoor"):
+        said = {"FireRating": "EI 30" if door.Name.startswith(FIRE_DOORS) else "none"}
+        w.describe(door, "Pset_DoorCommon", said)
+
+
 def build(path: Path) -> None:
     w = Writer("Curlew Point Field Station")
     angle = radians(TRUE_NORTH_DEGREES)
@@ -103,6 +122,7 @@ def build(path: Path) -> None:
     build_furniture(w, storeys)
     build_site(w, site, storeys)
     write_spaces(w, storeys)
+    write_properties(w)
     w.save(str(path))
 
 

@@ -263,6 +263,12 @@ class Writer:
             layer.LayerThickness = float(thickness)
         return made
 
+    def describe(self, element: Entity, set_name: str, values: dict[str, object]) -> None:
+        """A property set of an element, by the templates of ISO 16739."""
+        made = ifcopenshell.api.pset.add_pset(self.file, product=element, name=set_name)
+        self.name_guid(made, f"{set_name}:{element.GlobalId}")
+        ifcopenshell.api.pset.edit_pset(self.file, pset=made, properties=values)
+
     def save(self, path: str) -> None:
         for relation in self.file.by_type("IfcRelationship"):
             self.name_guid(relation, f"{relation.is_a()}")

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.material
+import ifcopenshell.api.pset
 import ifcopenshell.api.root
 import ifcopenshell.api.type
 import ifcopenshell.guid
@@ -249,3 +250,30 @@ def test_lifts_are_known_from_other_transport(tmp_path: Path, schema: str, said:
     model = read_ifc(hut.written())
     assert element(model, "Lift").kind == "lift"
     assert element(model, "Escalator").kind == "vehicle"
+
+
+def test_properties_and_quantities_of_elements_and_their_types_are_kept(hut: Hut) -> None:
+    api = ifcopenshell.api
+    wall = hut.add("IfcWall", "Tested", [hut.box((0, 0, 0), (100, 100, 100))])
+    kind = api.root.create_entity(hut.file, ifc_class="IfcWallType", name="Kind")
+    api.type.assign_type(hut.file, related_objects=[wall], relating_type=kind)
+
+    def describe(element: object, name: str, **values: object) -> None:
+        made = api.pset.add_pset(hut.file, product=element, name=name)
+        api.pset.edit_pset(hut.file, pset=made, properties=values)
+
+    describe(wall, "Pset_WallCommon", IsExternal=False, FireRating="EI 60", ThermalTransmittance=0.25)
+    describe(kind, "Pset_WallCommon", LoadBearing=True)
+    describe(kind, "Own", Note="x" * 500, Empty="")
+    model = read_ifc(hut.written())
+    said = dict(next(e for e in model.elements if e.name == "Tested").properties)
+    assert {k: v for k, v in said.items() if k.startswith("Pset")} == {
+        "Pset_WallCommon: FireRating": "EI 60",
+        "Pset_WallCommon: IsExternal": "no",
+        "Pset_WallCommon: LoadBearing": "yes",
+        "Pset_WallCommon: ThermalTransmittance": "0.25",
+    }
+    assert len(said["Own: Note"]) == 200
+    assert "Own: Empty" not in said
+    again = model_from_bytes(model_to_bytes(model))
+    assert again.elements == model.elements

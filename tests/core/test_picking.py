@@ -7,7 +7,7 @@ import pytest
 
 from edge_slice.core.cut import ElevationCut, Perspective, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
-from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule, following, shown_elements
+from edge_slice.core.cut.shown import SHIPPED_SETS, PropertyValue, ShownRule, following, shown_elements
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 
@@ -95,3 +95,15 @@ def test_rules_by_material_and_storey(demo: Model) -> None:
     by_storey = shown_elements(demo, following(demo, plan, ShownRule(storeys=(demo.storeys[1].guid,))))
     assert {demo.elements[k].storey for k in np.flatnonzero(by_storey)} <= {-1, 1}
     assert by_storey.sum() < by_material.sum()
+
+
+def test_a_rule_leaves_out_what_has_a_value_of_a_property(demo: Model) -> None:
+    plan = PlanCut(storey=demo.storeys[1].guid)
+    outer = PropertyValue(name="Pset_WallCommon: IsExternal", value="yes")
+    shown = shown_elements(demo, following(demo, plan, ShownRule(without_properties=(outer,))))
+    gone = [e for e, on in zip(demo.elements, shown, strict=True) if not on]
+    assert {e.kind for e in gone} == {"wall"}
+    assert any("outer wall" in e.name for e in gone)
+    assert not any("partition" in demo.build_ups[e.build_up].name for e in gone if e.build_up >= 0)
+    unlike = PropertyValue(name="Pset_WallCommon: IsExternal", value="maybe")
+    assert shown_elements(demo, following(demo, plan, ShownRule(without_properties=(unlike,)))).all()

@@ -79,3 +79,11 @@ def test_settings_are_given_to_others_in_one_act(installation: Installation, hut
     back = {d["id"]: d for d in drawings(installation, hut_project)}
     assert (back[two["id"]]["style"], back[plan["id"]]["cut"]) == (two["style"], plan["cut"])
     assert installation.call("POST", url, {"to": [2_000_000_000], "parts": ["scale"]}).status == 404
+
+
+def test_sets_are_made_of_what_the_model_says(installation: Installation, demo_project: int) -> None:
+    words = installation.call("GET", f"/api/projects/{demo_project}/words").json
+    assert "Floor boards" in words["materials"]
+    rating = next(p for p in words["properties"] if p["name"] == "Pset_DoorCommon: FireRating")
+    assert set(rating["values"]) == {"EI 30", "none"}
+    assert installation.call("GET", "/api/projects/999999/words").status == 404

@@ -630,6 +630,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Materials and properties of a project's model, of which shown sets can be made */
+        get: operations["shown_words_projects__int_id__words_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings": {
         parameters: {
             query?: never;
@@ -1396,6 +1413,11 @@ export interface components {
             material: string;
             /** Name */
             name: string;
+            /** Properties */
+            properties: [
+                string,
+                string
+            ][];
             /** Storey */
             storey: string;
             /** Thickness */
@@ -2125,6 +2147,16 @@ export interface components {
             unit: string;
         };
         /**
+         * ModelWords
+         * @description What rules of shown sets can be made of, beside kinds and storeys.
+         */
+        ModelWords: {
+            /** Materials */
+            materials: string[];
+            /** Properties */
+            properties: components["schemas"]["PropertyChoice"][];
+        };
+        /**
          * MoveBeside
          * @description So many metres to the side that is looked at; back, where negative.
          */
@@ -2722,6 +2754,26 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * PropertyChoice
+         * @description A property that elements of the model have, and its values, the most frequent first.
+         */
+        PropertyChoice: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: string[];
+        };
+        /**
+         * PropertyValue
+         * @description A property of the file ("set: name"), and its value as it is shown.
+         */
+        PropertyValue: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
         /** ProposedList */
         ProposedList: components["schemas"]["ProposedOut"][];
         /**
@@ -3095,7 +3147,8 @@ export interface components {
         /**
          * ShownRule
          * @description What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
-         *     `without_materials` (by name) and `without_elements` (GlobalId). What stands in no storey is on all of them.
+         *     `without_materials` (by name), `without_properties` (elements that have one of these values) and `without_elements`
+         *     (GlobalId). What stands in no storey is on all of them.
          */
         ShownRule: {
             /**
@@ -3123,6 +3176,11 @@ export interface components {
              * @default []
              */
             without_materials: string[];
+            /**
+             * Without Properties
+             * @default []
+             */
+            without_properties: components["schemas"]["PropertyValue"][];
         };
         /** ShownSetEdit */
         ShownSetEdit: {
@@ -6403,6 +6461,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionCut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_words_projects__int_id__words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelWords"];
                 };
             };
             /** @description Not Found */

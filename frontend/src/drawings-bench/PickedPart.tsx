@@ -107,6 +107,19 @@ function Facts({ element, place, onNext }: { element: Element; place: string; on
             </div>
           ))}
       </dl>
+      {element.properties.length > 0 && (
+        <details className="text-xs">
+          <summary className="cursor-pointer py-0.5">Properties in the file</summary>
+          <dl className="py-1">
+            {element.properties.map(([name, value]) => (
+              <div key={name} className="flex gap-2">
+                <dt className="w-32 shrink-0 break-words opacity-80">{name}</dt>
+                <dd className="min-w-0 break-words">{value}</dd>
+              </div>
+            ))}
+          </dl>
+        </details>
+      )}
       <button type="button" className="link self-start text-xs" onClick={onNext}>
         {place} here; Tab goes to what lies behind
       </button>

@@ -5,6 +5,7 @@ import { report, useShownSets } from "../api/queries";
 import { Check, Choice } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { useBench } from "./bench-state";
+import { ShownSetEditor } from "./ShownSetEditor";
 
 type Props = { project: Project; cut: Cut; onSave: (change: { cut: Cut }) => void };
 
@@ -37,6 +38,11 @@ export function ShownPart({ project, cut, onSave }: Props) {
         </p>
       )}
       <SetActs project={project.id} cut={cut} sets={sets} onSave={set} />
+      {sets
+        .filter((s) => s.id !== null)
+        .map((s) => (
+          <ShownSetEditor key={s.key} project={project} shown={s} />
+        ))}
       {leftOut.length > 0 && (
         <LeftOut
           project={project.id}
@@ -92,6 +98,7 @@ function SetActs({ project, cut, sets, onSave }: ActsProps) {
   const rule = {
     only_kinds: base?.only_kinds ?? [],
     without_materials: base?.without_materials ?? [],
+    without_properties: base?.without_properties ?? [],
     storeys: base?.storeys ?? [],
     without_kinds: merged(base?.without_kinds, cut.without),
     without_elements: merged(base?.without_elements, cut.left_out),

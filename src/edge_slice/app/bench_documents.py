@@ -184,7 +184,22 @@ class ElementOut(BaseModel):
     layer: int | None
     layer_thickness: float | None
     depth: float | None
+    properties: list[tuple[str, str]]
     lines: list[list[Point]]
+
+
+class PropertyChoice(BaseModel):
+    """A property that elements of the model have, and its values, the most frequent first."""
+
+    name: str
+    values: list[str]
+
+
+class ModelWords(BaseModel):
+    """What rules of shown sets can be made of, beside kinds and storeys."""
+
+    materials: list[str]
+    properties: list[PropertyChoice]
 
 
 class LineThrough(Input):

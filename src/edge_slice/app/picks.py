@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from edge_slice.app.bench_documents import ElementOut, FitRequest, PickAt, PickIn
+from collections import Counter
+
+from edge_slice.app.bench_documents import ElementOut, FitRequest, ModelWords, PickAt, PickIn, PropertyChoice
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.views import shown_cut_of
@@ -16,6 +18,7 @@ from edge_slice.store.database import transaction
 
 MOST_LINES = 600  # point lists of an element that are sent to light it
 MOST_FOUND = 20
+MOST_VALUES = 60  # of a property that tells elements apart
 
 
 def at_point(project_id: int, wanted: PickAt) -> list[ElementOut]:
@@ -45,6 +48,24 @@ def fitted_extents(project_id: int, wanted: FitRequest) -> Extents:
         raise Refused(str(error), "to") from error
 
 
+def words_of(project_id: int) -> ModelWords:
+    """Materials of a project's model, and properties with few enough values to choose from."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    counts: dict[str, Counter[str]] = {}
+    for element in model.elements:
+        for name, value in element.properties:
+            counts.setdefault(name, Counter())[value] += 1
+    return ModelWords(
+        materials=sorted({m.name for m in model.materials}),
+        properties=[
+            PropertyChoice(name=name, values=[v for v, _ in values.most_common()])
+            for name, values in sorted(counts.items())
+            if len(values) <= MOST_VALUES
+        ],
+    )
+
+
 def named(project_id: int, guids: list[str]) -> list[ElementOut]:
     """Elements by GlobalId; those that the model does not have are left out."""
     with transaction() as session:
@@ -70,5 +91,6 @@ def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth
         layer=layer + 1 if cut is not None else None,
         layer_thickness=cut.thickness if cut is not None else None,
         depth=None if depth is None else round(depth, 3),
+        properties=list(element.properties),
         lines=[[(round(u / 1000.0, 4), round(v / 1000.0, 4)) for u, v in line.tolist()] for line in drawn],
     )

@@ -12,6 +12,7 @@ from edge_slice.app.bench_documents import (
     ElementsWanted,
     FitRequest,
     FittedOut,
+    ModelWords,
     PickAt,
     PickIn,
     ShownSetEdit,
@@ -72,6 +73,12 @@ def pick_in(path: ById, body: PickIn) -> Response:
 def fit_extents(path: ById, body: FitRequest) -> Response:
     """Extents that hug the building, what is cut, or what is seen; nothing is saved"""
     return answer(FittedOut(extents=picks.fitted_extents(path.id, body)))
+
+
+@api.get("/projects/<int:id>/words", responses={200: ModelWords})
+def words(path: ById) -> Response:
+    """Materials and properties of a project's model, of which shown sets can be made"""
+    return answer(picks.words_of(path.id))
 
 
 @api.post("/projects/<int:id>/elements", responses={200: ElementList})

@@ -14,14 +14,24 @@ from edge_slice.core.model import Element, Model
 Words = Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=500)]
 
 
+class PropertyValue(BaseModel):
+    """A property of the file ("set: name"), and its value as it is shown."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    name: Annotated[str, Field(min_length=1, max_length=300)]
+    value: Annotated[str, Field(max_length=200)]
+
+
 class ShownRule(BaseModel):
     """What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
-    `without_materials` (by name) and `without_elements` (GlobalId). What stands in no storey is on all of them."""
+    `without_materials` (by name), `without_properties` (elements that have one of these values) and `without_elements`
+    (GlobalId). What stands in no storey is on all of them."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     only_kinds: Words = ()
     without_kinds: Words = ()
     without_materials: Words = ()
+    without_properties: Annotated[tuple[PropertyValue, ...], Field(max_length=100)] = ()
     storeys: Words = ()
     without_elements: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = ()
 
@@ -61,4 +71,6 @@ def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
 def _leaves_out(model: Model, rule: ShownRule, element: Element) -> bool:
     if rule.storeys and element.storey >= 0 and model.storeys[element.storey].guid not in rule.storeys:
         return True
-    return element.material >= 0 and model.materials[element.material].name in rule.without_materials
+    if element.material >= 0 and model.materials[element.material].name in rule.without_materials:
+        return True
+    return any((p.name, p.value) in element.properties for p in rule.without_properties)

@@ -69,7 +69,8 @@ class Element:
     """`material` is the index of its only or main material, -1 when unknown; `build_up` indexes
     `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none; `operation`
     is how a door opens, in the words of ISO 16739 (SINGLE_SWING_LEFT …: hinges at the least x of its placement seen
-    along its y, opening towards y), empty when unknown."""
+    along its y, opening towards y), empty when unknown; `properties` are what else the file says of it: "set: name" and
+    value."""
 
     guid: str
     name: str
@@ -80,6 +81,7 @@ class Element:
     frame: LayerFrame | None = None
     placement: Placement | None = None
     operation: str = ""
+    properties: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

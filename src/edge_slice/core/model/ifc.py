@@ -20,6 +20,7 @@ from edge_slice.core.model.building import Element, GridAxis, Model, Placement, 
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc_materials import MaterialTable
 from edge_slice.core.model.ifc_parts import PartMaterials
+from edge_slice.core.model.ifc_properties import properties_of
 from edge_slice.core.model.kinds import element_kind
 from edge_slice.core.model.mesh import build_mesh
 
@@ -277,12 +278,24 @@ class _Reading:
             main = self.materials.by_name("Earth")
         name = str(product.Name or "")
         opens = _operation(product) if kind == "door" else ""
-        self.elements.append(Element(shape.guid, name, kind, storey, main, build_up, frame, shape.placement, opens))
+        self.elements.append(
+            Element(shape.guid, name, kind, storey, main, build_up, frame, shape.placement, opens, self._said(product))
+        )
         self.vertices.append(world)
         self.triangles.append(corners + self._points)
         self.owner.append(np.full(len(corners), len(self.elements) - 1, dtype=np.int64))
         self.face_material.append(per_face)
         self._points += len(world)
+
+    def _said(self, product: Any) -> tuple[tuple[str, str], ...]:
+        """Properties, none where the file has them broken: no drawing depends on them."""
+        try:
+            return properties_of(product)
+        except (AttributeError, RuntimeError, TypeError, ValueError):
+            self.problems.append(
+                f"Properties of “{product.Name or product.GlobalId}” can't be read; they were left out"
+            )
+            return ()
 
     def _storey(self, product: Any) -> int:
         container = ifcopenshell.util.element.get_container(product) or ifcopenshell.util.element.get_aggregate(product)

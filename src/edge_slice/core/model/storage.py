@@ -24,9 +24,10 @@ from edge_slice.core.model.building import (
 from edge_slice.core.model.joints import Joints
 from edge_slice.core.model.mesh import Mesh
 
-FORMAT = 3
+FORMAT = 4
 JOINTS = "joints."
-READABLE = (1, 2, 3)  # 1 has no placements of elements and no curved layers, 2 no operation of doors
+# 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties
+READABLE = (1, 2, 3, 4)
 
 
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
@@ -73,4 +74,5 @@ def _element(stored: dict[str, Any]) -> Element:
     made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"]), frame.get("radius", 0.0)) if frame else None
     place = stored.get("placement")
     placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
-    return Element(**{**stored, "frame": made, "placement": placement})
+    said = tuple((name, value) for name, value in stored.get("properties", ()))
+    return Element(**{**stored, "frame": made, "placement": placement, "properties": said})
