@@ -63,29 +63,31 @@ def with_many_strokes(route: Route) -> None:
     route.fulfill(body=many_strokes(), content_type="application/octet-stream")
 
 
+# one event of the pointer for each frame that the browser gives, for a while; answers the paints of the pane in it
+DRIVE = """async ([way, x, y, seconds]) => {
+  const pane = document.elementFromPoint(x, y);
+  const send = (type, more) => pane.dispatchEvent(new (type === 'wheel' ? WheelEvent : PointerEvent)(type,
+    { bubbles: true, cancelable: true, clientX: x, clientY: y, pointerId: 1, ...more }));
+  window.paints.Result = [];
+  const began = performance.now();
+  if (way === 'pan') send('pointerdown', { button: 1, buttons: 4 });
+  for (let k = 0; performance.now() - began < seconds * 1000; k++) {
+    await new Promise(requestAnimationFrame);
+    if (way === 'pan') send('pointermove', { clientX: x + 60 * Math.sin(k / 9), clientY: y + 40 * Math.cos(k / 7) });
+    else send('wheel', { deltaY: k % 40 < 20 ? 30 : -30 });
+  }
+  if (way === 'pan') send('pointerup', { button: 1 });
+  return window.paints.Result.length;
+}"""
+
+
 def frames(page: Page) -> tuple[float, float]:
     """Frames a second while panning, and while zooming."""
     box = page.get_by_role("application", name="Result").bounding_box()
     assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-    page.mouse.move(x, y)
-    found = []
-    for way in ("pan", "zoom"):
-        page.evaluate("() => { window.paints.Result = []; }")
-        if way == "pan":
-            page.mouse.down(button="middle")
-        ends = time.perf_counter() + SECONDS
-        k = 0
-        while time.perf_counter() < ends:
-            k += 1
-            if way == "pan":
-                page.mouse.move(x + 60 * np.sin(k / 9), y + 40 * np.cos(k / 7))
-            else:
-                page.mouse.wheel(0, 30 if k % 40 < 20 else -30)
-        if way == "pan":
-            page.mouse.up(button="middle")
-        found.append(float(page.evaluate("() => window.paints.Result.length")) / SECONDS)
-    return found[0], found[1]
+    x, y = box["x"] + box["width"] / 2 + 40, box["y"] + box["height"] / 2 + 40
+    pan, zoom = (float(page.evaluate(DRIVE, [way, x, y, SECONDS])) / SECONDS for way in ("pan", "zoom"))
+    return pan, zoom
 
 
 def measure(url: str) -> None:

@@ -3,10 +3,11 @@ import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
 import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
-import { paint } from "./paint";
+import { Painter } from "./painter";
 import type { View } from "./screen-form";
 import { useCamera } from "./use-camera";
 
+const LETTERING = '4px "Edge Slice Lettering"';
 const LEAST_BOX = 6; // pixels; less is a click
 
 /** Pointer events of a canvas in paper millimetres. */
@@ -31,6 +32,15 @@ type Props = {
   /** Interactive parts over the drawing, in screen pixels. */
   children?: (camera: Camera, size: { width: number; height: number }) => ReactNode;
 };
+
+/** Whether the drawing face is there; drawings are painted again when it arrives. */
+function useLettered(): boolean {
+  const [there, setThere] = useState(() => document.fonts.check(LETTERING));
+  useEffect(() => {
+    if (!there) document.fonts.load(LETTERING).then(() => setThere(true));
+  }, [there]);
+  return there;
+}
 
 /** Film with a drawing on it: wheel zooms at the cursor, middle button or a held Space pans. */
 export function DrawingCanvas(props: Props) {
@@ -57,16 +67,15 @@ export function DrawingCanvas(props: Props) {
     return () => watcher.disconnect();
   }, []);
 
+  const painter = useRef<Painter | null>(null);
+  const lettered = useLettered();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the font's arrival and another size are painted too
   useEffect(() => {
-    const draw = () =>
-      canvas.current &&
-      view &&
-      camera &&
-      size.width > 0 &&
-      paint(canvas.current, view, camera, { onDesk, ghost, legible });
-    draw();
-    document.fonts.load('4px "Edge Slice Lettering"').then(draw);
-  }, [view, ghost, legible, camera, size, onDesk]);
+    if (!canvas.current || !view || !camera || size.width === 0) return;
+    painter.current ??= new Painter(canvas.current);
+    painter.current.show(view, camera, { onDesk, ghost, legible });
+  }, [view, ghost, legible, camera, size, onDesk, lettered]);
+  useEffect(() => () => painter.current?.stop(), []);
 
   useEffect(() => {
     const element = holder.current;

@@ -7,11 +7,11 @@ const GHOST = "#7a4fa3"; // what is hidden, while somebody decides
 const PALEST = 0.22; // opacity below which a line would be lost
 const LEAST_TEXT = 2.5; // pixels: smaller lettering is only noise
 
-/** Paint a view on a canvas; sizes in CSS pixels. */
 /** `legible`: lettering is no smaller on screen than can be read, whatever it is on paper. */
-type Extras = { onDesk?: boolean; ghost?: View | null; legible?: boolean };
+export type Extras = { onDesk?: boolean; ghost?: View | null; legible?: boolean };
 const LEGIBLE = 12; // pixels
 
+/** Paint a view on a canvas; sizes in CSS pixels. */
 export function paint(
   canvas: HTMLCanvasElement,
   view: View,

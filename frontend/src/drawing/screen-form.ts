@@ -79,7 +79,8 @@ function toPath(points: Float32Array, starts: Int32Array, closed: boolean): Path
     const last = starts[k + 1] as number;
     path.moveTo(points[2 * first] as number, points[2 * first + 1] as number);
     for (let i = first + 1; i < last; i++) path.lineTo(points[2 * i] as number, points[2 * i + 1] as number);
-    if (closed) path.closePath();
+    // ends are round, so that a line back to the start looks the same as a closed path, which takes browsers far longer
+    if (closed) path.lineTo(points[2 * first] as number, points[2 * first + 1] as number);
   }
   return path;
 }

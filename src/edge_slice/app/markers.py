@@ -13,7 +13,6 @@ from edge_slice.app.drawings import placements_of, project_drawings
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
-from edge_slice.app.recent import Recent
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
@@ -24,6 +23,7 @@ from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
 from edge_slice.core.drawing.annotations.markers import heads_of, marker_form
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.model import Model
+from edge_slice.core.recent import Recent
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 import shapely
@@ -11,11 +12,13 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import CutFace, CutResult, Strip
 from edge_slice.core.drawing.standard import Content, DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
 SNAP = 0.01  # mm of model; faces closer than this share their border
 ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
 MEMBRANE = "membrane"
+_unions: Remembered[list[shapely.Polygon]] = Remembered(5_000)
 
 
 @dataclass(frozen=True)
@@ -53,11 +56,15 @@ def shown_pieces(
         if len(faces) == 1:
             pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip))
             continue
-        whole = shapely.union_all([f.polygon for f in faces], grid_size=SNAP)
+        whole = _unions.get(tuple(f.polygon.wkb for f in faces), partial(_union, faces))
         strips = [f.strip for f in faces if f.strip is not None]
         strip = Strip(strips[0].normal, min(s.low for s in strips), max(s.high for s in strips)) if strips else None
-        pieces += [Piece(element, kind, layer, p, strip) for p in parts(whole)]
+        pieces += [Piece(element, kind, layer, p, strip) for p in whole]
     return pieces
+
+
+def _union(faces: list[CutFace]) -> list[shapely.Polygon]:
+    return parts(shapely.union_all([f.polygon for f in faces], grid_size=SNAP))
 
 
 def parts(geometry: shapely.Geometry) -> list[shapely.Polygon]:

@@ -32,10 +32,15 @@ class Words:
 
     def __init__(self, words: Mapping[str, Iterable[str]]) -> None:
         pairs = {(plain(w), k) for k, of in words.items() for w in of}
+        self._found: dict[str, str | None] = {}  # a model has few names, and drawings ask for them again and again
         self._known = [(w, k) for w, k in sorted(pairs, key=lambda pair: (-len(pair[0]), pair))]
 
     def found(self, name: str) -> str | None:
-        text = plain(name)
+        if name not in self._found:
+            self._found[name] = self._search(plain(name))
+        return self._found[name]
+
+    def _search(self, text: str) -> str | None:
         score: dict[str, int] = {}
         first: dict[str, int] = {}
         for word, key in self._known:

@@ -15,6 +15,8 @@ SLIVER = 0.01  # mm²; pieces smaller than this are no face
 
 def polygons_in(geometry: shapely.Geometry) -> list[shapely.Polygon]:
     """The polygons in any geometry, slivers dropped."""
+    if geometry.geom_type == "Polygon":
+        return [geometry] if geometry.area > SLIVER else []
     if geometry.geom_type == "GeometryCollection":
         return [q for g in geometry.geoms for q in polygons_in(g)]
     return [p for p in shapely.get_parts(geometry) if p.geom_type == "Polygon" and p.area > SLIVER]

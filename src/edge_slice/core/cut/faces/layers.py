@@ -12,8 +12,10 @@ from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.pieces import CutFace, Strip
 from edge_slice.core.cut.planes.leaves import Axes
 from edge_slice.core.model import Layer, LayerFrame, Model
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
+_kept: Remembered[list[list[shapely.Polygon]]] = Remembered(5_000)
 FAR = 1e7  # mm; half the length of the band that stands for an endless layer
 
 
@@ -39,15 +41,18 @@ def split_layers(model: Model, axes: Axes, face: CutFace) -> list[CutFace]:
         Strip((float(normal[0]), float(normal[1])), float(positions[k]), float(positions[k + 1]))
         for k in range(len(layers))
     ]
-    bands = [
-        _band(normal, -FAR if k == 0 else s.low, FAR if k == len(layers) - 1 else s.high) for k, s in enumerate(strips)
-    ]
-    pieces = shapely.intersection(face.polygon, np.array(bands))
+    places = np.r_[-FAR, positions[1:-1], FAR]
+    key = face.polygon.wkb, normal.tobytes(), places.tobytes()
+    pieces = _kept.get(key, lambda: _in_bands(face.polygon, normal, places))
     return [
         replace(face, material=layers[k].material, layer=k, polygon=polygon, strip=strips[k])
-        for k, piece in enumerate(pieces)
-        for polygon in polygons_in(piece)
+        for k, polygons in enumerate(pieces)
+        for polygon in polygons
     ]
+
+
+def _in_bands(polygon: shapely.Polygon, normal: F64, positions: F64) -> list[list[shapely.Polygon]]:
+    return [polygons_in(piece) for piece in shapely.intersection(polygon, _bands(normal, positions))]
 
 
 def _split_rings(face: CutFace, axes: Axes, frame: LayerFrame, layers: tuple[Layer, ...]) -> list[CutFace]:
@@ -85,7 +90,9 @@ def _within(axes: Axes, frame: LayerFrame, radius: float) -> shapely.Geometry:
     return shapely.Polygon(axes.to_drawing(np.column_stack((ring, height)))[:, :2])
 
 
-def _band(normal: F64, low: float, high: float) -> shapely.Polygon:
+def _bands(normal: F64, positions: F64) -> NDArray[np.object_]:
+    """The endless bands between positions (n + 1,) along a normal (2,): polygons (n,)."""
     along = np.array([-normal[1], normal[0]]) * FAR
-    a, b = normal * low, normal * high
-    return shapely.Polygon([a - along, b - along, b + along, a + along])
+    a, b = (positions[k, None] * normal for k in (slice(None, -1), slice(1, None)))
+    found: NDArray[np.object_] = shapely.polygons(np.stack((a - along, b - along, b + along, a + along), axis=1))
+    return found

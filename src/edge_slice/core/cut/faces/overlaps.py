@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import shapely
@@ -11,8 +12,11 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.faces.closing import SLIVER, polygons_in
 from edge_slice.core.cut.pieces import CutFace, Strip
 from edge_slice.core.cut.planes.leaves import Window
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
+_shared: Remembered[float] = Remembered(50_000)
+_rests: Remembered[list[shapely.Polygon]] = Remembered(10_000)
 
 
 def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
@@ -28,8 +32,12 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
     first, second = tree.query(shapes, predicate="intersects")
     once = first < second
     first, second = first[once], second[once]
-    shared = shapely.area(shapely.intersection(shapes[first], shapes[second]))
-    overlap = shared > SLIVER
+    marks = shapely.to_wkb(shapes)
+    shared = [
+        _shared.get((marks[i], marks[j]), partial(_shared_area, shapes[i], shapes[j]))
+        for i, j in zip(first.tolist(), second.tolist(), strict=True)
+    ]
+    overlap = np.array(shared, dtype=np.float64) > SLIVER
     first, second = first[overlap], second[overlap]
     first_wins = rank[first] >= rank[second]
     winner, loser = np.where(first_wins, first, second), np.where(first_wins, second, first)
@@ -39,9 +47,17 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
         if not len(over):
             result.append(face)
             continue
-        rest = shapely.difference(face.polygon, shapely.union_all(shapes[over]))
-        result += [replace(face, polygon=p) for p in polygons_in(rest)]
+        rest = _rests.get((marks[i], *marks[over]), partial(_rest, face.polygon, shapes[over]))
+        result += [replace(face, polygon=p) for p in rest]
     return result
+
+
+def _shared_area(one: shapely.Polygon, other: shapely.Polygon) -> float:
+    return float(shapely.area(shapely.intersection(one, other)))
+
+
+def _rest(polygon: shapely.Polygon, over: NDArray[np.object_]) -> list[shapely.Polygon]:
+    return polygons_in(shapely.difference(polygon, shapely.union_all(over)))
 
 
 def crop(faces: list[CutFace], window: Window, polygon: shapely.Polygon | None) -> list[CutFace]:

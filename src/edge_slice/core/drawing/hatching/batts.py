@@ -14,12 +14,17 @@ from numpy.typing import NDArray
 from edge_slice.core.drawing.display import Runs, together
 from edge_slice.core.drawing.hatch_rules import Fitted
 from edge_slice.core.drawing.hatching.clipping import clip_lines, parallel_lines
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
 FIT = 0.96  # of a layer's thickness that a figure across it spans: it stays clear of the faces
 BIGHT, BIGHT_PARTS = 0.28, 14  # radius of a batt's bights as a share of its pitch, and points of one
 THIN = 0.35  # mm on paper; in thinner layers a figure would be a smear
 TOUCHING = 0.05  # mm on paper
+
+
+MOST_KEPT = 1_000_000  # points of figures
+_kept: Remembered[Runs] = Remembered(MOST_KEPT, lambda runs: len(runs[0]) + 1)
 
 
 @dataclass(frozen=True)
@@ -63,8 +68,13 @@ def fitted_lines(courses: list[Course], rule: Fitted) -> Runs:
         runs = [_along(course, rule) for course in courses if course.half * 2 >= THIN]
     else:
         thick = [c for c in courses if c.half * 2 >= THIN]
-        runs = [_across(thick, chain, rule) for chain in _chains(thick)]
+        runs = [_across_kept(thick, chain, rule) for chain in _chains(thick)]
     return together(runs)
+
+
+def _across_kept(courses: list[Course], chain: list[tuple[int, F64, F64]], rule: Fitted) -> Runs:
+    key = tuple((courses[k].polygon.wkb, courses[k].half, a.tobytes(), b.tobytes()) for k, a, b in chain)
+    return _kept.get(key, lambda: _across(courses, chain, rule), rule)
 
 
 def _along(course: Course, rule: Fitted) -> Runs:

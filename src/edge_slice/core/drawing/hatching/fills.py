@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
@@ -14,6 +16,7 @@ from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lin
 from edge_slice.core.drawing.hatching.bounds import Covered, bounded
 from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, scatter_shapes, tile_lines
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
 
@@ -58,14 +61,14 @@ def hatches(
     ways = variants(pieces, names, groups)
     ink = _Ink()
     courses: dict[str, list[Course]] = {}
-    for piece, name, way in zip(pieces, names, ways, strict=True):
+    marks = shapely.to_wkb(np.array([p.polygon for p in pieces], dtype=object))
+    for piece, name, way, mark in zip(pieces, names, ways, marks, strict=True):
         hatch = shown[name]
-        paper = on_paper(piece.polygon, scale)
-        _plain(ink, paper, hatch, scale, upright, way)
+        ink.add(_kept.get((mark, scale, upright, way), partial(_plain, piece, hatch, scale, upright, way), hatch))
         if hatch.fitted is not None:
-            s = piece.strip
-            normal, low, high = (s.normal, s.low / scale, s.high / scale) if s else (None, 0.0, 0.0)
-            courses.setdefault(name, []).append(course_of(paper, normal, low, high))
+            courses.setdefault(name, []).append(
+                _courses.get((mark, scale, piece.strip), partial(_course, piece, scale))
+            )
     for name, runs in courses.items():
         fitted = shown[name].fitted
         assert isinstance(fitted, Fitted)
@@ -82,6 +85,12 @@ def _covered(piece: Piece, scale: float) -> Covered:
     return Covered(area, long, max(area / max(long, 1e-9), 1e-3))
 
 
+def _course(piece: Piece, scale: float) -> Course:
+    s = piece.strip
+    normal, low, high = (s.normal, s.low / scale, s.high / scale) if s else (None, 0.0, 0.0)
+    return course_of(on_paper(piece.polygon, scale), normal, low, high)
+
+
 class _Ink:
     """Strokes, filled shapes and outlined shapes as they are made."""
 
@@ -90,6 +99,16 @@ class _Ink:
         self.dots: list[Runs] = []
         self.shapes: list[Runs] = []
         self.solid: list[F64] = []
+
+    def add(self, other: _Ink) -> None:
+        self.lines += other.lines
+        self.dots += other.dots
+        self.shapes += other.shapes
+        self.solid += other.solid
+
+    @property
+    def points(self) -> int:
+        return sum(len(p) for p, _ in (*self.lines, *self.dots, *self.shapes)) + sum(len(p) for p in self.solid) + 1
 
     def items(self, pen: Pen) -> list[Item]:
         solid = [paths_of("hatch", self.solid, None, pen.colour, True)] if self.solid else []
@@ -101,8 +120,19 @@ class _Ink:
         ]
 
 
-def _plain(ink: _Ink, paper: shapely.Polygon, hatch: Hatch, scale: float, upright: bool, way: int) -> None:
+MOST_KEPT = 2_000_000  # points of hatches, and of figures in layers
+_kept: Remembered[_Ink] = Remembered(MOST_KEPT, lambda ink: ink.points)
+_courses: Remembered[Course] = Remembered(20_000)
+
+
+def _plain(piece: Piece, hatch: Hatch, scale: float, upright: bool, way: int) -> _Ink:
     """The parts of a hatch that fill any shape."""
+    ink = _Ink()
+    _fill_shape(ink, on_paper(piece.polygon, scale), hatch, scale, upright, way)
+    return ink
+
+
+def _fill_shape(ink: _Ink, paper: shapely.Polygon, hatch: Hatch, scale: float, upright: bool, way: int) -> None:
     if hatch.solid:
         ink.solid += rings_on_paper([paper], 1.0)
     for family in hatch.families:
@@ -123,7 +153,7 @@ def swatch(hatch: Hatch, shape: shapely.Polygon, strip: tuple[tuple[float, float
            scale: float) -> list[Item]:  # fmt: skip
     """A hatch in one shape (paper mm), for previews; `strip` is the run of the layer: normal, low, high."""
     ink = _Ink()
-    _plain(ink, shape, hatch, scale, True, 0)
+    _fill_shape(ink, shape, hatch, scale, True, 0)
     if hatch.fitted is not None:
         normal, low, high = strip or (None, 0.0, 0.0)
         ink.lines.append(fitted_lines([course_of(shape, normal, low, high)], hatch.fitted.at(scale)))
