@@ -86,7 +86,7 @@ def _only(model: Model, kept: list[int]) -> Model:
     return replace(model, mesh=reduced)
 
 
-turn = st.floats(0, 6.28)
+turn = st.integers(0, 62).map(lambda k: k / 10)  # faces that all but coincide have no one right answer
 spot = st.floats(-2, 2)
 
 
