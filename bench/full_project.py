@@ -22,7 +22,7 @@ from edge_slice.launch.processes import Services
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking"]
-SECTIONS, ROUNDS = 300, 6
+SECTIONS, ROUNDS = 300, 12
 
 
 def call(url: str, path: str, body: object = None) -> Any:
@@ -106,7 +106,7 @@ def measure(url: str, database: str) -> None:
 
 
 @contextmanager
-def installed(projects: int) -> Iterator[tuple[str, str]]:
+def installed(projects: int, web_processes: int = 1) -> Iterator[tuple[str, str]]:
     """The application with so many projects of the demo model in a folder of its own: its address, its database's."""
     with tempfile.TemporaryDirectory() as folder:
         root = Path(folder)
@@ -122,7 +122,7 @@ def installed(projects: int) -> Iterator[tuple[str, str]]:
         for _ in range(projects):
             imports.run_import(imports.accept_upload(DEMO, DEMO.name).id)
         engine().dispose()
-        services = Services(free_port(), dict(os.environ))
+        services = Services(free_port(), dict(os.environ), web_processes)
         try:
             services.start()
             yield f"http://127.0.0.1:{services.port}", cluster.url

@@ -9,6 +9,8 @@ type Message = {
   project: number | null;
   what: string;
   rows: Notice[] | null;
+  /** The drawings of the rows as they are now, unless they are many. */
+  drawings?: Drawing[];
   who?: Parameters<typeof hearPresence>[1];
 };
 
@@ -24,7 +26,7 @@ export function useServerEvents() {
   }, []);
 }
 
-function hear({ project, what, rows, who }: Message) {
+function hear({ project, what, rows, drawings, who }: Message) {
   if (who && project !== null) {
     hearPresence(project, who);
     return;
@@ -42,6 +44,7 @@ function hear({ project, what, rows, who }: Message) {
     return;
   }
   queryClient.invalidateQueries({ queryKey: keys.history(project) });
+  for (const drawing of drawings ?? []) putDrawing(queryClient, project, drawing);
   const of = (table: string) => rows.filter((row) => row[0] === table);
   // numbers of placements and sheets show in the list of drawings, and a standard changes how they look
   renewDrawings(

@@ -23,6 +23,7 @@ from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, Drawin
 from edge_slice.app.errors import NotFound, Refused, Stale, first_words
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
+from edge_slice.app.project_state import state_of
 from edge_slice.app.rows import held_row
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
@@ -34,6 +35,7 @@ from edge_slice.core.cut.report import things
 from edge_slice.core.cut.wall_section import wall_section
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
+from edge_slice.core.recent import Recent
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Change, Drawing, Placement, Sheet
@@ -56,12 +58,19 @@ def drawing_row(session: Session, drawing_id: int) -> Drawing:
     return row
 
 
+_lists: Recent[list[DrawingOut]] = Recent(8)  # by the state of their project
+
+
 def list_drawings(project_id: int) -> list[DrawingOut]:
     with transaction() as session:
-        rows = project_drawings(session, project_id)
-        keys = ViewKeys(session, project_id)
-        placed = placements_of(session, project_id)
-        return [_as_out(d, keys, placed.get(d.id or 0)) for d in rows]
+        return _lists.get(state_of(session, project_id), lambda: _listed(session, project_id))
+
+
+def _listed(session: Session, project_id: int) -> list[DrawingOut]:
+    rows = project_drawings(session, project_id)
+    keys = ViewKeys(session, project_id)
+    placed = placements_of(session, project_id)
+    return [_as_out(d, keys, placed.get(d.id or 0)) for d in rows]
 
 
 def project_drawings(session: Session, project_id: int) -> list[Drawing]:
@@ -74,6 +83,13 @@ def project_drawings(session: Session, project_id: int) -> list[Drawing]:
 def get_drawing(drawing_id: int) -> DrawingOut:
     with transaction() as session:
         return drawing_out(session, drawing_row(session, drawing_id))
+
+
+def existing_drawings(numbers: Sequence[int]) -> list[DrawingOut]:
+    """Drawings by number, without those that are not there."""
+    with transaction() as session:
+        rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
+        return [drawing_out(session, row) for row in rows]
 
 
 def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:

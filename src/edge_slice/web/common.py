@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import quote, unquote
 
-from flask import Response, jsonify, request
+from flask import Response, request
 from pydantic import BaseModel
 
 from edge_slice.app.documents import Problem, RowId
@@ -25,12 +25,12 @@ def author() -> str:
 
 
 def answer(value: BaseModel | list[Any], status: int = 200) -> Response:
-    if isinstance(value, list):
-        response = jsonify([v.model_dump(mode="json") for v in value])
-    else:
-        response = jsonify(value.model_dump(mode="json"))
-    response.status_code = status
-    return response
+    text = value.model_dump_json() if isinstance(value, BaseModel) else _list_text(value)
+    return Response(text, status, mimetype="application/json")
+
+
+def _list_text(values: list[Any]) -> str:
+    return f"[{','.join(v.model_dump_json() for v in values)}]"
 
 
 def binary(data: bytes) -> Response:
