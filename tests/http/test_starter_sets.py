@@ -87,3 +87,39 @@ def test_sets_are_made_of_what_the_model_says(installation: Installation, demo_p
     rating = next(p for p in words["properties"] if p["name"] == "Pset_DoorCommon: FireRating")
     assert set(rating["values"]) == {"EI 30", "none"}
     assert installation.call("GET", "/api/projects/999999/words").status == 404
+
+
+def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
+    installation: Installation, hut_project: int, demo_project: int
+) -> None:
+    standard = installation.call(
+        "POST", f"/api/projects/{hut_project}/standards", {"copy_of": "bold", "name": "House style", "document": None}
+    ).json
+    shown = installation.call(
+        "POST", f"/api/projects/{hut_project}/shown-sets", {"name": "Bare", "rule": {"without_kinds": ["furniture"]}}
+    ).json
+    cut = {**SECTION, "shown_set": shown["key"]}
+    section = add_section(installation, hut_project, cut)
+    style = {**section["style"], "standard": standard["key"], "scale": 25}
+    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "style": style, "name": "Through"})
+    kept = installation.call("POST", f"/api/projects/{hut_project}/starter-sets", {"name": "Huts"})
+    assert kept.status == 201
+    assert kept.json in installation.call("GET", "/api/starter-sets").json
+    url = f"/api/projects/{demo_project}/starter-set"
+    proposed = installation.call("GET", f"{url}?kept={kept.json['id']}").json
+    mine = next(p for p in proposed if p["title"] == "Through")
+    assert mine["fits"]
+    assert "share of the building" in mine["why"] or "long side" in mine["why"]
+    made = installation.call("POST", url, {"kept": kept.json["id"], "keys": [mine["key"]]})
+    assert made.status == 201, made.body
+    (drawing,) = made.json
+    names = {s["key"]: s["name"] for s in installation.call("GET", f"/api/projects/{demo_project}/standards").json}
+    assert names[drawing["style"]["standard"]] == "House style"
+    sets = {s["key"]: s["name"] for s in installation.call("GET", f"/api/projects/{demo_project}/shown-sets").json}
+    assert sets[drawing["cut"]["shown_set"]] == "Bare"
+    assert (drawing["style"]["scale"], drawing["name"]) == (25, "Through")
+    installation.call("POST", f"/api/projects/{demo_project}/undo")
+    names = {s["name"] for s in installation.call("GET", f"/api/projects/{demo_project}/standards").json}
+    assert "House style" not in names
+    assert installation.call("DELETE", f"/api/starter-sets/{kept.json['id']}").status == 204
+    assert installation.call("GET", f"{url}?kept={kept.json['id']}").status == 404

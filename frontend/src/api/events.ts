@@ -1,7 +1,8 @@
 import { useEffect } from "react";
-import { client, type Drawing, unwrap } from "./client";
+import { client, type Drawing, type Recut, unwrap } from "./client";
 import { hearPresence } from "./presence";
 import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
+import { hearRecut } from "./recut";
 
 /** A row that changed: its table, number, and version; null when it is gone. */
 type Notice = [table: string, id: number, version: number | null];
@@ -11,6 +12,7 @@ type Message = {
   rows: Notice[] | null;
   /** The drawings of the rows as they are now, unless they are many. */
   drawings?: Drawing[];
+  recut?: Recut;
   who?: Parameters<typeof hearPresence>[1];
 };
 
@@ -26,7 +28,11 @@ export function useServerEvents() {
   }, []);
 }
 
-function hear({ project, what, rows, drawings, who }: Message) {
+function hear({ project, what, rows, drawings, who, recut }: Message) {
+  if (recut && project !== null) {
+    if (queryClient.getQueryData(keys.drawings(project))) hearRecut(project, recut);
+    return;
+  }
   if (who && project !== null) {
     hearPresence(project, who);
     return;
@@ -50,7 +56,9 @@ function hear({ project, what, rows, drawings, who }: Message) {
   renewDrawings(
     project,
     of("drawing"),
-    ["placement", "sheet", "standard", "shown_set", "shared_extents"].some((t) => of(t).length > 0),
+    ["placement", "sheet", "standard", "shown_set", "shared_extents", "project"].some(
+      (t) => of(t).length > 0,
+    ),
   );
   // a change of graphics seldom shows in markers: what people look at comes first
   if (["drawing", "placement", "sheet", "shared_extents"].some((t) => of(t).length > 0))

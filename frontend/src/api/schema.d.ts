@@ -274,7 +274,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Elements by words of their name, kind and storey */
+        get: operations["shown_elements_named_projects__int_id__elements_get"];
         put?: never;
         /** Elements by their GlobalId */
         post: operations["shown_elements_projects__int_id__elements_post"];
@@ -438,6 +439,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/recut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut all drawings anew in the background; progress is told with the events */
+        post: operations["drawings_start_recut_projects__int_id__recut_post"];
+        /** Stop cutting drawings anew */
+        delete: operations["drawings_cancel_recut_projects__int_id__recut_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/redo": {
         parameters: {
             query?: never;
@@ -569,10 +588,27 @@ export interface paths {
             cookie?: never;
         };
         /** What a starter set would make, each with its reason */
-        get: operations["drawings_starter_set_projects__int_id__starter_set_get"];
+        get: operations["starter_sets_starter_set_projects__int_id__starter_set_get"];
         put?: never;
         /** Make the chosen drawings of a starter set in one act */
-        post: operations["drawings_make_starter_set_projects__int_id__starter_set_post"];
+        post: operations["starter_sets_make_starter_set_projects__int_id__starter_set_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/starter-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a project's drawings as a starter set for others */
+        post: operations["starter_sets_keep_starter_set_projects__int_id__starter_sets_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -802,6 +838,40 @@ export interface paths {
         head?: never;
         /** Change a project's own drawing standard */
         patch: operations["standards_edit_standard_standards__int_id__patch"];
+        trace?: never;
+    };
+    "/api/starter-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Starter sets that projects kept */
+        get: operations["starter_sets_kept_starter_sets_starter_sets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starter-sets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a starter set that a project kept; drawings made of it stay */
+        delete: operations["starter_sets_delete_starter_set_starter_sets__int_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
 }
@@ -1423,10 +1493,20 @@ export interface components {
             /** Thickness */
             thickness: number | null;
         };
-        /** ElementsWanted */
+        /**
+         * ElementsWanted
+         * @description Elements by GlobalId; with what shows of them in a drawing, where one is given.
+         */
         ElementsWanted: {
+            /**
+             * Cut
+             * @default null
+             */
+            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"]) | null;
             /** Guids */
             guids: string[];
+            /** @default null */
+            style: components["schemas"]["DrawingSpec"] | null;
         };
         /**
          * ElevationCut
@@ -1805,6 +1885,33 @@ export interface components {
              */
             state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
         };
+        /** KeptSetList */
+        KeptSetList: components["schemas"]["KeptSetOut"][];
+        /**
+         * KeptSetNew
+         * @description A project's drawings, or some of them, kept as a starter set.
+         */
+        KeptSetNew: {
+            /**
+             * Drawings
+             * @default null
+             */
+            drawings: number[] | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * KeptSetOut
+         * @description A starter set that a project kept for others, and how many drawings it has.
+         */
+        KeptSetOut: {
+            /** Drawings */
+            drawings: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
         /**
          * LineActRequest
          * @description An act on a section's line, of which the result is answered; nothing is saved.
@@ -2168,6 +2275,34 @@ export interface components {
              * @enum {string}
              */
             kind: "beside";
+        };
+        /**
+         * NameTemplates
+         * @description How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
+         *     {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
+         *     elevation {side} and {look}; of a wall of a room {room} and {look}.
+         */
+        NameTemplates: {
+            /**
+             * Elevation
+             * @default {side} elevation, looking {look}
+             */
+            elevation: string;
+            /**
+             * Interior Elevation
+             * @default {room}, {look} wall
+             */
+            interior_elevation: string;
+            /**
+             * Plan
+             * @default {storey} {kind}
+             */
+            plan: string;
+            /**
+             * Section
+             * @default {kind} {letter}, looking {look}
+             */
+            section: string;
         };
         /**
          * PassageOut
@@ -2725,6 +2860,8 @@ export interface components {
              * @default null
              */
             name: string | null;
+            /** @default null */
+            names: components["schemas"]["NameTemplates"] | null;
             /** Version */
             version: number;
         };
@@ -2749,6 +2886,7 @@ export interface components {
             lengths: "mm" | "m" | "ft-in";
             /** Name */
             name: string;
+            names: components["schemas"]["NameTemplates"];
             /** Revision */
             revision: number;
             /** Version */
@@ -2778,11 +2916,17 @@ export interface components {
         ProposedList: components["schemas"]["ProposedOut"][];
         /**
          * ProposedOut
-         * @description A drawing that a starter set proposes, and why there; `there` when the project has one like it already.
+         * @description A drawing that a starter set proposes, and why there; `there` when the project has one like it already, `fits`
+         *     when the model has a place for it.
          */
         ProposedOut: {
             /** Cut */
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            /**
+             * Fits
+             * @default true
+             */
+            fits: boolean;
             /** Key */
             key: string;
             /** Scale */
@@ -2793,6 +2937,16 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * RecutOut
+         * @description How many drawings of a project were cut anew in the background.
+         */
+        RecutOut: {
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
         };
         /**
          * Rings
@@ -3267,9 +3421,14 @@ export interface components {
         };
         /**
          * StarterChoice
-         * @description The drawings of a starter set that are wanted, by key.
+         * @description The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model.
          */
         StarterChoice: {
+            /**
+             * Kept
+             * @default null
+             */
+            kept: number | null;
             /** Keys */
             keys: string[];
         };
@@ -4868,6 +5027,66 @@ export interface operations {
             };
         };
     };
+    shown_elements_named_projects__int_id__elements_get: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     shown_elements_projects__int_id__elements_post: {
         parameters: {
             query?: never;
@@ -5494,6 +5713,120 @@ export interface operations {
                 "application/json": components["schemas"]["PresenceIn"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_start_recut_projects__int_id__recut_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecutOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_cancel_recut_projects__int_id__recut_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {
@@ -6199,9 +6532,12 @@ export interface operations {
             };
         };
     };
-    drawings_starter_set_projects__int_id__starter_set_get: {
+    starter_sets_starter_set_projects__int_id__starter_set_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A set that a project kept; else the one for this model */
+                kept?: number | null;
+            };
             header?: never;
             path: {
                 id: number;
@@ -6257,7 +6593,7 @@ export interface operations {
             };
         };
     };
-    drawings_make_starter_set_projects__int_id__starter_set_post: {
+    starter_sets_make_starter_set_projects__int_id__starter_set_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6279,6 +6615,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_sets_keep_starter_set_projects__int_id__starter_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptSetNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSetOut"];
                 };
             };
             /** @description Not Found */
@@ -7289,6 +7687,118 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StandardOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_sets_kept_starter_sets_starter_sets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSetList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_sets_delete_starter_set_starter_sets__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

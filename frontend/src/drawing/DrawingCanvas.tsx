@@ -3,11 +3,14 @@ import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
 import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
+import { useLook } from "./look";
 import { Painter } from "./painter";
 import type { View } from "./screen-form";
 import { useCamera } from "./use-camera";
+import { useTouch } from "./use-touch";
 
 const LETTERING = '4px "Edge Slice Lettering"';
+const LOOK_MARGIN = 60; // pixels around what is looked at
 const LEAST_BOX = 6; // pixels; less is a click
 
 /** Pointer events of a canvas in paper millimetres. */
@@ -123,7 +126,19 @@ export function DrawingCanvas(props: Props) {
       zoom: camera.zoom,
     };
 
+  const { boxing, setBoxing, wanted, done } = useLook();
+  useEffect(() => {
+    if (wanted?.camera !== cameraKey || size.width === 0) return;
+    latest.current.keep(fit(wanted.box, size.width, size.height, shared?.turn, LOOK_MARGIN));
+    done();
+  }, [wanted, cameraKey, size, shared, done]);
+  const touch = useTouch(camera, keep, place);
+
   const pointerDown = (event: PointerEvent) => {
+    if (touch.down(event)) {
+      event.stopPropagation();
+      return;
+    }
     if (camera && (event.button === 1 || (event.button === 0 && space.current))) {
       panning.current = { at: place(event), camera };
       holder.current?.setPointerCapture(event.pointerId);
@@ -133,18 +148,23 @@ export function DrawingCanvas(props: Props) {
   };
   const pointerDownBelow = (event: PointerEvent) => {
     boxed.current = false;
-    if (props.onBox && event.button === 0 && !panning.current && event.pointerType === "mouse")
+    if ((props.onBox || boxing) && event.button === 0 && !panning.current && event.pointerType === "mouse")
       setBox({ from: place(event), to: place(event) });
   };
-  const pointerUp = () => {
+  const pointerUp = (event: PointerEvent) => {
+    touch.up(event);
     panning.current = null;
     if (box && camera && Math.hypot(box.to.x - box.from.x, box.to.y - box.from.y) > LEAST_BOX) {
       boxed.current = true;
-      props.onBox?.(toPaper(camera, box.from), toPaper(camera, box.to));
+      if (boxing) {
+        setBoxing(false);
+        keep(zoomedTo(camera, box.from, box.to, size));
+      } else props.onBox?.(toPaper(camera, box.from), toPaper(camera, box.to));
     }
     setBox(null);
   };
   const pointerMove = (event: PointerEvent) => {
+    if (touch.move(event)) return;
     const start = panning.current;
     if (start) {
       const at = place(event);
@@ -161,7 +181,8 @@ export function DrawingCanvas(props: Props) {
   };
   const call = (handler?: (pointer: PaperPointer) => void) => (event: React.MouseEvent) => {
     const pointer = onPaper(event);
-    if (pointer && !space.current && !boxed.current && event.button === 0) handler?.(pointer);
+    if (pointer && !space.current && !boxed.current && !touch.strayed() && event.button === 0)
+      handler?.(pointer);
   };
 
   return (
@@ -170,11 +191,12 @@ export function DrawingCanvas(props: Props) {
       role="application"
       aria-label={props.name}
       className={`relative h-full w-full touch-none overflow-hidden select-none ${props.onDesk ? "bg-base-300" : "film"}`}
-      style={{ cursor: props.cursor }}
+      style={{ cursor: boxing ? "zoom-in" : props.cursor }}
       onPointerDownCapture={pointerDown}
       onPointerMove={pointerMove}
       onPointerDown={pointerDownBelow}
       onPointerUp={pointerUp}
+      onPointerCancel={pointerUp}
       onPointerLeave={() => shared && useAligned.getState().point(null)}
       onClick={call(props.onClick)}
       onKeyDown={() => undefined}
@@ -202,6 +224,15 @@ export function DrawingCanvas(props: Props) {
       )}
     </div>
   );
+}
+
+/** The camera that shows what lies between two corners on screen. */
+function zoomedTo(camera: Camera, a: Spot, b: Spot, size: { width: number; height: number }): Camera {
+  const [wide, high] = [Math.abs(b.x - a.x), Math.abs(b.y - a.y)];
+  const factor = Math.min(size.width / wide, size.height / high);
+  const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  const centred = panned(camera, size.width / 2 - middle.x, size.height / 2 - middle.y);
+  return zoomAt(centred, { x: size.width / 2, y: size.height / 2 }, factor);
 }
 
 /** A box from left to right takes what lies in it, drawn through; from right to left what it touches, dashed. */

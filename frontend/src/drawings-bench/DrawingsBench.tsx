@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useMemo } from "react";
+import { type DragEvent, type ReactNode, useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
@@ -8,7 +8,10 @@ import { client, unwrap } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
 import { useAnnounced } from "../api/presence";
 import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../api/queries";
+import { startRecut } from "../api/recut";
 import { type Move, movedSides, moveSides, useSharedExtents } from "../api/shared-extents";
+import { useLook } from "../drawing/look";
+import { WithMenu } from "../shell/ContextMenu";
 import { useCommand } from "../shell/commands";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
@@ -129,6 +132,18 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     run: () => result && remove(result),
   });
 
+  useCommand({
+    name: "Zoom to a box",
+    group: "Look",
+    keys: "z",
+    run: () => useLook.getState().setBoxing(true),
+  });
+  useCommand({
+    name: "Cut all drawings anew in the background",
+    group: "Project",
+    run: () => startRecut(project.id),
+  });
+  useHotkeys("escape", () => useLook.getState().setBoxing(false));
   useAnnounced(project.id, current?.id);
 
   const pickedIn = drawings.find((d) => d.id === picked?.drawing);
@@ -252,6 +267,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
             result={resultPane}
             alone={result && !draft ? "result" : "source"}
             stacked={stacked}
+            onDropped={(pane, id) =>
+              pane === "result" ? choose(project.id, id) : showBeside(project.id, id)
+            }
           />
         </div>
         {!desk.folded.particulars && (
@@ -267,6 +285,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                 onSave={(change) => saveNow(current, change)}
                 onTurn={turn}
                 picked={pickedIn}
+                drawings={drawings}
+                shownHere={shownIn(current)}
+                onChoose={common.onChoose}
                 onSavePicked={saveNow}
               />
             )}
@@ -291,10 +312,39 @@ function useMarkersOf(project: number, ...drawings: (Drawing | undefined)[]) {
   return (drawing: Drawing | undefined) => data?.find((d) => d.id === drawing?.id)?.markers ?? NO_MARKERS;
 }
 
-type PanesProps = { source: ReactNode; result: ReactNode; alone: "source" | "result"; stacked: boolean };
+type PanesProps = {
+  source: ReactNode;
+  result: ReactNode;
+  alone: "source" | "result";
+  stacked: boolean;
+  /** A drawing of the lineage was dropped on a pane. */
+  onDropped: (pane: "source" | "result", drawing: number) => void;
+};
+
+/** A pane on which drawings can be dropped. */
+function DropPane({ children, onDrop }: { children: ReactNode; onDrop: (drawing: number) => void }) {
+  const isDrawing = (event: DragEvent) => event.dataTransfer.types.includes("application/x-drawing");
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the keyboard has Enter and B in the lineage for it
+    <div
+      className="h-full min-h-0"
+      onDragOver={(event) => isDrawing(event) && event.preventDefault()}
+      onDrop={(event) => {
+        const id = Number(event.dataTransfer.getData("application/x-drawing"));
+        if (!id) return;
+        event.preventDefault();
+        onDrop(id);
+      }}
+    >
+      <WithMenu group="Drawing">{children}</WithMenu>
+    </div>
+  );
+}
 
 /** One pane or two, as the desk is arranged. */
-function Panes({ source, result, alone, stacked }: PanesProps) {
+function Panes({ alone, stacked, onDropped, ...shown }: PanesProps) {
+  const source = <DropPane onDrop={(id) => onDropped("source", id)}>{shown.source}</DropPane>;
+  const result = <DropPane onDrop={(id) => onDropped("result", id)}>{shown.result}</DropPane>;
   const { panes, swapped } = useDesk();
   if (panes === 1) {
     const shown = alone === "result" && !swapped ? result : source;

@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { toast } from "sonner";
 import type { Cut, Extents } from "../api/client";
@@ -9,6 +9,7 @@ import type { Frame } from "../drawing/screen-form";
 import { type Place, useBench } from "./bench-state";
 import { distance, OPEN_EXTENTS, onModel, onPaper, rounded } from "./plan-geometry";
 
+const LEVEL_REACH = 8; // pixels
 const CLOSES = 10; // pixels about the first corner in which a click closes the polygon
 
 /** Clicks that draw the polygon of a drawing's extents. */
@@ -37,13 +38,16 @@ type FrameProps = {
   frame: Frame;
   scale: number;
   extents: Partial<Extents>;
+  /** Heights that base and top are drawn to, metres. */
+  levels?: { name: string; elevation: number }[];
   onChange: (extents: Extents) => void;
   onDrop: () => void;
 };
 type Side = "left" | "right" | "base" | "top";
 
 /** Ochre corner ticks, a fine frame, and a grip on each edge. */
-export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }: FrameProps) {
+export function ExtentsFrame({ camera, frame, scale, extents, levels = [], onChange, onDrop }: FrameProps) {
+  const [held, setHeld] = useState("");
   // what is being dragged is ahead of the view that is being cut
   const side = (name: Side, shown: number) =>
     extents[name] == null ? shown : (extents[name] * 1000) / scale;
@@ -68,9 +72,13 @@ export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }
     top: { x: middle.x, y: top },
   };
   const least = 0.5;
-  const move = (side: Side) => (paper: Spot) => {
-    const metres = ((side === "left" || side === "right" ? paper.x : paper.y) * scale) / 1000;
-    const value = Math.round(metres * 100) / 100;
+  const move = (side: Side) => (paper: Spot, _shift: boolean, alt: boolean) => {
+    const upright = side === "base" || side === "top";
+    const metres = ((upright ? paper.y : paper.x) * scale) / 1000;
+    const reach = (LEVEL_REACH / camera.zoom) * (scale / 1000);
+    const level = upright && !alt ? levels.find((l) => Math.abs(l.elevation - metres) < reach) : undefined;
+    setHeld(level ? `${side} ${level.name}` : "");
+    const value = level ? level.elevation : Math.round(metres * 100) / 100;
     const limits = { left: right, right: left, base: top, top: base };
     const other = (limits[side] * scale) / 1000;
     const fits = side === "left" || side === "base" ? value < other - least : value > other + least;
@@ -107,14 +115,31 @@ export function ExtentsFrame({ camera, frame, scale, extents, onChange, onDrop }
           shape="square"
           cursor={side === "left" || side === "right" ? "ew-resize" : "ns-resize"}
           onDrag={move(side)}
-          onDrop={onDrop}
+          onDrop={() => {
+            setHeld("");
+            onDrop();
+          }}
         />
       ))}
+      {held && (
+        <text
+          x={(a.x + b.x) / 2 + 12}
+          y={(held.startsWith("top") ? a.y : b.y) - 6}
+          fontSize={11}
+          fill="var(--ink-extents)"
+          stroke="var(--film)"
+          strokeWidth={3}
+          paintOrder="stroke"
+          pointerEvents="none"
+        >
+          level {held.split(" ").slice(1).join(" ")}
+        </text>
+      )}
     </g>
   );
 }
 
-type CornersProps = Omit<FrameProps, "frame">;
+type CornersProps = Omit<FrameProps, "frame" | "levels">;
 
 /** The polygon of the extents: each corner is dragged, and deleted by its key; the middle of a side becomes one. */
 function Corners({ camera, scale, extents, onChange, onDrop }: CornersProps) {

@@ -15,6 +15,7 @@ import {
 import { type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
 import type { Drawing, Project, Settings } from "../api/client";
 import { scaleText } from "../fields/scale";
+import { type MenuItem, WithMenu } from "../shell/ContextMenu";
 import { NewDrawings } from "./NewDrawings";
 
 const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
@@ -126,14 +127,16 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
                 className={`absolute inset-x-0 ${active === id ? "outline-2 -outline-offset-2 outline-secondary" : ""}`}
                 style={{ top: start, height: ROW }}
               >
-                <TreeRow
-                  row={item}
-                  chosen={id === chosen}
-                  naming={id === naming}
-                  onFold={fold}
-                  onName={setNaming}
-                  {...acts}
-                />
+                <WithMenu items={menuOf(item.drawing, acts, setNaming)}>
+                  <TreeRow
+                    row={item}
+                    chosen={id === chosen}
+                    naming={id === naming}
+                    onFold={fold}
+                    onName={setNaming}
+                    {...acts}
+                  />
+                </WithMenu>
               </div>
             );
           })}
@@ -141,6 +144,22 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
       </div>
     </nav>
   );
+}
+
+type Acts = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete">;
+
+/** What can be done with a row. */
+function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void): MenuItem[] {
+  return [
+    { name: "Open", keys: "enter", run: () => acts.onChoose(drawing) },
+    { name: "Show beside the open drawing", keys: "b", run: () => acts.onBeside(drawing) },
+    { name: "Rename", keys: "F2", run: () => onName(drawing.id) },
+    { name: "Delete", keys: "delete", run: () => acts.onDelete(drawing) },
+    ...(["pdf", "svg"] as const).map((form) => ({
+      name: `Export as ${form.toUpperCase()}`,
+      run: () => window.location.assign(`/api/drawings/${drawing.id}/export.${form}`),
+    })),
+  ];
 }
 
 /** The rows of the tree from top to bottom, without those below a closed one. */
@@ -163,7 +182,7 @@ function rowsOf(drawings: Drawing[], closed: ReadonlySet<number>): Row[] {
   return rows;
 }
 
-type RowProps = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete"> & {
+type RowProps = Acts & {
   row: Row;
   chosen: boolean;
   naming: boolean;

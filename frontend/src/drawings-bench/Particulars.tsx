@@ -1,6 +1,6 @@
 import { Download } from "lucide-react";
 import { useState } from "react";
-import type { Cut, Drawing, Project, Settings, Sheet, Style } from "../api/client";
+import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../api/client";
 import { useStandards } from "../api/queries";
 import { Part } from "../fields/Part";
 import { CutPart } from "./CutPart";
@@ -13,6 +13,7 @@ import { MarkerPart } from "./MarkerPart";
 import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
 import { ShownPart } from "./ShownPart";
+import { WaysPart } from "./WaysPart";
 
 type Props = {
   project: Project;
@@ -23,6 +24,10 @@ type Props = {
   sheets: Sheet[];
   onSave: (change: { cut?: Cut; style?: Style; name?: string; letter?: string }) => void;
   onTurn: () => void;
+  drawings: Drawing[];
+  /** The markers that the drawing shows. */
+  shownHere: Marker[];
+  onChoose: (drawing: number) => void;
   /** The drawing in which something is picked. */
   picked: Drawing | undefined;
   onSavePicked: (drawing: Drawing, change: { cut?: Cut; style?: Style }) => void;
@@ -30,7 +35,7 @@ type Props = {
 
 /** The settings of a drawing, in the order in which people set them. */
 export function Particulars({ project, drawing, cut, style, settings, sheets, ...props }: Props) {
-  const { onSave, onTurn, picked, onSavePicked } = props;
+  const { onSave, onTurn, picked, onSavePicked, drawings, shownHere, onChoose } = props;
   const { data: standards = [] } = useStandards(project.id);
   return (
     <aside aria-label="Particulars" className="flex h-full flex-col bg-base-200">
@@ -78,6 +83,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           onSave={onSave}
         />
         <ShownPart project={project} cut={cut} onSave={onSave} />
+        <WaysPart drawing={drawing} drawings={drawings} shown={shownHere} onChoose={onChoose} />
         <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />
         <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
         <Part title="Export">

@@ -1,6 +1,8 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../api/client";
+import { useLook } from "../drawing/look";
+import type { Frame } from "../drawing/screen-form";
 import { useLengths } from "../fields/lengths";
 import { Part } from "../fields/Part";
 import { useCommand } from "../shell/commands";
@@ -46,6 +48,14 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
     enabled: picked !== null,
     run: hide,
   });
+  const box = picked && boxOf(chosen, style.scale);
+  useCommand({
+    name: "Zoom to what is picked",
+    group: "Drawing",
+    keys: "shift+z",
+    enabled: box !== null,
+    run: () => picked && box && useLook.getState().lookAt(`drawing ${picked.drawing}`, box),
+  });
   if (!picked) return null;
   const element = chosen[0];
   return (
@@ -78,6 +88,16 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
       <LookFields chosen={chosen} cut={cut} style={style} standard={standard} onSave={onSave} />
     </Part>
   );
+}
+
+/** Around the lines of elements, mm on paper. */
+function boxOf(elements: Element[], scale: number): Frame | null {
+  const points = elements.flatMap((e) => e.lines.flat());
+  if (points.length === 0) return null;
+  const [us, vs] = [points.map((p) => p[0] as number), points.map((p) => p[1] as number)];
+  return [Math.min(...us), Math.min(...vs), Math.max(...us), Math.max(...vs)].map(
+    (metres) => (metres * 1000) / scale,
+  ) as Frame;
 }
 
 function Facts({ element, place, onNext }: { element: Element; place: string; onNext: () => void }) {

@@ -130,6 +130,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                   frame={view.frame}
                   scale={view.scale}
                   extents={cut.extents ?? {}}
+                  levels={upright ? storeys : undefined}
                   onChange={(extents) => onCut({ ...cut, extents } as Cut)}
                   onDrop={onDrop}
                 />

@@ -162,7 +162,10 @@ function LeftOut({ project, guids, onShow }: LeftOutProps) {
     placeholderData: (before: Element[] | undefined) => before,
     queryFn: () =>
       unwrap<Element[]>(
-        client.POST("/api/projects/{id}/elements", { params: { path: { id: project } }, body: { guids } }),
+        client.POST("/api/projects/{id}/elements", {
+          params: { path: { id: project } },
+          body: { guids, cut: null, style: null },
+        }),
       ),
   });
   const known = elements.filter((e) => guids.includes(e.guid));

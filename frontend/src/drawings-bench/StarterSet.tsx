@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Drawing, Project, Proposed, Settings } from "../api/client";
+import type { Drawing, KeptSet, Project, Proposed, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { SmallDrawing } from "../drawing/SmallDrawing";
@@ -17,14 +17,20 @@ type Props = {
 /** What a project begins with: proposed with reasons and pictures, made in one act. */
 export function StarterSet({ project, settings, onMade, onClose }: Props) {
   const path = { params: { path: { id: project.id } } };
+  const [kept, setKept] = useState<number | null>(null);
   const { data, error } = useQuery({
-    queryKey: ["starter set", project.id],
+    queryKey: ["starter set", project.id, kept],
     staleTime: 0,
-    queryFn: () => unwrap<Proposed[]>(client.GET("/api/projects/{id}/starter-set", path)),
+    queryFn: () =>
+      unwrap<Proposed[]>(
+        client.GET("/api/projects/{id}/starter-set", {
+          params: { ...path.params, query: kept === null ? {} : { kept } },
+        }),
+      ),
   });
   const [unwanted, setUnwanted] = useState<ReadonlySet<string>>(new Set());
   const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
-  const chosen = (data ?? []).filter((p) => (p.there ? wanted.has(p.key) : !unwanted.has(p.key)));
+  const chosen = (data ?? []).filter((p) => p.fits && (p.there ? wanted.has(p.key) : !unwanted.has(p.key)));
   const turn = ({ key, there }: Proposed) => {
     const [set, keep] = there ? [wanted, setWanted] : [unwanted, setUnwanted];
     const next = new Set(set);
@@ -33,7 +39,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
   };
   const make = async () => {
     try {
-      const body = { keys: chosen.map((p) => p.key) };
+      const body = { kept, keys: chosen.map((p) => p.key) };
       const made = await unwrap<Drawing[]>(client.POST("/api/projects/{id}/starter-set", { ...path, body }));
       await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
       onClose();
@@ -52,8 +58,11 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
       <header className="border-b border-base-300 px-4 py-2">
         <h2 className="text-base font-semibold">Starter set</h2>
         <p className="text-sm opacity-85">
-          Fitted to this model: its storeys, its sides, and the sections that explain most.
+          {kept === null
+            ? "Fitted to this model: its storeys, its sides, and the sections that explain most."
+            : "Drawings of another project, fitted to this model: each says how."}
         </p>
+        <KeptSets project={project.id} kept={kept} onKept={setKept} />
       </header>
       {error && (
         <p role="alert" className="p-4 text-error">
@@ -68,22 +77,25 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
                 type="checkbox"
                 className="checkbox checkbox-xs mt-0.5"
                 checked={chosen.includes(p)}
+                disabled={!p.fits}
                 onChange={() => turn(p)}
               />
-              <SmallDrawing
-                project={project.id}
-                spec={{
-                  cut: p.cut,
-                  style: { ...settings.new_style, scale: 200, levels: false, grid: false },
-                }}
-                width={128}
-                height={80}
-              />
+              {p.fits && (
+                <SmallDrawing
+                  project={project.id}
+                  spec={{
+                    cut: { ...p.cut, shown_set: "" },
+                    style: { ...settings.new_style, scale: 200, levels: false, grid: false },
+                  }}
+                  width={128}
+                  height={80}
+                />
+              )}
               <span className="min-w-0 text-sm">
                 <b className="block truncate">{p.title}</b>
                 <span className="figures text-xs">{scaleText(p.scale)}</span>
                 <span className="block text-xs opacity-85">
-                  {p.there ? "The project has it already" : p.why}
+                  {p.there ? "The project has it already" : p.fits ? p.why : `No place here: ${p.why}`}
                 </span>
               </span>
             </label>
@@ -103,6 +115,82 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
           Make {chosen.length} {chosen.length === 1 ? "drawing" : "drawings"}
         </button>
       </footer>
+    </div>
+  );
+}
+
+type KeptProps = { project: number; kept: number | null; onKept: (kept: number | null) => void };
+
+/** Which set: the one for this model, or one that a project kept; and a way to keep this project's drawings. */
+function KeptSets({ project, kept, onKept }: KeptProps) {
+  const key = ["kept sets"];
+  const { data: sets = [] } = useQuery({
+    queryKey: key,
+    staleTime: 0,
+    queryFn: () => unwrap<KeptSet[]>(client.GET("/api/starter-sets")),
+  });
+  const act = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+    } catch (problem) {
+      report(problem);
+    }
+    await queryClient.invalidateQueries({ queryKey: key });
+  };
+  const keep = (name: string) =>
+    act(() =>
+      unwrap<KeptSet>(
+        client.POST("/api/projects/{id}/starter-sets", {
+          params: { path: { id: project } },
+          body: { name, drawings: null },
+        }),
+      ),
+    );
+  const remove = (id: number) =>
+    act(async () => {
+      await unwrap(client.DELETE("/api/starter-sets/{id}", { params: { path: { id } } }));
+      onKept(null);
+    });
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2 text-sm">
+      <select
+        className="select select-xs w-56"
+        aria-label="Set"
+        value={kept ?? ""}
+        onChange={(event) => onKept(event.target.value ? Number(event.target.value) : null)}
+      >
+        <option value="">For this model</option>
+        {sets.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name} ({s.drawings})
+          </option>
+        ))}
+      </select>
+      {kept !== null && (
+        <button type="button" className="btn btn-ghost btn-xs" onClick={() => remove(kept)}>
+          Delete this set
+        </button>
+      )}
+      <form
+        className="ml-auto flex gap-1"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const form = event.currentTarget;
+          const name = String(new FormData(form).get("name") ?? "").trim();
+          if (name) keep(name).then(() => form.reset());
+        }}
+      >
+        <input
+          name="name"
+          aria-label="New starter set"
+          className="input input-xs w-52"
+          placeholder="Keep this project's drawings as"
+          maxLength={60}
+        />
+        <button type="submit" className="btn btn-xs">
+          Keep
+        </button>
+      </form>
     </div>
   );
 }

@@ -1,7 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
+import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { Drawing, Project, Sheet } from "../api/client";
-import { keys, queryClient } from "../api/queries";
+import type { Drawing, Element, Project, Sheet } from "../api/client";
+import { client, unwrap } from "../api/client";
+import { keys, queryClient, report } from "../api/queries";
+import { useBench } from "../drawings-bench/bench-state";
 import { keysText, useCommands } from "./commands";
 
 type Props = {
@@ -10,10 +14,53 @@ type Props = {
   project: number | undefined;
 };
 
+const LEAST_WORDS = 2; // letters that elements are looked for by
+
+/** Elements of the model whose name, kind or storey has what is typed. */
+function useElements(project: number | undefined, typed: string): Element[] {
+  const words = typed.trim();
+  const { data } = useQuery({
+    queryKey: ["elements named", project, words],
+    enabled: project !== undefined && words.length >= LEAST_WORDS,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (before: Element[] | undefined) => before,
+    queryFn: () =>
+      unwrap<Element[]>(
+        client.GET("/api/projects/{id}/elements", {
+          params: { path: { id: project ?? 0 }, query: { words } },
+        }),
+      ),
+  });
+  return words.length >= LEAST_WORDS ? (data ?? []) : [];
+}
+
+/** Go to a plan with one of its elements picked. */
+async function pickElement(
+  project: number,
+  plan: Drawing,
+  guid: string,
+  navigate: (to: string) => void | Promise<void>,
+) {
+  await navigate(`/projects/${project}?drawing=${plan.id}`);
+  try {
+    const found = await unwrap<Element[]>(
+      client.POST("/api/projects/{id}/elements", {
+        params: { path: { id: project } },
+        body: { guids: [guid], cut: plan.cut, style: plan.style },
+      }),
+    );
+    useBench.getState().setPicked({ drawing: plan.id, found, at: 0, many: false });
+  } catch (error) {
+    report(error);
+  }
+}
+
 /** Every command by name. */
 export function CommandPalette({ open, onClose, project }: Props) {
   const navigate = useNavigate();
   const commands = useCommands((s) => s.commands);
+  const [words, setWords] = useState("");
+  const found = useElements(project, open ? words : "");
   if (!open) return null;
   const drawings = project ? (queryClient.getQueryData<Drawing[]>(keys.drawings(project)) ?? []) : [];
   const sheets = project ? (queryClient.getQueryData<Sheet[]>(keys.sheets(project)) ?? []) : [];
@@ -40,6 +87,8 @@ export function CommandPalette({ open, onClose, project }: Props) {
       <Command.Input
         autoFocus
         placeholder="What do you want to do?"
+        value={words}
+        onValueChange={setWords}
         className="w-full border-b border-base-300 bg-transparent px-3 py-2 outline-none"
       />
       <Command.List className="max-h-80 overflow-y-auto p-1">
@@ -79,6 +128,22 @@ export function CommandPalette({ open, onClose, project }: Props) {
                 Room {room.number} {room.name}: go to {plan.title}
               </Command.Item>
             ))}
+            {found.map((e) => {
+              const storey = facts?.storeys.find((s) => s.name === e.storey)?.guid;
+              const plan = drawings.find((d) => d.cut.kind === "plan" && d.cut.storey === storey);
+              return (
+                plan && (
+                  <Command.Item
+                    key={`e${e.guid}`}
+                    value={`element ${e.name} ${e.kind} ${e.storey} ${e.guid}`}
+                    className={item}
+                    onSelect={run(() => pickElement(project, plan, e.guid, navigate))}
+                  >
+                    {e.name || e.kind} ({e.kind}, {e.storey}): pick it in {plan.title}
+                  </Command.Item>
+                )
+              );
+            })}
             {sheets.map((s) => (
               <Command.Item
                 key={`s${s.id}`}

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { client, type Project, unwrap } from "../api/client";
+import { client, type NameTemplates, type Project, unwrap } from "../api/client";
 import { keys, report, useProject } from "../api/queries";
 import { Choice } from "../fields/Choice";
 import type { Lengths } from "../fields/length";
@@ -12,7 +12,14 @@ const LENGTHS = [
   ["ft-in", "feet and inches"],
 ] as const;
 
-type Change = { name?: string; client?: string; lengths?: Lengths };
+type Change = { name?: string; client?: string; lengths?: Lengths; names?: NameTemplates };
+
+const NAMES: readonly (readonly [keyof NameTemplates, string, string])[] = [
+  ["plan", "Plans", "{storey} {kind}"],
+  ["section", "Sections", "{kind} {letter} {look} {run}: long or cross"],
+  ["elevation", "Elevations", "{side} {look} {kind}"],
+  ["interior_elevation", "Room walls", "{room} {look} {kind}"],
+];
 
 /** The project's name; a click opens what belongs to the whole project. */
 export function ProjectSettings({ id }: { id: number }) {
@@ -20,7 +27,14 @@ export function ProjectSettings({ id }: { id: number }) {
   const cache = useQueryClient();
   if (!project) return null;
   const save = async (change: Change) => {
-    const body = { version: project.version, name: null, client: null, lengths: null, ...change };
+    const body = {
+      version: project.version,
+      name: null,
+      client: null,
+      lengths: null,
+      names: null,
+      ...change,
+    };
     try {
       const saved = await unwrap<Project>(
         client.PATCH("/api/projects/{id}", { params: { path: { id } }, body }),
@@ -49,6 +63,21 @@ export function ProjectSettings({ id }: { id: number }) {
           options={LENGTHS}
           onChange={(lengths) => save({ lengths })}
         />
+        <details className="text-xs">
+          <summary className="cursor-pointer py-0.5">How drawings are named</summary>
+          <div className="flex flex-col gap-1 py-1">
+            {NAMES.map(([key, label, fields]) => (
+              <div key={key}>
+                <Line
+                  label={label}
+                  value={project.names[key]}
+                  onSave={(text) => text.trim() && save({ names: { ...project.names, [key]: text } })}
+                />
+                <span className="block pl-22 opacity-85">{fields}</span>
+              </div>
+            ))}
+          </div>
+        </details>
       </div>
     </details>
   );

@@ -36,7 +36,14 @@ export function useCommand({ name, group, keys, enabled = true, inFields = false
   });
 }
 
-const KEY_WORDS: Record<string, string> = { mod: "Ctrl", shift: "Shift", alt: "Alt", escape: "Esc" };
+const KEY_WORDS: Record<string, string> = {
+  mod: "Ctrl",
+  shift: "Shift",
+  alt: "Alt",
+  escape: "Esc",
+  enter: "Enter",
+  delete: "Del",
+};
 
 /** Keys as they are printed: mod+shift+z is Ctrl Shift Z. */
 export const keysText = (keys: string) =>

@@ -12,6 +12,7 @@ from edge_slice.core.cut.fitting import Fit
 from edge_slice.core.cut.shared_extents import ExtentsBox, Side
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
+from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 
 Offset = Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]
@@ -166,7 +167,17 @@ class PickIn(ViewRequest):
     whole: bool = False
 
 
+class ElementsNamed(BaseModel):
+    """Words that are all in the name, the kind or the storey of an element."""
+
+    words: str = Field(min_length=2, max_length=100)
+
+
 class ElementsWanted(Input):
+    """Elements by GlobalId; with what shows of them in a drawing, where one is given."""
+
+    cut: CutSpec | None = None
+    style: DrawingSpec | None = None
     guids: Annotated[list[Guid], Field(max_length=MOST_LEFT_OUT)]
 
 
@@ -247,6 +258,13 @@ class FittedOut(BaseModel):
     extents: Extents
 
 
+class RecutOut(BaseModel):
+    """How many drawings of a project were cut anew in the background."""
+
+    done: int
+    of: int
+
+
 class WallSectionRequest(Input):
     """A line drawn across a wall, and the side that is looked at."""
 
@@ -265,7 +283,8 @@ class SettingsGiven(Input):
 
 
 class ProposedOut(BaseModel):
-    """A drawing that a starter set proposes, and why there; `there` when the project has one like it already."""
+    """A drawing that a starter set proposes, and why there; `there` when the project has one like it already, `fits`
+    when the model has a place for it."""
 
     key: str
     title: str
@@ -273,11 +292,32 @@ class ProposedOut(BaseModel):
     why: str
     cut: CutSpec
     there: bool
+    fits: bool = True
+
+
+class StarterWanted(BaseModel):
+    kept: RowId | None = Field(default=None, description="A set that a project kept; else the one for this model")
+
+
+class KeptSetOut(BaseModel):
+    """A starter set that a project kept for others, and how many drawings it has."""
+
+    id: int
+    name: str
+    drawings: int
+
+
+class KeptSetNew(Input):
+    """A project's drawings, or some of them, kept as a starter set."""
+
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    drawings: Annotated[list[RowId], Field(max_length=500)] | None = None
 
 
 class StarterChoice(Input):
-    """The drawings of a starter set that are wanted, by key."""
+    """The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model."""
 
+    kept: RowId | None = None
     keys: Annotated[list[Annotated[str, Field(max_length=100)]], Field(min_length=1, max_length=100)]
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from edge_slice.app.naming import DrawingKind
+from edge_slice.app.naming import DrawingKind, NameTemplates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
@@ -62,6 +62,7 @@ class ProjectOut(BaseModel):
     name: str
     client: str
     lengths: Lengths
+    names: NameTemplates
     version: int
     file_name: str
     revision: int
@@ -73,6 +74,7 @@ class ProjectEdit(Input):
     name: str | None = Field(default=None, min_length=1, max_length=200)
     client: str | None = Field(default=None, max_length=200)
     lengths: Lengths | None = None
+    names: NameTemplates | None = None
 
 
 class ImportOut(BaseModel):

@@ -306,7 +306,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
         kind=kind_of(cut),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(keys.revision.facts, row.letter, cut),
+        title=row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names),
         cut=cut,
         style=style,
         version=row.version,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import logging
 import tempfile
 import time
@@ -25,6 +24,7 @@ from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
 from edge_slice.store.changes import notify
 from edge_slice.store.database import transaction
+from edge_slice.store.queue import defer
 from edge_slice.store.tables import ModelImport, Project, Revision
 
 ATTEMPTS = 3  # a file that brings its reader down this often is given up
@@ -58,12 +58,7 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "") -> I
 
 
 def _queue(session: Session, row: ModelImport) -> None:
-    """Queue the reading of an import in the transaction that makes it: there is never one without the other."""
-    session.connection().execute(
-        text("SELECT procrastinate_defer_jobs_v1(ARRAY[ROW(:queue, :task, 0, NULL, NULL, CAST(:args AS jsonb), NULL)]"
-             "::procrastinate_job_to_defer_v1[])"),
-        {"queue": QUEUE, "task": TASK, "args": json.dumps({"import_id": row.id})},
-    )  # fmt: skip
+    defer(session, QUEUE, TASK, {"import_id": row.id})
 
 
 def queue_lost() -> None:

@@ -8,7 +8,7 @@ import procrastinate
 from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import DBAPIError, OperationalError
 
-from edge_slice.app import imports
+from edge_slice.app import imports, recut
 from edge_slice.app.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.settings import settings
 
@@ -28,6 +28,11 @@ async def read_model(import_id: int) -> None:
     except ReaderDied as died:
         if await asyncio.to_thread(imports.count_crash, import_id, str(died)):
             await read_model.defer_async(import_id=import_id)
+
+
+@app.task(name=recut.TASK, queue=recut.QUEUE, retry=AWAY, pass_context=True)
+async def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
+    await asyncio.to_thread(recut.run, project_id, context.job.id)
 
 
 async def take_up_stalled() -> None:

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
-from typing import Any, Literal
+from string import Formatter
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, PlaneCut, SectionCut
 from edge_slice.core.cut.planes.sets import wind
 
+Template = Annotated[str, Field(min_length=1, max_length=120)]
 DrawingKind = Literal[
     "plan",
     "ceiling plan",
@@ -35,23 +39,76 @@ def has_letter(cut: AnyCut) -> bool:
     return isinstance(cut, SectionCut | PlaneCut)
 
 
-def automatic_name(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
-    """A plan is named after its storey, an elevation after the side it shows, a section by its letter; where they
-    look, by true north. `facts` are the revision's."""
+FIELDS = {
+    "plan": ("kind", "storey"),
+    "section": ("kind", "letter", "look", "run"),
+    "elevation": ("kind", "side", "look"),
+    "interior_elevation": ("kind", "room", "look"),
+}
+
+
+class NameTemplates(BaseModel):
+    """How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
+    {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
+    elevation {side} and {look}; of a wall of a room {room} and {look}."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    plan: Template = "{storey} {kind}"
+    section: Template = "{kind} {letter}, looking {look}"
+    elevation: Template = "{side} elevation, looking {look}"
+    interior_elevation: Template = "{room}, {look} wall"
+
+    @model_validator(mode="after")
+    def _known(self) -> NameTemplates:
+        for name, known in FIELDS.items():
+            try:
+                parts = list(Formatter().parse(getattr(self, name)))
+            except ValueError as error:
+                raise ValueError(f"names: the braces of {getattr(self, name)!r} do not fit together") from error
+            for _, field, form, conversion in parts:
+                if field is not None and (field not in known or form or conversion):
+                    raise ValueError(f"names: {{{field}}} is nothing that this name can say; use {_listed(known)}")
+        return self
+
+
+def _listed(fields: tuple[str, ...]) -> str:
+    return ", ".join(f"{{{field}}}" for field in fields)
+
+
+USUAL = NameTemplates()
+
+
+def automatic_name(facts: dict[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL) -> str:
+    """The name of a drawing by its project's templates: a plan after its storey, an elevation after the side it shows,
+    a section by its letter; where they look, by true north. `facts` are the revision's."""
+    name, said = _said(facts, letter, cut)
+    text = " ".join(getattr(templates, name).format_map(said).split())
+    return text[:1].upper() + text[1:]
+
+
+def _said(facts: dict[str, Any], letter: str, cut: AnyCut) -> tuple[str, dict[str, str]]:
+    """The template for a cut, and what its fields say."""
+    kind = kind_of(cut)
     if isinstance(cut, PlanCut):
         names = {s["guid"]: s["name"] for s in facts["storeys"]}
-        return f"{names.get(cut.storey, 'Lost storey')} {kind_of(cut)}"
+        return "plan", {"storey": names.get(cut.storey, "Lost storey"), "kind": kind}
     look = _look(cut)
-    kind = kind_of(cut).capitalize()
     if math.hypot(*look) < 1e-6:
-        return f"{kind} {letter}, looking {'down' if isinstance(cut, PlaneCut) and cut.normal[2] > 0 else 'up'}"
+        way = "down" if isinstance(cut, PlaneCut) and cut.normal[2] > 0 else "up"
+        return "section", {"kind": kind, "letter": letter, "look": way, "run": ""}
     bearing = _bearing(facts, look)
     if not isinstance(cut, ElevationCut):
-        return f"{kind} {letter}, looking {wind(bearing)}"
+        return "section", {"kind": kind, "letter": letter, "look": wind(bearing), "run": _run(facts, look)}
     if cut.space:
         rooms = {s["guid"]: f"{s['number']} {s['name']}".strip() for s in facts.get("spaces", [])}
-        return f"{rooms.get(cut.space, 'Lost room')}, {wind(bearing)} wall"
-    return f"{wind(bearing + 180).capitalize()} elevation, looking {wind(bearing)}"
+        return "interior_elevation", {"kind": kind, "room": rooms.get(cut.space, "Lost room"), "look": wind(bearing)}
+    return "elevation", {"kind": kind, "side": wind(bearing + 180), "look": wind(bearing)}
+
+
+def _run(facts: dict[str, Any], look: tuple[float, float]) -> str:
+    """Whether a section that looks that way runs along the building's longer side."""
+    along_x = facts["high"][0] - facts["low"][0] >= facts["high"][1] - facts["low"][1]
+    return "long" if (abs(look[1]) >= abs(look[0])) == along_x else "cross"
 
 
 def mark_of(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:

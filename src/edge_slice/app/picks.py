@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from collections import Counter
 
-from edge_slice.app.bench_documents import ElementOut, FitRequest, ModelWords, PickAt, PickIn, PropertyChoice
+from edge_slice.app.bench_documents import (
+    ElementOut,
+    ElementsWanted,
+    FitRequest,
+    ModelWords,
+    PickAt,
+    PickIn,
+    PropertyChoice,
+)
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.views import shown_cut_of
@@ -13,6 +21,7 @@ from edge_slice.core.cut.fitting import fitted
 from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements
+from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.database import transaction
 
@@ -66,12 +75,31 @@ def words_of(project_id: int) -> ModelWords:
     )
 
 
-def named(project_id: int, guids: list[str]) -> list[ElementOut]:
+def named(project_id: int, wanted: ElementsWanted) -> list[ElementOut]:
     """Elements by GlobalId; those that the model does not have are left out."""
+    guids = set(wanted.guids)
+    if wanted.cut is not None and len(guids) <= MOST_FOUND:
+        model, _, result = shown_cut_of(project_id, wanted.cut, wanted.style or DrawingSpec())
+        return [_facts(model, result, k, -1, None) for k, e in enumerate(model.elements) if e.guid in guids]
     with transaction() as session:
         model = load_model(session, newest_revision(session, project_id))
-    wanted = set(guids)
-    return [_facts(model, None, k, -1, None) for k, e in enumerate(model.elements) if e.guid in wanted]
+    return [_facts(model, None, k, -1, None) for k, e in enumerate(model.elements) if e.guid in guids]
+
+
+def with_words(project_id: int, words: str) -> list[ElementOut]:
+    """The first elements whose name, kind and storey have all these words."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+    asked = words.casefold().split()
+    found = []
+    for k, e in enumerate(model.elements):
+        storey = model.storeys[e.storey].name if e.storey >= 0 else ""
+        said = f"{e.name} {e.kind} {storey}".casefold()
+        if all(word in said for word in asked):
+            found.append(_facts(model, None, k, -1, None))
+            if len(found) == MOST_FOUND:
+                break
+    return found
 
 
 def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth: float | None) -> ElementOut:

@@ -7,6 +7,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.errors import NotFound, Stale
 from edge_slice.app.models import newest_revision, written
+from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import held_row
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
@@ -41,6 +42,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             for key in ("name", "client", "lengths"):
                 if (value := getattr(edit, key)) is not None:
                     setattr(row, key, value)
+            if edit.names is not None:
+                row.names = edit.names.model_dump()
         return _out(session, row)
 
 
@@ -85,6 +88,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         name=row.name,
         client=row.client,
         lengths=written(row),
+        names=NameTemplates.model_validate(row.names),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

@@ -2,75 +2,124 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import ProposedOut, StarterChoice
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import WITHOUT, drawing_out, next_letter, project_drawings
 from edge_slice.app.errors import Refused
+from edge_slice.app.kept_sets import Brought, KeptSet, kept_set, placed_in
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.naming import automatic_name, has_letter
+from edge_slice.app.naming import NameTemplates, automatic_name, has_letter
 from edge_slice.app.shared_extents import CUT
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
-from edge_slice.core.cut.starter import Proposed, starter_set
+from edge_slice.core.cut.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing
+from edge_slice.store.tables import Drawing, Project
 
 SHOWN_SET = "no-loose-things"  # what elevations and sections of a starter set follow
 
 
-def proposals(project_id: int) -> list[ProposedOut]:
+@dataclass(frozen=True)
+class _Proposal:
+    """A drawing of a set; `fits` where the model has a place for it, `lettered` where its letter ends its name."""
+
+    key: str
+    name: str
+    cut: AnyCut
+    style: DrawingSpec
+    why: str
+    fits: bool = True
+    lettered: bool = False
+
+
+def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
     with transaction() as session:
         facts = newest_revision(session, project_id).facts
+        names = NameTemplates.model_validate(session.get_one(Project, project_id).names)
         known = [CUT.validate_python(d.cut) for d in project_drawings(session, project_id)]
         return [
             ProposedOut(
                 key=p.key,
-                title=p.name or automatic_name(facts, "", p.cut),
-                scale=p.scale,
+                title=p.name or automatic_name(facts, "", p.cut, names),
+                scale=p.style.scale,
                 why=p.why,
                 cut=p.cut,
-                there=any(_alike(p.cut, cut) for cut in known),
+                there=p.fits and any(_alike(p.cut, cut) for cut in known),
+                fits=p.fits,
             )
-            for p in _proposed(session, project_id)
+            for p in _proposed(session, project_id, kept)[0]
         ]
 
 
 def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut]:
     """Make the chosen drawings in one act, which is undone as one. Raises `Refused` for a key that is not proposed."""
     with transaction() as session:
-        by_key = {p.key: p for p in _proposed(session, project_id)}
+        found, kept = _proposed(session, project_id, choice.kept)
+        by_key = {p.key: p for p in found if p.fits}
         strange = [key for key in choice.keys if key not in by_key]
         if strange:
             raise Refused(f"{strange[0]!r} is not in this starter set; read it again.", "keys")
         hold(session, project_id)
         made = []
         with recorded(session, project_id, "starter set", author) as act:
+            brought = Brought(session, project_id, kept, act) if kept is not None else None
             for proposed in (by_key[key] for key in dict.fromkeys(choice.keys)):
-                letter = next_letter(session, project_id) if has_letter(proposed.cut) else ""
+                cut, style = proposed.cut, proposed.style
+                if brought is not None:
+                    cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
+                    style = style.model_copy(update={"standard": brought.standard(style.standard)})
+                letter = next_letter(session, project_id) if has_letter(cut) else ""
                 row = Drawing(
                     project_id=project_id,
                     letter=letter,
-                    name=f"{proposed.name} {letter}".strip() if proposed.name else "",
-                    cut=proposed.cut.model_dump(mode="json"),
-                    style=DrawingSpec(scale=proposed.scale).model_dump(mode="json"),
+                    name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
+                    cut=cut.model_dump(mode="json"),
+                    style=style.model_dump(mode="json"),
                 )
                 act.adds(row)
                 made.append(row)
         return [drawing_out(session, row) for row in made]
 
 
-def _proposed(session: Session, project_id: int) -> list[Proposed]:
+def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list[_Proposal], KeptSet | None]:
     model = load_model(session, newest_revision(session, project_id))
+    if kept is not None:
+        document = kept_set(session, kept)
+        placed = placed_in(model, document)
+        return [
+            _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
+                      p.cut is not None)
+            for k, p in enumerate(placed)
+        ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)
-    return [p if isinstance(p.cut, PlanCut) else _following(p) for p in found]
+    proposed = [
+        _Proposal(
+            p.key,
+            p.name,
+            p.cut if isinstance(p.cut, PlanCut) else _following(p.cut),
+            DrawingSpec(scale=p.scale),
+            p.why,
+            lettered=bool(p.name),
+        )
+        for p in found
+    ]
+    return proposed, None
 
 
-def _following(proposed: Proposed) -> Proposed:
-    cut = proposed.cut.model_copy(update={"shown_set": SHOWN_SET})
-    return Proposed(proposed.key, proposed.name, cut, proposed.scale, proposed.why)
+def _own_style(style: DrawingSpec) -> DrawingSpec:
+    """A style without what names single elements and storeys of the model that it was made for."""
+    looks = tuple(look for look in style.looks if look.kind)
+    ends = style.level_ends.model_copy(update={"hidden": ()})
+    return style.model_copy(update={"looks": looks, "level_ends": ends})
+
+
+def _following(cut: AnyCut) -> AnyCut:
+    return cut.model_copy(update={"shown_set": SHOWN_SET})
 
 
 def _alike(one: AnyCut, other: AnyCut) -> bool:

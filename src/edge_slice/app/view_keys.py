@@ -10,6 +10,7 @@ from sqlalchemy import text
 from sqlmodel import Session
 
 from edge_slice.app.models import newest_revision
+from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import own_row
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
@@ -39,7 +40,8 @@ class ViewKeys:
         self._session, self._project = session, project_id
         self.revision: Revision = newest_revision(session, project_id)
         self.followed = Followed(session, project_id)
-        self._lengths = session.get_one(Project, project_id).lengths
+        project = session.get_one(Project, project_id)
+        self._lengths, self.names = project.lengths, NameTemplates.model_validate(project.names)
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 

@@ -45,6 +45,7 @@ class Project(SQLModel, table=True):
     name: str
     client: str = ""
     lengths: str = "mm"
+    names: dict[str, Any] = _json()
     created_at: datetime = _moment()
     version: int = 1
 
@@ -123,6 +124,16 @@ class SharedExtents(SQLModel, table=True):
     name: str
     box: dict[str, Any] = _json()
     version: int = 1
+
+
+class StarterSet(SQLModel, table=True):
+    """Drawings of a project kept for others; `document` says what they are fitted by."""
+
+    __tablename__ = "starter_set"
+    id: int | None = Field(default=None, primary_key=True)
+    name: str
+    document: dict[str, Any] = _json()
+    created_at: datetime = _moment()
 
 
 class Sheet(SQLModel, table=True):

@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
-from edge_slice.app import drawings, given_settings, starter_sets, views
+from edge_slice.app import drawings, given_settings, recut, views
 from edge_slice.app.bench_documents import (
     CutReportOut,
     DrawingCopies,
@@ -18,9 +18,8 @@ from edge_slice.app.bench_documents import (
     LineThrough,
     MarkersWanted,
     PlacesOut,
-    ProposedOut,
+    RecutOut,
     SettingsGiven,
-    StarterChoice,
     WallSectionRequest,
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PreviewRequest, RowId, ViewRequest
@@ -33,10 +32,6 @@ api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS
 
 
 class DrawingList(RootModel[list[DrawingOut]]):
-    pass
-
-
-class ProposedList(RootModel[list[ProposedOut]]):
     pass
 
 
@@ -63,18 +58,6 @@ def add_drawing_set(path: ById, body: DrawingSet) -> Response:
     return answer(list(drawings.add_drawing_set(path.id, body, author())), 201)
 
 
-@api.get("/projects/<int:id>/starter-set", responses={200: ProposedList})
-def starter_set(path: ById) -> Response:
-    """What a starter set would make, each with its reason"""
-    return answer(list(starter_sets.proposals(path.id)))
-
-
-@api.post("/projects/<int:id>/starter-set", responses={201: DrawingList})
-def make_starter_set(path: ById, body: StarterChoice) -> Response:
-    """Make the chosen drawings of a starter set in one act"""
-    return answer(list(starter_sets.make(path.id, body, author())), 201)
-
-
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
 def preview(path: ById, body: PreviewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
@@ -91,6 +74,19 @@ def cut_report(path: ById, body: ViewRequest) -> Response:
 def places(path: ById) -> Response:
     """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
     return answer(drawings.places_of(path.id))
+
+
+@api.post("/projects/<int:id>/recut", responses={202: RecutOut})
+def start_recut(path: ById) -> Response:
+    """Cut all drawings anew in the background; progress is told with the events"""
+    return answer(recut.start(path.id), 202)
+
+
+@api.delete("/projects/<int:id>/recut", responses={204: None})
+def cancel_recut(path: ById) -> tuple[str, int]:
+    """Stop cutting drawings anew"""
+    recut.cancel(path.id)
+    return "", 204
 
 
 class MarkerList(RootModel[list[DrawingMarkersOut]]):

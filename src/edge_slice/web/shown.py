@@ -9,6 +9,7 @@ from pydantic import RootModel
 from edge_slice.app import picks, shown_sets
 from edge_slice.app.bench_documents import (
     ElementOut,
+    ElementsNamed,
     ElementsWanted,
     FitRequest,
     FittedOut,
@@ -81,7 +82,13 @@ def words(path: ById) -> Response:
     return answer(picks.words_of(path.id))
 
 
+@api.get("/projects/<int:id>/elements", responses={200: ElementList})
+def elements_named(path: ById, query: ElementsNamed) -> Response:
+    """Elements by words of their name, kind and storey"""
+    return answer(list(picks.with_words(path.id, query.words)))
+
+
 @api.post("/projects/<int:id>/elements", responses={200: ElementList})
 def elements(path: ById, body: ElementsWanted) -> Response:
     """Elements by their GlobalId"""
-    return answer(list(picks.named(path.id, body.guids)))
+    return answer(list(picks.named(path.id, body)))

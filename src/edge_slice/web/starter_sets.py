@@ -1,0 +1,53 @@
+"""Routes of starter sets: the one for a model, and those that projects kept."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app import kept_sets, starter_sets
+from edge_slice.app.bench_documents import KeptSetNew, KeptSetOut, ProposedOut, StarterChoice, StarterWanted
+from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.drawings import DrawingList
+
+api = APIBlueprint("starter_sets", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class ProposedList(RootModel[list[ProposedOut]]):
+    pass
+
+
+@api.get("/projects/<int:id>/starter-set", responses={200: ProposedList})
+def starter_set(path: ById, query: StarterWanted) -> Response:
+    """What a starter set would make, each with its reason"""
+    return answer(list(starter_sets.proposals(path.id, query.kept)))
+
+
+class KeptSetList(RootModel[list[KeptSetOut]]):
+    pass
+
+
+@api.get("/starter-sets", responses={200: KeptSetList})
+def kept_starter_sets() -> Response:
+    """Starter sets that projects kept"""
+    return answer(list(kept_sets.list_kept()))
+
+
+@api.post("/projects/<int:id>/starter-sets", responses={201: KeptSetOut})
+def keep_starter_set(path: ById, body: KeptSetNew) -> Response:
+    """Keep a project's drawings as a starter set for others"""
+    return answer(kept_sets.keep(path.id, body), 201)
+
+
+@api.delete("/starter-sets/<int:id>", responses={204: None})
+def delete_starter_set(path: ById) -> tuple[str, int]:
+    """Delete a starter set that a project kept; drawings made of it stay"""
+    kept_sets.delete_kept(path.id)
+    return "", 204
+
+
+@api.post("/projects/<int:id>/starter-set", responses={201: DrawingList})
+def make_starter_set(path: ById, body: StarterChoice) -> Response:
+    """Make the chosen drawings of a starter set in one act"""
+    return answer(list(starter_sets.make(path.id, body, author())), 201)
