@@ -177,3 +177,75 @@ def test_unknown_things_are_said_to_be_missing(installation: Installation) -> No
         answer = installation.call("GET", path)
         assert answer.status == 404
         assert answer.json["message"]
+
+
+def test_a_letter_is_changed_to_one_that_is_free(installation: Installation, hut_project: int) -> None:
+    one, other = add_section(installation, hut_project), add_section(installation, hut_project)
+    url = f"/api/drawings/{other['id']}"
+    taken = installation.call("PATCH", url, {"version": 1, "letter": one["letter"]})
+    assert (taken.status, taken.json["field"]) == (422, "letter")
+    changed = installation.call("PATCH", url, {"version": 1, "letter": "X"})
+    assert (changed.json["letter"], changed.json["title"].split(",")[0]) == ("X", "Section X")
+    plan = plan_of(installation, hut_project)
+    refused = installation.call("PATCH", f"/api/drawings/{plan['id']}", {"version": plan["version"], "letter": "Y"})
+    assert refused.status == 422
+
+
+def test_a_project_names_its_drawings_its_own_way(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    project = installation.call("GET", f"/api/projects/{hut_project}").json
+    low, high = project["facts"]["low"], project["facts"]["high"]
+    (x0, y0), (x1, y1) = section["cut"]["line"]
+    along_x = abs(x1 - x0) > abs(y1 - y0)
+    run = "Long" if along_x == (high[0] - low[0] >= high[1] - low[1]) else "Cross"
+    names = {**project["names"], "section": "{run} section {letter}"}
+    body = {"version": project["version"], "names": names}
+    assert installation.call("PATCH", f"/api/projects/{hut_project}", body).status == 200
+    named = installation.call("GET", f"/api/drawings/{section['id']}").json
+    assert named["title"] == f"{run} section {section['letter']}"
+    wrong = {**body, "version": body["version"] + 1, "names": {**names, "plan": "{colour}"}}
+    refused = installation.call("PATCH", f"/api/projects/{hut_project}", wrong)
+    assert refused.status == 422
+    assert "{storey}" in refused.json["message"]
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert installation.call("GET", f"/api/drawings/{section['id']}").json["title"] == section["title"]
+
+
+def test_all_drawings_are_cut_anew_by_a_job(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    started = installation.call("POST", f"/api/projects/{hut_project}/recut")
+    assert started.status == 202
+    assert started.json["of"] == len(installation.call("GET", f"/api/projects/{hut_project}/drawings").json)
+    known = f"SELECT count(*) FROM view_cache WHERE key = '{section['view']}'"
+    installation.until(lambda: installation.one(known)[0] == 1)
+    assert installation.call("DELETE", f"/api/projects/{hut_project}/recut").status == 204
+    assert installation.call("POST", "/api/projects/999999/recut").status == 404
+
+
+def test_moving_a_section_renames_the_view_of_its_plan(installation: Installation, hut_project: int) -> None:
+    """Its labels keep clear of the marker."""
+    plan = plan_of(installation, hut_project)
+    section = add_section(installation, hut_project)
+    before = installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
+    (x0, y0), (x1, y1) = section["cut"]["line"]
+    moved = {**section["cut"], "line": [[x0 + 0.2, y0 + 0.2], [x1 + 0.2, y1 + 0.2]]}
+    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": moved})
+    (shown,) = installation.call("POST", f"/api/projects/{hut_project}/markers", {"drawings": [plan["id"]]}).json
+    assert shown["view"] != before
+    assert shown["view"] == installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
+    style = {**section["style"], "scale": 20}
+    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 2, "style": style})
+    assert installation.call("GET", f"/api/drawings/{plan['id']}").json["view"] == shown["view"]
+
+
+def test_elements_are_found_by_words(installation: Installation, hut_project: int) -> None:
+    url = f"/api/projects/{hut_project}/elements"
+    everything = installation.call("GET", f"{url}?words=wall").json
+    assert everything
+    name = everything[0]["name"].split()[0]
+    found = installation.call("GET", f"{url}?words={name}%20wall").json
+    assert everything[0]["guid"] in {e["guid"] for e in found}
+    assert installation.call("GET", f"{url}?words=nothing-like-this").json == []
+    assert installation.call("GET", f"{url}?words=w").status == 422
+    body = {"guids": [everything[0]["guid"]], "cut": SECTION, "style": {}}
+    assert installation.call("POST", url, body).json[0]["guid"] == everything[0]["guid"]

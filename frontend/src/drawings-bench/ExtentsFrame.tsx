@@ -13,27 +13,36 @@ const LEVEL_REACH = 8; // pixels
 const CLOSES = 10; // pixels about the first corner in which a click closes the polygon
 
 /** Clicks that draw the polygon of a drawing's extents. */
-export function useCorners(scale: number, cut: Cut | undefined, onSave: (cut: Cut) => void) {
+export function useCorners(
+  drawing: number | undefined,
+  scale: number,
+  cut: Cut | undefined,
+  onSave: (cut: Cut) => void,
+) {
   const { clicking, corners, setCorners, setClicking } = useBench();
+  const mine = corners?.drawing === drawing;
+  const points = mine ? (corners?.points ?? []) : [];
   const close = () => {
     if (!cut) return;
     setClicking(null);
-    if (corners.length < 3) toast("A polygon needs three corners or more; nothing was changed.");
-    else onSave({ ...cut, extents: { ...OPEN_EXTENTS, ...cut.extents, polygon: corners } } as Cut);
+    if (points.length < 3) toast("A polygon needs three corners or more; nothing was changed.");
+    else onSave({ ...cut, extents: { ...OPEN_EXTENTS, ...cut.extents, polygon: points } } as Cut);
   };
-  useHotkeys("enter", close, { enabled: clicking === "corners", preventDefault: true }, [corners, cut]);
+  const closing = clicking === "corners" && corners !== null && mine;
+  useHotkeys("enter", close, { enabled: closing, preventDefault: true }, [corners, cut]);
   return {
     onClick: ({ paper, zoom }: PaperPointer) => {
       const at = rounded(onModel(paper, scale));
-      const [first] = corners;
+      const [first] = points;
       const reach = (CLOSES / zoom) * (scale / 1000);
-      if (first && corners.length > 2 && distance(first, at) < reach) close();
-      else setCorners([...corners, at]);
+      if (first && points.length > 2 && distance(first, at) < reach) close();
+      else if (drawing !== undefined) setCorners({ drawing, points: [...points, at] });
     },
   };
 }
 
 type FrameProps = {
+  drawing: number;
   camera: Camera;
   frame: Frame;
   scale: number;
@@ -46,7 +55,16 @@ type FrameProps = {
 type Side = "left" | "right" | "base" | "top";
 
 /** Ochre corner ticks, a fine frame, and a grip on each edge. */
-export function ExtentsFrame({ camera, frame, scale, extents, levels = [], onChange, onDrop }: FrameProps) {
+export function ExtentsFrame({
+  drawing,
+  camera,
+  frame,
+  scale,
+  extents,
+  levels = [],
+  onChange,
+  onDrop,
+}: FrameProps) {
   const [held, setHeld] = useState("");
   // what is being dragged is ahead of the view that is being cut
   const side = (name: Side, shown: number) =>
@@ -86,7 +104,6 @@ export function ExtentsFrame({ camera, frame, scale, extents, levels = [], onCha
   };
   return (
     <g>
-      <Corners {...{ camera, scale, extents, onChange, onDrop }} />
       <rect
         x={a.x}
         y={a.y}
@@ -121,6 +138,7 @@ export function ExtentsFrame({ camera, frame, scale, extents, levels = [], onCha
           }}
         />
       ))}
+      <Corners {...{ drawing, camera, scale, extents, onChange, onDrop }} />
       {held && (
         <text
           x={(a.x + b.x) / 2 + 12}
@@ -142,8 +160,8 @@ export function ExtentsFrame({ camera, frame, scale, extents, levels = [], onCha
 type CornersProps = Omit<FrameProps, "frame" | "levels">;
 
 /** The polygon of the extents: each corner is dragged, and deleted by its key; the middle of a side becomes one. */
-function Corners({ camera, scale, extents, onChange, onDrop }: CornersProps) {
-  const drawn = useBench((s) => (s.clicking === "corners" ? s.corners : null));
+function Corners({ drawing, camera, scale, extents, onChange, onDrop }: CornersProps) {
+  const drawn = useBench((s) => (s.corners?.drawing === drawing ? s.corners.points : null));
   const polygon = (drawn ?? extents.polygon ?? []) as Place[];
   if (polygon.length === 0) return null;
   const spots = polygon.map((p) => toScreen(camera, onPaper(p, scale)));

@@ -49,7 +49,14 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
       {!cut.shared_extents && (
         <>
           <PolygonField value={extents.polygon} onChange={(polygon) => save({ ...extents, polygon })} />
-          <button type="button" className="btn btn-xs" onClick={() => setClicking("corners")}>
+          <button
+            type="button"
+            className="btn btn-xs"
+            onClick={(event) => {
+              event.currentTarget.blur(); // Enter closes the polygon
+              setClicking("corners");
+            }}
+          >
             Draw a polygon in the pane
           </button>
           <div className="flex gap-1">

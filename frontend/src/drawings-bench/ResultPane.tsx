@@ -47,7 +47,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
-  const corners = useCorners(spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
+  const corners = useCorners(drawing?.id, spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
   const upright = spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane";
   useCommand({
     name: "Plan of a level that is clicked",
@@ -103,7 +103,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             drawing &&
             ((p) => {
               if (measure) measuring.onClick(p);
-              else if (clicking === "corners") corners.onClick(p);
+              else if (clicking === "corners" && name === "Result") corners.onClick(p);
               else if (clicking === "level") plan(p);
               else pick.onClick(p);
             })
@@ -126,6 +126,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                   form={settings.marker}
                 />
                 <ExtentsFrame
+                  drawing={drawing.id}
                   camera={camera}
                   frame={view.frame}
                   scale={view.scale}

@@ -115,7 +115,7 @@ export function SourcePane({
   const measuring = useMeasure(plan.id, view, scale);
   const clicks = useClicks(project, settings, onChoose);
   const cut = (live ?? plan).cut;
-  const corners = useCorners(scale, cut, onPlanSave);
+  const corners = useCorners(plan.id, scale, cut, onPlanSave);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
     const direction = snapper.direction(onModel(paper, scale), reach);
@@ -126,8 +126,9 @@ export function SourcePane({
   const { data: places } = usePlaces(project);
   const click = (p: PaperPointer) => {
     if (measure) measuring.onClick(p);
-    else if (clicking === "corners") corners.onClick(p);
-    else if (clicking === "face") alignTo(p);
+    else if (clicking === "corners") {
+      if (cropped) corners.onClick(p);
+    } else if (clicking === "face") alignTo(p);
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
     else if (draft) tool.onClick(p, snapper);
     else pick.onClick(p);
@@ -191,6 +192,7 @@ export function SourcePane({
               {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
               {cropped && view && (
                 <ExtentsFrame
+                  drawing={plan.id}
                   camera={camera}
                   frame={view.frame}
                   scale={scale}

@@ -48,8 +48,8 @@ type BenchState = {
   clicking: Clicking | null;
   setClicking: (clicking: Clicking | null) => void;
   /** Corners of a polygon of extents being drawn, metres in the drawing. */
-  corners: Place[];
-  setCorners: (corners: Place[]) => void;
+  corners: { drawing: number; points: Place[] } | null;
+  setCorners: (corners: BenchState["corners"]) => void;
   /** What the line being drawn becomes. */
   drawn: Drawn;
   /** What the pointer was drawn to. */
@@ -85,8 +85,8 @@ export const useBench = create<BenchState>()(
       measure: null,
       setMeasure: (measure) => set({ measure }),
       clicking: null,
-      setClicking: (clicking) => set({ clicking, corners: [] }),
-      corners: [],
+      setClicking: (clicking) => set({ clicking, corners: null }),
+      corners: null,
       setCorners: (corners) => set({ corners }),
       drawn: "section",
       snap: null,

@@ -41,7 +41,8 @@ async function pickElement(
   guid: string,
   navigate: (to: string) => void | Promise<void>,
 ) {
-  await navigate(`/projects/${project}?drawing=${plan.id}`);
+  useBench.getState().choose(project, plan.id);
+  await navigate(`/projects/${project}`);
   try {
     const found = await unwrap<Element[]>(
       client.POST("/api/projects/{id}/elements", {
