@@ -267,3 +267,19 @@ def test_models_that_do_not_say_their_unit(capsys: pytest.CaptureFixture[str], t
     assert "unit" in refusal(capsys)
     found = document("plan", str(body), "--unit", "mm", "--storey", "0", str(tmp_path / "p.json"))
     assert area(found) == pytest.approx(0.8)
+
+
+def test_walls_are_seen_through_and_the_border_is_drawn(tmp_path: Path) -> None:
+    def drawn(*more: str) -> str:
+        out = tmp_path / "cut.svg"
+        assert run(["cut", str(DEMO), "--line", "-3,-5", "25,-5", "--look", "left", "--out", str(out), *more]) == 0
+        return out.read_text()
+
+    plain = drawn()
+    assert drawn("--see-through", "wall") != plain
+    assert drawn("--see-through", "vehicle") == plain  # the model has none, and that is fine
+    assert 'class="frame"' in drawn("--frame")
+    assert 'class="frame"' not in plain
+    assert (
+        run(["cut", str(DEMO), "--line", "0,0", "1,1", "--see-through", "wal", "--out", str(tmp_path / "a.svg")]) == 2
+    )

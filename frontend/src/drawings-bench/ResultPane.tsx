@@ -10,6 +10,7 @@ import { useBench } from "./bench-state";
 import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
+import { hidesMore, NothingHere } from "./NothingHere";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { SnapMark } from "./SnapMark";
@@ -64,10 +65,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
     const nearest = [...storeys].sort((a, b) => away(a) - away(b))[0];
     if (nearest) clicks.level(nearest.guid);
   };
-  const usual = settings.new_section.without ?? [];
-  const hides =
-    drawing !== undefined &&
-    Boolean(cut.shown_set || cut.left_out?.length || cut.without?.some((kind) => !usual.includes(kind)));
+  const hides = drawing !== undefined && hidesMore(cut, settings);
   const foot = view?.empty
     ? hides
       ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
@@ -139,20 +137,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             ) : null
           }
         </DrawingCanvas>
-        {view?.empty && (
-          <div className="pointer-events-none absolute inset-x-6 top-1/3 flex flex-col items-center gap-2 text-center text-base text-[#5a4a2a]">
-            <p>Nothing is cut or seen here.</p>
-            {hides && (
-              <button
-                type="button"
-                className="btn btn-sm pointer-events-auto"
-                onClick={() => onSave({ cut: { ...cut, shown_set: "", without: [], left_out: [] } as Cut })}
-              >
-                Show what is hidden here
-              </button>
-            )}
-          </div>
-        )}
+        {view?.empty && <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
         {measure && drawing ? (

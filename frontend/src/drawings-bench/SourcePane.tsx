@@ -23,6 +23,7 @@ import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { HeadGrips } from "./HeadGrips";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
+import { hidesMore, NothingHere } from "./NothingHere";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
@@ -208,6 +209,7 @@ export function SourcePane({
             </g>
           )}
         </DrawingCanvas>
+        {view?.empty && <NothingHere cut={cut} hides={hidesMore(cut, settings)} onShow={onPlanSave} />}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
         {measure ? <MeasureWords drawing={plan.id} /> : clicking ? CLICK_HINTS[clicking] : tool.hint}

@@ -100,6 +100,8 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--glass", choices=("solid", "clear"), default="solid", help="what glass hides (solid)")
     command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
     command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")
+    command.add_argument("--see-through", nargs="+", default=[], metavar="KIND", help="kinds that hide nothing")
+    command.add_argument("--frame", action="store_true", help="draw the border of the extents")
     command.add_argument("--section-rooms", action="store_true", help="name the rooms that a section cuts")
     command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")
     command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")

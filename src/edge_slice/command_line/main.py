@@ -161,16 +161,25 @@ def _check(options: argparse.Namespace) -> None:
 
 def _style(options: argparse.Namespace) -> DrawingSpec:
     return DrawingSpec(
-        scale=options.scale, fill=options.fill, content=options.content, section_rooms=options.section_rooms
+        scale=options.scale,
+        fill=options.fill,
+        content=options.content,
+        section_rooms=options.section_rooms,
+        frame=options.frame,
     )
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
-    unknown = [k for k in options.without if k not in (*KINDS, *model.kinds)]
+    unknown = [k for k in (*options.without, *options.see_through) if k not in (*KINDS, *model.kinds)]
     if unknown:
         near = difflib.get_close_matches(unknown[0], {*KINDS, *model.kinds}, 3) or sorted(model.kinds)
         wrong(f"{unknown[0]!r} is no kind of element; did you mean {', '.join(near)}?")
-    return {"without": tuple(options.without), "hidden": options.hidden, "glass": options.glass}
+    return {
+        "without": tuple(options.without),
+        "see_through_kinds": tuple(options.see_through),
+        "hidden": options.hidden,
+        "glass": options.glass,
+    }
 
 
 def _extents(options: argparse.Namespace, model: Model) -> Extents:

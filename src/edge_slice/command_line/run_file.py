@@ -36,6 +36,8 @@ class Options(_Table):
     extents: list[Pair] | None = None
     standard: str | None = None
     section_rooms: bool | None = None
+    see_through: list[str] | None = None
+    frame: bool | None = None
 
 
 class OneDrawing(Options):
