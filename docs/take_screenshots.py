@@ -80,6 +80,8 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
     shoot(page, "hatch-editor")
     page.get_by_role("tab", name="Materials").click()
     shoot(page, "materials")
+    page.get_by_role("tab", name="Conventions").click()
+    shoot(page, "conventions")
 
 
 def workbench(page: Page, url: str, project: int, plan: int) -> None:
@@ -93,6 +95,11 @@ def workbench(page: Page, url: str, project: int, plan: int) -> None:
     page.mouse.move(box["x"] + box["width"] * 0.55, box["y"] + box["height"] * 0.6)
     shoot(page, "aligned-panes")
     page.keyboard.press("a")
+    page.get_by_label("New shared extents").fill("Laboratories")
+    page.get_by_role("button", name="Share", exact=True).click()
+    page.get_by_text("Box in numbers").click()
+    page.get_by_label("Turn, degrees").scroll_into_view_if_needed()
+    shoot(page, "shared-extents")
     line = {"line": [[10, 8.6], [10, 10.6]], "look": "left"}
     cut = call(url, f"/api/projects/{project}/wall-section", line)
     new = {"parent_id": plan, "cut": cut, "style": {"scale": 20}}

@@ -277,7 +277,7 @@ def test_walls_are_seen_through_and_the_border_is_drawn(tmp_path: Path) -> None:
 
     plain = drawn()
     assert drawn("--see-through", "wall") != plain
-    assert drawn("--see-through", "vehicle") == plain  # the model has none, and that is fine
+    assert drawn("--see-through", "lift") == plain  # the model has none, and that is fine
     assert 'class="frame"' in drawn("--frame")
     assert 'class="frame"' not in plain
     assert (

@@ -13,7 +13,7 @@ from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
 from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
-from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, heads_of, marker_form
+from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, asides_of, heads_of, marker_form
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
@@ -27,6 +27,10 @@ PLAN = PlanCut(storey=MODEL.storeys[0].guid, height=1.2)
 
 def marked(number: int, cut: SectionCut | ElevationCut, style: MarkerStyle | None = None) -> Marked:
     return Marked(number, "A", "–", cut, style or MarkerStyle())
+
+
+def placed(markers: list[Marker], scale: float, frame: tuple[float, float, float, float]) -> list[list[Head]]:
+    return heads_of(markers, scale, FORM, frame, asides_of(markers, scale, FORM, frame))
 
 
 def section(x0: float, y0: float, x1: float, y1: float, **more: object) -> SectionCut:
@@ -97,7 +101,7 @@ def test_heads_stand_at_the_ends_that_are_chosen() -> None:
     line = ((5.0, -0.5), (5.0, 8.5))
     for heads, places in (("both", [-1, 1]), ("first", [-1]), ("last", [1])):
         marker = Marker(1, "A", "–", line, "left", style=MarkerStyle(heads=heads))
-        found = heads_of([marker], 100, FORM, FRAME)[0]
+        found = placed([marker], 100, FRAME)[0]
         away = FORM.overhang + FORM.radius
         assert [h.centre.tolist() for h in found] == [[50, -5 - away] if p < 0 else [50, 85 + away] for p in places]
 
@@ -107,7 +111,7 @@ def test_heads_of_elevations_keep_clear_of_others_where_there_is_room() -> None:
     away = (FORM.overhang + FORM.radius) / 10  # metres at 1:100
     cutting = Marker(1, "A", "–", ((5.0, -1.5 + away), (5.0, 8.0)), "left")
     lone = [Marker(k, "N", "–", plane, "left", "elevation") for k in (2, 3, 4)]
-    heads = heads_of([cutting, *lone], 100, FORM, (-100, -30, 200, 90))
+    heads = placed([cutting, *lone], 100, (-100, -30, 200, 90))
     places = np.array([h.centre for found in heads for h in found])
     apart = np.hypot(*(places[:, None] - places[None, :]).transpose(2, 0, 1))
     assert apart[~np.eye(len(places), dtype=bool)].min() >= HEAD_ROOM * FORM.radius - 1e-9
@@ -116,7 +120,7 @@ def test_heads_of_elevations_keep_clear_of_others_where_there_is_room() -> None:
 
 def test_an_elevation_far_off_stands_near_the_edge_of_the_plan() -> None:
     far = Marker(1, "N", "–", ((-2.0, -50.0), (12.0, -50.0)), "left", "elevation")
-    (head,) = heads_of([far], 100, FORM, FRAME)[0]
+    (head,) = placed([far], 100, FRAME)[0]
     assert head.centre.tolist() == [50, FRAME[1] - FORM.overhang - 2 * FORM.radius]
 
 
@@ -155,7 +159,7 @@ def test_heads_are_moved_along_their_line() -> None:
     marker = Marker(1, "A", "–", ((2.0, 1.0), (8.0, 1.0)), "left", style=MarkerStyle(shift=(5.0, -3.0)))
     plain = Marker(1, "A", "–", ((2.0, 1.0), (8.0, 1.0)), "left")
     frame = (-1000.0, -1000.0, 1000.0, 1000.0)
-    (moved,), (usual,) = heads_of([marker], 50, FORM, frame), heads_of([plain], 50, FORM, frame)
+    (moved,), (usual,) = placed([marker], 50, frame), placed([plain], 50, frame)
     assert moved[0].centre - usual[0].centre == pytest.approx([-5, 0])
     assert moved[1].centre - usual[1].centre == pytest.approx([-3, 0])
 
@@ -181,3 +185,18 @@ def test_labels_of_rooms_leave_the_places_of_markers_free_also_where_others_draw
     _, x, y = labels()[0]
     marker = Marker(1, "A", "–", ((x / 10 - 1, y / 10), (x / 10 + 1, y / 10)), "left")
     assert labels(marker) == labels(marker, shown=False) != labels()
+
+
+def test_heads_of_close_sections_step_back_from_each_other_and_moved_ones_stay() -> None:
+    lines = [((x, 0.0), (x, 8.0)) for x in (2.0, 2.3, 2.6, 9.0)]
+    close = [Marker(k, "A", "–", line, "left") for k, line in enumerate(lines)]
+    frame = (-1000.0, -1000.0, 1000.0, 1000.0)
+    heads = placed(close, 100, frame)
+    for end in (0, 1):
+        centres = np.array([h[end].centre for h in heads])
+        apart = np.hypot(*(centres[:, None] - centres[None]).transpose(2, 0, 1)) + 1e9 * np.eye(len(centres))
+        assert apart.min() >= HEAD_ROOM * FORM.radius
+        assert [h[end].centre[0] for h in heads] == pytest.approx([20, 23, 26, 90])
+    assert asides_of(close, 100, FORM, frame)[3] == (0.0, 0.0)
+    put = Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 1.0)))
+    assert asides_of([close[0], put], 100, FORM, frame)[1][1] == 0.0

@@ -249,3 +249,17 @@ def test_elements_are_found_by_words(installation: Installation, hut_project: in
     assert installation.call("GET", f"{url}?words=w").status == 422
     body = {"guids": [everything[0]["guid"]], "cut": SECTION, "style": {}}
     assert installation.call("POST", url, body).json[0]["guid"] == everything[0]["guid"]
+
+
+def test_several_drawings_are_deleted_in_one_act(installation: Installation, hut_project: int) -> None:
+    plan = plan_of(installation, hut_project)
+    one, other = add_section(installation, hut_project), add_section(installation, hut_project)
+    url = f"/api/projects/{hut_project}/drawings"
+    before = installation.call("GET", url).json
+    refused = installation.call("POST", f"{url}/delete", {"ids": [plan["id"], one["id"]]})
+    assert refused.status == 422  # the other one was cut from the plan
+    assert installation.call("POST", f"{url}/delete", {"ids": [plan["id"], one["id"], other["id"]]}).status == 204
+    left = {d["id"] for d in installation.call("GET", url).json}
+    assert not left & {plan["id"], one["id"], other["id"]}
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert {d["id"] for d in installation.call("GET", url).json} == {d["id"] for d in before}

@@ -267,6 +267,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/drawings/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Delete several drawings in one act */
+        post: operations["drawings_delete_drawings_projects__int_id__drawings_delete_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/elements": {
         parameters: {
             query?: never;
@@ -1372,6 +1389,11 @@ export interface components {
             /** Thin Layer */
             thin_layer: number;
         };
+        /** DrawingsChosen */
+        DrawingsChosen: {
+            /** Ids */
+            ids: number[];
+        };
         /**
          * EdgeEnds
          * @description Where the ends of levels or grid lines stand: at the usual side (levels at the right; grid lines below an upright
@@ -1992,9 +2014,15 @@ export interface components {
         /**
          * MarkerOut
          * @description A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
-         *     the side of it that is looked at; `at` is where the head of an elevation stands there.
+         *     the side of it that is looked at; `at` is where the head of an elevation stands there; `aside` is how far the heads
+         *     of a section stand further out than usual, mm on paper, clear of others.
          */
         MarkerOut: {
+            /** Aside */
+            aside: [
+                number,
+                number
+            ];
             /** At */
             at: [
                 number,
@@ -4988,6 +5016,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_delete_drawings_projects__int_id__drawings_delete_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingsChosen"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

@@ -113,6 +113,15 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       report(error);
     }
   };
+  const removeMany = async (ids: number[]) => {
+    try {
+      const path = { params: { path: { id: project.id } } };
+      await unwrap(client.POST("/api/projects/{id}/drawings/delete", { ...path, body: { ids } }));
+      if (current && ids.includes(current.id)) choose(project.id, undefined);
+    } catch (error) {
+      report(error);
+    }
+  };
   useHotkeys("escape", () => useBench.getState().setClicking(null));
   useMeasureCommand(draft === null);
   const idle = result !== undefined && !draft;
@@ -247,6 +256,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
               onBeside={(d) => showBeside(project.id, d.id)}
               onRename={(d, name) => saveNow(d, { name })}
               onDelete={remove}
+              onDeleteMany={removeMany}
             />
           </div>
         )}

@@ -9,6 +9,8 @@ type Props = {
   scale: number;
   cut: SectionCut;
   marker: Style["marker"];
+  /** How far the heads stand further out by themselves, mm on paper. */
+  aside: readonly number[];
   form: Settings["marker"];
   onChange: (marker: Style["marker"]) => void;
   onDrop: () => void;
@@ -16,7 +18,7 @@ type Props = {
 const NEAR = 2; // mm on paper; a head that is dropped so near to its usual place stands there
 
 /** Grips of the heads of the lit section: each is dragged along its line. */
-export function HeadGrips({ camera, scale, cut, marker, form, onChange, onDrop }: Props) {
+export function HeadGrips({ camera, scale, cut, marker, aside, form, onChange, onDrop }: Props) {
   const mm = scale / 1000;
   const points = cut.line as Place[];
   const ends = [
@@ -26,7 +28,7 @@ export function HeadGrips({ camera, scale, cut, marker, form, onChange, onDrop }
   return ends.map(({ name, at, along, way }, k) => {
     if (marker.heads !== "both" && marker.heads !== name) return null;
     const usual = form.overhang + form.radius;
-    const out = (usual + form.radius * 1.9 + (marker.shift?.[k] ?? 0)) * mm * way;
+    const out = (usual + form.radius * 1.9 + (marker.shift?.[k] || (aside[k] ?? 0))) * mm * way;
     const drag = (paper: Spot) => {
       const p = onModel(paper, scale);
       const far = ((p[0] - at[0]) * along[0] + (p[1] - at[1]) * along[1]) * way;

@@ -40,12 +40,14 @@ type Props = {
   onBeside: (drawing: Drawing) => void;
   onRename: (drawing: Drawing, name: string) => void;
   onDelete: (drawing: Drawing) => void;
+  onDeleteMany: (drawings: number[]) => void;
 };
 type Row = { drawing: Drawing; depth: number; below: number; open: boolean };
 
 /** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. Only rows in view are drawn. */
 export function Lineage({ project, settings, drawings, chosen, ...acts }: Props) {
   const [closed, setClosed] = useState<ReadonlySet<number>>(new Set());
+  const [also, setAlso] = useState<ReadonlySet<number>>(new Set());
   const [naming, setNaming] = useState<number>();
   const [active, setActive] = useState<number>();
   const list = useRef<HTMLDivElement>(null);
@@ -58,6 +60,19 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
   });
   const at = rows.findIndex((row) => row.drawing.id === (active ?? chosen));
   const row = rows[at];
+
+  const chooseAlso = (drawing: Drawing, range: boolean) => {
+    const from = rows.findIndex((r) => r.drawing.id === (active ?? chosen));
+    const to = rows.findIndex((r) => r.drawing.id === drawing.id);
+    const between = rows.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.drawing.id);
+    setAlso((old) => {
+      if (range) return new Set([...old, ...between]);
+      const next = new Set(old.size === 0 && chosen !== undefined ? [chosen] : old);
+      if (!next.delete(drawing.id)) next.add(drawing.id);
+      return next;
+    });
+  };
+  const several = [...also].filter((id) => drawings.some((d) => d.id === id));
 
   const fold = (id: number, close: boolean) =>
     setClosed((old) => {
@@ -81,7 +96,9 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
     else if (key === "Enter") acts.onChoose(row.drawing);
     else if (key === "b") acts.onBeside(row.drawing);
     else if (key === "F2") setNaming(row.drawing.id);
-    else if (key === "Delete") acts.onDelete(row.drawing);
+    else if (key === "Delete") several.length > 1 ? acts.onDeleteMany(several) : acts.onDelete(row.drawing);
+    else if (key === " ") chooseAlso(row.drawing, false);
+    else if (key === "Escape" && also.size > 0) setAlso(new Set());
     else if (key === "ArrowRight" && row.below > 0) row.open ? goTo(at + 1) : fold(row.drawing.id, false);
     else if (key === "ArrowLeft" && row.below > 0 && row.open) fold(row.drawing.id, true);
     else if (key === "ArrowLeft") goTo(rows.findIndex((r) => r.drawing.id === row.drawing.parent_id));
@@ -105,6 +122,7 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
         ref={list}
         role="tree"
         aria-label="Drawings"
+        aria-multiselectable
         aria-activedescendant={row && `drawing-${row.drawing.id}`}
         tabIndex={0}
         className="min-h-0 flex-1 overflow-y-auto py-1"
@@ -121,16 +139,25 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
                 id={`drawing-${id}`}
                 role="treeitem"
                 aria-level={item.depth + 1}
-                aria-selected={id === chosen}
+                aria-selected={id === chosen || also.has(id)}
                 aria-expanded={item.below > 0 ? item.open : undefined}
                 tabIndex={-1}
                 className={`absolute inset-x-0 ${active === id ? "outline-2 -outline-offset-2 outline-secondary" : ""}`}
                 style={{ top: start, height: ROW }}
               >
-                <WithMenu items={menuOf(item.drawing, acts, setNaming)}>
+                <WithMenu
+                  items={
+                    several.length > 1 && also.has(id)
+                      ? menuOfMany(several, acts, () => setAlso(new Set()))
+                      : menuOf(item.drawing, acts, setNaming)
+                  }
+                >
                   <TreeRow
                     row={item}
                     chosen={id === chosen}
+                    also={also.has(id)}
+                    onAlso={chooseAlso}
+                    onAlone={() => setAlso(new Set())}
                     naming={id === naming}
                     onFold={fold}
                     onName={setNaming}
@@ -146,7 +173,7 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
   );
 }
 
-type Acts = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete">;
+type Acts = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete" | "onDeleteMany">;
 
 /** What can be done with a row. */
 function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void): MenuItem[] {
@@ -159,6 +186,14 @@ function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void): Men
       name: `Export as ${form.toUpperCase()}`,
       run: () => window.location.assign(`/api/drawings/${drawing.id}/export.${form}`),
     })),
+  ];
+}
+
+/** What can be done with several drawings. */
+function menuOfMany(chosen: number[], acts: Acts, letGo: () => void): MenuItem[] {
+  return [
+    { name: `Delete these ${chosen.length} drawings`, keys: "delete", run: () => acts.onDeleteMany(chosen) },
+    { name: "Let them go", keys: "escape", run: letGo },
   ];
 }
 
@@ -185,18 +220,23 @@ function rowsOf(drawings: Drawing[], closed: ReadonlySet<number>): Row[] {
 type RowProps = Acts & {
   row: Row;
   chosen: boolean;
+  /** Whether it is one of several that something is done with. */
+  also: boolean;
+  onAlso: (drawing: Drawing, range: boolean) => void;
+  onAlone: () => void;
   naming: boolean;
   onFold: (id: number, close: boolean) => void;
   onName: (id: number | undefined) => void;
 };
 
-function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onBeside, onRename, onDelete }: RowProps) {
+function TreeRow({ row, chosen, also, naming, onFold, onName, ...acts }: RowProps) {
+  const { onAlso, onAlone, onChoose, onBeside, onRename, onDelete } = acts;
   const { drawing, depth, open } = row;
   const Glyph = GLYPHS[drawing.kind];
   const Fold = open ? ChevronDown : ChevronRight;
   return (
     <div
-      className={`group relative flex h-full items-center pr-1.5 ${chosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
+      className={`group relative flex h-full items-center pr-1.5 ${also ? "bg-secondary/20" : chosen ? "bg-base-300 font-semibold" : "hover:bg-base-300/60"}`}
       style={{ paddingLeft: depth * 12 }}
     >
       <button
@@ -226,9 +266,16 @@ function TreeRow({ row, chosen, naming, onFold, onName, onChoose, onBeside, onRe
             event.dataTransfer.effectAllowed = "link";
           }}
           className="flex min-w-0 flex-1 cursor-pointer items-center gap-1.5 py-1 text-left"
-          onClick={(event) => (event.altKey ? onBeside(drawing) : onChoose(drawing))}
+          onClick={(event) => {
+            if (event.ctrlKey || event.metaKey || event.shiftKey) {
+              onAlso(drawing, event.shiftKey);
+              return;
+            }
+            onAlone();
+            (event.altKey ? onBeside : onChoose)(drawing);
+          }}
           onDoubleClick={() => onName(drawing.id)}
-          title={`${drawing.title} (double-click or F2 renames, Alt-click shows it beside)`}
+          title={`${drawing.title} (double-click or F2 renames, Alt-click shows it beside, Ctrl-click chooses several)`}
         >
           <Glyph
             size={13}

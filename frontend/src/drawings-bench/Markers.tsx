@@ -40,7 +40,8 @@ function MarkerShape(props: Props) {
   const [a, b] = [points[0] as Place, points.at(-1) as Place];
   const first = directions(points.slice(0, 2), marker.look);
   const last = directions(points.slice(-2), marker.look);
-  const shift = marker.style?.shift ?? [0, 0];
+  const own = marker.style?.shift ?? [0, 0];
+  const shift = [own[0] + (own[0] ? 0 : marker.aside[0]), own[1] + (own[1] ? 0 : marker.aside[1])] as const;
   const tips: Ends = [
     shifted(a, first.along, -(form.overhang + shift[0]) * mm),
     shifted(b, last.along, (form.overhang + shift[1]) * mm),

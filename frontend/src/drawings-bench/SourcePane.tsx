@@ -184,6 +184,7 @@ export function SourcePane({
                   scale={scale}
                   cut={litCut}
                   marker={litMarker}
+                  aside={markers.find((m) => m.drawing === lit?.id)?.aside ?? []}
                   form={settings.marker}
                   onChange={onHeads}
                   onDrop={onHeadsDrop}

@@ -73,7 +73,8 @@ class PlacesOut(BaseModel):
 
 class MarkerOut(BaseModel):
     """A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
-    the side of it that is looked at; `at` is where the head of an elevation stands there."""
+    the side of it that is looked at; `at` is where the head of an elevation stands there; `aside` is how far the heads
+    of a section stand further out than usual, mm on paper, clear of others."""
 
     drawing: int
     kind: MarkerKind
@@ -82,6 +83,7 @@ class MarkerOut(BaseModel):
     line: list[Point]
     look: Literal["left", "right"]
     style: MarkerStyle
+    aside: tuple[float, float]
     at: Point | None
 
 
@@ -256,6 +258,10 @@ class FitRequest(ViewRequest):
 
 class FittedOut(BaseModel):
     extents: Extents
+
+
+class DrawingsChosen(Input):
+    ids: Annotated[list[RowId], Field(min_length=1, max_length=500)]
 
 
 class RecutOut(BaseModel):

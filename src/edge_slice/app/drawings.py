@@ -245,14 +245,36 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
 def delete_drawing(drawing_id: int, author: str) -> None:
     with transaction() as session:
         row = held_row(session, Drawing, drawing_id)
-        children = session.exec(select(Drawing).where(col(Drawing.parent_id) == drawing_id)).all()
-        if children:
-            raise Refused(f"{len(children)} drawings were cut from this one; delete them first.")
-        with recorded(session, row.project_id, "delete drawing", author) as act:
-            placed = session.exec(select(Placement).where(col(Placement.drawing_id) == drawing_id)).first()
-            if placed is not None:
-                act.removes(placed)
-            act.removes(row)
+        _delete(session, [row], "delete drawing", author)
+
+
+def delete_drawings(project_id: int, numbers: Sequence[int], author: str) -> None:
+    """Delete several drawings in one act; drawings that are not there any more do not matter."""
+    with transaction() as session:
+        newest_revision(session, project_id)
+        hold(session, project_id)
+        wanted = select(Drawing).where(col(Drawing.project_id) == project_id, col(Drawing.id).in_(numbers))
+        rows = list(session.exec(wanted).all())
+        if rows:
+            _delete(session, rows, f"delete {len(rows)} drawings", author)
+
+
+def _delete(session: Session, rows: list[Drawing], label: str, author: str) -> None:
+    numbers = {row.id for row in rows}
+    children = session.exec(select(Drawing).where(col(Drawing.parent_id).in_(numbers))).all()
+    others = [c for c in children if c.id not in numbers]
+    if others:
+        these = "this one" if len(rows) == 1 else "these"
+        raise Refused(f"{len(others)} drawings were cut from {these}; delete them first.")
+    with recorded(session, rows[0].project_id, label, author) as act:
+        for placed in session.exec(select(Placement).where(col(Placement.drawing_id).in_(numbers))).all():
+            act.removes(placed)
+        left = list(rows)
+        while left:  # what was cut from another one goes before it
+            parents = {row.parent_id for row in left}
+            for row in [r for r in left if r.id not in parents]:
+                act.removes(row)
+                left.remove(row)
 
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:

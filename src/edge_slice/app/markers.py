@@ -20,7 +20,7 @@ from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
-from edge_slice.core.drawing.annotations.markers import heads_of, marker_form
+from edge_slice.core.drawing.annotations.markers import asides_of, heads_of, marker_form
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.model import Model
 from edge_slice.core.recent import Recent
@@ -83,11 +83,16 @@ def _shown(
     markers = crossings.on(model, row.id or 0, cut, standard.marked(style))
     form = marker_form(standard)
     left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))
-    heads = heads_of(markers, style.scale, form, (left, base, right, top))
-    return [_out(m, h[0].centre * style.scale / 1000 if h else None) for m, h in zip(markers, heads, strict=True)]
+    frame = (left, base, right, top)
+    asides = asides_of(markers, style.scale, form, frame)
+    heads = heads_of(markers, style.scale, form, frame, asides)
+    return [
+        _out(m, h[0].centre * style.scale / 1000 if h else None, aside)
+        for m, h, aside in zip(markers, heads, asides, strict=True)
+    ]
 
 
-def _out(marker: Marker, at: NDArray[np.float64] | None) -> MarkerOut:
+def _out(marker: Marker, at: NDArray[np.float64] | None, aside: tuple[float, float]) -> MarkerOut:
     return MarkerOut(
         drawing=marker.drawing,
         kind=marker.kind,
@@ -96,5 +101,6 @@ def _out(marker: Marker, at: NDArray[np.float64] | None) -> MarkerOut:
         line=list(marker.line),
         look="left" if marker.look == "left" else "right",
         style=marker.style,
+        aside=aside,
         at=None if at is None or marker.kind == "section" else (round(float(at[0]), 4), round(float(at[1]), 4)),
     )

@@ -14,6 +14,7 @@ from edge_slice.app.bench_documents import (
     CutReportOut,
     DrawingCopies,
     DrawingMarkersOut,
+    DrawingsChosen,
     LineActRequest,
     LineThrough,
     MarkersWanted,
@@ -74,6 +75,13 @@ def cut_report(path: ById, body: ViewRequest) -> Response:
 def places(path: ById) -> Response:
     """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
     return answer(drawings.places_of(path.id))
+
+
+@api.post("/projects/<int:id>/drawings/delete", responses={204: None})
+def delete_drawings(path: ById, body: DrawingsChosen) -> tuple[str, int]:
+    """Delete several drawings in one act"""
+    drawings.delete_drawings(path.id, body.ids, author())
+    return "", 204
 
 
 @api.post("/projects/<int:id>/recut", responses={202: RecutOut})

@@ -22,6 +22,8 @@ F64 = NDArray[np.float64]
 Point = tuple[float, float]
 
 
+Ends = tuple[float, float]
+MOST_STEPS = 24  # half radii that a head steps back from others
 HEAD_ROOM = 2.6  # radii between the middles of heads that are clear of each other
 OPEN_REACH = 2.0  # overhangs of fine line that stay at each end of an open middle
 GROUND = "#ffffff"  # what heads are filled with
@@ -84,11 +86,11 @@ def placed_markers(
     form = marker_form(standard)
     items: list[Item] = []
     links: list[Link] = []
-    for marker, heads in zip(markers, heads_of(markers, scale, form, frame), strict=True):
+    asides = asides_of(markers, scale, form, frame)
+    for marker, aside, heads in zip(markers, asides, heads_of(markers, scale, form, frame, asides), strict=True):
         if marker.kind == "section" and heads:
-            items += _cutting_line(
-                marker, form, np.array(marker.line) * 1000 / scale, standard.marker.heavy, pen, frame
-            )
+            line = np.array(marker.line) * 1000 / scale
+            items += _cutting_line(marker, form, line, aside, standard.marker.heavy, pen, frame)
         for head in heads:
             shapes, link = _head(marker, form, head, pen)
             items += shapes
@@ -104,12 +106,43 @@ class Head:
     along: F64
 
 
-def heads_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[list[Head]]:
+def asides_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[Ends]:
+    """How far the heads of sections stand further out along their lines than usual, mm at each end, so that they are
+    clear of one another: each steps back from those before it. Heads that somebody moved stay where they were put."""
+    taken, count = np.zeros((2 * len(markers), 2)), 0
+    found: list[Ends] = []
+    for marker in markers:
+        out = [0.0, 0.0]
+        points = _within(np.array(marker.line) * 1000 / scale, frame) if marker.kind == "section" else None
+        for k, name in enumerate(("first", "last")):
+            if points is None or marker.style.heads not in ("both", name):
+                continue
+            at, before = (points[0], points[1]) if k == 0 else (points[-1], points[-2])
+            away, shift = _unit(at - before), marker.style.shift[k]
+            usual = at + away * (form.overhang + form.radius + shift)
+            steps = [0.0] if shift else [n * form.radius / 2 for n in range(MOST_STEPS)]
+            clear = (s for s in steps if not _near(usual + away * s, taken[:count], form.radius))
+            out[k] = next(clear, 0.0)
+            taken[count] = usual + away * out[k]
+            count += 1
+        found.append((out[0], out[1]))
+    return found
+
+
+def _near(place: F64, taken: F64, radius: float) -> bool:
+    """Whether a head would lie on one that stands already."""
+    return bool((np.hypot(*(taken - place).T) < HEAD_ROOM * radius).any())
+
+
+def heads_of(
+    markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box, asides: Sequence[Ends]
+) -> list[list[Head]]:
     """The heads of each marker. Those of sections stand at the ends of their lines; those of elevations at the middle
     of their planes, or near the edge of a drawing that does not reach them, moved along the plane until they are clear
     of the others."""
     found: list[list[Head]] = [
-        _end_heads(m, form, np.array(m.line) * 1000 / scale, frame) if m.kind == "section" else [] for m in markers
+        _end_heads(m, form, np.array(m.line) * 1000 / scale, aside, frame) if m.kind == "section" else []
+        for m, aside in zip(markers, asides, strict=True)
     ]
     taken = [head.centre for heads in found for head in heads]
     for k, marker in enumerate(markers):
@@ -120,16 +153,15 @@ def heads_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: B
     return found
 
 
-def _end_heads(marker: Marker, form: MarkerForm, line: F64, frame: Box) -> list[Head]:
+def _end_heads(marker: Marker, form: MarkerForm, line: F64, aside: Ends, frame: Box) -> list[Head]:
     points = _within(line, frame)
     if points is None:
         return []
     first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    away, (before, after) = form.overhang + form.radius, marker.style.shift
-    heads = {
-        "first": Head(points[0] - first * (away + before), first),
-        "last": Head(points[-1] + last * (away + after), last),
-    }
+    before, after = (
+        form.overhang + form.radius + shift + more for shift, more in zip(marker.style.shift, aside, strict=True)
+    )
+    heads = {"first": Head(points[0] - first * before, first), "last": Head(points[-1] + last * after, last)}
     return [head for name, head in heads.items() if marker.style.heads in ("both", name)]
 
 
@@ -157,13 +189,15 @@ def _unit(d: F64) -> F64:
     return d / max(float(np.hypot(*d)), 1e-9)
 
 
-def _cutting_line(marker: Marker, form: MarkerForm, line: F64, heavy: float, pen: Pen, frame: Box) -> list[Item]:
+def _cutting_line(
+    marker: Marker, form: MarkerForm, line: F64, aside: Ends, heavy: float, pen: Pen, frame: Box
+) -> list[Item]:
     points = _within(line, frame)
     if points is None:
         return []
     source = f"marker:{marker.drawing}"
     first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    before, after = (form.overhang + shift for shift in marker.style.shift)
+    before, after = (form.overhang + shift + more for shift, more in zip(marker.style.shift, aside, strict=True))
     tips = (points[0] - first * before, points[-1] + last * after)
     corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
     heavy_from = (tips[0] + first * form.overhang, tips[1] - last * form.overhang)
