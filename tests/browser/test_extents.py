@@ -21,6 +21,10 @@ def now(bench: Bench, drawing: dict) -> dict:
     return bench.app.call("GET", f"/api/drawings/{drawing['id']}").json
 
 
+def style_of(bench: Bench, drawing: dict) -> dict:
+    return now(bench, drawing)["style"]
+
+
 def drag(page: Page, name: str, dx: float, dy: float) -> None:
     box = page.get_by_role("button", name=name, exact=True).bounding_box()
     assert box is not None
@@ -90,7 +94,7 @@ def test_a_side_of_the_extents_is_drawn_to_a_level(bench: Bench) -> None:
     assert grip is not None
     left, base, right, top = head["page"]
     zoom = min((area["width"] - 20) / (right - left), (area["height"] - 20) / (top - base))
-    drag(page, "Extents: base", 0, -(1000 / section["style"]["scale"]) * zoom + 3)
+    drag(page, "Extents: base", 0, -(1000 / bench.scale()) * zoom + 3)
     bench.saved(lambda: now(bench, section)["cut"]["extents"]["base"] == 0.0)
 
 
@@ -110,7 +114,7 @@ def test_one_element_looks_otherwise_here_and_is_taken_back(bench: Bench) -> Non
     assert (look["elements"], look["pen"]) == ([wall["guid"]], 1.0)
     page.get_by_role("button", name="1 element as in the standard").click()
     bench.saved(lambda: not now(bench, plan)["style"]["looks"])
-    assert not now(bench, section)["style"]["looks"]
+    assert not style_of(bench, section)["looks"]
 
 
 def test_levels_go_to_the_left_and_one_is_left_out(bench: Bench) -> None:
@@ -119,9 +123,9 @@ def test_levels_go_to_the_left_and_one_is_left_out(bench: Bench) -> None:
     page.get_by_text("Ends of the levels").click()
     ends = page.locator("details", has_text="Ends of the levels").last
     ends.get_by_label("Stand").select_option("start")
-    bench.saved(lambda: now(bench, section)["style"]["level_ends"]["side"] == "start")
+    bench.saved(lambda: style_of(bench, section)["level_ends"]["side"] == "start")
     ends.get_by_role("checkbox").first.uncheck()
-    bench.saved(lambda: len(now(bench, section)["style"]["level_ends"]["hidden"]) == 1)
+    bench.saved(lambda: len(style_of(bench, section)["level_ends"]["hidden"]) == 1)
 
 
 def test_heads_are_dragged_along_their_line_and_go_back(bench: Bench) -> None:
@@ -129,9 +133,9 @@ def test_heads_are_dragged_along_their_line_and_go_back(bench: Bench) -> None:
     section = add(bench, [[2, -1], [2, 4]])
     page.wait_for_timeout(400)
     drag(page, "Head at the last end", 0, -40)
-    bench.saved(lambda: now(bench, section)["style"]["marker"]["shift"][1] > 2)
+    bench.saved(lambda: style_of(bench, section)["marker"]["shift"][1] > 2)
     page.get_by_role("button", name="Heads back to the ends of the line").click()
-    bench.saved(lambda: now(bench, section)["style"]["marker"]["shift"] == [0, 0])
+    bench.saved(lambda: style_of(bench, section)["marker"]["shift"] == [0, 0])
 
 
 def test_a_menu_at_the_pointer_and_a_drawing_dropped_on_a_pane(bench: Bench) -> None:

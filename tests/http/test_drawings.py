@@ -225,16 +225,16 @@ def test_all_drawings_are_cut_anew_by_a_job(installation: Installation, hut_proj
 def test_moving_a_section_renames_the_view_of_its_plan(installation: Installation, hut_project: int) -> None:
     """Its labels keep clear of the marker."""
     plan = plan_of(installation, hut_project)
-    section = add_section(installation, hut_project)
+    drawing = add_section(installation, hut_project)
     before = installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
-    (x0, y0), (x1, y1) = section["cut"]["line"]
-    moved = {**section["cut"], "line": [[x0 + 0.2, y0 + 0.2], [x1 + 0.2, y1 + 0.2]]}
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": moved})
+    (x0, y0), (x1, y1) = drawing["cut"]["line"]
+    moved = {**drawing["cut"], "line": [[x0 + 0.2, y0 + 0.2], [x1 + 0.2, y1 + 0.2]]}
+    installation.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": 1, "cut": moved})
     (shown,) = installation.call("POST", f"/api/projects/{hut_project}/markers", {"drawings": [plan["id"]]}).json
     assert shown["view"] != before
     assert shown["view"] == installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
-    style = {**section["style"], "scale": 20}
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 2, "style": style})
+    style = {**drawing["style"], "scale": 20}
+    installation.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": 2, "style": style})
     assert installation.call("GET", f"/api/drawings/{plan['id']}").json["view"] == shown["view"]
 
 
@@ -247,7 +247,7 @@ def test_elements_are_found_by_words(installation: Installation, hut_project: in
     assert everything[0]["guid"] in {e["guid"] for e in found}
     assert installation.call("GET", f"{url}?words=nothing-like-this").json == []
     assert installation.call("GET", f"{url}?words=w").status == 422
-    body = {"guids": [everything[0]["guid"]], "cut": SECTION, "style": {}}
+    body = {"style": {}, "cut": SECTION, "guids": [everything[0]["guid"]]}
     assert installation.call("POST", url, body).json[0]["guid"] == everything[0]["guid"]
 
 

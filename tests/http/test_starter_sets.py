@@ -99,9 +99,9 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
         "POST", f"/api/projects/{hut_project}/shown-sets", {"name": "Bare", "rule": {"without_kinds": ["furniture"]}}
     ).json
     cut = {**SECTION, "shown_set": shown["key"]}
-    section = add_section(installation, hut_project, cut)
-    style = {**section["style"], "standard": standard["key"], "scale": 25}
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "style": style, "name": "Through"})
+    through = add_section(installation, hut_project, cut)
+    style = {**through["style"], "standard": standard["key"], "scale": 25}
+    installation.call("PATCH", f"/api/drawings/{through['id']}", {"version": 1, "style": style, "name": "Through"})
     kept = installation.call("POST", f"/api/projects/{hut_project}/starter-sets", {"name": "Huts"})
     assert kept.status == 201
     assert kept.json in installation.call("GET", "/api/starter-sets").json

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
-import { client, type Drawing, type Recut, unwrap } from "./client";
+import type { Drawing, Recut } from "./client";
+import { client, unwrap } from "./client";
 import { hearPresence } from "./presence";
 import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
 import { hearRecut } from "./recut";

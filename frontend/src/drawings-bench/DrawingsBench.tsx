@@ -1,6 +1,5 @@
-import { type DragEvent, type ReactNode, useEffect, useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { Group, Panel, Separator } from "react-resizable-panels";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
 import type { Cut, Drawing, Marker, Project, SectionCut, Settings, SharedExtents } from "../api/client";
@@ -11,14 +10,13 @@ import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../a
 import { startRecut } from "../api/recut";
 import { type Move, movedSides, moveSides, useSharedExtents } from "../api/shared-extents";
 import { useLook } from "../drawing/look";
-import { WithMenu } from "../shell/ContextMenu";
 import { useCommand } from "../shell/commands";
-import { type AlignedPair, alignedPair, type Pane } from "./align";
 import { useBench } from "./bench-state";
 import { DeskTools } from "./DeskTools";
 import { useDesk } from "./desk";
 import { Lineage } from "./Lineage";
 import { useMeasureCommand } from "./Measure";
+import { Panes, useAlignedPair } from "./Panes";
 import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
 import { SheetShelf } from "./SheetShelf";
@@ -55,6 +53,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
+  const litSpec = section && (liveOf(section) ?? section);
   const { data: boxes = [] } = useSharedExtents(project.id);
   const boxOf = (cut: Cut | undefined) => boxes.find((b) => b.key === cut?.shared_extents);
   const moveBox = async (drawing: Drawing, box: SharedExtents, moves: Move[]) => {
@@ -198,15 +197,16 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           shared={pair?.source}
           sections={sections}
           lit={section}
-          litMarker={section && (liveOf(section) ?? section).style.marker}
+          litMarker={litSpec?.style.marker}
           onHeads={(marker) => {
-            if (!section) return;
-            const { cut, style } = liveOf(section) ?? section;
-            setLive({ id: section.id, cut, style: { ...style, marker } });
+            if (!section || !litSpec) return;
+            setLive({ id: section.id, cut: litSpec.cut, style: { ...litSpec.style, marker } });
           }}
           onHeadsDrop={() => {
             const now = useBench.getState().live;
-            if (section && now?.id === section.id) saveNow(section, { style: now.style });
+            if (!section || now?.id !== section.id) return;
+            const changed = { style: now.style };
+            saveNow(section, changed);
           }}
           box={boxOf(current?.cut)}
           cropped={result === undefined && !draft}
@@ -320,62 +320,6 @@ function useMarkersOf(project: number, ...drawings: (Drawing | undefined)[]) {
   const ids = drawings.filter((d) => d !== undefined).map((d) => d.id);
   const { data } = useMarkers(project, ids);
   return (drawing: Drawing | undefined) => data?.find((d) => d.id === drawing?.id)?.markers ?? NO_MARKERS;
-}
-
-type PanesProps = {
-  source: ReactNode;
-  result: ReactNode;
-  alone: "source" | "result";
-  stacked: boolean;
-  /** A drawing of the lineage was dropped on a pane. */
-  onDropped: (pane: "source" | "result", drawing: number) => void;
-};
-
-/** A pane on which drawings can be dropped. */
-function DropPane({ children, onDrop }: { children: ReactNode; onDrop: (drawing: number) => void }) {
-  const isDrawing = (event: DragEvent) => event.dataTransfer.types.includes("application/x-drawing");
-  return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the keyboard has Enter and B in the lineage for it
-    <div
-      className="h-full min-h-0"
-      onDragOver={(event) => isDrawing(event) && event.preventDefault()}
-      onDrop={(event) => {
-        const id = Number(event.dataTransfer.getData("application/x-drawing"));
-        if (!id) return;
-        event.preventDefault();
-        onDrop(id);
-      }}
-    >
-      <WithMenu group="Drawing">{children}</WithMenu>
-    </div>
-  );
-}
-
-/** One pane or two, as the desk is arranged. */
-function Panes({ alone, stacked, onDropped, ...shown }: PanesProps) {
-  const source = <DropPane onDrop={(id) => onDropped("source", id)}>{shown.source}</DropPane>;
-  const result = <DropPane onDrop={(id) => onDropped("result", id)}>{shown.result}</DropPane>;
-  const { panes, swapped } = useDesk();
-  if (panes === 1) {
-    const shown = alone === "result" && !swapped ? result : source;
-    return <div className="min-h-0 flex-1">{shown}</div>;
-  }
-  const [first, second] = swapped ? [result, source] : [source, result];
-  const way = stacked ? "vertical" : "horizontal";
-  return (
-    <Group key={way} orientation={way} className="min-h-0 flex-1">
-      <Panel minSize="20%">{first}</Panel>
-      <Separator className={`${stacked ? "h-1" : "w-1"} bg-base-300 hover:bg-secondary focus:bg-secondary`} />
-      <Panel minSize="20%">{second}</Panel>
-    </Group>
-  );
-}
-
-/** The same object as long as nothing of it changes, so that panes on it keep what they look at. */
-function useAlignedPair(source: Pane | undefined, result: Pane | undefined, stacked: boolean, on: boolean) {
-  const pair = on ? alignedPair(source, result, stacked) : null;
-  const text = JSON.stringify(pair);
-  return useMemo(() => JSON.parse(text) as AlignedPair | null, [text]);
 }
 
 /** The plan whose storey lies nearest the datum: where people begin. */

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { type Cut, client, type Drawing, type Extents, type Fitted, type Style, unwrap } from "../api/client";
+import type { Cut, Drawing, Extents, Fitted, Style } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";

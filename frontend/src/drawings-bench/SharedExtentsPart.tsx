@@ -4,6 +4,7 @@ import { putDrawing, queryClient, report } from "../api/queries";
 import { deleteBox, editBox, keepExtents, useSharedExtents } from "../api/shared-extents";
 import { Choice } from "../fields/Choice";
 import { LengthField } from "../fields/LengthField";
+import { NameForm } from "../fields/NameForm";
 import { NumberField } from "../fields/NumberField";
 
 type Props = { project: number; drawing: Drawing; cut: Cut; onSave: (change: { cut: Cut }) => void };
@@ -60,25 +61,7 @@ export function SharedExtentsPart({ project, drawing, cut, onSave }: Props) {
           </div>
         </>
       ) : (
-        <form
-          className="flex gap-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            const name = String(new FormData(event.currentTarget).get("name") ?? "").trim();
-            if (name) keep(name);
-          }}
-        >
-          <input
-            name="name"
-            aria-label="New shared extents"
-            className="input input-xs min-w-0 flex-1"
-            placeholder="Share these extents as"
-            maxLength={60}
-          />
-          <button type="submit" className="btn btn-xs">
-            Share
-          </button>
-        </form>
+        <NameForm label="New shared extents" placeholder="Share these extents as" act="Share" onName={keep} />
       )}
     </div>
   );

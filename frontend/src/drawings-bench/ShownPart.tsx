@@ -3,6 +3,7 @@ import { Eye } from "lucide-react";
 import { type Cut, client, type Element, type Project, type ShownSet, unwrap } from "../api/client";
 import { report, useShownSets } from "../api/queries";
 import { Check, Choice } from "../fields/Choice";
+import { NameForm } from "../fields/NameForm";
 import { Part } from "../fields/Part";
 import { useBench } from "./bench-state";
 import { ShownSetEditor } from "./ShownSetEditor";
@@ -129,25 +130,7 @@ function SetActs({ project, cut, sets, onSave }: ActsProps) {
       Change “{own.name}” by this
     </button>
   ) : (
-    <form
-      className="flex gap-1"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const name = String(new FormData(event.currentTarget).get("name") ?? "").trim();
-        if (name) keep(name);
-      }}
-    >
-      <input
-        name="name"
-        aria-label="A new shown set"
-        className="input input-xs min-w-0 flex-1"
-        placeholder="Name for a set of this"
-        maxLength={60}
-      />
-      <button type="submit" className="btn btn-xs">
-        Keep
-      </button>
-    </form>
+    <NameForm label="A new shown set" placeholder="Name for a set of this" act="Keep" onName={keep} />
   );
 }
 

@@ -5,6 +5,7 @@ import type { Drawing, KeptSet, Project, Proposed, Settings } from "../api/clien
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { SmallDrawing } from "../drawing/SmallDrawing";
+import { NameForm } from "../fields/NameForm";
 import { scaleText } from "../fields/scale";
 
 type Props = {
@@ -171,26 +172,14 @@ function KeptSets({ project, kept, onKept }: KeptProps) {
           Delete this set
         </button>
       )}
-      <form
-        className="ml-auto flex gap-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          const form = event.currentTarget;
-          const name = String(new FormData(form).get("name") ?? "").trim();
-          if (name) keep(name).then(() => form.reset());
-        }}
-      >
-        <input
-          name="name"
-          aria-label="New starter set"
-          className="input input-xs w-52"
+      <div className="ml-auto w-72">
+        <NameForm
+          label="New starter set"
           placeholder="Keep this project's drawings as"
-          maxLength={60}
+          act="Keep"
+          onName={keep}
         />
-        <button type="submit" className="btn btn-xs">
-          Keep
-        </button>
-      </form>
+      </div>
     </div>
   );
 }
