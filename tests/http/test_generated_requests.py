@@ -17,7 +17,7 @@ from tests.ifc_files import write_hut
 from tests.installation import Installation
 
 DOCUMENT = ROOT / "frontend" / "openapi.json"
-EACH, LEAST = 25, 2000  # examples of one operation, and requests in all
+EACH, LEAST = 15, 2000  # examples of one operation, and requests in all
 
 
 @pytest.fixture(scope="module")
