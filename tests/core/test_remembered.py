@@ -1,9 +1,13 @@
 """What is remembered is what would be made again, and never too much of it."""
 
+import math
+
+import shapely
+
 from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, shipped_standard
 from edge_slice.core.model import Model
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.svg import to_svg
 
@@ -45,3 +49,13 @@ def test_a_drawing_is_the_same_whatever_was_drawn_before(demo: Model) -> None:
     again = [drawn(*w) for w in reversed(wanted)]
     assert again == first[::-1]
     assert len(set(first)) == len(first)
+
+
+def test_marks_tell_shapes_apart_and_stay_small() -> None:
+    ring = [(math.cos(k / 500), math.sin(k / 500)) for k in range(3000)]
+    large, moved = shapely.Polygon(ring), shapely.Polygon([(x, y + 1e-9) for x, y in ring])
+    one, same, other = marks_of([large, shapely.Polygon(ring), moved])
+    assert one == same != other
+    assert len(one) == 16
+    assert corners_of([large, moved]) > 6000
+    assert corners_of([]) == 1

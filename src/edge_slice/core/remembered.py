@@ -3,11 +3,28 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
+from hashlib import blake2b
 from threading import Lock
 from typing import Generic, TypeVar
 
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
 T = TypeVar("T")
+Polygons = Sequence[shapely.Geometry] | NDArray[np.object_]
+
+
+def marks_of(shapes: Polygons) -> list[bytes]:
+    """A short mark for each shape, the same for the same coordinates in the same order: a key that stays small, however
+    many corners a shape has."""
+    return [blake2b(wkb, digest_size=16).digest() for wkb in shapely.to_wkb(np.array(shapes, dtype=object))]
+
+
+def corners_of(shapes: Polygons) -> int:
+    """What shapes weigh: their corners."""
+    return int(shapely.get_num_coordinates(np.array(shapes, dtype=object)).sum()) + 1
 
 
 class Remembered(Generic[T]):

@@ -12,13 +12,13 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import CutFace, CutResult, Strip
 from edge_slice.core.drawing.standard import Content, DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
 SNAP = 0.01  # mm of model; faces closer than this share their border
 ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
 MEMBRANE = "membrane"
-_unions: Remembered[list[shapely.Polygon]] = Remembered(5_000)
+_unions: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ def shown_pieces(
         if len(faces) == 1:
             pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip))
             continue
-        whole = _unions.get(tuple(f.polygon.wkb for f in faces), partial(_union, faces))
+        whole = _unions.get(tuple(marks_of([f.polygon for f in faces])), partial(_union, faces))
         strips = [f.strip for f in faces if f.strip is not None]
         strip = Strip(strips[0].normal, min(s.low for s in strips), max(s.high for s in strips)) if strips else None
         pieces += [Piece(element, kind, layer, p, strip) for p in whole]

@@ -12,10 +12,16 @@ from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.pieces import CutFace, Strip
 from edge_slice.core.cut.planes.leaves import Axes
 from edge_slice.core.model import Layer, LayerFrame, Model
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
-_kept: Remembered[list[list[shapely.Polygon]]] = Remembered(5_000)
+
+
+def _weight(pieces: list[list[shapely.Polygon]]) -> int:
+    return corners_of([p for polygons in pieces for p in polygons])
+
+
+_kept: Remembered[list[list[shapely.Polygon]]] = Remembered(1_000_000, _weight)
 FAR = 1e7  # mm; half the length of the band that stands for an endless layer
 
 
@@ -42,7 +48,8 @@ def split_layers(model: Model, axes: Axes, face: CutFace) -> list[CutFace]:
         for k in range(len(layers))
     ]
     places = np.r_[-FAR, positions[1:-1], FAR]
-    key = face.polygon.wkb, normal.tobytes(), places.tobytes()
+    (mark,) = marks_of([face.polygon])
+    key = mark, normal.tobytes(), places.tobytes()
     pieces = _kept.get(key, lambda: _in_bands(face.polygon, normal, places))
     return [
         replace(face, material=layers[k].material, layer=k, polygon=polygon, strip=strips[k])

@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.faces.closing import SLIVER, polygons_in
 from edge_slice.core.cut.pieces import CutFace, Strip
 from edge_slice.core.cut.planes.leaves import Window
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
 _shared: Remembered[float] = Remembered(50_000)
-_rests: Remembered[list[shapely.Polygon]] = Remembered(10_000)
+_rests: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
 
 
 def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
@@ -32,7 +32,7 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
     first, second = tree.query(shapes, predicate="intersects")
     once = first < second
     first, second = first[once], second[once]
-    marks = shapely.to_wkb(shapes)
+    marks = marks_of(shapes)
     shared = [
         _shared.get((marks[i], marks[j]), partial(_shared_area, shapes[i], shapes[j]))
         for i, j in zip(first.tolist(), second.tolist(), strict=True)
@@ -47,7 +47,7 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
         if not len(over):
             result.append(face)
             continue
-        rest = _rests.get((marks[i], *marks[over]), partial(_rest, face.polygon, shapes[over]))
+        rest = _rests.get((marks[i], *(marks[k] for k in over.tolist())), partial(_rest, face.polygon, shapes[over]))
         result += [replace(face, polygon=p) for p in rest]
     return result
 

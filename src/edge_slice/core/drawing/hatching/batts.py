@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from edge_slice.core.drawing.display import Runs, together
 from edge_slice.core.drawing.hatch_rules import Fitted
 from edge_slice.core.drawing.hatching.clipping import clip_lines, parallel_lines
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, marks_of
 
 F64 = NDArray[np.float64]
 FIT = 0.96  # of a layer's thickness that a figure across it spans: it stays clear of the faces
@@ -73,7 +73,8 @@ def fitted_lines(courses: list[Course], rule: Fitted) -> Runs:
 
 
 def _across_kept(courses: list[Course], chain: list[tuple[int, F64, F64]], rule: Fitted) -> Runs:
-    key = tuple((courses[k].polygon.wkb, courses[k].half, a.tobytes(), b.tobytes()) for k, a, b in chain)
+    marks = marks_of([courses[k].polygon for k, _, _ in chain])
+    key = tuple((mark, courses[k].half, a.tobytes(), b.tobytes()) for mark, (k, a, b) in zip(marks, chain, strict=True))
     return _kept.get(key, lambda: _across(courses, chain, rule), rule)
 
 

@@ -16,7 +16,7 @@ from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lin
 from edge_slice.core.drawing.hatching.bounds import Covered, bounded
 from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, scatter_shapes, tile_lines
 from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.remembered import Remembered
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
 
@@ -61,7 +61,7 @@ def hatches(
     ways = variants(pieces, names, groups)
     ink = _Ink()
     courses: dict[str, list[Course]] = {}
-    marks = shapely.to_wkb(np.array([p.polygon for p in pieces], dtype=object))
+    marks = marks_of([p.polygon for p in pieces])
     for piece, name, way, mark in zip(pieces, names, ways, marks, strict=True):
         hatch = shown[name]
         ink.add(_kept.get((mark, scale, upright, way), partial(_plain, piece, hatch, scale, upright, way), hatch))
@@ -122,7 +122,7 @@ class _Ink:
 
 MOST_KEPT = 2_000_000  # points of hatches, and of figures in layers
 _kept: Remembered[_Ink] = Remembered(MOST_KEPT, lambda ink: ink.points)
-_courses: Remembered[Course] = Remembered(20_000)
+_courses: Remembered[Course] = Remembered(1_000_000, lambda course: corners_of([course.polygon]))
 
 
 def _plain(piece: Piece, hatch: Hatch, scale: float, upright: bool, way: int) -> _Ink:
