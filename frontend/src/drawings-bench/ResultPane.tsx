@@ -213,7 +213,7 @@ export function EmptyResult({
             The section appears here while you move.
           </p>
         </div>
-        <button type="button" className="btn btn-primary btn-sm" onClick={onStart}>
+        <button type="button" className="btn btn-primary btn-sm" onClick={() => onStart()}>
           <Scissors size={14} /> Draw a cutting line <kbd className="kbd kbd-xs text-base-content">C</kbd>
         </button>
         {sections.length > 0 && (

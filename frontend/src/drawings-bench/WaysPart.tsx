@@ -13,7 +13,8 @@ const LISTED = 40;
 export function WaysPart({ drawing, drawings, shown, onChoose }: Props) {
   const from = drawings.filter((d) => d.id === drawing.parent_id);
   const below = drawings.filter((d) => d.parent_id === drawing.id);
-  const marked = drawings.filter((d) => shown.some((m) => m.drawing === d.id) && !below.includes(d));
+  const shows = new Set(shown.map((m) => m.drawing));
+  const marked = drawings.filter((d) => shows.has(d.id) && d.parent_id !== drawing.id);
   const groups = [
     ["Cut on", from],
     ["Cut from this one", below],

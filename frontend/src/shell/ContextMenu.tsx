@@ -16,22 +16,21 @@ export function WithMenu({
   group?: string;
   children: ReactNode;
 }) {
-  const [at, setAt] = useState<Place | null>(null);
-  const commands = useCommands((s) => s.commands);
-  const list = items ?? commands.filter((c) => c.group === group);
+  const [open, setOpen] = useState<{ at: Place; list: MenuItem[] } | null>(null);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: everything in the menu has a key or stands in the palette
     <div
       className="h-full min-h-0 min-w-0"
       onContextMenu={(event) => {
+        const list = items ?? useCommands.getState().commands.filter((c) => c.group === group);
         if (event.target instanceof HTMLInputElement || list.length === 0) return;
         event.preventDefault();
         event.stopPropagation();
-        setAt({ x: event.clientX, y: event.clientY });
+        setOpen({ at: { x: event.clientX, y: event.clientY }, list });
       }}
     >
       {children}
-      {at && <Menu at={at} items={list} onClose={() => setAt(null)} />}
+      {open && <Menu at={open.at} items={open.list} onClose={() => setOpen(null)} />}
     </div>
   );
 }

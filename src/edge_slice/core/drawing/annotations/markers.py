@@ -120,18 +120,25 @@ def asides_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: 
             at, before = (points[0], points[1]) if k == 0 else (points[-1], points[-2])
             away, shift = _unit(at - before), marker.style.shift[k]
             usual = at + away * (form.overhang + form.radius + shift)
-            steps = [0.0] if shift else [n * form.radius / 2 for n in range(MOST_STEPS)]
-            clear = (s for s in steps if not _near(usual + away * s, taken[:count], form.radius))
-            out[k] = next(clear, 0.0)
+            out[k] = 0.0 if shift else _step_back(usual, away, taken[:count], form.radius)
             taken[count] = usual + away * out[k]
             count += 1
         found.append((out[0], out[1]))
     return found
 
 
-def _near(place: F64, taken: F64, radius: float) -> bool:
-    """Whether a head would lie on one that stands already."""
-    return bool((np.hypot(*(taken - place).T) < HEAD_ROOM * radius).any())
+def _step_back(place: F64, away: F64, taken: F64, radius: float) -> float:
+    """The least of a few steps along a line (2,) at which a head is clear of those that stand already (n, 2)."""
+    far = taken - place
+    across = far @ np.array([-away[1], away[0]])
+    beside = np.abs(across) < HEAD_ROOM * radius
+    if not beside.any():
+        return 0.0
+    along = far[beside] @ away
+    room = np.sqrt((HEAD_ROOM * radius) ** 2 - across[beside] ** 2)
+    steps = np.arange(MOST_STEPS) * radius / 2
+    clear = ~(np.abs(steps[:, None] - along) < room).any(axis=1)
+    return float(steps[int(clear.argmax())]) if clear.any() else 0.0
 
 
 def heads_of(
@@ -181,6 +188,8 @@ def _lone_head(form: MarkerForm, line: F64, frame: Box, taken: list[F64]) -> Hea
 
 def _within(line: F64, frame: Box) -> F64 | None:
     """The part of a line that lies in a frame, if it is one."""
+    if (line >= frame[:2]).all() and (line <= frame[2:]).all():
+        return line
     shown = shapely.intersection(shapely.LineString(line), shapely.box(*frame))
     return np.asarray(shown.coords) if shown.geom_type == "LineString" and not shown.is_empty else None
 
