@@ -172,3 +172,13 @@ def test_a_box_is_zoomed_to(bench: Bench) -> None:
     page.mouse.up()
     page.wait_for_timeout(400)
     assert wide() > 2 * before
+
+
+def test_the_button_of_the_empty_pane_draws_a_section(bench: Bench) -> None:
+    page = bench.page
+    page.get_by_role("button", name="Draw a cutting line").click()
+    bench.click(2, -1)
+    bench.click(2, 4)
+    bench.move(0.5, 2)
+    bench.click(0.5, 2)
+    bench.saved(lambda: [d["kind"] for d in bench.drawings() if d["kind"] != "plan"] == ["section"])
