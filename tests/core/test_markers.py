@@ -13,7 +13,7 @@ from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
 from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
-from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, asides_of, heads_of, marker_form
+from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, laid_out, marker_form
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
@@ -29,8 +29,8 @@ def marked(number: int, cut: SectionCut | ElevationCut, style: MarkerStyle | Non
     return Marked(number, "A", "–", cut, style or MarkerStyle())
 
 
-def placed(markers: list[Marker], scale: float, frame: tuple[float, float, float, float]) -> list[list[Head]]:
-    return heads_of(markers, scale, FORM, frame, asides_of(markers, scale, FORM, frame))
+def placed(markers: list[Marker], scale: float, frame: tuple[float, float, float, float]) -> list[tuple[Head, ...]]:
+    return [laid.heads for laid in laid_out(markers, scale, FORM, frame)]
 
 
 def section(x0: float, y0: float, x1: float, y1: float, **more: object) -> SectionCut:
@@ -197,6 +197,6 @@ def test_heads_of_close_sections_step_back_from_each_other_and_moved_ones_stay()
         apart = np.hypot(*(centres[:, None] - centres[None]).transpose(2, 0, 1)) + 1e9 * np.eye(len(centres))
         assert apart.min() >= HEAD_ROOM * FORM.radius
         assert [h[end].centre[0] for h in heads] == pytest.approx([20, 23, 26, 90])
-    assert asides_of(close, 100, FORM, frame)[3] == (0.0, 0.0)
+    assert laid_out(close, 100, FORM, frame)[3].aside == (0.0, 0.0)
     put = Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 1.0)))
-    assert asides_of([close[0], put], 100, FORM, frame)[1][1] == 0.0
+    assert laid_out([close[0], put], 100, FORM, frame)[1].aside[1] == 0.0

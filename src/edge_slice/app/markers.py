@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-import numpy as np
-from numpy.typing import NDArray
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
@@ -13,6 +11,7 @@ from edge_slice.app.drawings import placements_of, project_drawings
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
+from edge_slice.app.recent import Recent
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
@@ -20,10 +19,9 @@ from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
-from edge_slice.core.drawing.annotations.markers import asides_of, heads_of, marker_form
+from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.model import Model
-from edge_slice.core.recent import Recent
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
@@ -83,16 +81,12 @@ def _shown(
     markers = crossings.on(model, row.id or 0, cut, standard.marked(style))
     form = marker_form(standard)
     left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))
-    frame = (left, base, right, top)
-    asides = asides_of(markers, style.scale, form, frame)
-    heads = heads_of(markers, style.scale, form, frame, asides)
-    return [
-        _out(m, h[0].centre * style.scale / 1000 if h else None, aside)
-        for m, h, aside in zip(markers, heads, asides, strict=True)
-    ]
+    laid = laid_out(markers, style.scale, form, (left, base, right, top))
+    return [_out(m, place, style.scale) for m, place in zip(markers, laid, strict=True)]
 
 
-def _out(marker: Marker, at: NDArray[np.float64] | None, aside: tuple[float, float]) -> MarkerOut:
+def _out(marker: Marker, laid: Laid, scale: float) -> MarkerOut:
+    at = laid.heads[0].centre * scale / 1000 if laid.heads else None
     return MarkerOut(
         drawing=marker.drawing,
         kind=marker.kind,
@@ -101,6 +95,6 @@ def _out(marker: Marker, at: NDArray[np.float64] | None, aside: tuple[float, flo
         line=list(marker.line),
         look="left" if marker.look == "left" else "right",
         style=marker.style,
-        aside=aside,
+        aside=laid.aside,
         at=None if at is None or marker.kind == "section" else (round(float(at[0]), 4), round(float(at[1]), 4)),
     )

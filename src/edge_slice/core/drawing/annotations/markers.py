@@ -86,12 +86,10 @@ def placed_markers(
     form = marker_form(standard)
     items: list[Item] = []
     links: list[Link] = []
-    asides = asides_of(markers, scale, form, frame)
-    for marker, aside, heads in zip(markers, asides, heads_of(markers, scale, form, frame, asides), strict=True):
-        if marker.kind == "section" and heads:
-            line = np.array(marker.line) * 1000 / scale
-            items += _cutting_line(marker, form, line, aside, standard.marker.heavy, pen, frame)
-        for head in heads:
+    for marker, laid in zip(markers, laid_out(markers, scale, form, frame), strict=True):
+        if laid.line is not None:
+            items += _cutting_line(marker, form, laid.line, laid.aside, standard.marker.heavy, pen)
+        for head in laid.heads:
             shapes, link = _head(marker, form, head, pen)
             items += shapes
             links.append(link)
@@ -106,25 +104,56 @@ class Head:
     along: F64
 
 
-def asides_of(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[Ends]:
-    """How far the heads of sections stand further out along their lines than usual, mm at each end, so that they are
-    clear of one another: each steps back from those before it. Heads that somebody moved stay where they were put."""
+@dataclass(frozen=True)
+class Laid:
+    """Where a marker stands in a drawing: its line as far as it is shown (None but for sections), how far its heads
+    stand further out along it than usual (mm at each end), and the heads."""
+
+    line: F64 | None
+    aside: Ends
+    heads: tuple[Head, ...]
+
+
+NOWHERE = Laid(None, (0.0, 0.0), ())
+
+
+def laid_out(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[Laid]:
+    """Where each marker stands. Heads of sections stand at the ends of their lines, clear of one another: each steps
+    back from those before it, but for those that somebody moved, which stay where they were put. Heads of elevations
+    stand at the middle of their planes, or near the edge of a drawing that does not reach them, moved along the plane
+    until they are clear of all others."""
+    lines = [np.array(m.line) * 1000 / scale for m in markers]
     taken, count = np.zeros((2 * len(markers), 2)), 0
-    found: list[Ends] = []
-    for marker in markers:
-        out = [0.0, 0.0]
-        points = _within(np.array(marker.line) * 1000 / scale, frame) if marker.kind == "section" else None
-        for k, name in enumerate(("first", "last")):
-            if points is None or marker.style.heads not in ("both", name):
-                continue
-            at, before = (points[0], points[1]) if k == 0 else (points[-1], points[-2])
-            away, shift = _unit(at - before), marker.style.shift[k]
-            usual = at + away * (form.overhang + form.radius + shift)
-            out[k] = 0.0 if shift else _step_back(usual, away, taken[:count], form.radius)
-            taken[count] = usual + away * out[k]
+    found = [NOWHERE] * len(markers)
+    for k, marker in enumerate(markers):
+        points = _within(lines[k], frame) if marker.kind == "section" else None
+        if points is not None:
+            found[k] = _section_laid(marker, form, points, taken[:count])
+            for head in found[k].heads:
+                taken[count] = head.centre
+                count += 1
+    for k, marker in enumerate(markers):
+        if marker.kind != "section":
+            head = _lone_head(form, lines[k], frame, taken[:count])
+            found[k] = Laid(None, (0.0, 0.0), (head,))
+            taken[count] = head.centre
             count += 1
-        found.append((out[0], out[1]))
     return found
+
+
+def _section_laid(marker: Marker, form: MarkerForm, points: F64, taken: F64) -> Laid:
+    aside = [0.0, 0.0]
+    heads: list[Head] = []
+    ends = (("first", points[0], points[0] - points[1]), ("last", points[-1], points[-1] - points[-2]))
+    for k, (name, at, out) in enumerate(ends):
+        if marker.style.heads not in ("both", name):
+            continue
+        away, shift = _unit(out), marker.style.shift[k]
+        usual = at + away * (form.overhang + form.radius + shift)
+        others = np.array([*taken, *(h.centre for h in heads)]).reshape(-1, 2) if heads else taken
+        aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius)
+        heads.append(Head(usual + away * aside[k], -away if k == 0 else away))
+    return Laid(points, (aside[0], aside[1]), tuple(heads))
 
 
 def _step_back(place: F64, away: F64, taken: F64, radius: float) -> float:
@@ -141,43 +170,11 @@ def _step_back(place: F64, away: F64, taken: F64, radius: float) -> float:
     return float(steps[int(clear.argmax())]) if clear.any() else 0.0
 
 
-def heads_of(
-    markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box, asides: Sequence[Ends]
-) -> list[list[Head]]:
-    """The heads of each marker. Those of sections stand at the ends of their lines; those of elevations at the middle
-    of their planes, or near the edge of a drawing that does not reach them, moved along the plane until they are clear
-    of the others."""
-    found: list[list[Head]] = [
-        _end_heads(m, form, np.array(m.line) * 1000 / scale, aside, frame) if m.kind == "section" else []
-        for m, aside in zip(markers, asides, strict=True)
-    ]
-    taken = [head.centre for heads in found for head in heads]
-    for k, marker in enumerate(markers):
-        if marker.kind != "section":
-            head = _lone_head(form, np.array(marker.line) * 1000 / scale, frame, taken)
-            found[k] = [head]
-            taken.append(head.centre)
-    return found
-
-
-def _end_heads(marker: Marker, form: MarkerForm, line: F64, aside: Ends, frame: Box) -> list[Head]:
-    points = _within(line, frame)
-    if points is None:
-        return []
-    first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    before, after = (
-        form.overhang + form.radius + shift + more for shift, more in zip(marker.style.shift, aside, strict=True)
-    )
-    heads = {"first": Head(points[0] - first * before, first), "last": Head(points[-1] + last * after, last)}
-    return [head for name, head in heads.items() if marker.style.heads in ("both", name)]
-
-
-def _lone_head(form: MarkerForm, line: F64, frame: Box, taken: list[F64]) -> Head:
+def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64) -> Head:
     along = _unit(line[-1] - line[0])
     beyond = form.overhang + 2 * form.radius
     low, high = np.array(frame[:2]) - beyond, np.array(frame[2:]) + beyond
     middle = np.clip((line[0] + line[-1]) / 2, low, high)
-    others = np.array(taken).reshape(-1, 2)
     reach = int(np.hypot(*(line[-1] - line[0])) / 2 / form.radius)
     for step in sorted(range(-reach, reach + 1), key=lambda n: (abs(n), n)):
         place = middle + along * step * form.radius
@@ -198,12 +195,7 @@ def _unit(d: F64) -> F64:
     return d / max(float(np.hypot(*d)), 1e-9)
 
 
-def _cutting_line(
-    marker: Marker, form: MarkerForm, line: F64, aside: Ends, heavy: float, pen: Pen, frame: Box
-) -> list[Item]:
-    points = _within(line, frame)
-    if points is None:
-        return []
+def _cutting_line(marker: Marker, form: MarkerForm, points: F64, aside: Ends, heavy: float, pen: Pen) -> list[Item]:
     source = f"marker:{marker.drawing}"
     first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
     before, after = (form.overhang + shift + more for shift, more in zip(marker.style.shift, aside, strict=True))
