@@ -24,6 +24,7 @@ from edge_slice.app.errors import NotFound, Refused, Stale, first_words
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.project_state import state_of
+from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
@@ -35,7 +36,6 @@ from edge_slice.core.cut.report import things
 from edge_slice.core.cut.wall_section import wall_section
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
-from edge_slice.core.recent import Recent
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Change, Drawing, Placement, Sheet

@@ -7,10 +7,10 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.app.errors import NotFound
+from edge_slice.app.recent import Recent
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_from_bytes
-from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import Project, Revision
 

@@ -25,6 +25,7 @@ from edge_slice.app.markers import crossings_of
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
+from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
@@ -34,7 +35,6 @@ from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_st
 from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.model import Model
-from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
 from edge_slice.core.sheet.compose import BINDING, BLOCK, EDGE

@@ -15,6 +15,7 @@ from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.markers import markers_of
 from edge_slice.app.models import load_model, newest_revision, written
+from edge_slice.app.recent import Recent
 from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
@@ -26,7 +27,6 @@ from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
-from edge_slice.core.recent import Recent
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction

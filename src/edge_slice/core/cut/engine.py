@@ -49,8 +49,9 @@ class _Job:
     rules: MaterialRules
     shown: Flags
     leaking: Flags
-    clear: Flags
     material: I64
+    seen_as: I64
+    conceals: Flags
     polygon: shapely.Polygon | None
     lens: Lens | None
     overhead: float
@@ -87,10 +88,11 @@ def cut_model(
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
     joints = _joints(model, used, shown)
-    clear = see_through_elements(model, spec)
+    seen_as, conceals = _concealing(model, spec, used)
     job = _Job(
-        model, spec, used, shown, leaking, clear, model.triangle_materials, polygon, lens, overhead, past, joints
-    )
+        model, spec, used, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
+        joints,
+    )  # fmt: skip
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
     if len(leaves) > 1:
@@ -109,6 +111,16 @@ def cut_model(
         _added([work for _, work in parts]),
         CutMemory(model, spec, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
     )
+
+
+def _concealing(model: Model, spec: AnyCut, rules: MaterialRules) -> tuple[I64, Flags]:
+    """The material that each triangle (m,) counts as where it may hide something, and which of these hide
+    (materials + 2,): the last one is what see-through elements count as."""
+    hides = ~rules.clear if spec.glass == "clear" else np.ones(len(rules.clear), dtype=bool)
+    clear, material = see_through_elements(model, spec), model.triangle_materials
+    if clear.any():
+        material = np.where(clear[model.mesh.triangle_element], len(hides), material)
+    return material, np.append(hides, False)
 
 
 def _joints(model: Model, rules: MaterialRules, shown: Flags) -> Joints:
@@ -132,10 +144,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     past = job.past.leaf(leaf, index, count) if job.past is not None else None
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
-    conceals = ~job.rules.clear if job.spec.glass == "clear" else np.ones(len(job.rules.clear), dtype=bool)
-    material = np.where(job.clear[model.mesh.triangle_element], len(conceals), job.material)
-    conceals = np.append(conceals, False)  # the last one is what see-through elements count as
-    sight = Sight(model.mesh, leaf, points, material, conceals, job.leaking, job.lens, job.joints)
+    sight = Sight(model.mesh, leaf, points, job.seen_as, job.conceals, job.leaking, job.lens, job.joints)
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
     raw, loose = _sliced(job, sight, todo, index)

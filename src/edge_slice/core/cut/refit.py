@@ -6,15 +6,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from edge_slice.core.cut.planes.sets import facing_of, wind
 from edge_slice.core.cut.spec import AnyCut, ElevationCut, Extents, Place, PlanCut, PlaneCut, SectionCut
 from edge_slice.core.model import Model, Storey
 
-F64 = NDArray[np.float64]
 TIDY = 3  # decimals of a metre
 NEAR = 0.02  # sine of the angle under which a line counts as along an axis
 
