@@ -17,7 +17,15 @@ from edge_slice.store.database import transaction
 from edge_slice.store.queue import defer
 
 QUEUE, TASK = "models", "recut"
-_JOBS = "FROM procrastinate_jobs WHERE task_name = :task AND (args->>'project_id')::bigint = :project"
+_MINE = (
+    "task_name = :task AND (args->>'project_id')::bigint = :project AND status IN ('todo', 'doing')"
+    " AND NOT abort_requested"
+)
+_UNDER_WAY = text(f"SELECT count(*) FROM procrastinate_jobs WHERE {_MINE}")
+_CANCEL = text(
+    "UPDATE procrastinate_jobs SET abort_requested = true,"
+    f" status = CASE status WHEN 'todo' THEN 'cancelled' ELSE status END WHERE {_MINE}"
+)
 
 
 def start(project_id: int) -> RecutOut:
@@ -25,8 +33,7 @@ def start(project_id: int) -> RecutOut:
     with transaction() as session:
         project_row(session, project_id)
         count = len(project_drawings(session, project_id))
-        under_way = text(f"SELECT count(*) {_JOBS} AND status IN ('todo', 'doing') AND NOT abort_requested")
-        if not session.connection().execute(under_way, {"task": TASK, "project": project_id}).scalar_one():
+        if not session.connection().execute(_UNDER_WAY, {"task": TASK, "project": project_id}).scalar_one():
             defer(session, QUEUE, TASK, {"project_id": project_id})
         return RecutOut(done=0, of=count)
 
@@ -35,15 +42,7 @@ def cancel(project_id: int) -> None:
     """Stop after the drawing that is being cut; what was cut stays."""
     with transaction() as session:
         project_row(session, project_id)
-        values = {"task": TASK, "project": project_id}
-        session.connection().execute(
-            text(
-                "UPDATE procrastinate_jobs SET abort_requested = true,"
-                " status = CASE status WHEN 'todo' THEN 'cancelled' ELSE status END"
-                " WHERE task_name = :task AND (args->>'project_id')::bigint = :project AND status IN ('todo', 'doing')"
-            ),
-            values,
-        )
+        session.connection().execute(_CANCEL, {"task": TASK, "project": project_id})
         _say(session, project_id, RecutOut(done=0, of=0))
 
 

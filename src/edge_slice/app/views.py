@@ -52,14 +52,17 @@ class _Shown:
     finding: str = ""
 
 
-def _shown(session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec) -> _Shown:
-    cut, finding = Followed(session, revision.project_id).of(cut)
+def _shown(
+    session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec, followed: Followed | None = None
+) -> _Shown:
+    """`followed`: the shared extents of the project, where they were read already."""
+    cut, finding = (followed or Followed(session, revision.project_id)).of(cut)
     standard = standard_for(session, revision.project_id, style.standard)
     if style.lengths == "project":
         style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
     model, rule = load_model(session, revision), rule_for(session, revision.project_id, cut.shown_set)
-    followed = cut if rule is None else following(model, cut, rule)
-    return _Shown(revision, model, standard.shown_cut(followed, style.scale), style, standard, finding)
+    shown = cut if rule is None else following(model, cut, rule)
+    return _Shown(revision, model, standard.shown_cut(shown, style.scale), style, standard, finding)
 
 
 def _cut_of(shown: _Shown) -> CutResult:
@@ -105,9 +108,11 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
     with transaction() as session:
         keys = ViewKeys(session, project_id)
         key = keys.of(keys.followed.of(cut)[0], style)
-        return ScreenView(
-            key, _screens.get(key, lambda: _screen(session, drawing_id, _shown(session, keys.revision, cut, style)))
-        )
+
+        def make() -> bytes:
+            return _screen(session, drawing_id, _shown(session, keys.revision, cut, style, keys.followed))
+
+        return ScreenView(key, _screens.get(key, make))
 
 
 def view_of(drawing_id: int) -> ScreenView:
@@ -119,9 +124,9 @@ def view_of(drawing_id: int) -> ScreenView:
         key = keys.of(cut, style)
 
         def make() -> bytes:
-            return _screens.get(key, lambda: _screen(session, row.id, _shown(session, keys.revision, cut, style)))
+            return _screen(session, row.id, _shown(session, keys.revision, cut, style, keys.followed))
 
-        return ScreenView(key, cached(session, key, make))
+        return ScreenView(key, cached(session, key, lambda: _screens.get(key, make)))
 
 
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
@@ -188,8 +193,8 @@ def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
 
 def _saved(session: Session, row: Drawing) -> _Shown:
     revision = newest_revision(session, row.project_id)
-    cut = Followed(session, row.project_id).cut_of(row)
-    return _shown(session, revision, cut, DrawingSpec.model_validate(row.style))
+    followed = Followed(session, row.project_id)
+    return _shown(session, revision, followed.cut_of(row), DrawingSpec.model_validate(row.style), followed)
 
 
 def json_document(value: Any) -> str:
