@@ -238,6 +238,19 @@ def test_moving_a_section_renames_the_view_of_its_plan(installation: Installatio
     assert installation.call("GET", f"/api/drawings/{plan['id']}").json["view"] == shown["view"]
 
 
+def test_plan_that_is_no_drawing_yet_has_a_view_of_its_own(installation: Installation, hut_project: int) -> None:
+    """The saved one leaves the places of its markers free."""
+    plan = plan_of(installation, hut_project)
+    add_section(installation, hut_project)
+    body = {"cut": plan["cut"], "style": plan["style"]}
+    asked = [
+        installation.call("POST", f"/api/projects/{hut_project}/view", {**body, **drawing}).headers["ETag"]
+        for drawing in ({}, {"drawing": plan["id"]})
+    ]
+    saved = installation.call("GET", f"/api/drawings/{plan['id']}/view").headers["ETag"]
+    assert [tag == saved for tag in asked] == [False, True]
+
+
 def test_elements_are_found_by_words(installation: Installation, hut_project: int) -> None:
     url = f"/api/projects/{hut_project}/elements"
     everything = installation.call("GET", f"{url}?words=wall").json

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useDeferredValue } from "react";
 import type { Marker, Settings } from "../api/client";
 import { type Camera, toScreen, turnedBy } from "../drawing/camera";
 import type { Place } from "./bench-state";
@@ -187,8 +187,11 @@ export const MarkerLayer = memo(
     a.passive === b.passive,
 );
 
+const NONE: Marker[] = [];
+
+/** Linework is painted first, and markers are drawn anew when there is time: a plan may have hundreds of them. */
 function Layer({ markers, titles, lit, ...props }: LayerProps) {
-  return markers.map((marker, k) => (
+  return useDeferredValue(markers, NONE).map((marker, k) => (
     <DrawingMarker
       // a section may cross a drawing several times
       // biome-ignore lint/suspicious/noArrayIndexKey: together with the drawing it tells crossings apart

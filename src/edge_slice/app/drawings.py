@@ -333,7 +333,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
         style=style,
         version=row.version,
         placement=ref,
-        view=keys.of(cut, style),
+        view=keys.of(cut, style, row.id),
     )
 
 

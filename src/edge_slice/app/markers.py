@@ -70,7 +70,9 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
             continue
         cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         markers = _shown(session, model, row, cut, style, crossings)
-        found.append(DrawingMarkersOut(id=number, version=row.version, view=keys.of(cut, style), markers=markers))
+        found.append(
+            DrawingMarkersOut(id=number, version=row.version, view=keys.of(cut, style, number), markers=markers)
+        )
     return found
 
 

@@ -249,7 +249,8 @@ class _Around:
         return key_of(*said)
 
     def _view(self, drawing: Drawing) -> str:
-        return self.keys.of(self.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style))
+        cut = self.keys.followed.cut_of(drawing)
+        return self.keys.of(cut, DrawingSpec.model_validate(drawing.style), drawing.id)
 
 
 def sheet_display(session: Session, row: Sheet) -> DisplayList:

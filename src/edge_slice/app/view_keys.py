@@ -45,15 +45,17 @@ class ViewKeys:
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 
-    def of(self, cut: AnyCut, style: DrawingSpec) -> str:
-        """The name of the view of a cut, as its shared extents have it."""
+    def of(self, cut: AnyCut, style: DrawingSpec, drawing_id: int | None) -> str:
+        """The name of the view of a cut, as its shared extents have it, in a drawing; one that is none yet has no
+        markers whose places its labels leave free."""
         standard = self._standards.get(style.standard)
         if standard is None:
             standard = self._standards[style.standard] = self._standard(style.standard)
         return key_of(
             "view", self.revision.geometry_hash, cut.model_dump_json(), style.model_dump_json(), standard,
             self._lengths if style.lengths == "project" else "", self._rule(cut.shown_set),
-            self._marks if isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
+            f"{drawing_id} {self._marks}"
+            if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
         )  # fmt: skip
 
     @cached_property

@@ -107,7 +107,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
     in it, the screen has live ones; but their places are free."""
     with transaction() as session:
         keys = ViewKeys(session, project_id)
-        key = keys.of(keys.followed.of(cut)[0], style)
+        key = keys.of(keys.followed.of(cut)[0], style, drawing_id)
 
         def make() -> bytes:
             return _screen(session, drawing_id, _shown(session, keys.revision, cut, style, keys.followed))
@@ -121,7 +121,7 @@ def view_of(drawing_id: int) -> ScreenView:
         row = drawing_row(session, drawing_id)
         keys = ViewKeys(session, row.project_id)
         cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
-        key = keys.of(cut, style)
+        key = keys.of(cut, style, row.id)
 
         def make() -> bytes:
             return _screen(session, row.id, _shown(session, keys.revision, cut, style, keys.followed))
