@@ -150,28 +150,53 @@ def test_a_menu_at_the_pointer_and_a_drawing_dropped_on_a_pane(bench: Bench) -> 
     assert second["title"] != first["title"]
 
 
+def wide(page: Page) -> float:
+    """How wide the result's extents stand in the window, pixels."""
+    a, b = (page.get_by_role("button", name=f"Extents: {s}", exact=True).bounding_box() for s in ("left", "right"))
+    assert a is not None
+    assert b is not None
+    return b["x"] - a["x"]
+
+
+def middle(page: Page) -> tuple[float, float]:
+    """Of the result pane, in the window."""
+    area = page.get_by_role("application", name=re.compile("^Result")).bounding_box()
+    assert area is not None
+    return area["x"] + area["width"] / 2, area["y"] + area["height"] / 2
+
+
+def test_two_fingers_zoom_and_pan(bench: Bench) -> None:
+    page = bench.page
+    add(bench, [[2, -1], [2, 4]])
+    page.wait_for_timeout(500)
+    before, (x, y) = wide(page), middle(page)
+    fingers = page.context.new_cdp_session(page)
+
+    def touch(kind: str, *spots: tuple[float, float]) -> None:
+        points = [{"x": px, "y": py, "id": k} for k, (px, py) in enumerate(spots)]
+        fingers.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
+    touch("touchStart", (x - 30, y), (x + 30, y))
+    for reach in (40, 50, 60):
+        touch("touchMove", (x - reach, y), (x + reach, y))
+    touch("touchEnd")
+    page.wait_for_timeout(400)
+    assert wide(page) == pytest.approx(2 * before, rel=0.1)
+    assert page.evaluate("window.visualViewport.scale") == 1  # the page itself is not zoomed
+
+
 def test_a_box_is_zoomed_to(bench: Bench) -> None:
     page = bench.page
     add(bench, [[2, -1], [2, 4]])
     page.wait_for_timeout(500)
-
-    def wide() -> float:
-        a, b = (page.get_by_role("button", name=f"Extents: {s}", exact=True).bounding_box() for s in ("left", "right"))
-        assert a is not None
-        assert b is not None
-        return b["x"] - a["x"]
-
-    before = wide()
+    before, (x, y) = wide(page), middle(page)
     page.keyboard.press("z")
-    area = page.get_by_role("application", name=re.compile("^Result")).bounding_box()
-    assert area is not None
-    x, y = area["x"] + area["width"] / 2, area["y"] + area["height"] / 2
     page.mouse.move(x - 60, y - 40)
     page.mouse.down()
     page.mouse.move(x + 60, y + 40, steps=4)
     page.mouse.up()
     page.wait_for_timeout(400)
-    assert wide() > 2 * before
+    assert wide(page) > 2 * before
 
 
 def test_the_button_of_the_empty_pane_draws_a_section(bench: Bench) -> None:

@@ -2,8 +2,9 @@
 
 import pytest
 
-from edge_slice.core.cut import ImpossibleCut, SectionCut, cut_model
+from edge_slice.core.cut import ImpossibleCut, SectionCut, cut_model, leaves_of
 from edge_slice.core.cut.fitting import AIR, GROUND, fitted
+from edge_slice.core.cut.planes.leaves import MARGIN, whole_window
 from tests.bodies import box, model_of
 
 # a wall that is cut, a taller one behind it, a tree that stands far off
@@ -33,3 +34,21 @@ def test_cut_ground_gets_room_beside_the_building() -> None:
 def test_there_must_be_something_to_fit_to() -> None:
     with pytest.raises(ImpossibleCut, match="Nothing of the building is cut"):
         sides("cut", MODEL, SectionCut(line=((-30, 50), (20, 50))))
+
+
+@pytest.mark.parametrize(
+    ("line", "more", "top"),
+    [
+        ([(0, 1), (20, 1)], {"depth": 2}, 3),  # the taller one stands too far behind
+        ([(0, 1), (20, 1)], {"depth": 4}, 5),
+        ([(0, 1), (5, 1)], {}, 3),  # or beside
+        ([(0, 1), (5, 1)], {"extents": {"right": 9}}, 5),
+        ([(0, 4.5), (5, 4.5), (5, 1), (20, 1)], {"depths": (1, 2)}, 3),  # a leg of a step has a depth of its own
+        ([(0, 4.5), (5, 4.5), (5, 1), (20, 1)], {"depths": (1, 4)}, 5),
+        ([(0, 40), (20, 40)], {}, 5),  # nothing shows: the whole building
+    ],
+)
+def test_open_base_and_top_hug_what_shows(line: list, more: dict, top: float) -> None:
+    cut = SectionCut.model_validate({"line": line, **more})
+    window = whole_window(leaves_of(MODEL, cut))
+    assert (window[1], window[3]) == pytest.approx((-500 * MARGIN, 1000 * (top + MARGIN)))

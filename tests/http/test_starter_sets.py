@@ -20,7 +20,14 @@ def test_a_starter_set_is_proposed_made_and_undone_as_one(installation: Installa
     assert [d["title"] for d in made.json[-2:]] == ["Long section A", "Cross section B"]
     assert {d["cut"]["shown_set"] for d in made.json} == {"no-loose-things"}
     assert all(p["there"] for p in installation.call("GET", url).json)
-    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    boxes = f"/api/projects/{hut_project}/shared-extents"
+    (box,) = installation.call("GET", boxes).json
+    assert {d["cut"]["shared_extents"] for d in made.json} == {box["key"]}
+    again = installation.call("POST", url, {"keys": wanted[:1]}).json
+    assert again[0]["cut"]["shared_extents"] == box["key"]  # which is made once
+    for _ in range(2):
+        installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert installation.call("GET", boxes).json == []
     assert drawings(installation, hut_project) == before
     lost = installation.call("POST", url, {"keys": ["elevation upwards"]})
     assert (lost.status, lost.json["field"]) == (422, "keys")

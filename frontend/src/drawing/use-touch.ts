@@ -9,6 +9,7 @@ export function useTouch(
 ) {
   const fingers = useRef(new Map<number, Spot>());
   const moved = useRef(0);
+  const latest = useRef(camera); // several moves come between two frames
   const middle = (spots: Spot[]): Spot => ({
     x: spots.reduce((sum, p) => sum + p.x, 0) / spots.length,
     y: spots.reduce((sum, p) => sum + p.y, 0) / spots.length,
@@ -17,19 +18,24 @@ export function useTouch(
   return {
     down: (event: PointerEvent) => {
       if (event.pointerType !== "touch") return false;
-      if (fingers.current.size === 0) moved.current = 0;
+      if (fingers.current.size === 0) {
+        moved.current = 0;
+        latest.current = camera;
+      }
       fingers.current.set(event.pointerId, place(event));
       return fingers.current.size > 1;
     },
     move: (event: PointerEvent) => {
-      if (!fingers.current.has(event.pointerId) || !camera) return false;
+      if (!fingers.current.has(event.pointerId) || !latest.current) return false;
       const before = [...fingers.current.values()];
       fingers.current.set(event.pointerId, place(event));
       const now = [...fingers.current.values()];
       const [p, q] = [middle(before), middle(now)];
       moved.current += Math.hypot(q.x - p.x, q.y - p.y);
-      const shifted = panned(camera, q.x - p.x, q.y - p.y);
-      keep(now.length > 1 && spread(before) > 0 ? zoomAt(shifted, q, spread(now) / spread(before)) : shifted);
+      const shifted = panned(latest.current, q.x - p.x, q.y - p.y);
+      const pinched = now.length > 1 && spread(before) > 0;
+      latest.current = pinched ? zoomAt(shifted, q, spread(now) / spread(before)) : shifted;
+      keep(latest.current);
       return true;
     },
     up: (event: PointerEvent) => {

@@ -213,6 +213,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           onPlanCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
           onPlanDrop={() => dropCut(source)}
           onPlanSave={(cut) => saveNow(source, { cut })}
+          onRename={(name) => saveNow(source, { name })}
           litCut={litCut}
           tool={tool}
           onCut={showCut}

@@ -16,6 +16,7 @@ import { type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
 import type { Drawing, Project, Settings } from "../api/client";
 import { scaleText } from "../fields/scale";
 import { type MenuItem, WithMenu } from "../shell/ContextMenu";
+import { DrawingName } from "./DrawingName";
 import { NewDrawings } from "./NewDrawings";
 
 const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
@@ -249,7 +250,7 @@ function TreeRow({ row, chosen, also, naming, onFold, onName, ...acts }: RowProp
         <Fold size={12} />
       </button>
       {naming ? (
-        <NameInput
+        <DrawingName
           drawing={drawing}
           onDone={(name) => {
             onName(undefined);
@@ -312,25 +313,3 @@ const Badge = memo(function Badge({ placement }: { placement: Drawing["placement
     </span>
   );
 });
-
-/** The name of a drawing while it is being written; null when it is left as it was. */
-function NameInput({ drawing, onDone }: { drawing: Drawing; onDone: (name: string | null) => void }) {
-  const [name, setName] = useState(drawing.name);
-  return (
-    <input
-      // biome-ignore lint/a11y/noAutofocus: it stands where the name was that is being changed
-      autoFocus
-      aria-label="Name"
-      className="input input-xs mx-1 h-5 min-w-0 flex-1 px-1"
-      value={name}
-      placeholder={drawing.title}
-      maxLength={200}
-      onChange={(event) => setName(event.target.value)}
-      onBlur={() => onDone(name)}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") onDone(name);
-        if (event.key === "Escape") onDone(null);
-      }}
-    />
-  );
-}

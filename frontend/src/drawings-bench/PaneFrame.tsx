@@ -1,17 +1,56 @@
 import { LoaderCircle } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
+import type { Drawing } from "../api/client";
 import { scaleText } from "../fields/scale";
+import { DrawingName } from "./DrawingName";
 
-export function PaneHead(props: { title: string; scale?: number; busy?: boolean; children?: ReactNode }) {
+type HeadProps = {
+  title: string;
+  scale?: number;
+  busy?: boolean;
+  /** The saved drawing that the pane shows, whose name can be edited. */
+  drawing?: Drawing;
+  onRename?: (name: string) => void;
+  children?: ReactNode;
+};
+
+export function PaneHead({ title, scale, busy, drawing, onRename, children }: HeadProps) {
+  const [naming, setNaming] = useState<number>();
   return (
     <header className="flex h-8 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
-      <h2 className="truncate font-semibold">{props.title}</h2>
-      {props.scale && <span className="figures shrink-0 text-xs opacity-85">{scaleText(props.scale)}</span>}
-      {props.busy && (
-        <LoaderCircle size={13} className="shrink-0 animate-spin opacity-60" aria-label="Cutting" />
+      {drawing && onRename && naming === drawing.id ? (
+        <DrawingName
+          drawing={drawing}
+          onDone={(name) => {
+            setNaming(undefined);
+            if (name !== null && name !== drawing.name) onRename(name);
+          }}
+        />
+      ) : (
+        <h2 className="min-w-0 truncate font-semibold">
+          {drawing && onRename ? (
+            <button
+              type="button"
+              className="cursor-text"
+              title={`${title} (double-click or Enter renames)`}
+              onDoubleClick={() => setNaming(drawing.id)}
+              onKeyDown={(event) => {
+                if (event.key !== "Enter" && event.key !== "F2") return;
+                event.preventDefault();
+                setNaming(drawing.id);
+              }}
+            >
+              {title}
+            </button>
+          ) : (
+            title
+          )}
+        </h2>
       )}
+      {scale && <span className="figures shrink-0 text-xs opacity-85">{scaleText(scale)}</span>}
+      {busy && <LoaderCircle size={13} className="shrink-0 animate-spin opacity-60" aria-label="Cutting" />}
       <span className="flex-1" />
-      {props.children}
+      {children}
     </header>
   );
 }

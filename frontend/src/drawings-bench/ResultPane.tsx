@@ -33,7 +33,7 @@ type Props = {
   onBeside: (drawing: number) => void;
   onCut: (cut: Cut) => void;
   onDrop: () => void;
-  onSave: (change: { cut: Cut }) => void;
+  onSave: (change: { cut?: Cut; name?: string }) => void;
   onTurn?: () => void;
 };
 
@@ -77,7 +77,13 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
       : "";
   return (
     <section className="flex h-full flex-col" aria-label={name}>
-      <PaneHead title={drawing?.title ?? "New section"} scale={spec.style.scale} busy={busy}>
+      <PaneHead
+        title={drawing?.title ?? "New section"}
+        scale={spec.style.scale}
+        busy={busy}
+        drawing={drawing}
+        onRename={(name) => onSave({ name })}
+      >
         {drawing && onTurn && (
           <button
             type="button"

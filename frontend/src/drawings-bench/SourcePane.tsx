@@ -55,6 +55,7 @@ type Props = {
   onPlanCut: (cut: Cut) => void;
   onPlanDrop: () => void;
   onPlanSave: (cut: Cut) => void;
+  onRename: (name: string) => void;
   settings: Settings;
   storeys: Project["facts"]["storeys"];
   tool: ReturnType<typeof useLineTool>;
@@ -85,6 +86,7 @@ export function SourcePane({
   onPlanCut,
   onPlanDrop,
   onPlanSave,
+  onRename,
   settings,
   storeys,
   tool,
@@ -141,7 +143,7 @@ export function SourcePane({
   }, [view, places, sections, lit?.id]);
   return (
     <section className="flex h-full flex-col" aria-label="Source">
-      <PaneHead title={plan.title} scale={scale} busy={busy}>
+      <PaneHead title={plan.title} drawing={plan} onRename={onRename} {...{ scale, busy }}>
         <DrawMenu busy={draft !== null || clicking !== null} onStart={tool.start} />
       </PaneHead>
       <div className="relative min-h-0 flex-1">

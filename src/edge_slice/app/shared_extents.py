@@ -12,9 +12,9 @@ from edge_slice.app.errors import NotFound, Refused, Stale, first_words
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import held_row, own_key
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut
-from edge_slice.core.cut.shared_extents import ExtentsBox, box_of, boxed, with_side
+from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, boxed, with_side
 from edge_slice.core.model import Model
-from edge_slice.store.changes import recorded
+from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, SharedExtents
 
@@ -88,6 +88,17 @@ def add_box(project_id: int, new: SharedExtentsNew, author: str) -> SharedExtent
                 drawing.cut = {**drawing.cut, "shared_extents": own_key(row)}
                 session.add(drawing)
         return _out(row)
+
+
+def building_box(session: Session, project_id: int, model: Model, act: Act) -> str:
+    """The key of shared extents around the building, which are made where the project has none such."""
+    box = around_building(model).model_dump(mode="json")
+    rows = session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == project_id)).all()
+    row = next((r for r in rows if r.box == box), None)
+    if row is None:
+        row = SharedExtents(project_id=project_id, name="Building", box=box)
+        act.adds(row)
+    return own_key(row)
 
 
 def edit_box(box_id: int, edit: SharedExtentsEdit, author: str) -> SharedExtentsOut:

@@ -13,7 +13,7 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.kept_sets import Brought, KeptSet, kept_set, placed_in
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import NameTemplates, automatic_name, has_letter
-from edge_slice.app.shared_extents import CUT
+from edge_slice.app.shared_extents import CUT, building_box
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -68,11 +68,16 @@ def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut
         made = []
         with recorded(session, project_id, "starter set", author) as act:
             brought = Brought(session, project_id, kept, act) if kept is not None else None
+            upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
+            model = load_model(session, newest_revision(session, project_id))
+            box = building_box(session, project_id, model, act) if upright else ""
             for proposed in (by_key[key] for key in dict.fromkeys(choice.keys)):
                 cut, style = proposed.cut, proposed.style
                 if brought is not None:
                     cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
                     style = style.model_copy(update={"standard": brought.standard(style.standard)})
+                elif not isinstance(cut, PlanCut):
+                    cut = cut.model_copy(update={"shared_extents": box})
                 letter = next_letter(session, project_id) if has_letter(cut) else ""
                 row = Drawing(
                     project_id=project_id,

@@ -102,6 +102,12 @@ def _extents(left: float, base: float, right: float, top: float) -> Extents:
     return Extents(left=round(left, TIDY), base=round(base, TIDY), right=round(right, TIDY), top=round(top, TIDY))
 
 
+def around_building(model: Model) -> ExtentsBox:
+    """The whole building with some air, and room for the ground that it stands in."""
+    low, high = (np.round(corner, 3) for corner in model.bounds)
+    return ExtentsBox(low=_triple(low - (MARGIN, MARGIN, MARGIN / 2)), high=_triple(high + MARGIN))
+
+
 def box_of(model: Model, cut: AnyCut) -> ExtentsBox:
     """The box that a drawing shows, along its own line; where it is unlimited, as far as the building goes."""
     leaves = leaves_of(model, cut)

@@ -137,11 +137,15 @@ class Model:
     problems: tuple[str, ...] = field(default=())
 
     @cached_property
+    def standing(self) -> NDArray[np.bool_]:
+        """Which elements (n,) are the building: those that stand in storeys; all if none does."""
+        found = np.array([e.storey >= 0 and e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)
+        return found if found.any() else np.ones(len(self.elements), dtype=bool)
+
+    @cached_property
     def bounds(self) -> tuple[F64, F64]:
         """Lowest and highest corner (3,), metres, of what stands in storeys; of everything if nothing does."""
-        building = np.array([e.storey >= 0 and e.kind not in ("ground", "planting") for e in self.elements], dtype=bool)
-        chosen = building[self.mesh.triangle_element] if building.any() else slice(None)
-        points = self.mesh.vertices[self.mesh.triangles[chosen].reshape(-1)]
+        points = self.mesh.vertices[self.mesh.triangles[self.standing[self.mesh.triangle_element]].reshape(-1)]
         return points.min(axis=0), points.max(axis=0)
 
     @cached_property

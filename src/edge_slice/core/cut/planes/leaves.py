@@ -10,7 +10,16 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.spec import AnyCut, ImpossibleCut, Perspective, Place, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.spec import (
+    AnyCut,
+    ImpossibleCut,
+    Perspective,
+    Place,
+    PlanCut,
+    PlaneCut,
+    SectionCut,
+    UprightCut,
+)
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -138,8 +147,8 @@ def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
         a, b = spec.line if spec.look == "left" else spec.line[::-1]
         legs = [(a, b, spec.depth)]
     marks = np.cumsum([0.0] + [math.hypot(b[0] - a[0], b[1] - a[1]) for a, b, _ in legs])
-    low, high = model.bounds
-    whole = _window(spec, (0.0, low[2] - MARGIN / 2, float(marks[-1]), high[2] + MARGIN))
+    base, top = _heights(model, spec, legs, marks)
+    whole = _window(spec, (0.0, base - MARGIN / 2, float(marks[-1]), top + MARGIN))
     found = []
     for k, (a, b, depth) in enumerate(legs):
         left = whole[0] if k == 0 else max(whole[0], float(marks[k]) * 1000)
@@ -147,6 +156,28 @@ def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
         if right > left:
             found.append(Leaf(_upright(a, b, float(marks[k])), (left, whole[1], right, whole[3]), _mm(depth)))
     return tuple(found)
+
+
+def _heights(
+    model: Model, spec: UprightCut, legs: list[tuple[Place, Place, float | None]], marks: F64
+) -> tuple[float, float]:
+    """Lowest and highest point of the building's elements of which something may show in an upright cut, in metres; of
+    the whole building where there are none. Elements are taken for their boxes, cut away or not."""
+    boxes = model.boxes[model.standing & np.isfinite(model.boxes[:, 0, 0])]
+    middles, halves = boxes.mean(axis=1)[:, :2], (boxes[:, 1] - boxes[:, 0])[:, :2] / 2
+    open_left, open_right = spec.extents.left, spec.extents.right
+    show = np.zeros(len(boxes), dtype=bool)
+    for k, (a, b, depth) in enumerate(legs):
+        along = _direction(a, b)
+        look = np.array([-along[1], along[0]])
+        u, u_half = (middles - np.array(a)) @ along + marks[k], halves @ np.abs(along)
+        w, w_half = (middles - np.array(a)) @ look, halves @ np.abs(look)
+        left = marks[k] if k > 0 or open_left is None else open_left
+        right = marks[k + 1] if k < len(legs) - 1 or open_right is None else open_right
+        beside = (u + u_half > left) & (u - u_half < right)
+        show |= beside & (w + w_half > 0) & (w - w_half < (math.inf if depth is None else depth))
+    found = boxes[show] if show.any() else boxes
+    return float(found[:, 0, 2].min()), float(found[:, 1, 2].max())
 
 
 def _mm(depth: float | None) -> float:
