@@ -4,6 +4,24 @@
  */
 
 export interface paths {
+    "/api/callout-references/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete such a callout; the drawing that it led to stays */
+        delete: operations["callouts_delete_reference_callout_references__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change the region, the target or the marker of a callout that leads to another drawing */
+        patch: operations["callouts_edit_reference_callout_references__int_id__patch"];
+        trace?: never;
+    };
     "/api/drawings/{id}": {
         parameters: {
             query?: never;
@@ -21,6 +39,40 @@ export interface paths {
         head?: never;
         /** Change a drawing's cut, graphics or name */
         patch: operations["drawings_edit_drawing_drawings__int_id__patch"];
+        trace?: never;
+    };
+    "/api/drawings/{id}/callout-references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a region of a drawing lead to another drawing, or to a new blank detail */
+        post: operations["callouts_add_reference_drawings__int_id__callout_references_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/callouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Call a region of a drawing out: a new drawing at a larger scale, whose cut follows that drawing's */
+        post: operations["callouts_add_callout_drawings__int_id__callouts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/drawings/{id}/copies": {
@@ -912,6 +964,215 @@ export interface components {
             kind: "align";
         };
         /**
+         * BlankCut
+         * @description No cut: a drawing of a size (metres) with nothing of the model in it, for what is drawn by hand.
+         */
+        BlankCut: {
+            /**
+             * Depth
+             * @description How far behind the cut things are drawn; null: unlimited
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * @default {
+             *       "polygon": []
+             *     }
+             */
+            extents: components["schemas"]["Extents"];
+            /**
+             * Glass
+             * @description Whether things show behind glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
+            /**
+             * Height
+             * @default 1
+             */
+            height: number;
+            /**
+             * Hidden
+             * @default off
+             * @enum {string}
+             */
+            hidden: "off" | "dashed";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blank";
+            /**
+             * Left Out
+             * @description Elements that are left out, by GlobalId
+             * @default []
+             */
+            left_out: string[];
+            /**
+             * See Through
+             * @description Elements that hide nothing behind them, by GlobalId
+             * @default []
+             */
+            see_through: string[];
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
+             * Shared Extents
+             * @description Key of the shared extents that extents and depth follow; whoever cuts looks it up
+             * @default
+             */
+            shared_extents: string;
+            /**
+             * Shown Set
+             * @description Key of the shown set that the drawing follows; whoever cuts looks it up
+             * @default
+             */
+            shown_set: string;
+            /**
+             * Width
+             * @default 1
+             */
+            width: number;
+            /**
+             * Without
+             * @description Kinds of element that are left out
+             * @default []
+             */
+            without: string[];
+        };
+        /**
+         * BlankSize
+         * @description Of a blank detail, metres.
+         */
+        BlankSize: {
+            /**
+             * Height
+             * @default 1
+             */
+            height: number;
+            /**
+             * Width
+             * @default 1
+             */
+            width: number;
+        };
+        /**
+         * Callout
+         * @description What a drawing is called out by: its region of the drawing that it was called out from. `form` decides how it is
+         *     numbered and the scale it begins with, not what it can do. Its depth is that drawing's unless it has its own.
+         */
+        Callout: {
+            /**
+             * Form
+             * @default detail
+             * @enum {string}
+             */
+            form: "plan" | "wall" | "detail";
+            /**
+             * Own Depth
+             * @default false
+             */
+            own_depth: boolean;
+            region: components["schemas"]["Region"];
+        };
+        /**
+         * CalloutNew
+         * @description A region of a drawing to enlarge. What it is tied to is found; `form`, where none is given, is a plan's, or a
+         *     detail.
+         */
+        CalloutNew: {
+            /**
+             * Form
+             * @default null
+             */
+            form: ("plan" | "wall" | "detail") | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            region: components["schemas"]["Region"];
+        };
+        /**
+         * CalloutOut
+         * @description A callout's marker on a drawing: what it belongs to ("drawing:12" or "reference:3"), the drawing it leads to, the
+         *     texts of its bubble, its region's corners there (metres), whether it was called out from this very drawing, and how
+         *     its marker stands. `version` is that of the drawing or of the reference.
+         */
+        CalloutOut: {
+            /** Lower */
+            lower: string;
+            /** Own */
+            own: boolean;
+            /** Ring */
+            ring: [
+                number,
+                number
+            ][];
+            /** Source */
+            source: string;
+            style: components["schemas"]["CalloutStyle"];
+            /** Target */
+            target: number;
+            /** Upper */
+            upper: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * CalloutRule
+         * @description Of markers of callouts: the radius of their boundary's corners, mm on paper; on drawings up to how many times
+         *     smaller than their own scale they show, but for the one that they were called out from; and the largest scale
+         *     denominator at which any shows.
+         */
+        CalloutRule: {
+            /**
+             * Corner
+             * @default 3
+             */
+            corner: number;
+            /**
+             * Reach
+             * @default 5
+             */
+            reach: number;
+            /**
+             * Shown Up To
+             * @default 200
+             */
+            shown_up_to: number;
+        };
+        /**
+         * CalloutStyle
+         * @description How the marker of a callout stands: its bubble where it was put (mm on paper from the middle of the region), or
+         *     by itself in a clear place; its leader straight or with an elbow; on drawings of which scales (the largest
+         *     denominator), else by the standard.
+         */
+        CalloutStyle: {
+            /**
+             * Bubble
+             * @default null
+             */
+            bubble: [
+                number,
+                number
+            ] | null;
+            /**
+             * Elbow
+             * @default false
+             */
+            elbow: boolean;
+            /**
+             * Shown Up To
+             * @default null
+             */
+            shown_up_to: number | null;
+        };
+        /**
          * ContentRule
          * @description The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill.
          */
@@ -1041,11 +1302,13 @@ export interface components {
         };
         /** DrawingEdit */
         DrawingEdit: {
+            /** @default null */
+            callout: components["schemas"]["Callout"] | null;
             /**
              * Cut
              * @default null
              */
-            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"]) | null;
+            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"]) | null;
             /**
              * Letter
              * @default null
@@ -1068,6 +1331,8 @@ export interface components {
          * @description `view`: the name of the drawing's view with these markers, at this version of it.
          */
         DrawingMarkersOut: {
+            /** Callouts */
+            callouts: components["schemas"]["CalloutOut"][];
             /** Id */
             id: number;
             /** Markers */
@@ -1080,7 +1345,7 @@ export interface components {
         /** DrawingNew */
         DrawingNew: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * Name
              * @default
@@ -1093,6 +1358,10 @@ export interface components {
             parent_id: number | null;
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -1136,19 +1405,21 @@ export interface components {
         };
         /**
          * DrawingOut
-         * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `view` is another text
-         *     whenever the drawing looks different: the name of its view, which the view's answers carry too (as ETag).
+         * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
+         *     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
+         *     different: the name of its view, which the view's answers carry too (as ETag).
          */
         DrawingOut: {
+            callout: components["schemas"]["Callout"] | null;
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /** Id */
             id: number;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
             /** Letter */
             letter: string;
             /** Name */
@@ -1203,6 +1474,19 @@ export interface components {
          *     shows (`auto`: by scale), and what it does differently: pen widths in mm by role, materials by class.
          */
         DrawingSpec: {
+            /**
+             * @description Of a callout: how its marker stands on others
+             * @default {
+             *       "elbow": false
+             *     }
+             */
+            callout: components["schemas"]["CalloutStyle"];
+            /**
+             * Callouts
+             * @description Whether it shows the markers of callouts
+             * @default true
+             */
+            callouts: boolean;
             /**
              * Content
              * @default auto
@@ -1524,7 +1808,7 @@ export interface components {
              * Cut
              * @default null
              */
-            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"]) | null;
+            cut: (components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"]) | null;
             /** Guids */
             guids: string[];
             /** @default null */
@@ -1691,9 +1975,13 @@ export interface components {
          */
         FitRequest: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -2057,6 +2345,14 @@ export interface components {
          *     `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always.
          */
         MarkerRule: {
+            /**
+             * @default {
+             *       "corner": 3,
+             *       "reach": 5,
+             *       "shown_up_to": 200
+             *     }
+             */
+            callouts: components["schemas"]["CalloutRule"];
             /** Head Radius */
             head_radius: number;
             /** Heavy */
@@ -2308,9 +2604,14 @@ export interface components {
          * NameTemplates
          * @description How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
          *     {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
-         *     elevation {side} and {look}; of a wall of a room {room} and {look}.
+         *     elevation {side} and {look}; of a wall of a room {room} and {look}; of a callout {letter}.
          */
         NameTemplates: {
+            /**
+             * Callout
+             * @default {kind} {letter}
+             */
+            callout: string;
             /**
              * Elevation
              * @default {side} elevation, looking {look}
@@ -2406,7 +2707,7 @@ export interface components {
                 number
             ];
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * Reach
              * @default 0.05
@@ -2414,6 +2715,10 @@ export interface components {
             reach: number;
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -2468,9 +2773,13 @@ export interface components {
                 number
             ];
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -2801,7 +3110,7 @@ export interface components {
         /** PreviewRequest */
         PreviewRequest: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * Drawing
              * @description The drawing of which this is a change, if it is one
@@ -2810,6 +3119,10 @@ export interface components {
             drawing: number | null;
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -2949,7 +3262,7 @@ export interface components {
          */
         ProposedOut: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * Fits
              * @default true
@@ -2975,6 +3288,97 @@ export interface components {
             done: number;
             /** Of */
             of: number;
+        };
+        /** ReferenceEdit */
+        ReferenceEdit: {
+            /** @default null */
+            marker: components["schemas"]["CalloutStyle"] | null;
+            /** @default null */
+            region: components["schemas"]["Region"] | null;
+            /**
+             * Target Id
+             * @default null
+             */
+            target_id: number | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ReferenceNew
+         * @description A region of a drawing, and the drawing that enlarges it: one that is there already, or a blank detail that is
+         *     made with it.
+         */
+        ReferenceNew: {
+            /** @default null */
+            blank: components["schemas"]["BlankSize"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            region: components["schemas"]["Region"];
+            /**
+             * Target Id
+             * @default null
+             */
+            target_id: number | null;
+        };
+        /** ReferenceOut */
+        ReferenceOut: {
+            /** Drawing Id */
+            drawing_id: number;
+            /** Id */
+            id: number;
+            marker: components["schemas"]["CalloutStyle"];
+            region: components["schemas"]["Region"];
+            /** Target Id */
+            target_id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * Region
+         * @description Part of a drawing, metres in its axes. A rectangle has two opposite corners; a circle its middle and a point on
+         *     it; a polygon three corners or more. `u` and `v` say what it is tied to, or null.
+         */
+        Region: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Shape
+             * @default rectangle
+             * @enum {string}
+             */
+            shape: "rectangle" | "polygon" | "circle";
+            /** @default null */
+            u: components["schemas"]["RegionAnchor"] | null;
+            /** @default null */
+            v: components["schemas"]["RegionAnchor"] | null;
+        };
+        /**
+         * RegionAnchor
+         * @description What one coordinate of a region is tied to: a side of the cut face of an element (`name`: its GlobalId), the
+         *     lower or the higher one, or a storey's level (its GlobalId); and where that was when the region was set, metres.
+         */
+        RegionAnchor: {
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @default low
+             * @enum {string}
+             */
+            side: "low" | "high";
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "face" | "level";
         };
         /**
          * Rings
@@ -3208,7 +3612,7 @@ export interface components {
          */
         SharedExtentsSide: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * Side
              * @enum {string}
@@ -3611,9 +4015,13 @@ export interface components {
          */
         ViewRequest: {
             /** Cut */
-            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"];
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
              *       "fill": "material",
@@ -3687,6 +4095,124 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    callouts_delete_reference_callout_references__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_edit_reference_callout_references__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_get_drawing_drawings__int_id__get: {
         parameters: {
             query?: never;
@@ -3747,7 +4273,9 @@ export interface operations {
     };
     drawings_delete_drawing_drawings__int_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                callouts?: ("keep" | "delete") | null;
+            };
             header?: never;
             path: {
                 id: number;
@@ -3818,6 +4346,130 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_add_reference_drawings__int_id__callout_references_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReferenceNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReferenceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_add_callout_drawings__int_id__callouts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalloutNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5057,7 +5709,9 @@ export interface operations {
     };
     drawings_delete_drawings_projects__int_id__drawings_delete_post: {
         parameters: {
-            query?: never;
+            query?: {
+                callouts?: ("keep" | "delete") | null;
+            };
             header?: never;
             path: {
                 id: number;

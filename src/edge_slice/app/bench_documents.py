@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from edge_slice.app.callout_documents import CalloutOut
 from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
 from edge_slice.core.cut import CutSpec, Extents, SectionCut
 from edge_slice.core.cut.fitting import Fit
@@ -94,6 +95,7 @@ class DrawingMarkersOut(BaseModel):
     version: int
     view: str
     markers: list[MarkerOut]
+    callouts: list[CalloutOut]
 
 
 class MarkersWanted(BaseModel):

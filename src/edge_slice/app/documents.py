@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.app.naming import DrawingKind, NameTemplates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
+from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
@@ -95,8 +96,9 @@ class PlacementRef(BaseModel):
 
 
 class DrawingOut(BaseModel):
-    """`title` is the name shown: the given one, or made from kind, letter and direction of view. `view` is another text
-    whenever the drawing looks different: the name of its view, which the view's answers carry too (as ETag)."""
+    """`title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
+    for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
+    different: the name of its view, which the view's answers carry too (as ETag)."""
 
     id: int
     project_id: int
@@ -106,6 +108,7 @@ class DrawingOut(BaseModel):
     name: str
     title: str
     cut: CutSpec
+    callout: Callout | None
     style: DrawingSpec
     version: int
     placement: PlacementRef | None
@@ -124,6 +127,7 @@ class DrawingEdit(Input):
     name: str | None = Field(default=None, max_length=200)
     letter: str | None = Field(default=None, min_length=1, max_length=4, pattern=r"^[A-Z0-9]+$")
     cut: CutSpec | None = None
+    callout: Callout | None = None
     style: DrawingSpec | None = None
 
 

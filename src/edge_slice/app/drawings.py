@@ -2,45 +2,36 @@
 
 from __future__ import annotations
 
-import itertools
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
+from typing import Literal
 
-import shapely
 from sqlmodel import Session, col, select
 
-from edge_slice.app.bench_documents import (
-    DrawingCopies,
-    GridLineOut,
-    LineActRequest,
-    LineThrough,
-    MoveBeside,
-    PlacesOut,
-    ThingOut,
-    TurnLine,
-    WallSectionRequest,
-)
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef, Point
-from edge_slice.app.errors import NotFound, Refused, Stale, first_words
+from edge_slice.app.bench_documents import DrawingCopies
+from edge_slice.app.callout_edits import callout_edited
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.followed import Followed
+from edge_slice.app.letters import check_letter, next_letter
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
-from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
-from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
+from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.planes.line_acts import beside, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
-from edge_slice.core.cut.report import things
-from edge_slice.core.cut.wall_section import wall_section
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Change, Drawing, Placement, Sheet
+from edge_slice.store.tables import CalloutReference, Drawing, Placement, Sheet
 
 WITHOUT = ("planting",)  # what new drawings leave out
+Fate = Literal["keep", "delete"]  # of the callouts of a drawing that is deleted
 NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
 
 
@@ -149,58 +140,6 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
         return [drawing_out(session, copy) for copy in made]
 
 
-def act_on_line(wanted: LineActRequest) -> SectionCut:
-    """The cut after an act on its line."""
-    act = wanted.act
-    try:
-        if isinstance(act, MoveBeside):
-            return beside(wanted.cut, act.by)
-        if isinstance(act, TurnLine):
-            return turned(wanted.cut, act.degrees)
-        return aligned(wanted.cut, act.direction)
-    except ImpossibleCut as error:
-        raise Refused(str(error), "act") from error
-
-
-def wall_section_of(project_id: int, wanted: WallSectionRequest) -> SectionCut:
-    """The cut of a wall section along a line that was drawn across the wall."""
-    with transaction() as session:
-        model = load_model(session, newest_revision(session, project_id))
-    try:
-        return wall_section(model, wanted.line, wanted.look, WITHOUT)
-    except (ImpossibleCut, ValueError) as error:
-        raise Refused(first_words(error), "line") from error
-
-
-def places_of(project_id: int) -> PlacesOut:
-    """What cuts of a project are placed by: openings, stairs, columns, rooms, and the grid."""
-    with transaction() as session:
-        model = load_model(session, newest_revision(session, project_id))
-    found = [
-        ThingOut(guid=guid, kind=kind, name=name, outline=_ring(outline), base=round(base, 4), top=round(top, 4))
-        for guid, kind, name, outline, base, top in things(model)
-    ]
-    return PlacesOut(things=found, grid=[GridLineOut(name=a.name, start=a.start, end=a.end) for a in model.grid])
-
-
-def _ring(outline: shapely.Geometry) -> list[Point]:
-    return [(round(x, 4), round(y, 4)) for x, y in shapely.get_coordinates(outline).tolist()]
-
-
-def line_through(project_id: int, wanted: LineThrough) -> SectionCut:
-    """The cut with its line laid through the middle of the things named, with the fewest steps."""
-    with transaction() as session:
-        model = load_model(session, newest_revision(session, project_id))
-    known = {guid: Target(f"{name or kind}", outline) for guid, kind, name, outline, _, _ in things(model)}
-    lost = [guid for guid in wanted.things if guid not in known]
-    if lost:
-        raise Refused(f"{lost[0]} is no opening, stair, column or room of this model.", "things")
-    try:
-        return through_all(wanted.cut, [known[guid] for guid in dict.fromkeys(wanted.things)])
-    except ImpossibleCut as error:
-        raise Refused(str(error), "things") from error
-
-
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
     try:
         if wanted.kind == "elevations":
@@ -220,6 +159,9 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             raise Stale(
                 "This drawing was changed in another window; its newer state is shown.", drawing_out(session, row)
             )
+        changed = callout_edited(session, row, edit) if row.callout is not None else None
+        if changed is None and edit.callout is not None:
+            raise Refused("This drawing is no callout; it has no region.", "callout")
         if edit.cut is not None:
             if edit.cut.kind != row.cut["kind"]:
                 raise Refused("A drawing can't change its kind; make a new one.", "cut")
@@ -227,14 +169,16 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
         if edit.style is not None:
             standard_for(session, row.project_id, edit.style.standard)
         if edit.letter is not None and edit.letter != row.letter:
-            _check_letter(session, row, edit.letter)
+            check_letter(session, row, edit.letter)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:
             act.edits(row)
             if edit.name is not None:
                 row.name = edit.name.strip()
             if edit.letter is not None:
                 row.letter = edit.letter
-            if edit.cut is not None:
+            if changed is not None:
+                row.cut, row.callout = (part.model_dump(mode="json") for part in changed)
+            elif edit.cut is not None:
                 row.cut = edit.cut.model_dump(mode="json")
             if edit.style is not None:
                 row.style = edit.style.model_dump(mode="json")
@@ -242,13 +186,13 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
         return drawing_out(session, row)
 
 
-def delete_drawing(drawing_id: int, author: str) -> None:
+def delete_drawing(drawing_id: int, author: str, callouts: Fate | None = None) -> None:
     with transaction() as session:
         row = held_row(session, Drawing, drawing_id)
-        _delete(session, [row], "delete drawing", author)
+        _delete(session, [row], "delete drawing", author, callouts)
 
 
-def delete_drawings(project_id: int, numbers: Sequence[int], author: str) -> None:
+def delete_drawings(project_id: int, numbers: Sequence[int], author: str, callouts: Fate | None = None) -> None:
     """Delete several drawings in one act; drawings that are not there any more do not matter."""
     with transaction() as session:
         newest_revision(session, project_id)
@@ -256,25 +200,58 @@ def delete_drawings(project_id: int, numbers: Sequence[int], author: str) -> Non
         wanted = select(Drawing).where(col(Drawing.project_id) == project_id, col(Drawing.id).in_(numbers))
         rows = list(session.exec(wanted).all())
         if rows:
-            _delete(session, rows, f"delete {len(rows)} drawings", author)
+            _delete(session, rows, f"delete {len(rows)} drawings", author, callouts)
 
 
-def _delete(session: Session, rows: list[Drawing], label: str, author: str) -> None:
+def _delete(session: Session, rows: list[Drawing], label: str, author: str, fate: Fate | None) -> None:
+    """`fate`: whether callouts of the drawings are kept as drawings of their own or go with them."""
     numbers = {row.id for row in rows}
+    if fate == "delete":
+        rows = [*rows, *_callouts_below(session, numbers)]
+        numbers = {row.id for row in rows}
     children = session.exec(select(Drawing).where(col(Drawing.parent_id).in_(numbers))).all()
     others = [c for c in children if c.id not in numbers]
-    if others:
-        these = "this one" if len(rows) == 1 else "these"
-        raise Refused(f"{len(others)} drawings were cut from {these}; delete them first.")
+    callouts = [c for c in others if c.callout is not None]
+    these = "this one" if len(rows) == 1 else "these"
+    if len(others) > len(callouts):
+        raise Refused(f"{len(others) - len(callouts)} drawings were cut from {these}; delete them first.")
+    if callouts and fate is None:
+        raise Refused(
+            f"{len(callouts)} callouts enlarge parts of {these}; keep them as drawings of their own, or delete them"
+            " too.",
+            "callouts",
+        )
+    followed = Followed(session, rows[0].project_id)
+    kept = {c.id: followed.cut_of(c) for c in callouts}
     with recorded(session, rows[0].project_id, label, author) as act:
+        for callout in callouts:
+            act.edits(callout)
+            callout.cut, callout.callout, callout.parent_id = kept[callout.id].model_dump(mode="json"), None, None
+            session.add(callout)
+        session.flush()
         for placed in session.exec(select(Placement).where(col(Placement.drawing_id).in_(numbers))).all():
             act.removes(placed)
+        here, there = col(CalloutReference.drawing_id), col(CalloutReference.target_id)
+        for reference in session.exec(select(CalloutReference).where(here.in_(numbers) | there.in_(numbers))).all():
+            act.removes(reference)
         left = list(rows)
         while left:  # what was cut from another one goes before it
             parents = {row.parent_id for row in left}
             for row in [r for r in left if r.id not in parents]:
                 act.removes(row)
                 left.remove(row)
+
+
+def _callouts_below(session: Session, numbers: set[int | None]) -> list[Drawing]:
+    """The callouts of drawings, those of these callouts, and so on."""
+    found: list[Drawing] = []
+    above = set(numbers)
+    while above:
+        wanted = select(Drawing).where(col(Drawing.parent_id).in_(above), col(Drawing.callout).is_not(None))
+        rows = [row for row in session.exec(wanted).all() if row.id not in numbers]
+        found += rows
+        above = {row.id for row in rows}
+    return found
 
 
 def add_starting_drawings(session: Session, project_id: int, model: Model) -> None:
@@ -321,14 +298,20 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
         ref = PlacementRef(
             id=placement.id, sheet_id=placement.sheet_id, sheet_number=sheet.number, number=placement.number
         )
+    callout = Callout.model_validate(row.callout) if row.callout is not None else None
+    form = callout.form if callout is not None else None
+    region = keys.followed.region_of(row)
+    if callout is not None and region is not None:
+        callout = callout.model_copy(update={"region": region})
     return DrawingOut(
         id=row.id,
         project_id=row.project_id,
         parent_id=row.parent_id,
-        kind=kind_of(cut),
+        callout=callout,
+        kind=kind_of(cut, form),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names),
+        title=row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names, form),
         cut=cut,
         style=style,
         version=row.version,
@@ -344,35 +327,7 @@ def _check(model: Model, cut: AnyCut) -> None:
         raise Refused(str(error), "cut") from error
 
 
-def _check_letter(session: Session, row: Drawing, letter: str) -> None:
-    if not row.letter:
-        raise Refused("Only sections have letters.", "letter")
-    others = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.letter) == letter)
-    if session.exec(others).first() is not None:
-        raise Refused(f"Another section of this project has the letter {letter}; choose one that is free.", "letter")
-
-
 def _edit_label(edit: DrawingEdit) -> str:
-    said = (("name", edit.name), ("letter", edit.letter), ("cut", edit.cut), ("graphics", edit.style))
+    said = (("name", edit.name), ("letter", edit.letter), ("cut", edit.cut or edit.callout), ("graphics", edit.style))
     parts = [word for word, value in said if value is not None]
     return f"edit {' and '.join(parts) or 'drawing'}"
-
-
-def next_letter(session: Session, project_id: int) -> str:
-    """A to Z without I and O (easily misread beside numbers), then AA, AB …; not one that a deleted drawing had, of
-    which somebody may still speak."""
-    used = set(session.exec(select(Drawing.letter).where(col(Drawing.project_id) == project_id)).all())
-    deleted = select(Change.before["letter"].astext).where(  # type: ignore[index]
-        col(Change.project_id) == project_id,
-        col(Change.table_name) == "drawing",
-        col(Change.state) == "done",
-        col(Change.after).is_(None),
-    )
-    used |= set(session.exec(deleted).all())
-    return next(name for name in _letters() if name not in used)
-
-
-def _letters() -> Iterator[str]:
-    for length in itertools.count(1):
-        for letters in itertools.product("ABCDEFGHJKLMNPQRSTUVWXYZ", repeat=length):
-            yield "".join(letters)

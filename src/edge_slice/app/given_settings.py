@@ -8,7 +8,7 @@ from edge_slice.app.bench_documents import SettingsGiven
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.errors import NotFound
-from edge_slice.app.shared_extents import CUT
+from edge_slice.app.followed import CUT
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction

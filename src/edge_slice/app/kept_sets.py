@@ -10,9 +10,9 @@ from sqlmodel import Session, col, select
 from edge_slice.app.bench_documents import KeptSetNew, KeptSetOut
 from edge_slice.app.drawings import project_drawings
 from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import own_key, own_row
-from edge_slice.app.shared_extents import Followed
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.refit import ModelFrame, Refit, refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS

@@ -7,23 +7,26 @@ from collections.abc import Sequence
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
-from edge_slice.app.drawings import placements_of, project_drawings
+from edge_slice.app.called_out import Texts
+from edge_slice.app.callout_documents import CalloutOut
+from edge_slice.app.drawings import drawing_row, placements_of, project_drawings
+from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
-from edge_slice.app.shared_extents import Followed
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec, Marker
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
-from edge_slice.core.drawing.spec import MarkerStyle
+from edge_slice.core.drawing.spec import CalloutStyle, MarkerStyle
 from edge_slice.core.model import Model
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing
+from edge_slice.store.tables import CalloutReference, Drawing
 
 
 def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | None = None) -> Crossings:
@@ -35,8 +38,8 @@ def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | No
     found = []
     for row in project_drawings(session, project_id) if rows is None else rows:
         cut = followed.cut_of(row)
-        if row.id is None or not isinstance(cut, UprightCut):
-            continue
+        if row.id is None or row.callout is not None or not isinstance(cut, UprightCut):
+            continue  # a callout has a marker of its own
         placed = places.get(row.id)
         upper, lower = (placed[0].number, placed[1].number) if placed else (mark_of(facts, row.letter, cut), "–")
         style = MarkerStyle.model_validate(row.style.get("marker", {}))
@@ -62,7 +65,8 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     model = load_model(session, newest_revision(session, project_id))
-    crossings, keys = crossings_of(session, project_id), ViewKeys(session, project_id)
+    crossings = crossings_of(session, project_id)
+    keys = ViewKeys(session, project_id, bubble_texts(session, project_id))
     found = []
     for number in dict.fromkeys(drawings):
         row = session.get(Drawing, number)
@@ -70,10 +74,36 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
             continue
         cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         markers = _shown(session, model, row, cut, style, crossings)
-        found.append(
-            DrawingMarkersOut(id=number, version=row.version, view=keys.of(cut, style, number), markers=markers)
-        )
+        called = [_callout_out(session, number, mark) for mark in keys.callouts_on(number, cut, style)]
+        view = keys.of(cut, style, number)
+        found.append(DrawingMarkersOut(id=number, version=row.version, view=view, markers=markers, callouts=called))
     return found
+
+
+def bubble_texts(session: Session, project_id: int) -> Texts:
+    """What bubbles that lead to placed drawings say: number over sheet."""
+    return {drawing: (p.number, sheet.number) for drawing, (p, sheet) in placements_of(session, project_id).items()}
+
+
+def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOut:
+    kind, number = mark.source.split(":")
+    if kind == "drawing":
+        row = drawing_row(session, int(number))
+        own, version, style = row.parent_id == drawing, row.version, DrawingSpec.model_validate(row.style).callout
+    else:
+        reference = session.get_one(CalloutReference, int(number))
+        own, version = reference.drawing_id == drawing, reference.version
+        style = CalloutStyle.model_validate(reference.marker)
+    return CalloutOut(
+        source=mark.source,
+        target=mark.target,
+        upper=mark.upper,
+        lower=mark.lower,
+        ring=[(round(u, 4), round(v, 4)) for u, v in mark.ring],
+        own=own,
+        style=style,
+        version=version,
+    )
 
 
 def _shown(

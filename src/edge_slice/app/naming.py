@@ -8,7 +8,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut import AnyCut, BlankCut, ElevationCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.callouts import Form
 from edge_slice.core.cut.planes.sets import wind
 
 Template = Annotated[str, Field(min_length=1, max_length=120)]
@@ -21,10 +22,23 @@ DrawingKind = Literal[
     "elevation",
     "interior elevation",
     "free section",
+    "enlarged plan",
+    "detail",
+    "blank detail",
 ]
+CALLED: dict[Form, tuple[DrawingKind, str]] = {  # kinds of callouts, and what their marks begin with
+    "plan": ("enlarged plan", "P"),
+    "wall": ("wall section", "W"),
+    "detail": ("detail", "D"),
+}
 
 
-def kind_of(cut: AnyCut) -> DrawingKind:
+def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
+    """`form` is that of a callout."""
+    if isinstance(cut, BlankCut):
+        return "blank detail"
+    if form is not None:
+        return CALLED[form][0]
     if isinstance(cut, PlanCut):
         return "plan" if cut.look == "down" else "ceiling plan"
     if isinstance(cut, SectionCut):
@@ -35,7 +49,7 @@ def kind_of(cut: AnyCut) -> DrawingKind:
 
 
 def has_letter(cut: AnyCut) -> bool:
-    """Sections are told apart by letters."""
+    """Sections are told apart by letters; callouts have marks of their own series."""
     return isinstance(cut, SectionCut | PlaneCut)
 
 
@@ -44,19 +58,21 @@ FIELDS = {
     "section": ("kind", "letter", "look", "run"),
     "elevation": ("kind", "side", "look"),
     "interior_elevation": ("kind", "room", "look"),
+    "callout": ("kind", "letter"),
 }
 
 
 class NameTemplates(BaseModel):
     """How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
     {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
-    elevation {side} and {look}; of a wall of a room {room} and {look}."""
+    elevation {side} and {look}; of a wall of a room {room} and {look}; of a callout {letter}."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     plan: Template = "{storey} {kind}"
     section: Template = "{kind} {letter}, looking {look}"
     elevation: Template = "{side} elevation, looking {look}"
     interior_elevation: Template = "{room}, {look} wall"
+    callout: Template = "{kind} {letter}"
 
     @model_validator(mode="after")
     def _known(self) -> NameTemplates:
@@ -78,17 +94,21 @@ def _listed(fields: tuple[str, ...]) -> str:
 USUAL = NameTemplates()
 
 
-def automatic_name(facts: dict[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL) -> str:
+def automatic_name(
+    facts: dict[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL, form: Form | None = None
+) -> str:
     """The name of a drawing by its project's templates: a plan after its storey, an elevation after the side it shows,
-    a section by its letter; where they look, by true north. `facts` are the revision's."""
-    name, said = _said(facts, letter, cut)
+    a section or a callout (of a `form`) by its letter; where they look, by true north. `facts` are the revision's."""
+    name, said = _said(facts, letter, cut, form)
     text = " ".join(getattr(templates, name).format_map(said).split())
     return text[:1].upper() + text[1:]
 
 
-def _said(facts: dict[str, Any], letter: str, cut: AnyCut) -> tuple[str, dict[str, str]]:
+def _said(facts: dict[str, Any], letter: str, cut: AnyCut, form: Form | None) -> tuple[str, dict[str, str]]:
     """The template for a cut, and what its fields say."""
-    kind = kind_of(cut)
+    kind = kind_of(cut, form)
+    if form is not None or isinstance(cut, BlankCut):
+        return "callout", {"kind": kind, "letter": letter}
     if isinstance(cut, PlanCut):
         names = {s["guid"]: s["name"] for s in facts["storeys"]}
         return "plan", {"storey": names.get(cut.storey, "Lost storey"), "kind": kind}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlalchemy import text
 from sqlmodel import Session
 
-_TABLES = ("drawing", "sheet", "placement", "standard", "shown_set", "shared_extents")
+_TABLES = ("drawing", "sheet", "placement", "standard", "shown_set", "shared_extents", "callout_reference")
 # every row with its version, which only ever grows
 _ROWS = " UNION ALL ".join(
     f"SELECT '{t}', md5(string_agg(id || ' ' || version, ',' ORDER BY id)) FROM {t} WHERE project_id = :project"

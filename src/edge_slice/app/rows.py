@@ -9,7 +9,16 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound
 from edge_slice.store.changes import R, held
-from edge_slice.store.tables import Drawing, Placement, Project, SharedExtents, Sheet, ShownSet, Standard
+from edge_slice.store.tables import (
+    CalloutReference,
+    Drawing,
+    Placement,
+    Project,
+    SharedExtents,
+    Sheet,
+    ShownSet,
+    Standard,
+)
 
 OWN = "own-"  # and the number of the row
 Own = TypeVar("Own", Standard, ShownSet, SharedExtents)
@@ -22,6 +31,7 @@ WORDS = {
     Standard: "drawing standard",
     ShownSet: "shown set",
     SharedExtents: "box of shared extents",
+    CalloutReference: "callout",
 }
 
 

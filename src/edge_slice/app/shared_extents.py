@@ -1,62 +1,21 @@
-"""Shared extents: named boxes of a project, and the cuts that follow them."""
+"""Shared extents: named boxes of a project."""
 
 from __future__ import annotations
 
-from functools import cached_property
-
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
 from edge_slice.app.errors import NotFound, Refused, Stale, first_words
+from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import held_row, own_key
-from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut
-from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, boxed, with_side
+from edge_slice.core.cut import ImpossibleCut
+from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, with_side
 from edge_slice.core.model import Model
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, SharedExtents
-
-CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
-
-
-class Followed:
-    """The cuts of a project as its shared extents have them, for one transaction."""
-
-    def __init__(self, session: Session, project_id: int) -> None:
-        self._session, self._project = session, project_id
-
-    @cached_property
-    def _boxes(self) -> dict[str, ExtentsBox]:
-        rows = self._session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == self._project))
-        return {own_key(row): ExtentsBox.model_validate(row.box) for row in rows.all()}
-
-    @cached_property
-    def _model(self) -> Model:
-        return load_model(self._session, newest_revision(self._session, self._project))
-
-    @property
-    def boxes_said(self) -> str:
-        """Another text whenever one of the boxes is another."""
-        return repr(sorted(self._boxes.items()))
-
-    def cut_of(self, row: Drawing) -> AnyCut:
-        """The cut of a saved drawing."""
-        return self.of(CUT.validate_python(row.cut))[0]
-
-    def of(self, cut: AnyCut) -> tuple[AnyCut, str]:
-        """A cut with the extents and depth of the box it follows, and what is wrong where it can't: it then keeps those
-        it has itself."""
-        if not cut.shared_extents:
-            return cut, ""
-        box = self._boxes.get(cut.shared_extents)
-        if box is None:
-            return cut, "The shared extents of this drawing are not there any more; it keeps those it had."
-        try:
-            return boxed(self._model, cut, box), ""
-        except ImpossibleCut as error:
-            return cut, f"{error} The drawing keeps the extents it had."
 
 
 def list_boxes(project_id: int) -> list[SharedExtentsOut]:

@@ -9,6 +9,7 @@ from typing import cast
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.callouts import called_from
 from edge_slice.app.documents import (
     PlacementEdit,
     PlacementNew,
@@ -21,7 +22,7 @@ from edge_slice.app.documents import (
 )
 from edge_slice.app.drawings import drawing_out, drawing_row, project_drawings
 from edge_slice.app.errors import NotFound, Refused, Stale
-from edge_slice.app.markers import crossings_of
+from edge_slice.app.markers import bubble_texts, crossings_of
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
@@ -32,6 +33,7 @@ from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.app.views import cached, drawing_display
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_standard
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.model import Model
@@ -219,7 +221,7 @@ class _Around:
             placements,
             repr((project.name, project.client)),
             crossings_of(session, project_id, drawings),
-            ViewKeys(session, project_id),
+            ViewKeys(session, project_id, bubble_texts(session, project_id)),
             session,
         )
 
@@ -238,6 +240,10 @@ class _Around:
         shown = standard_for(self.session, drawing.project_id, style.standard).marked(style)
         return self.crossings.on(self.model, drawing.id or 0, self.keys.followed.cut_of(drawing), shown)
 
+    def callouts(self, drawing: Drawing) -> tuple[CalloutMark, ...]:
+        cut, style = self.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style)
+        return self.keys.callouts_on(drawing.id, cut, style)
+
     def picture(self, row: Sheet) -> str:
         """Another text whenever the sheet looks different."""
         placed = self.placements.get(row.id or 0, [])
@@ -246,6 +252,8 @@ class _Around:
         said += [repr((p.id, p.number, p.x, p.y)) for p in placed]
         said += [repr((d.letter, d.name, self._view(d))) for d in shown]
         said += [repr(self.markers(d)) for d in shown]
+        said += [repr([(c.source, c.upper, c.lower) for c in self.callouts(d)]) for d in shown]
+        said += [repr(called_from(self.session, d)) for d in shown]
         return key_of(*said)
 
     def _view(self, drawing: Drawing) -> str:
@@ -268,7 +276,7 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
         out = drawing_out(session, drawing)
         placed.append(
             PlacedDrawing(p.drawing_id, p.id or 0, p.number, out.title, out.style.scale,
-                          drawing_display(session, drawing), p.x, p.y)
+                          drawing_display(session, drawing), p.x, p.y, called_from(session, drawing))
         )  # fmt: skip
     return compose_sheet(spec, tuple(placed), default_standard())
 

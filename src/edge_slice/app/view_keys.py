@@ -9,16 +9,21 @@ from functools import cached_property
 from sqlalchemy import text
 from sqlmodel import Session
 
-from edge_slice.app.models import newest_revision
+from edge_slice.app.called_out import NO_TEXTS, Texts, called_out
+from edge_slice.app.errors import Refused
+from edge_slice.app.followed import Followed
+from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import own_row
-from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
+from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import AnyCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
+from edge_slice.core.drawing.annotations.called_out import CalledOuts
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.store.tables import Project, Revision, Standard
 
-FORMAT = "8"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "9"  # part of every key: raise it when the same input is drawn differently
 
 
 # what markers on plans look like, and where they stand, depends on of the drawings that they stand for
@@ -34,10 +39,11 @@ def key_of(*parts: str) -> str:
 
 
 class ViewKeys:
-    """The names of a project's views, for one transaction: what they share is read once."""
+    """The names of a project's views, for one transaction: what they share is read once. `texts` of the bubbles of
+    callouts are only needed where these are drawn."""
 
-    def __init__(self, session: Session, project_id: int) -> None:
-        self._session, self._project = session, project_id
+    def __init__(self, session: Session, project_id: int, texts: Texts = NO_TEXTS) -> None:
+        self._session, self._project, self._texts = session, project_id, texts
         self.revision: Revision = newest_revision(session, project_id)
         self.followed = Followed(session, project_id)
         project = session.get_one(Project, project_id)
@@ -56,6 +62,7 @@ class ViewKeys:
             self._lengths if style.lengths == "project" else "", self._rule(cut.shown_set),
             f"{drawing_id} {self._marks}"
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
+            repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
         )  # fmt: skip
 
     @cached_property
@@ -63,6 +70,21 @@ class ViewKeys:
         """What the labels of rooms on plans keep clear of."""
         found = self._session.connection().execute(_MARKS, {"project": self._project}).scalar_one()
         return f"{found} {self.followed.boxes_said}"
+
+    def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
+        """The callouts that a drawing shows; by a standard that is lost, none."""
+        if drawing_id is None or not style.callouts or self._called is None:
+            return ()
+        try:
+            rule = standard_for(self._session, self._project, style.standard).marker.callouts
+        except Refused:
+            return ()
+        return self._called.on(drawing_id, cut, style.scale, rule)
+
+    @cached_property
+    def _called(self) -> CalledOuts | None:
+        called = called_out(self._session, self._project, self.followed, self._texts)
+        return CalledOuts(load_model(self._session, self.revision), called) if called else None
 
     def _rule(self, key: str) -> str:
         """What a drawing depends on of its shown set; one that is lost leaves nothing out."""

@@ -13,10 +13,10 @@ from sqlmodel import Session, col, delete, select
 
 from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
-from edge_slice.app.markers import markers_of
+from edge_slice.app.followed import Followed
+from edge_slice.app.markers import bubble_texts, markers_of
 from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
-from edge_slice.app.shared_extents import Followed
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys, key_of
@@ -25,6 +25,7 @@ from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
@@ -52,11 +53,9 @@ class _Shown:
     finding: str = ""
 
 
-def _shown(
-    session: Session, revision: Revision, cut: AnyCut, style: DrawingSpec, followed: Followed | None = None
-) -> _Shown:
-    """`followed`: the shared extents of the project, where they were read already."""
-    cut, finding = (followed or Followed(session, revision.project_id)).of(cut)
+def _shown(session: Session, revision: Revision, found: tuple[AnyCut, str], style: DrawingSpec) -> _Shown:
+    """`found`: the cut as what it follows has it, and what is wrong with that."""
+    cut, finding = found
     standard = standard_for(session, revision.project_id, style.standard)
     if style.lengths == "project":
         style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
@@ -84,14 +83,17 @@ def _cut_of(shown: _Shown) -> CutResult:
 
 
 def _composed(
-    shown: _Shown, markers: tuple[Marker, ...] = (), with_markers: bool = True
+    shown: _Shown, markers: tuple[Marker, ...], callouts: tuple[CalloutMark, ...], with_markers: bool
 ) -> tuple[CutResult, DisplayList]:
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
     result = _cut_of(shown)
-    return result, compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers)
+    display = compose_drawing(
+        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts
+    )
+    return result, display
 
 
 @dataclass(frozen=True)
@@ -107,10 +109,11 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
     in it, the screen has live ones; but their places are free."""
     with transaction() as session:
         keys = ViewKeys(session, project_id)
-        key = keys.of(keys.followed.of(cut)[0], style, drawing_id)
+        found = keys.followed.of(cut)
+        key = keys.of(found[0], style, drawing_id)
 
         def make() -> bytes:
-            return _screen(session, drawing_id, _shown(session, keys.revision, cut, style, keys.followed))
+            return _screen(keys, session, drawing_id, _shown(session, keys.revision, found, style))
 
         return ScreenView(key, _screens.get(key, make))
 
@@ -120,11 +123,11 @@ def view_of(drawing_id: int) -> ScreenView:
     with transaction() as session:
         row = drawing_row(session, drawing_id)
         keys = ViewKeys(session, row.project_id)
-        cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
-        key = keys.of(cut, style, row.id)
+        found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+        key = keys.of(found[0], style, row.id)
 
         def make() -> bytes:
-            return _screen(session, row.id, _shown(session, keys.revision, cut, style, keys.followed))
+            return _screen(keys, session, row.id, _shown(session, keys.revision, found, style))
 
         return ScreenView(key, cached(session, key, lambda: _screens.get(key, make)))
 
@@ -132,14 +135,16 @@ def view_of(drawing_id: int) -> ScreenView:
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
     with transaction() as session:
-        shown = _shown(session, newest_revision(session, project_id), cut, style)
+        found = Followed(session, project_id).of(cut)
+        shown = _shown(session, newest_revision(session, project_id), found, style)
         return cut_report(shown.model, _cut_of(shown))
 
 
 def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
     """The model, what is shown of it, and the cut of a view."""
     with transaction() as session:
-        shown = _shown(session, newest_revision(session, project_id), cut, style)
+        found = Followed(session, project_id).of(cut)
+        shown = _shown(session, newest_revision(session, project_id), found, style)
         return shown.model, shown.cut, _cut_of(shown)
 
 
@@ -157,12 +162,15 @@ def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
     return data
 
 
-def _screen(session: Session, drawing_id: int | None, shown: _Shown) -> bytes:
-    labelled = isinstance(shown.cut, PlanCut) and shown.style.rooms
-    row = session.get(Drawing, drawing_id) if drawing_id is not None and labelled else None
-    mine = row is not None and row.project_id == shown.revision.project_id
-    markers = markers_of(session, row, shown.model, shown.cut, shown.style) if row is not None and mine else ()
-    result, display = _composed(shown, markers, with_markers=False)
+def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: _Shown) -> bytes:
+    row = session.get(Drawing, drawing_id) if drawing_id is not None else None
+    markers: tuple[Marker, ...] = ()
+    callouts: tuple[CalloutMark, ...] = ()
+    if row is not None and row.project_id == shown.revision.project_id:
+        callouts = keys.callouts_on(row.id, shown.cut, shown.style)
+        if isinstance(shown.cut, PlanCut) and shown.style.rooms:
+            markers = markers_of(session, row, shown.model, shown.cut, shown.style)
+    result, display = _composed(shown, markers, callouts, with_markers=False)
     facts: dict[str, Any] = {
         "scale": shown.style.scale,
         "empty": result.is_empty,
@@ -182,7 +190,10 @@ def _axes(result: CutResult) -> dict[str, list[float]]:
 def drawing_display(session: Session, row: Drawing) -> DisplayList:
     """A saved drawing as it is printed, with its markers."""
     shown = _saved(session, row)
-    return _composed(shown, markers_of(session, row, shown.model, shown.cut, shown.style))[1]
+    keys = ViewKeys(session, row.project_id, bubble_texts(session, row.project_id))
+    callouts = keys.callouts_on(row.id, shown.cut, shown.style)
+    markers = markers_of(session, row, shown.model, shown.cut, shown.style)
+    return _composed(shown, markers, callouts, with_markers=True)[1]
 
 
 def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
@@ -193,8 +204,8 @@ def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
 
 def _saved(session: Session, row: Drawing) -> _Shown:
     revision = newest_revision(session, row.project_id)
-    followed = Followed(session, row.project_id)
-    return _shown(session, revision, followed.cut_of(row), DrawingSpec.model_validate(row.style), followed)
+    found = Followed(session, row.project_id).found(row)
+    return _shown(session, revision, found, DrawingSpec.model_validate(row.style))
 
 
 def json_document(value: Any) -> str:

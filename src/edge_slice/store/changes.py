@@ -12,9 +12,19 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
-from edge_slice.store.tables import Change, Drawing, Placement, Project, SharedExtents, Sheet, ShownSet, Standard
+from edge_slice.store.tables import (
+    CalloutReference,
+    Change,
+    Drawing,
+    Placement,
+    Project,
+    SharedExtents,
+    Sheet,
+    ShownSet,
+    Standard,
+)
 
-Row = Project | Drawing | Sheet | Placement | Standard | ShownSet | SharedExtents
+Row = Project | Drawing | Sheet | Placement | Standard | ShownSet | SharedExtents | CalloutReference
 TABLES: dict[str, type[Row]] = {
     "project": Project,
     "drawing": Drawing,
@@ -23,8 +33,9 @@ TABLES: dict[str, type[Row]] = {
     "standard": Standard,
     "shown_set": ShownSet,
     "shared_extents": SharedExtents,
+    "callout_reference": CalloutReference,
 }
-R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet, SharedExtents)
+R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet, SharedExtents, CalloutReference)
 Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"
 LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000

@@ -84,13 +84,29 @@ class ModelImport(SQLModel, table=True):
 
 
 class Drawing(SQLModel, table=True):
+    """`callout` is what it is called out by from its parent, whose cut its own then follows."""
+
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     parent_id: int | None = Field(default=None, foreign_key="drawing.id")
     letter: str = ""
     name: str = ""
     cut: dict[str, Any] = _json()
+    callout: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     style: dict[str, Any] = _json()
+    version: int = 1
+
+
+class CalloutReference(SQLModel, table=True):
+    """A region of a drawing that another one enlarges which was there already, and how its marker stands."""
+
+    __tablename__ = "callout_reference"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    drawing_id: int = _owned("drawing")
+    target_id: int = _owned("drawing")
+    region: dict[str, Any] = _json()
+    marker: dict[str, Any] = _json()
     version: int = 1
 
 

@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
-from edge_slice.app import drawings, given_settings, recut, views
+from edge_slice.app import cut_help, drawings, given_settings, recut, views
 from edge_slice.app.bench_documents import (
     CutReportOut,
     DrawingCopies,
@@ -34,6 +34,13 @@ api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS
 
 class DrawingList(RootModel[list[DrawingOut]]):
     pass
+
+
+class CalloutsFate(BaseModel):
+    """Whether callouts of what is deleted are kept as drawings of their own, or deleted too; refused where there are
+    some and nothing is said."""
+
+    callouts: drawings.Fate | None = None
 
 
 class ByIdAndForm(BaseModel):
@@ -74,13 +81,13 @@ def cut_report(path: ById, body: ViewRequest) -> Response:
 @api.get("/projects/<int:id>/places", responses={200: PlacesOut})
 def places(path: ById) -> Response:
     """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
-    return answer(drawings.places_of(path.id))
+    return answer(cut_help.places_of(path.id))
 
 
 @api.post("/projects/<int:id>/drawings/delete", responses={204: None})
-def delete_drawings(path: ById, body: DrawingsChosen) -> tuple[str, int]:
+def delete_drawings(path: ById, query: CalloutsFate, body: DrawingsChosen) -> tuple[str, int]:
     """Delete several drawings in one act"""
-    drawings.delete_drawings(path.id, body.ids, author())
+    drawings.delete_drawings(path.id, body.ids, author(), query.callouts)
     return "", 204
 
 
@@ -110,19 +117,19 @@ def markers(path: ById, body: MarkersWanted) -> Response:
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})
 def line_through(path: ById, body: LineThrough) -> Response:
     """Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved"""
-    return answer(drawings.line_through(path.id, body))
+    return answer(cut_help.line_through(path.id, body))
 
 
 @api.post("/projects/<int:id>/line-acts", responses={200: SectionCut})
 def line_act(path: ById, body: LineActRequest) -> Response:
     """Move a section's line beside itself, turn or align it; nothing is saved"""
-    return answer(drawings.act_on_line(body))
+    return answer(cut_help.act_on_line(body))
 
 
 @api.post("/projects/<int:id>/wall-section", responses={200: SectionCut})
 def wall_section(path: ById, body: WallSectionRequest) -> Response:
     """Make the cut of a wall section of a line across the wall; nothing is saved"""
-    return answer(drawings.wall_section_of(path.id, body))
+    return answer(cut_help.wall_section_of(path.id, body))
 
 
 @api.post("/drawings/<int:id>/copies", responses={201: DrawingList})
@@ -150,9 +157,9 @@ def give_settings(path: ById, body: SettingsGiven) -> Response:
 
 
 @api.delete("/drawings/<int:id>", responses={204: None})
-def delete_drawing(path: ById) -> tuple[str, int]:
+def delete_drawing(path: ById, query: CalloutsFate) -> tuple[str, int]:
     """Delete a drawing and take it off its sheet"""
-    drawings.delete_drawing(path.id, author())
+    drawings.delete_drawing(path.id, author(), query.callouts)
     return "", 204
 
 

@@ -17,7 +17,18 @@ from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
-from edge_slice.web import drawings, events, imports, projects, shared_extents, sheets, shown, standards, starter_sets
+from edge_slice.web import (
+    callouts,
+    drawings,
+    events,
+    imports,
+    projects,
+    shared_extents,
+    sheets,
+    shown,
+    standards,
+    starter_sets,
+)
 
 DRAINED = 4 << 30
 LARGEST_DOCUMENT = 8 << 20  # bytes
@@ -38,7 +49,7 @@ def create_server(warm: bool = True) -> Flask:
     )
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
     server.before_request(_check_size)
-    for part in (projects, imports, drawings, sheets, standards, shown, shared_extents, starter_sets):
+    for part in (projects, imports, drawings, callouts, sheets, standards, shown, shared_extents, starter_sets):
         server.register_api(part.api)  # type: ignore[attr-defined]
     server.register_blueprint(events.api)
     _errors(server)

@@ -6,6 +6,7 @@ from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens, leaves_of
 from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.spec import (
     AnyCut,
+    BlankCut,
     CutSpec,
     ElevationCut,
     Extents,
@@ -20,6 +21,7 @@ from edge_slice.core.cut.spec import (
 __all__ = [
     "AnyCut",
     "Axes",
+    "BlankCut",
     "CutFace",
     "CutLines",
     "CutResult",

@@ -31,7 +31,7 @@ from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.shown import see_through_elements, shown_elements
-from edge_slice.core.cut.spec import AnyCut, PlanCut
+from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.joints import Joints
 
@@ -79,6 +79,8 @@ def cut_model(
         return replace(earlier, work=Work())
     leaves = leaves_of(model, spec)
     window = whole_window(leaves)
+    if isinstance(spec, BlankCut):
+        return CutResult(leaves, window, (), CutLines.empty())
     corners = np.array(spec.extents.polygon) * 1000.0
     polygon = shapely.Polygon(corners) if len(corners) else None
     lens = None if isinstance(spec, PlanCut) else lens_of(spec.perspective, window)

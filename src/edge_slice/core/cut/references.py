@@ -127,7 +127,7 @@ def side_of(face: CutFace, u: float, v: float) -> Side:
 
 def resolve_line(model: Model, result: CutResult, reference: LineReference, near: float = NEAR) -> Resolved:
     """The lines that a reference stands for now."""
-    element = next((i for i, e in enumerate(model.elements) if e.guid == reference.element), -1)
+    element = model.element_by_guid.get(reference.element, -1)
     rows = np.flatnonzero(result.lines.element == element)
     if element < 0 or not len(rows):
         return Resolved("lost", (), reference.at)
@@ -146,7 +146,7 @@ def resolve_line(model: Model, result: CutResult, reference: LineReference, near
 
 def resolve_border(model: Model, result: CutResult, reference: BorderReference) -> Resolved:
     """The cut faces that a reference stands for now, and the nearest point of its side."""
-    element = next((i for i, e in enumerate(model.elements) if e.guid == reference.element), -1)
+    element = model.element_by_guid.get(reference.element, -1)
     of_element = [k for k, f in enumerate(result.faces) if f.element == element]
     if not of_element:
         return Resolved("lost", (), reference.at)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from pydantic import BaseModel, ConfigDict
 
 from edge_slice.core.cut.planes.sets import facing_of, wind
-from edge_slice.core.cut.spec import AnyCut, ElevationCut, Extents, Place, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.spec import AnyCut, BlankCut, ElevationCut, Extents, Place, PlanCut, PlaneCut, SectionCut
 from edge_slice.core.model import Model, Storey
 
 TIDY = 3  # decimals of a metre
@@ -59,6 +59,8 @@ def refitted(model: Model, cut: AnyCut, frame: ModelFrame) -> Refit:
         return _plan(model, cut, frame)
     if isinstance(cut, ElevationCut) and cut.space:
         return Refit(None, "walls of a room: choose the room in this model")
+    if isinstance(cut, BlankCut):
+        return Refit(cut, "as it was: it shows nothing of a model")
     place = _Placer(frame, ModelFrame.of(model))
     extents = _extents(cut.extents, place)
     if isinstance(cut, PlaneCut):

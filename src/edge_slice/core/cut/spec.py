@@ -160,6 +160,14 @@ class PlaneCut(_Cut):
         return self
 
 
-AnyCut = SectionCut | ElevationCut | PlanCut | PlaneCut
+class BlankCut(_Cut):
+    """No cut: a drawing of a size (metres) with nothing of the model in it, for what is drawn by hand."""
+
+    kind: Literal["blank"] = "blank"
+    width: Annotated[float, Field(ge=LEAST, le=1000, allow_inf_nan=False)] = 1.0
+    height: Annotated[float, Field(ge=LEAST, le=1000, allow_inf_nan=False)] = 1.0
+
+
+AnyCut = SectionCut | ElevationCut | PlanCut | PlaneCut | BlankCut
 UprightCut = SectionCut | ElevationCut
 CutSpec = Annotated[AnyCut, Field(discriminator="kind")]

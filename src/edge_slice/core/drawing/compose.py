@@ -7,6 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
@@ -49,6 +50,7 @@ def compose_drawing(
     standard: DrawingStandard,
     markers: tuple[Marker, ...] = (),
     with_markers: bool = True,
+    callouts: tuple[CalloutMark, ...] = (),
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Without
     markers, their places stay free for those who draw them. Raises `ImpossibleCut` where it would be larger than
@@ -76,8 +78,14 @@ def compose_drawing(
     if spec.frame:
         border = np.atleast_1d(_frame(result)).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
-    notes, links, findings = annotate(model, result, cut, spec, standard, pens, markers, items, with_markers)
-    return DisplayList(tuple(items + notes), (u0, v0, u1, v1), tuple(links), tuple(coarse + findings))
+    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, with_markers)
+    return DisplayList(
+        tuple(items + notes.items),
+        (u0, v0, u1, v1),
+        tuple(notes.links),
+        tuple(coarse + notes.findings),
+        tuple(notes.callouts),
+    )
 
 
 def _cut_faces(

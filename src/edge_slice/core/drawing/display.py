@@ -65,14 +65,29 @@ class Link:
 
 
 @dataclass(frozen=True)
+class PlacedCallout:
+    """The marker of a callout on a drawing, mm on paper: `source` is what it belongs to ("drawing:12" or
+    "reference:3"), `boundary` (n, 2) its ring, `leader` (k, 2) from the boundary to the bubble, empty where the bubble
+    stands on it."""
+
+    source: str
+    boundary: F64
+    leader: F64
+    bubble: tuple[float, float]
+    radius: float
+
+
+@dataclass(frozen=True)
 class DisplayList:
     """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations; `findings` say
-    what should be on it and is not, and why."""
+    what should be on it and is not, and why; `callouts` are the markers of callouts, whether they are drawn or kept
+    free."""
 
     items: tuple[Item, ...]
     frame: Box
     links: tuple[Link, ...] = field(default=())
     findings: tuple[str, ...] = field(default=())
+    callouts: tuple[PlacedCallout, ...] = field(default=())
 
     def moved(self, dx: float, dy: float) -> DisplayList:
         def shift(item: Item) -> Item:

@@ -73,6 +73,21 @@ class MarkerStyle(BaseModel):
 
 
 PLAIN = MarkerStyle()
+Paper = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
+
+
+class CalloutStyle(BaseModel):
+    """How the marker of a callout stands: its bubble where it was put (mm on paper from the middle of the region), or
+    by itself in a clear place; its leader straight or with an elbow; on drawings of which scales (the largest
+    denominator), else by the standard."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    bubble: tuple[Paper, Paper] | None = None
+    elbow: bool = False
+    shown_up_to: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] | None = None
+
+
+FREE = CalloutStyle()
 
 
 class DrawingSpec(BaseModel):
@@ -94,6 +109,8 @@ class DrawingSpec(BaseModel):
     shown_markers: tuple[MarkerKind, ...] = Field(
         default=("section", "elevation", "interior elevation"), max_length=3, description="Whose markers it shows"
     )
+    callout: CalloutStyle = Field(default=FREE, description="Of a callout: how its marker stands on others")
+    callouts: bool = Field(default=True, description="Whether it shows the markers of callouts")
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"

@@ -64,6 +64,16 @@ class TextRule(Data):
     heading: Height
 
 
+class CalloutRule(Data):
+    """Of markers of callouts: the radius of their boundary's corners, mm on paper; on drawings up to how many times
+    smaller than their own scale they show, but for the one that they were called out from; and the largest scale
+    denominator at which any shows."""
+
+    corner: Annotated[float, Field(ge=0, le=20)] = 3.0
+    reach: Annotated[float, Field(ge=1, le=1000)] = 5.0
+    shown_up_to: Annotated[float, Field(gt=0, le=1e6)] = 200.0
+
+
 class MarkerRule(Data):
     """Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
     `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always."""
@@ -72,6 +82,7 @@ class MarkerRule(Data):
     overhang: Annotated[float, Field(ge=0, le=100)]
     heavy: Annotated[float, Field(ge=0, le=5)]
     shown_up_to: dict[MarkerKind, Annotated[float, Field(gt=0, le=1e6)]] = Field(default={})
+    callouts: CalloutRule = CalloutRule()
 
 
 class ScaleClasses(Data):
@@ -146,6 +157,14 @@ class DrawingStandard(Data):
     hatches: Annotated[dict[str, Hatch], Field(max_length=500)]
     text: TextRule
     marker: MarkerRule
+
+    @model_validator(mode="before")
+    @classmethod
+    def _with_newer_pens(cls, document: object) -> object:
+        """Standards that were given away before a pen was there get it as it is shipped."""
+        if isinstance(document, dict) and isinstance(document.get("pens"), dict):
+            return {**document, "pens": {**NEWER_PENS, **document["pens"]}}
+        return document
 
     @model_validator(mode="after")
     def _complete(self) -> DrawingStandard:
@@ -259,9 +278,11 @@ class DrawingStandard(Data):
         return self.model_copy(update={"pens": pens, "materials": materials})
 
 
+_EVERY: tuple[ScaleClass, ...] = ("small", "middle", "large")
+NEWER_PENS = {"callout": PenRule(width=dict.fromkeys(_EVERY, 0.35), dash=(12, 3))}
 PEN_ROLES = (
     "cut structure", "cut other", "layer", "seen near", "seen middle", "seen far", "overhead", "hidden", "hatch",
-    "membrane", "earth line", "step", "marker", "level", "grid", "text", "frame", "frame fine", "title",
+    "membrane", "earth line", "step", "marker", "callout", "level", "grid", "text", "frame", "frame fine", "title",
 )  # fmt: skip
 
 

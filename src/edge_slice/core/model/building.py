@@ -149,6 +149,11 @@ class Model:
         return points.min(axis=0), points.max(axis=0)
 
     @cached_property
+    def element_by_guid(self) -> dict[str, int]:
+        """Elements by GlobalId."""
+        return {e.guid: k for k, e in enumerate(self.elements)}
+
+    @cached_property
     def triangle_materials(self) -> NDArray[np.int64]:
         """Material of each triangle (m,), the number of materials for an unknown one."""
         own = np.array([e.material for e in self.elements], dtype=np.int64)

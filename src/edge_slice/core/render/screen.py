@@ -43,6 +43,16 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         blocks.append(item.starts.astype("<i4").tobytes())
     links = [{"box": [round(x, 3) for x in link.box], "target": link.target} for link in display.links]
     frame = [round(x, 4) for x in display.frame]
+    callouts = [
+        {
+            "source": c.source,
+            "boundary": np.round(c.boundary, 3).tolist(),
+            "leader": np.round(c.leader, 3).tolist(),
+            "bubble": [round(x, 3) for x in c.bubble],
+            "radius": c.radius,
+        }
+        for c in display.callouts
+    ]
     head = {
         **facts,
         "frame": frame,
@@ -50,6 +60,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         "items": items,
         "labels": labels,
         "links": links,
+        "callouts": callouts,
     }
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)

@@ -36,7 +36,8 @@ class SheetSpec:
 
 @dataclass(frozen=True)
 class PlacedDrawing:
-    """A drawing on the sheet: its frame's lower left corner stands at (x, y) mm."""
+    """A drawing on the sheet: its frame's lower left corner stands at (x, y) mm. `called_from` names the places that a
+    typical detail is used in."""
 
     drawing: int
     placement: int
@@ -46,6 +47,7 @@ class PlacedDrawing:
     display: DisplayList
     x: float
     y: float
+    called_from: tuple[str, ...] = ()
 
 
 def placement_box(placed: PlacedDrawing) -> Box:
@@ -97,13 +99,16 @@ def _drawing_title(p: PlacedDrawing, standard: DrawingStandard) -> tuple[list[It
     x, y, r = left + TITLE_RADIUS, base - TITLE_DROP, TITLE_RADIUS
     pen, ink, text = _pen(standard, "title"), standard.ink, standard.text
     source = f"placement:{p.placement}"
+    said = scale_text(p.scale)
+    if p.called_from:
+        said += f"   for {', '.join(p.called_from)}"
     name_wide = max(text_width(p.name, text.title), 40.0)
     items: list[Item] = [
         paths_of("title bubble", [circle(x, y, r)], pen, None, True, source),
         paths_of("title line", [[(x + r, y), (x + r + name_wide + 6, y)]], pen, source=source),
         Label("title number", p.number, x, y - text.title / 2, text.title, ink, "centre", source=source),
         Label("title name", p.name, x + r + 3, y + 1.8, text.title, ink, source=source),
-        Label("title scale", scale_text(p.scale), x + r + 3, y - 2.0 - text.heading, text.heading, ink, source=source),
+        Label("title scale", said, x + r + 3, y - 2.0 - text.heading, text.heading, ink, source=source),
     ]
     return items, Link((left, y - r, x + r + name_wide + 6, y + r), f"drawing:{p.drawing}")
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.spec import (
     AnyCut,
+    BlankCut,
     ImpossibleCut,
     Perspective,
     Place,
@@ -48,6 +49,9 @@ class Axes:
     def to_model(self, points: F64) -> F64:
         """Drawing points (n, 2) in millimetres back to model points (n, 3) in metres."""
         return self.origin + (points[:, :1] * self.u + points[:, 1:2] * self.v) / 1000.0
+
+
+NOWHERE = Axes(np.zeros(3), np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), -UP)  # of a drawing of nothing
 
 
 @dataclass(frozen=True)
@@ -138,6 +142,8 @@ def _free(spec: PlaneCut) -> Axes:
 def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
     """The planes of a cut, from left to right. Raises `ImpossibleCut` for a storey that is not in the model, a
     line that turns back, or extents that enclose nothing."""
+    if isinstance(spec, BlankCut):
+        return (Leaf(NOWHERE, _window(spec, (0.0, 0.0, spec.width, spec.height)), 0.0),)
     if isinstance(spec, SectionCut):
         legs = legs_of(spec)
     elif isinstance(spec, PlanCut | PlaneCut):

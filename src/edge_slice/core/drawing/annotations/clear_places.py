@@ -27,9 +27,9 @@ class Ink:
     taken: Flags
 
     @staticmethod
-    def of(items: list[Item], frame: Box) -> Ink:
+    def of(items: list[Item], frame: Box, square: float = SQUARE) -> Ink:
         wide, high = max(frame[2] - frame[0], 1e-6), max(frame[3] - frame[1], 1e-6)
-        size = max(SQUARE, (wide * high / MOST) ** 0.5)
+        size = max(square, (wide * high / MOST) ** 0.5)
         ink = Ink(frame, size, np.zeros((int(high / size) + 2, int(wide / size) + 2), dtype=bool))
         for item in items:
             if isinstance(item, Paths):

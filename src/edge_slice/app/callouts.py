@@ -1,0 +1,189 @@
+"""Callouts: made from a region of a drawing, or leading to a drawing that is there already."""
+
+from __future__ import annotations
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.callout_documents import CalloutNew, ReferenceEdit, ReferenceNew, ReferenceOut
+from edge_slice.app.documents import DrawingOut
+from edge_slice.app.drawings import drawing_out, drawing_row, placement_of
+from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.followed import Followed
+from edge_slice.app.letters import next_mark
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.rows import held_row
+from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
+from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning_scale, derived
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.spec import FREE, PLAIN
+from edge_slice.core.model import Model
+from edge_slice.store.changes import Act, recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import CalloutReference, Drawing
+
+
+def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
+    """Call a region of a drawing out, at the next sensible scale, with what shows in that drawing."""
+    with transaction() as session:
+        parent = held_row(session, Drawing, drawing_id)
+        model = load_model(session, newest_revision(session, parent.project_id))
+        cut = Followed(session, parent.project_id).cut_of(parent)
+        form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
+        with recorded(session, parent.project_id, "new callout", author) as act:
+            row = called(session, act, model, parent, cut, tied(model, cut, new.region), form, new.name.strip())
+        return drawing_out(session, row)
+
+
+def tied(model: Model, cut: AnyCut, region: Region) -> Region:
+    """A region of a drawing with what it is tied to. Raises `Refused` where it does not lie in the drawing."""
+    try:
+        region = anchored(model, cut, region)
+        derived(model, cut, cut, Callout(region=region))
+        return region
+    except ImpossibleCut as error:
+        raise Refused(str(error), "region") from error
+
+
+def called(
+    session: Session, act: Act, model: Model, parent: Drawing, cut: AnyCut, region: Region, form: Form, name: str = ""
+) -> Drawing:
+    """A callout of a drawing, within an act."""
+    callout = Callout(region=region, form=form)
+    own = derived(model, cut, cut, callout).cut
+    style = DrawingSpec.model_validate(parent.style)
+    scale = beginning_scale(form, style.scale)
+    style = style.model_copy(
+        update={"scale": scale, "content": "auto", "marker": PLAIN, "callout": FREE, "frame": False}
+    )
+    row = Drawing(
+        project_id=parent.project_id,
+        parent_id=parent.id,
+        name=name,
+        letter=next_mark(session, parent.project_id, form),
+        cut=own.model_dump(mode="json"),
+        callout=callout.model_dump(mode="json"),
+        style=style.model_dump(mode="json"),
+    )
+    act.adds(row)
+    return row
+
+
+def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceOut:
+    """Let a region of a drawing lead to another one, or to a new blank detail."""
+    with transaction() as session:
+        parent = held_row(session, Drawing, drawing_id)
+        cut = Followed(session, parent.project_id).cut_of(parent)
+        model = load_model(session, newest_revision(session, parent.project_id))
+        region = tied(model, cut, new.region)
+        if (new.target_id is None) == (new.blank is None):
+            raise Refused("Say which drawing the callout leads to, or the size of a blank detail.", "target_id")
+        with recorded(session, parent.project_id, "new callout", author) as act:
+            if new.blank is not None:
+                target = _blank(session, act, parent, new)
+            else:
+                target = _target(session, parent, new.target_id or 0)
+            row = CalloutReference(
+                project_id=parent.project_id,
+                drawing_id=drawing_id,
+                target_id=target.id or 0,
+                region=region.model_dump(mode="json"),
+                marker=FREE.model_dump(mode="json"),
+            )
+            act.adds(row)
+        return _out(row)
+
+
+def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> ReferenceOut:
+    with transaction() as session:
+        row = held_row(session, CalloutReference, reference_id)
+        if row.version != edit.version:
+            raise Stale("This callout was changed in another window; its newer state is shown.", _out(row))
+        parent = held_row(session, Drawing, row.drawing_id)
+        region = target = None
+        if edit.region is not None:
+            cut = Followed(session, row.project_id).cut_of(parent)
+            region = tied(load_model(session, newest_revision(session, row.project_id)), cut, edit.region)
+        if edit.target_id is not None:
+            target = _target(session, parent, edit.target_id)
+        with recorded(session, row.project_id, "edit callout", author) as act:
+            act.edits(row)
+            if region is not None:
+                row.region = region.model_dump(mode="json")
+            if target is not None:
+                row.target_id = target.id or 0
+            if edit.marker is not None:
+                row.marker = edit.marker.model_dump(mode="json")
+            session.add(row)
+        return _out(row)
+
+
+def delete_reference(reference_id: int, author: str) -> None:
+    with transaction() as session:
+        row = held_row(session, CalloutReference, reference_id)
+        with recorded(session, row.project_id, "delete callout", author) as act:
+            act.removes(row)
+
+
+def called_from(session: Session, drawing: Drawing) -> tuple[str, ...]:
+    """The places that lead to a drawing by callouts of others: number and sheet, or the letter of one not placed."""
+    wanted = select(CalloutReference.drawing_id).where(col(CalloutReference.target_id) == drawing.id)
+    found = []
+    for number in sorted(set(session.exec(wanted).all())):
+        placed = placement_of(session, number)
+        said = f"{placed[0].number}/{placed[1].number}" if placed else drawing_row(session, number).letter
+        found.append(said or drawing_out(session, drawing_row(session, number)).title)
+    return tuple(found)
+
+
+def _blank(session: Session, act: Act, parent: Drawing, new: ReferenceNew) -> Drawing:
+    assert new.blank is not None
+    style = DrawingSpec.model_validate(parent.style)
+    scale = beginning_scale("detail", style.scale)
+    blank = DrawingSpec(scale=scale, standard=style.standard, levels=False, grid=False, frame=True)
+    row = Drawing(
+        project_id=parent.project_id,
+        parent_id=parent.id,
+        name=new.name.strip(),
+        letter=next_mark(session, parent.project_id, "detail"),
+        cut=BlankCut(**new.blank.model_dump()).model_dump(mode="json"),
+        style=blank.model_dump(mode="json"),
+    )
+    act.adds(row)
+    return row
+
+
+def _target(session: Session, parent: Drawing, target_id: int) -> Drawing:
+    """The drawing that a callout of `parent` may lead to. Raises `Refused` where that would lead back to itself."""
+    target = session.get(Drawing, target_id)
+    if target is None or target.project_id != parent.project_id:
+        raise NotFound("The drawing that this callout should lead to is not there any more.")
+    if parent.id in _reached(session, target):
+        raise Refused(
+            "That drawing leads to this one, by its callouts; a callout back to it would go round in a circle.",
+            "target_id",
+        )
+    return target
+
+
+def _reached(session: Session, start: Drawing) -> set[int]:
+    """The drawings that callouts lead to from one drawing, itself among them."""
+    project = start.project_id
+    ways: dict[int, list[int]] = {}
+    called = select(Drawing.parent_id, Drawing.id).where(
+        col(Drawing.project_id) == project, col(Drawing.callout).is_not(None)
+    )
+    referred = select(CalloutReference.drawing_id, CalloutReference.target_id).where(
+        col(CalloutReference.project_id) == project
+    )
+    for parent, child in [*session.exec(called).all(), *session.exec(referred).all()]:
+        ways.setdefault(parent or 0, []).append(child or 0)
+    found, left = {start.id or 0}, [start.id or 0]
+    while left:
+        fresh = set(ways.get(left.pop(), ())) - found
+        found |= fresh
+        left += sorted(fresh)
+    return found
+
+
+def _out(row: CalloutReference) -> ReferenceOut:
+    return ReferenceOut.model_validate(row.model_dump(exclude={"project_id"}))

@@ -1,0 +1,54 @@
+"""Letters of sections and marks of callouts: never the same one twice in a project."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.errors import Refused
+from edge_slice.app.naming import CALLED
+from edge_slice.core.cut.callouts import Form
+from edge_slice.store.tables import Change, Drawing
+
+
+def check_letter(session: Session, row: Drawing, letter: str) -> None:
+    """Raises `Refused` for a letter that a drawing can't have."""
+    if not row.letter:
+        raise Refused("Only sections and callouts have letters.", "letter")
+    others = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.letter) == letter)
+    if session.exec(others).first() is not None:
+        raise Refused(f"Another drawing of this project has the letter {letter}; choose one that is free.", "letter")
+
+
+def next_letter(session: Session, project_id: int) -> str:
+    """A to Z without I and O (easily misread beside numbers), then AA, AB …; not one that a deleted drawing had, of
+    which somebody may still speak."""
+    return next_of(_used(session, project_id), _letters())
+
+
+def next_mark(session: Session, project_id: int, form: Form) -> str:
+    """The next one of a callout's series: its initial and a number."""
+    return next_of(_used(session, project_id), (f"{CALLED[form][1]}{k}" for k in itertools.count(1)))
+
+
+def next_of(used: set[str], names: Iterator[str]) -> str:
+    return next(name for name in names if name not in used)
+
+
+def _used(session: Session, project_id: int) -> set[str]:
+    used = set(session.exec(select(Drawing.letter).where(col(Drawing.project_id) == project_id)).all())
+    deleted = select(Change.before["letter"].astext).where(  # type: ignore[index]
+        col(Change.project_id) == project_id,
+        col(Change.table_name) == "drawing",
+        col(Change.state) == "done",
+        col(Change.after).is_(None),
+    )
+    return used | set(session.exec(deleted).all())
+
+
+def _letters() -> Iterator[str]:
+    for length in itertools.count(1):
+        for letters in itertools.product("ABCDEFGHJKLMNPQRSTUVWXYZ", repeat=length):
+            yield "".join(letters)

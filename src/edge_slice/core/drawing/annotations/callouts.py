@@ -1,0 +1,211 @@
+"""Markers of callouts: boundary, leader and bubble, placed clear of what is drawn."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.drawing.annotations.markers import GROUND, MarkerForm
+from edge_slice.core.drawing.display import Box, Item, Label, Link, Paths, Pen, PlacedCallout, circle, paths_of, run_of
+from edge_slice.core.drawing.spec import FREE, CalloutStyle
+from edge_slice.core.drawing.strokes.dashes import stroked
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+MARGIN = 45.0  # mm beyond the drawing's frame in which bubbles may stand
+SQUARE = 1.0  # mm; of the field in which a clear place is looked for
+AIR = 1.5  # mm between a bubble and what it stands clear of
+DISTANCES = (4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0)  # mm from the boundary to the edge of a bubble
+DIRECTIONS = 32
+ELBOW = 6.0  # mm that a leader with an elbow runs level
+ON_FACE, ON_LINES, CROSSES, OVER_FACES = 1e6, 1e3, 40.0, 1.5  # what a place costs, in mm of leader
+SAMPLES = 24  # along a leader
+
+
+@dataclass(frozen=True)
+class CalloutMark:
+    """A callout as a drawing shows it: what its marker belongs to, the drawing it leads to, the texts of its bubble,
+    and the ring (n, 2) of its region in the axes of the drawing, metres."""
+
+    source: str
+    target: int
+    upper: str
+    lower: str
+    ring: tuple[tuple[float, float], ...]
+    shape: Literal["rectangle", "polygon", "circle"] = "rectangle"
+    style: CalloutStyle = FREE
+
+
+def placed_callouts(
+    marks: Sequence[CalloutMark],
+    scale: float,
+    form: MarkerForm,
+    corner: float,
+    frame: Box,
+    drawn: list[Item],
+    faces: Sequence[shapely.Geometry],
+) -> list[PlacedCallout]:
+    """Where the marker of each callout stands. A bubble that nobody put somewhere stands near its region where it
+    meets no cut face, text or other bubble, if it can no line either, with a short leader that crosses no other one and
+    as little as possible; the same drawing gives the same places. `drawn` is what is on the paper, `faces` (mm on
+    paper) what is cut."""
+    if not marks:
+        return []
+    boundaries = [_boundary(mark, scale, corner) for mark in marks]
+    field = _Field.of(drawn, faces, frame)
+    found: list[PlacedCallout | None] = [None] * len(marks)
+    leaders: list[F64] = []
+    order = sorted(range(len(marks)), key=lambda k: (marks[k].style.bubble is None, k))  # those put by hand first
+    for k in order:
+        ring, style = boundaries[k], marks[k].style
+        middle = (ring.min(axis=0) + ring.max(axis=0)) / 2
+        if style.bubble is not None:
+            at = middle + np.array(style.bubble)
+        else:
+            at = _clear_place(field, ring, middle, form.radius, leaders)
+        leader = _leader(ring, at, form.radius, style.elbow)
+        field.take(at, form.radius)
+        if len(leader):
+            leaders.append(leader)
+        found[k] = PlacedCallout(marks[k].source, ring, leader, (float(at[0]), float(at[1])), form.radius)
+    return [placed for placed in found if placed is not None]
+
+
+def callout_items(
+    marks: Sequence[CalloutMark], placed: Sequence[PlacedCallout], form: MarkerForm, pen: Pen, text_pen: Pen
+) -> tuple[list[Item], list[Link]]:
+    """The markers drawn: the boundary dashed with rounded corners (ISO 128-3), the bubble with number over sheet."""
+    items: list[Item] = []
+    links: list[Link] = []
+    for mark, at in zip(marks, placed, strict=True):
+        source = f"callout:{mark.source}"
+        ring = np.concatenate((at.boundary, at.boundary[:1]))
+        items += stroked("callout boundary", [run_of([ring])], pen, source)
+        x, y = at.bubble
+        r = at.radius
+        if len(at.leader):
+            items.append(paths_of("callout leader", [at.leader], text_pen, source=source))
+        items.append(paths_of("callout bubble", [circle(x, y, r)], text_pen, GROUND, True, source))
+        items.append(paths_of("callout bubble", [[(x - r, y), (x + r, y)]], text_pen, source=source))
+        for text, said in zip(form.texts, (mark.upper, mark.lower), strict=True):
+            items.append(Label(text.role, said, x, y + text.y, text.height, text_pen.colour, "centre", source=source))
+        links.append(Link((x - r, y - r, x + r, y + r), f"drawing:{mark.target}"))
+    return items, links
+
+
+def _boundary(mark: CalloutMark, scale: float, corner: float) -> F64:
+    """The region on paper, its corners rounded."""
+    ring = np.array(mark.ring) * 1000.0 / scale
+    if mark.shape == "circle" or corner <= 0:
+        return ring
+    polygon = shapely.Polygon(ring)
+    left, base, right, top = polygon.bounds
+    radius = min(corner, (right - left) / 4, (top - base) / 4)
+    rounded = polygon.buffer(-radius).buffer(radius, quad_segs=6)
+    if rounded.geom_type != "Polygon" or rounded.is_empty:
+        return ring
+    return np.asarray(rounded.exterior.coords)[:-1]
+
+
+def _leader(ring: F64, at: F64, radius: float, elbow: bool) -> F64:
+    """From the boundary to the edge of the bubble; none where the bubble meets the region."""
+    polygon, point = shapely.Polygon(ring), shapely.Point(at)
+    if polygon.distance(point) <= radius:
+        return np.zeros((0, 2))
+    target = at
+    bend: list[F64] = []
+    if elbow:
+        side = -1.0 if at[0] > ring[:, 0].mean() else 1.0
+        bend = [at + np.array([side * (radius + ELBOW), 0.0])]
+        target = bend[0]
+    start = np.asarray(shapely.shortest_line(polygon.exterior, shapely.Point(target)).coords)[0]
+    before = bend[-1] if bend else start
+    away = before - at
+    end = at + away / max(float(np.hypot(*away)), 1e-9) * radius
+    return np.array([start, *bend, end])
+
+
+@dataclass
+class _Field:
+    """Squares of the paper around a drawing: which hold a cut face, a text or a bubble (`solid`), and which a line."""
+
+    ink: Ink
+    solid: NDArray[np.bool_]
+
+    @staticmethod
+    def of(drawn: list[Item], faces: Sequence[shapely.Geometry], frame: Box) -> _Field:
+        left, base, right, top = frame
+        wide = (left - MARGIN, base - MARGIN, right + MARGIN, top + MARGIN)
+        texts: list[Item] = [item for item in drawn if isinstance(item, Label)]
+        ink = Ink.of([item for item in drawn if isinstance(item, Paths)], wide, SQUARE)
+        solid = Ink.of(texts, wide, SQUARE).with_shapes(list(faces))
+        for item in drawn:
+            if isinstance(item, Paths) and item.closed and item.fill == GROUND and len(item.points):
+                solid.enter((*item.points.min(axis=0).tolist(), *item.points.max(axis=0).tolist()))
+        return _Field(ink, solid.taken)
+
+    def take(self, at: F64, radius: float) -> None:
+        reach = radius + AIR
+        copy = Ink(self.ink.frame, self.ink.size, self.solid)
+        copy.enter((at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach))
+
+    def indices(self, points: F64) -> tuple[I64, I64]:
+        """Row and column of points (n, 2), the nearest ones of those outside."""
+        x = ((points[:, 0] - self.ink.frame[0]) / self.ink.size).astype(np.int64)
+        y = ((points[:, 1] - self.ink.frame[1]) / self.ink.size).astype(np.int64)
+        return np.clip(y, 0, self.solid.shape[0] - 1), np.clip(x, 0, self.solid.shape[1] - 1)
+
+    def within(self, points: F64, reach: float) -> NDArray[np.bool_]:
+        left, base, right, top = self.ink.frame
+        low, high = points >= (left + reach, base + reach), points <= (right - reach, top - reach)
+        return np.asarray((low & high).all(axis=1))
+
+
+def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64]) -> F64:
+    """The cheapest place of a bubble in rings about a region."""
+    places = _candidates(ring, middle, radius)
+    places = places[field.within(places, radius)] if field.within(places, radius).any() else places
+    cost = np.array([shapely.Polygon(ring).distance(p) for p in shapely.points(places)]) - radius
+    cost += ON_FACE * (_covered(field, field.solid, places, radius) > 0)
+    cost += ON_LINES * (_covered(field, field.ink.taken, places, radius) > 0)
+    starts = np.array([shapely.shortest_line(shapely.LinearRing(ring), p).coords[0] for p in shapely.points(places)])
+    share = np.linspace(0.0, 1.0, SAMPLES)[1:-1, None, None]
+    along = starts + share * (places - starts)  # (samples, places, 2)
+    rows, columns = field.indices(along.reshape(-1, 2))
+    cost += OVER_FACES * field.solid[rows, columns].reshape(SAMPLES - 2, -1).sum(axis=0)
+    if leaders:
+        lines = shapely.linestrings(np.stack((starts, places), axis=1))
+        cost += CROSSES * shapely.intersects(lines, shapely.multilinestrings([x[:, :2] for x in leaders]))
+    return np.asarray(places[int(cost.argmin())])
+
+
+def _candidates(ring: F64, middle: F64, radius: float) -> F64:
+    """Middles of bubbles (n, 2) at several distances about the box around a region, up and to the right first."""
+    turn = np.pi / 4 + 2 * np.pi * np.arange(DIRECTIONS) / DIRECTIONS
+    way = np.column_stack((np.cos(turn), np.sin(turn)))
+    half = (ring.max(axis=0) - ring.min(axis=0)) / 2
+    found = [middle + way * (half + distance + radius) for distance in DISTANCES]
+    square = [middle + _on_square(way) * (half + distance + radius) for distance in DISTANCES]
+    return np.round(np.concatenate((*found, *square)), 3)
+
+
+def _on_square(way: F64) -> F64:
+    stretched: F64 = way / np.abs(way).max(axis=1, keepdims=True)
+    return stretched
+
+
+def _covered(field: _Field, taken: NDArray[np.bool_], places: F64, radius: float) -> I64:
+    """How many taken squares the box about each place (n, 2) covers."""
+    total = np.zeros((taken.shape[0] + 1, taken.shape[1] + 1), dtype=np.int64)
+    total[1:, 1:] = taken.cumsum(axis=0).cumsum(axis=1)
+    reach = radius + AIR
+    y0, x0 = field.indices(places - reach)
+    y1, x1 = field.indices(places + reach)
+    found: I64 = total[y1 + 1, x1 + 1] - total[y0, x1 + 1] - total[y1 + 1, x0] + total[y0, x0]
+    return found

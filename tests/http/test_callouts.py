@@ -1,0 +1,207 @@
+"""Callouts over HTTP: made, derived, moved, marked, referred to, and what happens when their drawing goes."""
+
+from __future__ import annotations
+
+import pytest
+
+from edge_slice.core.render.screen import screen_arrays
+from tests.http.test_drawings import add_section, plan_of
+from tests.installation import Installation
+
+REGION = {"points": [[0.2, 0.2], [1.4, 1.2]]}
+
+
+@pytest.fixture
+def section(installation: Installation, hut_project: int) -> dict:
+    return add_section(installation, hut_project)
+
+
+def call_out(app: Installation, parent: dict, region: dict = REGION, **more: object) -> dict:
+    answer = app.call("POST", f"/api/drawings/{parent['id']}/callouts", {"region": region, **more})
+    assert answer.status == 201, answer.body
+    return answer.json
+
+
+def now(app: Installation, drawing: dict) -> dict:
+    return app.call("GET", f"/api/drawings/{drawing['id']}").json
+
+
+def edit(app: Installation, drawing: dict, **change: object) -> dict:
+    body = {"version": now(app, drawing)["version"], **change}
+    answer = app.call("PATCH", f"/api/drawings/{drawing['id']}", body)
+    assert answer.status == 200, answer.body
+    return answer.json
+
+
+def shown_on(app: Installation, project: int, drawing: dict) -> list[dict]:
+    (one,) = app.call("POST", f"/api/projects/{project}/markers", {"drawings": [drawing["id"]]}).json
+    return one["callouts"]
+
+
+def head(app: Installation, drawing: dict) -> dict:
+    return screen_arrays(app.call("GET", f"/api/drawings/{drawing['id']}/view").body)[0]
+
+
+def test_a_callout_is_larger_and_of_its_own_series(installation: Installation, section: dict) -> None:
+    made = call_out(installation, section)
+    assert (made["kind"], made["letter"], made["title"]) == ("detail", "D1", "Detail D1")
+    assert made["style"]["scale"] < section["style"]["scale"]
+    assert made["parent_id"] == section["id"]
+    assert made["cut"]["line"] == section["cut"]["line"]
+    assert [made["cut"]["extents"][side] for side in ("left", "base", "right", "top")] == [0.2, 0.2, 1.4, 1.2]
+    inner = call_out(installation, made, {"points": [[0.3, 0.3], [0.7, 0.8]]}, form="wall", name="At the sill")
+    assert (inner["kind"], inner["letter"], inner["title"]) == ("wall section", "W1", "At the sill")
+    assert inner["style"]["scale"] < made["style"]["scale"]
+
+
+def test_a_callout_of_a_plan_enlarges_it(installation: Installation, hut_project: int) -> None:
+    made = call_out(installation, plan_of(installation, hut_project), {"points": [[0.5, 0.5], [2, 2]]})
+    assert (made["kind"], made["letter"]) == ("enlarged plan", "P1")
+
+
+def test_callouts_follow_their_drawing_however_deep(installation: Installation, section: dict) -> None:
+    outer = call_out(installation, section)
+    inner = call_out(installation, outer, {"points": [[0.4, 0.4], [0.9, 0.9]]})
+    line = [[x + 0.1, y] for x, y in section["cut"]["line"]]
+    edit(installation, section, cut={**section["cut"], "line": line})
+    for one in (outer, inner):
+        follows = now(installation, one)
+        assert follows["cut"]["line"] == line
+        assert follows["view"] != one["view"]
+    installation.call("POST", f"/api/projects/{section['project_id']}/undo")
+    assert now(installation, inner)["view"] == inner["view"]
+
+
+def test_its_region_is_moved_by_itself_or_by_its_extents(installation: Installation, section: dict) -> None:
+    made = call_out(installation, section)
+    moved = edit(installation, made, callout={**made["callout"], "region": {"points": [[0.4, 0.2], [1.6, 1.2]]}})
+    assert moved["cut"]["extents"]["left"] == pytest.approx(0.4)
+    assert moved["callout"]["region"]["v"]["to"] == "level"  # tied anew
+    extents = {**moved["cut"]["extents"], "top": 1.9}
+    higher = edit(installation, made, cut={**moved["cut"], "extents": extents})
+    assert [p[1] for p in higher["callout"]["region"]["points"]] == pytest.approx([0.2, 1.9])
+    assert not higher["callout"]["own_depth"]
+    deep = edit(installation, made, cut={**higher["cut"], "depth": 0.5})
+    assert deep["callout"]["own_depth"]
+    edit(installation, section, cut={**section["cut"], "depth": 2})
+    assert now(installation, made)["cut"]["depth"] == 0.5
+
+
+def test_its_marker_says_its_number_and_stands_clear(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    made = call_out(installation, section)
+    (mark,) = shown_on(installation, hut_project, section)
+    assert (mark["source"], mark["target"], mark["own"]) == (f"drawing:{made['id']}", made["id"], True)
+    assert (mark["upper"], mark["lower"]) == ("D1", "–")
+    (placed,) = head(installation, section)["callouts"]
+    x, y = placed["bubble"]
+    assert placed["source"] == mark["source"]
+    assert len(placed["leader"]) == 2
+    sheet = installation.call("POST", f"/api/projects/{hut_project}/sheets", {"number": "A-501", "title": "x"}).json
+    installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": made["id"]})
+    (mark,) = shown_on(installation, hut_project, section)
+    assert (mark["upper"], mark["lower"]) == ("1", "A-501")
+    assert head(installation, section)["callouts"][0]["bubble"] == [x, y]
+    style = {**made["style"], "callout": {"bubble": [-60, 40], "elbow": True}}
+    edit(installation, made, style=style)
+    (placed,) = head(installation, section)["callouts"]
+    assert len(placed["leader"]) == 3
+    assert placed["bubble"] != [x, y]
+    svg = installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body.decode()
+    assert "A-501" in svg
+
+
+def test_it_shows_wherever_the_place_is_seen_so(installation: Installation, hut_project: int, section: dict) -> None:
+    made = call_out(installation, section)
+    inner = call_out(installation, made, {"points": [[0.4, 0.4], [0.9, 0.9]]})
+    assert {m["target"] for m in shown_on(installation, hut_project, section)} == {made["id"]}
+    edit(installation, inner, style={**inner["style"], "scale": 10})  # at 1:5 it is too small for a drawing at 1:50
+    assert {m["target"] for m in shown_on(installation, hut_project, section)} == {made["id"], inner["id"]}
+    edit(installation, inner, style={**inner["style"], "scale": 5})
+    assert {m["target"] for m in shown_on(installation, hut_project, made)} == {inner["id"]}
+    assert shown_on(installation, hut_project, inner) == []
+    assert shown_on(installation, hut_project, plan_of(installation, hut_project)) == []
+    edit(installation, section, style={**section["style"], "callouts": False})
+    assert shown_on(installation, hut_project, section) == []
+
+
+def test_a_typical_detail_is_led_to_from_several_places(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    url = f"/api/drawings/{section['id']}/callout-references"
+    made = installation.call("POST", url, {"region": REGION, "blank": {"width": 0.6, "height": 0.4}, "name": "Sill"})
+    assert made.status == 201
+    drawings = installation.call("GET", f"/api/projects/{hut_project}/drawings").json
+    blank = next(d for d in drawings if d["kind"] == "blank detail")
+    assert blank["id"] == made.json["target_id"]
+    assert head(installation, blank)["empty"]
+    other = {"points": [[2.0, 0.2], [2.6, 0.9]]}
+    again = installation.call("POST", url, {"region": other, "target_id": blank["id"]}).json
+    assert [m["target"] for m in shown_on(installation, hut_project, section)] == [blank["id"]] * 2
+    sheet = installation.call("POST", f"/api/projects/{hut_project}/sheets", {"number": "A-502", "title": "x"}).json
+    installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": blank["id"]})
+    svg = installation.call("GET", f"/api/sheets/{sheet['id']}/export.svg").body.decode()
+    assert f"for {section['letter']}" in svg
+    change = {"version": 1, "marker": {"bubble": [30, 30]}}
+    assert installation.call("PATCH", f"/api/callout-references/{again['id']}", change).status == 200
+    assert installation.call("PATCH", f"/api/callout-references/{again['id']}", change).status == 409
+    assert installation.call("DELETE", f"/api/callout-references/{again['id']}").status == 204
+    assert len(shown_on(installation, hut_project, section)) == 1
+    for _ in range(2):
+        installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert len(shown_on(installation, hut_project, section)) == 2
+
+
+def test_callouts_do_not_lead_in_circles(installation: Installation, section: dict) -> None:
+    detail = call_out(installation, section)
+    url = f"/api/drawings/{detail['id']}/callout-references"
+    inside = {"points": [[0.4, 0.4], [0.9, 0.9]]}
+    for target in (detail, section):
+        answer = installation.call("POST", url, {"region": inside, "target_id": target["id"]})
+        assert (answer.status, answer.json["field"]) == (422, "target_id")
+        assert "circle" in answer.json["message"]
+    assert installation.call("POST", url, {"region": inside}).status == 422
+    assert installation.call("POST", url, {"region": inside, "target_id": 999_999}).status == 404
+
+
+@pytest.mark.parametrize(
+    ("region", "word"),
+    [
+        ({"points": [[1, 1], [1, 2]]}, "no size"),
+        ({"points": [[0, 0], [2, 2], [2, 0], [0, 2]], "shape": "polygon"}, "cross"),
+        ({"points": [[70, 1], [72, 2]]}, "outside the drawing"),
+    ],
+)
+def test_impossible_regions_are_refused(installation: Installation, section: dict, region: dict, word: str) -> None:
+    answer = installation.call("POST", f"/api/drawings/{section['id']}/callouts", {"region": region})
+    assert answer.status == 422
+    assert word in answer.json["message"]
+    assert answer.json["field"].startswith("region")
+
+
+def test_callouts_of_a_deleted_drawing_are_kept_or_go_with_it(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    made = call_out(installation, section)
+    inner = call_out(installation, made, {"points": [[0.4, 0.4], [0.9, 0.9]]})
+    refused = installation.call("DELETE", f"/api/drawings/{section['id']}")
+    assert (refused.status, refused.json["field"]) == (422, "callouts")
+    assert "keep them" in refused.json["message"]
+    assert installation.call("DELETE", f"/api/drawings/{section['id']}?callouts=keep").status == 204
+    own = now(installation, made)
+    assert (own["callout"], own["parent_id"], own["cut"]) == (None, None, made["cut"])
+    assert now(installation, inner)["callout"] is not None
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert now(installation, made)["callout"] == made["callout"]
+    assert installation.call("DELETE", f"/api/drawings/{section['id']}?callouts=delete").status == 204
+    assert installation.call("GET", f"/api/drawings/{inner['id']}").status == 404
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert now(installation, inner)["view"] == inner["view"]
+
+
+def test_a_region_that_its_drawing_shows_no_more_says_so(installation: Installation, section: dict) -> None:
+    made = call_out(installation, section)
+    edit(installation, section, cut={**section["cut"], "extents": {"base": 2.0}})
+    assert now(installation, made)["cut"]["extents"] == made["cut"]["extents"]
+    assert "outside the drawing" in head(installation, made)["findings"][0]
