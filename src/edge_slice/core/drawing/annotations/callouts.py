@@ -26,6 +26,7 @@ DIRECTIONS = 32
 ELBOW = 6.0  # mm that a leader with an elbow runs level
 ON_FACE, ON_LINES, CROSSES, OVER_FACES = 1e6, 1e3, 40.0, 1.5  # what a place costs, in mm of leader
 SAMPLES = 24  # along a leader
+MOST_TRIED = 2000  # free places, the nearest ones
 
 
 @dataclass(frozen=True)
@@ -49,7 +50,7 @@ def placed_callouts(
     corner: float,
     frame: Box,
     drawn: list[Item],
-    faces: Sequence[shapely.Geometry],
+    faces: Sequence[shapely.Polygon],
 ) -> list[PlacedCallout]:
     """Where the marker of each callout stands. A bubble that nobody put somewhere stands near its region where it
     meets no cut face, text or other bubble, if it can no line either, with a short leader that crosses no other one and
@@ -133,22 +134,26 @@ def _leader(ring: F64, at: F64, radius: float, elbow: bool) -> F64:
 
 @dataclass
 class _Field:
-    """Squares of the paper around a drawing: which hold a cut face, a text or a bubble (`solid`), and which a line."""
+    """Squares of the paper around a drawing: which hold a cut face, a text or a bubble (`solid`), and the sums of those
+    that hold a line."""
 
     ink: Ink
     solid: NDArray[np.bool_]
+    lines: NDArray[np.int32]
 
     @staticmethod
-    def of(drawn: list[Item], faces: Sequence[shapely.Geometry], frame: Box) -> _Field:
+    def of(drawn: list[Item], faces: Sequence[shapely.Polygon], frame: Box) -> _Field:
         left, base, right, top = frame
         wide = (left - MARGIN, base - MARGIN, right + MARGIN, top + MARGIN)
-        texts: list[Item] = [item for item in drawn if isinstance(item, Label)]
+        known: list[Item] = [item for item in drawn if isinstance(item, Label)]
         ink = Ink.of([item for item in drawn if isinstance(item, Paths)], wide, SQUARE)
-        solid = Ink.of(texts, wide, SQUARE).with_shapes(list(faces))
+        rings = [np.asarray(ring.coords) for face in faces for ring in (face.exterior, *face.interiors)]
+        outlines = [paths_of("face", rings, Pen(SQUARE, GROUND))] if rings else []  # thin ones hold no square's middle
+        solid = Ink.of([*known, *outlines], wide, SQUARE).with_shapes(list(faces))
         for item in drawn:
             if isinstance(item, Paths) and item.closed and item.fill == GROUND and len(item.points):
                 solid.enter((*item.points.min(axis=0).tolist(), *item.points.max(axis=0).tolist()))
-        return _Field(ink, solid.taken)
+        return _Field(ink, solid.taken, _summed(ink.taken))
 
     def take(self, at: F64, radius: float) -> None:
         reach = radius + AIR
@@ -168,21 +173,41 @@ class _Field:
 
 
 def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64]) -> F64:
-    """The cheapest place of a bubble in rings about a region."""
+    """The cheapest place of a bubble in rings about a region; where all of these are taken, the nearest free one."""
     places = _candidates(ring, middle, radius)
-    places = places[field.within(places, radius)] if field.within(places, radius).any() else places
-    cost = np.array([shapely.Polygon(ring).distance(p) for p in shapely.points(places)]) - radius
-    cost += ON_FACE * (_covered(field, field.solid, places, radius) > 0)
-    cost += ON_LINES * (_covered(field, field.ink.taken, places, radius) > 0)
-    starts = np.array([shapely.shortest_line(shapely.LinearRing(ring), p).coords[0] for p in shapely.points(places)])
+    inside = field.within(places, radius)
+    places = places[inside] if inside.any() else places
+    solid = _covered(field, _summed(field.solid), places, radius) > 0
+    if solid.all():
+        places = np.concatenate((places, _anywhere(field, ring, radius)))
+        solid = _covered(field, _summed(field.solid), places, radius) > 0
+    points = shapely.points(places)
+    cost = shapely.distance(shapely.Polygon(ring), points) - radius
+    cost += ON_FACE * solid
+    cost += ON_LINES * (_covered(field, field.lines, places, radius) > 0)
+    starts = shapely.get_coordinates(shapely.shortest_line(shapely.LinearRing(ring), points))[::2]
     share = np.linspace(0.0, 1.0, SAMPLES)[1:-1, None, None]
     along = starts + share * (places - starts)  # (samples, places, 2)
     rows, columns = field.indices(along.reshape(-1, 2))
     cost += OVER_FACES * field.solid[rows, columns].reshape(SAMPLES - 2, -1).sum(axis=0)
     if leaders:
         lines = shapely.linestrings(np.stack((starts, places), axis=1))
-        cost += CROSSES * shapely.intersects(lines, shapely.multilinestrings([x[:, :2] for x in leaders]))
+        cost += CROSSES * shapely.intersects(lines, shapely.multilinestrings(leaders))
     return np.asarray(places[int(cost.argmin())])
+
+
+def _anywhere(field: _Field, ring: F64, radius: float) -> F64:
+    """The free place of a bubble that is nearest to a region (n, 2), none where there is none."""
+    left, base, right, top = field.ink.frame
+    reach = radius + 2 * AIR
+    u, v = np.meshgrid(np.arange(left + reach, right - reach, 1.0), np.arange(base + reach, top - reach, 1.0))
+    places = np.column_stack((u.ravel(), v.ravel()))
+    free = places[_covered(field, _summed(field.solid), places, radius) == 0]
+    away = np.hypot(*(free - ring.mean(axis=0)).T)
+    free = free[np.argsort(away, kind="stable")[:MOST_TRIED]]
+    off = shapely.distance(shapely.Polygon(ring), shapely.points(free))
+    free, off = free[off > reach], off[off > reach]
+    return free[off.argsort(kind="stable")[:1]] if len(free) else np.zeros((0, 2))
 
 
 def _candidates(ring: F64, middle: F64, radius: float) -> F64:
@@ -200,12 +225,18 @@ def _on_square(way: F64) -> F64:
     return stretched
 
 
-def _covered(field: _Field, taken: NDArray[np.bool_], places: F64, radius: float) -> I64:
-    """How many taken squares the box about each place (n, 2) covers."""
-    total = np.zeros((taken.shape[0] + 1, taken.shape[1] + 1), dtype=np.int64)
-    total[1:, 1:] = taken.cumsum(axis=0).cumsum(axis=1)
+def _summed(taken: NDArray[np.bool_]) -> NDArray[np.int32]:
+    """Sums of all squares below and to the left (rows + 1, columns + 1)."""
+    total = np.zeros((taken.shape[0] + 1, taken.shape[1] + 1), dtype=np.int32)
+    np.cumsum(taken, axis=0, out=total[1:, 1:])
+    np.cumsum(total[1:, 1:], axis=1, out=total[1:, 1:])
+    return total
+
+
+def _covered(field: _Field, total: NDArray[np.int32], places: F64, radius: float) -> NDArray[np.int32]:
+    """How many squares, of which `total` are the sums, the box about each place (n, 2) covers."""
     reach = radius + AIR
     y0, x0 = field.indices(places - reach)
     y1, x1 = field.indices(places + reach)
-    found: I64 = total[y1 + 1, x1 + 1] - total[y0, x1 + 1] - total[y1 + 1, x0] + total[y0, x0]
+    found: NDArray[np.int32] = total[y1 + 1, x1 + 1] - total[y0, x1 + 1] - total[y1 + 1, x0] + total[y0, x0]
     return found

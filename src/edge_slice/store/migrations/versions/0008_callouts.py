@@ -16,9 +16,15 @@ def upgrade() -> None:
     op.create_table(
         "callout_reference",
         sa.Column("id", sa.Integer(), primary_key=True),
-        sa.Column("project_id", sa.Integer(), sa.ForeignKey("project.id", ondelete="CASCADE"), nullable=False, index=True),
-        sa.Column("drawing_id", sa.Integer(), sa.ForeignKey("drawing.id", ondelete="CASCADE"), nullable=False, index=True),
-        sa.Column("target_id", sa.Integer(), sa.ForeignKey("drawing.id", ondelete="CASCADE"), nullable=False, index=True),
+        sa.Column(
+            "project_id", sa.Integer(), sa.ForeignKey("project.id", ondelete="CASCADE"), nullable=False, index=True
+        ),
+        sa.Column(
+            "drawing_id", sa.Integer(), sa.ForeignKey("drawing.id", ondelete="CASCADE"), nullable=False, index=True
+        ),
+        sa.Column(
+            "target_id", sa.Integer(), sa.ForeignKey("drawing.id", ondelete="CASCADE"), nullable=False, index=True
+        ),
         sa.Column("region", json, nullable=False),
         sa.Column("marker", json, nullable=False, server_default=sa.text("'{}'")),
         sa.Column("version", sa.Integer(), nullable=False, server_default="1"),
