@@ -24,18 +24,19 @@ class Bench:
         expect(self.page.get_by_label(pane, exact=True).locator("canvas[data-painted=yes]")).to_be_visible()
 
     def spot(self, x: float, y: float) -> tuple[float, float]:
-        """Where a model point of the plan stands in the window, from two grips or the fitted page."""
-        plan = next(d for d in self.drawings() if d["kind"] == "plan" and d["title"] in self.title())
-        head = self.view_head(plan["id"])
-        box = self.page.get_by_role("application", name=re.compile("^Source")).bounding_box()
+        """Where a model point of the plan stands in the window."""
+        return self.spot_in("Source", next(d for d in self.drawings() if d["title"] == self.title()), x, y)
+
+    def spot_in(self, pane: str, drawing: dict, u: float, v: float) -> tuple[float, float]:
+        """Where a point of a pane's drawing (metres) stands in the window while its page is fitted."""
+        box = self.page.get_by_role("application", name=re.compile(f"^{pane}")).bounding_box()
         assert box is not None
-        left, base, right, top = head["page"]
+        left, base, right, top = self.view_head(drawing["id"])["page"]
         zoom = min((box["width"] - 20) / (right - left), (box["height"] - 20) / (top - base))
-        scale = plan["style"]["scale"]
-        u, v = x * 1000 / scale, y * 1000 / scale
+        x, y = u * 1000 / drawing["style"]["scale"], v * 1000 / drawing["style"]["scale"]
         return (
-            box["x"] + box["width"] / 2 + (u - (left + right) / 2) * zoom,
-            box["y"] + box["height"] / 2 - (v - (base + top) / 2) * zoom,
+            box["x"] + box["width"] / 2 + (x - (left + right) / 2) * zoom,
+            box["y"] + box["height"] / 2 - (y - (base + top) / 2) * zoom,
         )
 
     def title(self) -> str:

@@ -25,8 +25,9 @@ def style_of(bench: Bench, drawing: dict) -> dict:
     return now(bench, drawing)["style"]
 
 
-def drag(page: Page, name: str, dx: float, dy: float) -> None:
-    box = page.get_by_role("button", name=name, exact=True).bounding_box()
+def drag(page: Page, name: str, dx: float, dy: float, pane: str = "") -> None:
+    within = page.get_by_label(pane, exact=True) if pane else page
+    box = within.get_by_role("button", name=name, exact=True).bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
     page.mouse.move(x, y)

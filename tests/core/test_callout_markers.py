@@ -67,6 +67,14 @@ def test_bubbles_stand_clear_on_the_demo(demo: Model, kind: str, scale: float) -
     assert [c.bubble for c in again.callouts] == [c.bubble for c in display.callouts]
 
 
+@pytest.mark.parametrize("size", [(0.3, 0.3), (6.0, 0.4), (0.4, 5.0), (4.0, 3.0)])
+def test_a_bubble_stands_beside_its_region_however_large(size: tuple[float, float]) -> None:
+    (placed,) = composed(MODEL, SectionCut(line=((-1, 3), (9, 3))), 20, [mark(1, ring(1.5, 0.2, *size))]).callouts
+    away = shapely.Polygon(placed.boundary).distance(shapely.Point(placed.bubble)) - placed.radius
+    assert 1.0 < away < 15.0
+    assert len(placed.leader) == 2
+
+
 def test_a_bubble_stands_where_it_was_put_and_its_leader_has_an_elbow() -> None:
     cut = SectionCut(line=((-1, 3), (9, 3)))
     where = ring(0.5, 0.5, 1, 1)

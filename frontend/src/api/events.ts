@@ -57,12 +57,12 @@ function hear({ project, what, rows, drawings, who, recut }: Message) {
   renewDrawings(
     project,
     of("drawing"),
-    ["placement", "sheet", "standard", "shown_set", "shared_extents", "project"].some(
+    ["placement", "sheet", "standard", "shown_set", "shared_extents", "callout_reference", "project"].some(
       (t) => of(t).length > 0,
-    ),
+    ) || hasCallouts(project, of("drawing")),
   );
   // a change of graphics seldom shows in markers: what people look at comes first
-  if (["drawing", "placement", "sheet", "shared_extents"].some((t) => of(t).length > 0))
+  if (["drawing", "placement", "sheet", "shared_extents", "callout_reference"].some((t) => of(t).length > 0))
     setTimeout(
       () => queryClient.invalidateQueries({ queryKey: keys.markers(project) }),
       what === "edit graphics" ? LATER : 0,
@@ -74,6 +74,13 @@ function hear({ project, what, rows, drawings, who, recut }: Message) {
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
   renewSheets(project);
+}
+
+/** Whether anything was called out from drawings that changed: it follows them. */
+function hasCallouts(project: number, changed: Notice[]): boolean {
+  const ids = new Set(changed.map(([, id]) => id));
+  const known = queryClient.getQueryData<Drawing[]>(keys.drawings(project));
+  return known?.some((d) => d.callout && d.parent_id !== null && ids.has(d.parent_id)) ?? false;
 }
 
 let later: ReturnType<typeof setTimeout> | undefined;

@@ -1,6 +1,7 @@
 import { QueryClient, replaceEqualDeep, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import {
+  type Callout,
   type Cut,
   client,
   type Drawing,
@@ -139,7 +140,7 @@ export function report(error: unknown) {
   else toast.error("Something went wrong in this window; reload it. What was saved is safe.");
 }
 
-export type DrawingChange = { cut?: Cut; style?: Style; name?: string; letter?: string };
+export type DrawingChange = { cut?: Cut; callout?: Callout; style?: Style; name?: string; letter?: string };
 const saving = new Map<number, Promise<unknown>>();
 
 /** Settles when this window's own change of a drawing, if one is on its way, is answered. */
@@ -164,6 +165,7 @@ export function useSaveDrawing(project: number) {
                 name: change.name ?? null,
                 letter: change.letter ?? null,
                 cut: change.cut ?? null,
+                callout: change.callout ?? null,
                 style: change.style ?? null,
               },
             }),

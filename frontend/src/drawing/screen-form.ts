@@ -32,6 +32,14 @@ export type Item = {
   points: Float32Array;
   starts: Int32Array;
 };
+/** Where the marker of a callout stands, mm on paper. */
+export type PlacedCallout = {
+  source: string;
+  boundary: [x: number, y: number][];
+  leader: [x: number, y: number][];
+  bubble: [x: number, y: number];
+  radius: number;
+};
 export type View = {
   frame: Frame;
   /** The paper that holds every stroke and text. */
@@ -44,6 +52,7 @@ export type View = {
   items: Item[];
   labels: Label[];
   links: { box: Frame; target: string }[];
+  callouts: PlacedCallout[];
 };
 
 export function parseView(data: ArrayBuffer): View {
@@ -69,6 +78,7 @@ export function parseView(data: ArrayBuffer): View {
     items,
     labels: head.labels,
     links: head.links,
+    callouts: head.callouts ?? [],
   };
 }
 

@@ -1,12 +1,12 @@
 import { useEffect, useState } from "react";
-import { type Cut, type Drawing, Refusal, type Style } from "../api/client";
+import { type Callout, type Cut, type Drawing, Refusal, type Style } from "../api/client";
 import { whileDragged } from "../api/shared-extents";
 import { parseView, type View } from "./screen-form";
 
 export type Spec = { cut: Cut; style: Style };
 /** A change that is shown before it is saved; while `saving`, the view of the saved drawing is awaited;
  * `proposed`: somebody must say first whether it is wanted. */
-export type Live = Spec & { saving?: boolean; proposed?: boolean };
+export type Live = Spec & { callout?: Callout; saving?: boolean; proposed?: boolean };
 export type Shown = { view: View | null; busy: boolean; problem: string };
 
 const KEPT = 24;

@@ -16,6 +16,7 @@ type Props = {
 
 /** Where and how a drawing is cut. */
 export function CutPart({ project, drawing, cut, onSave, onTurn }: Props) {
+  if (cut.kind === "blank") return null; // nothing is cut
   const save = (next: Cut) => onSave({ cut: next });
   return (
     <Part title="Cut">

@@ -2,11 +2,10 @@ import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
-import type { Cut, Drawing, Marker, Project, SectionCut, Settings, SharedExtents } from "../api/client";
-import { client, unwrap } from "../api/client";
+import type { Cut, Drawing, Project, SectionCut, Settings, SharedExtents } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
 import { useAnnounced } from "../api/presence";
-import { report, useDrawings, useMarkers, useSaveDrawing, useSheets } from "../api/queries";
+import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
 import { startRecut } from "../api/recut";
 import { type Move, movedSides, moveSides, useSharedExtents } from "../api/shared-extents";
 import { useLook } from "../drawing/look";
@@ -21,7 +20,10 @@ import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
 import { SheetShelf } from "./SheetShelf";
 import { SourcePane } from "./SourcePane";
+import { Trail } from "./Trail";
+import { useCallouts, useMarkersOf } from "./use-callouts";
 import { draftCut, useLineTool } from "./use-line-tool";
+import { useRemoval } from "./use-removal";
 
 /** The drawings bench: source at the left, result at the right, and what belongs to them around. */
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
@@ -41,15 +43,16 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   }, [linked, choose, project.id, setQuery]);
 
   const plans = drawings.filter((d) => d.cut.kind === "plan");
-  const sections = drawings.filter((d) => d.cut.kind === "section");
+  const sections = drawings.filter((d) => d.cut.kind === "section" && !d.callout);
   const floors = plans.filter((d) => d.kind === "plan");
   const current = drawings.find((d) => d.id === chosen[project.id]) ?? groundPlan(floors, project);
-  const result = current && current.cut.kind !== "plan" ? current : undefined;
-  const section = current?.cut.kind === "section" ? current : undefined;
-  const plan = current?.cut.kind === "plan" ? current : sourceOf(result, plans, project);
+  const result = current && (current.cut.kind !== "plan" || current.callout) ? current : undefined;
+  const section = current?.cut.kind === "section" && !current.callout ? current : undefined;
+  const plan = current && !result ? current : sourceOf(result, plans, project);
+  const calledFrom = drawings.find((d) => current?.callout && d.id === current.parent_id);
   const asked = drawings.find((d) => d.id === besides[project.id]);
   const beside = asked && asked.id !== current?.id && result ? asked : undefined;
-  const source = beside ?? plan;
+  const source = beside ?? calledFrom ?? plan;
   const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
   const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
@@ -75,9 +78,18 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         return;
       }
     }
-    const { cut, style } = liveOf(drawing) ?? drawing;
-    if (change.cut || change.style)
-      setLive({ id: drawing.id, cut: change.cut ?? cut, style: change.style ?? style, saving: true });
+    const now = liveOf(drawing);
+    const { cut, style } = now ?? drawing;
+    if (change.cut || change.style || change.callout) {
+      const callout = change.callout ?? now?.callout;
+      setLive({
+        id: drawing.id,
+        cut: change.cut ?? cut,
+        style: change.style ?? style,
+        saving: true,
+        ...(callout && { callout }),
+      });
+    }
     save.mutate(
       { id: drawing.id, change },
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
@@ -93,7 +105,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   };
   const turn = () => {
     const cut = liveOf(result)?.cut ?? result?.cut;
-    if (result && cut && cut.kind !== "plane" && cut.kind !== "plan")
+    if (result && cut && canTurn(result) && "look" in cut && cut.kind !== "plan")
       saveNow(result, { cut: { ...cut, look: cut.look === "left" ? "right" : "left" } });
   };
   const act = async (wanted: LineAct) => {
@@ -104,23 +116,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       report(error);
     }
   };
-  const remove = async (drawing: Drawing) => {
-    try {
-      await unwrap(client.DELETE("/api/drawings/{id}", { params: { path: { id: drawing.id } } }));
-      if (drawing.id === current?.id) choose(project.id, drawing.parent_id ?? undefined);
-    } catch (error) {
-      report(error);
-    }
-  };
-  const removeMany = async (ids: number[]) => {
-    try {
-      const path = { params: { path: { id: project.id } } };
-      await unwrap(client.POST("/api/projects/{id}/drawings/delete", { ...path, body: { ids } }));
-      if (current && ids.includes(current.id)) choose(project.id, undefined);
-    } catch (error) {
-      report(error);
-    }
-  };
+  const { remove, removeMany } = useRemoval(project.id, current);
   useHotkeys("escape", () => useBench.getState().setClicking(null));
   useMeasureCommand(draft === null);
   const idle = result !== undefined && !draft;
@@ -129,7 +125,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     name: "Look the other way",
     group,
     keys: "f",
-    enabled: idle && result.cut.kind !== "plane",
+    enabled: idle && canTurn(result),
     run: turn,
   });
   useCommand({
@@ -163,23 +159,34 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   };
   const stacked = desk.way === "stacked" || (desk.aligned && source?.cut.kind === "plan");
   const pair = useAlignedPair(paneOf(source), draft ? undefined : paneOf(result), stacked, desk.aligned);
-  const shownIn = useMarkersOf(project.id, source, result);
+  const { shownIn, calledIn } = useMarkersOf(project.id, source, result);
   const said = JSON.stringify(drawings.map((d) => [d.id, d.title]));
   const titles = useMemo(() => new Map<number, string>(JSON.parse(said)), [said]);
   const common = {
     project: project.id,
+    drawings,
     titles,
     settings,
     storeys: project.facts.storeys,
     onChoose: (id: number) => choose(project.id, id),
     onBeside: (id: number) => showBeside(project.id, id),
   };
+  const calloutsOf = useCallouts({
+    drawings,
+    current,
+    onPlan: (result ?? source)?.cut.kind === "plan",
+    enabled: source !== undefined && !draft,
+    liveOf,
+    calledIn,
+    saveNow,
+  });
   const sourcePane =
     source && source.cut.kind !== "plan" ? (
       <ResultPane
         {...common}
         name="Source"
         markers={shownIn(source)}
+        called={calloutsOf(source)}
         drawing={source}
         live={liveOf(source)}
         shared={pair?.source}
@@ -192,6 +199,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         <SourcePane
           {...common}
           markers={shownIn(source)}
+          called={calloutsOf(source)}
           plan={source}
           live={liveOf(source)}
           shared={pair?.source}
@@ -228,13 +236,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         {...common}
         name="Result"
         markers={draft ? [] : shownIn(result)}
+        called={calloutsOf(draft ? undefined : result)}
         drawing={draft ? undefined : result}
         live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
         shared={pair?.result}
         onCut={showCut}
         onDrop={() => dropCut(result)}
         onSave={(change) => result && saveNow(result, change)}
-        onTurn={result?.cut.kind === "plane" ? undefined : turn}
+        onTurn={result && canTurn(result) ? turn : undefined}
       />
     ) : (
       <EmptyResult
@@ -256,8 +265,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
               onChoose={(d) => choose(project.id, d.id)}
               onBeside={(d) => showBeside(project.id, d.id)}
               onRename={(d, name) => saveNow(d, { name })}
-              onDelete={remove}
-              onDeleteMany={removeMany}
+              onDelete={(d) => remove(d)}
+              onDeleteMany={(ids) => removeMany(ids)}
             />
           </div>
         )}
@@ -265,8 +274,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           <div className="flex h-7 items-center border-b border-base-300">
             <Trail
               project={project}
-              plan={plan}
-              result={result}
+              drawings={drawings}
+              current={current}
               beside={beside}
               onChoose={(d) => choose(project.id, d.id)}
               onBack={() => showBeside(project.id, undefined)}
@@ -314,14 +323,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   );
 }
 
-const NO_MARKERS: Marker[] = [];
-
-/** The markers that each of the two drawings shows. */
-function useMarkersOf(project: number, ...drawings: (Drawing | undefined)[]) {
-  const ids = drawings.filter((d) => d !== undefined).map((d) => d.id);
-  const { data } = useMarkers(project, ids);
-  return (drawing: Drawing | undefined) => data?.find((d) => d.id === drawing?.id)?.markers ?? NO_MARKERS;
-}
+/** Whether a drawing can be turned round: a callout looks where its drawing looks. */
+const canTurn = (drawing: Drawing) =>
+  !drawing.callout && drawing.cut.kind !== "plane" && drawing.cut.kind !== "blank";
 
 /** The plan whose storey lies nearest the datum: where people begin. */
 function groundPlan(plans: Drawing[], project: Project): Drawing | undefined {
@@ -338,40 +342,3 @@ const sourceOf = (result: Drawing | undefined, plans: Drawing[], project: Projec
     plans.filter((p) => p.kind === "plan"),
     project,
   );
-
-type TrailProps = {
-  project: Project;
-  plan: Drawing | undefined;
-  result: Drawing | undefined;
-  beside: Drawing | undefined;
-  onChoose: (drawing: Drawing) => void;
-  onBack: () => void;
-};
-
-/** From the model down to the drawing; and what stands beside it instead of its source. */
-function Trail({ project, plan, result, beside, onChoose, onBack }: TrailProps) {
-  const steps = [result && result.parent_id !== plan?.id ? undefined : plan, result].filter(
-    (d) => d !== undefined,
-  );
-  return (
-    <nav
-      aria-label="Trail"
-      className="flex min-w-0 flex-1 items-center gap-1.5 px-2 text-xs whitespace-nowrap opacity-85"
-    >
-      <span className="truncate">{project.facts.name}</span>
-      {steps.map((d) => (
-        <span key={d.id} className="flex items-center gap-1.5">
-          <span aria-hidden="true">›</span>
-          <button type="button" className="link link-hover truncate" onClick={() => onChoose(d)}>
-            {d.title}
-          </button>
-        </span>
-      ))}
-      {beside && (
-        <button type="button" className="btn btn-ghost btn-xs truncate" onClick={onBack}>
-          beside {beside.title}: back to its source
-        </button>
-      )}
-    </nav>
-  );
-}

@@ -75,7 +75,9 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
           )}
         </>
       )}
-      <SharedExtentsPart project={project} drawing={drawing} cut={cut} onSave={onSave} />
+      {!drawing.callout && cut.kind !== "blank" && (
+        <SharedExtentsPart project={project} drawing={drawing} cut={cut} onSave={onSave} />
+      )}
     </Part>
   );
 }

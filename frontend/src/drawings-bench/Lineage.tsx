@@ -8,9 +8,12 @@ import {
   LayoutGrid,
   Lightbulb,
   PanelTop,
+  ScanSearch,
   Scissors,
+  SquareDashed,
   Trash2,
   View,
+  ZoomIn,
 } from "lucide-react";
 import { type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
 import type { Drawing, Project, Settings } from "../api/client";
@@ -28,6 +31,9 @@ const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
   elevation: Building2,
   "interior elevation": PanelTop,
   "free section": Diamond,
+  "enlarged plan": ZoomIn,
+  detail: ScanSearch,
+  "blank detail": SquareDashed,
 };
 const ROW = 26; // pixels
 

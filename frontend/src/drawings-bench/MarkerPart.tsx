@@ -48,6 +48,7 @@ export function MarkerPart({ cut, style, onSave }: Props) {
         </>
       )}
       <p className="text-xs opacity-85">Shown in this drawing</p>
+      <Check label="Callouts" checked={style.callouts ?? true} onChange={(callouts) => save({ callouts })} />
       {kinds.map(([kind, name]) => (
         <Check
           key={kind}

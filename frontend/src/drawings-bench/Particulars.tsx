@@ -1,8 +1,9 @@
 import { Download } from "lucide-react";
 import { useState } from "react";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../api/client";
-import { useStandards } from "../api/queries";
+import { type DrawingChange, useStandards } from "../api/queries";
 import { Part } from "../fields/Part";
+import { CalloutPart } from "./CalloutPart";
 import { CutPart } from "./CutPart";
 import { CutReportPart } from "./CutReportPart";
 import { ExceptionsPart } from "./ExceptionsPart";
@@ -22,7 +23,7 @@ type Props = {
   style: Style;
   settings: Settings;
   sheets: Sheet[];
-  onSave: (change: { cut?: Cut; style?: Style; name?: string; letter?: string }) => void;
+  onSave: (change: DrawingChange) => void;
   onTurn: () => void;
   drawings: Drawing[];
   /** The markers that the drawing shows. */
@@ -55,8 +56,20 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           </div>
         )}
         <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
-        <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
-        {cut.kind === "section" && (
+        {drawing.callout ? (
+          <CalloutPart
+            drawing={drawing}
+            callout={drawing.callout}
+            cut={cut}
+            style={style}
+            parent={drawings.find((d) => d.id === drawing.parent_id)}
+            onSave={onSave}
+            onChoose={onChoose}
+          />
+        ) : (
+          <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
+        )}
+        {cut.kind === "section" && !drawing.callout && (
           <CutReportPart
             key={drawing.id}
             project={project.id}

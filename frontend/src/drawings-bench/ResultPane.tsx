@@ -7,13 +7,16 @@ import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
+import { CallingBar } from "./CallingBar";
 import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { hidesMore, NothingHere } from "./NothingHere";
+import { type CalloutProps, PaneCallouts } from "./PaneCallouts";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { SnapMark } from "./SnapMark";
+import { useCalling } from "./use-calling";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
 import { usePick } from "./use-pick";
@@ -26,6 +29,8 @@ type Props = {
   live: Live | undefined;
   shared?: SharedAxis;
   markers: Marker[];
+  called: CalloutProps;
+  drawings: Drawing[];
   titles: Map<number, string>;
   settings: Settings;
   storeys: Project["facts"]["storeys"];
@@ -40,6 +45,7 @@ type Props = {
 /** The section that the cut gives, with the edges of its extents to drag. */
 export function ResultPane({ name, project, drawing, live, shared, markers, ...props }: Props) {
   const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onSave, onTurn } = props;
+  const { called, drawings } = props;
   const { view, busy, problem } = useView(project, drawing, live);
   const spec = live ?? drawing;
   const ghost = useGhost(project, spec);
@@ -48,8 +54,10 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
+  const calling = useCalling(project, drawing, spec?.style.scale ?? 1, onChoose);
   const corners = useCorners(drawing?.id, spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
-  const upright = spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane";
+  const upright =
+    spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane" && spec.cut.kind !== "blank";
   useCommand({
     name: "Plan of a level that is clicked",
     group: "Drawing",
@@ -65,16 +73,20 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
     const nearest = [...storeys].sort((a, b) => away(a) - away(b))[0];
     if (nearest) clicks.level(nearest.guid);
   };
+  const blank = cut.kind === "blank";
   const hides = drawing !== undefined && hidesMore(cut, settings);
-  const foot = view?.empty
-    ? hides
-      ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
-      : "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
-    : drawing
-      ? cut.kind === "section"
-        ? "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
-        : "Drag the ochre edges to crop this drawing."
-      : "";
+  const foot =
+    view?.empty && !blank
+      ? hides
+        ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
+        : "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
+      : drawing
+        ? cut.kind === "section"
+          ? drawing.callout
+            ? "This callout follows its drawing; drag its region there, or the ochre edges here."
+            : "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
+          : "Drag the ochre edges to crop this drawing."
+        : "";
   return (
     <section className="flex h-full flex-col" aria-label={name}>
       <PaneHead
@@ -102,18 +114,23 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           view={view}
           ghost={ghost}
           shared={shared}
-          cursor={clicking === "level" || clicking === "corners" || measure ? "crosshair" : undefined}
+          cursor={
+            calling.active || clicking === "level" || clicking === "corners" || measure
+              ? "crosshair"
+              : undefined
+          }
           onClick={
             drawing &&
             ((p) => {
               if (measure) measuring.onClick(p);
+              else if (calling.active) calling.onClick(p);
               else if (clicking === "corners" && name === "Result") corners.onClick(p);
               else if (clicking === "level") plan(p);
               else pick.onClick(p);
             })
           }
-          onMove={measuring.onMove}
-          onBox={clicking || measure ? undefined : drawing && pick.onBox}
+          onMove={(p) => (calling.active ? calling.onMove(p) : measuring.onMove(p))}
+          onBox={calling.active || clicking || measure ? undefined : drawing && pick.onBox}
         >
           {(camera) =>
             view && drawing ? (
@@ -129,6 +146,11 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                   scale={view.scale}
                   form={settings.marker}
                 />
+                <PaneCallouts
+                  {...{ drawing, camera, view, titles, settings, onChoose, onBeside }}
+                  scale={view.scale}
+                  {...called}
+                />
                 <ExtentsFrame
                   drawing={drawing.id}
                   camera={camera}
@@ -143,11 +165,15 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             ) : null
           }
         </DrawingCanvas>
-        {view?.empty && <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />}
+        {view?.empty && !blank && (
+          <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
+        )}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
         {measure && drawing ? (
           <MeasureWords drawing={drawing.id} />
+        ) : calling.active ? (
+          <CallingBar drawings={drawings.filter((d) => d.id !== drawing?.id)} />
         ) : clicking === "level" || clicking === "corners" ? (
           CLICK_HINTS[clicking]
         ) : (

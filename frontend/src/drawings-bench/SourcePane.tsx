@@ -17,6 +17,7 @@ import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
 import { BoxOnPlan } from "./BoxOnPlan";
 import { type Place, useBench } from "./bench-state";
+import { CallingBar } from "./CallingBar";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "./CuttingLine";
 import { DrawMenu } from "./DrawMenu";
 import { ExtentsFrame, useCorners } from "./ExtentsFrame";
@@ -24,11 +25,13 @@ import { HeadGrips } from "./HeadGrips";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { hidesMore, NothingHere } from "./NothingHere";
+import { type CalloutProps, PaneCallouts } from "./PaneCallouts";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { SnapMark } from "./SnapMark";
 import { Snapper } from "./snaps";
+import { useCalling } from "./use-calling";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
 import { draftCut, type useLineTool } from "./use-line-tool";
@@ -41,6 +44,8 @@ type Props = {
   shared?: SharedAxis;
   sections: Drawing[];
   markers: Marker[];
+  called: CalloutProps;
+  drawings: Drawing[];
   titles: Map<number, string>;
   lit: Drawing | undefined;
   litCut: SectionCut | undefined;
@@ -75,6 +80,8 @@ export function SourcePane({
   shared,
   sections,
   markers,
+  called,
+  drawings,
   titles,
   lit,
   litCut,
@@ -117,6 +124,7 @@ export function SourcePane({
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(plan.id, view, scale);
   const clicks = useClicks(project, settings, onChoose);
+  const calling = useCalling(project, plan, scale, onChoose);
   const cut = (live ?? plan).cut;
   const corners = useCorners(plan.id, scale, cut, onPlanSave);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
@@ -129,6 +137,7 @@ export function SourcePane({
   const { data: places } = usePlaces(project);
   const click = (p: PaperPointer) => {
     if (measure) measuring.onClick(p);
+    else if (calling.active) calling.onClick(p);
     else if (clicking === "corners") {
       if (cropped) corners.onClick(p);
     } else if (clicking === "face") alignTo(p);
@@ -152,11 +161,15 @@ export function SourcePane({
           cameraKey={`drawing ${plan.id}`}
           view={view}
           shared={shared}
-          cursor={draft || clicking || measure ? "crosshair" : undefined}
+          cursor={draft || clicking || measure || calling.active ? "crosshair" : undefined}
           ghost={ghost}
           onClick={click}
-          onBox={draft || clicking || measure ? undefined : pick.onBox}
-          onMove={(p) => (measure ? measuring.onMove(p) : tool.onMove(p, snapper))}
+          onBox={draft || clicking || measure || calling.active ? undefined : pick.onBox}
+          onMove={(p) => {
+            if (measure) measuring.onMove(p);
+            else if (calling.active) calling.onMove(p);
+            else tool.onMove(p, snapper);
+          }}
         >
           {(camera) => (
             <g>
@@ -170,6 +183,13 @@ export function SourcePane({
                 onChoose={onChoose}
                 onBeside={onBeside}
               />
+              {view && !draft && (
+                <PaneCallouts
+                  {...{ camera, scale, view, titles, settings, onChoose, onBeside }}
+                  drawing={plan}
+                  {...called}
+                />
+              )}
               {litCut && !draft && (
                 <CuttingLineGrips
                   camera={camera}
@@ -215,7 +235,15 @@ export function SourcePane({
         {view?.empty && <NothingHere cut={cut} hides={hidesMore(cut, settings)} onShow={onPlanSave} />}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {measure ? <MeasureWords drawing={plan.id} /> : clicking ? CLICK_HINTS[clicking] : tool.hint}
+        {measure ? (
+          <MeasureWords drawing={plan.id} />
+        ) : calling.active ? (
+          <CallingBar drawings={drawings.filter((d) => d.id !== plan.id)} />
+        ) : clicking ? (
+          CLICK_HINTS[clicking]
+        ) : (
+          tool.hint
+        )}
         {tool.typed && <span className="figures ml-2 rounded bg-base-300 px-1">{tool.typed}</span>}
       </PaneFoot>
     </section>

@@ -10,7 +10,7 @@ const PARALLEL = 0.9998; // cosine of about one degree
 
 /** Left end and direction of the line of an upright cut as it is drawn; none where it turns. */
 function lineOf(cut: Cut): Line | null {
-  if (cut.kind === "plan" || cut.kind === "plane") return null;
+  if (cut.kind === "plan" || cut.kind === "plane" || cut.kind === "blank") return null;
   const legs =
     cut.kind === "section"
       ? legsOf(cut)

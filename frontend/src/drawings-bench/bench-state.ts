@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { Element } from "../api/client";
+import type { CalloutForm, Element, Region } from "../api/client";
 import type { Live } from "../drawing/use-view";
 import type { Snap } from "./snaps";
 
@@ -20,6 +20,15 @@ export type Pointed = { start: number; end: number; base?: number; top?: number;
 export type Measure = { drawing: number; points: Place[]; pointer?: Place };
 export type Drawn = "section" | "wall section" | "elevation";
 export type Clicking = "face" | "room" | "level" | "corners";
+/** What a region that is being drawn becomes: a callout of a form, a blank detail, or a way to another drawing. */
+export type CallsTo = CalloutForm | "blank" | number;
+export type Calling = {
+  shape: Region["shape"];
+  to: CallsTo;
+  drawing?: number;
+  points: Place[];
+  pointer?: Place;
+};
 export type Picked = { drawing: number; found: Element[]; at: number; many: boolean };
 
 type BenchState = {
@@ -50,6 +59,9 @@ type BenchState = {
   /** Corners of a polygon of extents being drawn, metres in the drawing. */
   corners: { drawing: number; points: Place[] } | null;
   setCorners: (corners: BenchState["corners"]) => void;
+  /** A region being drawn, metres in its drawing. */
+  calling: Calling | null;
+  setCalling: (calling: Calling | null) => void;
   /** What the line being drawn becomes. */
   drawn: Drawn;
   /** What the pointer was drawn to. */
@@ -71,6 +83,7 @@ export const useBench = create<BenchState>()(
           draft: null,
           picked: null,
           clicking: null,
+          calling: null,
         })),
       besides: {},
       showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
@@ -88,12 +101,15 @@ export const useBench = create<BenchState>()(
       setClicking: (clicking) => set({ clicking, corners: null }),
       corners: null,
       setCorners: (corners) => set({ corners }),
+      calling: null,
+      setCalling: (calling) => set({ calling }),
       drawn: "section",
       snap: null,
       setSnap: (snap) => set({ snap }),
       draft: null,
       setDraft: (draft) => set({ draft }),
-      startLine: (drawn) => set({ drawn, draft: { stage: "first" }, clicking: null, picked: null }),
+      startLine: (drawn) =>
+        set({ drawn, draft: { stage: "first" }, clicking: null, calling: null, picked: null }),
     }),
     { name: "edge-slice bench", partialize: ({ chosen }) => ({ chosen }) },
   ),

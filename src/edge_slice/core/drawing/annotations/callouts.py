@@ -183,7 +183,7 @@ def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: 
         solid = _covered(field, _summed(field.solid), places, radius) > 0
     points = shapely.points(places)
     cost = shapely.distance(shapely.Polygon(ring), points) - radius
-    cost += ON_FACE * solid
+    cost += ON_FACE * (solid | (cost < AIR))
     cost += ON_LINES * (_covered(field, field.lines, places, radius) > 0)
     starts = shapely.get_coordinates(shapely.shortest_line(shapely.LinearRing(ring), points))[::2]
     share = np.linspace(0.0, 1.0, SAMPLES)[1:-1, None, None]

@@ -1,0 +1,43 @@
+import {
+  type CalloutForm,
+  type CalloutStyle,
+  client,
+  type Drawing,
+  type Reference,
+  type Region,
+  unwrap,
+} from "./client";
+
+/** A new drawing that enlarges a region of another one. */
+export const callOut = (drawing: number, region: Region, form: CalloutForm) =>
+  unwrap<Drawing>(
+    client.POST("/api/drawings/{id}/callouts", {
+      params: { path: { id: drawing } },
+      body: { region, form, name: "" },
+    }),
+  );
+
+/** A region that leads to a drawing which is there already, or to a new blank detail of the region's size. */
+export const leadTo = (drawing: number, region: Region, target: number | "blank", size: [number, number]) =>
+  unwrap<Reference>(
+    client.POST("/api/drawings/{id}/callout-references", {
+      params: { path: { id: drawing } },
+      body: {
+        region,
+        name: "",
+        target_id: target === "blank" ? null : target,
+        blank: target === "blank" ? { width: size[0], height: size[1] } : null,
+      },
+    }),
+  );
+
+export const moveBubble = (reference: number, version: number, marker: CalloutStyle) =>
+  unwrap<Reference>(
+    client.PATCH("/api/callout-references/{id}", {
+      params: { path: { id: reference } },
+      body: { version, marker, region: null, target_id: null },
+    }),
+  );
+
+export const deleteReference = (reference: number) =>
+  unwrap<undefined>(client.DELETE("/api/callout-references/{id}", { params: { path: { id: reference } } }));

@@ -1,0 +1,33 @@
+import type { Extents, Region } from "../api/client";
+import type { Place } from "./bench-state";
+import { distance } from "./plan-geometry";
+
+const ROUND = 72; // corners of a circle
+
+/** The corners of a region, metres in its drawing. */
+export function outlineOf({ shape, points }: Pick<Region, "shape" | "points">): Place[] {
+  const [a, b] = points as [Place, Place];
+  if (shape === "polygon") return points as Place[];
+  if (shape === "rectangle") return [a, [b[0], a[1]], b, [a[0], b[1]]];
+  const reach = distance(a, b);
+  return Array.from({ length: ROUND }, (_, k) => {
+    const turn = (2 * Math.PI * k) / ROUND;
+    return [a[0] + reach * Math.cos(turn), a[1] + reach * Math.sin(turn)];
+  });
+}
+
+/** What a callout of a region is cropped to while the region is dragged. */
+export function extentsOf(region: Pick<Region, "shape" | "points">): Extents {
+  const ring = outlineOf(region);
+  const [us, vs] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
+  return {
+    left: Math.min(...us),
+    right: Math.max(...us),
+    base: Math.min(...vs),
+    top: Math.max(...vs),
+    polygon: region.shape === "rectangle" ? [] : ring,
+  };
+}
+
+export const moved = (points: readonly (readonly number[])[], by: Place): Place[] =>
+  points.map(([u, v]) => [(u ?? 0) + by[0], (v ?? 0) + by[1]]);

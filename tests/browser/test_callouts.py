@@ -1,0 +1,169 @@
+"""Callouts through the real interface: drawn, followed, dragged, led to, kept."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.bench import Bench
+from tests.browser.test_extents import drag, now
+from tests.browser.test_workbench import add
+from tests.installation import Installation
+
+
+@pytest.fixture
+def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
+    return Bench(page, installation, hut_project).open()
+
+
+@pytest.fixture
+def section(bench: Bench) -> dict:
+    return add(bench, [[2, -1], [2, 4]])
+
+
+def call_out(bench: Bench, section: dict, a: tuple[float, float], b: tuple[float, float], pane: str = "Result") -> None:
+    bench.page.keyboard.press("o")
+    expect(bench.page.get_by_text("Click a corner.").first).to_be_visible()
+    bench.page.mouse.click(*bench.spot_in(pane, section, *a))
+    expect(bench.page.get_by_text("Click the opposite corner.")).to_be_visible()
+    bench.page.mouse.click(*bench.spot_in(pane, section, *b))
+    expect(bench.page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text(re.compile("Detail D"))
+
+
+def newest(bench: Bench) -> dict:
+    return bench.drawings()[-1]
+
+
+def test_a_region_is_called_out_and_stands_beside_its_drawing(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    result, source = (page.get_by_label(pane, exact=True).get_by_role("heading") for pane in ("Result", "Source"))
+    expect(result).to_have_text("Detail D1")
+    expect(source).to_have_text(section["title"])
+    expect(page.get_by_label("Trail")).to_contain_text(f"{section['title']}›Detail D1")
+    made = newest(bench)
+    assert made["cut"]["extents"]["left"] == pytest.approx(1.0, abs=0.05)
+    assert made["cut"]["extents"]["top"] == pytest.approx(1.2, abs=0.05)
+    page.wait_for_timeout(600)
+    page.keyboard.press("o")  # a callout of the callout
+    page.mouse.click(*bench.spot_in("Result", made, 1.2, 0.4))
+    page.mouse.click(*bench.spot_in("Result", made, 1.6, 0.8))
+    expect(result).to_have_text("Detail D2")
+    assert newest(bench)["parent_id"] == made["id"]
+    page.get_by_label("Trail").get_by_role("button", name=section["title"]).click()
+    expect(result).to_have_text(section["title"])
+
+
+def test_its_region_is_dragged_where_it_was_called_out(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    expect(page.get_by_role("button", name="Region: move")).to_be_visible()
+    page.wait_for_timeout(600)
+    made = newest(bench)
+    drag(page, "Region: move", 30, 0)
+    bench.saved(lambda: now(bench, made)["cut"]["extents"]["left"] > made["cut"]["extents"]["left"] + 0.05)
+    moved = now(bench, made)
+    assert moved["callout"]["region"]["points"][0][1] == pytest.approx(0.2, abs=0.06)
+    drag(page, "Extents: top", 0, 40, "Result")  # in the callout itself, whose extents are the region
+    bench.saved(lambda: now(bench, made)["callout"] != moved["callout"])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: now(bench, made)["callout"] == moved["callout"])
+
+
+def test_a_circle_and_a_polygon_are_called_out(bench: Bench, section: dict) -> None:
+    page = bench.page
+    page.keyboard.press("o")
+    page.get_by_label("Result", exact=True).get_by_label("Shape of the region").select_option("circle")
+    page.mouse.click(*bench.spot_in("Result", section, 1.5, 1.0))
+    page.mouse.click(*bench.spot_in("Result", section, 1.9, 1.0))
+    bench.saved(lambda: newest(bench)["kind"] == "detail")
+    assert newest(bench)["callout"]["region"]["shape"] == "circle"
+    assert len(newest(bench)["cut"]["extents"]["polygon"]) > 30
+    page.get_by_label("Trail").get_by_role("button", name=section["title"]).click()
+    page.wait_for_timeout(600)
+    page.keyboard.press("o")
+    page.get_by_label("Result", exact=True).get_by_label("Shape of the region").select_option("polygon")
+    for spot in ((2.2, 0.3), (3.0, 0.3), (3.0, 1.5)):
+        page.mouse.click(*bench.spot_in("Result", section, *spot))
+    page.keyboard.press("Enter")
+    bench.saved(lambda: newest(bench)["callout"]["region"]["shape"] == "polygon")
+
+
+def test_a_bubble_is_dragged_and_stands_by_itself_again(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    marker = page.get_by_role("button", name=re.compile("^Callout Detail D1"))
+    expect(marker).to_be_visible()
+    made = newest(bench)
+    page.wait_for_timeout(600)
+    box = marker.locator("circle").bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 50, y - 30, steps=5)
+    page.mouse.up()
+    bench.saved(lambda: now(bench, made)["style"]["callout"]["bubble"])
+    page.get_by_role("button", name="Place the bubble by itself again").click()
+    bench.saved(lambda: now(bench, made)["style"]["callout"]["bubble"] is None)
+    page.get_by_label("Leader with an elbow").check()
+    bench.saved(lambda: now(bench, made)["style"]["callout"]["elbow"])
+
+
+def test_a_marker_leads_there_or_shows_it_beside(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    result = page.get_by_label("Result", exact=True).get_by_role("heading")
+    expect(result).to_have_text("Detail D1")
+    page.get_by_role("treeitem", name=re.compile(re.escape(section["title"]))).first.click()
+    expect(result).to_have_text(section["title"])
+    marker = page.get_by_role("button", name=re.compile("^Callout Detail D1"))
+    marker.focus()
+    page.keyboard.press("Alt+Enter")
+    expect(page.get_by_label("Source", exact=True).get_by_role("heading")).to_have_text("Detail D1")
+    marker.first.focus()
+    page.keyboard.press("Enter")
+    expect(result).to_have_text("Detail D1")
+
+
+def test_regions_lead_to_a_blank_detail_and_to_what_is_there(bench: Bench, section: dict) -> None:
+    page = bench.page
+    page.keyboard.press("o")
+    page.get_by_label("Result", exact=True).get_by_label("What it becomes").select_option("blank")
+    page.mouse.click(*bench.spot_in("Result", section, 1.0, 0.2))
+    page.mouse.click(*bench.spot_in("Result", section, 1.5, 0.6))
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Blank detail D1")
+    page.get_by_label("Trail").get_by_role("button", name=section["title"]).click()
+    page.wait_for_timeout(600)
+    page.keyboard.press("o")
+    page.get_by_label("Result", exact=True).get_by_label("What it becomes").select_option(label="Blank detail D1")
+    page.mouse.click(*bench.spot_in("Result", section, 2.5, 0.2))
+    page.mouse.click(*bench.spot_in("Result", section, 3.0, 0.6))
+    expect(page.get_by_role("button", name=re.compile("^Callout Blank detail D1"))).to_have_count(2)
+
+
+def test_callouts_of_a_deleted_section_are_kept(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    expect(page.get_by_role("treeitem").filter(has_text="Detail D1")).to_be_visible()
+    made = newest(bench)
+    page.get_by_role("treeitem", name=re.compile(re.escape(section["title"]))).first.click()
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text(section["title"])
+    page.keyboard.press("Delete")
+    page.get_by_role("button", name="Keep them").click()
+    bench.saved(lambda: section["id"] not in [d["id"] for d in bench.drawings()])
+    assert now(bench, made)["callout"] is None
+
+
+def test_a_callout_follows_the_line_that_is_dragged(bench: Bench, section: dict) -> None:
+    page = bench.page
+    call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
+    made = newest(bench)
+    page.get_by_role("treeitem", name=re.compile(re.escape(section["title"]))).first.click()
+    expect(page.get_by_role("button", name="Move the cutting line")).to_be_visible()
+    page.wait_for_timeout(600)
+    drag(page, "Move the cutting line", 14, 0)
+    bench.saved(lambda: now(bench, section)["cut"]["line"] != section["cut"]["line"])
+    assert now(bench, made)["cut"]["line"] == now(bench, section)["cut"]["line"]
