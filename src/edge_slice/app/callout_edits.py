@@ -9,7 +9,7 @@ from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.core.cut import AnyCut, ImpossibleCut
-from edge_slice.core.cut.callouts import Callout, anchored, region_of
+from edge_slice.core.cut.callouts import Callout, anchored, region_of, same_sides
 from edge_slice.store.tables import Drawing
 
 
@@ -29,7 +29,7 @@ def callout_edited(session: Session, row: Drawing, edit: DrawingEdit) -> tuple[A
     callout = edit.callout or before.model_copy(update={"region": region})
     try:
         own = edit.cut or now
-        if edit.cut is not None and edit.cut.extents != now.extents and edit.callout is None:
+        if edit.cut is not None and edit.callout is None and not same_sides(edit.cut.extents, now.extents):
             callout = callout.model_copy(update={"region": region_of(edit.cut.extents, region)})
         if edit.cut is not None and edit.cut.depth != now.depth:
             callout = callout.model_copy(update={"own_depth": True})

@@ -22,6 +22,7 @@ from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.planes.leaves import check_breaks
 from edge_slice.core.cut.planes.line_acts import beside, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -322,7 +323,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
 
 def _check(model: Model, cut: AnyCut) -> None:
     try:
-        leaves_of(model, cut)
+        check_breaks(cut, leaves_of(model, cut))
     except ImpossibleCut as error:
         raise Refused(str(error), "cut") from error
 

@@ -36,6 +36,7 @@ from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_st
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.folds import folded_size
 from edge_slice.core.model import Model
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
@@ -227,9 +228,9 @@ class _Around:
 
     def frame_size(self, drawing: Drawing) -> tuple[float, float]:
         """Width and height of a drawing on paper, mm."""
-        left, base, right, top = whole_window(leaves_of(self.model, self.keys.followed.cut_of(drawing)))
-        scale = DrawingSpec.model_validate(drawing.style).scale
-        return (right - left) / scale, (top - base) / scale
+        cut, style = self.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style)
+        rule = standard_for(self.session, drawing.project_id, style.standard).breaks
+        return folded_size(whole_window(leaves_of(self.model, cut)), cut.extents, style.scale, rule)
 
     def box(self, placed: Placement) -> Box:
         wide, high = self.frame_size(self.drawings[placed.drawing_id])

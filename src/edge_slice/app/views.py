@@ -26,6 +26,7 @@ from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
@@ -175,11 +176,24 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: _Sh
         "scale": shown.style.scale,
         "empty": result.is_empty,
         "axes": _axes(result),
+        "window": [round(x / shown.style.scale, 4) for x in result.extents],
+        "folds": _folds(shown, result),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
         "work": asdict(result.work),
         "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
     return to_screen(display, facts)
+
+
+def _folds(shown: _Shown, result: CutResult) -> dict[str, list[list[float]]] | None:
+    """How the parts of a broken drawing are moved, mm on paper: start, end and shift; null where it is whole."""
+    fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
+    if not fold.folds:
+        return None
+    return {
+        name: [[round(x, 4) for x in (p.start, p.end, p.shift)] for p in parts]
+        for name, parts in (("u", fold.us), ("v", fold.vs))
+    }
 
 
 def _axes(result: CutResult) -> dict[str, list[float]]:

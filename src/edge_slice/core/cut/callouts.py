@@ -17,6 +17,7 @@ from edge_slice.core.cut.spec import (
     LEAST,
     AnyCut,
     BlankCut,
+    Break,
     Extents,
     ImpossibleCut,
     Metres,
@@ -129,7 +130,10 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
         raise ImpossibleCut("A blank detail has nothing to call out.")
     region, finding = held(model, parent, callout.region)
     change: dict[str, object] = {name: getattr(own, name) for name in OWN}
-    change["extents"] = _cropped(model, parent, region)
+    (u0, v0), (u1, v1) = callout.region.points[0], region.points[0]
+    breaks = tuple(_shifted(b, u1 - u0 if b.axis == "u" else v1 - v0) for b in own.extents.breaks)
+    own_breaks = {"breaks": breaks, "broken": own.extents.broken}
+    change["extents"] = _cropped(model, parent, region).model_copy(update=own_breaks)
     change["shared_extents"] = ""
     if callout.own_depth:
         change["depth"] = own.depth
@@ -141,6 +145,10 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
     if perspective is not None:
         change["perspective"] = _same_eye(model, parent, perspective)
     return Derived(parent.model_copy(update=change), region, finding)
+
+
+def _shifted(one: Break, by: float) -> Break:
+    return one.model_copy(update={"start": one.start + by, "end": one.end + by})
 
 
 def _cropped(model: Model, parent: AnyCut, region: Region) -> Extents:
@@ -156,10 +164,9 @@ def _cropped(model: Model, parent: AnyCut, region: Region) -> Extents:
         )
     u0, v0, u1, v1 = region.bounds
     polygon = () if region.shape == "rectangle" else tuple((float(u), float(v)) for u, v in region.outline.tolist())
-    sides = {"left": max(u0, left), "base": max(v0, base), "right": min(u1, right), "top": min(v1, top)}
     if parent.extents.polygon:
         polygon = _ring(inside)
-    return Extents(polygon=polygon, **sides)
+    return Extents(left=max(u0, left), base=max(v0, base), right=min(u1, right), top=min(v1, top), polygon=polygon)
 
 
 def _ring(shape: shapely.Geometry) -> tuple[Place, ...]:
@@ -180,6 +187,12 @@ def beginning_scale(form: Form, parent: float) -> float:
     if SCALES[form] < parent:
         return SCALES[form]
     return next((s for s in USUAL_SCALES if s < parent * 0.999), parent)
+
+
+def same_sides(one: Extents, other: Extents) -> bool:
+    """Whether two crops are the same, whatever is broken in them."""
+    plain: dict[str, object] = {"breaks": (), "broken": ()}
+    return one.model_copy(update=plain) == other.model_copy(update=plain)
 
 
 def region_of(extents: Extents, old: Region) -> Region:

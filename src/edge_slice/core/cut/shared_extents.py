@@ -63,7 +63,7 @@ def boxed(model: Model, cut: AnyCut, box: ExtentsBox) -> AnyCut:
             "The shared extents lie behind this cut or beside its line; move the line or turn it round."
         )
     base, top = min(s[1] for s in found), max(s[3] for s in found)
-    extents = _extents(min(s[0] for s in found), base, max(s[2] for s in found), top)
+    extents = _extents(cut, min(s[0] for s in found), base, max(s[2] for s in found), top)
     change: dict[str, object] = {"extents": extents, "depth": max(s[4] for s in found)}
     if isinstance(cut, SectionCut):
         change["depths"] = tuple(LEAST if s is None else s[4] for s in seen) if len(leaves) > 1 else ()
@@ -89,7 +89,7 @@ def _boxed_plan(model: Model, cut: PlanCut, box: ExtentsBox) -> PlanCut:
         raise ImpossibleCut("The shared extents lie above or below the height that this plan is cut at.")
     ground = box.corners[:, :2][[0, 2, 6, 4]]
     (left, base), (right, top) = ground.min(axis=0).tolist(), ground.max(axis=0).tolist()
-    extents = _extents(left, base, right, top)
+    extents = _extents(cut, left, base, right, top)
     if abs((box.turn + 45) % 90 - 45) > STRAIGHT:
         corners = [(round(x, TIDY), round(y, TIDY)) for x, y in ground.tolist()]
         extents = extents.model_copy(update={"polygon": tuple(corners)})
@@ -98,8 +98,11 @@ def _boxed_plan(model: Model, cut: PlanCut, box: ExtentsBox) -> PlanCut:
     return cut.model_copy(update=change)
 
 
-def _extents(left: float, base: float, right: float, top: float) -> Extents:
-    return Extents(left=round(left, TIDY), base=round(base, TIDY), right=round(right, TIDY), top=round(top, TIDY))
+def _extents(cut: AnyCut, left: float, base: float, right: float, top: float) -> Extents:
+    """Sides from a box; breaks are a drawing's own."""
+    left, base, right, top = (round(x, TIDY) for x in (left, base, right, top))
+    own = cut.extents
+    return Extents(left=left, base=base, right=right, top=top, breaks=own.breaks, broken=own.broken)
 
 
 def around_building(model: Model) -> ExtentsBox:

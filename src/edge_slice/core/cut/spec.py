@@ -30,15 +30,43 @@ class _Data(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
+class Break(_Data):
+    """A part of a drawing that is taken out, from `start` to `end` along its u or its v axis, metres."""
+
+    axis: Literal["u", "v"]
+    start: Metres
+    end: Metres
+
+    @model_validator(mode="after")
+    def _takes_something(self) -> Break:
+        if self.end - self.start < LEAST:
+            raise ValueError("breaks: a break takes out at least 10 mm; its end must lie beyond its start")
+        return self
+
+
+Edge = Literal["left", "right", "base", "top"]
+
+
 class Extents(_Data):
     """The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
-    `polygon` (three corners or more, or none) crops within these sides."""
+    `polygon` (three corners or more, or none) crops within these sides. `breaks` are taken out of the middle, and the
+    rest closes up; `broken` edges end with a break line."""
 
     left: Metres | None = None
     right: Metres | None = None
     base: Metres | None = None
     top: Metres | None = None
     polygon: Annotated[tuple[Place, ...], Field(max_length=1000)] = ()
+    breaks: Annotated[tuple[Break, ...], Field(max_length=20)] = ()
+    broken: Annotated[tuple[Edge, ...], Field(max_length=4)] = ()
+
+    @model_validator(mode="after")
+    def _apart(self) -> Extents:
+        for axis in ("u", "v"):
+            own = sorted((b.start, b.end) for b in self.breaks if b.axis == axis)
+            if any(start < end for (_, end), (start, _) in pairwise(own)):
+                raise ValueError("extents: two breaks overlap; join them to one, or move them apart")
+        return self
 
     @model_validator(mode="after")
     def _ordered(self) -> Extents:

@@ -13,6 +13,7 @@ from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined, paths_of, runs_of
+from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
@@ -74,14 +75,15 @@ def compose_drawing(
     if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
         items.append(_steps(result, pens["step"], spec.scale))
     items += usual.items
-    u0, v0, u1, v1 = (x / spec.scale for x in result.extents)
     if spec.frame:
         border = np.atleast_1d(_frame(result)).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
-    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, with_markers)
+    fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
+    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, with_markers, fold)
+    items = fold.items(items) + fold.lines(pens["frame fine"])
     return DisplayList(
         tuple(items + notes.items),
-        (u0, v0, u1, v1),
+        fold.frame,
         tuple(notes.links),
         tuple(coarse + notes.findings),
         tuple(notes.callouts),

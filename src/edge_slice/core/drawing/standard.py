@@ -74,6 +74,17 @@ class CalloutRule(Data):
     shown_up_to: Annotated[float, Field(gt=0, le=1e6)] = 200.0
 
 
+class BreakRule(Data):
+    """Of break lines, mm on paper: the gap that a broken drawing closes up to, height and width of a zigzag, how far
+    from one to the next, and how far the line runs on beyond what it breaks (ISO 128-2, zigzag line)."""
+
+    gap: Annotated[float, Field(ge=0, le=50)] = 6.0
+    height: Annotated[float, Field(ge=0.2, le=20)] = 2.0
+    width: Annotated[float, Field(ge=0.2, le=20)] = 2.0
+    spacing: Annotated[float, Field(ge=5, le=1000)] = 40.0
+    overhang: Annotated[float, Field(ge=0, le=50)] = 3.0
+
+
 class MarkerRule(Data):
     """Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
     `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always."""
@@ -157,6 +168,7 @@ class DrawingStandard(Data):
     hatches: Annotated[dict[str, Hatch], Field(max_length=500)]
     text: TextRule
     marker: MarkerRule
+    breaks: BreakRule = BreakRule()
 
     @model_validator(mode="before")
     @classmethod

@@ -11,6 +11,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.spec import (
+    LEAST,
     AnyCut,
     BlankCut,
     ImpossibleCut,
@@ -217,6 +218,18 @@ def whole_window(leaves: tuple[Leaf, ...]) -> Window:
     """The crop of a drawing whose leaves stand side by side."""
     first, last = leaves[0].window, leaves[-1].window
     return first[0], first[1], last[2], last[3]
+
+
+def check_breaks(spec: AnyCut, leaves: tuple[Leaf, ...]) -> None:
+    """Raises `ImpossibleCut` for a break that leaves nothing of a drawing at one of its sides."""
+    left, base, right, top = (x / 1000.0 for x in whole_window(leaves))
+    for one in spec.extents.breaks:
+        low, high = (left, right) if one.axis == "u" else (base, top)
+        if one.start < low + LEAST or one.end > high - LEAST:
+            raise ImpossibleCut(
+                f"The break from {one.start:g} to {one.end:g} m is wider than the drawing, which goes from {low:.3g} to"
+                f" {high:.3g} m there; something must be left at both sides of it."
+            )
 
 
 def lens_of(perspective: Perspective | None, window: Window) -> Lens | None:

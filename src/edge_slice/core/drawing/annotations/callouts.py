@@ -45,7 +45,7 @@ class CalloutMark:
 
 def placed_callouts(
     marks: Sequence[CalloutMark],
-    scale: float,
+    regions: Sequence[F64],
     form: MarkerForm,
     corner: float,
     frame: Box,
@@ -54,11 +54,11 @@ def placed_callouts(
 ) -> list[PlacedCallout]:
     """Where the marker of each callout stands. A bubble that nobody put somewhere stands near its region where it
     meets no cut face, text or other bubble, if it can no line either, with a short leader that crosses no other one and
-    as little as possible; the same drawing gives the same places. `drawn` is what is on the paper, `faces` (mm on
-    paper) what is cut."""
+    as little as possible; the same drawing gives the same places. `regions` are their rings on paper, `drawn` is what
+    is on the paper, `faces` (mm on paper) what is cut."""
     if not marks:
         return []
-    boundaries = [_boundary(mark, scale, corner) for mark in marks]
+    boundaries = [_boundary(mark, ring, corner) for mark, ring in zip(marks, regions, strict=True)]
     field = _Field.of(drawn, faces, frame)
     found: list[PlacedCallout | None] = [None] * len(marks)
     leaders: list[F64] = []
@@ -100,9 +100,8 @@ def callout_items(
     return items, links
 
 
-def _boundary(mark: CalloutMark, scale: float, corner: float) -> F64:
+def _boundary(mark: CalloutMark, ring: F64, corner: float) -> F64:
     """The region on paper, its corners rounded."""
-    ring = np.array(mark.ring) * 1000.0 / scale
     if mark.shape == "circle" or corner <= 0:
         return ring
     polygon = shapely.Polygon(ring)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
+from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, height_text
 from edge_slice.core.drawing.spec import EdgeEnds
@@ -32,14 +33,15 @@ def level_markers(
     scale: float,
     standard: DrawingStandard,
     pens: dict[str, Pen],
-    frame: tuple[float, ...],
+    fold: Fold,
     lengths: Lengths = "m",
     ends: EdgeEnds = USUAL,
 ) -> list[Item]:
-    """Level markers at the edge of the extents, usually at the right; crowded ones fan out with a kinked line."""
-    left, base, right, top = frame
-    shown = [s for s in model.storeys if s.guid not in ends.hidden]
-    inside = sorted((s.elevation * 1000 / scale, s) for s in shown if base <= s.elevation * 1000 / scale <= top)
+    """Level markers at the edge of the extents, usually at the right; crowded ones fan out with a kinked line. Those of
+    levels that are taken out of a broken drawing are left out."""
+    left, base, right, top = fold.frame
+    heights = [(fold.v(s.elevation * 1000 / scale), s) for s in model.storeys if s.guid not in ends.hidden]
+    inside = sorted(((h, s) for h, s in heights if h is not None and base <= h <= top), key=lambda row: row[0])
     if not inside:
         return []
     text = standard.text.label

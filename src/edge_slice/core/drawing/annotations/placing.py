@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.drawing.annotations.callouts import CalloutMark, callout_items, placed_callouts
@@ -13,10 +15,13 @@ from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.levels import level_markers
 from edge_slice.core.drawing.annotations.markers import Marker, marker_form, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
-from edge_slice.core.drawing.display import Item, Link, Pen, PlacedCallout
+from edge_slice.core.drawing.display import Item, Link, Pen, PlacedCallout, paths_of
+from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -40,33 +45,40 @@ def annotate(
     callouts: tuple[CalloutMark, ...],
     drawn: list[Item],
     with_markers: bool,
+    fold: Fold,
 ) -> Annotated:
-    """What stands at the edge of a drawing or in it by rule; `drawn` is what it keeps clear of. Without markers, their
-    places stay free."""
+    """What stands at the edge of a drawing or in it by rule; `drawn` is what it keeps clear of, before the drawing is
+    folded. Without markers, their places stay free."""
     left, base, right, top = (x / spec.scale for x in result.extents)
     frame = (left, base, right, top)
-    items: list[Item] = []
+    flat: list[Item] = []
     if spec.grid:
-        items += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
-    if result.upright and spec.levels:
-        items += level_markers(model, spec.scale, standard, pens, frame, spec.written, spec.level_ends)
+        flat += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
     plan = isinstance(cut, PlanCut)
-    shown, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
-    faces = [shapely.transform(f.polygon, lambda p: p / spec.scale) for f in result.faces] if callouts else []
-    form = marker_form(standard)
-    placed = placed_callouts(
-        callouts, spec.scale, form, standard.marker.callouts.corner, frame, drawn + items + shown, faces
-    )
-    called, more = callout_items(callouts, placed, form, pens["callout"], pens["text"])
-    shown, links = shown + called, links + more
-    taken = items + shown
-    if with_markers:
-        items = taken
-    else:
-        links = []
+    markers_drawn, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
+    regions = [paths_of("region", [_on_paper(m, spec.scale)], pens["callout"], None, True) for m in callouts]
     findings: list[str] = []
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels
-        texts, findings = label(model, result, spec.scale, standard, Ink.of(drawn + taken, frame), spec.written)
-        items += texts
-    return Annotated(items, links, findings, placed)
+        ink = Ink.of([*drawn, *flat, *markers_drawn, *regions], frame)
+        texts, findings = label(model, result, spec.scale, standard, ink, spec.written)
+        flat += texts
+    items, links = fold.items(flat), fold.links(links)
+    if result.upright and spec.levels:
+        items += level_markers(model, spec.scale, standard, pens, fold, spec.written, spec.level_ends)
+    shown = fold.items(markers_drawn)
+    form = marker_form(standard)
+    placed: list[PlacedCallout] = []
+    if callouts:
+        faces = [shapely.transform(f.polygon, lambda p: fold.points(p / spec.scale)) for f in result.faces]
+        taken = [*fold.items(drawn), *items, *shown]
+        corner = standard.marker.callouts.corner
+        rings = [fold.points(_on_paper(m, spec.scale)) for m in callouts]
+        placed = placed_callouts(callouts, rings, form, corner, fold.frame, taken, faces)
+        called, more = callout_items(callouts, placed, form, pens["callout"], pens["text"])
+        shown, links = shown + called, links + more
+    return Annotated(items + shown, links, findings, placed) if with_markers else Annotated(items, [], findings, placed)
+
+
+def _on_paper(mark: CalloutMark, scale: float) -> F64:
+    return np.array(mark.ring) * 1000.0 / scale

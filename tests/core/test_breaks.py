@@ -1,0 +1,172 @@
+"""Broken drawings: what is left keeps its true measures, what is taken out is gone, and break lines hide the rest."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model, leaves_of
+from edge_slice.core.cut.planes.leaves import check_breaks
+from edge_slice.core.cut.spec import Break
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.display import paths_of
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.model import Model, Storey
+from tests.bodies import box, model_of
+
+STANDARD = default_standard()
+GAP = STANDARD.breaks.gap
+SCALE = 20.0
+# two walls of three metres, a rail at 2 m on the first one's outside; levels at 0, 1.5 and 3 m
+PLAIN = model_of(box((0, 0, 0), (0.3, 6, 3)), box((3.7, 0, 0), (4, 6, 3)), box((-0.1, 0, 2), (0, 6, 2.1)))
+MODEL = Model(
+    **{
+        **{name: getattr(PLAIN, name) for name in ("name", "mesh", "elements", "materials")},
+        "storeys": (Storey("s0", "Ground", 0.0), Storey("s1", "Middle", 1.5), Storey("s2", "Upper", 3.0)),
+    }
+)
+LINE = ((-1.0, 3.0), (5.0, 3.0))
+
+
+def composed(*breaks: Break, broken: tuple = (), **spec: object) -> DisplayList:
+    cut = SectionCut(line=LINE, depth=0.5, extents=Extents(base=-0.5, top=3.5, breaks=breaks, broken=broken))
+    style = DrawingSpec(scale=SCALE, **spec)  # type: ignore[arg-type]
+    return compose_drawing(MODEL, cut_model(MODEL, cut, STANDARD.cut_rules(MODEL)), cut, style, STANDARD)
+
+
+def outlines(display: DisplayList, role: str = "cut structure") -> np.ndarray:
+    return np.concatenate([i.points for i in display.items if isinstance(i, Paths) and i.role == role])
+
+
+def test_what_is_left_keeps_its_measures_and_the_rest_closes_up_to_the_gap() -> None:
+    out = Break(axis="v", start=0.6, end=1.2)
+    whole, broken = composed(), composed(out)
+    shift = 600 / SCALE - GAP
+    assert broken.frame[3] == pytest.approx(whole.frame[3] - shift)
+    top = outlines(whole)[:, 1].max() - shift
+    assert outlines(broken)[:, 1].max() == pytest.approx(top)
+    assert outlines(broken)[:, 1].min() == pytest.approx(outlines(whole)[:, 1].min())
+    rail = outlines(broken)[outlines(broken)[:, 0] < 1000 / SCALE - 1e-6]
+    assert rail[:, 1].max() - rail[:, 1].min() == pytest.approx(100 / SCALE)
+    assert rail[:, 1].max() == pytest.approx(2100 / SCALE - shift)
+
+
+def test_levels_keep_their_values_and_stand_with_their_parts() -> None:
+    display = composed(Break(axis="v", start=0.6, end=1.2))
+    heights = {i.text: i.y for i in display.items if isinstance(i, Label) and i.role == "level name"}
+    shift = 600 / SCALE - GAP
+    assert heights["Upper"] - heights["Ground"] == pytest.approx(3000 / SCALE - shift)
+    gone = composed(Break(axis="v", start=1.2, end=1.8))
+    assert {i.text for i in gone.items if isinstance(i, Label) and i.role == "level name"} == {"Ground", "Upper"}
+    assert "+1.500" in {i.text for i in display.items if isinstance(i, Label) and i.role == "level height"}
+
+
+def test_break_lines_run_across_at_both_sides_of_the_gap_and_hide_what_is_between() -> None:
+    display = composed(Break(axis="u", start=2.0, end=4.0), Break(axis="v", start=0.6, end=1.2))
+    (first, second) = [i for i in display.items if isinstance(i, Paths) and i.role == "break line"]
+    assert len(first.starts) == len(second.starts) == 3
+    u = 2000 / SCALE
+    ends = first.points[first.starts[:-1]]
+    assert ends[:, 0] == pytest.approx([u, u + GAP])
+    over = STANDARD.breaks.overhang
+    assert first.points[:, 1].min() == pytest.approx(display.frame[1] - over)
+    assert first.points[:, 1].max() == pytest.approx(display.frame[3] + over)
+    masks = [i for i in display.items if isinstance(i, Paths) and i.role == "break mask"]
+    assert all(m.fill == "#ffffff" and m.pen is None for m in masks)
+    covered = shapely.Polygon(masks[0].points)
+    inked = [i for i in display.items[: display.items.index(masks[0])] if isinstance(i, Paths) and i.pen is not None]
+    for item in inked:  # what reaches into the gap is hidden by the mask drawn over it
+        inside = (item.points[:, 0] > u + 2.01) & (item.points[:, 0] < u + GAP - 2.01)
+        assert not inside.any()
+    assert covered.bounds[0] < u < covered.bounds[2]
+
+
+@pytest.mark.parametrize("edge", ["left", "right", "base", "top"])
+def test_a_break_line_on_an_edge_masks_what_lies_beyond(edge: str) -> None:
+    whole, broken = composed(), composed(broken=(edge,))
+    assert broken.frame == whole.frame
+    (line,) = [i for i in broken.items if isinstance(i, Paths) and i.role == "break line"]
+    left, base, right, top = broken.frame
+    inset = STANDARD.breaks.height
+    where = {"left": (0, left + inset), "right": (0, right - inset), "base": (1, base + inset), "top": (1, top - inset)}
+    axis, at = where[edge]
+    assert np.median(line.points[:, axis]) == pytest.approx(at)
+    (mask,) = [i for i in broken.items if isinstance(i, Paths) and i.role == "break mask"]
+    outer = {"left": left - 0.5, "right": right + 0.5, "base": base - 0.5, "top": top + 0.5}[edge]
+    middle = ((left + right) / 2, outer) if axis else (outer, (base + top) / 2)
+    assert shapely.Polygon(mask.points).contains(shapely.Point(middle))
+
+
+def test_breaks_that_overlap_or_take_all_are_refused() -> None:
+    with pytest.raises(ValidationError, match="overlap"):
+        Extents(breaks=(Break(axis="u", start=0, end=2), Break(axis="u", start=1, end=3)))
+    assert Extents(breaks=(Break(axis="u", start=0, end=2), Break(axis="v", start=1, end=3)))
+    with pytest.raises(ValidationError, match="at least 10 mm"):
+        Break(axis="u", start=2, end=1)
+    cut = SectionCut(line=LINE, extents=Extents(breaks=(Break(axis="u", start=-1, end=9),)))
+    with pytest.raises(ImpossibleCut, match="wider than the drawing"):
+        check_breaks(cut, leaves_of(MODEL, cut))
+
+
+def test_what_is_broken_is_not_outlined_and_fills_stop_there() -> None:
+    """A wall that runs through a break is filled up to it at both sides, and its outline has no line along it."""
+    whole, broken = composed(), composed(Break(axis="v", start=0.6, end=1.2))
+    a, b = 600 / SCALE, 600 / SCALE + GAP
+    points = outlines(broken)
+    assert not (np.isin(np.round(points[:, 1], 6), np.round([a, b], 6))).any()
+
+    def filled(display: DisplayList) -> float:
+        fills = [i for i in display.items if isinstance(i, Paths) and i.role == "cut fill"]
+        return sum(shapely.Polygon(r).area for i in fills for r in np.split(i.points, i.starts[1:-1]))
+
+    reach = STANDARD.breaks.height
+    lost = 2 * 300 / SCALE * (600 / SCALE - 2 * reach)
+    assert filled(whole) - filled(broken) == pytest.approx(lost, rel=1e-6)
+
+
+@st.composite
+def windows(draw: st.DrawFn) -> tuple[list[Break], float]:
+    marks = sorted(draw(st.lists(st.floats(1, 99), min_size=2, max_size=8, unique=True)))
+    pairs = [(a, b) for a, b in zip(marks[::2], marks[1::2], strict=False) if b - a > 0.05]
+    return [Break(axis="u", start=a, end=b) for a, b in pairs], draw(st.sampled_from([10.0, 50.0, 200.0]))
+
+
+@given(windows())
+def test_parts_stay_in_order_and_true_to_scale(drawn: tuple[list[Break], float]) -> None:
+    breaks, scale = drawn
+    fold = Fold.of((0, 0, 100_000, 1000), Extents(breaks=tuple(breaks)), scale, STANDARD.breaks)
+    ends = [(p.start + p.shift, p.end + p.shift) for p in fold.us]
+    assert all(b[0] - a[1] == pytest.approx(GAP) for a, b in pairwise(ends))
+    lost = sum(b.start - a.end for a, b in pairwise(fold.us))
+    assert fold.frame[2] == pytest.approx(100_000 / scale - lost + GAP * (len(fold.us) - 1))
+    places = np.linspace(0, 100_000 / scale, 400)
+    moved = [fold.u(float(x)) for x in places]
+    shown = [(x, m) for x, m in zip(places, moved, strict=True) if m is not None]
+    assert all(b[1] > a[1] for a, b in pairwise(shown))
+    clamped = fold.points(np.column_stack((places, places * 0)))[:, 0]
+    assert np.all(np.diff(clamped) >= -1e-9)
+    assert [c for c, m in zip(clamped, moved, strict=True) if m is not None] == pytest.approx([m for _, m in shown])
+
+
+def test_dots_and_closed_paths_are_cut_like_lines() -> None:
+    fold = Fold.of((0, 0, 1000, 1000), Extents(breaks=(Break(axis="u", start=0.2, end=0.6),)), 1.0, STANDARD.breaks)
+    pen = STANDARD and next(i.pen for i in composed().items if isinstance(i, Paths) and i.pen)
+    dots = paths_of(
+        "dot", [[(100.0, 5.0), (100.0, 5.0)], [(400.0, 5.0), (400.0, 5.0)], [(700.0, 5.0), (700.0, 5.0)]], pen
+    )
+    (kept,) = fold.items([dots])
+    assert isinstance(kept, Paths)
+    assert kept.points[::2, 0] == pytest.approx([100, 700 - 400 + GAP])
+    ring = paths_of("ring", [[(100.0, 100.0), (700.0, 100.0), (700.0, 300.0), (100.0, 300.0)]], pen, "#eeeeee", True)
+    fill, stroke = fold.items([ring])
+    assert isinstance(fill, Paths)
+    assert isinstance(stroke, Paths)
+    assert (fill.closed, fill.pen, stroke.closed, stroke.fill) == (True, None, False, None)
+    assert len(fill.starts) == 3  # a rectangle at each side
+    assert not np.isclose(stroke.points[:, 0][(stroke.points[:, 1] > 101) & (stroke.points[:, 1] < 299)], 200).any()
