@@ -976,6 +976,8 @@ export interface components {
             depth: number | null;
             /**
              * @default {
+             *       "breaks": [],
+             *       "broken": [],
              *       "polygon": []
              *     }
              */
@@ -1057,6 +1059,53 @@ export interface components {
             /**
              * Width
              * @default 1
+             */
+            width: number;
+        };
+        /**
+         * Break
+         * @description A part of a drawing that is taken out, from `start` to `end` along its u or its v axis, metres.
+         */
+        Break: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "u" | "v";
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
+        /**
+         * BreakRule
+         * @description Of break lines, mm on paper: the gap that a broken drawing closes up to, height and width of a zigzag, how far
+         *     from one to the next, and how far the line runs on beyond what it breaks (ISO 128-2, zigzag line).
+         */
+        BreakRule: {
+            /**
+             * Gap
+             * @default 6
+             */
+            gap: number;
+            /**
+             * Height
+             * @default 2
+             */
+            height: number;
+            /**
+             * Overhang
+             * @default 3
+             */
+            overhang: number;
+            /**
+             * Spacing
+             * @default 40
+             */
+            spacing: number;
+            /**
+             * Width
+             * @default 2
              */
             width: number;
         };
@@ -1610,6 +1659,16 @@ export interface components {
          *     denominator at which a kind of element still shows.
          */
         DrawingStandard: {
+            /**
+             * @default {
+             *       "gap": 6,
+             *       "height": 2,
+             *       "overhang": 3,
+             *       "spacing": 40,
+             *       "width": 2
+             *     }
+             */
+            breaks: components["schemas"]["BreakRule"];
             content: components["schemas"]["ContentRule"];
             /**
              * @default {
@@ -1828,6 +1887,8 @@ export interface components {
             depth: number | null;
             /**
              * @default {
+             *       "breaks": [],
+             *       "broken": [],
              *       "polygon": []
              *     }
              */
@@ -1913,7 +1974,8 @@ export interface components {
         /**
          * Extents
          * @description The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
-         *     `polygon` (three corners or more, or none) crops within these sides.
+         *     `polygon` (three corners or more, or none) crops within these sides. `breaks` are taken out of the middle, and the
+         *     rest closes up; `broken` edges end with a break line.
          */
         Extents: {
             /**
@@ -1921,6 +1983,16 @@ export interface components {
              * @default null
              */
             base: number | null;
+            /**
+             * Breaks
+             * @default []
+             */
+            breaks: components["schemas"]["Break"][];
+            /**
+             * Broken
+             * @default []
+             */
+            broken: ("left" | "right" | "base" | "top")[];
             /**
              * Left
              * @default null
@@ -2923,6 +2995,8 @@ export interface components {
             depth: number | null;
             /**
              * @default {
+             *       "breaks": [],
+             *       "broken": [],
              *       "polygon": []
              *     }
              */
@@ -3015,6 +3089,8 @@ export interface components {
             depth: number | null;
             /**
              * @default {
+             *       "breaks": [],
+             *       "broken": [],
              *       "polygon": []
              *     }
              */
@@ -3448,6 +3524,8 @@ export interface components {
             depths: (number | null)[];
             /**
              * @default {
+             *       "breaks": [],
+             *       "broken": [],
              *       "polygon": []
              *     }
              */

@@ -1,4 +1,12 @@
-import { type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import {
+  type PointerEvent,
+  type ReactNode,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
@@ -53,6 +61,9 @@ export function DrawingCanvas(props: Props) {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [camera, keep] = useCamera(cameraKey, view?.page, size, shared);
   const legible = useLegible((s) => s.legible);
+  // what lies over a broken drawing is given as it was before
+  const folds = view?.folds;
+  const over = useMemo(() => (camera && folds ? { ...camera, folds } : camera), [camera, folds]);
   const latest = useRef({ camera, keep });
   latest.current = { camera, keep };
   const panning = useRef<{ at: Spot; camera: Camera } | null>(null);
@@ -119,11 +130,11 @@ export function DrawingCanvas(props: Props) {
     return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
   };
   const onPaper = (event: PointerEvent | React.MouseEvent): PaperPointer | null =>
-    camera && {
-      paper: toPaper(camera, place(event)),
+    over && {
+      paper: toPaper(over, place(event)),
       shift: event.shiftKey,
       alt: event.altKey,
-      zoom: camera.zoom,
+      zoom: over.zoom,
     };
 
   const { boxing, setBoxing, wanted, done } = useLook();
@@ -159,7 +170,7 @@ export function DrawingCanvas(props: Props) {
       if (boxing) {
         setBoxing(false);
         keep(zoomedTo(camera, box.from, box.to, size));
-      } else props.onBox?.(toPaper(camera, box.from), toPaper(camera, box.to));
+      } else props.onBox?.(toPaper(over ?? camera, box.from), toPaper(over ?? camera, box.to));
     }
     setBox(null);
   };
@@ -203,10 +214,10 @@ export function DrawingCanvas(props: Props) {
       onDoubleClick={call(props.onDoubleClick)}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" data-painted={view ? "yes" : "no"} />
-      {camera && size.width > 0 && (
+      {camera && over && size.width > 0 && (
         <svg className="absolute inset-0 h-full w-full overflow-visible" aria-hidden={!props.children}>
           <title>{props.name}</title>
-          {props.children?.(camera, size)}
+          {props.children?.(over, size)}
           {box && <BoxDrawn {...box} />}
           {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
         </svg>

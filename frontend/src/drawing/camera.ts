@@ -1,8 +1,9 @@
+import { type Folds, folded, unfolded } from "./folds";
 import type { Frame } from "./screen-form";
 
 /** The paper, turned by `turn` (radians, against the clock) about its origin, is seen from `left`, `top` (mm) on, at
- * `zoom` pixels per mm. */
-export type Camera = { left: number; top: number; zoom: number; turn?: number };
+ * `zoom` pixels per mm. With `folds`, points are those of a drawing before it is broken. */
+export type Camera = { left: number; top: number; zoom: number; turn?: number; folds?: Folds };
 export type Spot = { x: number; y: number };
 
 /** A point or a direction of the paper as the camera's turn has it. */
@@ -13,15 +14,17 @@ export function turnedBy(turn: number | undefined, p: Spot): Spot {
 }
 
 export const toScreen = (camera: Camera, p: Spot): Spot => {
-  const q = turnedBy(camera.turn, p);
+  const q = turnedBy(camera.turn, camera.folds ? folded(camera.folds, p) : p);
   return { x: (q.x - camera.left) * camera.zoom, y: (camera.top - q.y) * camera.zoom };
 };
 
-export const toPaper = (camera: Camera, p: Spot): Spot =>
-  turnedBy(-(camera.turn ?? 0), {
+export const toPaper = (camera: Camera, p: Spot): Spot => {
+  const paper = turnedBy(-(camera.turn ?? 0), {
     x: camera.left + p.x / camera.zoom,
     y: camera.top - p.y / camera.zoom,
   });
+  return camera.folds ? unfolded(camera.folds, paper) : paper;
+};
 
 /** The box that holds a turned box. */
 export function turnedBox([left, base, right, top]: Frame, turn = 0): Frame {

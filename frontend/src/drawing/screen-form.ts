@@ -1,3 +1,5 @@
+import type { Folds } from "./folds";
+
 /** The compact form of a drawing: layout in docs/file-formats.md. */
 
 export type Pen = { width: number; colour: string; dash: number[] };
@@ -42,6 +44,9 @@ export type PlacedCallout = {
 };
 export type View = {
   frame: Frame;
+  /** The extents before the drawing is broken, and how its parts are moved. */
+  window: Frame;
+  folds?: Folds;
   /** The paper that holds every stroke and text. */
   page: Frame;
   scale: number;
@@ -69,6 +74,8 @@ export function parseView(data: ArrayBuffer): View {
   });
   return {
     frame: head.frame,
+    window: head.window ?? head.frame,
+    folds: head.folds ?? undefined,
     page: head.page,
     scale: head.scale ?? 1,
     empty: head.empty ?? false,

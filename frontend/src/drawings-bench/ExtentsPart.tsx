@@ -30,7 +30,7 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
       const fitted = await unwrap<Fitted>(
         client.POST("/api/projects/{id}/fit-extents", { params: { path }, body }),
       );
-      save(fitted.extents);
+      save({ ...fitted.extents, breaks: extents.breaks, broken: extents.broken });
     } catch (error) {
       report(error);
     }

@@ -1,3 +1,4 @@
+import { useMemo } from "react";
 import { moveBubble } from "../api/callouts";
 import type { Callout, CalloutMark, Drawing, Region, Settings } from "../api/client";
 import { report } from "../api/queries";
@@ -32,6 +33,8 @@ type Props = CalloutProps & {
 /** The callouts of a pane's drawing: their markers, the grips of the chosen one's region, and one being drawn. */
 export function PaneCallouts({ drawing, camera, scale, view, called, calledRegion, ...props }: Props) {
   const busy = useBench((s) => s.calling !== null || s.clicking !== null || s.measure !== null);
+  // they are placed on the paper of the broken drawing
+  const flat = useMemo(() => (camera.folds ? { ...camera, folds: undefined } : camera), [camera]);
   const bubble = async (mark: CalloutMark, at: [number, number]) => {
     const [kind, id] = mark.source.split(":");
     if (kind === "drawing") props.onBubble(Number(id), at);
@@ -45,7 +48,7 @@ export function PaneCallouts({ drawing, camera, scale, view, called, calledRegio
   return (
     <>
       <CalloutLayer
-        camera={camera}
+        camera={flat}
         placed={view.callouts}
         marks={props.callouts}
         titles={props.titles}

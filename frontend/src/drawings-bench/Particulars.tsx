@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../api/client";
 import { type DrawingChange, useStandards } from "../api/queries";
 import { Part } from "../fields/Part";
+import { BreaksPart } from "./BreaksPart";
 import { CalloutPart } from "./CalloutPart";
 import { CutPart } from "./CutPart";
 import { CutReportPart } from "./CutReportPart";
@@ -80,6 +81,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           />
         )}
         <ExtentsPart project={project.id} drawing={drawing} cut={cut} style={style} onSave={onSave} />
+        <BreaksPart cut={cut} onSave={onSave} />
         <GraphicsPart
           project={project}
           cut={cut}

@@ -16,6 +16,7 @@ import { type CalloutProps, PaneCallouts } from "./PaneCallouts";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { SnapMark } from "./SnapMark";
+import { useBreaks } from "./use-breaks";
 import { useCalling } from "./use-calling";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
@@ -55,6 +56,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
   const calling = useCalling(project, drawing, spec?.style.scale ?? 1, onChoose);
+  const breaks = useBreaks(drawing?.id, spec?.style.scale ?? 1, spec?.cut, view, (cut) => onSave({ cut }));
   const corners = useCorners(drawing?.id, spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
   const upright =
     spec !== undefined && spec.cut.kind !== "plan" && spec.cut.kind !== "plane" && spec.cut.kind !== "blank";
@@ -75,18 +77,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   };
   const blank = cut.kind === "blank";
   const hides = drawing !== undefined && hidesMore(cut, settings);
-  const foot =
-    view?.empty && !blank
-      ? hides
-        ? "Nothing shows: what is here may be hidden by this drawing or its shown set."
-        : "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan."
-      : drawing
-        ? cut.kind === "section"
-          ? drawing.callout
-            ? "This callout follows its drawing; drag its region there, or the ochre edges here."
-            : "Drag the line on the plan and this section follows; drag the ochre edges to crop it."
-          : "Drag the ochre edges to crop this drawing."
-        : "";
+  const foot = view?.empty && !blank ? NOTHING[hides ? "hidden" : "clear"] : hintOf(drawing, called);
   return (
     <section className="flex h-full flex-col" aria-label={name}>
       <PaneHead
@@ -124,6 +115,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             ((p) => {
               if (measure) measuring.onClick(p);
               else if (calling.active) calling.onClick(p);
+              else if (breaks.active && name === "Result") breaks.onClick(p);
               else if (clicking === "corners" && name === "Result") corners.onClick(p);
               else if (clicking === "level") plan(p);
               else pick.onClick(p);
@@ -136,7 +128,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             view && drawing ? (
               <>
                 {cut.kind === "section" && (
-                  <PointedStretch camera={camera} scale={view.scale} frame={view.frame} />
+                  <PointedStretch camera={camera} scale={view.scale} frame={view.window} />
                 )}
                 <MeasureLines drawing={drawing.id} camera={camera} scale={view.scale} />
                 {measure?.drawing === drawing.id && <SnapMark camera={camera} scale={view.scale} />}
@@ -154,7 +146,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                 <ExtentsFrame
                   drawing={drawing.id}
                   camera={camera}
-                  frame={view.frame}
+                  frame={view.window}
                   scale={view.scale}
                   extents={cut.extents ?? {}}
                   levels={upright ? storeys : undefined}
@@ -174,7 +166,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           <MeasureWords drawing={drawing.id} />
         ) : calling.active ? (
           <CallingBar drawings={drawings.filter((d) => d.id !== drawing?.id)} />
-        ) : clicking === "level" || clicking === "corners" ? (
+        ) : clicking === "level" || clicking === "corners" || clicking === "break" ? (
           CLICK_HINTS[clicking]
         ) : (
           foot
@@ -182,6 +174,23 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
       </PaneFoot>
     </section>
   );
+}
+
+const NOTHING = {
+  hidden: "Nothing shows: what is here may be hidden by this drawing or its shown set.",
+  clear:
+    "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan.",
+};
+
+/** What can be done next with a drawing. */
+function hintOf(drawing: Drawing | undefined, { called }: CalloutProps): string {
+  if (!drawing) return "";
+  if (called) return "Drag the plum corners or the middle of the region, and its callout follows.";
+  if (drawing.callout)
+    return "This callout follows its drawing; drag its region there, or the ochre edges here.";
+  if (drawing.cut.kind === "section")
+    return "Drag the line on the plan and this section follows; drag the ochre edges to crop it.";
+  return "Drag the ochre edges to crop this drawing.";
 }
 
 /** The stretch of the drawing that the pointer is on in the cut report. */

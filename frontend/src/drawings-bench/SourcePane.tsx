@@ -31,6 +31,7 @@ import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { SnapMark } from "./SnapMark";
 import { Snapper } from "./snaps";
+import { useBreaks } from "./use-breaks";
 import { useCalling } from "./use-calling";
 import { CLICK_HINTS, useClicks } from "./use-clicks";
 import { useGhost } from "./use-ghost";
@@ -126,6 +127,7 @@ export function SourcePane({
   const clicks = useClicks(project, settings, onChoose);
   const calling = useCalling(project, plan, scale, onChoose);
   const cut = (live ?? plan).cut;
+  const breaks = useBreaks(plan.id, scale, cut, view, onPlanSave);
   const corners = useCorners(plan.id, scale, cut, onPlanSave);
   const alignTo = ({ paper, zoom }: PaperPointer) => {
     const reach = (SNAP_REACH / zoom) * (scale / 1000);
@@ -138,7 +140,9 @@ export function SourcePane({
   const click = (p: PaperPointer) => {
     if (measure) measuring.onClick(p);
     else if (calling.active) calling.onClick(p);
-    else if (clicking === "corners") {
+    else if (breaks.active) {
+      if (cropped) breaks.onClick(p);
+    } else if (clicking === "corners") {
       if (cropped) corners.onClick(p);
     } else if (clicking === "face") alignTo(p);
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
@@ -218,7 +222,7 @@ export function SourcePane({
                 <ExtentsFrame
                   drawing={plan.id}
                   camera={camera}
-                  frame={view.frame}
+                  frame={view.window}
                   scale={scale}
                   extents={cut.extents ?? {}}
                   onChange={(extents) => onPlanCut({ ...cut, extents })}

@@ -19,7 +19,7 @@ export type Pointed = { start: number; end: number; base?: number; top?: number;
 
 export type Measure = { drawing: number; points: Place[]; pointer?: Place };
 export type Drawn = "section" | "wall section" | "elevation";
-export type Clicking = "face" | "room" | "level" | "corners";
+export type Clicking = "face" | "room" | "level" | "corners" | "break";
 /** What a region that is being drawn becomes: a callout of a form, a blank detail, or a way to another drawing. */
 export type CallsTo = CalloutForm | "blank" | number;
 export type Calling = {

@@ -1,6 +1,6 @@
 import type { Extents, Region } from "../api/client";
 import type { Place } from "./bench-state";
-import { distance } from "./plan-geometry";
+import { distance, OPEN_EXTENTS } from "./plan-geometry";
 
 const ROUND = 72; // corners of a circle
 
@@ -17,10 +17,12 @@ export function outlineOf({ shape, points }: Pick<Region, "shape" | "points">): 
 }
 
 /** What a callout of a region is cropped to while the region is dragged. */
-export function extentsOf(region: Pick<Region, "shape" | "points">): Extents {
+export function extentsOf(region: Pick<Region, "shape" | "points">, before: Partial<Extents>): Extents {
   const ring = outlineOf(region);
   const [us, vs] = [ring.map((p) => p[0]), ring.map((p) => p[1])];
   return {
+    ...OPEN_EXTENTS,
+    ...before,
     left: Math.min(...us),
     right: Math.max(...us),
     base: Math.min(...vs),

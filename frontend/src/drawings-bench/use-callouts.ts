@@ -42,7 +42,12 @@ export function useCallouts({ drawings, current, onPlan, enabled, liveOf, called
     if (!callout) return;
     const { cut, style } = liveOf(callout) ?? callout;
     const held = { ...callout.callout, region: next };
-    setLive({ id: callout.id, cut: { ...cut, extents: extentsOf(next) } as Cut, style, callout: held });
+    setLive({
+      id: callout.id,
+      cut: { ...cut, extents: extentsOf(next, cut.extents) } as Cut,
+      style,
+      callout: held,
+    });
   };
   /** What a pane shows of callouts; the grips of the chosen one's region where it was called out. */
   const calloutsOf = (drawing: Drawing | undefined): CalloutProps => {

@@ -9,6 +9,7 @@ export const CLICK_HINTS: Record<Clicking, string> = {
   room: "Click a room: each of its walls becomes an interior elevation. Esc leaves.",
   corners:
     "Click the corners of the extents; click the first one again, or press Enter, to close. Esc leaves.",
+  break: "Click on an edge, or at both ends of the part that is taken out. Esc leaves.",
   level: "Click near the level of which a plan is wanted. Esc leaves.",
 };
 
