@@ -205,3 +205,42 @@ def test_a_region_that_its_drawing_shows_no_more_says_so(installation: Installat
     edit(installation, section, cut={**section["cut"], "extents": {"base": 2.0}})
     assert now(installation, made)["cut"]["extents"] == made["cut"]["extents"]
     assert "outside the drawing" in head(installation, made)["findings"][0]
+
+
+def test_a_wall_section_is_made_with_its_junctions(installation: Installation, hut_project: int) -> None:
+    plan = plan_of(installation, hut_project)
+    place = {"at": [2.0, 0.0], "look": "left"}
+    url = f"/api/projects/{hut_project}"
+    proposed = installation.call("POST", f"{url}/wall-section-proposals", place)
+    assert proposed.status == 200, proposed.body
+    names = [j["name"] for j in proposed.json["junctions"]]
+    assert names
+    assert proposed.json["cut"]["of"] == "wall"
+    before = installation.call("GET", f"{url}/drawings").json
+    made = installation.call("POST", f"{url}/wall-sections", {**place, "plan": plan["id"], "junctions": [0]})
+    assert made.status == 201, made.body
+    section, detail = made.json
+    assert (section["kind"], section["parent_id"]) == ("wall section", plan["id"])
+    assert (detail["name"], detail["parent_id"], detail["style"]["scale"]) == (names[0], section["id"], 10)
+    installation.call("POST", f"{url}/undo")
+    assert installation.call("GET", f"{url}/drawings").json == before
+    far = installation.call("POST", f"{url}/wall-section-proposals", {"at": [90, 90]})
+    assert (far.status, far.json["field"]) == (422, "at")
+    wrong = installation.call("POST", f"{url}/wall-sections", {**place, "plan": plan["id"], "junctions": [99]})
+    assert (wrong.status, wrong.json["field"]) == (422, "junctions")
+
+
+def test_rooms_of_a_plan_are_enlarged_in_one_act(installation: Installation, demo_project: int) -> None:
+    drawings = installation.call("GET", f"/api/projects/{demo_project}/drawings").json
+    plan = next(d for d in drawings if d["title"] == "Lower plan")
+    things = installation.call("GET", f"/api/projects/{demo_project}/places").json["things"]
+    stair = next(t for t in things if t["kind"] == "stair" and t["base"] > -0.5)
+    room = next(t for t in things if t["kind"] == "room" and "Wet lab" in t["name"])
+    url = f"/api/drawings/{plan['id']}/enlargements"
+    made = installation.call("POST", url, {"things": [stair["guid"], room["guid"]]})
+    assert made.status == 201, made.body
+    assert [d["kind"] for d in made.json] == ["enlarged plan"] * 2
+    assert made.json[1]["name"] == room["name"]
+    assert made.json[1]["cut"]["extents"]["left"] < min(x for x, _ in room["outline"])
+    installation.call("POST", f"/api/projects/{demo_project}/undo")
+    assert installation.call("POST", url, {"things": ["nothing"]}).status == 422

@@ -92,6 +92,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/enlargements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enlarge stairs, rooms and the like of a plan, in one act */
+        post: operations["callouts_enlarge_drawings__int_id__enlargements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/export.{form}": {
         parameters: {
             query?: never;
@@ -729,6 +746,40 @@ export interface paths {
         put?: never;
         /** Make the cut of a wall section of a line across the wall; nothing is saved */
         post: operations["drawings_wall_section_projects__int_id__wall_section_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/wall-section-proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The section of the wall at a place on plan, broken where nothing happens, with its junctions; nothing is saved */
+        post: operations["callouts_propose_wall_section_projects__int_id__wall_section_proposals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/wall-sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make that section, and details of its chosen junctions, in one act */
+        post: operations["callouts_make_wall_section_projects__int_id__wall_sections_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1972,6 +2023,14 @@ export interface components {
             without: string[];
         };
         /**
+         * EnlargementsNew
+         * @description Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId.
+         */
+        EnlargementsNew: {
+            /** Things */
+            things: string[];
+        };
+        /**
          * Extents
          * @description The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
          *     `polygon` (three corners or more, or none) crops within these sides. `breaks` are taken out of the middle, and the
@@ -2266,6 +2325,17 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
+        };
+        /**
+         * JunctionOut
+         * @description A junction that is called out of a wall section: its name, its region, and the scale of its detail.
+         */
+        JunctionOut: {
+            /** Name */
+            name: string;
+            region: components["schemas"]["Region"];
+            /** Scale */
+            scale: number;
         };
         /** KeptSetList */
         KeptSetList: components["schemas"]["KeptSetOut"][];
@@ -4142,6 +4212,57 @@ export interface components {
             style: components["schemas"]["DrawingSpec"];
         };
         /**
+         * WallPlace
+         * @description A place on plan, metres, at or near a wall; and the side that the section of it looks to.
+         */
+        WallPlace: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Look
+             * @default left
+             * @enum {string}
+             */
+            look: "left" | "right";
+        };
+        /**
+         * WallSectionNew
+         * @description The plan on which the wall was clicked, and which of its junctions are called out: their places in the list.
+         */
+        WallSectionNew: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Junctions
+             * @default []
+             */
+            junctions: number[];
+            /**
+             * Look
+             * @default left
+             * @enum {string}
+             */
+            look: "left" | "right";
+            /** Plan */
+            plan: number;
+        };
+        /**
+         * WallSectionOut
+         * @description A wall section as it would be made.
+         */
+        WallSectionOut: {
+            cut: components["schemas"]["SectionCut"];
+            /** Junctions */
+            junctions: components["schemas"]["JunctionOut"][];
+            style: components["schemas"]["DrawingSpec"];
+        };
+        /**
          * WallSectionRequest
          * @description A line drawn across a wall, and the side that is looked at.
          */
@@ -4605,6 +4726,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DrawingCopies"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_enlarge_drawings__int_id__enlargements_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnlargementsNew"];
             };
         };
         responses: {
@@ -7679,6 +7862,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionCut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_propose_wall_section_projects__int_id__wall_section_proposals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallPlace"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WallSectionOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_make_wall_section_projects__int_id__wall_sections_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WallSectionNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
                 };
             };
             /** @description Not Found */

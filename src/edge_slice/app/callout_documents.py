@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version
+from edge_slice.core.cut import SectionCut
 from edge_slice.core.cut.callouts import Form, Region
+from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import CalloutStyle
 
 Size = Annotated[float, Field(ge=0.01, le=1000, allow_inf_nan=False)]
@@ -68,3 +70,39 @@ class CalloutOut(BaseModel):
     own: bool
     style: CalloutStyle
     version: int
+
+
+class WallPlace(Input):
+    """A place on plan, metres, at or near a wall; and the side that the section of it looks to."""
+
+    at: Point
+    look: Literal["left", "right"] = "left"
+
+
+class JunctionOut(BaseModel):
+    """A junction that is called out of a wall section: its name, its region, and the scale of its detail."""
+
+    name: str
+    region: Region
+    scale: float
+
+
+class WallSectionOut(BaseModel):
+    """A wall section as it would be made."""
+
+    cut: SectionCut
+    style: DrawingSpec
+    junctions: list[JunctionOut]
+
+
+class WallSectionNew(WallPlace):
+    """The plan on which the wall was clicked, and which of its junctions are called out: their places in the list."""
+
+    plan: RowId
+    junctions: Annotated[tuple[Annotated[int, Field(ge=0, le=1000)], ...], Field(max_length=200)] = ()
+
+
+class EnlargementsNew(Input):
+    """Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId."""
+
+    things: Annotated[list[Annotated[str, Field(max_length=64)]], Field(min_length=1, max_length=200)]

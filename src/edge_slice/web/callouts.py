@@ -5,10 +5,20 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from edge_slice.app import callouts
-from edge_slice.app.callout_documents import CalloutNew, ReferenceEdit, ReferenceNew, ReferenceOut
+from edge_slice.app import callouts, wall_sections
+from edge_slice.app.callout_documents import (
+    CalloutNew,
+    EnlargementsNew,
+    ReferenceEdit,
+    ReferenceNew,
+    ReferenceOut,
+    WallPlace,
+    WallSectionNew,
+    WallSectionOut,
+)
 from edge_slice.app.documents import DrawingOut
 from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.drawings import DrawingList
 
 api = APIBlueprint("callouts", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -36,3 +46,21 @@ def delete_reference(path: ById) -> tuple[str, int]:
     """Delete such a callout; the drawing that it led to stays"""
     callouts.delete_reference(path.id, author())
     return "", 204
+
+
+@api.post("/projects/<int:id>/wall-section-proposals", responses={200: WallSectionOut})
+def propose_wall_section(path: ById, body: WallPlace) -> Response:
+    """The section of the wall at a place on plan, broken where nothing happens, with its junctions; nothing is saved"""
+    return answer(wall_sections.proposed(path.id, body))
+
+
+@api.post("/projects/<int:id>/wall-sections", responses={201: DrawingList})
+def make_wall_section(path: ById, body: WallSectionNew) -> Response:
+    """Make that section, and details of its chosen junctions, in one act"""
+    return answer(list(wall_sections.make(path.id, body, author())), 201)
+
+
+@api.post("/drawings/<int:id>/enlargements", responses={201: DrawingList})
+def enlarge(path: ById, body: EnlargementsNew) -> Response:
+    """Enlarge stairs, rooms and the like of a plan, in one act"""
+    return answer(list(wall_sections.enlarge(path.id, body, author())), 201)
