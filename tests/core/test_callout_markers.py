@@ -75,6 +75,17 @@ def test_a_bubble_stands_beside_its_region_however_large(size: tuple[float, floa
     assert len(placed.leader) == 2
 
 
+def test_bubbles_stand_in_no_region_of_another_where_there_is_room_beside() -> None:
+    """As the junctions of a wall section lie: one over the other, as wide as the drawing."""
+    cut = SectionCut(line=((7.0, 3), (8.7, 3)))
+    marks = [mark(k, ring(0.05, 0.1 + 0.6 * k, 1.6, 0.5)) for k in range(5)]
+    placed = composed(MODEL, cut, 20, marks).callouts
+    regions = [shapely.Polygon(c.boundary) for c in placed]
+    for c in placed:
+        bubble = shapely.Point(c.bubble).buffer(c.radius)
+        assert not any(region.intersects(bubble) for region in regions)
+
+
 def test_a_bubble_stands_where_it_was_put_and_its_leader_has_an_elbow() -> None:
     cut = SectionCut(line=((-1, 3), (9, 3)))
     where = ring(0.5, 0.5, 1, 1)

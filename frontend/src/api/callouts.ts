@@ -6,6 +6,7 @@ import {
   type Reference,
   type Region,
   unwrap,
+  type WallSection,
 } from "./client";
 
 /** A new drawing that enlarges a region of another one. */
@@ -41,3 +42,29 @@ export const moveBubble = (reference: number, version: number, marker: CalloutSt
 
 export const deleteReference = (reference: number) =>
   unwrap<undefined>(client.DELETE("/api/callout-references/{id}", { params: { path: { id: reference } } }));
+
+type Place = [number, number];
+
+/** The section of the wall at a place on plan, with its junctions; nothing is saved. */
+export const offerWallSection = (project: number, at: Place, look: "left" | "right") =>
+  unwrap<WallSection>(
+    client.POST("/api/projects/{id}/wall-section-proposals", {
+      params: { path: { id: project } },
+      body: { at, look },
+    }),
+  );
+
+/** That section, and details of some of its junctions. */
+export const makeWallSection = (
+  project: number,
+  body: { at: Place; look: "left" | "right"; plan: number; junctions: number[] },
+) =>
+  unwrap<Drawing[]>(
+    client.POST("/api/projects/{id}/wall-sections", { params: { path: { id: project } }, body }),
+  );
+
+/** Enlargements of stairs and rooms of a plan. */
+export const enlarge = (plan: number, things: string[]) =>
+  unwrap<Drawing[]>(
+    client.POST("/api/drawings/{id}/enlargements", { params: { path: { id: plan } }, body: { things } }),
+  );

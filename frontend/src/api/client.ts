@@ -24,6 +24,7 @@ export type CalloutForm = Callout["form"];
 export type CalloutStyle = Schemas["CalloutStyle"];
 export type CalloutMark = Schemas["CalloutOut"];
 export type Reference = Schemas["ReferenceOut"];
+export type WallSection = Schemas["WallSectionOut"];
 export type Region = Schemas["Region"];
 export type DrawingMarkers = Schemas["DrawingMarkersOut"];
 export type Element = Schemas["ElementOut"];

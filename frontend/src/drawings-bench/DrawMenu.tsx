@@ -1,12 +1,19 @@
 import { ChevronDown, Scissors } from "lucide-react";
 import { useState } from "react";
 import { useCommand } from "../shell/commands";
-import { type Drawn, useBench } from "./bench-state";
+import { type Clicking, type Drawn, useBench } from "./bench-state";
 
 const KINDS: [Drawn, string, string][] = [
   ["section", "Building section", "c"],
   ["wall section", "Wall section: a line across a wall", "w"],
   ["elevation", "Elevation", "e"],
+];
+
+type Clicked = [what: Clicking, name: string, key: string];
+const CLICKED: [Clicked, Clicked, Clicked] = [
+  ["room", "Elevations of a room", "r"],
+  ["wall", "Whole section of a wall", "t"],
+  ["thing", "Enlargement of a stair or room", "n"],
 ];
 
 /** What can be drawn on a plan. */
@@ -17,9 +24,9 @@ export function DrawMenu({ busy, onStart }: { busy: boolean; onStart: (drawn: Dr
     setOpen(false);
     onStart(drawn);
   };
-  const rooms = () => {
+  const click = (what: Clicking) => {
     setOpen(false);
-    setClicking("room");
+    setClicking(what);
   };
   const group = "Drawing";
   useCommand({
@@ -30,7 +37,16 @@ export function DrawMenu({ busy, onStart }: { busy: boolean; onStart: (drawn: Dr
     run: () => start("wall section"),
   });
   useCommand({ name: "Draw an elevation", group, keys: "e", enabled: !busy, run: () => start("elevation") });
-  useCommand({ name: "Elevations of a room that is clicked", group, keys: "r", enabled: !busy, run: rooms });
+  const clicked = ([what, name, keys]: (typeof CLICKED)[number]) => ({
+    name: `${name} that is clicked`,
+    group,
+    keys,
+    enabled: !busy,
+    run: () => click(what),
+  });
+  useCommand(clicked(CLICKED[0]));
+  useCommand(clicked(CLICKED[1]));
+  useCommand(clicked(CLICKED[2]));
   const entry = "btn btn-ghost btn-xs w-full justify-between font-normal";
   return (
     <div className="join relative">
@@ -58,9 +74,11 @@ export function DrawMenu({ busy, onStart }: { busy: boolean; onStart: (drawn: Dr
               {name} <kbd className="kbd kbd-xs">{key.toUpperCase()}</kbd>
             </button>
           ))}
-          <button type="button" className={entry} onClick={rooms}>
-            Elevations of a room <kbd className="kbd kbd-xs">R</kbd>
-          </button>
+          {CLICKED.map(([what, name, key]) => (
+            <button key={what} type="button" className={entry} onClick={() => click(what)}>
+              {name} <kbd className="kbd kbd-xs">{key.toUpperCase()}</kbd>
+            </button>
+          ))}
         </div>
       )}
     </div>

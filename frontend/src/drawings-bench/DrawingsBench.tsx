@@ -15,6 +15,7 @@ import { DeskTools } from "./DeskTools";
 import { useDesk } from "./desk";
 import { Lineage } from "./Lineage";
 import { useMeasureCommand } from "./Measure";
+import { OfferedSection } from "./OfferedSection";
 import { Panes, useAlignedPair } from "./Panes";
 import { Particulars } from "./Particulars";
 import { EmptyResult, ResultPane } from "./ResultPane";
@@ -152,6 +153,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
 
   const pickedIn = drawings.find((d) => d.id === picked?.drawing);
   const drafted = draftCut(draft, settings);
+  const offered = useBench((s) => s.offered);
+  const offeredLive = offered && { cut: offered.proposal.cut, style: offered.proposal.style };
   const shown = liveOf(current) ?? current;
   const paneOf = (drawing: Drawing | undefined) => {
     const now = drawing && (liveOf(drawing) ?? drawing);
@@ -231,14 +234,17 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       )
     );
   const resultPane =
-    drafted || (result && !draft) ? (
+    drafted || offered || (result && !draft) ? (
       <ResultPane
         {...common}
         name="Result"
-        markers={draft ? [] : shownIn(result)}
-        called={calloutsOf(draft ? undefined : result)}
-        drawing={draft ? undefined : result}
-        live={drafted && draft ? { cut: drafted, style: settings.new_style } : liveOf(result)}
+        markers={draft || offered ? [] : shownIn(result)}
+        called={calloutsOf(draft || offered ? undefined : result)}
+        drawing={draft || offered ? undefined : result}
+        live={
+          drafted && draft ? { cut: drafted, style: settings.new_style } : (offeredLive ?? liveOf(result))
+        }
+        offer={plan && <OfferedSection project={project.id} plan={plan.id} onMade={common.onChoose} />}
         shared={pair?.result}
         onCut={showCut}
         onDrop={() => dropCut(result)}
@@ -285,7 +291,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           <Panes
             source={sourcePane}
             result={resultPane}
-            alone={result && !draft ? "result" : "source"}
+            alone={result && !draft && !offered ? "result" : "source"}
             stacked={stacked}
             onDropped={(pane, id) =>
               pane === "result" ? choose(project.id, id) : showBeside(project.id, id)

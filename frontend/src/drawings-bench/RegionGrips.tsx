@@ -94,7 +94,7 @@ function ringOf({ shape, points, pointer }: Calling): Place[] | null {
 
 type OutlineProps = { camera: Camera; scale: number; ring: Place[]; open?: boolean };
 
-function Outline({ camera, scale, ring, open }: OutlineProps) {
+export function Outline({ camera, scale, ring, open }: OutlineProps) {
   const spots = ring.map((p) => toScreen(camera, onPaper(p, scale)));
   const path = spots.map((p, k) => `${k === 0 ? "M" : "L"}${p.x} ${p.y}`).join("");
   return (

@@ -1,4 +1,5 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Cut, Drawing, Marker, Project, Settings } from "../api/client";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
@@ -12,6 +13,7 @@ import { ExtentsFrame, useCorners } from "./ExtentsFrame";
 import { MarkerLayer } from "./Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "./Measure";
 import { hidesMore, NothingHere } from "./NothingHere";
+import { OfferedRegions } from "./OfferedSection";
 import { type CalloutProps, PaneCallouts } from "./PaneCallouts";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
@@ -41,6 +43,8 @@ type Props = {
   onDrop: () => void;
   onSave: (change: { cut?: Cut; name?: string }) => void;
   onTurn?: () => void;
+  /** What stands over a drawing that is offered. */
+  offer?: ReactNode;
 };
 
 /** The section that the cut gives, with the edges of its extents to drag. */
@@ -154,9 +158,12 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                   onDrop={onDrop}
                 />
               </>
-            ) : null
+            ) : (
+              view && <OfferedRegions camera={camera} scale={view.scale} />
+            )
           }
         </DrawingCanvas>
+        {!drawing && props.offer}
         {view?.empty && !blank && (
           <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
         )}

@@ -145,6 +145,9 @@ export function SourcePane({
     } else if (clicking === "corners") {
       if (cropped) corners.onClick(p);
     } else if (clicking === "face") alignTo(p);
+    else if (clicking === "wall") clicks.wall(onModel(p.paper, scale), "left");
+    else if (clicking === "thing")
+      clicks.thing(plan.id, places, onModel(p.paper, scale), height(plan, storeys));
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
     else if (draft) tool.onClick(p, snapper);
     else pick.onClick(p);

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { CalloutForm, Element, Region } from "../api/client";
+import type { CalloutForm, Element, Region, WallSection } from "../api/client";
 import type { Live } from "../drawing/use-view";
 import type { Snap } from "./snaps";
 
@@ -19,7 +19,9 @@ export type Pointed = { start: number; end: number; base?: number; top?: number;
 
 export type Measure = { drawing: number; points: Place[]; pointer?: Place };
 export type Drawn = "section" | "wall section" | "elevation";
-export type Clicking = "face" | "room" | "level" | "corners" | "break";
+export type Clicking = "face" | "room" | "level" | "corners" | "break" | "wall" | "thing";
+/** A wall section that is offered: where the wall was clicked, and which of its junctions are wanted. */
+export type Offered = { at: Place; look: Look; proposal: WallSection; wanted: number[] };
 /** What a region that is being drawn becomes: a callout of a form, a blank detail, or a way to another drawing. */
 export type CallsTo = CalloutForm | "blank" | number;
 export type Calling = {
@@ -62,6 +64,8 @@ type BenchState = {
   /** A region being drawn, metres in its drawing. */
   calling: Calling | null;
   setCalling: (calling: Calling | null) => void;
+  offered: Offered | null;
+  setOffered: (offered: Offered | null) => void;
   /** What the line being drawn becomes. */
   drawn: Drawn;
   /** What the pointer was drawn to. */
@@ -84,6 +88,7 @@ export const useBench = create<BenchState>()(
           picked: null,
           clicking: null,
           calling: null,
+          offered: null,
         })),
       besides: {},
       showBeside: (project, drawing) => set((old) => ({ besides: { ...old.besides, [project]: drawing } })),
@@ -101,6 +106,8 @@ export const useBench = create<BenchState>()(
       setClicking: (clicking) => set({ clicking, corners: null }),
       corners: null,
       setCorners: (corners) => set({ corners }),
+      offered: null,
+      setOffered: (offered) => set({ offered }),
       calling: null,
       setCalling: (calling) => set({ calling }),
       drawn: "section",
@@ -109,7 +116,7 @@ export const useBench = create<BenchState>()(
       draft: null,
       setDraft: (draft) => set({ draft }),
       startLine: (drawn) =>
-        set({ drawn, draft: { stage: "first" }, clicking: null, calling: null, picked: null }),
+        set({ drawn, draft: { stage: "first" }, clicking: null, calling: null, offered: null, picked: null }),
     }),
     { name: "edge-slice bench", partialize: ({ chosen }) => ({ chosen }) },
   ),

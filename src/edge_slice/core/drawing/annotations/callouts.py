@@ -24,7 +24,8 @@ AIR = 1.5  # mm between a bubble and what it stands clear of
 DISTANCES = (4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0)  # mm from the boundary to the edge of a bubble
 DIRECTIONS = 32
 ELBOW = 6.0  # mm that a leader with an elbow runs level
-ON_FACE, ON_LINES, CROSSES, OVER_FACES = 1e6, 1e3, 40.0, 1.5  # what a place costs, in mm of leader
+ON_FACE, ON_LINES, IN_REGION, CROSSES, OVER_FACES = 1e6, 1e3, 2e3, 40.0, 1.5  # what a place costs, in mm of leader
+STEP = 2.0  # mm between the places that are tried where all near ones are taken
 SAMPLES = 24  # along a leader
 MOST_TRIED = 2000  # free places, the nearest ones
 
@@ -59,6 +60,7 @@ def placed_callouts(
     if not marks:
         return []
     boundaries = [_boundary(mark, ring, corner) for mark, ring in zip(marks, regions, strict=True)]
+    polygons = [shapely.Polygon(ring) for ring in boundaries]
     field = _Field.of(drawn, faces, frame)
     found: list[PlacedCallout | None] = [None] * len(marks)
     leaders: list[F64] = []
@@ -69,9 +71,10 @@ def placed_callouts(
         if style.bubble is not None:
             at = middle + np.array(style.bubble)
         else:
-            at = _clear_place(field, ring, middle, form.radius, leaders)
+            others = shapely.MultiPolygon([p for i, p in enumerate(polygons) if i != k])
+            at = _clear_place(field, ring, middle, form.radius, leaders, others)
         leader = _leader(ring, at, form.radius, style.elbow)
-        field.take(at, form.radius)
+        field.bubbles.append(at)
         if len(leader):
             leaders.append(leader)
         found[k] = PlacedCallout(marks[k].source, ring, leader, (float(at[0]), float(at[1])), form.radius)
@@ -133,12 +136,14 @@ def _leader(ring: F64, at: F64, radius: float, elbow: bool) -> F64:
 
 @dataclass
 class _Field:
-    """Squares of the paper around a drawing: which hold a cut face, a text or a bubble (`solid`), and the sums of those
-    that hold a line."""
+    """Squares of the paper around a drawing: which hold a cut face or a text (`solid`), the sums of these and of those
+    that hold a line, and the bubbles that stand already."""
 
     ink: Ink
     solid: NDArray[np.bool_]
+    solids: NDArray[np.int32]
     lines: NDArray[np.int32]
+    bubbles: list[F64]
 
     @staticmethod
     def of(drawn: list[Item], faces: Sequence[shapely.Polygon], frame: Box) -> _Field:
@@ -152,12 +157,7 @@ class _Field:
         for item in drawn:
             if isinstance(item, Paths) and item.closed and item.fill == GROUND and len(item.points):
                 solid.enter((*item.points.min(axis=0).tolist(), *item.points.max(axis=0).tolist()))
-        return _Field(ink, solid.taken, _summed(ink.taken))
-
-    def take(self, at: F64, radius: float) -> None:
-        reach = radius + AIR
-        copy = Ink(self.ink.frame, self.ink.size, self.solid)
-        copy.enter((at[0] - reach, at[1] - reach, at[0] + reach, at[1] + reach))
+        return _Field(ink, solid.taken, _summed(solid.taken), _summed(ink.taken), [])
 
     def indices(self, points: F64) -> tuple[I64, I64]:
         """Row and column of points (n, 2), the nearest ones of those outside."""
@@ -171,20 +171,26 @@ class _Field:
         return np.asarray((low & high).all(axis=1))
 
 
-def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64]) -> F64:
-    """The cheapest place of a bubble in rings about a region; where all of these are taken, the nearest free one."""
+def _clear_place(
+    field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64], others: shapely.Geometry
+) -> F64:
+    """The cheapest place of a bubble in rings about a region, better not in `others`; where all of these are taken, the
+    nearest free one."""
     places = _candidates(ring, middle, radius)
     inside = field.within(places, radius)
     places = places[inside] if inside.any() else places
-    solid = _covered(field, _summed(field.solid), places, radius) > 0
+    solid = _taken(field, places, radius)
     if solid.all():
         places = np.concatenate((places, _anywhere(field, ring, radius)))
-        solid = _covered(field, _summed(field.solid), places, radius) > 0
+        solid = _taken(field, places, radius)
     points = shapely.points(places)
     cost = shapely.distance(shapely.Polygon(ring), points) - radius
     cost += ON_FACE * (solid | (cost < AIR))
     cost += ON_LINES * (_covered(field, field.lines, places, radius) > 0)
-    starts = shapely.get_coordinates(shapely.shortest_line(shapely.LinearRing(ring), points))[::2]
+    if not others.is_empty:
+        cost += IN_REGION * (shapely.distance(others, points) < radius + AIR)
+    edge = shapely.LinearRing(ring)
+    starts = shapely.get_coordinates(shapely.line_interpolate_point(edge, shapely.line_locate_point(edge, points)))
     share = np.linspace(0.0, 1.0, SAMPLES)[1:-1, None, None]
     along = starts + share * (places - starts)  # (samples, places, 2)
     rows, columns = field.indices(along.reshape(-1, 2))
@@ -199,9 +205,9 @@ def _anywhere(field: _Field, ring: F64, radius: float) -> F64:
     """The free place of a bubble that is nearest to a region (n, 2), none where there is none."""
     left, base, right, top = field.ink.frame
     reach = radius + 2 * AIR
-    u, v = np.meshgrid(np.arange(left + reach, right - reach, 1.0), np.arange(base + reach, top - reach, 1.0))
+    u, v = np.meshgrid(np.arange(left + reach, right - reach, STEP), np.arange(base + reach, top - reach, STEP))
     places = np.column_stack((u.ravel(), v.ravel()))
-    free = places[_covered(field, _summed(field.solid), places, radius) == 0]
+    free = places[~_taken(field, places, radius)]
     away = np.hypot(*(free - ring.mean(axis=0)).T)
     free = free[np.argsort(away, kind="stable")[:MOST_TRIED]]
     off = shapely.distance(shapely.Polygon(ring), shapely.points(free))
@@ -222,6 +228,14 @@ def _candidates(ring: F64, middle: F64, radius: float) -> F64:
 def _on_square(way: F64) -> F64:
     stretched: F64 = way / np.abs(way).max(axis=1, keepdims=True)
     return stretched
+
+
+def _taken(field: _Field, places: F64, radius: float) -> NDArray[np.bool_]:
+    """At which places (n, 2) a bubble would meet a cut face, a text or another bubble."""
+    found = _covered(field, field.solids, places, radius) > 0
+    for other in field.bubbles:
+        found |= np.hypot(*(places - other).T) < 2 * radius + AIR
+    return np.asarray(found)
 
 
 def _summed(taken: NDArray[np.bool_]) -> NDArray[np.int32]:
