@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import io
+import re
 from itertools import pairwise
 
 import numpy as np
+import pypdf
 import pytest
 import shapely
 from hypothesis import given
@@ -18,6 +21,7 @@ from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, comp
 from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model import Model, Storey
+from edge_slice.core.render.pdf import Page, to_pdf
 from tests.bodies import box, model_of
 
 STANDARD = default_standard()
@@ -55,6 +59,25 @@ def test_what_is_left_keeps_its_measures_and_the_rest_closes_up_to_the_gap() -> 
     rail = outlines(broken)[outlines(broken)[:, 0] < 1000 / SCALE - 1e-6]
     assert rail[:, 1].max() - rail[:, 1].min() == pytest.approx(100 / SCALE)
     assert rail[:, 1].max() == pytest.approx(2100 / SCALE - shift)
+
+
+def test_a_broken_wall_section_measures_true_in_the_pdf() -> None:
+    """The printed page, in mm: thickness of the wall, heights of rail and top, and the level of each storey."""
+    display = composed(Break(axis="v", start=0.6, end=1.2))
+    roles = ("cut structure", "level")
+    shown = DisplayList(tuple(i for i in display.items if i.role in roles), display.frame)
+    page = pypdf.PdfReader(io.BytesIO(to_pdf([Page(shown, shown.frame, "x")], "x"))).pages[0]
+    text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
+    spots = np.array([(float(x), float(y)) for x, y in re.findall(r"(-?[\d.]+) (-?[\d.]+) [ml]\b", text)])
+    shift = 600 / SCALE - GAP
+    foot = outlines(display)[:, 1].min()
+    ys = spots[:, 1] - (spots[:, 1].min() - (outlines(display)[:, 1].min() - foot))
+    for known in (0.0, 2000 / SCALE - shift, 2100 / SCALE - shift, 3000 / SCALE - shift):
+        assert np.abs(ys - known).min() < 0.1
+    xs = np.unique(np.round(spots[:, 0], 2))
+    widths = xs[None, :] - xs[:, None]
+    for known in (300 / SCALE, 100 / SCALE, 4000 / SCALE):
+        assert np.abs(widths - known).min() < 0.1
 
 
 def test_levels_keep_their_values_and_stand_with_their_parts() -> None:

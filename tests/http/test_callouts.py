@@ -244,3 +244,43 @@ def test_rooms_of_a_plan_are_enlarged_in_one_act(installation: Installation, dem
     assert made.json[1]["cut"]["extents"]["left"] < min(x for x, _ in room["outline"])
     installation.call("POST", f"/api/projects/{demo_project}/undo")
     assert installation.call("POST", url, {"things": ["nothing"]}).status == 422
+
+
+def test_a_strip_of_a_section_is_laid_into_its_plan_and_follows_it(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    plan = plan_of(installation, hut_project)
+    whole = head(installation, plan)
+    style = {**plan["style"], "strip": {"drawing": section["id"], "base": 0.2, "top": 2.2}}
+    opened = edit(installation, plan, style=style)
+    shown = head(installation, plan)
+    assert shown["folds"]["v"][1][2] > 2000 / plan["style"]["scale"]
+    assert shown["frame"][2] - shown["frame"][0] > whole["frame"][2] - whole["frame"][0] + 1
+    line = [[x + 0.1, y] for x, y in section["cut"]["line"]]
+    edit(installation, section, cut={**section["cut"], "line": line})
+    moved = head(installation, plan)
+    assert now(installation, plan)["view"] != opened["view"]
+    assert moved["folds"]["v"][0][1] != shown["folds"]["v"][0][1]
+    sheet = installation.call("POST", f"/api/projects/{hut_project}/sheets", {"number": "A-503", "title": "x"}).json
+    placed = installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": plan["id"]}).json
+    (place,) = placed["placements"]
+    wide = moved["frame"][2] - moved["frame"][0]
+    assert place["box"][2] - place["box"][0] == pytest.approx(wide, abs=0.01)
+    edit(installation, section, cut={**section["cut"], "line": [[90, 0], [90, 5]]})
+    lost = head(installation, plan)
+    assert any("outside the plan" in finding for finding in lost["findings"])
+    assert lost["folds"] is None
+
+
+def test_breaks_that_leave_nothing_are_refused_and_lost_ones_are_not_drawn(
+    installation: Installation, section: dict
+) -> None:
+    extents = {**section["cut"]["extents"], "breaks": [{"axis": "u", "start": 0.5, "end": 1.0}], "broken": ["left"]}
+    made = edit(installation, section, cut={**section["cut"], "extents": extents})
+    assert head(installation, section)["folds"]["u"][0][1] == pytest.approx(500 / made["style"]["scale"])
+    for wrong, word in (({"start": -5, "end": 90}, "wider"), ({"start": 0.6, "end": 2.0}, "overlap")):
+        breaks = [{"axis": "u", **wrong}, *([] if word == "wider" else extents["breaks"])]
+        body = {"version": made["version"], "cut": {**made["cut"], "extents": {**extents, "breaks": breaks}}}
+        refused = installation.call("PATCH", f"/api/drawings/{section['id']}", body)
+        assert refused.status == 422
+        assert word in refused.json["message"]

@@ -1701,6 +1701,11 @@ export interface components {
              * @default fine-line
              */
             standard: string;
+            /**
+             * @description Of a plan: the strip of a section laid into it
+             * @default null
+             */
+            strip: components["schemas"]["InsetStrip"] | null;
         };
         /**
          * DrawingStandard
@@ -2325,6 +2330,35 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
+        };
+        /**
+         * InsetStrip
+         * @description A strip of a section laid into a plan, which is broken open along its cutting line: the section (its drawing's
+         *     number), from which height to which, metres, and from where to where along it (null: as far as the section goes).
+         */
+        InsetStrip: {
+            /**
+             * Base
+             * @default 0
+             */
+            base: number;
+            /** Drawing */
+            drawing: number;
+            /**
+             * End
+             * @default null
+             */
+            end: number | null;
+            /**
+             * Start
+             * @default null
+             */
+            start: number | null;
+            /**
+             * Top
+             * @default 1
+             */
+            top: number;
         };
         /**
          * JunctionOut

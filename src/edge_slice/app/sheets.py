@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import struct
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import cast
 
@@ -29,8 +30,10 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.recent import Recent
 from edge_slice.app.rows import held_row
 from edge_slice.app.standards import standard_for
+from edge_slice.app.strips import opened, strip_in
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.app.views import cached, drawing_display
+from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
@@ -230,6 +233,11 @@ class _Around:
         """Width and height of a drawing on paper, mm."""
         cut, style = self.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style)
         rule = standard_for(self.session, drawing.project_id, style.standard).breaks
+        with suppress(ImpossibleCut):  # a strip that can't be laid in is said where the plan is drawn
+            strip = strip_in(self.session, drawing.project_id, self.keys.followed, cut, style)
+            if strip is not None:
+                left, base, right, top = opened(self.model, cut, strip, rule).frame
+                return right - left, top - base
         return folded_size(whole_window(leaves_of(self.model, cut)), cut.extents, style.scale, rule)
 
     def box(self, placed: Placement) -> Box:

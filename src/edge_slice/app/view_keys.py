@@ -17,7 +17,8 @@ from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import own_row
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
-from edge_slice.core.cut import AnyCut, PlanCut
+from edge_slice.app.strips import strip_in
+from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.drawing.annotations.called_out import CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
@@ -63,6 +64,7 @@ class ViewKeys:
             f"{drawing_id} {self._marks}"
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
+            self._strip(cut, style),
         )  # fmt: skip
 
     @cached_property
@@ -70,6 +72,14 @@ class ViewKeys:
         """What the labels of rooms on plans keep clear of."""
         found = self._session.connection().execute(_MARKS, {"project": self._project}).scalar_one()
         return f"{found} {self.followed.boxes_said}"
+
+    def _strip(self, cut: AnyCut, style: DrawingSpec) -> str:
+        """What the strip in a plan looks like."""
+        try:
+            strip = strip_in(self._session, self._project, self.followed, cut, style)
+        except ImpossibleCut as error:
+            return str(error)
+        return "" if strip is None else self.of(strip.cut, strip.style, None)
 
     def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows; by a standard that is lost, none."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
@@ -19,6 +19,7 @@ from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.recent import Recent
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
+from edge_slice.app.strips import opened, strip_in
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
@@ -26,7 +27,9 @@ from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.compose import pens_of
 from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.insets import Opening, laid_in
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
@@ -172,17 +175,45 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: _Sh
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
             markers = markers_of(session, row, shown.model, shown.cut, shown.style)
     result, display = _composed(shown, markers, callouts, with_markers=False)
+    display, opening = _with_strip(session, keys, shown, display)
     facts: dict[str, Any] = {
         "scale": shown.style.scale,
         "empty": result.is_empty,
         "axes": _axes(result),
         "window": [round(x / shown.style.scale, 4) for x in result.extents],
-        "folds": _folds(shown, result),
+        "folds": _folds(shown, result) if opening is None else _opened(opening),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
         "work": asdict(result.work),
         "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
     return to_screen(display, facts)
+
+
+def _with_strip(
+    session: Session, keys: ViewKeys, shown: _Shown, display: DisplayList
+) -> tuple[DisplayList, Opening | None]:
+    """A plan with the strip of a section laid in, where it has one; where that can't be, with what is wrong."""
+    try:
+        strip = strip_in(session, shown.revision.project_id, keys.followed, shown.cut, shown.style)
+        if strip is None:
+            return display, None
+        opening = opened(shown.model, shown.cut, strip, shown.standard.breaks)
+        own = _shown(session, shown.revision, (strip.cut, ""), strip.style)
+        drawn = _composed(own, (), (), with_markers=False)[1]
+    except (ImpossibleCut, Refused) as error:
+        return replace(display, findings=(*display.findings, str(error))), None
+    pen = pens_of(shown.standard, shown.style.scale)["frame fine"]
+    return laid_in(display, drawn, opening, pen), opening
+
+
+def _opened(opening: Opening) -> dict[str, Any]:
+    """How the two parts of an opened plan are moved, mm on paper, in axes along the strip and up in it."""
+    (below, above) = opening.fold.vs
+    return {
+        "u": [[below.start, above.end, 0.0]],
+        "v": [[round(x, 4) for x in (p.start, p.end, p.shift)] for p in (below, above)],
+        "axes": opening.axes.tolist(),
+    }
 
 
 def _folds(shown: _Shown, result: CutResult) -> dict[str, list[list[float]]] | None:
@@ -207,7 +238,7 @@ def drawing_display(session: Session, row: Drawing) -> DisplayList:
     keys = ViewKeys(session, row.project_id, bubble_texts(session, row.project_id))
     callouts = keys.callouts_on(row.id, shown.cut, shown.style)
     markers = markers_of(session, row, shown.model, shown.cut, shown.style)
-    return _composed(shown, markers, callouts, with_markers=True)[1]
+    return _with_strip(session, keys, shown, _composed(shown, markers, callouts, with_markers=True)[1])[0]
 
 
 def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:

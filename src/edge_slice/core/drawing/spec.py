@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.drawing.measures import Lengths
 
@@ -90,6 +90,29 @@ class CalloutStyle(BaseModel):
 FREE = CalloutStyle()
 
 
+Height = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
+
+
+class InsetStrip(BaseModel):
+    """A strip of a section laid into a plan, which is broken open along its cutting line: the section (its drawing's
+    number), from which height to which, metres, and from where to where along it (null: as far as the section goes)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    drawing: Annotated[int, Field(ge=1, le=2_147_483_647)]
+    base: Height = 0.0
+    top: Height = 1.0
+    start: Height | None = None
+    end: Height | None = None
+
+    @model_validator(mode="after")
+    def _has_size(self) -> InsetStrip:
+        if self.top - self.base < 0.05:
+            raise ValueError("strip: a strip is at least 50 mm high; its top must lie above its base")
+        if self.start is not None and self.end is not None and self.end - self.start < 0.05:
+            raise ValueError("strip: a strip is at least 50 mm long; its end must lie beyond its start")
+        return self
+
+
 class DrawingSpec(BaseModel):
     """How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
     cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
@@ -111,6 +134,7 @@ class DrawingSpec(BaseModel):
     )
     callout: CalloutStyle = Field(default=FREE, description="Of a callout: how its marker stands on others")
     callouts: bool = Field(default=True, description="Whether it shows the markers of callouts")
+    strip: InsetStrip | None = Field(default=None, description="Of a plan: the strip of a section laid into it")
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"
