@@ -193,3 +193,13 @@ def test_dots_and_closed_paths_are_cut_like_lines() -> None:
     assert (fill.closed, fill.pen, stroke.closed, stroke.fill) == (True, None, False, None)
     assert len(fill.starts) == 3  # a rectangle at each side
     assert not np.isclose(stroke.points[:, 0][(stroke.points[:, 1] > 101) & (stroke.points[:, 1] < 299)], 200).any()
+
+
+def test_heads_and_bubbles_are_moved_in_one_piece() -> None:
+    fold = Fold.of((0, 0, 1000, 1000), Extents(breaks=(Break(axis="u", start=0.2, end=0.6),)), 1.0, STANDARD.breaks)
+    pen = next(i.pen for i in composed().items if isinstance(i, Paths) and i.pen)
+    rings = [[(x - 5, 0.0), (x + 5, 0.0), (x, 8.0)] for x in (198.0, 400.0, 700.0)]
+    (moved,) = fold.items([paths_of("grid bubble", rings, pen, None, True)])
+    assert isinstance(moved, Paths)
+    assert moved.points[::3, 0] == pytest.approx([193, 695 - 400 + GAP])  # the one in between is taken out
+    assert [len(p) for p in np.split(moved.points, moved.starts[1:-1])] == [3, 3]

@@ -2,14 +2,23 @@ import type { Spot } from "./camera";
 
 /** A stretch of an axis that a broken drawing shows, mm on paper before it is moved, and by how much it is. */
 export type FoldPart = [start: number, end: number, shift: number];
-/** How the parts of a broken drawing stand on paper. */
-export type Folds = { u: FoldPart[]; v: FoldPart[] };
+/** How the parts of a broken drawing stand on paper; `axes`: unit vectors along and across the strip for which a plan
+ * is broken open, else those of the paper. */
+export type Folds = { u: FoldPart[]; v: FoldPart[]; axes?: [Pair, Pair] };
+type Pair = [x: number, y: number];
 
 /** Where a point of the drawing stands on paper; one that is taken out, at the nearest side of its break. */
-export const folded = (folds: Folds, p: Spot): Spot => ({ x: moved(folds.u, p.x), y: moved(folds.v, p.y) });
+export const folded = (folds: Folds, p: Spot): Spot => within(folds, p, moved);
 
 /** The point of the drawing that stands at a place on paper; in a gap, the end of the part before it. */
-export const unfolded = (folds: Folds, p: Spot): Spot => ({ x: back(folds.u, p.x), y: back(folds.v, p.y) });
+export const unfolded = (folds: Folds, p: Spot): Spot => within(folds, p, back);
+
+function within({ u, v, axes }: Folds, p: Spot, move: (parts: FoldPart[], at: number) => number): Spot {
+  if (!axes) return { x: move(u, p.x), y: move(v, p.y) };
+  const [a, b] = axes;
+  const [s, t] = [move(u, p.x * a[0] + p.y * a[1]), move(v, p.x * b[0] + p.y * b[1])];
+  return { x: s * a[0] + t * b[0], y: s * a[1] + t * b[1] };
+}
 
 function moved(parts: FoldPart[], at: number): number {
   const k = Math.max(

@@ -224,6 +224,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           onPlanCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
           onPlanDrop={() => dropCut(source)}
           onPlanSave={(cut) => saveNow(source, { cut })}
+          onStrip={(strip) => {
+            const { cut, style } = liveOf(source) ?? source;
+            setLive({ id: source.id, cut, style: { ...style, strip } });
+          }}
+          onStripDrop={() => {
+            const now = useBench.getState().live;
+            if (now?.id === source.id) saveNow(source, { style: now.style });
+          }}
           onRename={(name) => saveNow(source, { name })}
           litCut={litCut}
           tool={tool}

@@ -15,6 +15,7 @@ import { MarkerPart } from "./MarkerPart";
 import { PickedPart } from "./PickedPart";
 import { PlacementPart } from "./PlacementPart";
 import { ShownPart } from "./ShownPart";
+import { StripPart } from "./StripPart";
 import { WaysPart } from "./WaysPart";
 
 type Props = {
@@ -90,6 +91,13 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           standards={standards}
           onSave={onSave}
         />
+        {cut.kind === "plan" && cut.look === "down" && (
+          <StripPart
+            style={style}
+            sections={drawings.filter((d) => d.kind === "section" && d.cut.kind === "section")}
+            onSave={onSave}
+          />
+        )}
         <MarkerPart cut={cut} style={style} onSave={onSave} />
         <ExceptionsPart
           cut={cut}

@@ -30,6 +30,7 @@ import { PaneFoot, PaneHead } from "./PaneFrame";
 import { PickedLines } from "./PickedLines";
 import { alongLine, distance, onModel, onPaper } from "./plan-geometry";
 import { SnapMark } from "./SnapMark";
+import { StripGrip } from "./StripGrip";
 import { Snapper } from "./snaps";
 import { useBreaks } from "./use-breaks";
 import { useCalling } from "./use-calling";
@@ -61,6 +62,8 @@ type Props = {
   onPlanCut: (cut: Cut) => void;
   onPlanDrop: () => void;
   onPlanSave: (cut: Cut) => void;
+  onStrip: (strip: NonNullable<Style["strip"]>) => void;
+  onStripDrop: () => void;
   onRename: (name: string) => void;
   settings: Settings;
   storeys: Project["facts"]["storeys"];
@@ -94,6 +97,8 @@ export function SourcePane({
   onPlanCut,
   onPlanDrop,
   onPlanSave,
+  onStrip,
+  onStripDrop,
   onRename,
   settings,
   storeys,
@@ -136,6 +141,8 @@ export function SourcePane({
     setClicking(null);
     onAct({ kind: "align", direction });
   };
+  const strip = (live ?? plan).style.strip;
+  const stripped = drawings.find((d) => d.id === strip?.drawing);
   const { data: places } = usePlaces(project);
   const click = (p: PaperPointer) => {
     if (measure) measuring.onClick(p);
@@ -221,6 +228,16 @@ export function SourcePane({
               )}
               {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
               {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
+              {cropped && strip && stripped?.cut.kind === "section" && (
+                <StripGrip
+                  camera={camera}
+                  scale={scale}
+                  strip={strip}
+                  section={stripped.cut}
+                  onChange={onStrip}
+                  onDrop={onStripDrop}
+                />
+              )}
               {cropped && view && (
                 <ExtentsFrame
                   drawing={plan.id}

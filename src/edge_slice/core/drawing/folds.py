@@ -20,6 +20,9 @@ F64 = NDArray[np.float64]
 GROUND = "#ffffff"
 FAR = 1e6  # mm; beyond everything that stands at the edge of a drawing
 LEAST = 0.01  # mm on paper that must be left between breaks
+TOUCH = 1e-6  # mm
+# what is moved in one piece: half a head says nothing
+WHOLE = ("marker head", "marker wedge", "grid bubble", "level mark", "callout bubble")
 
 
 @dataclass(frozen=True)
@@ -78,9 +81,21 @@ class Fold:
                 x, y = self.u(item.x), self.v(item.y)
                 if x is not None and y is not None:
                     found.append(replace(item, x=x, y=y))
+            elif item.role in WHOLE:
+                found += self._whole(item)
             else:
                 found += self._paths(item)
         return found
+
+    def _whole(self, item: Paths) -> list[Paths]:
+        paths = np.split(item.points, item.starts[1:-1])
+        middles = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in paths])
+        moved = [(self.u(x), self.v(y)) for x, y in middles.tolist()]
+        kept = [p + (np.array(to) - m) for p, m, to in zip(paths, middles, moved, strict=True) if None not in to]
+        if not kept:
+            return []
+        starts = np.concatenate(([0], np.cumsum([len(p) for p in kept]))).astype(np.int64)
+        return [replace(item, points=np.concatenate(kept), starts=starts)]
 
     def links(self, links: Sequence[Link]) -> list[Link]:
         found = []
@@ -177,7 +192,7 @@ def _parts(breaks: list[Break], low: float, high: float, scale: float, gap: floa
 
 def _moved(parts: tuple[Part, ...], at: float) -> float | None:
     for k, part in enumerate(parts):
-        if (k == 0 or at >= part.start) and (k == len(parts) - 1 or at <= part.end):
+        if (k == 0 or at >= part.start - TOUCH) and (k == len(parts) - 1 or at <= part.end + TOUCH):
             return at + part.shift
     return None
 
