@@ -283,3 +283,38 @@ def test_walls_are_seen_through_and_the_border_is_drawn(tmp_path: Path) -> None:
     assert (
         run(["cut", str(DEMO), "--line", "0,0", "1,1", "--see-through", "wal", "--out", str(tmp_path / "a.svg")]) == 2
     )
+
+
+def test_a_wall_is_drawn_with_its_junctions(read_once: None, tmp_path: Path) -> None:
+    out = tmp_path / "wall.svg"
+    assert run(["wall", str(DEMO), "--at", "10.6,0.1", "--out", str(out)]) == 0
+    files = {f.name for f in tmp_path.iterdir()}
+    assert "wall.svg" in files
+    assert {"wall-1-floor-edge-lower.svg", "wall-4-floor-edge-upper.svg"} <= files
+    drawing = out.read_text()
+    assert "break-line" in drawing
+    assert "callout:junction:1" in drawing
+    assert len(files) > 5
+    assert run(["wall", str(DEMO), "--at", "10.6,0.1", "--details", "0", "--out", str(tmp_path / "a" / "w.svg")]) == 2
+
+
+def test_a_wall_must_be_there(read_once: None, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert run(["wall", str(DEMO), "--at", "90,90", "--out", str(tmp_path / "w.svg")]) == 2
+    assert "no wall here" in refusal(capsys)
+
+
+def test_breaks_are_taken_out_of_a_section(read_once: None, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    where = ["cut", str(DEMO), "--line", "10.6,-2", "10.6,12", *LEFT, "--depth", "3"]
+    whole, broken = tmp_path / "whole.svg", tmp_path / "broken.svg"
+    assert run([*where, "--out", str(whole)]) == 0
+    assert run([*where, "--break", "v:0.6,2.0", "--broken", "right", "--out", str(broken)]) == 0
+
+    def height(path: Path) -> float:
+        return float(path.read_text().split('height="')[1].split("mm")[0])
+
+    assert height(whole) - height(broken) == pytest.approx(1400 / 50 - 6, abs=0.5)
+    capsys.readouterr()
+    assert run([*where, "--break", "sideways", "--out", str(broken)]) == 2
+    assert "v:0.6,1.2" in refusal(capsys)
+    assert run([*where, "--break", "v:-50,90", "--out", str(broken)]) == 2
+    assert "wider than the drawing" in refusal(capsys)

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import NoReturn, get_args
 
 from edge_slice.core.cut import Perspective
+from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
 from edge_slice.core.model.units import Unit, Up
 
@@ -61,7 +62,12 @@ def parser() -> argparse.ArgumentParser:
     of.add_argument("--facing", metavar="N|E|S|W|DEGREES|all", help="the side that faces there, or a true bearing")
     of.add_argument("--room", metavar="NUMBER_OR_NAME", help="one drawing for each wall of a room")
 
-    for command, scale in ((plan, 100), (cut, 50), (elevation, 100)):
+    wall = commands.add_parser("wall", help="cut a wall from footing to roof, and draw its junctions")
+    wall.add_argument("--at", required=True, metavar="X,Y", help="a place at the wall, on plan; metres")
+    wall.add_argument("--look", choices=("left", "right"), default="left", help="side drawn (left)")
+    wall.add_argument("--details", type=float, default=10, metavar="N", help="1:N of the junctions (10); 0: none")
+
+    for command, scale in ((plan, 100), (cut, 50), (elevation, 100), (wall, 20)):
         _common(command, scale)
     plan.set_defaults(depth=None)  # a little below the floor, as the standard says
     for command in (cut, elevation):
@@ -70,7 +76,7 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--perspective", nargs="?", const="", metavar="METRES", help="eye so far before the cut")
         command.add_argument("--field-of-view", type=float, metavar="DEGREES", help="perspective by its angle")
         command.add_argument("--eye", metavar="U,V", help="where the eye stands in the drawing, metres")
-    for command in (inspect, plan, cut, elevation):
+    for command in (inspect, plan, cut, elevation, wall):
         command.add_argument("--no-cache", action="store_true", help="read the model anew and keep nothing")
         command.add_argument("model", metavar="MODEL", type=Path)
         command.add_argument("--unit", choices=get_args(Unit), help="of OBJ, STL and PLY, which do not say it")
@@ -84,7 +90,7 @@ def parser() -> argparse.ArgumentParser:
     run.add_argument("file", type=Path, metavar="FILE.toml")
     cache = commands.add_parser("cache", help="say what models are kept from earlier commands")
     cache.add_argument("--clear", action="store_true", help="delete them")
-    for command in (hatches, standard, plan, cut, elevation):
+    for command in (hatches, standard, plan, cut, elevation, wall):
         command.add_argument(
             "--standard", default=SHIPPED[0], metavar="NAME|FILE", help=f"{', '.join(SHIPPED)}, or JSON"
         )
@@ -104,6 +110,9 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--frame", action="store_true", help="draw the border of the extents")
     command.add_argument("--section-rooms", action="store_true", help="name the rooms that a section cuts")
     command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")
+    command.add_argument("--break", nargs="+", default=[], dest="breaks", metavar="u|v:FROM,TO",
+                         help="a part to take out, along or up the drawing, metres")  # fmt: skip
+    command.add_argument("--broken", nargs="+", default=[], choices=get_args(Edge), help="edges with a break line")
     command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")
 
 
@@ -153,6 +162,18 @@ def places(option: str, texts: list[str], least: int) -> list[Place]:
         count = "two points" if least == 2 else f"{least} points"
         wrong(f"{option} is {count} or more like 0,2.5 10,2.5, not {' '.join(texts)!r}")
     return [(p[0], p[1]) for p in points]
+
+
+def breaks(texts: list[str]) -> list[tuple[str, float, float]]:
+    """Axis, start and end of each break."""
+    found = []
+    for text in texts:
+        axis, _, span = text.partition(":")
+        if axis not in ("u", "v"):
+            wrong(f"--break wants u: or v: and two numbers, like v:0.6,1.2, not {text!r}")
+        start, end = numbers("--break", span, 2)
+        found.append((axis, start, end))
+    return found
 
 
 def bearing(text: str) -> float:

@@ -26,7 +26,9 @@ from edge_slice.core.cut import (
     SectionCut,
     cut_model,
 )
-from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
+from edge_slice.core.cut.callouts import Callout, derived
+from edge_slice.core.cut.junctions import whole_wall_section
+from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
 from edge_slice.core.cut.planes.sets import (
     elevation_facing,
     elevations_of,
@@ -37,6 +39,7 @@ from edge_slice.core.cut.planes.sets import (
     wind,
 )
 from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.sampler import hatch_page
 from edge_slice.core.model import Model, UnreadableModel
@@ -128,6 +131,8 @@ def _elevation(options: argparse.Namespace) -> None:
             base=cut.extents.base if given.base is None else given.base,
             top=cut.extents.top if given.top is None else given.top,
             polygon=given.polygon,
+            breaks=given.breaks,
+            broken=given.broken,
         )
         _write(options, model, cut.model_copy(update={**common, **reach, "extents": extents}), out)
 
@@ -140,6 +145,31 @@ def _elevation(options: argparse.Namespace) -> None:
     else:
         exact = args.bearing(facing) if facing not in args.FACINGS else square_to(model, args.FACINGS[facing])
         write(elevation_facing(model, exact), options.out)
+
+
+def _wall(options: argparse.Namespace) -> None:
+    _check(options)
+    x, y = args.numbers("--at", options.at, 2)
+    model = _read(options)
+    at = (x - model.origin[0], y - model.origin[1])
+    cut, junctions = whole_wall_section(model, at, options.look)
+    given = _extents(options, model)
+    change: dict[str, object] = {**_shared(options, model)}
+    if given.breaks or given.broken:
+        kept = {"breaks": given.breaks or cut.extents.breaks, "broken": given.broken}
+        change["extents"] = cut.extents.model_copy(update=kept)
+    cut = cut.model_copy(update=change)
+    wanted = junctions if options.details else ()
+    marks = tuple(
+        CalloutMark(f"junction:{k}", k, str(k), "–", tuple((u, v) for u, v in j.region.outline.tolist()))
+        for k, j in enumerate(wanted, 1)
+    )
+    _write(options, model, cut, options.out, marks)
+    details = argparse.Namespace(**{**vars(options), "scale": options.details})
+    for k, junction in enumerate(wanted, 1):
+        own = derived(model, cut, cut, Callout(region=junction.region)).cut
+        own = own.model_copy(update={"extents": own.extents.model_copy(update={"breaks": (), "broken": ()})})
+        _write(details, model, own, _beside(options.out, f"{k} {junction.name}".replace(",", "")))
 
 
 def _hatches(options: argparse.Namespace) -> None:
@@ -187,7 +217,14 @@ def _extents(options: argparse.Namespace, model: Model) -> Extents:
         return None if height is None else height - model.origin[2]
 
     corners = tuple(args.places("--extents", options.extents, 3)) if options.extents else ()
-    return Extents(base=down(getattr(options, "base", None)), top=down(getattr(options, "top", None)), polygon=corners)
+    rise = 0.0 if options.command == "plan" else model.origin[2]
+    breaks = [
+        {"axis": axis, "start": start - rise * (axis == "v"), "end": end - rise * (axis == "v")}
+        for axis, start, end in args.breaks(options.breaks)
+    ]
+    low, high = down(getattr(options, "base", None)), down(getattr(options, "top", None))
+    given = {"base": low, "top": high, "polygon": corners, "breaks": breaks, "broken": options.broken}
+    return Extents.model_validate(given)
 
 
 def _read(options: argparse.Namespace) -> Model:
@@ -239,10 +276,14 @@ def _beside(out: Path, word: str) -> Path:
     return out.with_name(f"{out.stem}-{word.lower().replace(' ', '-')}{out.suffix}")
 
 
-def _write(options: argparse.Namespace, model: Model, spec: AnyCut, out: Path) -> None:
+def _write(
+    options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
+) -> None:
     standard, style = args.standard_of(options.standard), _style(options)
     shown = standard.shown_cut(spec, style.scale)
-    check_paper(whole_window(leaves_of(model, shown)), style.scale)
+    leaves = leaves_of(model, shown)
+    check_breaks(shown, leaves)
+    check_paper(whole_window(leaves), style.scale)
     result = cut_model(model, shown, standard.cut_rules(model))
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
@@ -250,7 +291,7 @@ def _write(options: argparse.Namespace, model: Model, spec: AnyCut, out: Path) -
         document = cut_document(model, result, style.scale, standard)
         out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
         return
-    display = compose_drawing(model, result, shown, style, standard)
+    display = compose_drawing(model, result, shown, style, standard, callouts=callouts)
     for finding in display.findings:
         print(f"edge-slice: {finding}", file=sys.stderr)
     _draw(display, model.name, out)
@@ -281,6 +322,7 @@ COMMANDS = {
     "plan": _plan,
     "cut": _cut,
     "elevation": _elevation,
+    "wall": _wall,
     "hatches": _hatches,
     "standard": _standard,
     "cache": _cache,

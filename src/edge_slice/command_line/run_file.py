@@ -38,12 +38,14 @@ class Options(_Table):
     section_rooms: bool | None = None
     see_through: list[str] | None = None
     frame: bool | None = None
+    breaks: list[str] | None = Field(default=None, alias="break")
+    broken: list[Literal["left", "right", "base", "top"]] | None = None
 
 
 class OneDrawing(Options):
-    """One drawing: its `command` (plan, cut, elevation), what that asks for, and the file that it becomes."""
+    """One drawing: its `command` (plan, cut, elevation, wall), what that asks for, and the file that it becomes."""
 
-    command: Literal["plan", "cut", "elevation"]
+    command: Literal["plan", "cut", "elevation", "wall"]
     out: str
     storey: str | int | None = None
     height: Number | None = None
@@ -61,6 +63,8 @@ class OneDrawing(Options):
     perspective: Number | bool | None = None
     field_of_view: Number | None = None
     eye: Pair | None = None
+    at: Pair | None = None
+    details: Number | None = None
 
 
 class RunFile(_Table):
@@ -90,8 +94,8 @@ def read_run_file(path: Path) -> RunFile:
 
 def arguments_of(run: RunFile, drawing: OneDrawing, folder: Path) -> list[str]:
     """One drawing as the arguments of its command; files are meant beside the run file."""
-    common = run.common.model_dump(exclude_none=True)
-    own = drawing.model_dump(exclude_none=True, exclude={"command", "out"})
+    common = run.common.model_dump(exclude_none=True, by_alias=True)
+    own = drawing.model_dump(exclude_none=True, exclude={"command", "out"}, by_alias=True)
     words = [drawing.command, str(folder / run.model), "--out", str(folder / drawing.out)]
     for key, value in {**common, **own, "unit": run.unit, "up": run.up}.items():
         if value is None or value is False:
