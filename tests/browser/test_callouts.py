@@ -167,3 +167,102 @@ def test_a_callout_follows_the_line_that_is_dragged(bench: Bench, section: dict)
     drag(page, "Move the cutting line", 14, 0)
     bench.saved(lambda: now(bench, section)["cut"]["line"] != section["cut"]["line"])
     assert now(bench, made)["cut"]["line"] == now(bench, section)["cut"]["line"]
+
+
+def test_a_part_is_broken_out_and_an_edge_gets_its_line(bench: Bench, section: dict) -> None:
+    page = bench.page
+    result = page.get_by_label("Result", exact=True)
+    page.keyboard.press("k")
+    expect(result.get_by_text("Click on an edge")).to_be_visible()
+    page.mouse.click(*bench.spot_in("Result", section, 2.5, 0.6))
+    page.mouse.click(*bench.spot_in("Result", section, 2.6, 1.4))
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["breaks"])
+    (one,) = now(bench, section)["cut"]["extents"]["breaks"]
+    assert (one["axis"], round(one["start"], 1), round(one["end"], 1)) == ("v", 0.6, 1.4)
+    page.get_by_label("Break 1 to").fill("1300")
+    page.get_by_label("Break 1 to").press("Enter")
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["breaks"][0]["end"] == 1.3)
+    page.wait_for_timeout(500)
+    top = result.get_by_role("button", name="Extents: top", exact=True).bounding_box()
+    assert top is not None
+    page.get_by_role("button", name="Break a part out, or an edge").click()
+    page.mouse.click(top["x"] + 60, top["y"] + top["height"] / 2)
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["broken"] == ["top"])
+    page.get_by_label("top", exact=True).uncheck()
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["broken"] == [])
+    page.get_by_role("button", name="Close break 1").click()
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["breaks"] == [])
+
+
+def test_what_is_over_a_broken_drawing_folds_with_it(bench: Bench, section: dict) -> None:
+    """Grips of the extents stand on the paper of the broken drawing, and a drag of them means what is under it."""
+    page = bench.page
+    extents = {**section["cut"]["extents"], "breaks": [{"axis": "v", "start": 0.5, "end": 1.5}], "top": 2.5}
+    body = {"version": now(bench, section)["version"], "cut": {**section["cut"], "extents": extents}}
+    bench.app.call("PATCH", f"/api/drawings/{section['id']}", body)
+    page.reload()
+    bench.painted("Result")
+    page.wait_for_timeout(600)
+    grips = [page.get_by_role("button", name=f"Extents: {s}", exact=True).bounding_box() for s in ("top", "base")]
+    assert grips[0] is not None
+    assert grips[1] is not None
+    high = grips[1]["y"] - grips[0]["y"]
+    head = bench.view_head(section["id"])
+    box = page.get_by_role("application", name=re.compile("^Result")).bounding_box()
+    assert box is not None
+    left, base, right, top = head["page"]
+    zoom = min((box["width"] - 20) / (right - left), (box["height"] - 20) / (top - base))
+    assert high == pytest.approx((head["frame"][3] - head["frame"][1]) * zoom, abs=3)
+    drag(page, "Extents: top", 0, -20)
+    bench.saved(lambda: now(bench, section)["cut"]["extents"]["top"] > 2.5)
+    more = (now(bench, section)["cut"]["extents"]["top"] - 2.5) * 1000 / section["style"]["scale"]
+    assert more == pytest.approx(20 / zoom, rel=0.2)
+
+
+def test_a_wall_is_clicked_and_its_section_made_with_its_junctions(bench: Bench) -> None:
+    page = bench.page
+    page.keyboard.press("t")
+    bench.click(2.0, 0.1)
+    offer = page.get_by_role("region", name="Wall section")
+    expect(offer).to_be_visible()
+    boxes = offer.get_by_role("checkbox")
+    count = boxes.count()
+    assert count > 0
+    boxes.first.uncheck()
+    offer.get_by_role("button", name=re.compile("Make it")).click()
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text(re.compile("Wall section A"))
+    bench.saved(lambda: len([d for d in bench.drawings() if d["kind"] == "detail"]) == count - 1)
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: [d["kind"] for d in bench.drawings()] == ["plan"])
+
+
+def test_a_room_is_clicked_and_enlarged(page: Page, installation: Installation, demo_project: int) -> None:
+    bench = Bench(page, installation, demo_project).open()
+    page.get_by_role("treeitem").filter(has_text="Lower plan").click()
+    expect(page.get_by_label("Source", exact=True).get_by_role("heading")).to_have_text("Lower plan")
+    page.wait_for_timeout(800)
+    page.keyboard.press("n")
+    bench.click(18.0, 2.0)
+    bench.saved(lambda: newest(bench)["kind"] == "enlarged plan")
+    assert "Plant" in newest(bench)["name"]
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: newest(bench)["kind"] != "enlarged plan")
+
+
+def test_a_strip_of_a_section_is_laid_into_the_plan(bench: Bench, section: dict) -> None:
+    page = bench.page
+    plan = next(d for d in bench.drawings() if d["kind"] == "plan")
+    page.get_by_role("treeitem").filter(has_text=plan["title"]).first.click()
+    page.get_by_label("Lay in").select_option(label=section["title"])
+    bench.saved(lambda: now(bench, plan)["style"]["strip"])
+    for name, value in (("Strip from", "1000"), ("Strip to", "3000")):
+        page.get_by_label(name, exact=True).fill(value)
+        page.get_by_label(name, exact=True).press("Enter")
+    bench.saved(lambda: now(bench, plan)["style"]["strip"]["end"] == 3)
+    page.wait_for_timeout(600)
+    drag(page, "Inset strip: move along the line", 0, -25)
+    bench.saved(lambda: now(bench, plan)["style"]["strip"]["start"] != 1)
+    strip = now(bench, plan)["style"]["strip"]
+    assert strip["end"] - strip["start"] == pytest.approx(2)
+    page.get_by_role("button", name="Take the strip out").click()
+    bench.saved(lambda: now(bench, plan)["style"]["strip"] is None)

@@ -284,3 +284,24 @@ def test_breaks_that_leave_nothing_are_refused_and_lost_ones_are_not_drawn(
         refused = installation.call("PATCH", f"/api/drawings/{section['id']}", body)
         assert refused.status == 422
         assert word in refused.json["message"]
+
+
+def test_moving_a_drawing_cuts_its_nine_nested_callouts_only_when_they_are_seen(
+    installation: Installation, section: dict
+) -> None:
+    outer = call_out(installation, section, {"points": [[0.1, 0.1], [3.0, 2.0]]})
+    nested = [outer]
+    for k in range(8):
+        low, high = 0.15 + 0.05 * k, 2.9 - 0.2 * k
+        nested.append(call_out(installation, nested[-1], {"points": [[low, low], [high, high * 0.6]]}))
+    line = [[x + 0.1, y] for x, y in section["cut"]["line"]]
+    edit(installation, section, cut={**section["cut"], "line": line})
+    views = [now(installation, one)["view"] for one in nested]
+    assert len(set(views)) == 9
+
+    def known(view: str) -> int:
+        return int(installation.one(f"SELECT count(*) FROM view_cache WHERE key = '{view}'")[0])
+
+    assert [known(view) for view in views] == [0] * 9
+    head(installation, nested[4])
+    assert [known(view) for view in views] == [0, 0, 0, 0, 1, 0, 0, 0, 0]

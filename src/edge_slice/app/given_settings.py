@@ -34,6 +34,8 @@ def give(drawing_id: int, given: SettingsGiven, author: str) -> list[DrawingOut]
                     continue
                 act.edits(row)
                 row.cut = _cut(source.cut, row.cut, set(given.parts))
+                if row.callout is not None and "depth" in given.parts:
+                    row.callout = {**row.callout, "own_depth": True}
                 row.style = _style(source.style, row.style, set(given.parts))
                 session.add(row)
                 rows.append(row)
