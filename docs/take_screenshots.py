@@ -74,6 +74,7 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
         page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
         shoot(page, name)
     workbench(page, url, project, plan)
+    callouts(page, url, project, plan)
     page.goto(f"{url}/projects/{project}/standards/fine-line")
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_label("Preview of soft insulation").locator("canvas[data-painted=yes]").wait_for()
@@ -82,6 +83,35 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
     shoot(page, "materials")
     page.get_by_role("tab", name="Conventions").click()
     shoot(page, "conventions")
+
+
+def callouts(page: Page, url: str, project: int, plan: int) -> None:
+    """A detail beside its section, a wall section that is offered, and a strip of a section in a plan."""
+    section = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section")
+    for region, form in (([[1.3, -1.4], [2.6, 6.2]], "wall"), ([[9.6, 5.3], [11.4, 6.9]], "detail")):
+        body = {"region": {"points": region}, "form": form}
+        made = call(url, f"/api/drawings/{section['id']}/callouts", body)
+    page.goto(f"{url}/projects/{project}?drawing={made['id']}")
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    shoot(page, "callouts")
+    page.goto(f"{url}/projects/{project}?drawing={plan}")
+    page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    page.wait_for_timeout(1000)
+    page.keyboard.press("t")
+    box = page.get_by_role("application", name="Source").bounding_box() or {}
+    page.mouse.click(box["x"] + box["width"] * 0.465, box["y"] + box["height"] * 0.612)
+    page.get_by_role("region", name="Wall section").wait_for()
+    shoot(page, "wall-offered")
+    page.keyboard.press("Escape")
+    drawing = call(url, f"/api/drawings/{plan}")
+    strip = {"drawing": section["id"], "base": -0.3, "top": 3.0, "start": 1.2, "end": 12.4}
+    change = {"version": drawing["version"], "style": {**drawing["style"], "strip": strip}}
+    call(url, f"/api/drawings/{plan}", change, "PATCH")
+    page.get_by_role("button", name="One pane").click()
+    shoot(page, "inset-strip")
+    page.get_by_role("button", name="One pane").click()
+    taken = {"version": drawing["version"] + 1, "style": {**drawing["style"], "strip": None}}
+    call(url, f"/api/drawings/{plan}", taken, "PATCH")
 
 
 def workbench(page: Page, url: str, project: int, plan: int) -> None:

@@ -303,6 +303,13 @@ def test_a_wall_must_be_there(read_once: None, tmp_path: Path, capsys: pytest.Ca
     assert "no wall here" in refusal(capsys)
 
 
+def test_a_region_of_a_section_is_drawn_larger(read_once: None, tmp_path: Path) -> None:
+    out = tmp_path / "detail.json"
+    where = ["cut", str(DEMO), "--line", "10.6,-2", "10.6,12", *LEFT, "--scale", "10"]
+    assert run([*where, "--region", "2.6,4.2", "1.4,2.8", "--out", str(out)]) == 0
+    assert json.loads(out.read_text())["extents"] == pytest.approx([1400, 2800, 2600, 4200])
+
+
 def test_breaks_are_taken_out_of_a_section(read_once: None, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     where = ["cut", str(DEMO), "--line", "10.6,-2", "10.6,12", *LEFT, "--depth", "3"]
     whole, broken = tmp_path / "whole.svg", tmp_path / "broken.svg"

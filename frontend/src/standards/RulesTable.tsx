@@ -17,9 +17,23 @@ const FLAGS: Record<Flag, string> = {
 const MARKERS = ["section", "elevation", "interior elevation"] as const;
 const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
 
+type Callouts = StandardDocument["marker"]["callouts"];
+const CALLOUTS: [keyof Callouts, string, string | undefined, number, number][] = [
+  ["corner", "Corners of the boundary", "mm", 0, 20],
+  ["reach", "Shown on drawings so many times smaller", undefined, 1, 1000],
+  ["shown_up_to", "and up to 1:", undefined, 1, 1_000_000],
+];
+const BREAKS: [keyof StandardDocument["breaks"], string, number, number][] = [
+  ["gap", "Gap of a break", 0, 50],
+  ["height", "Height of a zigzag", 0.2, 20],
+  ["width", "Width of a zigzag", 0.2, 20],
+  ["spacing", "From one zigzag to the next", 5, 1000],
+  ["overhang", "Line beyond the drawing", 0, 50],
+];
+
 /** What plans draw by the conventions of the trade, markers and lettering. */
 export function RulesTable({ document, readOnly, onChange }: EditProps) {
-  const { conventions, marker, text } = document;
+  const { conventions, marker, text, breaks } = document;
   const rule = (part: Partial<Conventions>) =>
     onChange({ ...document, conventions: { ...conventions, ...part } });
   const mark = (part: Partial<StandardDocument["marker"]>) =>
@@ -118,6 +132,31 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
             </div>
           );
         })}
+      </section>
+      <section className="flex w-72 flex-col gap-1.5">
+        <h3 className="font-semibold">Callouts and breaks</h3>
+        {CALLOUTS.map(([key, label, unit, least, most]) => (
+          <Row
+            key={key}
+            label={label}
+            unit={unit}
+            least={least}
+            most={most}
+            value={marker.callouts[key]}
+            onChange={(value) => mark({ callouts: { ...marker.callouts, [key]: value } })}
+          />
+        ))}
+        {BREAKS.map(([key, label, least, most]) => (
+          <Row
+            key={key}
+            label={label}
+            unit="mm"
+            least={least}
+            most={most}
+            value={breaks[key]}
+            onChange={(value) => onChange({ ...document, breaks: { ...breaks, [key]: value } })}
+          />
+        ))}
       </section>
       <section className="flex w-64 flex-col gap-1.5">
         <h3 className="font-semibold">Lettering</h3>

@@ -110,6 +110,7 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--frame", action="store_true", help="draw the border of the extents")
     command.add_argument("--section-rooms", action="store_true", help="name the rooms that a section cuts")
     command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")
+    command.add_argument("--region", nargs=2, metavar="U,V", help="opposite corners of what is called out, metres")
     command.add_argument("--break", nargs="+", default=[], dest="breaks", metavar="u|v:FROM,TO",
                          help="a part to take out, along or up the drawing, metres")  # fmt: skip
     command.add_argument("--broken", nargs="+", default=[], choices=get_args(Edge), help="edges with a break line")

@@ -127,13 +127,9 @@ def _elevation(options: argparse.Namespace) -> None:
     def write(cut: ElevationCut, out: Path) -> None:
         reach = {} if depth is None and cut.depth is not None else {"depth": depth}
         given = _extents(options, model)
-        extents = Extents(
-            base=cut.extents.base if given.base is None else given.base,
-            top=cut.extents.top if given.top is None else given.top,
-            polygon=given.polygon,
-            breaks=given.breaks,
-            broken=given.broken,
-        )
+        base = cut.extents.base if given.base is None else given.base
+        top = cut.extents.top if given.top is None else given.top
+        extents = given.model_copy(update={"base": base, "top": top})
         _write(options, model, cut.model_copy(update={**common, **reach, "extents": extents}), out)
 
     if options.room is not None:
@@ -224,6 +220,10 @@ def _extents(options: argparse.Namespace, model: Model) -> Extents:
     ]
     low, high = down(getattr(options, "base", None)), down(getattr(options, "top", None))
     given = {"base": low, "top": high, "polygon": corners, "breaks": breaks, "broken": options.broken}
+    if options.region:
+        (left, base), (right, top) = args.places("--region", options.region, 2)
+        left, right, base, top = min(left, right), max(left, right), min(base, top) - rise, max(base, top) - rise
+        given |= {"left": left, "right": right, "base": base, "top": top}
     return Extents.model_validate(given)
 
 

@@ -38,6 +38,7 @@ class Options(_Table):
     section_rooms: bool | None = None
     see_through: list[str] | None = None
     frame: bool | None = None
+    region: list[Pair] | None = None
     breaks: list[str] | None = Field(default=None, alias="break")
     broken: list[Literal["left", "right", "base", "top"]] | None = None
 
