@@ -7,11 +7,11 @@ from sqlmodel import Session, col, select
 from edge_slice.app.callout_documents import CalloutNew, ReferenceEdit, ReferenceNew, ReferenceOut
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import drawing_out, drawing_row, placement_of
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.letters import next_mark
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import current_row, held_row
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
 from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning_scale, derived
 from edge_slice.core.drawing import DrawingSpec
@@ -95,9 +95,7 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
 
 def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> ReferenceOut:
     with transaction() as session:
-        row = held_row(session, CalloutReference, reference_id)
-        if row.version != edit.version:
-            raise Stale("This callout was changed in another window; its newer state is shown.", _out(row))
+        row = current_row(session, CalloutReference, reference_id, edit.version, _out)
         parent = held_row(session, Drawing, row.drawing_id)
         region = target = None
         if edit.region is not None:

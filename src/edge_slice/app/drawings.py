@@ -10,14 +10,14 @@ from sqlmodel import Session, col, select
 from edge_slice.app.bench_documents import DrawingCopies
 from edge_slice.app.callout_edits import callout_edited
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.letters import check_letter, next_letter
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
@@ -155,11 +155,7 @@ def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
 
 def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
     with transaction() as session:
-        row = held_row(session, Drawing, drawing_id)
-        if row.version != edit.version:
-            raise Stale(
-                "This drawing was changed in another window; its newer state is shown.", drawing_out(session, row)
-            )
+        row = current_row(session, Drawing, drawing_id, edit.version, lambda newer: drawing_out(session, newer))
         changed = callout_edited(session, row, edit) if row.callout is not None else None
         if changed is None and edit.callout is not None:
             raise Refused("This drawing is no callout; it has no region.", "callout")

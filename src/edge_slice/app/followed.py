@@ -25,6 +25,7 @@ class Followed:
 
     def __init__(self, session: Session, project_id: int) -> None:
         self._session, self._project = session, project_id
+        self._known: dict[tuple[int | None, int], tuple[AnyCut, str]] = {}  # by row and version
 
     @cached_property
     def _boxes(self) -> dict[str, ExtentsBox]:
@@ -50,9 +51,12 @@ class Followed:
 
     def found(self, row: Drawing) -> tuple[AnyCut, str]:
         """The cut of a saved drawing, and what is wrong where it can't follow: it then is as it was last."""
-        own: AnyCut = CUT.validate_python(row.cut)
         if row.callout is None:
-            return self.of(own)
+            key = (row.id, row.version)
+            if key not in self._known:
+                self._known[key] = self.of(CUT.validate_python(row.cut))
+            return self._known[key]
+        own: AnyCut = CUT.validate_python(row.cut)
         try:
             found = self.derived(row, own, Callout.model_validate(row.callout))
         except ImpossibleCut as error:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
-from edge_slice.app.errors import NotFound, Stale
+from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision, written
 from edge_slice.app.naming import NameTemplates
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import current_row, held_row
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
 from edge_slice.store.database import transaction
@@ -34,9 +34,7 @@ def get_project(project_id: int) -> ProjectOut:
 
 def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
     with transaction() as session:
-        row = held_row(session, Project, project_id)
-        if row.version != edit.version:
-            raise Stale("The project was changed in another window.", _out(session, row))
+        row = current_row(session, Project, project_id, edit.version, lambda newer: _out(session, newer))
         with recorded(session, project_id, "edit project", author) as act:
             act.edits(row)
             for key in ("name", "client", "lengths"):

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from typing import TypeVar
 
+from pydantic import BaseModel
 from sqlmodel import Session
 
-from edge_slice.app.errors import NotFound
+from edge_slice.app.errors import NotFound, Stale
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import (
     CalloutReference,
@@ -40,6 +42,15 @@ def held_row(session: Session, table: type[R], row_id: int) -> R:
     row = held(session, table, row_id)
     if row is None:
         raise NotFound(f"This {WORDS[table]} is not there any more.")
+    return row
+
+
+def current_row(session: Session, table: type[R], row_id: int, version: int, out: Callable[[R], BaseModel]) -> R:
+    """A row that is still of the version that an edit was made on, while nobody else changes its project. Raises
+    `NotFound`, and `Stale` with the newer state, as `out` gives it."""
+    row = held_row(session, table, row_id)
+    if row.version != version:
+        raise Stale(f"This {WORDS[table]} was changed in another window; its newer state is shown.", out(row))
     return row
 
 

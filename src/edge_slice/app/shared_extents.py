@@ -6,10 +6,10 @@ from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
-from edge_slice.app.errors import NotFound, Refused, Stale, first_words
+from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.rows import held_row, own_key
+from edge_slice.app.rows import current_row, held_row, own_key
 from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, with_side
 from edge_slice.core.model import Model
@@ -96,10 +96,7 @@ def delete_box(box_id: int, author: str) -> None:
 
 
 def _current(session: Session, box_id: int, version: int) -> SharedExtents:
-    row = held_row(session, SharedExtents, box_id)
-    if row.version != version:
-        raise Stale("These shared extents were changed in another window; their newer state is shown.", _out(row))
-    return row
+    return current_row(session, SharedExtents, box_id, version, _out)
 
 
 def _save(session: Session, row: SharedExtents, name: str, box: ExtentsBox, author: str) -> SharedExtentsOut:

@@ -22,13 +22,13 @@ from edge_slice.app.documents import (
     SheetPictures,
 )
 from edge_slice.app.drawings import drawing_out, drawing_row, project_drawings
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.markers import bubble_texts, crossings_of
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
 from edge_slice.app.recent import Recent
-from edge_slice.app.rows import held_row
+from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.strips import opened, strip_in
 from edge_slice.app.view_keys import ViewKeys, key_of
@@ -98,9 +98,7 @@ def add_sheet(project_id: int, new: SheetNew, author: str) -> SheetOut:
 
 def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = held_row(session, Sheet, sheet_id)
-        if row.version != edit.version:
-            raise Stale("This sheet was changed in another window; its newer state is shown.", _out(session, row))
+        row = current_row(session, Sheet, sheet_id, edit.version, lambda newer: _out(session, newer))
         if edit.number is not None:
             _check_sheet_number(session, row.project_id, edit.number.strip(), sheet_id)
         with recorded(session, row.project_id, "edit sheet", author) as act:
@@ -151,10 +149,8 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
 
 def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> SheetOut:
     with transaction() as session:
-        row = held_row(session, Placement, placement_id)
+        row = current_row(session, Placement, placement_id, edit.version, lambda newer: _sheet_of(session, newer))
         sheet = sheet_row(session, row.sheet_id)
-        if row.version != edit.version:
-            raise Stale("This placement was changed in another window; its newer state is shown.", _out(session, sheet))
         number = edit.number.strip() if edit.number is not None else row.number
         if any(p.number == number and p.id != row.id for p in _placements(session, row.sheet_id)):
             raise Refused(f"Number {number} is taken on this sheet; choose another.", "number")
@@ -288,6 +284,10 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
                           drawing_display(session, drawing), p.x, p.y, called_from(session, drawing))
         )  # fmt: skip
     return compose_sheet(spec, tuple(placed), default_standard())
+
+
+def _sheet_of(session: Session, placed: Placement) -> SheetOut:
+    return _out(session, sheet_row(session, placed.sheet_id))
 
 
 def _placements(session: Session, sheet_id: int) -> list[Placement]:

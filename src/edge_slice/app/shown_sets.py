@@ -5,9 +5,9 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import ShownSetEdit, ShownSetNew, ShownSetOut
-from edge_slice.app.errors import Refused, Stale
+from edge_slice.app.errors import Refused
 from edge_slice.app.models import newest_revision
-from edge_slice.app.rows import held_row, own_key, own_row
+from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
@@ -43,9 +43,7 @@ def add_set(project_id: int, new: ShownSetNew, author: str) -> ShownSetOut:
 
 def edit_set(set_id: int, edit: ShownSetEdit, author: str) -> ShownSetOut:
     with transaction() as session:
-        row = held_row(session, ShownSet, set_id)
-        if row.version != edit.version:
-            raise Stale("This set was changed in another window; its newer state is shown.", _out(row))
+        row = current_row(session, ShownSet, set_id, edit.version, _out)
         with recorded(session, row.project_id, "edit shown set", author) as act:
             act.edits(row)
             row.name = edit.name.strip()

@@ -5,9 +5,9 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.recent import Recent
-from edge_slice.app.rows import held_row, own_key, own_row
+from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.render.screen import to_screen
@@ -51,9 +51,7 @@ def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
 
 def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> StandardOut:
     with transaction() as session:
-        row = held_row(session, Standard, standard_id)
-        if row.version != edit.version:
-            raise Stale("This standard was changed in another window; its newer state is shown.", _out(row))
+        row = current_row(session, Standard, standard_id, edit.version, _out)
         with recorded(session, row.project_id, "edit drawing standard", author) as act:
             act.edits(row)
             row.name = edit.document.name
