@@ -31,5 +31,14 @@ export function extentsOf(region: Pick<Region, "shape" | "points">, before: Part
   };
 }
 
+/** The region that a callout's extents stand for while they are dragged; `before`: where a side is open. */
+export function regionOf(extents: Partial<Extents>, before: Region): Region {
+  const old = extentsOf(before, {});
+  const { left, right, base, top, polygon } = { ...old, ...extents };
+  if (polygon.length > 0) return { ...before, shape: "polygon", points: polygon };
+  const corner = [left ?? old.left ?? 0, base ?? old.base ?? 0] as Place;
+  return { ...before, shape: "rectangle", points: [corner, [right ?? old.right ?? 0, top ?? old.top ?? 0]] };
+}
+
 export const moved = (points: readonly (readonly number[])[], by: Place): Place[] =>
   points.map(([u, v]) => [(u ?? 0) + by[0], (v ?? 0) + by[1]]);

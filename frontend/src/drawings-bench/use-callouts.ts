@@ -5,7 +5,7 @@ import type { Live } from "../drawing/use-view";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
 import type { CalloutProps } from "./PaneCallouts";
-import { extentsOf } from "./region-geometry";
+import { extentsOf, regionOf } from "./region-geometry";
 
 const NO_MARKERS: Marker[] = [];
 
@@ -37,7 +37,14 @@ type Bench = {
 export function useCallouts({ drawings, current, onPlan, enabled, liveOf, calledIn, saveNow }: Bench) {
   const setLive = useBench((s) => s.setLive);
   const callout = current?.callout ? { ...current, callout: current.callout } : undefined;
-  const region = callout && (liveOf(callout)?.callout ?? callout.callout).region;
+  const now = liveOf(callout);
+  const extents = now?.cut.extents;
+  const region =
+    callout &&
+    (now?.callout?.region ??
+      (extents && JSON.stringify(extents) !== JSON.stringify(callout.cut.extents)
+        ? regionOf(extents, callout.callout.region)
+        : callout.callout.region));
   const showRegion = (next: Region) => {
     if (!callout) return;
     const { cut, style } = liveOf(callout) ?? callout;
