@@ -19,8 +19,8 @@ from edge_slice.core.drawing.strokes.dashes import stroked
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 MARGIN = 45.0  # mm beyond the drawing's frame in which bubbles may stand
-SQUARE = 1.0  # mm; of the field in which a clear place is looked for
-AIR = 1.5  # mm between a bubble and what it stands clear of
+SQUARE = 1.5  # mm; of the field in which a clear place is looked for
+AIR = 2.0  # mm between a bubble and what it stands clear of
 DISTANCES = (4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0)  # mm from the boundary to the edge of a bubble
 DIRECTIONS = 32
 ELBOW = 6.0  # mm that a leader with an elbow runs level
@@ -60,7 +60,7 @@ def placed_callouts(
     if not marks:
         return []
     boundaries = [_boundary(mark, ring, corner) for mark, ring in zip(marks, regions, strict=True)]
-    polygons = [shapely.Polygon(ring) for ring in boundaries]
+    boxes: list[Box] = [shapely.Polygon(ring).bounds for ring in boundaries]
     field = _Field.of(drawn, faces, frame)
     found: list[PlacedCallout | None] = [None] * len(marks)
     leaders: list[F64] = []
@@ -71,7 +71,7 @@ def placed_callouts(
         if style.bubble is not None:
             at = middle + np.array(style.bubble)
         else:
-            others = shapely.MultiPolygon([p for i, p in enumerate(polygons) if i != k])
+            others = [box for i, box in enumerate(boxes) if i != k]
             at = _clear_place(field, ring, middle, form.radius, leaders, others)
         leader = _leader(ring, at, form.radius, style.elbow)
         field.bubbles.append(at)
@@ -150,7 +150,8 @@ class _Field:
         left, base, right, top = frame
         wide = (left - MARGIN, base - MARGIN, right + MARGIN, top + MARGIN)
         known: list[Item] = [item for item in drawn if isinstance(item, Label)]
-        ink = Ink.of([item for item in drawn if isinstance(item, Paths)], wide, SQUARE)
+        lines: list[Item] = [i for i in drawn if isinstance(i, Paths) and i.role != "hatch"]  # these lie in faces
+        ink = Ink.of(lines, wide, SQUARE)
         rings = [np.asarray(ring.coords) for face in faces for ring in (face.exterior, *face.interiors)]
         outlines = [paths_of("face", rings, Pen(SQUARE, GROUND))] if rings else []  # thin ones hold no square's middle
         solid = Ink.of([*known, *outlines], wide, SQUARE).with_shapes(list(faces))
@@ -171,9 +172,7 @@ class _Field:
         return np.asarray((low & high).all(axis=1))
 
 
-def _clear_place(
-    field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64], others: shapely.Geometry
-) -> F64:
+def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: list[F64], others: list[Box]) -> F64:
     """The cheapest place of a bubble in rings about a region, better not in `others`; where all of these are taken, the
     nearest free one."""
     places = _candidates(ring, middle, radius)
@@ -183,14 +182,14 @@ def _clear_place(
     if solid.all():
         places = np.concatenate((places, _anywhere(field, ring, radius)))
         solid = _taken(field, places, radius)
-    points = shapely.points(places)
-    cost = shapely.distance(shapely.Polygon(ring), points) - radius
+    low, high = ring.min(axis=0), ring.max(axis=0)
+    starts = np.clip(places, low, high)  # about where a leader would begin: boxes do for comparing places
+    cost = np.hypot(*(places - starts).T) - radius
     cost += ON_FACE * (solid | (cost < AIR))
     cost += ON_LINES * (_covered(field, field.lines, places, radius) > 0)
-    if not others.is_empty:
-        cost += IN_REGION * (shapely.distance(others, points) < radius + AIR)
-    edge = shapely.LinearRing(ring)
-    starts = shapely.get_coordinates(shapely.line_interpolate_point(edge, shapely.line_locate_point(edge, points)))
+    for left, base, right, top in others:
+        away = np.hypot(*(places - np.clip(places, (left, base), (right, top))).T)
+        cost += IN_REGION * (away < radius + AIR)
     share = np.linspace(0.0, 1.0, SAMPLES)[1:-1, None, None]
     along = starts + share * (places - starts)  # (samples, places, 2)
     rows, columns = field.indices(along.reshape(-1, 2))
