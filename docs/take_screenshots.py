@@ -88,7 +88,7 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
 def callouts(page: Page, url: str, project: int, plan: int) -> None:
     """A detail beside its section, a wall section that is offered, and a strip of a section in a plan."""
     section = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section")
-    for region, form in (([[1.3, -1.4], [2.6, 6.2]], "wall"), ([[9.6, 5.3], [11.4, 6.9]], "detail")):
+    for region, form in (([[1.3, -1.4], [2.6, 6.2]], "wall"), ([[1.2, 5.1], [2.9, 6.7]], "detail")):
         body = {"region": {"points": region}, "form": form}
         made = call(url, f"/api/drawings/{section['id']}/callouts", body)
     page.goto(f"{url}/projects/{project}?drawing={made['id']}")
@@ -108,6 +108,7 @@ def callouts(page: Page, url: str, project: int, plan: int) -> None:
     change = {"version": drawing["version"], "style": {**drawing["style"], "strip": strip}}
     call(url, f"/api/drawings/{plan}", change, "PATCH")
     page.get_by_role("button", name="One pane").click()
+    page.get_by_role("button", name="Show the whole drawing").click()
     shoot(page, "inset-strip")
     page.get_by_role("button", name="One pane").click()
     taken = {"version": drawing["version"] + 1, "style": {**drawing["style"], "strip": None}}

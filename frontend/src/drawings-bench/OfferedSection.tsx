@@ -41,28 +41,32 @@ export function OfferedSection({ project, plan, onMade }: Props) {
   return (
     <section
       aria-label="Wall section"
-      className="absolute top-2 right-2 z-10 flex max-h-[90%] w-64 flex-col gap-1 overflow-y-auto rounded border border-base-300 bg-base-100 p-2 text-xs shadow-lg"
+      className="flex max-h-[40%] shrink-0 flex-col gap-1 overflow-y-auto border-b border-base-300 bg-base-100 p-2 text-xs"
     >
       <p className="font-semibold">
         Wall section {scaleText(proposal.style.scale ?? 20)}, with its junctions
       </p>
-      {proposal.junctions.map((junction, k) => (
-        <label key={junction.name} className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={wanted.includes(k)}
-            onChange={(event) =>
-              setOffered({
-                ...offered,
-                wanted: event.target.checked ? [...wanted, k] : wanted.filter((n) => n !== k),
-              })
-            }
-          />
-          <span className="min-w-0 flex-1">{junction.name}</span>
-          <span className="figures opacity-85">{scaleText(junction.scale)}</span>
-        </label>
-      ))}
+      <div className="grid grid-cols-2 gap-x-3 gap-y-0.5">
+        {proposal.junctions.map((junction, k) => (
+          <label key={junction.name} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={wanted.includes(k)}
+              onChange={(event) =>
+                setOffered({
+                  ...offered,
+                  wanted: event.target.checked ? [...wanted, k] : wanted.filter((n) => n !== k),
+                })
+              }
+            />
+            <span className="min-w-0 flex-1 truncate" title={junction.name}>
+              {junction.name}
+            </span>
+            <span className="figures opacity-85">{scaleText(junction.scale)}</span>
+          </label>
+        ))}
+      </div>
       <div className="flex gap-1 pt-1">
         <button type="button" className="btn btn-primary btn-xs flex-1" disabled={busy} onClick={make}>
           Make it{wanted.length > 0 && ` with ${wanted.length} details`}

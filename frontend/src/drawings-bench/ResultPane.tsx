@@ -81,7 +81,10 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   };
   const blank = cut.kind === "blank";
   const hides = drawing !== undefined && hidesMore(cut, settings);
-  const foot = view?.empty && !blank ? NOTHING[hides ? "hidden" : "clear"] : hintOf(drawing, called);
+  const foot =
+    view?.empty && !blank
+      ? NOTHING[hides ? "hidden" : drawing?.callout ? "region" : "clear"]
+      : hintOf(drawing, called);
   return (
     <section className="flex h-full flex-col" aria-label={name}>
       <PaneHead
@@ -102,6 +105,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           </button>
         )}
       </PaneHead>
+      {!drawing && props.offer}
       <div className="relative min-h-0 flex-1">
         <DrawingCanvas
           name={`${name}: ${drawing?.title ?? "New section"}`}
@@ -163,7 +167,6 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             )
           }
         </DrawingCanvas>
-        {!drawing && props.offer}
         {view?.empty && !blank && (
           <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
         )}
@@ -184,6 +187,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
 }
 
 const NOTHING = {
+  region: "Nothing of the model lies in this region; drag it to where something is.",
   hidden: "Nothing shows: what is here may be hidden by this drawing or its shown set.",
   clear:
     "The cut meets nothing: the line or its extents lie clear of the building. Drag the line on the plan.",
