@@ -47,7 +47,7 @@ def test_a_region_is_called_out_and_stands_beside_its_drawing(bench: Bench, sect
     assert made["cut"]["extents"]["left"] == pytest.approx(1.0, abs=0.05)
     assert made["cut"]["extents"]["top"] == pytest.approx(1.2, abs=0.05)
     page.wait_for_timeout(600)
-    page.keyboard.press("o")  # a callout of the callout
+    page.keyboard.press("o")  # nested
     page.mouse.click(*bench.spot_in("Result", made, 1.2, 0.4))
     page.mouse.click(*bench.spot_in("Result", made, 1.6, 0.8))
     expect(result).to_have_text("Detail D2")
@@ -215,7 +215,8 @@ def test_what_is_over_a_broken_drawing_folds_with_it(bench: Bench, section: dict
     assert high == pytest.approx((head["frame"][3] - head["frame"][1]) * zoom, abs=3)
     drag(page, "Extents: top", 0, -20)
     bench.saved(lambda: now(bench, section)["cut"]["extents"]["top"] > 2.5)
-    more = (now(bench, section)["cut"]["extents"]["top"] - 2.5) * 1000 / section["style"]["scale"]
+    scale = bench.scale()
+    more = (now(bench, section)["cut"]["extents"]["top"] - 2.5) * 1000 / scale
     assert more == pytest.approx(20 / zoom, rel=0.2)
 
 

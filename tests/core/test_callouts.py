@@ -113,7 +113,7 @@ def test_a_callout_shows_what_its_drawing_shows_there(section: SectionCut, regio
 
 @settings(max_examples=30, deadline=None)
 @given(sections(), regions(right=8.0, top=2.0), st.floats(0.1, 0.5), st.floats(0.1, 0.5))
-def test_a_callout_of_a_callout_too(section: SectionCut, region: Region, x: float, y: float) -> None:
+def test_nested_callouts_too(section: SectionCut, region: Region, x: float, y: float) -> None:
     outer = called(section, region)
     left, base, right, top = region.bounds
     wide, high = (right - left) * 0.4, (top - base) * 0.4
@@ -122,7 +122,7 @@ def test_a_callout_of_a_callout_too(section: SectionCut, region: Region, x: floa
     assert_same_there(cut_model(MODEL, section), cut_model(MODEL, cut), inner)  # type: ignore[arg-type]
 
 
-def test_a_callout_of_a_plan_and_of_a_perspective() -> None:
+def test_plans_and_perspectives_are_called_out_too() -> None:
     region = Region(points=((2, 2), (6, 5.5)))
     assert_same_there(cut_model(MODEL, PLAN), cut_model(MODEL, called(PLAN, region)), region)  # type: ignore[arg-type]
     seen = SECTION.model_copy(update={"perspective": Perspective(field_of_view=60)})

@@ -42,7 +42,8 @@ def plain(cut: PlanCut | SectionCut, style: DrawingSpec) -> DisplayList:
 def inset(section: SectionCut, plan: PlanCut = PLAN, **strip: float) -> tuple[DisplayList, Opening]:
     style = DrawingSpec(scale=SCALE, strip=InsetStrip(drawing=1, **{"base": 0.5, "top": 2.0, **strip}))  # type: ignore[arg-type]
     assert style.strip is not None
-    cut = strip_cut(section, style.strip)
+    laid = style.strip
+    cut = strip_cut(section, laid)
     (leaf,) = leaves_of(MODEL, cut)
     left, base, right, top = (x / SCALE for x in whole_window(leaves_of(MODEL, plan)))
     opened = opening(plan, (left, base, right, top), leaf, SCALE, RULE)
@@ -108,8 +109,9 @@ def test_whatever_its_direction_it_is_aligned_and_the_plan_only_moves_apart(turn
 def test_known_lengths_measure_true_in_the_pdf() -> None:
     """The printed page, in mm: the walls' thickness in the strip and in the plan, the strip's height."""
     display, _ = inset(SECTION)
-    cut = DisplayList(tuple(i for i in display.items if i.role == "cut structure"), display.frame)
-    page = pypdf.PdfReader(io.BytesIO(to_pdf([Page(cut, cut.frame, "x")], "x"))).pages[0]
+    outlined = [item for item in display.items if item.role == "cut structure"]
+    only = DisplayList(tuple(outlined), display.frame)
+    page = pypdf.PdfReader(io.BytesIO(to_pdf([Page(only, only.frame, "x")], "x"))).pages[0]
     text = page.get_contents().get_data().decode("latin-1")  # type: ignore[union-attr]
     number = r"(-?[\d.]+)"
     spots = [(float(x), float(y)) for x, y in re.findall(rf"{number} {number} [ml]\b", text)]

@@ -45,7 +45,7 @@ def head(app: Installation, drawing: dict) -> dict:
 def test_a_callout_is_larger_and_of_its_own_series(installation: Installation, section: dict) -> None:
     made = call_out(installation, section)
     assert (made["kind"], made["letter"], made["title"]) == ("detail", "D1", "Detail D1")
-    assert made["style"]["scale"] < section["style"]["scale"]
+    assert made["style"]["scale"] < 50
     assert made["parent_id"] == section["id"]
     assert made["cut"]["line"] == section["cut"]["line"]
     assert [made["cut"]["extents"][side] for side in ("left", "base", "right", "top")] == [0.2, 0.2, 1.4, 1.2]
@@ -54,7 +54,7 @@ def test_a_callout_is_larger_and_of_its_own_series(installation: Installation, s
     assert inner["style"]["scale"] < made["style"]["scale"]
 
 
-def test_a_callout_of_a_plan_enlarges_it(installation: Installation, hut_project: int) -> None:
+def test_what_is_called_out_from_a_plan_enlarges_it(installation: Installation, hut_project: int) -> None:
     made = call_out(installation, plan_of(installation, hut_project), {"points": [[0.5, 0.5], [2, 2]]})
     assert (made["kind"], made["letter"]) == ("enlarged plan", "P1")
 
@@ -122,7 +122,8 @@ def test_it_shows_wherever_the_place_is_seen_so(installation: Installation, hut_
     assert {m["target"] for m in shown_on(installation, hut_project, made)} == {inner["id"]}
     assert shown_on(installation, hut_project, inner) == []
     assert shown_on(installation, hut_project, plan_of(installation, hut_project)) == []
-    edit(installation, section, style={**section["style"], "callouts": False})
+    without = {"callouts": False, "scale": 50}
+    edit(installation, section, style=without)
     assert shown_on(installation, hut_project, section) == []
 
 

@@ -19,7 +19,7 @@ type Props = {
   onBubble: (mark: CalloutMark, bubble: [number, number]) => void;
 };
 
-/** The markers of callouts on a drawing: boundary, leader, bubble. */
+/** What a pane shows of callouts: their boundaries, leaders and bubbles. */
 export const CalloutLayer = memo(function CalloutLayer({ placed, marks, ...props }: Props) {
   return placed.map((at) => {
     const mark = marks.find((m) => m.source === at.source);
@@ -34,6 +34,7 @@ function CalloutShape({ at, mark, camera, titles, lit, passive, form, ...acts }:
   const held = useRef<{ x: number; y: number; far: boolean } | null>(null);
   const [dragged, setDragged] = useState<Spot | null>(null);
   const title = titles.get(mark.target) ?? "";
+  const words = [mark.upper, mark.lower].join(" over ");
   const chosen = mark.target === lit;
   const screen = (p: readonly [number, number]) => toScreen(camera, { x: p[0], y: p[1] });
   const ring = at.boundary.map(screen);
@@ -68,7 +69,7 @@ function CalloutShape({ at, mark, camera, titles, lit, passive, form, ...acts }:
     <g
       role="button"
       tabIndex={0}
-      aria-label={`Callout ${title}: ${mark.upper} over ${mark.lower}`}
+      aria-label={`Callout ${title}: ${words}`}
       aria-pressed={chosen}
       data-callout={mark.source}
       className={passive ? "pointer-events-none opacity-40" : "pointer-events-auto cursor-pointer"}

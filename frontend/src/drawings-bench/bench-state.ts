@@ -22,7 +22,7 @@ export type Drawn = "section" | "wall section" | "elevation";
 export type Clicking = "face" | "room" | "level" | "corners" | "break" | "wall" | "thing";
 /** A wall section that is offered: where the wall was clicked, and which of its junctions are wanted. */
 export type Offered = { at: Place; look: Look; proposal: WallSection; wanted: number[] };
-/** What a region that is being drawn becomes: a callout of a form, a blank detail, or a way to another drawing. */
+/** What a region that is being drawn becomes: a detail or the like, a blank detail, or a way to another drawing. */
 export type CallsTo = CalloutForm | "blank" | number;
 export type Calling = {
   shape: Region["shape"];

@@ -16,7 +16,7 @@ export function outlineOf({ shape, points }: Pick<Region, "shape" | "points">): 
   });
 }
 
-/** What a callout of a region is cropped to while the region is dragged. */
+/** What shows of a callout while its region is dragged. */
 export function extentsOf(region: Pick<Region, "shape" | "points">, before: Partial<Extents>): Extents {
   const ring = outlineOf(region);
   const [us, vs] = [ring.map((p) => p[0]), ring.map((p) => p[1])];

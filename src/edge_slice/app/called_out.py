@@ -18,7 +18,7 @@ NO_TEXTS: Texts = {}
 
 
 def called_out(session: Session, project_id: int, followed: Followed, texts: Texts = NO_TEXTS) -> list[CalledOut]:
-    """Every callout of a project; `texts` of bubbles by the drawing they lead to."""
+    """All callouts that a project has; `texts` of bubbles by the drawing they lead to."""
     mine = select(Drawing).where(col(Drawing.project_id) == project_id, col(Drawing.callout).is_not(None))
     found = []
     for row in session.exec(mine.order_by(col(Drawing.id))).all():

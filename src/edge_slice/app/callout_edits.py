@@ -14,7 +14,7 @@ from edge_slice.store.tables import Drawing
 
 
 def callout_edited(session: Session, row: Drawing, edit: DrawingEdit) -> tuple[AnyCut, Callout] | None:
-    """The cut and the callout of a drawing after an edit; None where the edit is about neither. Other extents are
+    """The cut of a drawing and its callout after an edit; None where the edit is about neither. Other extents are
     another region, another depth becomes its own. A region that is moved is tied anew to what is near it."""
     if edit.cut is None and edit.callout is None:
         return None

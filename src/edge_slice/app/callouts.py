@@ -47,7 +47,7 @@ def tied(model: Model, cut: AnyCut, region: Region) -> Region:
 def called(
     session: Session, act: Act, model: Model, parent: Drawing, cut: AnyCut, region: Region, form: Form, name: str = ""
 ) -> Drawing:
-    """A callout of a drawing, within an act."""
+    """Call out a region of a drawing, within an act."""
     callout = Callout(region=region, form=form)
     own = derived(model, cut, cut, callout).cut
     style = DrawingSpec.model_validate(parent.style)
@@ -151,7 +151,7 @@ def _blank(session: Session, act: Act, parent: Drawing, new: ReferenceNew) -> Dr
 
 
 def _target(session: Session, parent: Drawing, target_id: int) -> Drawing:
-    """The drawing that a callout of `parent` may lead to. Raises `Refused` where that would lead back to itself."""
+    """The drawing that `parent` may lead to by a callout. Raises `Refused` where that would lead back to itself."""
     target = session.get(Drawing, target_id)
     if target is None or target.project_id != parent.project_id:
         raise NotFound("The drawing that this callout should lead to is not there any more.")

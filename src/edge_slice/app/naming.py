@@ -98,7 +98,8 @@ def automatic_name(
     facts: dict[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL, form: Form | None = None
 ) -> str:
     """The name of a drawing by its project's templates: a plan after its storey, an elevation after the side it shows,
-    a section or a callout (of a `form`) by its letter; where they look, by true north. `facts` are the revision's."""
+    a section by its letter, as a callout (which has a `form`); where they look, by true north. `facts` are the
+    revision's."""
     name, said = _said(facts, letter, cut, form)
     text = " ".join(getattr(templates, name).format_map(said).split())
     return text[:1].upper() + text[1:]

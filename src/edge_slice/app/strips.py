@@ -34,7 +34,9 @@ def strip_in(session: Session, project_id: int, followed: Followed, cut: AnyCut,
     section = followed.cut_of(row)
     if not isinstance(section, SectionCut):
         raise ImpossibleCut("Only a section can be laid into a plan as a strip.")
-    return Strip(strip_cut(section, style.strip), strip_style(DrawingSpec.model_validate(row.style), style))
+    laid = style.strip
+    shown_as = DrawingSpec.model_validate(row.style)
+    return Strip(strip_cut(section, laid), strip_style(shown_as, style))
 
 
 def opened(model: Model, cut: AnyCut, strip: Strip, rule: BreakRule) -> Opening:

@@ -22,8 +22,8 @@ _Plane = tuple[float, ...]
 
 @dataclass(frozen=True)
 class CalledOut:
-    """A callout of a project. `parent` is the drawing in which its region lies: `cut` is that drawing's, `ring` (n, 2)
-    the region in its axes, metres. `target` is the drawing that enlarges it, at `scale`."""
+    """A callout that a project has. `parent` is the drawing in which its region lies: `cut` is that drawing's, `ring`
+    (n, 2) the region in its axes, metres. `target` is the drawing that enlarges it, at `scale`."""
 
     source: str
     target: int
