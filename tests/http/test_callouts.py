@@ -122,8 +122,8 @@ def test_it_shows_wherever_the_place_is_seen_so(installation: Installation, hut_
     assert {m["target"] for m in shown_on(installation, hut_project, made)} == {inner["id"]}
     assert shown_on(installation, hut_project, inner) == []
     assert shown_on(installation, hut_project, plan_of(installation, hut_project)) == []
-    without = {"callouts": False, "scale": 50}
-    edit(installation, section, style=without)
+    change = {"style": {"callouts": False, "scale": 50}}
+    edit(installation, section, **change)
     assert shown_on(installation, hut_project, section) == []
 
 
