@@ -7,10 +7,9 @@ import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { Grip } from "../drawing/Grip";
 import type { Frame } from "../drawing/screen-form";
 import { type Place, useBench } from "./bench-state";
-import { distance, OPEN_EXTENTS, onModel, onPaper, rounded } from "./plan-geometry";
+import { closesRing, OPEN_EXTENTS, onModel, onPaper, rounded } from "./plan-geometry";
 
 const LEVEL_REACH = 8; // pixels
-const CLOSES = 10; // pixels about the first corner in which a click closes the polygon
 
 /** Clicks that draw the polygon of a drawing's extents. */
 export function useCorners(
@@ -33,9 +32,7 @@ export function useCorners(
   return {
     onClick: ({ paper, zoom }: PaperPointer) => {
       const at = rounded(onModel(paper, scale));
-      const [first] = points;
-      const reach = (CLOSES / zoom) * (scale / 1000);
-      if (first && points.length > 2 && distance(first, at) < reach) close();
+      if (closesRing(points, at, zoom, scale)) close();
       else if (drawing !== undefined) setCorners({ drawing, points: [...points, at] });
     },
   };

@@ -24,6 +24,14 @@ const tidy = (value: number) => Math.round(value * 1000) / 1000;
 export const rounded = ([x, y]: Place): Place => [tidy(x), tidy(y)];
 export const distance = (a: Place, b: Place) => Math.hypot(b[0] - a[0], b[1] - a[1]);
 
+const CLOSES = 10; // pixels about the first corner of a ring in which a click closes it
+
+/** Whether a click closes a ring that is being drawn: `zoom` in pixels per mm of paper. */
+export function closesRing(points: Place[], at: Place, zoom: number, scale: number): boolean {
+  const [first] = points;
+  return first !== undefined && points.length > 2 && distance(first, at) < (CLOSES / zoom) * (scale / 1000);
+}
+
 /** The point on the nearest straight direction (every 45°) from a. */
 export function straight(a: Place, p: Place): Place {
   const length = distance(a, p);

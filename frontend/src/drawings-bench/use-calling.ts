@@ -5,9 +5,8 @@ import type { Drawing, Region } from "../api/client";
 import { putDrawing, queryClient, report } from "../api/queries";
 import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { type Place, useBench } from "./bench-state";
-import { distance, onModel, rounded } from "./plan-geometry";
+import { closesRing, distance, onModel, rounded } from "./plan-geometry";
 
-const CLOSES = 10; // pixels about the first corner in which a click closes a polygon
 const LEAST = 0.02; // metres
 
 /** Clicks in a pane that draw a region of its drawing, which is then called out. */
@@ -53,8 +52,7 @@ export function useCalling(
       const at = rounded(onModel(paper, scale));
       const [first] = calling.points;
       if (calling.shape === "polygon") {
-        const reach = (CLOSES / zoom) * (scale / 1000);
-        if (first && calling.points.length > 2 && distance(first, at) < reach) close();
+        if (closesRing(calling.points, at, zoom, scale)) close();
         else setCalling({ ...calling, drawing: drawing.id, points: [...calling.points, at] });
       } else if (!first) setCalling({ ...calling, drawing: drawing.id, points: [at] });
       else if (distance(first, at) < LEAST) toast("The region has no size yet; click further away.");

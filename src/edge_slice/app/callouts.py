@@ -30,16 +30,16 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
         cut = Followed(session, parent.project_id).cut_of(parent)
         form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
         with recorded(session, parent.project_id, "new callout", author) as act:
-            row = called(session, act, model, parent, cut, tied(model, cut, new.region), form, new.name.strip())
+            row = called(session, act, model, parent, cut, new.region, form, new.name.strip())
         return drawing_out(session, row)
 
 
-def tied(model: Model, cut: AnyCut, region: Region) -> Region:
-    """A region of a drawing with what it is tied to. Raises `Refused` where it does not lie in the drawing."""
+def _tied(model: Model, cut: AnyCut, region: Region, form: Form = "detail") -> tuple[Callout, AnyCut]:
+    """A region of a drawing, tied to what is near it, as a callout, and its cut. Raises `Refused` where it does not lie
+    in the drawing."""
     try:
-        region = anchored(model, cut, region)
-        derived(model, cut, cut, Callout(region=region))
-        return region
+        callout = Callout(region=anchored(model, cut, region), form=form)
+        return callout, derived(model, cut, cut, callout).cut
     except ImpossibleCut as error:
         raise Refused(str(error), "region") from error
 
@@ -47,9 +47,8 @@ def tied(model: Model, cut: AnyCut, region: Region) -> Region:
 def called(
     session: Session, act: Act, model: Model, parent: Drawing, cut: AnyCut, region: Region, form: Form, name: str = ""
 ) -> Drawing:
-    """Call out a region of a drawing, within an act."""
-    callout = Callout(region=region, form=form)
-    own = derived(model, cut, cut, callout).cut
+    """Call out a region of a drawing, within an act. Raises `Refused` where it does not lie in the drawing."""
+    callout, own = _tied(model, cut, region, form)
     style = DrawingSpec.model_validate(parent.style)
     scale = beginning_scale(form, style.scale)
     style = style.model_copy(
@@ -74,7 +73,7 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
         parent = held_row(session, Drawing, drawing_id)
         cut = Followed(session, parent.project_id).cut_of(parent)
         model = load_model(session, newest_revision(session, parent.project_id))
-        region = tied(model, cut, new.region)
+        region = _tied(model, cut, new.region)[0].region
         if (new.target_id is None) == (new.blank is None):
             raise Refused("Say which drawing the callout leads to, or the size of a blank detail.", "target_id")
         with recorded(session, parent.project_id, "new callout", author) as act:
@@ -100,7 +99,8 @@ def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> Refer
         region = target = None
         if edit.region is not None:
             cut = Followed(session, row.project_id).cut_of(parent)
-            region = tied(load_model(session, newest_revision(session, row.project_id)), cut, edit.region)
+            model = load_model(session, newest_revision(session, row.project_id))
+            region = _tied(model, cut, edit.region)[0].region
         if edit.target_id is not None:
             target = _target(session, parent, edit.target_id)
         with recorded(session, row.project_id, "edit callout", author) as act:

@@ -56,22 +56,20 @@ class Followed:
             if key not in self._known:
                 self._known[key] = self.of(CUT.validate_python(row.cut))
             return self._known[key]
-        own: AnyCut = CUT.validate_python(row.cut)
-        try:
-            found = self.derived(row, own, Callout.model_validate(row.callout))
-        except ImpossibleCut as error:
-            return own, f"{error} The callout stays as it was."
-        return found.cut, found.finding
+        called = self._called(row)
+        return called.cut, called.finding
 
     def region_of(self, row: Drawing) -> Region | None:
         """Where the region of a callout is now in its parent's drawing; None of another drawing."""
-        if row.callout is None:
-            return None
-        callout = Callout.model_validate(row.callout)
+        return None if row.callout is None else self._called(row).region
+
+    def _called(self, row: Drawing) -> Derived:
+        """A callout by its parent's cut; where that can't be, as it was last, and why."""
+        own, callout = CUT.validate_python(row.cut), Callout.model_validate(row.callout)
         try:
-            return self.derived(row, CUT.validate_python(row.cut), callout).region
-        except ImpossibleCut:
-            return callout.region
+            return self.derived(row, own, callout)
+        except ImpossibleCut as error:
+            return Derived(own, callout.region, f"{error} The callout stays as it was.")
 
     def held(self, parent: Drawing, region: Region) -> Region:
         """Where a region of a drawing is now, by what it is tied to."""

@@ -25,15 +25,15 @@ def check_letter(session: Session, row: Drawing, letter: str) -> None:
 def next_letter(session: Session, project_id: int) -> str:
     """A to Z without I and O (easily misread beside numbers), then AA, AB …; not one that a deleted drawing had, of
     which somebody may still speak."""
-    return next_of(_used(session, project_id), _letters())
+    return _next_of(_used(session, project_id), _letters())
 
 
 def next_mark(session: Session, project_id: int, form: Form) -> str:
     """The next one of a callout's series: its initial and a number."""
-    return next_of(_used(session, project_id), (f"{CALLED[form][1]}{k}" for k in itertools.count(1)))
+    return _next_of(_used(session, project_id), (f"{CALLED[form][1]}{k}" for k in itertools.count(1)))
 
 
-def next_of(used: set[str], names: Iterator[str]) -> str:
+def _next_of(used: set[str], names: Iterator[str]) -> str:
     return next(name for name in names if name not in used)
 
 

@@ -9,7 +9,7 @@ from edge_slice.app.callout_documents import (
     WallSectionNew,
     WallSectionOut,
 )
-from edge_slice.app.callouts import called, tied
+from edge_slice.app.callouts import called
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
@@ -59,8 +59,7 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
             act.adds(section)
             rows = [section]
             for k in sorted(set(new.junctions)):
-                region = tied(model, cut, found[k].region)
-                rows.append(called(session, act, model, section, cut, region, "detail", found[k].name))
+                rows.append(called(session, act, model, section, cut, found[k].region, "detail", found[k].name))
         return [drawing_out(session, row) for row in rows]
 
 
@@ -79,7 +78,7 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
                     name, region = enlargement(model, guid)
                 except ImpossibleCut as error:
                     raise Refused(str(error), "things") from error
-                rows.append(called(session, act, model, plan, cut, tied(model, cut, region), "plan", name))
+                rows.append(called(session, act, model, plan, cut, region, "plan", name))
         return [drawing_out(session, row) for row in rows]
 
 

@@ -12,7 +12,7 @@ import shapely
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from edge_slice.core.cut.planes.leaves import Leaf, leaves_of, lens_of, whole_window
+from edge_slice.core.cut.planes.leaves import Leaf, leaf_at, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.spec import (
     LEAST,
     AnyCut,
@@ -253,9 +253,7 @@ def _unless_same(shift: float) -> float:
 
 
 def _leaf_at(model: Model, parent: AnyCut, region: Region) -> Leaf:
-    leaves = leaves_of(model, parent)
-    middle = (region.bounds[0] + region.bounds[2]) / 2 * 1000.0
-    return next((leaf for leaf in leaves if leaf.window[0] <= middle <= leaf.window[2]), leaves[0])
+    return leaf_at(leaves_of(model, parent), (region.bounds[0] + region.bounds[2]) / 2 * 1000.0)
 
 
 def _level_anchor(model: Model, v: float) -> RegionAnchor | None:

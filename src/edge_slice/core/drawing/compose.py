@@ -79,10 +79,10 @@ def compose_drawing(
         border = np.atleast_1d(_frame(result)).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
-    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, with_markers, fold)
-    items = fold.items(items) + fold.lines(pens["frame fine"])
+    folded = fold.items(items)
+    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, folded, with_markers, fold)
     return DisplayList(
-        tuple(items + notes.items),
+        tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
         tuple(notes.links),
         tuple(coarse + notes.findings),

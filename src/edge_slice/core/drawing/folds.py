@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.planes.leaves import Window
 from edge_slice.core.cut.spec import Break, Extents
-from edge_slice.core.drawing.display import Box, Item, Label, Link, Paths, Pen, paths_of, runs_of
+from edge_slice.core.drawing.display import Box, Item, Label, Link, Paths, Pen, paths_of, run_of, runs_of, together
 from edge_slice.core.drawing.standard import BreakRule
 
 F64 = NDArray[np.float64]
@@ -94,8 +94,8 @@ class Fold:
         kept = [p + (np.array(to) - m) for p, m, to in zip(paths, middles, moved, strict=True) if None not in to]
         if not kept:
             return []
-        starts = np.concatenate(([0], np.cumsum([len(p) for p in kept]))).astype(np.int64)
-        return [replace(item, points=np.concatenate(kept), starts=starts)]
+        points, starts = run_of(kept)
+        return [replace(item, points=points, starts=starts)]
 
     def links(self, links: Sequence[Link]) -> list[Link]:
         found = []
@@ -138,11 +138,9 @@ class Fold:
             if (item.fill is None) if kind == "fill" else (item.pen is None):
                 continue
             parts = [self._panel(item, kind == "fill", u, v) for u in range(len(self.us)) for v in range(len(self.vs))]
-            points = np.concatenate([p for p, _ in parts])
+            points, starts = together(parts)
             if not len(points):
                 continue
-            lengths = np.concatenate([np.diff(s) for _, s in parts])
-            starts = np.concatenate(([0], np.cumsum(lengths))).astype(np.int64)
             filled = kind == "fill"
             found.append(
                 replace(

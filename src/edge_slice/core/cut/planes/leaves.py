@@ -220,6 +220,11 @@ def whole_window(leaves: tuple[Leaf, ...]) -> Window:
     return first[0], first[1], last[2], last[3]
 
 
+def leaf_at(leaves: tuple[Leaf, ...], u: float) -> Leaf:
+    """The leaf that shows a place along the drawing, mm; beside all of them, the first."""
+    return next((leaf for leaf in leaves if leaf.window[0] <= u <= leaf.window[2]), leaves[0])
+
+
 def check_breaks(spec: AnyCut, leaves: tuple[Leaf, ...]) -> None:
     """Raises `ImpossibleCut` for a break that leaves nothing of a drawing at one of its sides."""
     left, base, right, top = (x / 1000.0 for x in whole_window(leaves))

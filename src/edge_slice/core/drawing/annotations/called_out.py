@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 
 from edge_slice.core.cut import AnyCut
-from edge_slice.core.cut.planes.leaves import Leaf, leaves_of, whole_window
+from edge_slice.core.cut.planes.leaves import Leaf, leaf_at, leaves_of, whole_window
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.spec import FREE, CalloutStyle
 from edge_slice.core.drawing.standard import CalloutRule
@@ -73,9 +73,7 @@ class CalledOuts:
 
 
 def _leaf_of(model: Model, one: CalledOut) -> Leaf:
-    leaves = leaves_of(model, one.cut)
-    middle = float(np.array(one.ring)[:, 0].mean()) * 1000.0
-    return next((leaf for leaf in leaves if leaf.window[0] <= middle <= leaf.window[2]), leaves[0])
+    return leaf_at(leaves_of(model, one.cut), float(np.array(one.ring)[:, 0].mean()) * 1000.0)
 
 
 def _plane(leaf: Leaf) -> _Plane:

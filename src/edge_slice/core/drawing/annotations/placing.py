@@ -44,11 +44,12 @@ def annotate(
     markers: tuple[Marker, ...],
     callouts: tuple[CalloutMark, ...],
     drawn: list[Item],
+    folded: list[Item],
     with_markers: bool,
     fold: Fold,
 ) -> Annotated:
-    """What stands at the edge of a drawing or in it by rule; `drawn` is what it keeps clear of, before the drawing is
-    folded. Without markers, their places stay free."""
+    """What stands at the edge of a drawing or in it by rule; it keeps clear of what is `drawn`, before and after the
+    drawing is `folded`. Without markers, their places stay free."""
     left, base, right, top = (x / spec.scale for x in result.extents)
     frame = (left, base, right, top)
     flat: list[Item] = []
@@ -56,7 +57,8 @@ def annotate(
         flat += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
     plan = isinstance(cut, PlanCut)
     markers_drawn, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
-    regions = [paths_of("region", [_on_paper(m, spec.scale)], pens["callout"], None, True) for m in callouts]
+    rings = [np.array(m.ring) * 1000.0 / spec.scale for m in callouts]
+    regions = [paths_of("region", [ring], pens["callout"], None, True) for ring in rings]
     findings: list[str] = []
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels
@@ -71,14 +73,11 @@ def annotate(
     placed: list[PlacedCallout] = []
     if callouts:
         faces = [shapely.transform(f.polygon, lambda p: fold.points(p / spec.scale)) for f in result.faces]
-        taken = [*fold.items(drawn), *items, *shown]
+        taken = [*folded, *items, *shown]
         corner = standard.marker.callouts.corner
-        rings = [fold.points(_on_paper(m, spec.scale)) for m in callouts]
-        placed = placed_callouts(callouts, rings, form, corner, fold.frame, taken, faces)
+        placed = placed_callouts(
+            callouts, [fold.points(ring) for ring in rings], form, corner, fold.frame, taken, faces
+        )
         called, more = callout_items(callouts, placed, form, pens["callout"], pens["text"])
         shown, links = shown + called, links + more
     return Annotated(items + shown, links, findings, placed) if with_markers else Annotated(items, [], findings, placed)
-
-
-def _on_paper(mark: CalloutMark, scale: float) -> F64:
-    return np.array(mark.ring) * 1000.0 / scale
