@@ -53,6 +53,19 @@ class Label:
     source: str = ""
 
 
+@dataclass(frozen=True)
+class Image:
+    """A picture, PNG or JPEG, in a box (left, base, right, top); `name` is the SHA-256 of its bytes. `fade`: how much
+    of it is lost to the ground, 0 to 1."""
+
+    role: str
+    name: str
+    box: Box
+    fade: float = 0.0
+    source: str = ""
+    data: bytes = field(default=b"", repr=False)
+
+
 Item = Paths | Label
 
 
@@ -88,6 +101,7 @@ class DisplayList:
     links: tuple[Link, ...] = field(default=())
     findings: tuple[str, ...] = field(default=())
     callouts: tuple[PlacedCallout, ...] = field(default=())
+    images: tuple[Image, ...] = field(default=())
 
     def moved(self, dx: float, dy: float) -> DisplayList:
         def shift(item: Item) -> Item:
@@ -99,7 +113,8 @@ class DisplayList:
             return (b[0] + dx, b[1] + dy, b[2] + dx, b[3] + dy)
 
         links = tuple(Link(box(k.box), k.target) for k in self.links)
-        return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links, self.findings)
+        images = tuple(replace(i, box=box(i.box)) for i in self.images)
+        return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links, self.findings, images=images)
 
 
 def paths_of(

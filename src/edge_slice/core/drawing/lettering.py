@@ -38,3 +38,9 @@ def text_width(text: str, height: float) -> float:
     """Width in the unit of `height`."""
     advances, _ = _metrics()
     return sum(advances.get(ord(c), 0.5) for c in text) * font_size(height)
+
+
+def missing_letters(text: str) -> list[str]:
+    """The letters of a text that the drawing face does not have, each once."""
+    advances, _ = _metrics()
+    return sorted({c for c in text if ord(c) not in advances and c not in "\n"})

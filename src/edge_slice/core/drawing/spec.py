@@ -135,6 +135,10 @@ class DrawingSpec(BaseModel):
     callout: CalloutStyle = Field(default=FREE, description="Of a callout: how its marker stands on others")
     callouts: bool = Field(default=True, description="Whether it shows the markers of callouts")
     strip: InsetStrip | None = Field(default=None, description="Of a plan: the strip of a section laid into it")
+    note_margin: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] | None = Field(
+        default=None, description="How far beyond the extents annotations may stand, mm on paper; null: by the standard"
+    )
+    annotations: bool = Field(default=True, description="Whether its annotations show")
     standard: str = Field(default="fine-line", min_length=1, max_length=60)
     fill: Literal["material", "solid", "colour", "none"] = "material"
     content: Literal["auto", "outline", "layers", "membranes"] = "auto"

@@ -14,6 +14,7 @@ import numpy as np
 from pydantic import ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, MaterialRules
+from edge_slice.core.drawing.annotation_rules import AnnotationRule, shipped_annotation_rule
 from edge_slice.core.drawing.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.recognition import Words, plain
 from edge_slice.core.drawing.spec import DrawingSpec, MarkerKind
@@ -169,6 +170,7 @@ class DrawingStandard(Data):
     text: TextRule
     marker: MarkerRule
     breaks: BreakRule = BreakRule()
+    annotations: AnnotationRule = Field(default_factory=shipped_annotation_rule)
 
     @model_validator(mode="before")
     @classmethod
@@ -291,10 +293,18 @@ class DrawingStandard(Data):
 
 
 _EVERY: tuple[ScaleClass, ...] = ("small", "middle", "large")
-NEWER_PENS = {"callout": PenRule(width=dict.fromkeys(_EVERY, 0.35), dash=(12, 3))}
+_FINE: dict[ScaleClass, float] = {"small": 0.18, "middle": 0.18, "large": 0.25}
+NEWER_PENS = {
+    "callout": PenRule(width=dict.fromkeys(_EVERY, 0.35), dash=(12, 3)),
+    "dimension": PenRule(width=_FINE),
+    "leader": PenRule(width=_FINE),
+    "symbol": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
+    "area": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
+}
 PEN_ROLES = (
     "cut structure", "cut other", "layer", "seen near", "seen middle", "seen far", "overhead", "hidden", "hatch",
     "membrane", "earth line", "step", "marker", "callout", "level", "grid", "text", "frame", "frame fine", "title",
+    "dimension", "leader", "symbol", "area",
 )  # fmt: skip
 
 

@@ -1,0 +1,116 @@
+"""What annotations are drawn on: a drawing with its scale, pens and parts; and what an annotation becomes there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.cut import AnyCut, CutResult
+from edge_slice.core.cut.anchors import Anchor, Held, Spot
+from edge_slice.core.cut.features import Features
+from edge_slice.core.drawing.annotation_rules import AnnotationRule
+from edge_slice.core.drawing.compose import pens_of
+from edge_slice.core.drawing.display import Image, Item, Pen
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.spec import DrawingSpec
+from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Board:
+    """A drawing that annotations stand on."""
+
+    features: Features
+    cut: AnyCut
+    spec: DrawingSpec
+    standard: DrawingStandard
+    pens: dict[str, Pen]
+    fold: Fold
+
+    @staticmethod
+    def of(model: Model, result: CutResult, cut: AnyCut, spec: DrawingSpec, standard: DrawingStandard) -> Board:
+        adapted = standard.adapted(spec)
+        fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
+        return Board(Features(model, result), cut, spec, adapted, pens_of(adapted, spec.scale), fold)
+
+    @property
+    def model(self) -> Model:
+        return self.features.model
+
+    @property
+    def result(self) -> CutResult:
+        return self.features.result
+
+    @property
+    def rule(self) -> AnnotationRule:
+        return self.standard.annotations
+
+    @property
+    def scale(self) -> float:
+        return self.spec.scale
+
+    @property
+    def lengths(self) -> Lengths:
+        return self.spec.written
+
+    @property
+    def upright(self) -> bool:
+        return self.result.upright
+
+    def height(self, role: str) -> float:
+        """Height of capitals, mm, of a text role."""
+        return float(getattr(self.standard.text, role))
+
+    def paper(self, spot: Spot | F64) -> F64:
+        """Where a place of the drawing (mm) stands on paper (2,), mm."""
+        return np.asarray(self.fold.points(np.array([spot], dtype=np.float64) / self.scale)[0])
+
+    @property
+    def margin(self) -> float:
+        """How far beyond the extents annotations may stand, mm on paper."""
+        return self.rule.margin if self.spec.note_margin is None else self.spec.note_margin
+
+    def within(self, at: F64) -> bool:
+        """Whether a place on paper (2,) lies in the extents or their note margin."""
+        left, base, right, top = self.fold.frame
+        m = self.margin
+        return bool(left - m <= at[0] <= right + m and base - m <= at[1] <= top + m)
+
+
+@dataclass(frozen=True)
+class Grip:
+    """A place (mm on paper) by which a part of an annotation is moved: `name` is "point 0", "anchor 1", "text 2" …"""
+
+    name: str
+    at: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Sketch:
+    """An annotation as lines and texts, before it is put together: what it says of itself besides."""
+
+    items: list[Item]
+    grips: list[Grip]
+    findings: list[str]
+    by_hand: bool = False  # words or values that somebody typed instead of what the model says
+    images: tuple[Image, ...] = ()
+
+
+@dataclass(frozen=True)
+class Stand:
+    """Where an annotation's anchors are now (mm of the drawing), and its own points, moved along with the first."""
+
+    anchors: tuple[Anchor, ...]
+    held: tuple[Held, ...]
+    spots: F64  # (anchors, 2)
+    points: F64  # (points, 2)
+
+
+def spot_grip(name: str, at: F64) -> Grip:
+    return Grip(name, (round(float(at[0]), 3), round(float(at[1]), 3)))
