@@ -10,15 +10,8 @@ import numpy as np
 import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.anchors import (
-    Anchor,
-    anchor_at,
-    grid_anchor,
-    held,
-    level_anchor,
-    point_anchor,
-    settled,
-)
+from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, settled
+from edge_slice.core.cut.anchors import Anchor, held
 from edge_slice.core.cut.features import Features
 from edge_slice.core.model import GridAxis, Model
 from edge_slice.core.model.revisions import revised
@@ -236,7 +229,7 @@ def test_200_random_changes_place_nothing_wrongly_and_lose_little(placed: bool) 
             if now.state == "exact":
                 assert right, ("wrong and silent", mark, walls[mark.wall], now)
                 assert not moved or mark.to == "inside", ("moved and not said", mark, walls[mark.wall], now)
-            if now.state == "near" and right or now.state == "exact":
+            if (now.state == "near" and right) or now.state == "exact":
                 found += 1
     assert there > 600
     assert found >= 0.95 * there, (found, there)

@@ -30,8 +30,8 @@ def surface_height(features: Features, u: float, v: float) -> float | None:
             s = ((x - a[:, 0]) * (c[:, 1] - a[:, 1]) - (c[:, 0] - a[:, 0]) * (y - a[:, 1])) / area
             r = ((b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])) / area
             high = a[:, 2] + s * (b[:, 2] - a[:, 2]) + r * (c[:, 2] - a[:, 2])
-        hit = flat & (s >= -1e-9) & (r >= -1e-9) & (s + r <= 1 + 1e-9)
-        hit &= high <= z + 1e-6 if axes.w[2] < 0 else high >= z - 1e-6
+            hit = flat & (s >= -1e-9) & (r >= -1e-9) & (s + r <= 1 + 1e-9)
+            hit &= high <= z + 1e-6 if axes.w[2] < 0 else high >= z - 1e-6
         if hit.any():
             nearest = float(high[hit].max() if axes.w[2] < 0 else high[hit].min())
             if best is None or (nearest > best if axes.w[2] < 0 else nearest < best):

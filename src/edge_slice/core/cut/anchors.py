@@ -61,55 +61,19 @@ class Held:
     guess: Spot | None = None
 
 
-def anchor_at(features: Features, u: float, v: float, reach: float, only: tuple[To, ...] = ()) -> Anchor:
-    """What lies at a place of the drawing (mm): a corner of a cut face, a vertex or a side within `reach` mm, else the
-    cut face there, else the place itself; of the kinds in `only`, if any are named."""
-    at = np.array([u, v])
-    for kind in ("corner", "vertex", "side", "inside"):
-        if only and kind not in only:
-            continue
-        found = _FINDERS[kind](features, at, reach)
-        if found is not None:
-            return found
-    return point_anchor(features, u, v)
-
-
-def point_anchor(features: Features, u: float, v: float) -> Anchor:
-    """The place itself, wherever the drawing's cut goes."""
-    return Anchor(to="point", world=_survey(features, u, v), at=(u, v))
-
-
-def level_anchor(features: Features, storey: str, u: float) -> Anchor:
-    """A storey's level (GlobalId) at `u` mm along an upright drawing."""
-    found = next(s for s in features.model.storeys if s.guid == storey)
-    v = found.elevation * 1000.0
-    return Anchor(to="level", name=storey, world=_survey(features, u, v), at=(u, v))
-
-
-def grid_anchor(features: Features, name: str, u: float, v: float) -> Anchor:
-    """The point of a grid line that is nearest to a place of the drawing."""
-    at = _on_grid(features, name, u, v) or (u, v)
-    return Anchor(to="grid", name=name, world=_survey(features, *at), at=at)
-
-
-def room_anchor(features: Features, room: str, u: float, v: float) -> Anchor:
-    """A room (GlobalId), at a place of the drawing."""
-    return Anchor(to="room", name=room, world=_survey(features, u, v), at=(u, v))
-
-
 def held(features: Features, anchor: Anchor) -> Held:
     """Where an anchor is now."""
     model = features.model
     if anchor.to == "point":
-        return Held("exact", _from_survey(features, anchor.world))
+        return Held("exact", from_survey(features, anchor.world))
     if anchor.to == "level":
         return _held_level(features, anchor)
     if anchor.to == "grid":
-        at = _on_grid(features, anchor.name, *_from_survey(features, anchor.world))
+        at = on_grid(features, anchor.name, *from_survey(features, anchor.world))
         return _lost(features, anchor) if at is None else _moved_or_not(features, anchor, at)
     if anchor.to == "room":
         known = any(s.guid == anchor.name for s in model.spaces)
-        return Held("exact", _from_survey(features, anchor.world)) if known else _lost(features, anchor)
+        return Held("exact", from_survey(features, anchor.world)) if known else _lost(features, anchor)
     element = model.element_by_guid.get(anchor.name, -1)
     if element < 0:
         return _lost(features, anchor)
@@ -118,36 +82,42 @@ def held(features: Features, anchor: Anchor) -> Held:
     return _held_spot(features, anchor, element)
 
 
-def settled(features: Features, anchor: Anchor, at: Spot) -> Anchor:
-    """An anchor that is accepted where it is now, or was given a new place: what it is tied to is found anew there, of
-    its own kind if there is one."""
-    if anchor.to in ("level", "grid", "room", "point"):
-        return anchor.model_copy(update={"world": _survey(features, *at), "at": at})
-    found = anchor_at(features, *at, SAME, (anchor.to,))
-    return found if found.to != "point" else anchor_at(features, *at, SAME)
+def held_sides(features: Features, anchor: Anchor) -> tuple[Held, F64]:
+    """Where a side is now, and all stretches (n, 4) of it, mm in the drawing."""
+    now = held(features, anchor)
+    element = features.model.element_by_guid.get(anchor.name, -1)
+    if now.state == "lost" or element < 0:
+        return now, np.zeros((0, 4))
+    spots = features.sides(element)
+    alike = alike_spots(features, "side", spots, element, anchor.layer, anchor.material, anchor.facing)
+    ends = spots.ends[alike]
+    along = ends[:, 2:] - ends[:, :2]
+    away = np.array(now.at) - ends[:, :2]
+    off = np.abs(along[:, 0] * away[:, 1] - along[:, 1] * away[:, 0]) / np.hypot(along[:, 0], along[:, 1])
+    return now, ends[off <= SAME]
 
 
-def _survey(features: Features, u: float, v: float) -> Triple:
-    return _triple(features.model_point(u, v) + np.array(features.model.origin), 6)
+def survey_place(features: Features, u: float, v: float) -> Triple:
+    return triple(features.model_point(u, v) + np.array(features.model.origin), 6)
 
 
-def _from_survey(features: Features, world: Triple) -> Spot:
+def from_survey(features: Features, world: Triple) -> Spot:
     point = np.array(world) - np.array(features.model.origin)
     u, v = np.round(features.drawn(point[None, :])[0], 4).tolist()
     return u, v
 
 
-def _triple(values: F64, digits: int = 3) -> Triple:
+def triple(values: F64, digits: int = 3) -> Triple:
     x, y, z = (np.round(values, digits) + 0.0).tolist()
     return x, y, z
 
 
 def _lost(features: Features, anchor: Anchor, guess: Spot | None = None) -> Held:
-    return Held("lost", _from_survey(features, anchor.world), guess)
+    return Held("lost", from_survey(features, anchor.world), guess)
 
 
 def _moved_or_not(features: Features, anchor: Anchor, at: Spot) -> Held:
-    before = _from_survey(features, anchor.world)
+    before = from_survey(features, anchor.world)
     return Held("exact" if np.hypot(at[0] - before[0], at[1] - before[1]) <= SAME else "near", at)
 
 
@@ -155,11 +125,11 @@ def _held_level(features: Features, anchor: Anchor) -> Held:
     storey = next((s for s in features.model.storeys if s.guid == anchor.name), None)
     if storey is None:
         return _lost(features, anchor)
-    u, _ = _from_survey(features, anchor.world)
+    u, _ = from_survey(features, anchor.world)
     return _moved_or_not(features, anchor, (u, storey.elevation * 1000.0))
 
 
-def _on_grid(features: Features, name: str, u: float, v: float) -> Spot | None:
+def on_grid(features: Features, name: str, u: float, v: float) -> Spot | None:
     axis = next((a for a in features.model.grid if a.name == name), None)
     if axis is None:
         return None
@@ -181,128 +151,20 @@ def _on_grid(features: Features, name: str, u: float, v: float) -> Spot | None:
 # --- features of elements ---------------------------------------------------------------------------------------------
 
 
-def _spots(features: Features, to: str, element: int) -> Spots:
+def spots_of(features: Features, to: str, element: int) -> Spots:
     if to == "vertex":
         return features.vertices(element)
     return features.corners(element) if to == "corner" else features.sides(element)
 
 
-def _nearest(places: F64, owners: list[int], at: F64, reach: float) -> int | None:
-    if not len(places):
-        return None
-    away = np.hypot(*(places - at).T)
-    best = int(away.argmin())
-    return best if away[best] <= reach else None
-
-
-def _corner_at(features: Features, at: F64, reach: float) -> Anchor | None:
-    return _cut_spot(features, "corner", at, reach, lambda spots: np.hypot(*(spots.at - at).T))
-
-
-def _side_at(features: Features, at: F64, reach: float) -> Anchor | None:
-    def away(spots: Spots) -> F64:
-        lines = shapely.linestrings(spots.ends.reshape(-1, 2, 2))
-        return np.asarray(shapely.distance(lines, shapely.Point(at)))
-
-    return _cut_spot(features, "side", at, reach, away)
-
-
-def _cut_spot(features: Features, to: To, at: F64, reach: float, away) -> Anchor | None:  # type: ignore[no-untyped-def]
-    best: tuple[float, int, int] | None = None
-    area = shapely.Point(at).buffer(reach)
-    for element in features.cut_elements:
-        if not any(shapely.intersects(area, shapely.box(*f.polygon.bounds)) for f in features.faces(element)):
-            continue
-        spots = _spots(features, to, element)
-        if not len(spots.at):
-            continue
-        far = away(spots)
-        k = int(far.argmin())
-        if far[k] <= reach and (best is None or far[k] < best[0] - 1e-6):
-            best = (float(far[k]), element, k)
-    if best is None:
-        return None
-    _, element, k = best
-    spots = _spots(features, to, element)
-    where = spots.at[k] if to == "corner" else _on_side(spots.ends[k], at)
-    return _spot_anchor(features, to, element, spots, k, where)
-
-
-def _vertex_at(features: Features, at: F64, reach: float) -> Anchor | None:
-    places, element, vertex = features.lit
-    k = _nearest(places, [], at, reach)
-    if k is None:
-        return None
-    spots = features.vertices(int(element[k]))
-    origin, axes = own_frame(features.model, int(element[k]))
-    own = (features.model.mesh.vertices[int(vertex[k])] - origin) @ axes.T * 1000.0
-    row = int(np.linalg.norm(spots.own - own, axis=1).argmin())
-    return _spot_anchor(features, "vertex", int(element[k]), spots, row, spots.at[row])
-
-
-def _inside_at(features: Features, at: F64, reach: float) -> Anchor | None:
-    point = shapely.Point(at)
-    for element in features.cut_elements:
-        for face in features.faces(element):
-            if face.polygon.covers(point):
-                frame = features.frame(element, face)
-                own = frame.own(at[None, :])[0]
-                return Anchor(
-                    to="inside",
-                    name=features.model.elements[element].guid,
-                    layer=face.layer,
-                    material=_material(features.model, element, face.layer),
-                    own=_triple(np.array([*own, 0.0])),
-                    place=_triple(frame.place, 6),
-                    world=_survey(features, *at.tolist()),
-                    at=(round(float(at[0]), 4), round(float(at[1]), 4)),
-                )
-    return None
-
-
-_FINDERS = {"corner": _corner_at, "side": _side_at, "vertex": _vertex_at, "inside": _inside_at}
-
-
-def _spot_anchor(features: Features, to: To, element: int, spots: Spots, k: int, where: F64) -> Anchor:
-    model = features.model
-    layer, facing = int(spots.layer[k]), int(spots.facing[k])
-    alike = _alike(features, to, spots, element, layer, _material(model, element, layer), facing)
-    order = alike[np.lexsort(np.round(spots.own[alike], 3).T)]
-    own = np.zeros(3)
-    own[: spots.own.shape[1]] = spots.own[k]
-    if to == "vertex":
-        world = own_frame(model, element)
-        survey = world[0] + own @ world[1] / 1000.0 + np.array(model.origin)
-    else:
-        survey = features.model_point(*where.tolist()) + np.array(model.origin)
-    return Anchor(
-        to=to,
-        name=model.elements[element].guid,
-        layer=layer,
-        material=_material(model, element, layer),
-        facing=facing,
-        own=_triple(own),
-        off=_triple(own - _box_corner(spots, facing, to)),
-        rank=int(np.flatnonzero(order == k)[0]) if (order == k).any() else 0,
-        of=len(order),
-        place=_triple(_place(features, element, to, where), 6),
-        world=_triple(survey, 6),
-        at=(round(float(where[0]), 4), round(float(where[1]), 4)),
-    )
-
-
-def _place(features: Features, element: int, to: str, where: F64) -> F64:
-    return np.asarray(own_frame(features.model, element)[0] + np.array(features.model.origin))
-
-
-def _material(model: Model, element: int, layer: int) -> str:
+def layer_material(model: Model, element: int, layer: int) -> str:
     build_up = model.elements[element].build_up
     if layer < 0 or build_up < 0:
         return ""
     return model.materials[model.build_ups[build_up].layers[layer].material].name[:300]
 
 
-def _box_corner(spots: Spots, facing: int, to: str) -> F64:
+def box_corner(spots: Spots, facing: int, to: str) -> F64:
     """The corner (3,) of the box around all features of an element, in its own frame, that lies where one faces."""
     found = np.zeros(3)
     if to == "side":
@@ -315,7 +177,7 @@ def _box_corner(spots: Spots, facing: int, to: str) -> F64:
     return found
 
 
-def _alike(features: Features, to: str, spots: Spots, element: int, layer: int, material: str, facing: int) -> I64:
+def alike_spots(features: Features, to: str, spots: Spots, element: int, layer: int, material: str, facing: int) -> I64:
     """The features of an element that could be one: facing that way, of that layer; where the build-up is another one,
     of a layer of the same material, or of the same place in as many layers."""
     if to == "side":
@@ -325,7 +187,7 @@ def _alike(features: Features, to: str, spots: Spots, element: int, layer: int, 
         facing_that = spots.facing == facing
     if to == "vertex" or not len(spots.at):
         return np.flatnonzero(facing_that)
-    names = {k: _material(features.model, element, k) for k in sorted(set(spots.layer.tolist()))}
+    names = {k: layer_material(features.model, element, k) for k in sorted(set(spots.layer.tolist()))}
     same_layer = spots.layer == layer
     same_material = np.array([names[k] == material for k in spots.layer.tolist()], dtype=bool)
     for those in (facing_that & same_layer & same_material, facing_that & same_material):
@@ -335,23 +197,22 @@ def _alike(features: Features, to: str, spots: Spots, element: int, layer: int, 
 
 
 def _held_spot(features: Features, anchor: Anchor, element: int) -> Held:
-    spots = _spots(features, anchor.to, element)
-    alike = _alike(features, anchor.to, spots, element, anchor.layer, anchor.material, anchor.facing)
+    spots = spots_of(features, anchor.to, element)
+    alike = alike_spots(features, anchor.to, spots, element, anchor.layer, anchor.material, anchor.facing)
     if not len(alike):
         return _lost(features, anchor)
     width = spots.own.shape[1]
     own, wanted = spots.own[alike], np.array(anchor.own[:width])
-    before = np.array(_from_survey(features, anchor.world))
+    before = np.array(from_survey(features, anchor.world))
     if anchor.to == "side":
         away_world = _side_offsets(spots.ends[alike], before)
     else:
         away_world = np.hypot(*(spots.at[alike] - before).T)
     away_own = np.linalg.norm(own - wanted, axis=1)
     off = np.array(anchor.off[:width])
-    corner = _box_corner(spots, anchor.facing, anchor.to)[:width]
+    corner = box_corner(spots, anchor.facing, anchor.to)[:width]
     away_off = np.linalg.norm(own - corner - off, axis=1)
-    stood = np.hypot(*(np.array(_place_now(features, element)) - np.array(anchor.place))[:2]) * 1000.0 <= SAME
-    stood &= abs(_place_now(features, element)[2] - anchor.place[2]) * 1000.0 <= SAME
+    stood = _stands(features, element, anchor)
     picked = _picked(away_world, away_own, away_off, stood, anchor, own)
     if picked is None:
         best = int(away_own.argmin())
@@ -371,8 +232,13 @@ def _cut_moved(features: Features, anchor: Anchor) -> bool:
     )
 
 
-def _place_now(features: Features, element: int) -> F64:
+def place_now(features: Features, element: int) -> F64:
     return np.asarray(own_frame(features.model, element)[0] + np.array(features.model.origin))
+
+
+def _stands(features: Features, element: int, anchor: Anchor) -> bool:
+    """Whether an element's frame stands where it stood."""
+    return bool(np.linalg.norm(place_now(features, element) - np.array(anchor.place)) * 1000.0 <= SAME)
 
 
 def _picked(world: F64, own: F64, off: F64, stood: bool, anchor: Anchor, places: F64) -> tuple[State, int] | None:
@@ -413,25 +279,24 @@ def _side_offsets(ends: F64, at: F64) -> F64:
     return np.asarray(shapely.distance(shapely.linestrings(ends.reshape(-1, 2, 2)), shapely.Point(at)))
 
 
-def _on_side(ends: F64, at: F64) -> F64:
+def on_side(ends: F64, at: F64) -> F64:
     line = shapely.LineString(ends.reshape(2, 2))
     near = line.interpolate(line.project(shapely.Point(at)))
     return np.array([near.x, near.y])
 
 
 def _spot_place(spots: Spots, row: int, anchor: Anchor, before: F64) -> Spot:
-    at = spots.at[row] if anchor.to != "side" else _on_side(spots.ends[row], before)
+    at = spots.at[row] if anchor.to != "side" else on_side(spots.ends[row], before)
     return round(float(at[0]), 4), round(float(at[1]), 4)
 
 
 def _held_inside(features: Features, anchor: Anchor, element: int) -> Held:
-    faces = [f for f in features.faces(element) if _material(features.model, element, f.layer) == anchor.material]
+    faces = [f for f in features.faces(element) if layer_material(features.model, element, f.layer) == anchor.material]
     faces = [f for f in faces if f.layer == anchor.layer] or faces
     if not faces:
         return _lost(features, anchor)
-    before = np.array(_from_survey(features, anchor.world))
-    stood = bool(np.linalg.norm(_place_now(features, element) - np.array(anchor.place)) * 1000.0 <= SAME)
-    if stood and any(f.polygon.covers(shapely.Point(before)) for f in faces):
+    before = np.array(from_survey(features, anchor.world))
+    if _stands(features, element, anchor) and any(f.polygon.covers(shapely.Point(before)) for f in faces):
         return Held("exact", (float(before[0]), float(before[1])))
     wanted = [(f, features.frame(element, f).drawn(np.array([anchor.own[:2]]))[0]) for f in faces]
     return Held("near", _into(min(wanted, key=lambda row: row[0].polygon.distance(shapely.Point(row[1])))))

@@ -67,10 +67,12 @@ def own_frame(model: Model, element: int) -> tuple[F64, F64]:
     return points.min(axis=0) if len(points) else np.zeros(3), np.eye(3)
 
 
-def _edges(model: Model, element: int, edges: I64) -> F64:
-    """Ends (n, 2, 3) of edges in the element's own frame, mm, the lower end first."""
+def edges_of(model: Model, element: int, edges: I64, ordered: bool = True) -> F64:
+    """Ends (n, 2, 3) of edges in the element's own frame, mm, the lower end first, or as the mesh has them."""
     origin, axes = own_frame(model, element)
     local = np.round((model.mesh.vertices[model.mesh.edges[edges]] - origin) @ axes.T * 1000.0, 3) + 0.0
+    if not ordered:
+        return np.asarray(local, dtype=np.float64)
     a, b = local[:, 0], local[:, 1]
     differ = a != b
     first = differ.argmax(axis=1)
@@ -84,7 +86,7 @@ def line_reference(model: Model, result: CutResult, line: int) -> LineReference:
     """The reference of a line of the result."""
     lines = result.lines
     element = int(lines.element[line])
-    (a, b) = _edges(model, element, lines.edge[line : line + 1].astype(np.int64))[0].tolist()
+    (a, b) = edges_of(model, element, lines.edge[line : line + 1].astype(np.int64))[0].tolist()
     u, v = ((lines.points[line, :2] + lines.points[line, 2:]) / 2).tolist()
     return LineReference(model.elements[element].guid, (tuple(a), tuple(b)), (u, v))
 
@@ -96,7 +98,7 @@ def line_features(model: Model, result: CutResult) -> list[str]:
     order = np.argsort(lines.element, kind="stable")
     groups = np.split(order, np.flatnonzero(np.diff(lines.element[order])) + 1) if len(order) else []
     for rows in groups:
-        ends = _edges(model, int(lines.element[rows[0]]), lines.edge[rows].astype(np.int64))
+        ends = edges_of(model, int(lines.element[rows[0]]), lines.edge[rows].astype(np.int64))
         whole = np.rint(ends).astype(np.int64).reshape(-1, 6).tolist()
         for row, numbers in zip(rows.tolist(), whole, strict=True):
             texts[row] = "edge " + " ".join(map(str, numbers))
@@ -131,7 +133,7 @@ def resolve_line(model: Model, result: CutResult, reference: LineReference, near
     rows = np.flatnonzero(result.lines.element == element)
     if element < 0 or not len(rows):
         return Resolved("lost", (), reference.at)
-    ends = _edges(model, element, result.lines.edge[rows].astype(np.int64))
+    ends = edges_of(model, element, result.lines.edge[rows].astype(np.int64))
     wanted = np.array(reference.ends)
     off = np.linalg.norm(ends - wanted, axis=2).max(axis=1)
     best = float(off.min())

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
+from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
-from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, joined, paths_of, runs_of
+from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, TouchedUp, joined, paths_of, runs_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
@@ -23,6 +27,7 @@ from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.touch_ups import Touched, TouchUp
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -52,22 +57,28 @@ def compose_drawing(
     markers: tuple[Marker, ...] = (),
     with_markers: bool = True,
     callouts: tuple[CalloutMark, ...] = (),
+    touch_ups: Sequence[tuple[str, TouchUp]] = (),
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Without
-    markers, their places stay free for those who draw them. Raises `ImpossibleCut` where it would be larger than
-    `LARGEST`."""
+    markers, their places stay free for those who draw them; `touch_ups` by their source. Raises `ImpossibleCut` where
+    it would be larger than `LARGEST`."""
     check_paper(result.extents, spec.scale)
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
+    touched = Touched.on(Features(model, result), touch_ups, spec.scale) if touch_ups else None
+    if touched is not None:
+        result = touched.lines_left()
     usual = plan_conventions(model, result, cut, spec, standard, pens)
     result = usual.left_of(result)
     pieces = shown_pieces(model, result, standard, content, spec.scale)
     items, lines = _ground(*shown_ground(result, pieces, standard, spec.scale), fill, standard, pens, spec.scale)
     looks = Looks.on(model, spec.looks)
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
-    cut_items, coarse = _cut_faces(solid, looks, result, fill, standard, pens, spec.scale)
+    if touched is not None:
+        solid, standard = touched.pieces(solid, standard)
+    cut_items, coarse = _cut_faces(solid, looks, result, fill, standard, pens, spec.scale, touched)
     items += cut_items + lines
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
@@ -78,6 +89,12 @@ def compose_drawing(
     if spec.frame:
         border = np.atleast_1d(_frame(result)).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
+    if touched is not None:
+        for restyled, style in touched.restyled_lines():
+            everything = np.ones(len(restyled.lines.points), dtype=bool)
+            own = {role: style.of(pen) for role, pen in pens.items()}
+            items += _seen(restyled, everything, standard, own, spec.scale)
+        items += touched.mask_items(spec.scale)
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
     folded = fold.items(items)
     notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, folded, with_markers, fold)
@@ -87,7 +104,12 @@ def compose_drawing(
         tuple(notes.links),
         tuple(coarse + notes.findings),
         tuple(notes.callouts),
+        touched=_folded_ghosts(touched, fold) if touched is not None else (),
     )
+
+
+def _folded_ghosts(touched: Touched, fold: Fold) -> tuple[TouchedUp, ...]:
+    return tuple(replace(one, ghost=tuple(fold.points(line) for line in one.ghost)) for one in touched.told)
 
 
 def _cut_faces(
@@ -98,6 +120,7 @@ def _cut_faces(
     standard: DrawingStandard,
     pens: dict[str, Pen],
     scale: float,
+    touched: Touched | None = None,
 ) -> tuple[list[Item], list[str]]:
     """Fills, hatches, what is seen beyond, and outlines, each look after the other; and findings of hatches."""
     groups = merge_groups(pieces, standard)
@@ -113,7 +136,7 @@ def _cut_faces(
             under += strokes
             findings += coarse
         seen += _seen(result, looks.of[result.lines.element] == k, standard, own_pens, scale)
-        over += _outlines(own, own_groups, result, standard, own_pens, scale)
+        over += _outlines(own, own_groups, result, standard, own_pens, scale, touched)
     return under + seen + over, list(dict.fromkeys(findings))
 
 
@@ -189,6 +212,7 @@ def _outlines(
     standard: DrawingStandard,
     pens: dict[str, Pen],
     scale: float,
+    touched: Touched | None,
 ) -> list[Item]:
     """Every border once: heavy where an element ends (heavier for structure), fine between layers; none where the
     extents cut a piece off."""
@@ -202,6 +226,11 @@ def _outlines(
     for k, role in roles.items():
         if k in borders:
             kept = borders[k][~on_frame(borders[k], frame)]
+            if touched is not None:
+                kept, styled = touched.borders(kept)
+                for segments, style in styled:
+                    runs = [chained(segments / scale)] if len(segments) else []
+                    items += stroked(role, runs, style.of(pens[role]))
             items += stroked(role, [chained(kept / scale)] if len(kept) else [], pens[role])
     return items
 

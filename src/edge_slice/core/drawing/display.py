@@ -91,6 +91,17 @@ class PlacedCallout:
 
 
 @dataclass(frozen=True)
+class TouchedUp:
+    """What a touch-up did: `source` is "touch-up:3", `state` whether what it changed is still there, `ghost` the lines
+    (n, 2) that it took away or changed, mm on paper."""
+
+    source: str
+    state: Literal["exact", "near", "lost"]
+    ghost: tuple[F64, ...]
+    finding: str = ""
+
+
+@dataclass(frozen=True)
 class DisplayList:
     """`frame` is the paper box (left, base, right, top) that the drawing takes up without annotations; `findings` say
     what should be on it and is not, and why; `callouts` are the markers of callouts, whether they are drawn or kept
@@ -102,6 +113,7 @@ class DisplayList:
     findings: tuple[str, ...] = field(default=())
     callouts: tuple[PlacedCallout, ...] = field(default=())
     images: tuple[Image, ...] = field(default=())
+    touched: tuple[TouchedUp, ...] = field(default=())
 
     def moved(self, dx: float, dy: float) -> DisplayList:
         def shift(item: Item) -> Item:
