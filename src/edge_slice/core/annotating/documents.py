@@ -19,6 +19,7 @@ RIGHT_TO_LEFT = ("R", "AL", "AN")
 Paper = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
 End = Literal["arrow", "dot", "none"]
 Align = Literal["left", "right"]
+Property = Literal["number", "name", "area", "kind", "material", "build-up", "mark", "size"]
 TextRole = Literal["small", "label", "title", "heading"]
 
 
@@ -95,8 +96,7 @@ class LabelNote(_Annotation):
     empty, is said instead, and `instead_of` what the model said then."""
 
     kind: Literal["label"] = "label"
-    says: Annotated[tuple[Literal["number", "name", "area", "kind", "material", "build-up", "mark", "size"], ...],
-                    Field(min_length=1, max_length=8)] = ("name",)  # fmt: skip
+    says: Annotated[tuple[Property, ...], Field(min_length=1, max_length=8)] = ("name",)
     text: Text = ""
     instead_of: Annotated[str, Field(max_length=400)] = ""
     height: TextRole = "label"
@@ -199,18 +199,19 @@ class SpotLevel(_Annotation):
 
 
 class LineWork(_Annotation):
-    """A line through `points`: straight from one to the next, a rectangle between two corners, an arc through three, or
-    a smooth curve; of one of the standard's line types, whose letters run along it."""
+    """A line through `points`: straight from one to the next, a rectangle between two corners, an arc through three, a
+    smooth curve, or the mark of a revision around a box; of one of the standard's line types, whose letters run along
+    it."""
 
     kind: Literal["line"] = "line"
-    form: Literal["polyline", "rectangle", "arc", "spline"] = "polyline"
+    form: Literal["polyline", "rectangle", "arc", "spline", "cloud"] = "polyline"
     closed: bool = False
     line_type: Annotated[str, Field(max_length=60)] = "continuous"
 
     @model_validator(mode="after")
     def _drawn(self) -> LineWork:
-        wanted = {"polyline": 2, "rectangle": 2, "arc": 3, "spline": 2}[self.form]
-        if len(self.points) < wanted or (self.form in ("rectangle", "arc") and len(self.points) != wanted):
+        wanted = {"polyline": 2, "rectangle": 2, "arc": 3, "spline": 2, "cloud": 2}[self.form]
+        if len(self.points) < wanted or (self.form in ("rectangle", "arc", "cloud") and len(self.points) != wanted):
             raise ValueError(f"points: this line needs {wanted} points")
         if float(np.ptp(np.array(self.points), axis=0).max()) < 0.1:
             raise ValueError("points: the line has no length")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -21,6 +22,7 @@ from edge_slice.core.drawing.strokes.dashes import stroked
 
 F64 = NDArray[np.float64]
 STEP = 0.6  # mm on paper between the points of a curve
+BULGE = 8.0  # mm on paper, width of the arcs of a revision mark
 LETTER = 1.1  # of the height of letters in a line, left free at each side of them
 GROUND = "#ffffff"
 DRAWN = "drawn area"
@@ -33,6 +35,8 @@ def run_through(points: F64, form: str, closed: bool, step: float) -> F64:
         return np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0, y0)])
     if form == "arc":
         return _arc(points, step)
+    if form == "cloud":
+        return _cloud(points, step)
     if form == "spline" and len(points) > 2:
         return _smooth(points, closed, step)
     return np.concatenate((points, points[:1])) if closed else points
@@ -49,6 +53,24 @@ def _arc(points: F64, step: float) -> F64:
         sweep -= 2 * math.pi
     turn = np.linspace(a, a + sweep, max(8, math.ceil(abs(sweep) * radius / step)))
     return np.asarray(middle + radius * np.column_stack((np.cos(turn), np.sin(turn))))
+
+
+def _cloud(points: F64, step: float) -> F64:
+    """Arcs around the box between two corners, all bulging outwards: the mark of a revision."""
+    low, high = points.min(axis=0), points.max(axis=0)
+    corners = np.array([low, (high[0], low[1]), high, (low[0], high[1]), low])
+    found: list[F64] = []
+    for a, b in pairwise(corners):
+        far = float(np.hypot(*(b - a)))
+        count = max(1, round(far / (BULGE * step / STEP)))
+        d = (b - a) / max(far, 1e-9)
+        out = np.array([d[1], -d[0]])
+        turn = np.linspace(0, np.pi, 13)
+        for k in range(count):
+            middle, radius = a + (b - a) * (k + 0.5) / count, far / count / 2
+            arc = middle - d * radius * np.cos(turn)[:, None] + out * radius * 0.6 * np.sin(turn)[:, None]
+            found.append(arc)
+    return np.concatenate(found)
 
 
 def _smooth(points: F64, closed: bool, step: float) -> F64:
