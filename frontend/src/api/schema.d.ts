@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/annotations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change an annotation, move it, or tie it anew */
+        patch: operations["annotations_edit_annotation_annotations__int_id__patch"];
+        trace?: never;
+    };
     "/api/callout-references/{id}": {
         parameters: {
             query?: never;
@@ -41,6 +58,58 @@ export interface paths {
         patch: operations["drawings_edit_drawing_drawings__int_id__patch"];
         trace?: never;
     };
+    "/api/drawings/{id}/annotation-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Place an automatic set, or renew it; what somebody moved or changed of it stays */
+        post: operations["annotations_place_set_drawings__int_id__annotation_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/annotations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The annotations of a drawing as they are drawn */
+        get: operations["annotations_list_annotations_drawings__int_id__annotations_get"];
+        put?: never;
+        /** Add an annotation; what it is tied to is found at the spots */
+        post: operations["annotations_add_annotation_drawings__int_id__annotations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/annotations/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move, align, spread, restyle, delete or copy several annotations in one act */
+        post: operations["annotations_act_drawings__int_id__annotations_acts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/callout-references": {
         parameters: {
             query?: never;
@@ -75,6 +144,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/comparison/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing over an earlier revision, in the compact form */
+        get: operations["revisions_comparison_drawings__int_id__comparison__int_number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/copies": {
         parameters: {
             query?: never;
@@ -86,6 +172,23 @@ export interface paths {
         put?: never;
         /** Copy a section beside itself or turned, once or several times, in one act */
         post: operations["drawings_copy_section_drawings__int_id__copies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a drawing, with or without annotations, touch-ups and levels */
+        post: operations["annotations_copy_drawings__int_id__copy_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -116,7 +219,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The drawing as SVG, PDF or JSON */
+        /** The drawing as SVG, PDF or JSON; laid over an earlier revision, if one is named */
         get: operations["drawings_export_drawings__int_id__export__form__get"];
         put?: never;
         post?: never;
@@ -143,6 +246,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/snaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What annotations of a drawing can be tied to */
+        get: operations["annotations_snaps_drawings__int_id__snaps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/touch-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The touch-ups of a drawing; what each did is told with the drawing's view */
+        get: operations["annotations_list_touch_ups_drawings__int_id__touch_ups_get"];
+        put?: never;
+        /** Hide, restyle, cut back or mask linework, or give a cut face another hatch */
+        post: operations["annotations_add_touch_up_drawings__int_id__touch_ups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/touch-ups/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take touch-ups back */
+        post: operations["annotations_take_back_drawings__int_id__touch_ups_take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/view": {
         parameters: {
             query?: never;
@@ -150,7 +305,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A drawing in the compact form */
+        /** A drawing in the compact form; by an earlier revision of the model, if one is named */
         get: operations["drawings_view_drawings__int_id__view_get"];
         put?: never;
         post?: never;
@@ -230,6 +385,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a proposed revision the one in use */
+        post: operations["revisions_take_imports__int_id__take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture by its name */
+        get: operations["annotations_picture_pictures__string_name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/placements/{id}": {
         parameters: {
             query?: never;
@@ -282,6 +471,41 @@ export interface paths {
         head?: never;
         /** Rename a project or its client */
         patch: operations["projects_edit_project_projects__int_id__patch"];
+        trace?: never;
+    };
+    "/api/projects/{id}/anchors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Annotations, touch-ups and callouts that are near or lost since the model changed */
+        get: operations["annotations_unsettled_projects__int_id__anchors_get"];
+        put?: never;
+        /** Settle near and lost ones; what is left */
+        post: operations["annotations_settle_projects__int_id__anchors_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/annotations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Annotations of a project that hold some words */
+        get: operations["annotations_find_projects__int_id__annotations_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{id}/cut-report": {
@@ -491,6 +715,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a PNG picture to be placed on drawings */
+        post: operations["annotations_store_picture_projects__int_id__pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/places": {
         parameters: {
             query?: never;
@@ -554,6 +795,40 @@ export interface paths {
         put?: never;
         /** Do again what was taken back */
         post: operations["projects_redo_projects__int_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The revisions of a project's model, newest first */
+        get: operations["revisions_list_revisions_projects__int_id__revisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What became of the revision before one */
+        get: operations["revisions_changes_projects__int_id__revisions__int_number__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -994,10 +1269,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/touch-ups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change how something touched up looks */
+        patch: operations["annotations_edit_touch_up_touch_ups__int_id__patch"];
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Acceptance
+         * @description `anyway`: also where it may be another building.
+         */
+        Acceptance: {
+            /**
+             * Anyway
+             * @default false
+             */
+            anyway: boolean;
+        };
         /**
          * AlignLine
          * @description By the least angle to run parallel to a direction on plan.
@@ -1013,6 +1316,444 @@ export interface components {
              * @enum {string}
              */
             kind: "align";
+        };
+        /**
+         * Anchor
+         * @description `name` is the GlobalId of the element, storey or room, or the name of a grid line. Of a feature of an element:
+         *     the layer and its material, which way it faces, where it is in the element's own frame (`own`, mm), and from the
+         *     corner of what is seen of the element that lies that way (`off`, mm), the how manieth of how many alike it is
+         *     (`rank`, `of`), and where the frame stood (`place`). `world` (metres, survey) and `at` (mm in the drawing) say where
+         *     it was last.
+         */
+        Anchor: {
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Facing
+             * @default 0
+             */
+            facing: number;
+            /**
+             * Layer
+             * @default -1
+             */
+            layer: number;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
+            /**
+             * Off
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            off: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Own
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            own: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Place
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            place: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Rank
+             * @default 0
+             */
+            rank: number;
+            /**
+             * To
+             * @default point
+             * @enum {string}
+             */
+            to: "corner" | "side" | "vertex" | "inside" | "level" | "grid" | "room" | "point";
+            /**
+             * World
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            world: [
+                number,
+                number,
+                number
+            ];
+        };
+        /** AnchorList */
+        AnchorList: components["schemas"]["AnchorOut"][];
+        /**
+         * AnchorOut
+         * @description Something that was tied to the model and is not where it was: an annotation, touch-up or callout of a drawing.
+         */
+        AnchorOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Can Guess */
+            can_guess: boolean;
+            /** Drawing */
+            drawing: string;
+            /** Drawing Id */
+            drawing_id: number;
+            /** Id */
+            id: number;
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "exact" | "near" | "lost";
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "annotation" | "touch-up" | "callout" | "drawing";
+        };
+        /**
+         * Angle
+         * @description The angle at the first anchor between the ways to the second and the third; its arc runs through `points[0]`.
+         */
+        Angle: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "angle";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /**
+         * AnnotationEdit
+         * @description `change`: what is another of its document; its points are where they stand now. `spots`: anchors by place in
+         *     their list that are tied anew; with `replace`, they are all there are.
+         */
+        AnnotationEdit: {
+            /**
+             * Change
+             * @default {}
+             */
+            change: {
+                [key: string]: unknown;
+            };
+            /**
+             * Replace
+             * @default false
+             */
+            replace: boolean;
+            /**
+             * Spots
+             * @default {}
+             */
+            spots: {
+                [key: string]: components["schemas"]["SpotIn"];
+            };
+            /** Version */
+            version: number;
+        };
+        /** AnnotationList */
+        AnnotationList: components["schemas"]["AnnotationOut"][];
+        /**
+         * AnnotationNew
+         * @description An annotation without its anchors, which are found at the spots; its points are mm in the drawing.
+         */
+        AnnotationNew: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Spots */
+            spots: components["schemas"]["SpotIn"][];
+        };
+        /**
+         * AnnotationOut
+         * @description An annotation as it is drawn: `paths` and `texts` in mm on paper, `box` around them. Its document's `points` are
+         *     where they stand now, mm in the drawing. `worded`: words or values were typed instead of what the model says;
+         *     `shown`: it stands within the note margin.
+         */
+        AnnotationOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Document */
+            document: components["schemas"]["Note"] | components["schemas"]["LayerNote"] | components["schemas"]["LabelNote"] | components["schemas"]["Dimension"] | components["schemas"]["Angle"] | components["schemas"]["Radius"] | components["schemas"]["Slope"] | components["schemas"]["SpotLevel"] | components["schemas"]["LineWork"] | components["schemas"]["Area"] | components["schemas"]["Symbol"] | components["schemas"]["Picture"];
+            /** Drawing Id */
+            drawing_id: number;
+            /** Findings */
+            findings: string[];
+            /** Grips */
+            grips: components["schemas"]["GripOut"][];
+            /** Held */
+            held: components["schemas"]["HeldOut"][];
+            /** Id */
+            id: number;
+            /** Images */
+            images: components["schemas"]["ImageOut"][];
+            /** Paths */
+            paths: components["schemas"]["PathOut"][];
+            /** Shown */
+            shown: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "exact" | "near" | "lost";
+            /** Texts */
+            texts: components["schemas"]["LetteringOut"][];
+            /** Version */
+            version: number;
+            /** Worded */
+            worded: boolean;
+        };
+        /**
+         * AnnotationRule
+         * @description Sizes in mm on paper: `arrow` its length, `dot` its radius, `tick` the length of the oblique stroke at the ends
+         *     of dimensions; `gap`: from a feature to its witness line; `over`: how far that runs on beyond the dimension line;
+         *     `beside`: a text from its line; `elbow`: the level part of a leader; `line_spacing` in heights of the text;
+         *     `margin`: how far beyond the extents annotations may stand where a drawing does not say it (ISO 129-1, 3098).
+         */
+        AnnotationRule: {
+            /**
+             * Arrow
+             * @default 2.5
+             */
+            arrow: number;
+            /**
+             * Beside
+             * @default 0.9
+             */
+            beside: number;
+            /**
+             * Dot
+             * @default 0.6
+             */
+            dot: number;
+            /**
+             * Elbow
+             * @default 5
+             */
+            elbow: number;
+            /**
+             * Ends
+             * @default tick
+             * @enum {string}
+             */
+            ends: "tick" | "arrow" | "dot";
+            /**
+             * Gap
+             * @default 1.5
+             */
+            gap: number;
+            /**
+             * Library
+             * @default []
+             */
+            library: string[];
+            /**
+             * Line Spacing
+             * @default 1.7
+             */
+            line_spacing: number;
+            /** Line Types */
+            line_types: {
+                [key: string]: components["schemas"]["LineType"];
+            };
+            /**
+             * Margin
+             * @default 60
+             */
+            margin: number;
+            /**
+             * Over
+             * @default 2
+             */
+            over: number;
+            /** Symbols */
+            symbols: {
+                [key: string]: components["schemas"]["SymbolForm"];
+            };
+            /**
+             * Tick
+             * @default 2.4
+             */
+            tick: number;
+        };
+        /**
+         * AnnotationsAct
+         * @description What is done with several annotations of a drawing in one act: moved by (mm in the drawing), aligned to the
+         *     outermost one's left or right edge, top, base, or middle, spread evenly, given another style (of those that have
+         *     it), deleted, or copied to another drawing.
+         */
+        AnnotationsAct: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "move" | "align" | "spread" | "style" | "delete" | "copy";
+            /**
+             * By
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            by: [
+                number,
+                number
+            ];
+            /**
+             * Change
+             * @default {}
+             */
+            change: {
+                [key: string]: unknown;
+            };
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing: number | null;
+            /** Ids */
+            ids: number[];
+            /**
+             * To
+             * @default left
+             * @enum {string}
+             */
+            to: "left" | "right" | "top" | "base" | "upright" | "level";
+        };
+        /**
+         * Area
+         * @description An area filled with a hatch of the standard; `masks`: what lies under it is hidden.
+         */
+        Area: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Form
+             * @default polyline
+             * @enum {string}
+             */
+            form: "polyline" | "rectangle" | "spline";
+            /**
+             * Hatch
+             * @default none
+             */
+            hatch: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "area";
+            /**
+             * Masks
+             * @default false
+             */
+            masks: boolean;
+            /**
+             * Outline
+             * @default true
+             */
+            outline: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
         };
         /**
          * BlankCut
@@ -1379,12 +2120,93 @@ export interface components {
              */
             windows: boolean | null;
         };
+        /**
+         * CopyWanted
+         * @description A copy of a drawing with what it has of its own, as chosen.
+         */
+        CopyWanted: {
+            /**
+             * Annotations
+             * @default true
+             */
+            annotations: boolean;
+            /**
+             * Levels
+             * @default true
+             */
+            levels: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Touch Ups
+             * @default true
+             */
+            touch_ups: boolean;
+        };
         /** CutReportOut */
         CutReportOut: {
             /** Misses */
             misses: components["schemas"]["MissOut"][];
             /** Passages */
             passages: components["schemas"]["PassageOut"][];
+        };
+        /**
+         * Dimension
+         * @description Distances between its anchors along `direction` (degrees from u), written at a line through `points[0]`: one by
+         *     one (`chain`), or each from the first (`running`). Sorted along the direction. (ISO 129-1)
+         */
+        Dimension: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Direction
+             * @default 0
+             */
+            direction: number;
+            /**
+             * Form
+             * @default chain
+             * @enum {string}
+             */
+            form: "chain" | "running";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dimension";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Said
+             * @default []
+             */
+            said: components["schemas"]["Said"][];
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Witness
+             * @default []
+             */
+            witness: components["schemas"]["Witness"][];
         };
         /**
          * DrawingCopies
@@ -1458,6 +2280,7 @@ export interface components {
             parent_id: number | null;
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -1575,6 +2398,12 @@ export interface components {
          */
         DrawingSpec: {
             /**
+             * Annotations
+             * @description Whether its annotations show
+             * @default true
+             */
+            annotations: boolean;
+            /**
              * @description Of a callout: how its marker stands on others
              * @default {
              *       "elbow": false
@@ -1664,6 +2493,12 @@ export interface components {
                 [key: string]: components["schemas"]["MaterialException"];
             };
             /**
+             * Note Margin
+             * @description How far beyond the extents annotations may stand, mm on paper; null: by the standard
+             * @default null
+             */
+            note_margin: number | null;
+            /**
              * Pens
              * @default {}
              */
@@ -1715,6 +2550,7 @@ export interface components {
          *     denominator at which a kind of element still shows.
          */
         DrawingStandard: {
+            annotations?: components["schemas"]["AnnotationRule"];
             /**
              * @default {
              *       "gap": 6,
@@ -1837,6 +2673,24 @@ export interface components {
              * @default 3
              */
             strokes: number;
+        };
+        /** ElementChangeOut */
+        ElementChangeOut: {
+            /** Guid */
+            guid: string;
+            /** How */
+            how: string[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Storey */
+            storey: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "added" | "removed" | "changed" | "renamed";
         };
         /** ElementList */
         ElementList: components["schemas"]["ElementOut"][];
@@ -2114,6 +2968,7 @@ export interface components {
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -2204,6 +3059,24 @@ export interface components {
             extents: components["schemas"]["Extents"];
         };
         /**
+         * FoundText
+         * @description An annotation that holds the words looked for.
+         */
+        FoundText: {
+            /** Drawing */
+            drawing: string;
+            /** Drawing Id */
+            drawing_id: number;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+        };
+        /** FoundTexts */
+        FoundTexts: components["schemas"]["FoundText"][];
+        /**
          * FramingRule
          * @description When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
          *     its material is one `of` these, or where it is thicker, in mm, than its material comes as a sheet (`solid_up_to`).
@@ -2242,6 +3115,16 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** GripOut */
+        GripOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
         };
         /**
          * Hatch
@@ -2299,6 +3182,27 @@ export interface components {
             tint: string;
         };
         /**
+         * HeldOut
+         * @description Where an anchor is now, mm in the drawing; of a lost one where it was, and a likely new place, if there is.
+         */
+        HeldOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Guess */
+            guess: [
+                number,
+                number
+            ] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "exact" | "near" | "lost";
+        };
+        /**
          * HistoryOut
          * @description What was undone or redone; empty when there was nothing.
          */
@@ -2306,19 +3210,43 @@ export interface components {
             /** Label */
             label: string;
         };
+        /** ImageOut */
+        ImageOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Fade */
+            fade: number;
+            /** Name */
+            name: string;
+        };
         /** ImportList */
         ImportList: components["schemas"]["ImportOut"][];
-        /** ImportOut */
+        /**
+         * ImportOut
+         * @description `into_id`: the project that it is a newer revision for; read, it is proposed there with what changed.
+         */
         ImportOut: {
             /**
              * Can Retry
              * @default false
              */
             can_retry: boolean;
+            /** @default null */
+            changes: components["schemas"]["ModelChangesOut"] | null;
             /** File Name */
             file_name: string;
             /** Id */
             id: number;
+            /**
+             * Into Id
+             * @default null
+             */
+            into_id: number | null;
             /** Message */
             message: string;
             /** Progress */
@@ -2329,7 +3257,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "waiting" | "reading" | "ready" | "failed" | "cancelled";
+            state: "waiting" | "reading" | "proposed" | "ready" | "failed" | "cancelled";
         };
         /**
          * InsetStrip
@@ -2399,6 +3327,151 @@ export interface components {
             name: string;
         };
         /**
+         * LabelNote
+         * @description What the model says of a room or an element: `says` names its properties, one a line. `text`, where it is not
+         *     empty, is said instead, and `instead_of` what the model said then.
+         */
+        LabelNote: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Framed
+             * @default false
+             */
+            framed: boolean;
+            /**
+             * Height
+             * @default label
+             * @enum {string}
+             */
+            height: "small" | "label" | "title" | "heading";
+            /**
+             * Instead Of
+             * @default
+             */
+            instead_of: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "label";
+            /**
+             * Leader
+             * @default far
+             * @enum {string}
+             */
+            leader: "far" | "always" | "never";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Says
+             * @default [
+             *       "name"
+             *     ]
+             */
+            says: ("number" | "name" | "area" | "kind" | "material" | "build-up" | "mark" | "size")[];
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * LayerNote
+         * @description One leader through a build-up, from the layer furthest from the text, and a line of text for each layer.
+         */
+        LayerNote: {
+            /**
+             * Align
+             * @default left
+             * @enum {string}
+             */
+            align: "left" | "right";
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Height
+             * @default label
+             * @enum {string}
+             */
+            height: "small" | "label" | "title" | "heading";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "layer note";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Thickness
+             * @default true
+             */
+            thickness: boolean;
+            /**
+             * Wording
+             * @default []
+             */
+            wording: components["schemas"]["Wording"][];
+        };
+        /** LetteringOut */
+        LetteringOut: {
+            /**
+             * Align
+             * @enum {string}
+             */
+            align: "left" | "centre" | "right";
+            /** Angle */
+            angle: number;
+            /** Colour */
+            colour: string;
+            /** Role */
+            role: string;
+            /** Size */
+            size: number;
+            /** Text */
+            text: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * LineActRequest
          * @description An act on a section's line, of which the result is answered; nothing is saved.
          */
@@ -2453,6 +3526,89 @@ export interface components {
             cut: components["schemas"]["SectionCut"];
             /** Things */
             things: string[];
+        };
+        /**
+         * LineType
+         * @description `width` mm; `dash` in widths (ISO 128-2), none for a continuous line; `letters` stand in the line every `spacing`
+         *     mm on paper.
+         */
+        LineType: {
+            /**
+             * Colour
+             * @default null
+             */
+            colour: string | null;
+            /**
+             * Dash
+             * @default []
+             */
+            dash: number[];
+            /**
+             * Letters
+             * @default
+             */
+            letters: string;
+            /**
+             * Spacing
+             * @default 25
+             */
+            spacing: number;
+            /**
+             * Width
+             * @default 0.25
+             */
+            width: number;
+        };
+        /**
+         * LineWork
+         * @description A line through `points`: straight from one to the next, a rectangle between two corners, an arc through three, a
+         *     smooth curve, or the mark of a revision around a box; of one of the standard's line types, whose letters run along
+         *     it.
+         */
+        LineWork: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /**
+             * Form
+             * @default polyline
+             * @enum {string}
+             */
+            form: "polyline" | "rectangle" | "arc" | "spline" | "cloud";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "line";
+            /**
+             * Line Type
+             * @default continuous
+             */
+            line_type: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
         };
         /**
          * MarkerForm
@@ -2700,6 +3856,48 @@ export interface components {
             side: "behind" | "before";
         };
         /**
+         * ModelChangesOut
+         * @description From one revision (`since`) to the next. `same` counts elements that did not change; `lost_storeys` are names;
+         *     `drawings` those that were cut in them; `another`: so little is known again that it may be another building.
+         */
+        ModelChangesOut: {
+            /**
+             * Another
+             * @default false
+             */
+            another: boolean;
+            /**
+             * Drawings
+             * @default []
+             */
+            drawings: string[];
+            /**
+             * Elements
+             * @default []
+             */
+            elements: components["schemas"]["ElementChangeOut"][];
+            /**
+             * Lost Storeys
+             * @default []
+             */
+            lost_storeys: string[];
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["RoomChangeOut"][];
+            /**
+             * Same
+             * @default 0
+             */
+            same: number;
+            /**
+             * Since
+             * @default 0
+             */
+            since: number;
+        };
+        /**
          * ModelFacts
          * @description What the application needs of a model without its geometry; metres.
          */
@@ -2810,6 +4008,75 @@ export interface components {
             section: string;
         };
         /**
+         * Note
+         * @description A text, wrapped to `width` mm on paper (0: not), at `points[0]`: the middle of its first line, where its leaders
+         *     leave. Its leaders lead to the anchors; without, it is tied to the first.
+         */
+        Note: {
+            /**
+             * Align
+             * @default left
+             * @enum {string}
+             */
+            align: "left" | "right";
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Elbow
+             * @default true
+             */
+            elbow: boolean;
+            /**
+             * End
+             * @default arrow
+             * @enum {string}
+             */
+            end: "arrow" | "dot" | "none";
+            /**
+             * Height
+             * @default label
+             * @enum {string}
+             */
+            height: "small" | "label" | "title" | "heading";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "note";
+            /**
+             * Leaders
+             * @default true
+             */
+            leaders: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /** Text */
+            text: string;
+            /**
+             * Width
+             * @default 60
+             */
+            width: number;
+        };
+        /**
          * PassageOut
          * @description A stretch of an upright drawing that lies in one element or room: `start` to `end` along it, `base` to `top` in
          *     height, metres in the drawing.
@@ -2829,6 +4096,27 @@ export interface components {
             start: number;
             /** Top */
             top: number;
+        };
+        /**
+         * PathOut
+         * @description Lines (mm on paper): several runs of points; `pen` is width and colour; dashes are runs of their own.
+         */
+        PathOut: {
+            /** Closed */
+            closed: boolean;
+            /** Colour */
+            colour: string | null;
+            /** Fill */
+            fill: string | null;
+            /** Role */
+            role: string;
+            /** Runs */
+            runs: [
+                number,
+                number
+            ][][];
+            /** Width */
+            width: number | null;
         };
         /**
          * PenRule
@@ -2891,6 +4179,7 @@ export interface components {
             reach: number;
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -2952,6 +4241,7 @@ export interface components {
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -3001,6 +4291,63 @@ export interface components {
              * @default false
              */
             whole: boolean;
+        };
+        /**
+         * Picture
+         * @description A picture (SHA-256 of its PNG) between two opposite corners.
+         */
+        Picture: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Fade
+             * @default 0
+             */
+            fade: number;
+            /** Image */
+            image: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /** PictureOut */
+        PictureOut: {
+            /** Height */
+            height: number;
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+        };
+        /** PictureUpload */
+        PictureUpload: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
         };
         /** PlacementEdit */
         PlacementEdit: {
@@ -3299,6 +4646,7 @@ export interface components {
             drawing: number | null;
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -3460,6 +4808,39 @@ export interface components {
             why: string;
         };
         /**
+         * Radius
+         * @description The radius of the circle through three anchors, written at `points[0]`.
+         */
+        Radius: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "radius";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /**
          * RecutOut
          * @description How many drawings of a project were cut anew in the background.
          */
@@ -3560,6 +4941,45 @@ export interface components {
              */
             to: "face" | "level";
         };
+        /** RevisionList */
+        RevisionList: components["schemas"]["RevisionOut"][];
+        /**
+         * RevisionOut
+         * @description One state of a project's model, and what became of the one before.
+         */
+        RevisionOut: {
+            /** Added */
+            added: number;
+            /** At */
+            at: string;
+            /** Changed */
+            changed: number;
+            /** Elements */
+            elements: number;
+            /** File Name */
+            file_name: string;
+            /** Number */
+            number: number;
+            /** Removed */
+            removed: number;
+        };
+        /**
+         * RevisionTaken
+         * @description A newer revision is in use: how many drawings see a change and are cut anew, how many are kept as they were, and
+         *     how many annotations, touch-ups and callouts are near or lost.
+         */
+        RevisionTaken: {
+            /** Kept */
+            kept: number;
+            /** Lost */
+            lost: number;
+            /** Near */
+            near: number;
+            /** Number */
+            number: number;
+            /** Recut */
+            recut: number;
+        };
         /**
          * Rings
          * @description End grain: growth rings about a pith beside the piece, about `spacing` mm apart.
@@ -3567,6 +4987,46 @@ export interface components {
         Rings: {
             /** Spacing */
             spacing: number;
+        };
+        /** RoomChangeOut */
+        RoomChangeOut: {
+            /** Guid */
+            guid: string;
+            /** How */
+            how: string[];
+            /** Name */
+            name: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "added" | "removed" | "changed" | "renamed";
+        };
+        /**
+         * Said
+         * @description A value that was typed instead of measured, or text beside it; `moved` is how far its text was moved on paper.
+         */
+        Said: {
+            /** Index */
+            index: number;
+            /**
+             * Moved
+             * @default null
+             */
+            moved: [
+                number,
+                number
+            ] | null;
+            /**
+             * Typed
+             * @default
+             */
+            typed: string;
+            /**
+             * Under
+             * @default
+             */
+            under: string;
         };
         /**
          * ScaleClasses
@@ -3715,6 +5175,38 @@ export interface components {
             without: string[];
         };
         /**
+         * SetOut
+         * @description What placing or renewing a set did.
+         */
+        SetOut: {
+            /** Added */
+            added: number;
+            /** Changed */
+            changed: number;
+            /** Findings */
+            findings: string[];
+            /** Kept */
+            kept: number;
+            /** Removed */
+            removed: number;
+        };
+        /**
+         * SetWanted
+         * @description An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned.
+         */
+        SetWanted: {
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels";
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /**
          * SettingsGiven
          * @description Some settings of a drawing, given to others of its project.
          */
@@ -3746,6 +5238,25 @@ export interface components {
             units: string[];
             /** Upload Limit Mb */
             upload_limit_mb: number;
+        };
+        /**
+         * Settling
+         * @description How near and lost ones are settled: `accept` where they are now (a lost one: at the likely new place), or `free`:
+         *     they stay where they are, tied to the place itself.
+         */
+        Settling: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "accept" | "free";
+            /** Ids */
+            ids: number[];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "annotation" | "touch-up" | "callout";
         };
         /** SharedExtentsEdit */
         SharedExtentsEdit: {
@@ -3981,6 +5492,72 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * Slope
+         * @description The fall between two anchors, with an arrow that points down it, at `points[0]`.
+         */
+        Slope: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * As
+             * @default percent
+             * @enum {string}
+             */
+            as: "percent" | "ratio" | "degrees";
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slope";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+        };
+        /**
+         * SnapsOut
+         * @description Places of a drawing (mm in its axes) that annotations can be tied to: corners and vertices as u and v in turn,
+         *     sides as u0, v0, u1, v1; levels and grid lines by name where they are.
+         */
+        SnapsOut: {
+            /** Corners */
+            corners: number[];
+            /** Grid */
+            grid: [
+                string,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Levels */
+            levels: [
+                string,
+                string,
+                number
+            ][];
+            /** Sides */
+            sides: number[];
+            /** Vertices */
+            vertices: number[];
+        };
         /** SpaceOut */
         SpaceOut: {
             /** Guid */
@@ -3991,6 +5568,87 @@ export interface components {
             number: string;
             /** Storey */
             storey: number;
+        };
+        /**
+         * SpotIn
+         * @description A place of a drawing (mm in its axes) that an annotation is to be tied to: to what lies within `reach` mm of it,
+         *     of the kinds in `only`, if any are named; or to a level or room (GlobalId) or a grid line (name).
+         */
+        SpotIn: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Grid
+             * @default
+             */
+            grid: string;
+            /**
+             * Level
+             * @default
+             */
+            level: string;
+            /**
+             * Only
+             * @default []
+             */
+            only: ("corner" | "side" | "vertex" | "inside" | "level" | "grid" | "room" | "point")[];
+            /**
+             * Reach
+             * @default 1
+             */
+            reach: number;
+            /**
+             * Room
+             * @default
+             */
+            room: string;
+        };
+        /**
+         * SpotLevel
+         * @description The height over the datum of its anchor, written at `points[0]`; on plans that of what is seen there.
+         */
+        SpotLevel: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * Height
+             * @default label
+             * @enum {string}
+             */
+            height: "small" | "label" | "title" | "heading";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spot level";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Upper
+             * @default
+             */
+            upper: string;
         };
         /** StandardEdit */
         StandardEdit: {
@@ -4084,6 +5742,114 @@ export interface components {
             name: string;
         };
         /**
+         * Symbol
+         * @description A symbol of the standard at `points[0]`, turned by `angle` degrees, `size` times as large as it is given.
+         */
+        Symbol: {
+            /** Anchors */
+            anchors: components["schemas"]["Anchor"][];
+            /**
+             * Angle
+             * @default 0
+             */
+            angle: number;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "symbol";
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+            /**
+             * Size
+             * @default 1
+             */
+            size: number;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /** Symbol */
+            symbol: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * SymbolForm
+         * @description `text_at`: where its text stands, if it takes one; `text`: what it says where nothing else is said. `turns`: it
+         *     points to true north of itself.
+         */
+        SymbolForm: {
+            /** Paths */
+            paths: components["schemas"]["SymbolPath"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Text At
+             * @default null
+             */
+            text_at: [
+                number,
+                number
+            ] | null;
+            /**
+             * To North
+             * @default false
+             */
+            to_north: boolean;
+        };
+        /**
+         * SymbolPath
+         * @description Points in mm on paper about the point that the symbol is set at.
+         */
+        SymbolPath: {
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /**
+             * Filled
+             * @default false
+             */
+            filled: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Width
+             * @default null
+             */
+            width: number | null;
+        };
+        /**
          * TextRule
          * @description Heights of capitals, mm (ISO 3098).
          */
@@ -4158,6 +5924,221 @@ export interface components {
             width: number;
         };
         /**
+         * TouchUp
+         * @description `act` on lines, sides and faces (anchors within them), or on an area (`ring`, mm in the drawing, tied to `tie`).
+         *     Of what is restyled: width (mm), ink and dash (mm), each where given; of a face its `hatch` and `tint`.
+         */
+        TouchUp: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "hide" | "restyle" | "cut back" | "mask" | "hatch";
+            /**
+             * Dash
+             * @default null
+             */
+            dash: number[] | null;
+            /**
+             * Faces
+             * @default []
+             */
+            faces: components["schemas"]["Anchor"][];
+            /**
+             * Hatch
+             * @default null
+             */
+            hatch: string | null;
+            /**
+             * Ink
+             * @default null
+             */
+            ink: string | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["TouchedLine"][];
+            /**
+             * Ring
+             * @default []
+             */
+            ring: [
+                number,
+                number
+            ][];
+            /**
+             * Sides
+             * @default []
+             */
+            sides: components["schemas"]["TouchedSide"][];
+            /** @default null */
+            tie: components["schemas"]["Anchor"] | null;
+            /**
+             * Tint
+             * @default null
+             */
+            tint: string | null;
+            /**
+             * Width
+             * @default null
+             */
+            width: number | null;
+        };
+        /**
+         * TouchUpEdit
+         * @description Another style of a touch-up.
+         */
+        TouchUpEdit: {
+            /** Style */
+            style: {
+                [key: string]: unknown;
+            };
+            /** Version */
+            version: number;
+        };
+        /** TouchUpList */
+        TouchUpList: components["schemas"]["TouchUpOut"][];
+        /**
+         * TouchUpNew
+         * @description Touch something up: what lies at a place (`at`, within `reach`), in a window (`box`: left, base, right, top;
+         *     whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing. `faces`: the cut
+         *     face at the place rather than a line.
+         */
+        TouchUpNew: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "hide" | "restyle" | "cut back" | "mask" | "hatch";
+            /**
+             * At
+             * @default null
+             */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * Box
+             * @default null
+             */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Faces
+             * @default false
+             */
+            faces: boolean;
+            /**
+             * Reach
+             * @default 1
+             */
+            reach: number;
+            /**
+             * Ring
+             * @default []
+             */
+            ring: [
+                number,
+                number
+            ][];
+            /**
+             * Style
+             * @default {}
+             */
+            style: {
+                [key: string]: unknown;
+            };
+            /**
+             * To
+             * @default null
+             */
+            to: [
+                number,
+                number
+            ] | null;
+            /**
+             * Whole
+             * @default true
+             */
+            whole: boolean;
+        };
+        /**
+         * TouchUpOut
+         * @description `said`: what it does, in words.
+         */
+        TouchUpOut: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "hide" | "restyle" | "cut back" | "mask" | "hatch";
+            document: components["schemas"]["TouchUp"];
+            /** Drawing Id */
+            drawing_id: number;
+            /** Id */
+            id: number;
+            /** Said */
+            said: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * TouchedLine
+         * @description An edge of an element, as `LineReference` has it; of one that is cut back the stretch that goes, as shares of the
+         *     edge from its lower end.
+         */
+        TouchedLine: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Element */
+            element: string;
+            /** Ends */
+            ends: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ];
+            /**
+             * Span
+             * @default null
+             */
+            span: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * TouchedSide
+         * @description A side of a cut face; of one that is cut back the stretch that goes, mm from the anchor's place along it.
+         */
+        TouchedSide: {
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * Span
+             * @default null
+             */
+            span: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * TurnLine
          * @description Degrees against the clock, about the line's middle.
          */
@@ -4181,6 +6162,12 @@ export interface components {
              */
             file: string;
             /**
+             * Into
+             * @description The project that the file is a newer revision for
+             * @default null
+             */
+            into: number | null;
+            /**
              * Unit
              * @default
              */
@@ -4200,6 +6187,7 @@ export interface components {
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
             /**
              * @default {
+             *       "annotations": true,
              *       "callout": {
              *         "elbow": false
              *       },
@@ -4319,6 +6307,45 @@ export interface components {
              */
             look: "left" | "right";
         };
+        /**
+         * Witness
+         * @description How one witness line differs: its start is `start` mm on paper further from the feature than usual (or nearer,
+         *     below 0); the whole line is `length` mm on paper long, measured from the dimension line; or it is left out.
+         */
+        Witness: {
+            /** Index */
+            index: number;
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /**
+             * Shown
+             * @default true
+             */
+            shown: boolean;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+        };
+        /**
+         * Wording
+         * @description The words of one layer (its place in the build-up), changed by hand; `instead_of` is what the model said.
+         */
+        Wording: {
+            /**
+             * Instead Of
+             * @default
+             */
+            instead_of: string;
+            /** Layer */
+            layer: number;
+            /** Text */
+            text: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -4328,6 +6355,68 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    annotations_edit_annotation_annotations__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnnotationEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnnotationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     callouts_delete_reference_callout_references__int_id__delete: {
         parameters: {
             query?: never;
@@ -4624,6 +6713,250 @@ export interface operations {
             };
         };
     };
+    annotations_place_set_drawings__int_id__annotation_sets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_list_annotations_drawings__int_id__annotations_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnnotationList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_add_annotation_drawings__int_id__annotations_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnnotationNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnnotationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_act_drawings__int_id__annotations_acts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnnotationsAct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnnotationList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     callouts_add_reference_drawings__int_id__callout_references_post: {
         parameters: {
             query?: never;
@@ -4748,6 +7081,65 @@ export interface operations {
             };
         };
     };
+    revisions_comparison_drawings__int_id__comparison__int_number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_copy_section_drawings__int_id__copies_post: {
         parameters: {
             query?: never;
@@ -4770,6 +7162,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_copy_drawings__int_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyWanted"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
                 };
             };
             /** @description Not Found */
@@ -4874,7 +7328,9 @@ export interface operations {
     };
     drawings_export_drawings__int_id__export__form__get: {
         parameters: {
-            query?: never;
+            query?: {
+                revision?: number | null;
+            };
             header?: never;
             path: {
                 id: number;
@@ -4993,9 +7449,249 @@ export interface operations {
             };
         };
     };
-    drawings_view_drawings__int_id__view_get: {
+    annotations_snaps_drawings__int_id__snaps_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnapsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_list_touch_ups_drawings__int_id__touch_ups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchUpList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_add_touch_up_drawings__int_id__touch_ups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TouchUpNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchUpOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_take_back_drawings__int_id__touch_ups_take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingsChosen"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_view_drawings__int_id__view_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
             header?: never;
             path: {
                 id: number;
@@ -5408,6 +8104,126 @@ export interface operations {
             };
         };
     };
+    revisions_take_imports__int_id__take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acceptance"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionTaken"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_picture_pictures__string_name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sheets_remove_placement_placements__int_id__delete: {
         parameters: {
             query?: never;
@@ -5718,6 +8534,186 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_unsettled_projects__int_id__anchors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnchorList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_settle_projects__int_id__anchors_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settling"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnchorList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_find_projects__int_id__annotations_get: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundTexts"];
                 };
             };
             /** @description Not Found */
@@ -6678,6 +9674,68 @@ export interface operations {
             };
         };
     };
+    annotations_store_picture_projects__int_id__pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["PictureUpload"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_places_projects__int_id__places_get: {
         parameters: {
             query?: never;
@@ -6928,6 +9986,123 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revisions_list_revisions_projects__int_id__revisions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revisions_changes_projects__int_id__revisions__int_number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelChangesOut"];
                 };
             };
             /** @description Not Found */
@@ -8960,6 +12135,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_edit_touch_up_touch_ups__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TouchUpEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchUpOut"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.callout_documents import CalloutOut
-from edge_slice.app.documents import Input, Point, RowId, Version, ViewRequest
+from edge_slice.app.documents import Point, RowId, Version, ViewRequest
+from edge_slice.app.inputs import Input
 from edge_slice.core.cut import CutSpec, Extents, SectionCut
 from edge_slice.core.cut.fitting import Fit
 from edge_slice.core.cut.shared_extents import ExtentsBox, Side

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Input, Point, RowId, Version
+from edge_slice.app.documents import Point, RowId, Version
+from edge_slice.app.inputs import Input
 from edge_slice.core.cut import SectionCut
 from edge_slice.core.cut.callouts import Form, Region
 from edge_slice.core.drawing import DrawingSpec

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, Field
 
+from edge_slice.app.inputs import Input
 from edge_slice.app.naming import DrawingKind, NameTemplates
+from edge_slice.app.revision_documents import ModelChangesOut
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
@@ -18,10 +20,6 @@ from edge_slice.core.sheet import SheetSize
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
 Version = Annotated[int, Field(ge=0, le=2_147_483_647)]
-
-
-class Input(BaseModel):
-    model_config = ConfigDict(extra="forbid")
 
 
 class StoreyOut(BaseModel):
@@ -79,12 +77,16 @@ class ProjectEdit(Input):
 
 
 class ImportOut(BaseModel):
+    """`into_id`: the project that it is a newer revision for; read, it is proposed there with what changed."""
+
     id: int
     file_name: str
-    state: Literal["waiting", "reading", "ready", "failed", "cancelled"]
+    state: Literal["waiting", "reading", "proposed", "ready", "failed", "cancelled"]
     progress: float
     message: str
     project_id: int | None
+    into_id: int | None = None
+    changes: ModelChangesOut | None = None
     can_retry: bool = False
 
 

@@ -29,7 +29,7 @@ from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import CalloutReference, Drawing, Placement, Sheet
+from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
 
 WITHOUT = ("planting",)  # what new drawings leave out
 Fate = Literal["keep", "delete"]  # of the callouts of a drawing that is deleted
@@ -229,6 +229,9 @@ def _delete(session: Session, rows: list[Drawing], label: str, author: str, fate
         for placed in session.exec(select(Placement).where(col(Placement.drawing_id).in_(numbers))).all():
             act.removes(placed)
         here, there = col(CalloutReference.drawing_id), col(CalloutReference.target_id)
+        for table in (Annotation, TouchUpRow):
+            for own in session.exec(select(table).where(col(table.drawing_id).in_(numbers))).all():
+                act.removes(own)
         for reference in session.exec(select(CalloutReference).where(here.in_(numbers) | there.in_(numbers))).all():
             act.removes(reference)
         left = list(rows)

@@ -6,9 +6,11 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from edge_slice.app.boards import drawing_display
+from edge_slice.app.comparisons import compared_with
 from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.sheets import sheet_display, sheet_row
-from edge_slice.app.views import drawing_cut, drawing_display, json_document
+from edge_slice.app.views import drawing_cut, json_document
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.svg import to_svg
@@ -25,13 +27,16 @@ class File:
 MEDIA = {"svg": "image/svg+xml", "pdf": "application/pdf", "json": "application/json"}
 
 
-def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "json"]) -> File:
+def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "json"], earlier: int | None = None) -> File:
+    """A drawing as a file; over an `earlier` revision of the model, if one is named."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
         out = drawing_out(session, row)
         if form == "json":
             return _file(out.title, form, json_document(drawing_cut(session, row)).encode())
-        display = drawing_display(session, row)
+        display = drawing_display(session, row) if earlier is None else compared_with(session, row, earlier)[1].display
+    if earlier is not None:
+        out.title = f"{out.title} over revision {earlier}"
     box = page_box(display)
     if form == "svg":
         return _file(out.title, form, to_svg(display, box, out.title).encode())

@@ -21,10 +21,11 @@ _derived: Recent[Derived] = Recent(400)
 
 
 class Followed:
-    """The cuts of a project as what they follow has them, for one transaction."""
+    """The cuts of a project as what they follow has them, for one transaction; by its newest model, or another
+    revision."""
 
-    def __init__(self, session: Session, project_id: int) -> None:
-        self._session, self._project = session, project_id
+    def __init__(self, session: Session, project_id: int, revision: Revision | None = None) -> None:
+        self._session, self._project, self._asked = session, project_id, revision
         self._known: dict[tuple[int | None, int], tuple[AnyCut, str]] = {}  # by row and version
 
     @cached_property
@@ -34,7 +35,7 @@ class Followed:
 
     @cached_property
     def _revision(self) -> Revision:
-        return newest_revision(self._session, self._project)
+        return self._asked or newest_revision(self._session, self._project)
 
     @cached_property
     def _model(self) -> Model:

@@ -16,7 +16,10 @@ from edge_slice.app.documents import ImportOut
 from edge_slice.app.drawings import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import facts_of
-from edge_slice.core.model import UnreadableModel
+from edge_slice.app.projects import project_row
+from edge_slice.app.revision_documents import ModelChangesOut
+from edge_slice.app.revisions import compared_with_newest
+from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.reading import check_file, read_model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.model.units import FILE_KINDS, METRES, SILENT
@@ -36,8 +39,9 @@ class Cancelled(Exception):
     """The user cancelled the import."""
 
 
-def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "") -> ImportOut:
-    """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself.
+def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into: int | None = None) -> ImportOut:
+    """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself;
+    `into`: the project that it is a newer revision for, else it becomes a project of its own.
     Raises `Refused` for what is plainly no model; then nothing is kept."""
     if unit not in ("", *METRES) or up not in ("", "y", "z"):
         raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
@@ -48,8 +52,10 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "") -> I
     except UnreadableModel as error:
         raise Refused(f"{file_name}: {error}", "file") from error
     with transaction() as session:
+        if into is not None:
+            project_row(session, into)
         stored = store_file(session, path)
-        row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up)
+        row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into)
         session.add(row)
         session.flush()
         _queue(session, row)
@@ -122,10 +128,11 @@ def drop_import(import_id: int) -> None:
             row.state = "cancelled"
             session.add(row)
         else:
-            stored = row.file_hash
+            stored, geometry = row.file_hash, row.geometry_hash
             session.delete(row)
             session.flush()
             drop_unused(session, stored)
+            drop_unused(session, geometry)
         notify(session, None, "import")
 
 
@@ -167,14 +174,16 @@ def _read_and_store(import_id: int) -> None:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
         model = read_model(path, _Reporter(import_id), settings().import_threads, unit, up)
-    data = model_to_bytes(model)
     with transaction() as session:
         row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
         if row.state == "cancelled":
             raise Cancelled
         if row.state != "reading":
             return  # another reader, of a worker that was taken for dead, was sooner
-        geometry = store_bytes(session, data)
+        if row.into_id is not None:
+            _propose(session, row, model)
+            return
+        geometry = store_bytes(session, model_to_bytes(model))
         project = Project(name=model.name or Path(file_name).stem)
         session.add(project)
         session.flush()
@@ -188,6 +197,18 @@ def _read_and_store(import_id: int) -> None:
         session.add(row)
         notify(session, project.id, "import")
         notify(session, None, "import")
+
+
+def _propose(session: Session, row: ModelImport, model: Model) -> None:
+    """Keep a model that was read as a newer revision of a project, until somebody takes it."""
+    assert row.into_id is not None
+    known, changes = compared_with_newest(session, row.into_id, model)
+    row.geometry_hash = store_bytes(session, model_to_bytes(known))
+    row.facts, row.changes = facts_of(known).model_dump(mode="json"), changes.model_dump(mode="json")
+    row.state, row.progress, row.message = "proposed", 1.0, ""
+    session.add(row)
+    notify(session, row.into_id, "import")
+    notify(session, None, "import")
 
 
 class _Reporter:
@@ -231,5 +252,6 @@ def _row(session: Session, import_id: int) -> ModelImport:
 
 
 def _out(row: ModelImport) -> ImportOut:
-    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry"})
-    return ImportOut(**facts, can_retry=row.state == "failed" and row.file_hash is not None)
+    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry", "changes"})
+    changes = ModelChangesOut.model_validate(row.changes) if row.state == "proposed" else None
+    return ImportOut(**facts, changes=changes, can_retry=row.state == "failed" and row.file_hash is not None)

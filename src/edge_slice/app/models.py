@@ -26,6 +26,16 @@ def newest_revision(session: Session, project_id: int) -> Revision:
     return found
 
 
+def numbered_revision(session: Session, project_id: int, number: int) -> Revision:
+    """A revision of a project's model by its number."""
+    found = session.exec(
+        select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
+    ).first()
+    if found is None:
+        raise NotFound(f"This project's model has no revision {number}.")
+    return found
+
+
 def written(project: Project) -> Lengths:
     """How a project writes lengths."""
     return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)

@@ -12,6 +12,7 @@ from sqlmodel import Session
 from edge_slice.app.errors import NotFound, Stale
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import (
+    Annotation,
     CalloutReference,
     Drawing,
     Placement,
@@ -20,6 +21,7 @@ from edge_slice.store.tables import (
     Sheet,
     ShownSet,
     Standard,
+    TouchUpRow,
 )
 
 OWN = "own-"  # and the number of the row
@@ -34,6 +36,8 @@ WORDS = {
     ShownSet: "shown set",
     SharedExtents: "box of shared extents",
     CalloutReference: "callout",
+    Annotation: "annotation",
+    TouchUpRow: "touch-up",
 }
 
 

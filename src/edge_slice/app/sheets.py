@@ -10,6 +10,7 @@ from typing import cast
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.boards import drawing_display
 from edge_slice.app.callouts import called_from
 from edge_slice.app.documents import (
     PlacementEdit,
@@ -32,7 +33,7 @@ from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.standards import standard_for
 from edge_slice.app.strips import opened, strip_in
 from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.app.views import cached, drawing_display
+from edge_slice.app.views import cached
 from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, default_standard
@@ -74,7 +75,7 @@ _lists: Recent[list[SheetOut]] = Recent(8)  # by the state of their project
 def list_sheets(project_id: int) -> list[SheetOut]:
     with transaction() as session:
         project_row(session, project_id)
-        return _lists.get(state_of(session, project_id), lambda: _listed(session, project_id))
+        return _lists.get(state_of(session, project_id, annotations=True), lambda: _listed(session, project_id))
 
 
 def _listed(session: Session, project_id: int) -> list[SheetOut]:
@@ -259,6 +260,7 @@ class _Around:
         said += [repr(self.markers(d)) for d in shown]
         said += [repr([(c.source, c.upper, c.lower) for c in self.callouts(d)]) for d in shown]
         said += [repr(called_from(self.session, d)) for d in shown]
+        said += [self.keys.annotated.get(d.id or 0, "") for d in shown]
         return key_of(*said)
 
     def _view(self, drawing: Drawing) -> str:

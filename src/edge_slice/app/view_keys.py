@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from functools import cached_property
+from typing import Literal
 
 from sqlalchemy import text
 from sqlmodel import Session
@@ -24,7 +25,7 @@ from edge_slice.core.drawing.annotations.called_out import CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.store.tables import Project, Revision, Standard
 
-FORMAT = "9"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "10"  # part of every key: raise it when the same input is drawn differently
 
 
 # what markers on plans look like, and where they stand, depends on of the drawings that they stand for
@@ -35,18 +36,30 @@ _MARKS = text(
 )
 
 
+_ROWS_OF = {
+    table: text(
+        f"SELECT drawing_id, md5(string_agg(id || ' ' || version, ',' ORDER BY id)) FROM {table}"
+        " WHERE project_id = :project GROUP BY drawing_id"
+    )
+    for table in ("touch_up", "annotation")
+}
+
+
 def key_of(*parts: str) -> str:
     return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
 
 
 class ViewKeys:
-    """The names of a project's views, for one transaction: what they share is read once. `texts` of the bubbles of
+    """The names of a project's views, for one transaction and the newest or another revision: what they share is read
+    once. `texts` of the bubbles of
     callouts are only needed where these are drawn."""
 
-    def __init__(self, session: Session, project_id: int, texts: Texts = NO_TEXTS) -> None:
+    def __init__(
+        self, session: Session, project_id: int, texts: Texts = NO_TEXTS, revision: Revision | None = None
+    ) -> None:
         self._session, self._project, self._texts = session, project_id, texts
-        self.revision: Revision = newest_revision(session, project_id)
-        self.followed = Followed(session, project_id)
+        self.revision: Revision = revision or newest_revision(session, project_id)
+        self.followed = Followed(session, project_id, self.revision)
         project = session.get_one(Project, project_id)
         self._lengths, self.names = project.lengths, NameTemplates.model_validate(project.names)
         self._rules: dict[str, str] = {}
@@ -65,7 +78,22 @@ class ViewKeys:
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
             self._strip(cut, style),
+            self._touched.get(drawing_id or 0, ""),
         )  # fmt: skip
+
+    @cached_property
+    def _touched(self) -> dict[int, str]:
+        """What touch-ups a drawing has, by drawing."""
+        return self._said_of("touch_up")
+
+    @cached_property
+    def annotated(self) -> dict[int, str]:
+        """What annotations a drawing has, by drawing."""
+        return self._said_of("annotation")
+
+    def _said_of(self, table: Literal["touch_up", "annotation"]) -> dict[int, str]:
+        found = self._session.connection().execute(_ROWS_OF[table], {"project": self._project}).all()
+        return {int(drawing): str(said) for drawing, said in found}
 
     @cached_property
     def _marks(self) -> str:

@@ -8,6 +8,7 @@ from dataclasses import asdict, dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
+import numpy as np
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
@@ -15,11 +16,12 @@ from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.markers import bubble_texts, markers_of
-from edge_slice.app.models import load_model, newest_revision, written
+from edge_slice.app.models import load_model, newest_revision, numbered_revision, written
 from edge_slice.app.recent import Recent
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.strips import opened, strip_in
+from edge_slice.app.touched import TouchUps, touch_ups_of
 from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
@@ -45,7 +47,7 @@ _screens: Recent[bytes] = Recent(KEPT_SCREENS)
 
 
 @dataclass(frozen=True)
-class _Shown:
+class Shown:
     """What a drawing is made of: the revision's model, the cut as it shows at its scale, style and standard; and what
     is wrong with it."""
 
@@ -57,7 +59,7 @@ class _Shown:
     finding: str = ""
 
 
-def _shown(session: Session, revision: Revision, found: tuple[AnyCut, str], style: DrawingSpec) -> _Shown:
+def _shown(session: Session, revision: Revision, found: tuple[AnyCut, str], style: DrawingSpec) -> Shown:
     """`found`: the cut as what it follows has it, and what is wrong with that."""
     cut, finding = found
     standard = standard_for(session, revision.project_id, style.standard)
@@ -65,10 +67,10 @@ def _shown(session: Session, revision: Revision, found: tuple[AnyCut, str], styl
         style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
     model, rule = load_model(session, revision), rule_for(session, revision.project_id, cut.shown_set)
     shown = cut if rule is None else following(model, cut, rule)
-    return _Shown(revision, model, standard.shown_cut(shown, style.scale), style, standard, finding)
+    return Shown(revision, model, standard.shown_cut(shown, style.scale), style, standard, finding)
 
 
-def _cut_of(shown: _Shown) -> CutResult:
+def cut_of(shown: Shown) -> CutResult:
     """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
     the change is computed: the last cut of the same kind in the project hands on the rest."""
     rules = shown.standard.cut_rules(shown.model)
@@ -87,15 +89,19 @@ def _cut_of(shown: _Shown) -> CutResult:
 
 
 def _composed(
-    shown: _Shown, markers: tuple[Marker, ...], callouts: tuple[CalloutMark, ...], with_markers: bool
+    shown: Shown,
+    markers: tuple[Marker, ...],
+    callouts: tuple[CalloutMark, ...],
+    with_markers: bool,
+    touch_ups: TouchUps = (),
 ) -> tuple[CutResult, DisplayList]:
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
-    result = _cut_of(shown)
+    result = cut_of(shown)
     display = compose_drawing(
-        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts
+        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts, touch_ups
     )
     return result, display
 
@@ -122,11 +128,13 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
         return ScreenView(key, _screens.get(key, make))
 
 
-def view_of(drawing_id: int) -> ScreenView:
-    """A saved drawing for the screen, from the database if nothing that it depends on changed."""
+def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
+    """A saved drawing for the screen, by the newest revision of the model or another one; from the database if nothing
+    that it depends on changed."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        keys = ViewKeys(session, row.project_id)
+        revision = None if number is None else numbered_revision(session, row.project_id, number)
+        keys = ViewKeys(session, row.project_id, revision=revision)
         found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
         key = keys.of(found[0], style, row.id)
 
@@ -141,7 +149,7 @@ def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     with transaction() as session:
         found = Followed(session, project_id).of(cut)
         shown = _shown(session, newest_revision(session, project_id), found, style)
-        return cut_report(shown.model, _cut_of(shown))
+        return cut_report(shown.model, cut_of(shown))
 
 
 def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
@@ -149,7 +157,7 @@ def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Mode
     with transaction() as session:
         found = Followed(session, project_id).of(cut)
         shown = _shown(session, newest_revision(session, project_id), found, style)
-        return shown.model, shown.cut, _cut_of(shown)
+        return shown.model, shown.cut, cut_of(shown)
 
 
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
@@ -166,7 +174,7 @@ def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
     return data
 
 
-def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: _Shown) -> bytes:
+def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Shown) -> bytes:
     row = session.get(Drawing, drawing_id) if drawing_id is not None else None
     markers: tuple[Marker, ...] = ()
     callouts: tuple[CalloutMark, ...] = ()
@@ -174,23 +182,41 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: _Sh
         callouts = keys.callouts_on(row.id, shown.cut, shown.style)
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
             markers = markers_of(session, row, shown.model, shown.cut, shown.style)
-    result, display = _composed(shown, markers, callouts, with_markers=False)
+    touched = touch_ups_of(session, drawing_id)
+    result, display = _composed(shown, markers, callouts, with_markers=False, touch_ups=touched)
     display, opening = _with_strip(session, keys, shown, display)
-    facts: dict[str, Any] = {
+    facts = screen_facts(shown, result) | {
+        "work": asdict(result.work),
+        "touched": [
+            {
+                "source": t.source,
+                "state": t.state,
+                "finding": t.finding,
+                "ghost": [np.round(g, 3).tolist() for g in t.ghost],
+            }
+            for t in display.touched
+        ],
+        "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
+    }
+    if opening is not None:
+        facts["folds"] = _opened(opening)
+    return to_screen(display, facts)
+
+
+def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:
+    """What the screen knows of a drawing beside what is drawn."""
+    return {
         "scale": shown.style.scale,
         "empty": result.is_empty,
         "axes": _axes(result),
         "window": [round(x / shown.style.scale, 4) for x in result.extents],
-        "folds": _folds(shown, result) if opening is None else _opened(opening),
+        "folds": _folds(shown, result),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
-        "work": asdict(result.work),
-        "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
-    return to_screen(display, facts)
 
 
 def _with_strip(
-    session: Session, keys: ViewKeys, shown: _Shown, display: DisplayList
+    session: Session, keys: ViewKeys, shown: Shown, display: DisplayList
 ) -> tuple[DisplayList, Opening | None]:
     """A plan with the strip of a section laid in, where it has one; where that can't be, with what is wrong."""
     try:
@@ -206,6 +232,16 @@ def _with_strip(
     return laid_in(display, drawn, opening, pen), opening
 
 
+def opening_in(session: Session, shown: Shown) -> Opening | None:
+    """How a plan is broken open for the strip of a section, if it is."""
+    followed = Followed(session, shown.revision.project_id, shown.revision)
+    try:
+        strip = strip_in(session, shown.revision.project_id, followed, shown.cut, shown.style)
+        return None if strip is None else opened(shown.model, shown.cut, strip, shown.standard.breaks)
+    except (ImpossibleCut, Refused):
+        return None  # it is said where the plan is drawn
+
+
 def _opened(opening: Opening) -> dict[str, Any]:
     """How the two parts of an opened plan are moved, mm on paper, in axes along the strip and up in it."""
     (below, above) = opening.fold.vs
@@ -216,7 +252,7 @@ def _opened(opening: Opening) -> dict[str, Any]:
     }
 
 
-def _folds(shown: _Shown, result: CutResult) -> dict[str, list[list[float]]] | None:
+def _folds(shown: Shown, result: CutResult) -> dict[str, list[list[float]]] | None:
     """How the parts of a broken drawing are moved, mm on paper: start, end and shift; null where it is whole."""
     fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
     if not fold.folds:
@@ -232,24 +268,27 @@ def _axes(result: CutResult) -> dict[str, list[float]]:
     return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 
-def drawing_display(session: Session, row: Drawing) -> DisplayList:
-    """A saved drawing as it is printed, with its markers."""
-    shown = _saved(session, row)
+def plain_display(session: Session, row: Drawing) -> DisplayList:
+    """A saved drawing as it is printed, with its markers, without its annotations."""
+    shown = saved(session, row)
     keys = ViewKeys(session, row.project_id, bubble_texts(session, row.project_id))
     callouts = keys.callouts_on(row.id, shown.cut, shown.style)
     markers = markers_of(session, row, shown.model, shown.cut, shown.style)
-    return _with_strip(session, keys, shown, _composed(shown, markers, callouts, with_markers=True)[1])[0]
+    touched = touch_ups_of(session, row.id)
+    display = _composed(shown, markers, callouts, with_markers=True, touch_ups=touched)[1]
+    return _with_strip(session, keys, shown, display)[0]
 
 
 def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
     """The cut of a saved drawing as a JSON document."""
-    shown = _saved(session, row)
-    return cut_document(shown.model, _cut_of(shown), shown.style.scale, shown.standard)
+    shown = saved(session, row)
+    return cut_document(shown.model, cut_of(shown), shown.style.scale, shown.standard)
 
 
-def _saved(session: Session, row: Drawing) -> _Shown:
-    revision = newest_revision(session, row.project_id)
-    found = Followed(session, row.project_id).found(row)
+def saved(session: Session, row: Drawing, revision: Revision | None = None) -> Shown:
+    """A saved drawing by a revision of its project's model, the newest one where none is named."""
+    found = Followed(session, row.project_id, revision).found(row)
+    revision = revision or newest_revision(session, row.project_id)
     return _shown(session, revision, found, DrawingSpec.model_validate(row.style))
 
 

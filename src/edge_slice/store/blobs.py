@@ -58,6 +58,8 @@ def drop_unused(session: Session, name: str | None) -> None:
     used = session.exec(
         select(Revision.id).where((col(Revision.file_hash) == name) | (col(Revision.geometry_hash) == name))
     ).first()
-    waiting = session.exec(select(ModelImport.id).where(col(ModelImport.file_hash) == name)).first()
+    waiting = session.exec(
+        select(ModelImport.id).where((col(ModelImport.file_hash) == name) | (col(ModelImport.geometry_hash) == name))
+    ).first()
     if used is None and waiting is None:
         session.exec(delete(Blob).where(col(Blob.hash) == name))

@@ -13,6 +13,7 @@ from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
 from edge_slice.store.tables import (
+    Annotation,
     CalloutReference,
     Change,
     Drawing,
@@ -22,9 +23,21 @@ from edge_slice.store.tables import (
     Sheet,
     ShownSet,
     Standard,
+    TouchUpRow,
 )
 
-Row = Project | Drawing | Sheet | Placement | Standard | ShownSet | SharedExtents | CalloutReference
+Row = (
+    Project
+    | Drawing
+    | Sheet
+    | Placement
+    | Standard
+    | ShownSet
+    | SharedExtents
+    | CalloutReference
+    | Annotation
+    | TouchUpRow
+)
 TABLES: dict[str, type[Row]] = {
     "project": Project,
     "drawing": Drawing,
@@ -34,8 +47,22 @@ TABLES: dict[str, type[Row]] = {
     "shown_set": ShownSet,
     "shared_extents": SharedExtents,
     "callout_reference": CalloutReference,
+    "annotation": Annotation,
+    "touch_up": TouchUpRow,
 }
-R = TypeVar("R", Project, Drawing, Sheet, Placement, Standard, ShownSet, SharedExtents, CalloutReference)
+R = TypeVar(
+    "R",
+    Project,
+    Drawing,
+    Sheet,
+    Placement,
+    Standard,
+    ShownSet,
+    SharedExtents,
+    CalloutReference,
+    Annotation,
+    TouchUpRow,
+)
 Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"
 LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000

@@ -51,7 +51,8 @@ class Project(SQLModel, table=True):
 
 
 class Revision(SQLModel, table=True):
-    """One state of a project's model; `facts` is what lists need without loading the geometry."""
+    """One state of a project's model; `facts` is what lists need without loading the geometry, `changes` what became of
+    the one before."""
 
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
@@ -60,12 +61,14 @@ class Revision(SQLModel, table=True):
     file_hash: str = Field(foreign_key="blob.hash")
     geometry_hash: str = Field(foreign_key="blob.hash")
     facts: dict[str, Any] = _json()
+    changes: dict[str, Any] = _json()
     created_at: datetime = _moment()
 
 
 class ModelImport(SQLModel, table=True):
     """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled. `unit` and `up` are what
-    was said of a file that does not say them itself."""
+    was said of a file that does not say them itself. One that is to be a newer revision `into` a project is proposed
+    when it is read, with its geometry and what changed."""
 
     __tablename__ = "model_import"
     id: int | None = Field(default=None, primary_key=True)
@@ -80,6 +83,12 @@ class ModelImport(SQLModel, table=True):
     project_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="SET NULL"), nullable=True)
     )
+    into_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=True)
+    )
+    geometry_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    facts: dict[str, Any] = _json()
+    changes: dict[str, Any] = _json()
     created_at: datetime = _moment()
 
 
@@ -107,6 +116,27 @@ class CalloutReference(SQLModel, table=True):
     target_id: int = _owned("drawing")
     region: dict[str, Any] = _json()
     marker: dict[str, Any] = _json()
+    version: int = 1
+
+
+class Annotation(SQLModel, table=True):
+    """What somebody added to a drawing, as a document of the core."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    drawing_id: int = _owned("drawing")
+    document: dict[str, Any] = _json()
+    version: int = 1
+
+
+class TouchUpRow(SQLModel, table=True):
+    """What somebody changed of the linework of a drawing."""
+
+    __tablename__ = "touch_up"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    drawing_id: int = _owned("drawing")
+    document: dict[str, Any] = _json()
     version: int = 1
 
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from edge_slice.app.documents import Problem, RowId
 from edge_slice.app.exports import File
+from edge_slice.app.views import ScreenView
 
 BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
 ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem}
@@ -35,6 +36,13 @@ def _list_text(values: list[Any]) -> str:
 
 def binary(data: bytes) -> Response:
     return Response(data, mimetype="application/octet-stream", headers={"Cache-Control": "no-store"})
+
+
+def screen(view: ScreenView) -> Response:
+    """A drawing in the compact form, with its name."""
+    response = binary(view.data)
+    response.set_etag(view.key)
+    return response
 
 
 def download(file: File) -> Response:

@@ -7,7 +7,7 @@ from typing import Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
-from pydantic import BaseModel, RootModel
+from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app import cut_help, drawings, given_settings, recut, views
 from edge_slice.app.bench_documents import (
@@ -25,9 +25,8 @@ from edge_slice.app.bench_documents import (
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PreviewRequest, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
-from edge_slice.app.markers import markers_on_screen
 from edge_slice.core.cut import SectionCut
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
 api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -46,6 +45,10 @@ class CalloutsFate(BaseModel):
 class ByIdAndForm(BaseModel):
     id: RowId
     form: Literal["svg", "pdf", "json"]
+
+
+class OfRevision(BaseModel):
+    revision: int | None = Field(default=None, ge=1, le=1_000_000)
 
 
 @api.get("/projects/<int:id>/drawings", responses={200: DrawingList})
@@ -69,7 +72,7 @@ def add_drawing_set(path: ById, body: DrawingSet) -> Response:
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
 def preview(path: ById, body: PreviewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
-    return _screen(views.screen_view(path.id, body.cut, body.style, body.drawing))
+    return screen(views.screen_view(path.id, body.cut, body.style, body.drawing))
 
 
 @api.post("/projects/<int:id>/cut-report", responses={200: CutReportOut})
@@ -111,7 +114,7 @@ class MarkerList(RootModel[list[DrawingMarkersOut]]):
 @api.post("/projects/<int:id>/markers", responses={200: MarkerList})
 def markers(path: ById, body: MarkersWanted) -> Response:
     """The markers that some drawings show"""
-    return answer(list(markers_on_screen(path.id, body.drawings)))
+    return answer(list(markers_onscreen(path.id, body.drawings)))
 
 
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})
@@ -164,18 +167,12 @@ def delete_drawing(path: ById, query: CalloutsFate) -> tuple[str, int]:
 
 
 @api.get("/drawings/<int:id>/view", responses={200: BINARY})
-def view(path: ById) -> Response:
-    """A drawing in the compact form"""
-    return _screen(views.view_of(path.id))
+def view(path: ById, query: OfRevision) -> Response:
+    """A drawing in the compact form; by an earlier revision of the model, if one is named"""
+    return screen(views.view_of(path.id, query.revision))
 
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})
-def export(path: ByIdAndForm) -> Response:
-    """The drawing as SVG, PDF or JSON"""
-    return download(export_drawing(path.id, path.form))
-
-
-def _screen(view: views.ScreenView) -> Response:
-    response = binary(view.data)
-    response.set_etag(view.key)
-    return response
+def export(path: ByIdAndForm, query: OfRevision) -> Response:
+    """The drawing as SVG, PDF or JSON; laid over an earlier revision, if one is named"""
+    return download(export_drawing(path.id, path.form, query.revision))

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
-from pydantic import BaseModel, RootModel
+from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app import imports
 from edge_slice.app.documents import ImportOut, Problem
@@ -22,6 +22,7 @@ class Upload(BaseModel):
     file: FileStorage
     unit: str = ""
     up: str = ""
+    into: int | None = Field(default=None, description="The project that the file is a newer revision for")
 
 
 class ImportList(RootModel[list[ImportOut]]):
@@ -45,7 +46,7 @@ def upload(form: Upload) -> Response:
     """Upload a model; a worker makes a project of it"""
     with tempfile.NamedTemporaryFile() as stream:
         form.file.save(stream.name)
-        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc", form.unit, form.up)
+        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc", form.unit, form.up, form.into)
     return answer(row, 202)
 
 

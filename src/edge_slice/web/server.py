@@ -18,11 +18,13 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.web import (
+    annotations,
     callouts,
     drawings,
     events,
     imports,
     projects,
+    revisions,
     shared_extents,
     sheets,
     shown,
@@ -49,7 +51,11 @@ def create_server(warm: bool = True) -> Flask:
     )
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
     server.before_request(_check_size)
-    for part in (projects, imports, drawings, callouts, sheets, standards, shown, shared_extents, starter_sets):
+    parts = (
+        projects, imports, drawings, callouts, annotations, revisions, sheets, standards, shown, shared_extents,
+        starter_sets,
+    )  # fmt: skip
+    for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]
     server.register_blueprint(events.api)
     _errors(server)

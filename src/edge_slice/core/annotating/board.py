@@ -12,8 +12,9 @@ from edge_slice.core.cut.anchors import Anchor, Held, Spot
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotation_rules import AnnotationRule
 from edge_slice.core.drawing.compose import pens_of
-from edge_slice.core.drawing.display import Image, Item, Pen
+from edge_slice.core.drawing.display import Box, Image, Item, Pen
 from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -32,12 +33,21 @@ class Board:
     standard: DrawingStandard
     pens: dict[str, Pen]
     fold: Fold
+    opening: Opening | None = None
 
     @staticmethod
-    def of(model: Model, result: CutResult, cut: AnyCut, spec: DrawingSpec, standard: DrawingStandard) -> Board:
+    def of(
+        model: Model,
+        result: CutResult,
+        cut: AnyCut,
+        spec: DrawingSpec,
+        standard: DrawingStandard,
+        opening: Opening | None = None,
+    ) -> Board:
+        """`opening`: how a plan is broken open for the strip of a section."""
         adapted = standard.adapted(spec)
         fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
-        return Board(Features(model, result), cut, spec, adapted, pens_of(adapted, spec.scale), fold)
+        return Board(Features(model, result), cut, spec, adapted, pens_of(adapted, spec.scale), fold, opening)
 
     @property
     def model(self) -> Model:
@@ -69,7 +79,17 @@ class Board:
 
     def paper(self, spot: Spot | F64) -> F64:
         """Where a place of the drawing (mm) stands on paper (2,), mm."""
-        return np.asarray(self.fold.points(np.array([spot], dtype=np.float64) / self.scale)[0])
+        return np.asarray(self.on_paper(np.array([spot], dtype=np.float64))[0])
+
+    def on_paper(self, points: F64) -> F64:
+        """Where places of the drawing (n, 2), mm, stand on paper."""
+        folded = self.fold.points(points / self.scale)
+        return folded if self.opening is None else self.opening.points(folded)
+
+    @property
+    def frame(self) -> Box:
+        """What the drawing takes up on paper, mm."""
+        return self.fold.frame if self.opening is None else self.opening.frame
 
     @property
     def margin(self) -> float:
@@ -78,7 +98,7 @@ class Board:
 
     def within(self, at: F64) -> bool:
         """Whether a place on paper (2,) lies in the extents or their note margin."""
-        left, base, right, top = self.fold.frame
+        left, base, right, top = self.frame
         m = self.margin
         return bool(left - m <= at[0] <= right + m and base - m <= at[1] <= top + m)
 

@@ -98,7 +98,7 @@ def _smooth(points: F64, closed: bool, step: float) -> F64:
 
 def _on_paper(board: Board, stand: Stand, form: str, closed: bool) -> F64:
     run = run_through(stand.points, form, closed, STEP * board.scale)
-    return np.asarray(board.fold.points(run / board.scale))
+    return np.asarray(board.on_paper(run))
 
 
 def line(board: Board, document: LineWork, stand: Stand) -> Sketch:

@@ -91,9 +91,9 @@ def _labels(board: Board, rule: Rule, drawn: Sequence[Item]) -> Proposed:
         wanted, says = [(s.guid, at) for s, at in _rooms(board)], ROOM_SAYS
     else:
         wanted, says = _openings(board, "door" if rule == "doors" else "window"), OPENING_SAYS
-    left, base, right, top = board.fold.frame
+    left, base, right, top = board.frame
     ink = Ink.of(list(drawn), (left - OUT, base - OUT, right + OUT, top + OUT))
-    faces = [shapely.transform(f.polygon, lambda p: board.fold.points(p / board.scale)) for f in board.result.faces]
+    faces = [shapely.transform(f.polygon, lambda p: board.on_paper(p)) for f in board.result.faces]
     ink = ink.with_shapes(faces)
     found: list[AnyAnnotation] = []
     findings: list[str] = []
@@ -197,7 +197,7 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
         if size >= LEAST_FACE and (build_up not in best or size > best[build_up][0]):
             middle = shown.representative_point()
             best[build_up] = size, element, np.array([middle.x, middle.y])
-    left, _, right, _ = board.fold.frame
+    left, _, right, _ = board.frame
     centre = (left + right) / 2
     columns: dict[str, list[tuple[float, int, F64, list[str]]]] = {"left": [], "right": []}
     for _, element, at in best.values():
@@ -229,7 +229,7 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
 
 def _edges(board: Board, drawn: Sequence[Item]) -> dict[str, float]:
     """Where columns of notes stand, clear of what stands at the edges already, such as levels."""
-    left, _, right, _ = board.fold.frame
+    left, _, right, _ = board.frame
     texts = [i for i in drawn if isinstance(i, Label) and i.role in ("level name", "level height")]
     wide = [i.x + text_width(i.text, i.height) for i in texts if i.align == "left"]
     narrow = [i.x - text_width(i.text, i.height) for i in texts if i.align == "right"]

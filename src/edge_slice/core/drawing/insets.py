@@ -86,7 +86,9 @@ def laid_in(plan: DisplayList, strip: DisplayList, opened: Opening, pen: Pen) ->
         for c in plan.callouts
     )
     links = tuple(_link(opened, link) for link in plan.links)
-    return DisplayList(tuple(items), opened.frame, links, plan.findings + strip.findings, callouts)
+    return DisplayList(
+        tuple(items), opened.frame, links, plan.findings + strip.findings, callouts, plan.images, plan.touched
+    )
 
 
 def _one(opening: Opening, spot: tuple[float, float]) -> tuple[float, float]:

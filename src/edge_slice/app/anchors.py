@@ -1,0 +1,213 @@
+"""What is not where it was: near and lost annotations, touch-ups and callouts of a project, and settling them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.annotation_documents import AnchorOut, Settling
+from edge_slice.app.boards import Placed, board_of, document_of, shape_of
+from edge_slice.app.drawings import drawing_out, project_drawings
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.followed import Followed
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.projects import project_row
+from edge_slice.app.touch_ups import said_of
+from edge_slice.app.touched import touch_ups_of
+from edge_slice.core.annotating.documents import AnyAnnotation, words_of
+from edge_slice.core.cut import ImpossibleCut
+from edge_slice.core.cut.anchoring import point_anchor, settled
+from edge_slice.core.cut.anchors import Anchor, Held, State, held
+from edge_slice.core.cut.callouts import Callout, anchored
+from edge_slice.core.drawing.touch_ups import Touched, TouchUp
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
+
+MOVED = 0.001  # metres; a region that moved by less has not
+
+
+def unsettled(project_id: int) -> list[AnchorOut]:
+    """All that is near or lost in a project, drawing by drawing; lost ones first in each."""
+    found: list[AnchorOut] = []
+    with transaction() as session:
+        project_row(session, project_id)
+        annotated = _by_drawing(session, project_id)
+        followed = Followed(session, project_id)
+        for drawing in project_drawings(session, project_id):
+            rows = annotated.get(drawing.id or 0, [])
+            touches = touch_ups_of(session, drawing.id)
+            own = _of_drawing(followed, drawing)
+            if not rows and not touches and own is None:
+                continue
+            title = drawing_out(session, drawing).title
+            here: list[AnchorOut] = []
+            if own is not None:
+                what = "callout" if drawing.callout is not None else "drawing"
+                here.append(_anchor(what, drawing.id or 0, drawing, title, title, *own, drawing.version, None))
+            try:
+                placed = board_of(session, drawing)
+            except Refused as error:
+                here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
+                found += here
+                continue
+            here += [a for row in rows if (a := _of_annotation(placed, drawing, title, row)) is not None]
+            here += _of_touch_ups(session, placed, drawing, title, touches)
+            found += sorted(here, key=lambda a: a.state != "lost")
+    return found
+
+
+def settle(project_id: int, wanted: Settling, author: str) -> list[AnchorOut]:
+    """Settle near and lost ones; what is still unsettled of the project."""
+    with transaction() as session:
+        project_row(session, project_id)
+        count = f"settle {len(wanted.ids)} {wanted.what}{'s' if len(wanted.ids) > 1 else ''}"
+        with recorded(session, project_id, count, author) as act:
+            rows = _wanted(session, project_id, wanted)
+            for row in rows:
+                act.edits(row)
+                _settle(session, row, wanted.how)
+                session.add(row)
+    return unsettled(project_id)
+
+
+def _wanted(session: Session, project_id: int, wanted: Settling) -> list[Annotation | TouchUpRow | Drawing]:
+    found: list[Annotation | TouchUpRow | Drawing] = []
+    for number in wanted.ids:
+        row: Annotation | TouchUpRow | Drawing | None
+        if wanted.what == "annotation":
+            row = session.get(Annotation, number)
+        else:
+            row = session.get(TouchUpRow, number) if wanted.what == "touch-up" else session.get(Drawing, number)
+        if row is not None and row.project_id == project_id:
+            found.append(row)
+    if not found:
+        raise NotFound("These are not there any more.")
+    return found
+
+
+def _settle(session: Session, row: Annotation | TouchUpRow | Drawing, how: str) -> None:
+    if isinstance(row, Drawing):
+        _settle_callout(session, row)
+        return
+    placed = board_of(session, session.get_one(Drawing, row.drawing_id))
+    if isinstance(row, Annotation):
+        row.document = settled_annotation(placed, document_of(row), how).model_dump(mode="json", by_alias=True)
+    else:
+        row.document = _settled_touch_up(placed, TouchUp.model_validate(row.document)).model_dump(mode="json")
+
+
+def settled_annotation(placed: Placed, document: AnyAnnotation, how: str) -> AnyAnnotation:
+    """An annotation with its anchors set anew where they are: accepted, a lost one at its likely new place; or free."""
+    features = placed.board.features
+    now = [held(features, anchor) for anchor in document.anchors]
+    places = [h.guess if h.state == "lost" and h.guess is not None and how == "accept" else h.at for h in now]
+    shift = (places[0][0] - document.anchors[0].at[0], places[0][1] - document.anchors[0].at[1])
+
+    def anchor(before: Anchor, was: Held, at: tuple[float, float]) -> Anchor:
+        if how == "free" and was.state != "exact":
+            return point_anchor(features, *at)
+        return before if was.state == "exact" and at == before.at else settled(features, before, at)
+
+    anchors = tuple(anchor(*row) for row in zip(document.anchors, now, places, strict=True))
+    points = tuple((round(u + shift[0], 4), round(v + shift[1], 4)) for u, v in document.points)
+    return document.model_copy(update={"anchors": anchors, "points": points})
+
+
+def _settled_touch_up(placed: Placed, document: TouchUp) -> TouchUp:
+    """A touch-up with its near anchors set anew, and without what is lost. Raises `Refused` where nothing is left."""
+    features = placed.board.features
+    sides = []
+    for side in document.sides:
+        now = held(features, side.anchor)
+        if now.state != "lost":
+            sides.append(side.model_copy(update={"anchor": settled(features, side.anchor, now.at)}))
+    faces = [(face, held(features, face)) for face in document.faces]
+    kept = tuple(settled(features, face, now.at) for face, now in faces if now.state != "lost")
+    lines = []
+    for line in document.lines:
+        told = Touched.on(features, [("one", TouchUp(act="hide", lines=(line,)))], placed.board.scale).told[0]
+        if told.state != "lost":
+            lines.append(line)
+    if document.act != "mask" and not (sides or kept or lines):
+        raise Refused("Nothing of what this touch-up changed is left; take it back instead.", "ids")
+    change: dict[str, Any] = {"sides": tuple(sides), "faces": kept, "lines": tuple(lines)}
+    return document.model_copy(update=change)
+
+
+def _of_drawing(followed: Followed, drawing: Drawing) -> tuple[State, str] | None:
+    """What is wrong with the cut of a drawing, or that a callout's region moved with what it is tied to."""
+    finding = followed.found(drawing)[1]
+    if finding:
+        return "lost", finding
+    region = followed.region_of(drawing)
+    if region is None or drawing.callout is None:
+        return None
+    before = Callout.model_validate(drawing.callout).region
+    moved = max(
+        abs(a - b) for p, q in zip(region.points, before.points, strict=True) for a, b in zip(p, q, strict=True)
+    )
+    return ("near", f"Its region moved by {moved * 1000:.0f} mm with what it is tied to.") if moved > MOVED else None
+
+
+def _settle_callout(session: Session, row: Drawing) -> None:
+    """A callout tied anew where it is."""
+    parent = session.get(Drawing, row.parent_id) if row.parent_id is not None else None
+    if row.callout is None or parent is None:
+        raise Refused("This drawing is no callout.", "ids")
+    followed = Followed(session, row.project_id)
+    model = load_model(session, newest_revision(session, row.project_id))
+    callout = Callout.model_validate(row.callout)
+    try:
+        region = followed.region_of(row) or callout.region
+        region = anchored(model, followed.cut_of(parent), region.model_copy(update={"u": None, "v": None}))
+    except ImpossibleCut as error:
+        raise Refused(str(error), "ids") from error
+    row.callout = callout.model_copy(update={"region": region}).model_dump(mode="json")
+
+
+def _by_drawing(session: Session, project_id: int) -> dict[int, list[Annotation]]:
+    found: dict[int, list[Annotation]] = {}
+    for row in session.exec(select(Annotation).where(col(Annotation.project_id) == project_id)).all():
+        found.setdefault(row.drawing_id, []).append(row)
+    return found
+
+
+def _of_annotation(placed: Placed, drawing: Drawing, title: str, row: Annotation) -> AnchorOut | None:
+    shape, document = shape_of(placed, row), document_of(row)
+    words = f"{document.kind} {words_of(document)[:80]}".strip()
+    if shape.state == "exact" and not shape.findings:
+        return None
+    reason = "; ".join(shape.findings) or "It moved with what it is tied to."
+    can_guess = any(h.guess is not None for h in shape.held)
+    found = _anchor("annotation", row.id or 0, drawing, title, words, shape.state, reason, row.version, shape.box)
+    return found.model_copy(update={"can_guess": can_guess})
+
+
+def _of_touch_ups(
+    session: Session, placed: Placed, drawing: Drawing, title: str, touches: tuple[tuple[str, TouchUp], ...]
+) -> list[AnchorOut]:
+    if not touches:
+        return []
+    told = Touched.on(placed.board.features, touches, placed.board.scale).told
+    found = []
+    for (source, document), one in zip(touches, told, strict=True):
+        if one.state == "exact":
+            continue
+        row = session.get_one(TouchUpRow, int(source.removeprefix("touch-up:")))
+        reason = one.finding or "It moved with what it changes."
+        found.append(
+            _anchor("touch-up", row.id or 0, drawing, title, said_of(document), one.state, reason, row.version, None)
+        )
+    return found
+
+
+def _anchor(
+    what: Any, number: int, drawing: Drawing, title: str, said: str, state: Any, reason: str, version: int,
+    box: tuple[float, float, float, float] | None,
+) -> AnchorOut:  # fmt: skip
+    return AnchorOut(
+        what=what, id=number, drawing_id=drawing.id or 0, drawing=title, said=said, state=state, reason=reason,
+        version=version, box=box, can_guess=False,
+    )  # fmt: skip

@@ -1,0 +1,226 @@
+"""What goes in and out about annotations, touch-ups and anchors."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field
+
+from edge_slice.app.documents import Point, RowId, Version
+from edge_slice.app.inputs import Input
+from edge_slice.core.annotating.documents import AnnotationDocument
+from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.cut.anchors import State, To
+from edge_slice.core.drawing.touch_ups import Act, TouchUp
+
+Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]
+Ids = Annotated[list[RowId], Field(min_length=1, max_length=2000)]
+
+
+class SpotIn(Input):
+    """A place of a drawing (mm in its axes) that an annotation is to be tied to: to what lies within `reach` mm of it,
+    of the kinds in `only`, if any are named; or to a level or room (GlobalId) or a grid line (name)."""
+
+    at: tuple[Mm, Mm]
+    reach: Annotated[float, Field(ge=0, le=10_000)] = 1.0
+    only: Annotated[tuple[To, ...], Field(max_length=8)] = ()
+    level: Annotated[str, Field(max_length=64)] = ""
+    grid: Annotated[str, Field(max_length=64)] = ""
+    room: Annotated[str, Field(max_length=64)] = ""
+
+
+class AnnotationNew(Input):
+    """An annotation without its anchors, which are found at the spots; its points are mm in the drawing."""
+
+    spots: Annotated[list[SpotIn], Field(min_length=1, max_length=200)]
+    document: dict[str, Any]
+
+
+class AnnotationEdit(Input):
+    """`change`: what is another of its document; its points are where they stand now. `spots`: anchors by place in
+    their list that are tied anew; with `replace`, they are all there are."""
+
+    version: Version
+    change: dict[str, Any] = Field(default={})
+    spots: dict[int, SpotIn] = Field(default={}, max_length=200)
+    replace: bool = False
+
+
+class GripOut(BaseModel):
+    name: str
+    at: Point
+
+
+class PathOut(BaseModel):
+    """Lines (mm on paper): several runs of points; `pen` is width and colour; dashes are runs of their own."""
+
+    role: str
+    runs: list[list[Point]]
+    closed: bool
+    width: float | None
+    colour: str | None
+    fill: str | None
+
+
+class LetteringOut(BaseModel):
+    role: str
+    text: str
+    x: float
+    y: float
+    size: float
+    colour: str
+    align: Literal["left", "centre", "right"]
+    angle: float
+
+
+class ImageOut(BaseModel):
+    name: str
+    box: tuple[float, float, float, float]
+    fade: float
+
+
+class HeldOut(BaseModel):
+    """Where an anchor is now, mm in the drawing; of a lost one where it was, and a likely new place, if there is."""
+
+    state: State
+    at: Point
+    guess: Point | None
+
+
+class AnnotationOut(BaseModel):
+    """An annotation as it is drawn: `paths` and `texts` in mm on paper, `box` around them. Its document's `points` are
+    where they stand now, mm in the drawing. `worded`: words or values were typed instead of what the model says;
+    `shown`: it stands within the note margin."""
+
+    id: int
+    drawing_id: int
+    version: int
+    document: AnnotationDocument
+    state: State
+    held: list[HeldOut]
+    findings: list[str]
+    worded: bool
+    shown: bool
+    box: tuple[float, float, float, float]
+    grips: list[GripOut]
+    paths: list[PathOut]
+    texts: list[LetteringOut]
+    images: list[ImageOut]
+
+
+class AnnotationsAct(Input):
+    """What is done with several annotations of a drawing in one act: moved by (mm in the drawing), aligned to the
+    outermost one's left or right edge, top, base, or middle, spread evenly, given another style (of those that have
+    it), deleted, or copied to another drawing."""
+
+    ids: Ids
+    act: Literal["move", "align", "spread", "style", "delete", "copy"]
+    by: tuple[Mm, Mm] = (0.0, 0.0)
+    to: Literal["left", "right", "top", "base", "upright", "level"] = "left"
+    change: dict[str, Any] = Field(default={})
+    drawing: RowId | None = None
+
+
+class SetWanted(Input):
+    """An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned."""
+
+    rule: Rule
+    subject: Annotated[str, Field(max_length=64)] = ""
+
+
+class SetOut(BaseModel):
+    """What placing or renewing a set did."""
+
+    added: int
+    changed: int
+    removed: int
+    kept: int
+    findings: list[str]
+
+
+class SnapsOut(BaseModel):
+    """Places of a drawing (mm in its axes) that annotations can be tied to: corners and vertices as u and v in turn,
+    sides as u0, v0, u1, v1; levels and grid lines by name where they are."""
+
+    corners: list[float]
+    vertices: list[float]
+    sides: list[float]
+    levels: list[tuple[str, str, float]]
+    grid: list[tuple[str, float, float, float, float]]
+
+
+class FoundText(BaseModel):
+    """An annotation that holds the words looked for."""
+
+    id: int
+    drawing_id: int
+    drawing: str
+    kind: str
+    text: str
+
+
+class TouchUpNew(Input):
+    """Touch something up: what lies at a place (`at`, within `reach`), in a window (`box`: left, base, right, top;
+    whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing. `faces`: the cut
+    face at the place rather than a line."""
+
+    act: Act
+    at: tuple[Mm, Mm] | None = None
+    to: tuple[Mm, Mm] | None = None
+    reach: Annotated[float, Field(ge=0, le=10_000)] = 1.0
+    box: tuple[Mm, Mm, Mm, Mm] | None = None
+    whole: bool = True
+    faces: bool = False
+    ring: tuple[tuple[Mm, Mm], ...] = Field(default=(), max_length=500)
+    style: dict[str, Any] = Field(default={})
+
+
+class TouchUpEdit(Input):
+    """Another style of a touch-up."""
+
+    version: Version
+    style: dict[str, Any]
+
+
+class TouchUpOut(BaseModel):
+    """`said`: what it does, in words."""
+
+    id: int
+    drawing_id: int
+    version: int
+    act: Act
+    said: str
+    document: TouchUp
+
+
+class AnchorOut(BaseModel):
+    """Something that was tied to the model and is not where it was: an annotation, touch-up or callout of a drawing."""
+
+    what: Literal["annotation", "touch-up", "callout", "drawing"]
+    id: int
+    drawing_id: int
+    drawing: str
+    said: str
+    state: State
+    reason: str
+    version: int
+    box: tuple[float, float, float, float] | None
+    can_guess: bool
+
+
+class Settling(Input):
+    """How near and lost ones are settled: `accept` where they are now (a lost one: at the likely new place), or `free`:
+    they stay where they are, tied to the place itself."""
+
+    what: Literal["annotation", "touch-up", "callout"]
+    ids: Ids
+    how: Literal["accept", "free"]
+
+
+class CopyWanted(Input):
+    """A copy of a drawing with what it has of its own, as chosen."""
+
+    name: str = Field(default="", max_length=200)
+    annotations: bool = True
+    touch_ups: bool = True
+    levels: bool = True

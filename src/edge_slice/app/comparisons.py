@@ -1,0 +1,58 @@
+"""Drawings laid over their earlier revisions."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from sqlmodel import Session
+
+from edge_slice.app.boards import drawing_display
+from edge_slice.app.drawings import drawing_row
+from edge_slice.app.errors import Refused
+from edge_slice.app.models import newest_revision, numbered_revision
+from edge_slice.app.recent import Recent
+from edge_slice.app.view_keys import ViewKeys, key_of
+from edge_slice.app.views import ScreenView, cut_of, saved, screen_facts
+from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.model.revisions import revised
+from edge_slice.core.render.screen import to_screen
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing
+
+_compared: Recent[Compared] = Recent(24)
+
+
+def comparison_of(drawing_id: int, number: int) -> ScreenView:
+    """A drawing over an earlier revision, in the compact form; its head says where it changed (`places`), and which
+    regions are proposed for marks of a revision (`regions`, mm on paper)."""
+    with transaction() as session:
+        row = drawing_row(session, drawing_id)
+        key, found = compared_with(session, row, number)
+        shown = saved(session, row)
+        facts: dict[str, Any] = screen_facts(shown, cut_of(shown))
+        facts["places"] = [asdict(p) for p in found.places]
+        facts["regions"] = revision_regions(found.places)
+        return ScreenView(key, to_screen(found.display, facts))
+
+
+def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Compared]:
+    """A drawing over an earlier revision, and the name of this comparison."""
+    newest = newest_revision(session, row.project_id)
+    earlier = numbered_revision(session, row.project_id, number)
+    if earlier.number >= newest.number:
+        raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
+    keys = ViewKeys(session, row.project_id)
+    now, was = saved(session, row), saved(session, row, earlier)
+    view = keys.of(now.cut, now.style, row.id)
+    key = key_of("comparison", view, keys.annotated.get(row.id or 0, ""), earlier.geometry_hash)
+
+    def make() -> Compared:
+        before, after = cut_of(was), cut_of(now)
+        _, changes = revised(was.model, now.model)
+        fold = Fold.of(after.extents, now.cut.extents, now.style.scale, now.standard.breaks)
+        display = drawing_display(session, row)
+        return compared(was.model, before, now.model, after, display, changes, fold, now.style.scale)
+
+    return key, _compared.get(key, make)

@@ -1,0 +1,46 @@
+"""Copies of drawings with what they have of their own, as chosen."""
+
+from __future__ import annotations
+
+from sqlmodel import col, select
+
+from edge_slice.app.annotation_documents import CopyWanted
+from edge_slice.app.documents import DrawingOut
+from edge_slice.app.drawings import drawing_out
+from edge_slice.app.followed import Followed
+from edge_slice.app.letters import next_letter, next_mark
+from edge_slice.app.naming import has_letter
+from edge_slice.app.rows import held_row
+from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
+
+
+def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut:
+    """A copy of a drawing with a letter of its own; annotations, touch-ups and levels come along where they are wanted.
+    A callout's copy follows the same region of the same drawing."""
+    with transaction() as session:
+        row = held_row(session, Drawing, drawing_id)
+        style = DrawingSpec.model_validate(row.style)
+        if not wanted.levels:
+            style = style.model_copy(update={"levels": False})
+        cut = Followed(session, row.project_id).cut_of(row)
+        letter = row.letter
+        if row.callout is not None:
+            letter = next_mark(session, row.project_id, Callout.model_validate(row.callout).form)
+        elif has_letter(cut):
+            letter = next_letter(session, row.project_id)
+        copy = Drawing(
+            project_id=row.project_id, parent_id=row.parent_id, letter=letter, name=wanted.name.strip(), cut=row.cut,
+            callout=row.callout, style=style.model_dump(mode="json"),
+        )  # fmt: skip
+        with recorded(session, row.project_id, "copy drawing", author) as act:
+            act.adds(copy)
+            for table, with_them in ((Annotation, wanted.annotations), (TouchUpRow, wanted.touch_ups)):
+                if not with_them:
+                    continue
+                for own in session.exec(select(table).where(col(table.drawing_id) == drawing_id)).all():
+                    act.adds(table(project_id=row.project_id, drawing_id=copy.id or 0, document=own.document))
+        return drawing_out(session, copy)

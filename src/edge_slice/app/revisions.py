@@ -1,0 +1,137 @@
+"""Revisions of a project's model: proposed by an import, taken in one act, and looked back at."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import UTC, datetime
+
+from sqlalchemy.dialects.postgresql import insert
+from sqlmodel import Session, col, select
+
+from edge_slice.app.anchors import unsettled
+from edge_slice.app.drawings import drawing_out, project_drawings
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.followed import Followed
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.projects import project_row
+from edge_slice.app.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
+from edge_slice.app.view_keys import ViewKeys
+from edge_slice.core.cut import PlanCut
+from edge_slice.core.cut.seen_changes import sees_change
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.model import Model
+from edge_slice.core.model.revisions import ModelChanges, revised
+from edge_slice.store.changes import hold, notify
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import ModelImport, Revision, ViewCache
+
+
+def list_revisions(project_id: int) -> list[RevisionOut]:
+    """All revisions of a project's model, newest first."""
+    with transaction() as session:
+        project_row(session, project_id)
+        wanted = select(Revision).where(col(Revision.project_id) == project_id)
+        return [_out(row) for row in session.exec(wanted.order_by(col(Revision.number).desc())).all()]
+
+
+def changes_of(project_id: int, number: int) -> ModelChangesOut:
+    """What became of the revision before one."""
+    with transaction() as session:
+        wanted = select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
+        row = session.exec(wanted).first()
+        if row is None:
+            raise NotFound(f"This project's model has no revision {number}.")
+        return ModelChangesOut.model_validate(row.changes)
+
+
+def compared_with_newest(session: Session, project_id: int, new: Model) -> tuple[Model, ModelChangesOut]:
+    """A model that was read, as a newer revision of a project's; and what changed."""
+    revision = newest_revision(session, project_id)
+    old = load_model(session, revision)
+    known, changes = revised(old, new)
+    return known, _document(session, project_id, revision, old, changes)
+
+
+def _document(
+    session: Session, project_id: int, revision: Revision, old: Model, changes: ModelChanges
+) -> ModelChangesOut:
+    lost = set(changes.lost_storeys)
+    followed = Followed(session, project_id)
+    drawings = []
+    for row in project_drawings(session, project_id):
+        cut = followed.cut_of(row)
+        if isinstance(cut, PlanCut) and cut.storey in lost:
+            drawings.append(drawing_out(session, row).title)
+    facts = asdict(changes) | {"since": revision.number, "drawings": drawings}
+    facts["lost_storeys"] = [s.name for s in old.storeys if s.guid in lost]
+    return ModelChangesOut.model_validate(facts)
+
+
+def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
+    """Make a proposed revision the one in use. Drawings that see no change keep their views as they are."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id, with_for_update=True)
+        if row is None or row.into_id is None:
+            raise NotFound("This revision is not proposed any more.")
+        if row.state != "proposed":
+            raise Refused("This file is not read yet; wait until it is.")
+        project_id = row.into_id
+        hold(session, project_id)
+        before = newest_revision(session, project_id)
+        changes = ModelChangesOut.model_validate(row.changes)
+        if changes.since != before.number:
+            raise Refused("Another revision was taken meanwhile; upload the file again to compare it with that one.")
+        if changes.another and not anyway:
+            raise Refused(
+                "Hardly anything of the project's model is in this file: it may be another building. Take it anyway, or"
+                " make a project of its own of it.",
+                "anyway",
+            )
+        after = Revision(
+            project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
+            geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
+        )  # fmt: skip
+        session.add(after)
+        session.flush()
+        kept, recut = _kept_views(session, before, after, changes)
+        row.state, row.project_id, row.file_hash, row.geometry_hash = "ready", project_id, None, None
+        session.add(row)
+        notify(session, project_id, f"revision {after.number} of the model")
+        notify(session, None, "import")
+        number = after.number
+    left = unsettled(project_id)
+    return RevisionTaken(
+        number=number, recut=recut, kept=kept, near=sum(a.state == "near" for a in left),
+        lost=sum(a.state == "lost" for a in left),
+    )  # fmt: skip
+
+
+def _kept_views(session: Session, before: Revision, after: Revision, changes: ModelChangesOut) -> tuple[int, int]:
+    """Give the views of drawings that see no change their new names; how many there are, and how many others."""
+    old, new = load_model(session, before), load_model(session, after)
+    changed = {c.guid for c in changes.elements if c.what != "renamed"}
+    everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north or bool(changes.rooms)
+    was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
+    kept = recut = 0
+    for row in project_drawings(session, after.project_id):
+        style = DrawingSpec.model_validate(row.style)
+        cut_was, cut_now = was.followed.cut_of(row), now.followed.cut_of(row)
+        if everywhere or cut_was != cut_now or sees_change(old, new, cut_now, changed):
+            recut += 1
+            continue
+        kept += 1
+        view = session.get(ViewCache, was.of(cut_was, style, row.id))
+        if view is not None:
+            name = now.of(cut_now, style, row.id)
+            values = insert(ViewCache).values(key=name, data=view.data, created_at=datetime.now(UTC))
+            session.connection().execute(values.on_conflict_do_nothing())
+    return kept, recut
+
+
+def _out(row: Revision) -> RevisionOut:
+    changes = ModelChangesOut.model_validate(row.changes)
+    counts = {what: sum(c.what == what for c in changes.elements) for what in ("added", "removed", "changed")}
+    return RevisionOut(
+        number=row.number, file_name=row.file_name, at=row.created_at.isoformat(timespec="seconds"),
+        elements=int(row.facts.get("elements", 0)), **counts,
+    )  # fmt: skip

@@ -1,0 +1,126 @@
+"""Touch-ups of drawings: what people change of generated linework."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import ValidationError
+from sqlmodel import Session, col, select
+
+from edge_slice.app.annotation_documents import TouchUpEdit, TouchUpNew, TouchUpOut
+from edge_slice.app.boards import board_of
+from edge_slice.app.drawings import drawing_row
+from edge_slice.app.errors import Refused, first_words
+from edge_slice.app.rows import current_row, held_row
+from edge_slice.core.cut.anchoring import anchor_at
+from edge_slice.core.cut.features import Features
+from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.touching import Targets, cut_back_at, targets_at, targets_in
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, TouchUpRow
+
+MOST = 2000  # of one drawing
+TIE = 2000.0  # mm around a mask in which what it is tied to is looked for
+STYLE = ("width", "ink", "dash", "hatch", "tint")
+
+
+def list_touch_ups(drawing_id: int) -> list[TouchUpOut]:
+    with transaction() as session:
+        drawing_row(session, drawing_id)
+        return [_out(row) for row in _rows(session, drawing_id)]
+
+
+def add_touch_up(drawing_id: int, new: TouchUpNew, author: str) -> TouchUpOut:
+    with transaction() as session:
+        drawing = held_row(session, Drawing, drawing_id)
+        if len(_rows(session, drawing_id)) >= MOST:
+            raise Refused(f"A drawing holds {MOST} touch-ups at most; take some back first.", "act")
+        document = _made(board_of(session, drawing).board.features, new)
+        row = TouchUpRow(
+            project_id=drawing.project_id, drawing_id=drawing_id, document=document.model_dump(mode="json")
+        )
+        with recorded(session, drawing.project_id, f"touch-up: {new.act}", author) as act:
+            act.adds(row)
+        return _out(row)
+
+
+def edit_touch_up(touch_up_id: int, edit: TouchUpEdit, author: str) -> TouchUpOut:
+    with transaction() as session:
+        row = current_row(session, TouchUpRow, touch_up_id, edit.version, _out)
+        change = {k: v for k, v in edit.style.items() if k in STYLE}
+        document = _validated({**row.document, **change})
+        with recorded(session, row.project_id, "restyle touch-up", author) as act:
+            act.edits(row)
+            row.document = document.model_dump(mode="json")
+            session.add(row)
+        return _out(row)
+
+
+def take_back(drawing_id: int, numbers: list[int], author: str) -> None:
+    """Take touch-ups back; those that are not there any more do not matter."""
+    with transaction() as session:
+        drawing = held_row(session, Drawing, drawing_id)
+        rows = [row for row in _rows(session, drawing_id) if row.id in set(numbers)]
+        with recorded(session, drawing.project_id, "take touch-up back", author) as act:
+            for row in rows:
+                act.removes(row)
+
+
+def _rows(session: Session, drawing_id: int) -> list[TouchUpRow]:
+    wanted = select(TouchUpRow).where(col(TouchUpRow.drawing_id) == drawing_id).order_by(col(TouchUpRow.id))
+    return list(session.exec(wanted).all())
+
+
+def _made(features: Features, new: TouchUpNew) -> TouchUp:
+    style = {k: v for k, v in new.style.items() if k in STYLE}
+    if new.act == "mask":
+        tie = None
+        if new.ring:
+            u, v = (sum(p[k] for p in new.ring) / len(new.ring) for k in (0, 1))
+            tie = anchor_at(features, u, v, TIE, ("corner", "vertex"))
+        return _validated({"act": "mask", "ring": new.ring, "tie": tie})
+    targets = _targets(features, new)
+    document = {"act": new.act, "lines": targets.lines, "sides": targets.sides, "faces": targets.faces, **style}
+    return _validated(document)
+
+
+def _targets(features: Features, new: TouchUpNew) -> Targets:
+    if new.box is not None:
+        left, right = sorted((new.box[0], new.box[2]))
+        base, top = sorted((new.box[1], new.box[3]))
+        return targets_in(features, (left, base, right, top), new.whole)
+    if new.at is None:
+        raise Refused("Say where: a place, a window or an area.", "at")
+    if new.act == "cut back":
+        if new.to is None:
+            raise Refused("Say from where to where the line is cut back.", "to")
+        return cut_back_at(features, new.at, new.to, new.reach)
+    return targets_at(features, *new.at, new.reach, new.faces or new.act == "hatch")
+
+
+def _validated(document: dict[str, Any]) -> TouchUp:
+    try:
+        return TouchUp.model_validate(document)
+    except ValidationError as error:
+        raise Refused(first_words(error), "document") from error
+
+
+def _out(row: TouchUpRow) -> TouchUpOut:
+    document = TouchUp.model_validate(row.document)
+    return TouchUpOut(
+        id=row.id or 0, drawing_id=row.drawing_id, version=row.version, act=document.act, said=said_of(document),
+        document=document,
+    )  # fmt: skip
+
+
+def said_of(document: TouchUp) -> str:
+    """What a touch-up does, in words."""
+    counts = ((len(document.lines) + len(document.sides), "line"), (len(document.faces), "cut face"))
+    what = " and ".join(f"{n} {word}{'s' if n > 1 else ''}" for n, word in counts if n)
+    if document.act == "mask":
+        return "an area is covered"
+    if document.act == "hatch":
+        return f"{what}: {document.hatch or 'another tint'}"
+    verb = {"hide": "hidden", "restyle": "drawn otherwise", "cut back": "cut back"}[document.act]
+    return f"{what} {verb}"

@@ -1,0 +1,164 @@
+"""Routes of annotations, touch-ups and what they are tied to."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, FileStorage
+from pydantic import BaseModel, Field, RootModel
+
+from edge_slice.app import anchors, annotations, drawing_copies, touch_ups
+from edge_slice.app.annotation_documents import (
+    AnchorOut,
+    AnnotationEdit,
+    AnnotationNew,
+    AnnotationOut,
+    AnnotationsAct,
+    CopyWanted,
+    FoundText,
+    SetOut,
+    Settling,
+    SetWanted,
+    SnapsOut,
+    TouchUpEdit,
+    TouchUpNew,
+    TouchUpOut,
+)
+from edge_slice.app.bench_documents import DrawingsChosen
+from edge_slice.app.documents import DrawingOut
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
+
+api = APIBlueprint("annotations", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class AnnotationList(RootModel[list[AnnotationOut]]):
+    pass
+
+
+class TouchUpList(RootModel[list[TouchUpOut]]):
+    pass
+
+
+class AnchorList(RootModel[list[AnchorOut]]):
+    pass
+
+
+class FoundTexts(RootModel[list[FoundText]]):
+    pass
+
+
+class Words(BaseModel):
+    words: str = Field(min_length=1, max_length=200)
+
+
+class PictureUpload(BaseModel):
+    file: FileStorage
+
+
+class PictureOut(BaseModel):
+    name: str
+    width: int
+    height: int
+
+
+class ByName(BaseModel):
+    name: str = Field(pattern=r"^[0-9a-f]{64}$")
+
+
+@api.get("/drawings/<int:id>/annotations", responses={200: AnnotationList})
+def list_annotations(path: ById) -> Response:
+    """The annotations of a drawing as they are drawn"""
+    return answer(list(annotations.list_annotations(path.id)))
+
+
+@api.post("/drawings/<int:id>/annotations", responses={201: AnnotationOut})
+def add_annotation(path: ById, body: AnnotationNew) -> Response:
+    """Add an annotation; what it is tied to is found at the spots"""
+    return answer(annotations.add_annotation(path.id, body, author()), 201)
+
+
+@api.patch("/annotations/<int:id>", responses={200: AnnotationOut})
+def edit_annotation(path: ById, body: AnnotationEdit) -> Response:
+    """Change an annotation, move it, or tie it anew"""
+    return answer(annotations.edit_annotation(path.id, body, author()))
+
+
+@api.post("/drawings/<int:id>/annotations/acts", responses={200: AnnotationList})
+def act(path: ById, body: AnnotationsAct) -> Response:
+    """Move, align, spread, restyle, delete or copy several annotations in one act"""
+    return answer(list(annotations.act_on(path.id, body, author())))
+
+
+@api.post("/drawings/<int:id>/annotation-sets", responses={200: SetOut})
+def place_set(path: ById, body: SetWanted) -> Response:
+    """Place an automatic set, or renew it; what somebody moved or changed of it stays"""
+    return answer(annotations.place_set(path.id, body, author()))
+
+
+@api.get("/drawings/<int:id>/snaps", responses={200: SnapsOut})
+def snaps(path: ById) -> Response:
+    """What annotations of a drawing can be tied to"""
+    return answer(annotations.snaps_of(path.id))
+
+
+@api.get("/projects/<int:id>/annotations", responses={200: FoundTexts})
+def find(path: ById, query: Words) -> Response:
+    """Annotations of a project that hold some words"""
+    return answer(list(annotations.find_text(path.id, query.words)))
+
+
+@api.post("/projects/<int:id>/pictures", responses={201: PictureOut})
+def store_picture(path: ById, form: PictureUpload) -> Response:
+    """Keep a PNG picture to be placed on drawings"""
+    name, width, height = annotations.store_picture(path.id, form.file.read())
+    return answer(PictureOut(name=name, width=width, height=height), 201)
+
+
+@api.get("/pictures/<string:name>", responses={200: BINARY})
+def picture(path: ByName) -> Response:
+    """A picture by its name"""
+    response = Response(annotations.picture(path.name), mimetype="image/png")
+    response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
+
+
+@api.get("/drawings/<int:id>/touch-ups", responses={200: TouchUpList})
+def list_touch_ups(path: ById) -> Response:
+    """The touch-ups of a drawing; what each did is told with the drawing's view"""
+    return answer(list(touch_ups.list_touch_ups(path.id)))
+
+
+@api.post("/drawings/<int:id>/touch-ups", responses={201: TouchUpOut})
+def add_touch_up(path: ById, body: TouchUpNew) -> Response:
+    """Hide, restyle, cut back or mask linework, or give a cut face another hatch"""
+    return answer(touch_ups.add_touch_up(path.id, body, author()), 201)
+
+
+@api.patch("/touch-ups/<int:id>", responses={200: TouchUpOut})
+def edit_touch_up(path: ById, body: TouchUpEdit) -> Response:
+    """Change how something touched up looks"""
+    return answer(touch_ups.edit_touch_up(path.id, body, author()))
+
+
+@api.post("/drawings/<int:id>/touch-ups/take-back", responses={204: None})
+def take_back(path: ById, body: DrawingsChosen) -> tuple[str, int]:
+    """Take touch-ups back"""
+    touch_ups.take_back(path.id, list(body.ids), author())
+    return "", 204
+
+
+@api.get("/projects/<int:id>/anchors", responses={200: AnchorList})
+def unsettled(path: ById) -> Response:
+    """Annotations, touch-ups and callouts that are near or lost since the model changed"""
+    return answer(list(anchors.unsettled(path.id)))
+
+
+@api.post("/projects/<int:id>/anchors", responses={200: AnchorList})
+def settle(path: ById, body: Settling) -> Response:
+    """Settle near and lost ones; what is left"""
+    return answer(list(anchors.settle(path.id, body, author())))
+
+
+@api.post("/drawings/<int:id>/copy", responses={201: DrawingOut})
+def copy(path: ById, body: CopyWanted) -> Response:
+    """Copy a drawing, with or without annotations, touch-ups and levels"""
+    return answer(drawing_copies.copy_drawing(path.id, body, author()), 201)

@@ -1,0 +1,47 @@
+"""Routes of revisions of a model, and of drawings laid over earlier ones."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field, RootModel
+
+from edge_slice.app import comparisons, revisions
+from edge_slice.app.documents import RowId
+from edge_slice.app.revision_documents import Acceptance, ModelChangesOut, RevisionOut, RevisionTaken
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, screen
+
+api = APIBlueprint("revisions", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class RevisionList(RootModel[list[RevisionOut]]):
+    pass
+
+
+class ByNumber(BaseModel):
+    id: RowId
+    number: int = Field(ge=1, le=1_000_000)
+
+
+@api.get("/projects/<int:id>/revisions", responses={200: RevisionList})
+def list_revisions(path: ById) -> Response:
+    """The revisions of a project's model, newest first"""
+    return answer(list(revisions.list_revisions(path.id)))
+
+
+@api.get("/projects/<int:id>/revisions/<int:number>", responses={200: ModelChangesOut})
+def changes(path: ByNumber) -> Response:
+    """What became of the revision before one"""
+    return answer(revisions.changes_of(path.id, path.number))
+
+
+@api.post("/imports/<int:id>/take", responses={200: RevisionTaken})
+def take(path: ById, body: Acceptance) -> Response:
+    """Make a proposed revision the one in use"""
+    return answer(revisions.take(path.id, body.anyway, author()))
+
+
+@api.get("/drawings/<int:id>/comparison/<int:number>", responses={200: BINARY})
+def comparison(path: ByNumber) -> Response:
+    """A drawing over an earlier revision, in the compact form"""
+    return screen(comparisons.comparison_of(path.id, path.number))
