@@ -69,6 +69,10 @@ class Installation:
         return self._send(request, timeout)
 
     def upload(self, name: str, content: bytes, **fields: str) -> Answer:
+        """A model on its way in."""
+        return self.send_file("/api/imports", name, content, **fields)
+
+    def send_file(self, path: str, name: str, content: bytes, **fields: str) -> Answer:
         mark = "----edge-slice-test"
         said = "".join(
             f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
@@ -77,7 +81,7 @@ class Installation:
         head = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode()
         data = said.encode() + head + content + f"\r\n--{mark}--\r\n".encode()
         kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
-        return self._send(urllib.request.Request(self.url + "/api/imports", data, kind, method="POST"), 60)
+        return self._send(urllib.request.Request(self.url + path, data, kind, method="POST"), 60)
 
     def _send(self, request: urllib.request.Request, timeout: float) -> Answer:
         try:

@@ -17,6 +17,17 @@ type Message = {
   who?: Parameters<typeof hearPresence>[1];
 };
 
+// what else changes how drawings look
+const OTHERS = [
+  "placement",
+  "sheet",
+  "standard",
+  "shown_set",
+  "shared_extents",
+  "callout_reference",
+  "project",
+  "touch_up",
+];
 const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list
 
@@ -57,9 +68,7 @@ function hear({ project, what, rows, drawings, who, recut }: Message) {
   renewDrawings(
     project,
     of("drawing"),
-    ["placement", "sheet", "standard", "shown_set", "shared_extents", "callout_reference", "project"].some(
-      (t) => of(t).length > 0,
-    ) || hasCallouts(project, of("drawing")),
+    OTHERS.some((t) => of(t).length > 0) || hasCallouts(project, of("drawing")),
   );
   // a change of graphics seldom shows in markers: what people look at comes first
   if (["drawing", "placement", "sheet", "shared_extents", "callout_reference"].some((t) => of(t).length > 0))
@@ -67,6 +76,10 @@ function hear({ project, what, rows, drawings, who, recut }: Message) {
       () => queryClient.invalidateQueries({ queryKey: keys.markers(project) }),
       what === "edit graphics" ? LATER : 0,
     );
+  if (of("annotation").length > 0) queryClient.invalidateQueries({ queryKey: keys.annotations(project) });
+  if (of("touch_up").length > 0) queryClient.invalidateQueries({ queryKey: keys.touchUps(project) });
+  if (["annotation", "touch_up", "drawing"].some((t) => of(t).length > 0))
+    queryClient.invalidateQueries({ queryKey: keys.unsettled(project) });
   if (of("shown_set").length > 0) queryClient.invalidateQueries({ queryKey: keys.shownSets(project) });
   if (of("shared_extents").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });

@@ -44,6 +44,10 @@ export const keys = {
   sharedExtents: (project: number) => ["project", project, "shared extents"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   markers: (project: number) => ["project", project, "markers"] as const,
+  annotations: (project: number) => ["project", project, "annotations"] as const,
+  touchUps: (project: number) => ["project", project, "touch-ups"] as const,
+  unsettled: (project: number) => ["project", project, "unsettled"] as const,
+  revisions: (project: number) => ["project", project, "revisions"] as const,
   history: (project: number) => ["project", project, "history"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };

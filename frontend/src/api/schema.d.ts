@@ -1544,7 +1544,7 @@ export interface components {
          * AnnotationOut
          * @description An annotation as it is drawn: `paths` and `texts` in mm on paper, `box` around them. Its document's `points` are
          *     where they stand now, mm in the drawing. `worded`: words or values were typed instead of what the model says;
-         *     `shown`: it stands within the note margin.
+         *     `shown`: it stands within the note margin; `layers`: of a layer note, line by line.
          */
         AnnotationOut: {
             /** Box */
@@ -1568,6 +1568,8 @@ export interface components {
             id: number;
             /** Images */
             images: components["schemas"]["ImageOut"][];
+            /** Layers */
+            layers: components["schemas"]["LayerSaid"][];
             /** Paths */
             paths: components["schemas"]["PathOut"][];
             /** Shown */
@@ -3448,6 +3450,16 @@ export interface components {
              * @default []
              */
             wording: components["schemas"]["Wording"][];
+        };
+        /**
+         * LayerSaid
+         * @description What the model says of a layer (its place in the build-up).
+         */
+        LayerSaid: {
+            /** Layer */
+            layer: number;
+            /** Said */
+            said: string;
         };
         /** LetteringOut */
         LetteringOut: {

@@ -40,6 +40,9 @@ type Props = {
   shared?: SharedAxis;
   /** Show the drawing's frame as paper on a desk. */
   onDesk?: boolean;
+  /** What is painted right over the drawing, and what stands over everything; no parts of the SVG between them. */
+  layer?: (camera: Camera) => ReactNode;
+  over?: (camera: Camera) => ReactNode;
   /** Interactive parts over the drawing, in screen pixels. */
   children?: (camera: Camera, size: { width: number; height: number }) => ReactNode;
 };
@@ -214,6 +217,7 @@ export function DrawingCanvas(props: Props) {
       onDoubleClick={call(props.onDoubleClick)}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" data-painted={view ? "yes" : "no"} />
+      {camera && size.width > 0 && props.layer?.(camera)}
       {camera && over && size.width > 0 && (
         <svg className="absolute inset-0 h-full w-full overflow-visible" aria-hidden={!props.children}>
           <title>{props.name}</title>
@@ -222,6 +226,7 @@ export function DrawingCanvas(props: Props) {
           {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
         </svg>
       )}
+      {over && size.width > 0 && props.over?.(over)}
       {view && camera && (
         <CanvasTools
           view={view}

@@ -42,6 +42,15 @@ export type PlacedCallout = {
   bubble: [x: number, y: number];
   radius: number;
 };
+/** What a touch-up did: the lines that it took away or changed, mm on paper. */
+export type TouchedUp = {
+  source: string;
+  state: "exact" | "near" | "lost";
+  finding: string;
+  ghost: [x: number, y: number][][];
+};
+/** A place where a drawing differs from an earlier revision; `box` mm on paper. */
+export type ChangedPlace = { guid: string; name: string; kind: string; what: string; box: Frame };
 export type View = {
   frame: Frame;
   /** The extents before the drawing is broken, and how its parts are moved. */
@@ -58,6 +67,10 @@ export type View = {
   labels: Label[];
   links: { box: Frame; target: string }[];
   callouts: PlacedCallout[];
+  touched: TouchedUp[];
+  /** Of a drawing that is laid over an earlier revision: where it changed, and what marks of a revision could enclose. */
+  places: ChangedPlace[];
+  regions: Frame[];
 };
 
 export function parseView(data: ArrayBuffer): View {
@@ -86,6 +99,9 @@ export function parseView(data: ArrayBuffer): View {
     labels: head.labels,
     links: head.links,
     callouts: head.callouts ?? [],
+    touched: head.touched ?? [],
+    places: head.places ?? [],
+    regions: head.regions ?? [],
   };
 }
 

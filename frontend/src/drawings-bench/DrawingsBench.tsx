@@ -2,6 +2,7 @@ import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
+import { AnnotateCommands } from "../annotating/AnnotateTools";
 import type { Cut, Drawing, Project, SectionCut, Settings, SharedExtents } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
 import { useAnnounced } from "../api/presence";
@@ -268,6 +269,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     );
   return (
     <div className="flex h-full min-h-0 flex-col">
+      <AnnotateCommands enabled={draft === null} />
       <div className="flex min-h-0 flex-1">
         {!desk.folded.lineage && (
           <div className="w-60 shrink-0 border-r border-base-300">

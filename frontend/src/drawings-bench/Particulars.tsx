@@ -1,8 +1,12 @@
 import { Download } from "lucide-react";
 import { useState } from "react";
+import { AnnotationsPart } from "../annotating/AnnotationsPart";
+import { ChosenPart } from "../annotating/ChosenPart";
+import { TouchUpsPart } from "../annotating/TouchUpsPart";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../api/client";
 import { type DrawingChange, useStandards } from "../api/queries";
 import { Part } from "../fields/Part";
+import { ComparePart } from "../revisions/ComparePart";
 import { BreaksPart } from "./BreaksPart";
 import { CalloutPart } from "./CalloutPart";
 import { CutPart } from "./CutPart";
@@ -57,6 +61,12 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
             />
           </div>
         )}
+        <ChosenPart
+          project={project.id}
+          drawing={drawing}
+          drawings={drawings}
+          standard={standards.find((s) => s.key === style.standard)}
+        />
         <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
         {drawing.callout ? (
           <CalloutPart
@@ -99,6 +109,15 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           />
         )}
         <MarkerPart cut={cut} style={style} onSave={onSave} />
+        <AnnotationsPart
+          project={project.id}
+          drawing={drawing}
+          style={style}
+          onSave={onSave}
+          onChoose={onChoose}
+        />
+        <TouchUpsPart project={project.id} drawing={drawing} />
+        <ComparePart project={project.id} drawing={drawing} scale={style.scale} />
         <ExceptionsPart
           cut={cut}
           style={style}

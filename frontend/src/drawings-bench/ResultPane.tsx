@@ -1,11 +1,20 @@
 import { FlipHorizontal2, Scissors } from "lucide-react";
 import type { ReactNode } from "react";
+import { AnnotateToggle, AnnotateTools } from "../annotating/AnnotateTools";
+import { AnnotationCanvas } from "../annotating/AnnotationCanvas";
+import { PaneAnnotations } from "../annotating/PaneAnnotations";
+import { TextEditor } from "../annotating/TextEditor";
+import { ToolFoot } from "../annotating/ToolFoot";
+import { useAnnotating } from "../annotating/use-annotating";
 import type { Cut, Drawing, Marker, Project, Settings } from "../api/client";
+import { useStandards } from "../api/queries";
+import { useComparison } from "../api/revisions";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
 import type { Frame } from "../drawing/screen-form";
 import { type Live, useView } from "../drawing/use-view";
+import { useCompare } from "../revisions/compare-state";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
 import { CallingBar } from "./CallingBar";
@@ -51,7 +60,11 @@ type Props = {
 export function ResultPane({ name, project, drawing, live, shared, markers, ...props }: Props) {
   const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onSave, onTurn } = props;
   const { called, drawings } = props;
-  const { view, busy, problem } = useView(project, drawing, live);
+  const shown = useView(project, drawing, live);
+  const earlier = useCompare((s) => s.earlier);
+  const compared = useComparison(live ? undefined : drawing, earlier ?? undefined);
+  const view = (earlier !== null && !live && compared.data) || shown.view;
+  const { busy, problem } = shown;
   const spec = live ?? drawing;
   const ghost = useGhost(project, spec);
   const pick = usePick(project, drawing, spec ?? { style: settings.new_style, cut: settings.new_section });
@@ -59,7 +72,11 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(drawing?.id ?? 0, view, spec?.style.scale ?? 1);
   const clicks = useClicks(project, settings, onChoose);
-  const calling = useCalling(project, drawing, spec?.style.scale ?? 1, onChoose);
+  const scale = spec?.style.scale ?? 1;
+  const calling = useCalling(project, drawing, scale, onChoose);
+  const annotating = useAnnotating(project, drawing, view, scale);
+  const { data: standards = [] } = useStandards(project);
+  const standard = standards.find((s) => s.key === spec?.style.standard);
   const breaks = useBreaks(drawing?.id, spec?.style.scale ?? 1, spec?.cut, view, (cut) => onSave({ cut }));
   const corners = useCorners(drawing?.id, spec?.style.scale ?? 1, spec?.cut, (cut) => onSave({ cut }));
   const upright =
@@ -94,6 +111,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
         drawing={drawing}
         onRename={(name) => onSave({ name })}
       >
+        {drawing && <AnnotateToggle drawing={drawing.id} />}
         {drawing && onTurn && (
           <button
             type="button"
@@ -114,23 +132,47 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
           ghost={ghost}
           shared={shared}
           cursor={
-            calling.active || clicking === "level" || clicking === "corners" || measure
+            annotating.active || calling.active || clicking === "level" || clicking === "corners" || measure
               ? "crosshair"
               : undefined
           }
+          layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
+          over={(camera) =>
+            drawing && (
+              <TextEditor
+                project={project}
+                drawing={drawing}
+                camera={camera}
+                scale={scale}
+                standard={standard}
+              />
+            )
+          }
+          onDoubleClick={(p) => void annotating.onDoubleClick(p)}
           onClick={
             drawing &&
             ((p) => {
-              if (measure) measuring.onClick(p);
+              if (annotating.active) annotating.onClick(p);
+              else if (measure) measuring.onClick(p);
               else if (calling.active) calling.onClick(p);
               else if (breaks.active && name === "Result") breaks.onClick(p);
               else if (clicking === "corners" && name === "Result") corners.onClick(p);
               else if (clicking === "level") plan(p);
-              else pick.onClick(p);
+              else if (!annotating.choose(p)) pick.onClick(p);
             })
           }
-          onMove={(p) => (calling.active ? calling.onMove(p) : measuring.onMove(p))}
-          onBox={calling.active || clicking || measure ? undefined : drawing && pick.onBox}
+          onMove={(p) => {
+            if (annotating.active) annotating.onMove(p);
+            else if (calling.active) calling.onMove(p);
+            else measuring.onMove(p);
+          }}
+          onBox={
+            calling.active || clicking || measure || !drawing
+              ? undefined
+              : (from, to) => {
+                  if (!annotating.onBox(from, to)) pick.onBox(from, to);
+                }
+          }
         >
           {(camera) =>
             view && drawing ? (
@@ -151,6 +193,7 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
                   scale={view.scale}
                   {...called}
                 />
+                <PaneAnnotations {...{ project, camera, view, annotating }} scale={view.scale} />
                 <ExtentsFrame
                   drawing={drawing.id}
                   camera={camera}
@@ -167,12 +210,15 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
             )
           }
         </DrawingCanvas>
+        {drawing && <AnnotateTools drawing={drawing.id} />}
         {view?.empty && !blank && (
           <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
         )}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {measure && drawing ? (
+        {annotating.active ? (
+          <ToolFoot project={project} standard={standard} />
+        ) : measure && drawing ? (
           <MeasureWords drawing={drawing.id} />
         ) : calling.active ? (
           <CallingBar drawings={drawings.filter((d) => d.id !== drawing?.id)} />

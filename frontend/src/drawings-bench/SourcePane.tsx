@@ -1,4 +1,10 @@
 import { useMemo } from "react";
+import { AnnotateToggle, AnnotateTools } from "../annotating/AnnotateTools";
+import { AnnotationCanvas } from "../annotating/AnnotationCanvas";
+import { PaneAnnotations } from "../annotating/PaneAnnotations";
+import { TextEditor } from "../annotating/TextEditor";
+import { ToolFoot } from "../annotating/ToolFoot";
+import { useAnnotating } from "../annotating/use-annotating";
 import type {
   Cut,
   Drawing,
@@ -10,11 +16,14 @@ import type {
   Style,
 } from "../api/client";
 import { type LineAct, usePlaces } from "../api/cut-help";
+import { useStandards } from "../api/queries";
+import { useComparison } from "../api/revisions";
 import type { SharedAxis } from "../drawing/aligned";
 import { type Camera, toScreen } from "../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../drawing/DrawingCanvas";
 import { type Live, useView } from "../drawing/use-view";
 import { useLengths } from "../fields/lengths";
+import { useCompare } from "../revisions/compare-state";
 import { BoxOnPlan } from "./BoxOnPlan";
 import { type Place, useBench } from "./bench-state";
 import { CallingBar } from "./CallingBar";
@@ -109,7 +118,11 @@ export function SourcePane({
   onAct,
   onDrop,
 }: Props) {
-  const { view, busy, problem } = useView(project, plan, live);
+  const shown = useView(project, plan, live);
+  const earlier = useCompare((s) => s.earlier);
+  const compared = useComparison(live ? undefined : plan, earlier ?? undefined);
+  const view = (earlier !== null && !live && compared.data) || shown.view;
+  const { busy, problem } = shown;
   const scale = (live ?? plan).style.scale;
   const { draft } = tool;
   const pick = usePick(project, plan, live ?? plan);
@@ -144,8 +157,13 @@ export function SourcePane({
   const strip = (live ?? plan).style.strip;
   const stripped = drawings.find((d) => d.id === strip?.drawing);
   const { data: places } = usePlaces(project);
+  const annotating = useAnnotating(project, plan, view, scale);
+  const { data: standards = [] } = useStandards(project);
+  const standard = standards.find((s) => s.key === (live ?? plan).style.standard);
+  const busyElsewhere = draft !== null || clicking !== null || measure !== null || calling.active;
   const click = (p: PaperPointer) => {
-    if (measure) measuring.onClick(p);
+    if (annotating.active) annotating.onClick(p);
+    else if (measure) measuring.onClick(p);
     else if (calling.active) calling.onClick(p);
     else if (breaks.active) {
       if (cropped) breaks.onClick(p);
@@ -157,7 +175,7 @@ export function SourcePane({
       clicks.thing(plan.id, places, onModel(p.paper, scale), height(plan, storeys));
     else if (clicking === "room") clicks.room(places, onModel(p.paper, scale), height(plan, storeys));
     else if (draft) tool.onClick(p, snapper);
-    else pick.onClick(p);
+    else if (!annotating.choose(p)) pick.onClick(p);
   };
   const snapper = useMemo(() => {
     const others = sections.filter((d) => d.id !== lit?.id);
@@ -167,6 +185,7 @@ export function SourcePane({
   return (
     <section className="flex h-full flex-col" aria-label="Source">
       <PaneHead title={plan.title} drawing={plan} onRename={onRename} {...{ scale, busy }}>
+        <AnnotateToggle drawing={plan.id} />
         <DrawMenu busy={draft !== null || clicking !== null} onStart={tool.start} />
       </PaneHead>
       <div className="relative min-h-0 flex-1">
@@ -175,12 +194,24 @@ export function SourcePane({
           cameraKey={`drawing ${plan.id}`}
           view={view}
           shared={shared}
-          cursor={draft || clicking || measure || calling.active ? "crosshair" : undefined}
+          cursor={busyElsewhere || annotating.active ? "crosshair" : undefined}
           ghost={ghost}
           onClick={click}
-          onBox={draft || clicking || measure || calling.active ? undefined : pick.onBox}
+          onBox={
+            busyElsewhere
+              ? undefined
+              : (from, to) => {
+                  if (!annotating.onBox(from, to)) pick.onBox(from, to);
+                }
+          }
+          onDoubleClick={(p) => void annotating.onDoubleClick(p)}
+          layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
+          over={(camera) => (
+            <TextEditor project={project} drawing={plan} camera={camera} scale={scale} standard={standard} />
+          )}
           onMove={(p) => {
-            if (measure) measuring.onMove(p);
+            if (annotating.active) annotating.onMove(p);
+            else if (measure) measuring.onMove(p);
             else if (calling.active) calling.onMove(p);
             else tool.onMove(p, snapper);
           }}
@@ -250,16 +281,20 @@ export function SourcePane({
                 />
               )}
               <PickedLines drawing={plan.id} camera={camera} scale={scale} />
+              {view && !draft && <PaneAnnotations {...{ project, camera, scale, view, annotating }} />}
               <MeasureLines drawing={plan.id} camera={camera} scale={scale} />
               {(!measure || measure.drawing === plan.id) && <SnapMark camera={camera} scale={scale} />}
               {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
             </g>
           )}
         </DrawingCanvas>
+        <AnnotateTools drawing={plan.id} />
         {view?.empty && <NothingHere cut={cut} hides={hidesMore(cut, settings)} onShow={onPlanSave} />}
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
-        {measure ? (
+        {annotating.active ? (
+          <ToolFoot project={project} standard={standard} />
+        ) : measure ? (
           <MeasureWords drawing={plan.id} />
         ) : calling.active ? (
           <CallingBar drawings={drawings.filter((d) => d.id !== plan.id)} />

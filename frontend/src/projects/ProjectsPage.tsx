@@ -3,8 +3,9 @@ import { FileUp, Trash2, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
-import { client, type ModelImport, type Problem, Refusal, unwrap } from "../api/client";
+import { client, type ModelImport, unwrap } from "../api/client";
 import { keys, report, useImports, useProjects, useSettings } from "../api/queries";
+import { sendModel } from "../api/revisions";
 
 /** All projects, and the way in for another model. */
 export function ProjectsPage() {
@@ -71,49 +72,6 @@ export function ProjectsPage() {
   );
 }
 
-/** Upload with progress, by the browser's own request that tells of it. */
-function send(
-  file: File,
-  said: { unit: string; up: string } | null,
-  onShare: (share: number) => void,
-): Promise<ModelImport> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open("POST", "/api/imports");
-    request.upload.onprogress = (event) => event.lengthComputable && onShare(event.loaded / event.total);
-    request.onload = () => {
-      try {
-        const answer: unknown = JSON.parse(request.responseText);
-        if (request.status < 300) resolve(answer as ModelImport);
-        else reject(new Refusal(request.status, answer as Problem));
-      } catch {
-        reject(
-          new Refusal(request.status, {
-            message: "The server did not take the file.",
-            field: "",
-            current: null,
-          }),
-        );
-      }
-    };
-    request.onerror = () =>
-      reject(
-        new Refusal(0, {
-          message: "The upload broke off; nothing was kept. Try again.",
-          field: "",
-          current: null,
-        }),
-      );
-    const form = new FormData();
-    form.append("file", file);
-    if (said) {
-      form.append("unit", said.unit);
-      form.append("up", said.up);
-    }
-    request.send(form);
-  });
-}
-
 function UploadArea() {
   const input = useRef<HTMLInputElement>(null);
   const [share, setShare] = useState<number | null>(null);
@@ -140,7 +98,7 @@ function UploadArea() {
     }
     setShare(0);
     try {
-      await send(file, said, setShare);
+      await sendModel(file, said ?? {}, setShare);
       toast.success(`${file.name} is being read`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : "The upload failed.");
@@ -276,6 +234,7 @@ function ImportRow({ row }: { row: ModelImport }) {
     failed: "",
     cancelled: "",
     ready: "",
+    proposed: "Read; its project shows what changed",
   };
   return (
     <div

@@ -6,6 +6,7 @@ import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events";
 import { report } from "../api/queries";
+import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";
 import { useCommand } from "./commands";
 import { HistoryList } from "./HistoryList";
@@ -108,6 +109,7 @@ export function Shell() {
             </button>
           </>
         )}
+        {id && <RevisionsButton key={`revisions ${id}`} project={id} />}
         {id && <HistoryList key={`history ${id}`} project={id} />}
         {id && <People project={id} />}
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => setPalette(true)}>

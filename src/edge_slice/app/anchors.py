@@ -16,7 +16,7 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.touch_ups import said_of
 from edge_slice.app.touched import touch_ups_of
 from edge_slice.core.annotating.documents import AnyAnnotation, words_of
-from edge_slice.core.cut import ImpossibleCut
+from edge_slice.core.cut import ImpossibleCut, PlanCut
 from edge_slice.core.cut.anchoring import point_anchor, settled
 from edge_slice.core.cut.anchors import Anchor, Held, State, held
 from edge_slice.core.cut.callouts import Callout, anchored
@@ -138,7 +138,9 @@ def _settled_touch_up(placed: Placed, document: TouchUp) -> TouchUp:
 
 def _of_drawing(followed: Followed, drawing: Drawing) -> tuple[State, str] | None:
     """What is wrong with the cut of a drawing, or that a callout's region moved with what it is tied to."""
-    finding = followed.found(drawing)[1]
+    cut, finding = followed.found(drawing)
+    if not finding and isinstance(cut, PlanCut) and not followed.has_storey(cut.storey):
+        finding = "The storey of this plan is not in the model any more; choose another one for it."
     if finding:
         return "lost", finding
     region = followed.region_of(drawing)

@@ -87,10 +87,17 @@ class HeldOut(BaseModel):
     guess: Point | None
 
 
+class LayerSaid(BaseModel):
+    """What the model says of a layer (its place in the build-up)."""
+
+    layer: int
+    said: str
+
+
 class AnnotationOut(BaseModel):
     """An annotation as it is drawn: `paths` and `texts` in mm on paper, `box` around them. Its document's `points` are
     where they stand now, mm in the drawing. `worded`: words or values were typed instead of what the model says;
-    `shown`: it stands within the note margin."""
+    `shown`: it stands within the note margin; `layers`: of a layer note, line by line."""
 
     id: int
     drawing_id: int
@@ -106,6 +113,7 @@ class AnnotationOut(BaseModel):
     paths: list[PathOut]
     texts: list[LetteringOut]
     images: list[ImageOut]
+    layers: list[LayerSaid]
 
 
 class AnnotationsAct(Input):

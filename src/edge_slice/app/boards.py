@@ -12,6 +12,7 @@ from edge_slice.app.annotation_documents import (
     GripOut,
     HeldOut,
     ImageOut,
+    LayerSaid,
     LetteringOut,
     PathOut,
 )
@@ -109,6 +110,7 @@ def out(placed: Placed, row: Annotation) -> AnnotationOut:
         paths=[_path(item) for item in shape.items if isinstance(item, Paths)],
         texts=[_lettering(item) for item in shape.items if isinstance(item, Label)],
         images=[_image(image) for image in shape.images],
+        layers=[LayerSaid(layer=layer, said=said) for layer, said in shape.layers],
     )
 
 

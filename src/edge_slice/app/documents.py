@@ -140,7 +140,7 @@ class DrawingSet(Input):
 
     kind: Literal["elevations", "interior elevations", "plans", "ceiling plans"]
     space: str = ""
-    heights: dict[str, Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]] = {}
+    heights: dict[str, Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]] = Field(default={})
     scale: float = Field(default=100, ge=0.1, le=100_000, allow_inf_nan=False)
 
 

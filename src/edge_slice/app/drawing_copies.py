@@ -38,9 +38,11 @@ def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut
         )  # fmt: skip
         with recorded(session, row.project_id, "copy drawing", author) as act:
             act.adds(copy)
-            for table, with_them in ((Annotation, wanted.annotations), (TouchUpRow, wanted.touch_ups)):
-                if not with_them:
-                    continue
-                for own in session.exec(select(table).where(col(table.drawing_id) == drawing_id)).all():
-                    act.adds(table(project_id=row.project_id, drawing_id=copy.id or 0, document=own.document))
+            here = {"project_id": row.project_id, "drawing_id": copy.id or 0}
+            notes = select(Annotation).where(col(Annotation.drawing_id) == drawing_id).order_by(col(Annotation.id))
+            for note in session.exec(notes).all() if wanted.annotations else ():
+                act.adds(Annotation(**here, document=note.document))
+            touches = select(TouchUpRow).where(col(TouchUpRow.drawing_id) == drawing_id).order_by(col(TouchUpRow.id))
+            for touch_up in session.exec(touches).all() if wanted.touch_ups else ():
+                act.adds(TouchUpRow(**here, document=touch_up.document))
         return drawing_out(session, copy)

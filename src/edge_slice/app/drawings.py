@@ -229,9 +229,10 @@ def _delete(session: Session, rows: list[Drawing], label: str, author: str, fate
         for placed in session.exec(select(Placement).where(col(Placement.drawing_id).in_(numbers))).all():
             act.removes(placed)
         here, there = col(CalloutReference.drawing_id), col(CalloutReference.target_id)
-        for table in (Annotation, TouchUpRow):
-            for own in session.exec(select(table).where(col(table.drawing_id).in_(numbers))).all():
-                act.removes(own)
+        for note in session.exec(select(Annotation).where(col(Annotation.drawing_id).in_(numbers))).all():
+            act.removes(note)
+        for touch_up in session.exec(select(TouchUpRow).where(col(TouchUpRow.drawing_id).in_(numbers))).all():
+            act.removes(touch_up)
         for reference in session.exec(select(CalloutReference).where(here.in_(numbers) | there.in_(numbers))).all():
             act.removes(reference)
         left = list(rows)

@@ -72,6 +72,10 @@ class Followed:
         except ImpossibleCut as error:
             return Derived(own, callout.region, f"{error} The callout stays as it was.")
 
+    def has_storey(self, guid: str) -> bool:
+        """Whether the model still has a storey."""
+        return any(s["guid"] == guid for s in self._revision.facts["storeys"])
+
     def held(self, parent: Drawing, region: Region) -> Region:
         """Where a region of a drawing is now, by what it is tied to."""
         return held(self._model, self.cut_of(parent), region)[0]

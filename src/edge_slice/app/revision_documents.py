@@ -67,13 +67,3 @@ class Acceptance(Input):
     """`anyway`: also where it may be another building."""
 
     anyway: bool = False
-
-
-class PlaceOut(BaseModel):
-    """Where a drawing changed: the box around it, mm on paper."""
-
-    guid: str
-    name: str
-    kind: str
-    what: Literal["added", "removed", "moved", "changed", "seen otherwise"]
-    box: tuple[float, float, float, float]

@@ -25,6 +25,7 @@ from edge_slice.app.bench_documents import (
 )
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PreviewRequest, RowId, ViewRequest
 from edge_slice.app.exports import export_drawing
+from edge_slice.app.markers import markers_on_screen
 from edge_slice.core.cut import SectionCut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
@@ -114,7 +115,7 @@ class MarkerList(RootModel[list[DrawingMarkersOut]]):
 @api.post("/projects/<int:id>/markers", responses={200: MarkerList})
 def markers(path: ById, body: MarkersWanted) -> Response:
     """The markers that some drawings show"""
-    return answer(list(markers_onscreen(path.id, body.drawings)))
+    return answer(list(markers_on_screen(path.id, body.drawings)))
 
 
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})

@@ -18,8 +18,8 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.web import (
-    annotations,
     callouts,
+    drawing_annotations,
     drawings,
     events,
     imports,
@@ -52,7 +52,7 @@ def create_server(warm: bool = True) -> Flask:
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
     server.before_request(_check_size)
     parts = (
-        projects, imports, drawings, callouts, annotations, revisions, sheets, standards, shown, shared_extents,
+        projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, standards, shown, shared_extents,
         starter_sets,
     )  # fmt: skip
     for part in parts:

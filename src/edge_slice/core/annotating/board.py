@@ -120,6 +120,7 @@ class Sketch:
     findings: list[str]
     by_hand: bool = False  # words or values that somebody typed instead of what the model says
     images: tuple[Image, ...] = ()
+    layers: tuple[tuple[int, str], ...] = ()  # of a layer note, in the order of its lines: layer, what the model says
 
 
 @dataclass(frozen=True)

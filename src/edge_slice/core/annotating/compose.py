@@ -37,7 +37,8 @@ ORDER: dict[State, int] = {"exact": 0, "near": 1, "lost": 2}
 @dataclass(frozen=True)
 class Composed:
     """`source` is "annotation:12"; `box` (left, base, right, top) and `grips` mm on paper; `held` says of each anchor
-    where it is now, `state` is that of the worst; `shown`: it stands within the note margin."""
+    where it is now, `state` is that of the worst; `shown`: it stands within the note margin; `layers`: of a layer
+    note what the model says, line by line, with the number of the layer."""
 
     source: str
     items: tuple[Item, ...]
@@ -49,6 +50,7 @@ class Composed:
     by_hand: bool
     shown: bool
     images: tuple[Image, ...] = ()
+    layers: tuple[tuple[int, str], ...] = ()
 
 
 def stand_of(board: Board, document: AnyAnnotation) -> Stand:
@@ -76,7 +78,17 @@ def composed(board: Board, document: AnyAnnotation, source: str) -> Composed:
     images = tuple(replace(image, source=source) for image in sketch.images)
     box = box_around(marked, images, grips)
     return Composed(
-        source, marked, box, tuple(grips), state, stand.held, tuple(findings), sketch.by_hand, shown, images
+        source,
+        marked,
+        box,
+        tuple(grips),
+        state,
+        stand.held,
+        tuple(findings),
+        sketch.by_hand,
+        shown,
+        images,
+        sketch.layers,
     )
 
 
@@ -135,6 +147,12 @@ def box_around(items: Iterable[Item], images: Iterable[Image], grips: Iterable[G
     boxes += [(g.at[0], g.at[1], g.at[0], g.at[1]) for g in grips] if not boxes else []
     low, high = np.array(boxes)[:, :2].min(axis=0), np.array(boxes)[:, 2:].max(axis=0)
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def text_box(found: Composed) -> Box:
+    """What the words of an annotation take up, or all of one that has none: leaders do not count when it is aligned."""
+    texts = [item for item in found.items if isinstance(item, Label)]
+    return box_around(texts, (), found.grips) if texts else found.box
 
 
 def with_annotations(display: DisplayList, found: Sequence[Composed]) -> DisplayList:

@@ -100,7 +100,8 @@ def layer_note(board: Board, document: LayerNote, stand: Stand) -> Sketch:
         tips.append(board.paper(through + normal * (one.middle - through @ normal)))
     text = block(board, lines, at, document.height, document.align)
     items = [*_comb(board, text.at, tips, document.align, len(lines), text.spacing), *text.labels(board, "layer note")]
-    return Sketch(items, grips, findings, bool(changed))
+    said = tuple((one.index, one.said) for one in layers)
+    return Sketch(items, grips, findings, bool(changed), layers=said)
 
 
 def _comb(board: Board, at: F64, tips: list[F64], align: str, lines: int, spacing: float) -> list[Item]:

@@ -8,11 +8,12 @@ from functools import cache
 
 import numpy as np
 from reportlab.lib.colors import HexColor
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.lettering import font_bytes, font_size
 
 POINT = 72.0 / 25.4  # points in a millimetre
@@ -50,12 +51,22 @@ def to_pdf(pages: list[Page], title: str) -> bytes:
         canvas.translate(-left, -base)
         canvas.setLineCap(1)
         canvas.setLineJoin(1)
+        for image in page.display.images:
+            _image(canvas, image)
         for item in page.display.items:
             _paths(canvas, item) if isinstance(item, Paths) else _label(canvas, item)
         canvas.restoreState()
         canvas.showPage()
     canvas.save()
     return stream.getvalue()
+
+
+def _image(canvas: Canvas, image: Image) -> None:
+    x0, y0, x1, y1 = image.box
+    canvas.saveState()
+    canvas.setFillAlpha(1 - image.fade)
+    canvas.drawImage(ImageReader(io.BytesIO(image.data)), x0, y0, x1 - x0, y1 - y0, mask="auto")
+    canvas.restoreState()
 
 
 def _paths(canvas: Canvas, item: Paths) -> None:

@@ -7,7 +7,7 @@ from html import escape
 
 import numpy as np
 
-from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.lettering import FAMILY, font_bytes, font_size
 
 ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
@@ -33,7 +33,8 @@ def to_svg(display: DisplayList, box: Box, title: str) -> str:
         f"<style>{face}text{{font-family:'{FAMILY}',sans-serif}}"
         "path{stroke-linecap:round;stroke-linejoin:round;fill-rule:evenodd}</style>"
     )
-    body = [_paths(i, left, top) if isinstance(i, Paths) else _label(i, left, top) for i in display.items]
+    images = [_image(image, left, top) for image in display.images]
+    body = images + [_paths(i, left, top) if isinstance(i, Paths) else _label(i, left, top) for i in display.items]
     return "\n".join([head, *body, "</svg>", ""])
 
 
@@ -53,7 +54,15 @@ def _paths(item: Paths, left: float, top: float) -> str:
     return f'<path{_attributes(item)} fill="{fill}" stroke="{stroke}"{style} d="{"".join(parts)}"/>'
 
 
-def _attributes(item: Paths | Label) -> str:
+def _image(image: Image, left: float, top: float) -> str:
+    x0, y0, x1, y1 = image.box
+    place = f'x="{number(x0 - left)}" y="{number(top - y1)}" width="{number(x1 - x0)}" height="{number(y1 - y0)}"'
+    data = base64.b64encode(image.data).decode()
+    shown = f' opacity="{number(1 - image.fade)}"' if image.fade else ""
+    return f'<image{_attributes(image)} {place} preserveAspectRatio="none"{shown} href="data:image/png;base64,{data}"/>'
+
+
+def _attributes(item: Paths | Label | Image) -> str:
     source = f' data-source="{escape(item.source)}"' if item.source else ""
     return f' class="{item.role.replace(" ", "-")}"{source}'
 

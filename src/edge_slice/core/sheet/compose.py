@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from edge_slice.core.drawing.display import Box, DisplayList, Label, Link, Paths, Pen, circle, paths_of
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Link, Paths, Pen, circle, paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -61,17 +61,19 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
     wide, high = SHEET_SIZES[spec.size]
     items: list[Item] = []
     links: list[Link] = []
+    images: list[Image] = []
     for p in placed:
         left, base, _, _ = p.display.frame
         moved = p.display.moved(p.x - left, p.y - base)
         items += moved.items
         links += moved.links
+        images += moved.images
         title, link = _drawing_title(p, standard)
         items += title
         links.append(link)
     items += _frame(wide, high, standard)
     items += _title_block(spec, placed, wide, standard)
-    return DisplayList(tuple(items), (0.0, 0.0, wide, high), tuple(links))
+    return DisplayList(tuple(items), (0.0, 0.0, wide, high), tuple(links), images=tuple(images))
 
 
 def _pen(standard: DrawingStandard, role: str) -> Pen:

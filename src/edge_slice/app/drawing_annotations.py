@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
+import shapely
 from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
@@ -27,6 +28,7 @@ from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.views import plain_display
+from edge_slice.core.annotating.compose import text_box
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, words_of
 from edge_slice.core.annotating.sets import proposed, renewed
 from edge_slice.core.cut import PlanCut
@@ -60,7 +62,14 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         drawing = held_row(session, Drawing, drawing_id)
         placed = board_of(session, drawing)
         anchors = tuple(_anchor(placed.board.features, spot) for spot in new.spots)
-        document = _validated({**new.document, "anchors": anchors, **dict.fromkeys(OF_SETS[:2], "")})
+        if new.document.get("kind") == "label" and anchors[0].to == "point":
+            anchors = (_room_at(placed, anchors[0]),)
+        named: dict[str, Any] = {}
+        if new.document.get("kind") == "label":  # of what it stands on
+            named["subject"] = anchors[0].name
+            if anchors[0].to == "room" and new.document.get("says") == ["name"]:
+                new.document["says"] = ["number", "name", "area"]
+        document = _validated({**named, **new.document, "anchors": anchors, "rule": "", "by_hand": False})
         if len(rows_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
         row = _row(drawing, document)
@@ -272,6 +281,19 @@ def _anchor(features: Features, spot: SpotIn) -> Anchor:
     return point_anchor(features, u, v) if spot.only == ("point",) else anchor_at(features, u, v, spot.reach, spot.only)
 
 
+def _room_at(placed: Placed, place: Anchor) -> Anchor:
+    """The room about a place of a plan, or the place itself."""
+    board = placed.board
+    if not isinstance(board.cut, PlanCut):
+        return place
+    x, y, z = board.features.model_point(*place.at).tolist()
+    for space in board.model.spaces:
+        inside = space.floor - 0.01 <= z <= space.ceiling + 0.01 and len(space.outline) > 2
+        if inside and shapely.Polygon(space.outline).covers(shapely.Point(x, y)):
+            return room_anchor(board.features, space.guid, *place.at)
+    return place
+
+
 def _changed(placed: Placed, before: AnyAnnotation, edit: AnnotationEdit) -> AnyAnnotation:
     """A document after an edit. Its points were given where they stand now; what it is tied to may have moved."""
     features = placed.board.features
@@ -325,8 +347,7 @@ def _shifts(placed: Placed, rows: Sequence[Annotation], wanted: AnnotationsAct) 
     """By how much each annotation is moved, mm in the drawing."""
     if wanted.act == "move":
         return {row.id or 0: wanted.by for row in rows}
-    boxes = {row.id or 0: shape_of(placed, row).box for row in rows}
-    # notes are aligned by where their leaders leave, others by their edges
+    boxes = {row.id or 0: text_box(shape_of(placed, row)) for row in rows}
     axis = 0 if wanted.to in ("left", "right", "upright") else 1
     low = {k: b[axis] for k, b in boxes.items()}
     high = {k: b[axis + 2] for k, b in boxes.items()}

@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import anchors, annotations, drawing_copies, touch_ups
+from edge_slice.app import anchors, drawing_annotations, drawing_copies, touch_ups
 from edge_slice.app.annotation_documents import (
     AnchorOut,
     AnnotationEdit,
@@ -67,56 +67,56 @@ class ByName(BaseModel):
 @api.get("/drawings/<int:id>/annotations", responses={200: AnnotationList})
 def list_annotations(path: ById) -> Response:
     """The annotations of a drawing as they are drawn"""
-    return answer(list(annotations.list_annotations(path.id)))
+    return answer(list(drawing_annotations.list_annotations(path.id)))
 
 
 @api.post("/drawings/<int:id>/annotations", responses={201: AnnotationOut})
 def add_annotation(path: ById, body: AnnotationNew) -> Response:
     """Add an annotation; what it is tied to is found at the spots"""
-    return answer(annotations.add_annotation(path.id, body, author()), 201)
+    return answer(drawing_annotations.add_annotation(path.id, body, author()), 201)
 
 
 @api.patch("/annotations/<int:id>", responses={200: AnnotationOut})
 def edit_annotation(path: ById, body: AnnotationEdit) -> Response:
     """Change an annotation, move it, or tie it anew"""
-    return answer(annotations.edit_annotation(path.id, body, author()))
+    return answer(drawing_annotations.edit_annotation(path.id, body, author()))
 
 
 @api.post("/drawings/<int:id>/annotations/acts", responses={200: AnnotationList})
 def act(path: ById, body: AnnotationsAct) -> Response:
     """Move, align, spread, restyle, delete or copy several annotations in one act"""
-    return answer(list(annotations.act_on(path.id, body, author())))
+    return answer(list(drawing_annotations.act_on(path.id, body, author())))
 
 
 @api.post("/drawings/<int:id>/annotation-sets", responses={200: SetOut})
 def place_set(path: ById, body: SetWanted) -> Response:
     """Place an automatic set, or renew it; what somebody moved or changed of it stays"""
-    return answer(annotations.place_set(path.id, body, author()))
+    return answer(drawing_annotations.place_set(path.id, body, author()))
 
 
 @api.get("/drawings/<int:id>/snaps", responses={200: SnapsOut})
 def snaps(path: ById) -> Response:
     """What annotations of a drawing can be tied to"""
-    return answer(annotations.snaps_of(path.id))
+    return answer(drawing_annotations.snaps_of(path.id))
 
 
 @api.get("/projects/<int:id>/annotations", responses={200: FoundTexts})
 def find(path: ById, query: Words) -> Response:
     """Annotations of a project that hold some words"""
-    return answer(list(annotations.find_text(path.id, query.words)))
+    return answer(list(drawing_annotations.find_text(path.id, query.words)))
 
 
 @api.post("/projects/<int:id>/pictures", responses={201: PictureOut})
 def store_picture(path: ById, form: PictureUpload) -> Response:
     """Keep a PNG picture to be placed on drawings"""
-    name, width, height = annotations.store_picture(path.id, form.file.read())
+    name, width, height = drawing_annotations.store_picture(path.id, form.file.read())
     return answer(PictureOut(name=name, width=width, height=height), 201)
 
 
 @api.get("/pictures/<string:name>", responses={200: BINARY})
 def picture(path: ByName) -> Response:
     """A picture by its name"""
-    response = Response(annotations.picture(path.name), mimetype="image/png")
+    response = Response(drawing_annotations.picture(path.name), mimetype="image/png")
     response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
 

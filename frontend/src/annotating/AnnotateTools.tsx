@@ -1,0 +1,129 @@
+import {
+  ArrowDownToLine,
+  Brush,
+  CircleDot,
+  Eraser,
+  EyeOff,
+  Image as ImageGlyph,
+  Layers,
+  LayoutGrid,
+  MessageSquareText,
+  MoveDiagonal,
+  PencilRuler,
+  Pentagon,
+  Ruler,
+  Scissors,
+  Shapes,
+  Spline,
+  Tag,
+  TrendingUp,
+  Triangle,
+} from "lucide-react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useCommand } from "../shell/commands";
+import { type Tool, useAnnotate } from "./state";
+
+type Entry = [tool: Tool, glyph: typeof Ruler, name: string, keys: string];
+const NOTES: Entry[] = [
+  ["note", MessageSquareText, "Note with a leader", "shift+n"],
+  ["layer note", Layers, "Layer note", "shift+l"],
+  ["label", Tag, "Label", "shift+b"],
+  ["dimension", Ruler, "Dimension chain", "shift+d"],
+  ["running", MoveDiagonal, "Running dimensions", "shift+r"],
+  ["spot level", ArrowDownToLine, "Spot level", "shift+v"],
+  ["angle", Triangle, "Angle", "shift+g"],
+  ["radius", CircleDot, "Radius", "shift+u"],
+  ["slope", TrendingUp, "Slope", "shift+s"],
+  ["line", Spline, "Line", "shift+i"],
+  ["area", Pentagon, "Area with a hatch", "shift+a"],
+  ["symbol", Shapes, "Symbol", "shift+y"],
+  ["picture", ImageGlyph, "Picture", "shift+p"],
+];
+const TOUCHES: Entry[] = [
+  ["hide", EyeOff, "Hide linework", "shift+h"],
+  ["restyle", Brush, "Another pen for linework", "shift+e"],
+  ["cut back", Scissors, "Cut a line back", "shift+c"],
+  ["mask", Eraser, "Cover an area", "shift+m"],
+  ["hatch", LayoutGrid, "Another hatch for a cut face", "shift+f"],
+];
+
+/** The tools at the edge of a pane; open or not, each has its key. */
+export function AnnotateTools({ drawing }: { drawing: number }) {
+  const { open, tool, start } = useAnnotate();
+  if (open !== drawing) return null;
+  return (
+    <div
+      role="toolbar"
+      aria-label="Annotate"
+      aria-orientation="vertical"
+      className="absolute top-1 left-1 z-10 flex max-h-[calc(100%-3rem)] flex-col flex-wrap gap-0.5 rounded border border-base-300 bg-base-100/95 p-0.5 shadow-sm"
+    >
+      {[...NOTES, ...TOUCHES].map(([key, Glyph, name, keys]) => (
+        <button
+          key={key}
+          type="button"
+          aria-label={name}
+          aria-pressed={tool === key}
+          title={`${name} (${keys.replace("shift+", "Shift ").toUpperCase().replace("SHIFT", "Shift")})`}
+          className={`btn btn-xs btn-square ${tool === key ? "btn-secondary" : "btn-ghost"} ${key === "hide" ? "mt-1.5" : ""}`}
+          style={TOUCHES.some(([t]) => t === key) && tool !== key ? { color: "var(--ink-touch)" } : undefined}
+          onClick={(event) => {
+            event.currentTarget.blur();
+            start(tool === key ? null : key);
+          }}
+        >
+          <Glyph size={14} />
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Opens and closes the tools of a pane. */
+export function AnnotateToggle({ drawing }: { drawing: number }) {
+  const { open, setOpen, start } = useAnnotate();
+  const on = open === drawing;
+  return (
+    <button
+      type="button"
+      className={`btn btn-xs ${on ? "btn-active" : "btn-ghost"}`}
+      aria-pressed={on}
+      title="Notes, dimensions, lines, touch-ups"
+      onClick={() => {
+        setOpen(on ? null : drawing);
+        start(null);
+      }}
+    >
+      <PencilRuler size={13} /> Annotate
+    </button>
+  );
+}
+
+/** The commands of all tools, and Escape, which steps back by one. */
+export function AnnotateCommands({ enabled }: { enabled: boolean }) {
+  useCommand({
+    name: "Show what touch-ups hide",
+    group: "Touch up",
+    keys: "shift+w",
+    enabled,
+    run: () => {
+      const { ghosts, setGhosts } = useAnnotate.getState();
+      setGhosts(!ghosts);
+    },
+  });
+  useHotkeys("escape", () => {
+    const { tool, picks, set, start, choose } = useAnnotate.getState();
+    if (picks.length > 0) set({ picks: picks.slice(0, -1), ...(picks.length === 1 && { drawing: null }) });
+    else if (tool) start(null);
+    else choose(null);
+  });
+  return [...NOTES, ...TOUCHES].map((entry) => (
+    <ToolCommand key={entry[0]} entry={entry} enabled={enabled} />
+  ));
+}
+
+function ToolCommand({ entry: [tool, , name, keys], enabled }: { entry: Entry; enabled: boolean }) {
+  const group = TOUCHES.some(([t]) => t === tool) ? "Touch up" : "Annotate";
+  useCommand({ name, group, keys, enabled, run: () => useAnnotate.getState().start(tool) });
+  return null;
+}

@@ -1,0 +1,28 @@
+import { useEffect, useRef, useState } from "react";
+import type { Annotation } from "../api/client";
+import { useLegible } from "../drawing/CanvasTools";
+import type { Camera } from "../drawing/camera";
+import { paintShapes, type Shape } from "./shapes";
+import { useAnnotate } from "./state";
+
+const LEGIBLE = 12; // pixels
+
+/** The annotations of a drawing on a canvas of their own: one that is dragged moves without the drawing being painted. */
+export function AnnotationCanvas({ shapes, camera }: { shapes: Shape[]; camera: Camera }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const dragged = useAnnotate((s) => s.dragged);
+  const legible = useLegible((s) => s.legible);
+  const [ready, setReady] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a picture that arrived is painted too
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => {
+      if (!canvas.current) return;
+      const moved = (of: Annotation) =>
+        dragged && "versions" in dragged && dragged.versions[of.id] === of.version ? dragged.by : undefined;
+      paintShapes(canvas.current, shapes, camera, moved, legible ? LEGIBLE : 0, () => setReady((n) => n + 1));
+      canvas.current.dataset.annotations = String(shapes.length);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [shapes, camera, dragged, legible, ready]);
+  return <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />;
+}

@@ -1,0 +1,144 @@
+import { Download } from "lucide-react";
+import { toast } from "sonner";
+import { addAnnotation } from "../api/annotations";
+import type { Drawing } from "../api/client";
+import { useComparison, useRevisions } from "../api/revisions";
+import { useLook } from "../drawing/look";
+import type { Frame } from "../drawing/screen-form";
+import { Part } from "../fields/Part";
+import { useCompare } from "./compare-state";
+
+type Props = { project: number; drawing: Drawing; scale: number };
+
+/** A drawing over an earlier revision of the model: where it changed, with a way to each place. */
+export function ComparePart({ project, drawing, scale }: Props) {
+  const { data: revisions = [] } = useRevisions(project);
+  const { earlier, setEarlier } = useCompare();
+  const { data: view, isFetching, error } = useComparison(drawing, earlier ?? undefined);
+  const look = useLook((s) => s.lookAt);
+  const older = revisions.slice(1);
+  if (older.length === 0) return null;
+  const mark = async () => {
+    for (const [left, base, right, top] of view?.regions ?? [])
+      await addAnnotation(
+        project,
+        drawing.id,
+        [
+          {
+            at: [left * scale, base * scale],
+            reach: 30 * scale,
+            only: ["corner", "vertex"],
+            level: "",
+            grid: "",
+            room: "",
+          },
+        ],
+        {
+          kind: "line",
+          form: "cloud",
+          points: [
+            [left * scale, base * scale],
+            [right * scale, top * scale],
+          ],
+        },
+      );
+    toast(`${view?.regions.length ?? 0} marks placed; move or delete them like any line.`);
+  };
+  return (
+    <Part title="Compare">
+      <select
+        aria-label="Compare with"
+        className="select select-xs w-full"
+        value={earlier ?? ""}
+        onChange={(event) => setEarlier(event.target.value ? Number(event.target.value) : null)}
+      >
+        <option value="">with no earlier revision</option>
+        {older.map((r) => (
+          <option key={r.number} value={r.number}>
+            with revision {r.number}, {r.file_name}
+          </option>
+        ))}
+      </select>
+      {earlier !== null && (
+        <>
+          {error && (
+            <p role="alert" className="text-xs text-error">
+              {error.message}
+            </p>
+          )}
+          {isFetching && <p className="text-xs opacity-85">Comparing …</p>}
+          <Legend />
+          {view && view.places.length === 0 && <p className="text-xs opacity-85">Nothing changed here.</p>}
+          {view && view.places.length > 0 && (
+            <ul aria-label="Changed places" className="max-h-48 overflow-y-auto text-xs">
+              {view.places.map((place) => (
+                <li key={place.guid}>
+                  <button
+                    type="button"
+                    className="w-full truncate rounded px-1 text-left hover:bg-base-300"
+                    title={`${place.name}: ${place.what}`}
+                    onClick={() => look(`drawing ${drawing.id}`, grown(place.box))}
+                  >
+                    <b>{place.what}</b> {place.name || place.kind}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          <div className="flex flex-wrap gap-1">
+            {(["svg", "pdf"] as const).map((form) => (
+              <a
+                key={form}
+                className="btn btn-xs"
+                href={`/api/drawings/${drawing.id}/export.${form}?revision=${earlier}`}
+                download
+              >
+                <Download size={12} /> {form.toUpperCase()}
+              </a>
+            ))}
+            {view && view.regions.length > 0 && (
+              <button type="button" className="btn btn-xs" onClick={mark}>
+                Place revision marks ({view.regions.length})
+              </button>
+            )}
+          </div>
+        </>
+      )}
+    </Part>
+  );
+}
+
+const AROUND = 20; // mm on paper shown about a place
+
+const grown = ([left, base, right, top]: Frame): Frame => [
+  left - AROUND,
+  base - AROUND,
+  right + AROUND,
+  top + AROUND,
+];
+
+/** What the lines mean; by dash and weight too. */
+function Legend() {
+  return (
+    <div className="flex gap-3 text-xs" aria-hidden="true">
+      <Key words="removed" colour="#a8442a" width={1.5} dash="5 3" />
+      <Key words="added" colour="#1f6b4f" width={2.6} />
+      <Key words="moved" colour="#7a5b16" width={1.5} arrow />
+    </div>
+  );
+}
+
+type KeyProps = { words: string; colour: string; width: number; dash?: string; arrow?: boolean };
+
+function Key({ words, colour, width, dash, arrow }: KeyProps) {
+  return (
+    <span className="flex items-center gap-1">
+      <svg width="22" height="8" viewBox="0 0 22 8">
+        <title>{words}</title>
+        <path d="M1 4H21" stroke={colour} strokeWidth={width} strokeDasharray={dash} />
+        {arrow && <path d="M21 4l-6-3v6z" fill={colour} />}
+      </svg>
+      {words}
+    </span>
+  );
+}

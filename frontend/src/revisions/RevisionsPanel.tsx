@@ -1,0 +1,125 @@
+import { GitCompareArrows, X } from "lucide-react";
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import { useUnsettled } from "../api/annotations";
+import { report, useImports } from "../api/queries";
+import { sendModel, useRevisions } from "../api/revisions";
+import { useCommand } from "../shell/commands";
+import { Proposal } from "./Proposal";
+import { UnsettledList } from "./UnsettledList";
+
+/** The way to the revisions of a project's model, with how much is still to be settled. */
+export function RevisionsButton({ project }: { project: number }) {
+  const [open, setOpen] = useState(false);
+  const { data: revisions = [] } = useRevisions(project);
+  const { data: unsettled = [] } = useUnsettled(project, revisions.length > 1);
+  useCommand({
+    name: "Revisions of the model",
+    group: "Project",
+    keys: "shift+o",
+    run: () => setOpen(!open),
+  });
+  const newest = revisions[0]?.number ?? 1;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs"
+        aria-expanded={open}
+        title="Revisions of the model (Shift O)"
+        onClick={() => setOpen(!open)}
+      >
+        <GitCompareArrows size={14} /> Revision {newest}
+        {unsettled.length > 0 && (
+          <span className="badge badge-warning badge-xs" title="near or lost since the model changed">
+            {unsettled.length}
+          </span>
+        )}
+      </button>
+      {open && <RevisionsPanel project={project} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function RevisionsPanel({ project, onClose }: { project: number; onClose: () => void }) {
+  const { data: revisions = [] } = useRevisions(project);
+  const { data: imports = [] } = useImports();
+  const mine = imports.filter((i) => i.into_id === project);
+  return (
+    <aside
+      aria-label="Revisions of the model"
+      className="fixed top-10 right-0 bottom-0 z-30 flex w-96 flex-col gap-3 overflow-y-auto border-l border-base-300 bg-base-200 p-3 shadow-xl"
+    >
+      <header className="flex items-center">
+        <h2 className="flex-1 font-semibold">Revisions of the model</h2>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Close"
+          onClick={onClose}
+        >
+          <X size={14} />
+        </button>
+      </header>
+      <Upload project={project} />
+      {mine.map((row) => (
+        <Proposal key={row.id} project={project} row={row} />
+      ))}
+      <ul aria-label="Revisions" className="flex flex-col gap-1">
+        {revisions.map((r, k) => (
+          <li key={r.number} className="rounded border border-base-300 bg-base-100 px-2 py-1 text-xs">
+            <b>Revision {r.number}</b> {k === 0 && "(in use)"}{" "}
+            <span className="opacity-75">{r.file_name}</span>
+            <span className="block opacity-85">
+              {r.elements} elements
+              {r.number > 1 && `: ${r.added} added, ${r.changed} changed, ${r.removed} removed`}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <UnsettledList project={project} onGo={onClose} />
+    </aside>
+  );
+}
+
+function Upload({ project }: { project: number }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const upload = async (file: File | undefined) => {
+    if (!file) return;
+    setShare(0);
+    try {
+      await sendModel(file, { into: String(project) }, setShare);
+      toast(`${file.name} is being read; nothing changes until you take it.`);
+    } catch (error) {
+      report(error);
+    }
+    setShare(null);
+    if (input.current) input.current.value = "";
+  };
+  return (
+    <div>
+      <input
+        ref={input}
+        type="file"
+        className="hidden"
+        aria-label="Newer file of the model"
+        onChange={(event) => upload(event.target.files?.[0])}
+      />
+      <button type="button" className="btn btn-primary btn-sm" onClick={() => input.current?.click()}>
+        Read a newer file of the model
+      </button>
+      {share !== null && (
+        <progress
+          className="progress progress-primary mt-1 w-full"
+          value={share}
+          max={1}
+          aria-label="Upload"
+        />
+      )}
+      <p className="mt-1 text-xs opacity-85">
+        You see what changed before anything does. Drawings, notes and touch-ups then follow the newer model.
+      </p>
+    </div>
+  );
+}

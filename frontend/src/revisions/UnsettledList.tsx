@@ -1,0 +1,104 @@
+import { useAnnotate } from "../annotating/state";
+import { settleAnchors, takeBack, useUnsettled } from "../api/annotations";
+import type { Settling, Unsettled } from "../api/client";
+import { keys, queryClient, report } from "../api/queries";
+import { useLook } from "../drawing/look";
+import type { Frame } from "../drawing/screen-form";
+import { useBench } from "../drawings-bench/bench-state";
+
+const AROUND = 25; // mm on paper shown about one
+
+/** What is near or lost since the model changed, with a way to settle each, or all that are near at once. */
+export function UnsettledList({ project, onGo }: { project: number; onGo: () => void }) {
+  const { data: unsettled = [] } = useUnsettled(project, true);
+  const choose = useBench((s) => s.choose);
+  const look = useLook((s) => s.lookAt);
+  const settle = async (what: Settling["what"], ids: number[], how: Settling["how"]) => {
+    if (ids.length === 0) return;
+    try {
+      queryClient.setQueryData(keys.unsettled(project), await settleAnchors(project, { what, ids, how }));
+    } catch (error) {
+      report(error);
+    }
+  };
+  const back = async (one: Unsettled) => {
+    try {
+      await takeBack(one.drawing_id, [one.id]);
+    } catch (error) {
+      report(error);
+    }
+  };
+  const go = (one: Unsettled) => {
+    choose(project, one.drawing_id);
+    if (one.what === "annotation") useAnnotate.getState().choose({ drawing: one.drawing_id, ids: [one.id] });
+    if (one.box) {
+      const [left, base, right, top] = one.box as Frame;
+      look(`drawing ${one.drawing_id}`, [left - AROUND, base - AROUND, right + AROUND, top + AROUND]);
+    }
+    onGo();
+  };
+  const near = (what: Settling["what"]) =>
+    unsettled.filter((a) => a.what === what && a.state === "near").map((a) => a.id);
+  const acceptAll = async () => {
+    for (const what of ["annotation", "touch-up", "callout"] as const)
+      await settle(what, near(what), "accept");
+  };
+  const all = (["annotation", "touch-up", "callout"] as const).reduce((n, what) => n + near(what).length, 0);
+  return (
+    <section aria-label="Near and lost" className="flex flex-col gap-1.5 text-xs">
+      <h3 className="font-semibold">
+        {unsettled.length === 0
+          ? "Everything is where the model has it."
+          : `${unsettled.length} to be settled`}
+      </h3>
+      {all > 0 && (
+        <button type="button" className="btn btn-xs self-start" onClick={acceptAll}>
+          Accept all {all} that moved with the model
+        </button>
+      )}
+      <ul className="flex flex-col gap-1">
+        {unsettled.map((one) => (
+          <li key={`${one.what} ${one.id}`} className="rounded border border-base-300 bg-base-100 p-1.5">
+            <button type="button" className="w-full text-left" onClick={() => go(one)} title="Go there">
+              <b className={one.state === "lost" ? "text-error" : "text-warning"}>
+                {one.state === "lost" ? "✕ lost" : one.state === "near" ? "≈ near" : "! words"}
+              </b>{" "}
+              {one.said}
+              <span className="block opacity-75">
+                {one.drawing}: {one.reason}
+              </span>
+            </button>
+            {one.what !== "drawing" && (
+              <div className="mt-1 flex flex-wrap gap-1">
+                {one.state !== "exact" &&
+                  (one.state === "near" || one.can_guess || one.what !== "annotation") && (
+                    <button
+                      type="button"
+                      className="btn btn-xs"
+                      onClick={() => settle(one.what as Settling["what"], [one.id], "accept")}
+                    >
+                      {one.state === "lost" && one.can_guess ? "Take the likely new place" : "Accept"}
+                    </button>
+                  )}
+                {one.what === "annotation" && one.state === "lost" && (
+                  <button
+                    type="button"
+                    className="btn btn-xs"
+                    onClick={() => settle("annotation", [one.id], "free")}
+                  >
+                    Leave it here, untied
+                  </button>
+                )}
+                {one.what === "touch-up" && one.state === "lost" && (
+                  <button type="button" className="btn btn-xs" onClick={() => back(one)}>
+                    Take it back
+                  </button>
+                )}
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,335 @@
+"""Annotations and touch-ups over HTTP: made on the model, changed, copied, placed in sets, printed, undone."""
+
+from __future__ import annotations
+
+import itertools
+import struct
+import zlib
+from typing import Any
+
+import pypdf
+import pytest
+
+from edge_slice.core.render.screen import screen_arrays
+from tests.http.test_drawings import add_section, plan_of
+from tests.installation import Installation
+
+
+@pytest.fixture
+def section(installation: Installation, hut_project: int) -> dict:
+    """Across the hut: the south wall from u 1000 to 1200 mm, the north wall from 3800 to 4000, both 2500 high."""
+    made = add_section(installation, hut_project)
+    return edit_drawing(installation, made, style={**made["style"], "scale": 20, "lengths": "mm"})
+
+
+def edit_drawing(app: Installation, drawing: dict, **change: object) -> dict:
+    version = app.call("GET", f"/api/drawings/{drawing['id']}").json["version"]
+    answer = app.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": version, **change})
+    assert answer.status == 200, answer.body
+    return answer.json
+
+
+def spot(u: float, v: float, *only: str, **more: object) -> dict:
+    return {"at": [u, v], "reach": 5, "only": list(only), **more}
+
+
+def add(app: Installation, drawing: dict, spots: list[dict], **document: object) -> dict:
+    answer = app.call("POST", f"/api/drawings/{drawing['id']}/annotations", {"spots": spots, "document": document})
+    assert answer.status == 201, answer.body
+    return answer.json
+
+
+def note(app: Installation, drawing: dict, text: str = "Flashing", at: tuple[float, float] = (1500, 2900)) -> dict:
+    return add(app, drawing, [spot(1000, 2500)], kind="note", text=text, points=[at])
+
+
+def wall_chain(app: Installation, drawing: dict) -> dict:
+    spots = [spot(u, 1000, "side") for u in (1000, 1200, 3800, 4000)]
+    return add(app, drawing, spots, kind="dimension", points=[(1000, 2800)])
+
+
+def listed(app: Installation, drawing: dict) -> list[dict]:
+    return app.call("GET", f"/api/drawings/{drawing['id']}/annotations").json
+
+
+def words(annotation: dict) -> list[str]:
+    return [t["text"] for t in annotation["texts"]]
+
+
+def act(app: Installation, on: dict, ids: list[int], **more: object) -> Any:
+    return app.call("POST", f"/api/drawings/{on['id']}/annotations/acts", {"ids": ids, **more})
+
+
+def test_a_note_is_tied_to_what_lies_there(installation: Installation, section: dict) -> None:
+    made = note(installation, section)
+    assert made["document"]["anchors"][0]["to"] == "corner"
+    assert (made["state"], words(made), made["shown"]) == ("exact", ["Flashing"], True)
+    leader = next(p for p in made["paths"] if p["role"] == "leader")
+    assert leader["runs"][0][-1] == [50, 125]  # 1000 and 2500 mm at 1:20
+    assert listed(installation, section) == [made]
+
+
+def test_a_dimension_is_measured_and_follows_the_scale(installation: Installation, section: dict) -> None:
+    made = wall_chain(installation, section)
+    assert words(made) == ["200", "2600", "200"]
+    edit_drawing(installation, section, style={**section["style"], "scale": 50})
+    (again,) = listed(installation, section)
+    line = next(p for p in again["paths"] if p["role"] == "dimension line" and p["runs"][0][0][0] == 20)
+    assert line["runs"][0][-1][0] == 80
+
+
+def test_moving_rewording_and_restyling(installation: Installation, section: dict) -> None:
+    made = note(installation, section)
+    path = f"/api/annotations/{made['id']}"
+    change = {"points": [[2000, 3100]], "text": "Flashing, welted", "height": "title"}
+    moved = installation.call("PATCH", path, {"version": made["version"], "change": change})
+    assert moved.status == 200, moved.body
+    assert moved.json["document"]["points"] == [[2000, 3100]]
+    assert words(moved.json) == ["Flashing, welted"]
+    tied = installation.call("PATCH", path, {"version": moved.json["version"], "spots": {"0": spot(4000, 2500)}})
+    assert tied.json["held"][0]["at"] == [4000, 2500]
+    assert tied.json["document"]["points"] == [[2000, 3100]]
+
+
+def test_two_people_editing_one_note(installation: Installation, section: dict) -> None:
+    made = note(installation, section)
+    path = f"/api/annotations/{made['id']}"
+    installation.call("PATCH", path, {"version": made["version"], "change": {"text": "Mine"}})
+    late = installation.call("PATCH", path, {"version": made["version"], "change": {"text": "Yours"}})
+    assert (late.status, late.json["current"]["document"]["text"]) == (409, "Mine")
+
+
+def test_several_are_moved_aligned_spread_copied_and_deleted_in_one_act(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    notes = [note(installation, section, f"Note {k}", (1500 + 40 * k, 2900 + 130 * k * k)) for k in range(4)]
+    ids = [n["id"] for n in notes]
+    moved = act(installation, section, ids, act="move", by=[100, 0]).json
+    shifts = [m["document"]["points"][0][0] - n["document"]["points"][0][0] for m, n in zip(moved, notes, strict=True)]
+    assert shifts == [100] * 4
+    aligned = act(installation, section, ids, act="align", to="left").json
+    assert len({round(t["texts"][0]["x"], 2) for t in aligned}) == 1
+    spread = act(installation, section, ids, act="spread", to="top").json
+    middles = [a["texts"][0]["y"] for a in spread]
+    steps = [b - a for a, b in itertools.pairwise(middles)]
+    assert steps == pytest.approx([steps[0]] * 3, abs=0.7)
+    other = add_section(installation, hut_project)
+    copied = act(installation, section, ids, act="copy", drawing=other["id"]).json
+    assert [c["drawing_id"] for c in copied] == [other["id"]] * 4
+    assert {c["state"] for c in copied} == {"exact"}
+    assert act(installation, section, ids, act="delete").json == []
+    assert listed(installation, section) == []
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert len(listed(installation, section)) == 4
+
+
+def test_labels_layer_notes_and_levels_read_the_model(installation: Installation, section: dict) -> None:
+    label = add(installation, section, [spot(1100, 1000, "inside")], kind="label", points=[(1100, 1500)],
+                says=["name", "kind"])  # fmt: skip
+    assert words(label) == ["South", "wall"]
+    level = add(installation, section, [spot(1100, 2500, "side")], kind="spot level", points=[(1300, 2600)])
+    assert words(level) == ["+2.500"]
+
+
+def test_sets_are_placed_renewed_and_undone(installation: Installation, demo_project: int) -> None:
+    drawings = installation.call("GET", f"/api/projects/{demo_project}/drawings").json
+    plan = next(d for d in drawings if d["title"] == "Lower plan")
+    path = f"/api/drawings/{plan['id']}/annotation-sets"
+    made = installation.call("POST", path, {"rule": "rooms"}).json
+    assert (made["added"], made["findings"]) == (5, [])
+    assert installation.call("GET", f"/api/drawings/{plan['id']}").json["style"]["rooms"] is False
+    first = listed(installation, plan)[0]
+    moved = act(installation, plan, [first["id"]], act="move", by=[300, 0]).json[0]
+    again = installation.call("POST", path, {"rule": "rooms"}).json
+    assert (again["added"], again["changed"], again["removed"], again["kept"]) == (0, 0, 0, 5)
+    now = next(a for a in listed(installation, plan) if a["id"] == first["id"])
+    assert now["document"]["points"] == moved["document"]["points"]
+    grid = installation.call("POST", path, {"rule": "grid"}).json
+    assert grid["added"] == 2
+    refused = installation.call("POST", path, {"rule": "openings", "subject": "no wall"})
+    assert (refused.status, refused.json["field"]) == (422, "subject")
+    for _ in range(3):
+        installation.call("POST", f"/api/projects/{demo_project}/undo")
+    assert listed(installation, plan) == []
+    assert installation.call("GET", f"/api/drawings/{plan['id']}").json["style"]["rooms"] is True
+
+
+def test_annotations_are_printed_and_found(installation: Installation, hut_project: int, section: dict) -> None:
+    note(installation, section, "Flashing over the upstand")
+    svg = installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body.decode()
+    assert "Flashing over the upstand" in svg
+    off = edit_drawing(installation, section, style={**section["style"], "annotations": False})
+    assert "Flashing" not in installation.call("GET", f"/api/drawings/{off['id']}/export.svg").body.decode()
+    path = f"/api/projects/{hut_project}/annotations?words="
+    found = installation.call("GET", path + "upstand%20flash").json
+    assert [(f["drawing_id"], f["kind"]) for f in found] == [(section["id"], "note")]
+    assert installation.call("GET", path + "nowhere").json == []
+
+
+def test_sheets_show_annotations_and_their_pictures_change_with_them(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    sheet = installation.call("POST", f"/api/projects/{hut_project}/sheets", {"title": "Sections"}).json
+    installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": section["id"]})
+    sheets = f"/api/projects/{hut_project}/sheets"
+    before = installation.call("GET", sheets).json[0]["picture"]
+    note(installation, section, "On the sheet too")
+    assert installation.call("GET", sheets).json[0]["picture"] != before
+    assert "On the sheet too" in installation.call("GET", f"/api/sheets/{sheet['id']}/export.svg").body.decode()
+
+
+def test_copies_of_a_drawing_bring_what_is_wanted(installation: Installation, section: dict) -> None:
+    note(installation, section)
+    touch(installation, section, act="hide", at=[1000, 1000], reach=5)
+    path = f"/api/drawings/{section['id']}/copy"
+    whole = installation.call("POST", path, {"name": "All of it"}).json
+    bare = installation.call("POST", path, {"annotations": False, "touch_ups": False, "levels": False}).json
+    assert whole["name"] == "All of it"
+    assert (len(listed(installation, whole)), len(listed(installation, bare))) == (1, 0)
+    assert (len(touched(installation, whole)), len(touched(installation, bare))) == (1, 0)
+    assert (whole["style"]["levels"], bare["style"]["levels"]) == (True, False)
+    assert len({section["letter"], whole["letter"], bare["letter"]}) == 3
+
+
+def test_snaps_tell_what_can_be_tied_to(installation: Installation, section: dict) -> None:
+    snaps = installation.call("GET", f"/api/drawings/{section['id']}/snaps").json
+    corners = list(zip(snaps["corners"][::2], snaps["corners"][1::2], strict=False))
+    assert (1000, 2500) in corners
+    assert (4000, 2500) in corners
+    assert [name for _, name, _ in snaps["levels"]] == ["Ground"]
+
+
+def png(width: int, height: int) -> bytes:
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    rows = b"".join(b"\0" + b"\x80\x40\x20" * width for _ in range(height))
+    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b"")
+
+
+def test_a_picture_is_placed_and_printed(installation: Installation, hut_project: int, section: dict) -> None:
+    path = f"/api/projects/{hut_project}/pictures"
+    stored = installation.send_file(path, "photo.png", png(8, 4))
+    assert (stored.status, stored.json["width"], stored.json["height"]) == (201, 8, 4)
+    name = stored.json["name"]
+    made = add(installation, section, [spot(2000, 1000, "point")], kind="picture", image=name,
+               points=[(2000, 800), (2800, 1200)])  # fmt: skip
+    assert made["images"][0]["name"] == name
+    assert installation.call("GET", f"/api/pictures/{name}").body == png(8, 4)
+    assert (
+        "data:image/png;base64," in installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body.decode()
+    )
+    pdf = installation.call("GET", f"/api/drawings/{section['id']}/export.pdf").body
+    import io
+
+    assert len(pypdf.PdfReader(io.BytesIO(pdf)).pages[0].images) == 1
+    assert installation.send_file(path, "photo.png", b"GIF89a").status == 422
+
+
+# --- touch-ups --------------------------------------------------------------------------------------------------------
+
+
+def touch(app: Installation, drawing: dict, **body: object) -> dict:
+    answer = app.call("POST", f"/api/drawings/{drawing['id']}/touch-ups", body)
+    assert answer.status == 201, answer.body
+    return answer.json
+
+
+def touched(app: Installation, drawing: dict) -> list[dict]:
+    return app.call("GET", f"/api/drawings/{drawing['id']}/touch-ups").json
+
+
+def head(app: Installation, drawing: dict) -> dict:
+    return screen_arrays(app.call("GET", f"/api/drawings/{drawing['id']}/view").body)[0]
+
+
+def points(app: Installation, drawing: dict, role: str) -> int:
+    return sum(i["points"] for i in head(app, drawing)["items"] if i["role"] == role)
+
+
+def test_a_touch_up_changes_the_view_and_is_taken_back(installation: Installation, section: dict) -> None:
+    before = installation.call("GET", f"/api/drawings/{section['id']}").json["view"]
+    made = touch(installation, section, act="hide", at=[1000, 1000], reach=5)
+    assert made["said"] == "1 line hidden"
+    view = installation.call("GET", f"/api/drawings/{section['id']}").json["view"]
+    assert view != before
+    (told,) = head(installation, section)["touched"]
+    assert (told["source"], told["state"]) == (f"touch-up:{made['id']}", "exact")
+    assert {x for x, _ in told["ghost"][0]} == {50}
+    back = installation.call("POST", f"/api/drawings/{section['id']}/touch-ups/take-back", {"ids": [made["id"]]})
+    assert back.status == 204
+    assert installation.call("GET", f"/api/drawings/{section['id']}").json["view"] == before
+    installation.call("POST", f"/api/projects/{section['project_id']}/undo")
+    assert len(touched(installation, section)) == 1
+
+
+def test_every_kind_of_touch_up(installation: Installation, section: dict) -> None:
+    window = touch(installation, section, act="hide", box=[3700, -400, 4100, 2600], whole=True)
+    assert len(window["document"]["sides"]) >= 3
+    touch(installation, section, act="cut back", at=[1000, 1000], to=[1000, 1500], reach=5)
+    made = touch(installation, section, act="restyle", at=[1200, 1000], reach=5, style={"ink": "#8a8a8a"})
+    other = installation.call("PATCH", f"/api/touch-ups/{made['id']}", {"version": made["version"],
+                              "style": {"ink": "#404040", "width": 0.5}})  # fmt: skip
+    assert other.json["document"]["ink"] == "#404040"
+    touch(installation, section, act="mask", ring=[[2000, 0], [2500, 0], [2500, 500]])
+    touch(installation, section, act="hatch", at=[1100, 1000], style={"hatch": "brick"})
+    assert [t["state"] for t in head(installation, section)["touched"]] == ["exact"] * 5
+
+
+@pytest.mark.parametrize(
+    ("body", "word"),
+    [
+        ({"act": "hide", "at": [2500, 1200], "reach": 1}, "nothing to touch up"),
+        ({"act": "hatch", "at": [2500, 1200], "style": {"hatch": "brick"}}, "no cut face"),
+        ({"act": "hide"}, "Say where"),
+        ({"act": "cut back", "at": [1000, 1000]}, "from where to where"),
+        ({"act": "mask", "ring": [[0, 0], [1, 1]]}, "three corners"),
+    ],
+)
+def test_impossible_touch_ups_are_refused(installation: Installation, section: dict, body: dict, word: str) -> None:
+    answer = installation.call("POST", f"/api/drawings/{section['id']}/touch-ups", body)
+    assert (answer.status, word in answer.json["message"]) == (422, True), answer.body
+
+
+@pytest.mark.parametrize(
+    ("document", "word"),
+    [
+        ({"kind": "note", "text": "x" * 100_000}, "4000"),
+        ({"kind": "note", "text": "סוף"}, "right to left"),
+        ({"kind": "note", "text": "断面"}, "no letter"),
+        ({"kind": "note", "text": "a\u0000b"}, "control"),
+        ({"kind": "no such"}, "tag"),
+        ({"kind": "dimension"}, "two references"),
+    ],
+)
+def test_impossible_annotations_are_refused(
+    installation: Installation, section: dict, document: dict, word: str
+) -> None:
+    body = {"spots": [spot(0, 0)], "document": {"points": [[0, 0]], **document}}
+    answer = installation.call("POST", f"/api/drawings/{section['id']}/annotations", body)
+    assert (answer.status, word in answer.json["message"]) == (422, True), answer.body
+    assert listed(installation, section) == []
+
+
+def test_an_annotation_far_outside_is_kept_and_told(installation: Installation, section: dict) -> None:
+    made = note(installation, section, at=(1e8, -1e8))
+    assert made["shown"] is False
+    assert any("note margin" in f for f in made["findings"])
+
+
+def test_what_a_deleted_drawing_had_comes_back_with_it(installation: Installation, section: dict) -> None:
+    note(installation, section)
+    touch(installation, section, act="hide", at=[1000, 1000], reach=5)
+    assert installation.call("DELETE", f"/api/drawings/{section['id']}").status == 204
+    installation.call("POST", f"/api/projects/{section['project_id']}/undo")
+    assert (len(listed(installation, section)), len(touched(installation, section))) == (1, 1)
+
+
+def test_a_blank_detail_takes_annotations(installation: Installation, hut_project: int) -> None:
+    plan = plan_of(installation, hut_project)
+    body = {"region": {"points": [[0.5, 0.5], [2, 2]]}, "blank": {"width": 0.5, "height": 0.4}}
+    made = installation.call("POST", f"/api/drawings/{plan['id']}/callout-references", body).json
+    blank = installation.call("GET", f"/api/drawings/{made['target_id']}").json
+    drawn = add(installation, blank, [spot(100, 100)], kind="line", points=[(100, 100), (400, 300)])
+    assert drawn["shown"]
