@@ -56,7 +56,7 @@ export function AnnotateTools({ drawing }: { drawing: number }) {
       role="toolbar"
       aria-label="Annotate"
       aria-orientation="vertical"
-      className="absolute top-1 left-1 z-10 flex max-h-[calc(100%-3rem)] flex-col flex-wrap gap-0.5 rounded border border-base-300 bg-base-100/95 p-0.5 shadow-sm"
+      className="flex h-full shrink-0 flex-col flex-wrap content-start gap-0.5 border-r border-base-300 bg-base-200 p-0.5"
     >
       {[...NOTES, ...TOUCHES].map(([key, Glyph, name, keys]) => (
         <button

@@ -14,7 +14,7 @@ export function ToolFoot({ project, standard }: { project: number; standard: Sta
   const pick = <K extends keyof Options>(label: string, key: K, values: readonly string[]) => (
     <select
       aria-label={label}
-      className="select select-xs w-32 shrink-0"
+      className="select select-xs w-24 shrink-0"
       value={String(options[key])}
       onChange={(event) => setOptions({ [key]: event.target.value } as Partial<Options>)}
     >
@@ -26,7 +26,9 @@ export function ToolFoot({ project, standard }: { project: number; standard: Sta
   const hatches = Object.keys(rules?.hatches ?? {});
   return (
     <span className="flex items-center gap-1.5">
-      <span className="min-w-0 flex-1">{hintFor(tool, picks.length)}</span>
+      <span className="line-clamp-2 min-w-0 flex-1" title={hintFor(tool, picks.length)}>
+        {hintFor(tool, picks.length)}
+      </span>
       {(tool === "dimension" || tool === "running") &&
         pick("Direction", "way", ["by itself", "across", "up", "aligned"])}
       {tool === "slope" && pick("Written as", "slope", ["percent", "ratio", "degrees"])}

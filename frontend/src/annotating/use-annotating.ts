@@ -6,8 +6,8 @@ import type { Drawing, SpotIn } from "../api/client";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import type { PaperPointer } from "../drawing/DrawingCanvas";
 import { folded } from "../drawing/folds";
-import type { View } from "../drawing/screen-form";
-import { shapeAt, shapeOf, shapesIn } from "./shapes";
+import type { Frame, View } from "../drawing/screen-form";
+import { type Shape, shapeAt, shapeOf, shapesIn } from "./shapes";
 import { SnapIndex } from "./snap-index";
 import { type Pick, type Place, useAnnotate } from "./state";
 import { directionOf, pointsOf, STEPS, spotOf, straight, tieOf, WINDOWED } from "./steps";
@@ -193,6 +193,8 @@ export function useAnnotating(
     active: enabled,
     tool,
     shapes,
+    /** The paper that holds the drawing and its annotations. */
+    page: useMemo(() => pageOf(view, shapes), [view, shapes]),
     chosen: annotations.filter((a) => chosen.includes(a.id)),
     index,
     onClick,
@@ -248,6 +250,16 @@ export function useAnnotating(
       return ids.length > 0;
     },
   };
+}
+
+function pageOf(view: View | null, shapes: Shape[]): Frame | undefined {
+  if (!view) return undefined;
+  const boxes = [view.page, ...shapes.filter((s) => s.of.shown).map((s) => s.of.box as Frame)];
+  const side = (k: 0 | 1 | 2 | 3, least: boolean) => {
+    const all = boxes.map((b) => b[k]);
+    return least ? Math.min(...all) : Math.max(...all);
+  };
+  return [side(0, true), side(1, true), side(2, false), side(3, false)];
 }
 
 export type Annotating = ReturnType<typeof useAnnotating>;

@@ -13,7 +13,7 @@ import { CanvasTools, useLegible } from "./CanvasTools";
 import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
 import { useLook } from "./look";
 import { Painter } from "./painter";
-import type { View } from "./screen-form";
+import type { Frame, View } from "./screen-form";
 import { useCamera } from "./use-camera";
 import { useTouch } from "./use-touch";
 
@@ -40,6 +40,8 @@ type Props = {
   shared?: SharedAxis;
   /** Show the drawing's frame as paper on a desk. */
   onDesk?: boolean;
+  /** The paper that is shown when all is, where that is more than the view's. */
+  page?: Frame;
   /** What is painted right over the drawing, and what stands over everything; no parts of the SVG between them. */
   layer?: (camera: Camera) => ReactNode;
   over?: (camera: Camera) => ReactNode;
@@ -62,7 +64,8 @@ export function DrawingCanvas(props: Props) {
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
-  const [camera, keep] = useCamera(cameraKey, view?.page, size, shared);
+  const page = props.page ?? view?.page;
+  const [camera, keep] = useCamera(cameraKey, page, size, shared);
   const legible = useLegible((s) => s.legible);
   // what lies over a broken drawing is given as it was before
   const folds = view?.folds;
@@ -232,7 +235,7 @@ export function DrawingCanvas(props: Props) {
           view={view}
           camera={camera}
           scaled={!onDesk}
-          onFit={() => keep(fit(view.page, size.width, size.height, shared?.turn))}
+          onFit={() => keep(fit(page ?? view.page, size.width, size.height, shared?.turn))}
           onZoom={(zoom) =>
             keep(zoomAt(camera, { x: size.width / 2, y: size.height / 2 }, zoom / camera.zoom))
           }

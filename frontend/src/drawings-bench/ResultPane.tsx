@@ -124,96 +124,99 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
         )}
       </PaneHead>
       {!drawing && props.offer}
-      <div className="relative min-h-0 flex-1">
-        <DrawingCanvas
-          name={`${name}: ${drawing?.title ?? "New section"}`}
-          cameraKey={drawing ? `drawing ${drawing.id}` : "new section"}
-          view={view}
-          ghost={ghost}
-          shared={shared}
-          cursor={
-            annotating.active || calling.active || clicking === "level" || clicking === "corners" || measure
-              ? "crosshair"
-              : undefined
-          }
-          layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
-          over={(camera) =>
-            drawing && (
-              <TextEditor
-                project={project}
-                drawing={drawing}
-                camera={camera}
-                scale={scale}
-                standard={standard}
-              />
-            )
-          }
-          onDoubleClick={(p) => void annotating.onDoubleClick(p)}
-          onClick={
-            drawing &&
-            ((p) => {
-              if (annotating.active) annotating.onClick(p);
-              else if (measure) measuring.onClick(p);
-              else if (calling.active) calling.onClick(p);
-              else if (breaks.active && name === "Result") breaks.onClick(p);
-              else if (clicking === "corners" && name === "Result") corners.onClick(p);
-              else if (clicking === "level") plan(p);
-              else if (!annotating.choose(p)) pick.onClick(p);
-            })
-          }
-          onMove={(p) => {
-            if (annotating.active) annotating.onMove(p);
-            else if (calling.active) calling.onMove(p);
-            else measuring.onMove(p);
-          }}
-          onBox={
-            calling.active || clicking || measure || !drawing
-              ? undefined
-              : (from, to) => {
-                  if (!annotating.onBox(from, to)) pick.onBox(from, to);
-                }
-          }
-        >
-          {(camera) =>
-            view && drawing ? (
-              <>
-                {cut.kind === "section" && (
-                  <PointedStretch camera={camera} scale={view.scale} frame={view.window} />
-                )}
-                <MeasureLines drawing={drawing.id} camera={camera} scale={view.scale} />
-                {measure?.drawing === drawing.id && <SnapMark camera={camera} scale={view.scale} />}
-                <PickedLines drawing={drawing.id} camera={camera} scale={view.scale} />
-                <MarkerLayer
-                  {...{ camera, markers, titles, onChoose, onBeside }}
-                  scale={view.scale}
-                  form={settings.marker}
-                />
-                <PaneCallouts
-                  {...{ drawing, camera, view, titles, settings, onChoose, onBeside }}
-                  scale={view.scale}
-                  {...called}
-                />
-                <PaneAnnotations {...{ project, camera, view, annotating }} scale={view.scale} />
-                <ExtentsFrame
-                  drawing={drawing.id}
-                  camera={camera}
-                  frame={view.window}
-                  scale={view.scale}
-                  extents={cut.extents ?? {}}
-                  levels={upright ? storeys : undefined}
-                  onChange={(extents) => onCut({ ...cut, extents } as Cut)}
-                  onDrop={onDrop}
-                />
-              </>
-            ) : (
-              view && <OfferedRegions camera={camera} scale={view.scale} />
-            )
-          }
-        </DrawingCanvas>
+      <div className="flex min-h-0 flex-1">
         {drawing && <AnnotateTools drawing={drawing.id} />}
-        {view?.empty && !blank && (
-          <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
-        )}
+        <div className="relative min-w-0 flex-1">
+          <DrawingCanvas
+            name={`${name}: ${drawing?.title ?? "New section"}`}
+            cameraKey={drawing ? `drawing ${drawing.id}` : "new section"}
+            view={view}
+            ghost={ghost}
+            shared={shared}
+            cursor={
+              annotating.active || calling.active || clicking === "level" || clicking === "corners" || measure
+                ? "crosshair"
+                : undefined
+            }
+            page={annotating.page}
+            layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
+            over={(camera) =>
+              drawing && (
+                <TextEditor
+                  project={project}
+                  drawing={drawing}
+                  camera={camera}
+                  scale={scale}
+                  standard={standard}
+                />
+              )
+            }
+            onDoubleClick={(p) => void annotating.onDoubleClick(p)}
+            onClick={
+              drawing &&
+              ((p) => {
+                if (annotating.active) annotating.onClick(p);
+                else if (measure) measuring.onClick(p);
+                else if (calling.active) calling.onClick(p);
+                else if (breaks.active && name === "Result") breaks.onClick(p);
+                else if (clicking === "corners" && name === "Result") corners.onClick(p);
+                else if (clicking === "level") plan(p);
+                else if (!annotating.choose(p)) pick.onClick(p);
+              })
+            }
+            onMove={(p) => {
+              if (annotating.active) annotating.onMove(p);
+              else if (calling.active) calling.onMove(p);
+              else measuring.onMove(p);
+            }}
+            onBox={
+              calling.active || clicking || measure || !drawing
+                ? undefined
+                : (from, to) => {
+                    if (!annotating.onBox(from, to)) pick.onBox(from, to);
+                  }
+            }
+          >
+            {(camera) =>
+              view && drawing ? (
+                <>
+                  {cut.kind === "section" && (
+                    <PointedStretch camera={camera} scale={view.scale} frame={view.window} />
+                  )}
+                  <MeasureLines drawing={drawing.id} camera={camera} scale={view.scale} />
+                  {measure?.drawing === drawing.id && <SnapMark camera={camera} scale={view.scale} />}
+                  <PickedLines drawing={drawing.id} camera={camera} scale={view.scale} />
+                  <MarkerLayer
+                    {...{ camera, markers, titles, onChoose, onBeside }}
+                    scale={view.scale}
+                    form={settings.marker}
+                  />
+                  <PaneCallouts
+                    {...{ drawing, camera, view, titles, settings, onChoose, onBeside }}
+                    scale={view.scale}
+                    {...called}
+                  />
+                  <PaneAnnotations {...{ project, camera, view, annotating }} scale={view.scale} />
+                  <ExtentsFrame
+                    drawing={drawing.id}
+                    camera={camera}
+                    frame={view.window}
+                    scale={view.scale}
+                    extents={cut.extents ?? {}}
+                    levels={upright ? storeys : undefined}
+                    onChange={(extents) => onCut({ ...cut, extents } as Cut)}
+                    onDrop={onDrop}
+                  />
+                </>
+              ) : (
+                view && <OfferedRegions camera={camera} scale={view.scale} />
+              )
+            }
+          </DrawingCanvas>
+          {view?.empty && !blank && (
+            <NothingHere cut={cut} hides={hides} onShow={(all) => onSave({ cut: all })} />
+          )}
+        </div>
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
         {annotating.active ? (

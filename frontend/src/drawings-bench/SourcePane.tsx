@@ -188,108 +188,117 @@ export function SourcePane({
         <AnnotateToggle drawing={plan.id} />
         <DrawMenu busy={draft !== null || clicking !== null} onStart={tool.start} />
       </PaneHead>
-      <div className="relative min-h-0 flex-1">
-        <DrawingCanvas
-          name={`Source: ${plan.title}`}
-          cameraKey={`drawing ${plan.id}`}
-          view={view}
-          shared={shared}
-          cursor={busyElsewhere || annotating.active ? "crosshair" : undefined}
-          ghost={ghost}
-          onClick={click}
-          onBox={
-            busyElsewhere
-              ? undefined
-              : (from, to) => {
-                  if (!annotating.onBox(from, to)) pick.onBox(from, to);
-                }
-          }
-          onDoubleClick={(p) => void annotating.onDoubleClick(p)}
-          layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
-          over={(camera) => (
-            <TextEditor project={project} drawing={plan} camera={camera} scale={scale} standard={standard} />
-          )}
-          onMove={(p) => {
-            if (annotating.active) annotating.onMove(p);
-            else if (measure) measuring.onMove(p);
-            else if (calling.active) calling.onMove(p);
-            else tool.onMove(p, snapper);
-          }}
-        >
-          {(camera) => (
-            <g>
-              {litCut && !draft && <DepthBand camera={camera} scale={scale} cut={litCut} />}
-              <MarkerLayer
-                passive={draft !== null || clicking !== null || measure !== null}
-                {...{ camera, scale, titles }}
-                markers={shownMarkers}
-                lit={lit?.id}
-                form={settings.marker}
-                onChoose={onChoose}
-                onBeside={onBeside}
-              />
-              {view && !draft && (
-                <PaneCallouts
-                  {...{ camera, scale, view, titles, settings, onChoose, onBeside }}
-                  drawing={plan}
-                  {...called}
-                />
-              )}
-              {litCut && !draft && (
-                <CuttingLineGrips
-                  camera={camera}
-                  scale={scale}
-                  cut={litCut}
-                  snapper={snapper}
-                  onChange={onCut}
-                  onDrop={onDrop}
-                />
-              )}
-              {litCut && litMarker && !draft && (
-                <HeadGrips
-                  camera={camera}
-                  scale={scale}
-                  cut={litCut}
-                  marker={litMarker}
-                  aside={markers.find((m) => m.drawing === lit?.id)?.aside ?? []}
-                  form={settings.marker}
-                  onChange={onHeads}
-                  onDrop={onHeadsDrop}
-                />
-              )}
-              {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
-              {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
-              {cropped && strip && stripped?.cut.kind === "section" && (
-                <StripGrip
-                  camera={camera}
-                  scale={scale}
-                  strip={strip}
-                  section={stripped.cut}
-                  onChange={onStrip}
-                  onDrop={onStripDrop}
-                />
-              )}
-              {cropped && view && (
-                <ExtentsFrame
-                  drawing={plan.id}
-                  camera={camera}
-                  frame={view.window}
-                  scale={scale}
-                  extents={cut.extents ?? {}}
-                  onChange={(extents) => onPlanCut({ ...cut, extents })}
-                  onDrop={onPlanDrop}
-                />
-              )}
-              <PickedLines drawing={plan.id} camera={camera} scale={scale} />
-              {view && !draft && <PaneAnnotations {...{ project, camera, scale, view, annotating }} />}
-              <MeasureLines drawing={plan.id} camera={camera} scale={scale} />
-              {(!measure || measure.drawing === plan.id) && <SnapMark camera={camera} scale={scale} />}
-              {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
-            </g>
-          )}
-        </DrawingCanvas>
+      <div className="flex min-h-0 flex-1">
         <AnnotateTools drawing={plan.id} />
-        {view?.empty && <NothingHere cut={cut} hides={hidesMore(cut, settings)} onShow={onPlanSave} />}
+        <div className="relative min-w-0 flex-1">
+          <DrawingCanvas
+            name={`Source: ${plan.title}`}
+            cameraKey={`drawing ${plan.id}`}
+            view={view}
+            shared={shared}
+            cursor={busyElsewhere || annotating.active ? "crosshair" : undefined}
+            ghost={ghost}
+            onClick={click}
+            onBox={
+              busyElsewhere
+                ? undefined
+                : (from, to) => {
+                    if (!annotating.onBox(from, to)) pick.onBox(from, to);
+                  }
+            }
+            onDoubleClick={(p) => void annotating.onDoubleClick(p)}
+            page={annotating.page}
+            layer={(camera) => <AnnotationCanvas shapes={annotating.shapes} camera={camera} />}
+            over={(camera) => (
+              <TextEditor
+                project={project}
+                drawing={plan}
+                camera={camera}
+                scale={scale}
+                standard={standard}
+              />
+            )}
+            onMove={(p) => {
+              if (annotating.active) annotating.onMove(p);
+              else if (measure) measuring.onMove(p);
+              else if (calling.active) calling.onMove(p);
+              else tool.onMove(p, snapper);
+            }}
+          >
+            {(camera) => (
+              <g>
+                {litCut && !draft && <DepthBand camera={camera} scale={scale} cut={litCut} />}
+                <MarkerLayer
+                  passive={draft !== null || clicking !== null || measure !== null}
+                  {...{ camera, scale, titles }}
+                  markers={shownMarkers}
+                  lit={lit?.id}
+                  form={settings.marker}
+                  onChoose={onChoose}
+                  onBeside={onBeside}
+                />
+                {view && !draft && (
+                  <PaneCallouts
+                    {...{ camera, scale, view, titles, settings, onChoose, onBeside }}
+                    drawing={plan}
+                    {...called}
+                  />
+                )}
+                {litCut && !draft && (
+                  <CuttingLineGrips
+                    camera={camera}
+                    scale={scale}
+                    cut={litCut}
+                    snapper={snapper}
+                    onChange={onCut}
+                    onDrop={onDrop}
+                  />
+                )}
+                {litCut && litMarker && !draft && (
+                  <HeadGrips
+                    camera={camera}
+                    scale={scale}
+                    cut={litCut}
+                    marker={litMarker}
+                    aside={markers.find((m) => m.drawing === lit?.id)?.aside ?? []}
+                    form={settings.marker}
+                    onChange={onHeads}
+                    onDrop={onHeadsDrop}
+                  />
+                )}
+                {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
+                {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
+                {cropped && strip && stripped?.cut.kind === "section" && (
+                  <StripGrip
+                    camera={camera}
+                    scale={scale}
+                    strip={strip}
+                    section={stripped.cut}
+                    onChange={onStrip}
+                    onDrop={onStripDrop}
+                  />
+                )}
+                {cropped && view && (
+                  <ExtentsFrame
+                    drawing={plan.id}
+                    camera={camera}
+                    frame={view.window}
+                    scale={scale}
+                    extents={cut.extents ?? {}}
+                    onChange={(extents) => onPlanCut({ ...cut, extents })}
+                    onDrop={onPlanDrop}
+                  />
+                )}
+                <PickedLines drawing={plan.id} camera={camera} scale={scale} />
+                {view && !draft && <PaneAnnotations {...{ project, camera, scale, view, annotating }} />}
+                <MeasureLines drawing={plan.id} camera={camera} scale={scale} />
+                {(!measure || measure.drawing === plan.id) && <SnapMark camera={camera} scale={scale} />}
+                {draft && <DraftLine camera={camera} scale={scale} tool={tool} settings={settings} />}
+              </g>
+            )}
+          </DrawingCanvas>
+          {view?.empty && <NothingHere cut={cut} hides={hidesMore(cut, settings)} onShow={onPlanSave} />}
+        </div>
       </div>
       <PaneFoot problem={problem} findings={view?.findings}>
         {annotating.active ? (

@@ -49,7 +49,8 @@ def unsettled(project_id: int) -> list[AnchorOut]:
             try:
                 placed = board_of(session, drawing)
             except Refused as error:
-                here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
+                if own is None:
+                    here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
                 found += here
                 continue
             here += [a for row in rows if (a := _of_annotation(placed, drawing, title, row)) is not None]
