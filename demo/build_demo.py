@@ -1,4 +1,4 @@
-"""Writes the demo model, Curlew Point Field Station: python demo/build_demo.py [OUT.ifc]"""
+"""Writes the two revisions of the demo model, Curlew Point Field Station: python demo/build_demo.py [FOLDER]"""
 
 from __future__ import annotations
 
@@ -8,8 +8,9 @@ from pathlib import Path
 
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.pset
+import ifcopenshell.guid
 import ifcopenshell.util.element
-from curlew_point.build_ups import write_build_ups
+from curlew_point.build_ups import BUILD_UPS, write_build_ups
 from curlew_point.furniture import build_furniture
 from curlew_point.openings import build_openings
 from curlew_point.setting_out import (
@@ -50,6 +51,13 @@ SPACES: list[tuple[str, str, str, list[Point2], float, float]] = [
     ("3.02", "Roof terrace", "Lookout", rectangle(14.512, 0.112, 21.488, 4.67), 6.55, 7.65),
 ]
 
+WASHROOM, ASIDE = 18.0, 0.3  # metres: where the washroom's wall stands, and by how much the second revision moves it
+# number and outline of rooms that are another in the second revision
+NEWER: dict[str, tuple[str, list[Point2]]] = {
+    "Washroom": ("2.07", rectangle(18.0625 + ASIDE, 4.8625, 21.401, 9.401)),
+    "Stair": ("2.06", rectangle(14.599, 4.8625, 17.9375 + ASIDE, 9.401)),
+}
+
 
 def write_storeys(w: Writer) -> tuple[Entity, dict[str, Entity]]:
     site = w.entity("IfcSite", "Curlew Point")
@@ -81,8 +89,10 @@ def write_grid(w: Writer, site: Entity) -> None:
     w.contain(grid, site)
 
 
-def write_spaces(w: Writer, storeys: dict[str, Entity]) -> None:
+def write_spaces(w: Writer, storeys: dict[str, Entity], second: bool) -> None:
     for number, name, storey, outline, floor, ceiling in SPACES:
+        if second and name in NEWER:
+            number, outline = NEWER[name]
         space = w.entity("IfcSpace", number, "EXTERNAL" if name == "Roof terrace" else "INTERNAL")
         space.LongName = name
         w.place(space, (0.0, 0.0, floor))
@@ -108,23 +118,39 @@ def write_properties(w: Writer) -> None:
         w.describe(door, "Pset_DoorCommon", said)
 
 
-def build(path: Path) -> None:
+def build(path: Path, second: bool = False) -> None:
+    """`second`: the second revision, in which a wall is moved, a window added, the roof thicker, a room renumbered, and
+    a wall has another GlobalId, as some programs write new ones each time."""
+    thin = BUILD_UPS["Laboratory roof"][3]
+    if second:
+        BUILD_UPS["Laboratory roof"][3] = (thin[0], thin[1] + 40)
+    try:
+        _build(path, second)
+    finally:
+        BUILD_UPS["Laboratory roof"][3] = thin
+
+
+def _build(path: Path, second: bool) -> None:
     w = Writer("Curlew Point Field Station")
     angle = radians(TRUE_NORTH_DEGREES)
     w.model.TrueNorth = w.direction((sin(angle), cos(angle)))
     sets = write_build_ups(w)
     site, storeys = write_storeys(w)
     write_grid(w, site)
-    walls = build_walls(w, sets, storeys)
-    build_openings(w, storeys, walls)
+    walls = build_walls(w, sets, storeys, WASHROOM + (ASIDE if second else 0.0))
+    build_openings(w, storeys, walls, more=second)
     build_structure(w, sets, storeys)
     build_stairs(w, storeys)
     build_furniture(w, storeys)
     build_site(w, site, storeys)
-    write_spaces(w, storeys)
+    write_spaces(w, storeys, second)
     write_properties(w)
+    if second:
+        w.name_guid(walls["lab"].element, "another id")
     w.save(str(path))
 
 
 if __name__ == "__main__":
-    build(Path(sys.argv[1] if len(sys.argv) > 1 else Path(__file__).parent / "curlew-point.ifc"))
+    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent
+    build(folder / "curlew-point.ifc")
+    build(folder / "curlew-point-2.ifc", second=True)

@@ -161,7 +161,7 @@ def main() -> None:
         from edge_slice.store.database import engine, migrate
 
         migrate()
-        load_demo(ROOT / "demo" / "curlew-point.ifc", root / "demo-loaded")
+        load_demo(ROOT / "demo", root / "demo-loaded")
         engine().dispose()
         services = Services(free_port(), dict(os.environ))
         try:

@@ -252,7 +252,8 @@ class OpeningBuilder:
         )
 
 
-def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, Wall]) -> None:
+def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, Wall], more: bool = False) -> None:
+    """`more`: with the window that the second revision adds."""
     b = OpeningBuilder(writer, storeys)
     b.boat_bay_door(walls["south"], 1.8)
     b.window(walls["west"], 2.6, LOWER + 0.9, PAIR, "Lower")
@@ -304,3 +305,5 @@ def build_openings(writer: Writer, storeys: dict[str, Entity], walls: dict[str, 
         "Lookout",
     )
     b.door(walls["lookout south"], 5.7, LOOKOUT, 1.0, "Lookout", glazed=True)
+    if more:
+        b.window(walls["south"], 19.0, LOWER + 0.95, PAIR, "Lower")

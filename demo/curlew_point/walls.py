@@ -143,7 +143,10 @@ class WallBuilder:
         return Wall(made, p, d, *faces)
 
 
-def build_walls(writer: Writer, sets: dict[str, Entity], storeys: dict[str, Entity]) -> dict[str, Wall]:
+def build_walls(
+    writer: Writer, sets: dict[str, Entity], storeys: dict[str, Entity], washroom: float = 18.0
+) -> dict[str, Wall]:
+    """`washroom`: where the wall of the washroom stands, x in metres."""
     b = WallBuilder(writer, sets, storeys)
     lower = [(A, Y1), (D, Y1), (D, 3.2), (D, 6.4), (D, Y3), (B, Y3), (A, Y3)]
     low = b.chain(
@@ -206,7 +209,7 @@ def build_walls(writer: Writer, sets: dict[str, Entity], storeys: dict[str, Enti
             "Upper partition 2 east", (C + 0.199, Y2), (D - 0.199, Y2), "Stud partition", "Upper", UPPER, 6.003
         ),
         "washroom": s(
-            "Washroom partition", (18.0, Y2 + 0.0625), (18.0, 9.401), "Stud partition", "Upper", UPPER, 6.275
+            "Washroom partition", (washroom, Y2 + 0.0625), (washroom, 9.401), "Stud partition", "Upper", UPPER, 6.275
         ),
     }
     _ledges_and_copings(writer, storeys)

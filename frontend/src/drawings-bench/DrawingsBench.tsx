@@ -47,7 +47,10 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const plans = drawings.filter((d) => d.cut.kind === "plan");
   const sections = drawings.filter((d) => d.cut.kind === "section" && !d.callout);
   const floors = plans.filter((d) => d.kind === "plan");
-  const current = drawings.find((d) => d.id === chosen[project.id]) ?? groundPlan(floors, project);
+  const current =
+    drawings.find((d) => d.id === chosen[project.id]) ??
+    sections.find((d) => d.placement !== null) ?? // what somebody put on a sheet says more than a bare plan
+    groundPlan(floors, project);
   const result = current && (current.cut.kind !== "plan" || current.callout) ? current : undefined;
   const section = current?.cut.kind === "section" && !current.callout ? current : undefined;
   const plan = current && !result ? current : sourceOf(result, plans, project);

@@ -33,7 +33,7 @@ from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, word
 from edge_slice.core.annotating.sets import proposed, renewed
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
-from edge_slice.core.cut.anchors import Anchor, held
+from edge_slice.core.cut.anchors import Anchor, held, on_grid
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.store.blobs import read_chunks, store_bytes
@@ -180,9 +180,10 @@ def snaps_of(drawing_id: int) -> SnapsOut:
             grid.append((axis.name, u0, v0, u1, v1))
     elif board.upright:
         for axis in model.grid:
-            anchor = grid_anchor(features, axis.name, 0.0, 0.0)
-            _, base, _, top = (float(x) for x in board.result.extents)
-            grid.append((axis.name, anchor.at[0], base, anchor.at[0], top))
+            spot = on_grid(features, axis.name, 0.0, 0.0)
+            if spot is not None:
+                _, base, _, top = (float(x) for x in board.result.extents)
+                grid.append((axis.name, spot[0], base, spot[0], top))
     return SnapsOut(
         corners=_flat(corners), vertices=_flat([features.lit[0]]), sides=_flat(sides), levels=levels, grid=grid
     )

@@ -110,13 +110,14 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
     """Give the views of drawings that see no change their new names; how many there are, and how many others."""
     old, new = load_model(session, before), load_model(session, after)
     changed = {c.guid for c in changes.elements if c.what != "renamed"}
-    everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north or bool(changes.rooms)
+    everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north
     was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
     kept = recut = 0
     for row in project_drawings(session, after.project_id):
         style = DrawingSpec.model_validate(row.style)
         cut_was, cut_now = was.followed.cut_of(row), now.followed.cut_of(row)
-        if everywhere or cut_was != cut_now or sees_change(old, new, cut_now, changed):
+        rooms = bool(changes.rooms) and (isinstance(cut_now, PlanCut) or style.section_rooms)
+        if everywhere or rooms or cut_was != cut_now or sees_change(old, new, cut_now, changed):
             recut += 1
             continue
         kept += 1

@@ -10,7 +10,7 @@ from typing import cast
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.boards import drawing_display
+from edge_slice.app.boards import board_of, drawing_display, rows_of, shape_of
 from edge_slice.app.callouts import called_from
 from edge_slice.app.documents import (
     PlacementEdit,
@@ -139,7 +139,9 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
         around = _Around.of(session, sheet.project_id)
         wide, high = around.frame_size(drawing)
         x, y = (
-            (new.x, new.y) if new.x is not None and new.y is not None else _free_place(around, sheet, taken, wide, high)
+            (new.x, new.y)
+            if new.x is not None and new.y is not None
+            else _free_place(around, sheet, taken, (wide, high), _room_around(session, drawing))
         )
         row = Placement(project_id=sheet.project_id, sheet_id=sheet_id, drawing_id=new.drawing_id,
                         number=_next_number([p.number for p in taken]), x=x, y=y)  # fmt: skip
@@ -298,19 +300,39 @@ def _placements(session: Session, sheet_id: int) -> list[Placement]:
     )
 
 
-def _free_place(around: _Around, sheet: Sheet, taken: list[Placement], wide: float, high: float) -> tuple[float, float]:
-    """The first place from the upper left where the drawing with its title and levels meets nothing."""
+def _room_around(session: Session, drawing: Drawing) -> Box:
+    """How far what stands at the edges of a drawing goes beyond them (left, base, right, top), mm: its title, its
+    levels, its annotations."""
+    rows = rows_of(session, drawing.id or 0)
+    usual = (15.0, TITLE_ROOM, NOTE_ROOM, 15.0)
+    if not rows:
+        return usual
+    placed = board_of(session, drawing)
+    boxes = [shape.box for row in rows if (shape := shape_of(placed, row)).shown]
+    left, base, right, top = placed.board.frame
+    over = [(left - b[0], base - b[1], b[2] - right, b[3] - top) for b in boxes]
+    sides = [max((o[k] + 5.0 for o in over), default=0.0) for k in range(4)]
+    return (max(sides[0], usual[0]), max(sides[1], usual[1]), max(sides[2], usual[2]), max(sides[3], usual[3]))
+
+
+def _free_place(
+    around: _Around, sheet: Sheet, taken: list[Placement], size: tuple[float, float], room: Box
+) -> tuple[float, float]:
+    """The first place from the upper left where a drawing, with `room` for what stands around it, meets nothing."""
     sheet_wide, sheet_high = sheet_extent(sheet)
-    boxes = [around.box(p) for p in taken]
-    full = [(b[0] - 15, b[1] - TITLE_ROOM, b[2] + NOTE_ROOM, b[3] + 15) for b in boxes]
+    wide, high = size
+    full = []
+    for placed in taken:
+        box, own = around.box(placed), _room_around(around.session, around.drawings[placed.drawing_id])
+        full.append((box[0] - own[0], box[1] - own[1], box[2] + own[2], box[3] + own[3]))
     full.append((sheet_wide - EDGE - BLOCK[0], 0.0, sheet_wide, EDGE + BLOCK[1]))
-    left, right = BINDING + 15, sheet_wide - EDGE - NOTE_ROOM - wide
-    low, top = EDGE + TITLE_ROOM, sheet_high - EDGE - 15 - high
+    left, right = BINDING + room[0], sheet_wide - EDGE - room[2] - wide
+    low, top = EDGE + room[1], sheet_high - EDGE - room[3] - high
     y = top
     while y >= low - 1e-9:
         x = left
         while x <= right + 1e-9:
-            mine = (x - 15, y - TITLE_ROOM, x + wide + NOTE_ROOM, y + high + 15)
+            mine = (x - room[0], y - room[1], x + wide + room[2], y + high + room[3])
             if not any(mine[0] < b[2] and b[0] < mine[2] and mine[1] < b[3] and b[1] < mine[3] for b in full):
                 return round(x, 3), round(y, 3)
             x += 10

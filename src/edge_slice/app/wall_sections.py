@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from edge_slice.app.annotation_documents import SetWanted
 from edge_slice.app.callout_documents import (
     EnlargementsNew,
     JunctionOut,
@@ -11,12 +12,14 @@ from edge_slice.app.callout_documents import (
 )
 from edge_slice.app.callouts import called
 from edge_slice.app.documents import DrawingOut
+from edge_slice.app.drawing_annotations import renew_set
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.followed import Followed
 from edge_slice.app.letters import next_letter
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import held_row
+from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.callouts import SCALES, beginning_scale
 from edge_slice.core.cut.junctions import Junction, enlargement, whole_wall_section
@@ -27,6 +30,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
 STYLE = DrawingSpec(scale=SCALES["wall"])
+ENLARGED_SETS: tuple[Rule, ...] = ("rooms", "doors", "windows", "grid")  # which an enlargement is given
 
 
 def proposed(project_id: int, place: WallPlace) -> WallSectionOut:
@@ -78,7 +82,10 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
                     name, region = enlargement(model, guid)
                 except ImpossibleCut as error:
                     raise Refused(str(error), "things") from error
-                rows.append(called(session, act, model, plan, cut, region, "plan", name))
+                row = called(session, act, model, plan, cut, region, "plan", name)
+                for rule in ENLARGED_SETS:
+                    renew_set(session, act, row, SetWanted(rule=rule))
+                rows.append(row)
         return [drawing_out(session, row) for row in rows]
 
 

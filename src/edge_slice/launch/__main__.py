@@ -76,7 +76,7 @@ def _prepare(folder: Path) -> None:
     print("Migrating the database …", flush=True)
     migrate()
     print("Loading and drawing the demo project …", flush=True)
-    load_demo(ROOT / "demo" / "curlew-point.ifc", folder / "demo-loaded")
+    load_demo(ROOT / "demo", folder / "demo-loaded")
     warm_up()
     engine().dispose()
 

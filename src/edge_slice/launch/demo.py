@@ -1,4 +1,4 @@
-"""Loads the demo project once."""
+"""Loads the demo project once: the model, a documented set of it on sheets, and the model's second revision."""
 
 from __future__ import annotations
 
@@ -6,16 +6,30 @@ from pathlib import Path
 
 from edge_slice.app import imports
 from edge_slice.app.projects import list_projects
+from edge_slice.app.revisions import take
+from edge_slice.launch.demo_set import document, settle_all
 
 
-def load_demo(model: Path, marker: Path) -> None:
-    """Import the demo model unless that was done before; a demo that its user deleted stays away."""
+def load_demo(folder: Path, marker: Path) -> None:
+    """Import the demo models of a folder unless that was done before; a demo that its user deleted stays away."""
     if marker.exists():
         return
     if not list_projects():
-        row = imports.accept_upload(model, model.name)
-        imports.run_import(row.id)
-        state = imports.get_import(row.id)
-        if state.state != "ready":
-            raise RuntimeError(f"the demo model could not be read: {state.message}")
+        project = _read(folder / "curlew-point.ifc", None)
+        document(project)
+        _read(folder / "curlew-point-2.ifc", project)
+        settle_all(project)
     marker.touch()
+
+
+def _read(model: Path, into: int | None) -> int:
+    """The project that a model was read into."""
+    row = imports.accept_upload(model, model.name, into=into)
+    imports.run_import(row.id)
+    state = imports.get_import(row.id)
+    if into is not None and state.state == "proposed":
+        take(row.id, False, "")
+        return into
+    if state.state != "ready" or state.project_id is None:
+        raise RuntimeError(f"the demo model could not be read: {state.message}")
+    return state.project_id

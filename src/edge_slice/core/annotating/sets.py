@@ -12,13 +12,13 @@ from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote, LayerNote, Property
-from edge_slice.core.annotating.notes import label_lines, layers_named
+from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
-from edge_slice.core.cut.anchors import Anchor
-from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.cut.anchors import Anchor, on_grid
+from edge_slice.core.drawing.annotations.clear_places import Ink, box_of
 from edge_slice.core.drawing.annotations.levels import fan_out
-from edge_slice.core.drawing.display import Item, Label
+from edge_slice.core.drawing.display import Item, Label, Paths
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.model import Space
 
@@ -30,7 +30,10 @@ ROOM_SAYS: tuple[Property, ...] = ("number", "name", "area")
 OPENING_SAYS: tuple[Property, ...] = ("mark",)
 OUT = 12.0  # mm on paper that dimensions of a set stand outside of the extents
 BESIDE_WALL = 9.0  # mm on paper of a chain from its wall
+OVER = 8.0  # mm on paper over what lies flat that its note stands
 COLUMN = 10.0  # mm on paper between the extents and a column of layer notes
+# what columns of notes and chains of levels keep clear of at the edges of a drawing
+BESIDE = ("level name", "level height", "dimension line", "callout bubble", "layer note", "note")
 LEAST_LAYERS = 2
 LEAST_FACE = 6.0  # mm on paper that a build-up must show to be noted
 
@@ -50,8 +53,9 @@ def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "")
         return _labels(board, rule, drawn)
     if rule == "layers":
         return _layer_notes(board, drawn)
-    made = {"grid": _grid_chains, "levels": _level_chain}.get(rule)
-    return Proposed(tuple(made(board))) if made is not None else Proposed(tuple(_opening_chain(board, subject)))
+    if rule == "levels":
+        return Proposed(tuple(_level_chain(board, drawn)))
+    return Proposed(tuple(_grid_chains(board) if rule == "grid" else _opening_chain(board, subject)))
 
 
 @dataclass(frozen=True)
@@ -204,7 +208,7 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
         named = layers_named(board, element, at, thickness=True)
         if named is not None and len(named[0]) >= LEAST_LAYERS:
             side = "left" if board.paper(at)[0] < centre else "right"
-            columns[side].append((float(board.paper(at)[1]), element, at, [n.said for n in named[0]]))
+            columns[side].append((_beside(board, at, *named), element, at, [n.said for n in named[0]]))
     found: list[AnyAnnotation] = []
     height = board.height("label")
     spacing = height * board.rule.line_spacing
@@ -212,7 +216,7 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
     for side, rows in columns.items():
         rows.sort(key=lambda row: row[0])
         tall = max((len(r[3]) for r in rows), default=0) * spacing + height
-        tops = fan_out([r[0] + len(r[3]) * spacing / 2 for r in rows], tall)
+        tops = fan_out([r[0] for r in rows], tall)
         x = edges[side]
         for (_, element, at, _), y in zip(rows, tops, strict=True):
             anchor = anchor_at(board.features, float(at[0]), float(at[1]), 1.0, ("inside",), element)
@@ -227,13 +231,29 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
     return Proposed(tuple(found))
 
 
+def _beside(board: Board, at: F64, named: list[NamedLayer], normal: F64) -> float:
+    """How high the first line of a note stands best (mm on paper): of a wall so that its lines are about the leader; of
+    what lies flat over its uppermost layer, so that the leader leaves it upwards."""
+    y = float(board.paper(at)[1])
+    height = board.height("label")
+    if abs(normal[1]) < 0.5:
+        return y + len(named) * height * board.rule.line_spacing / 2
+    tops = [board.paper(at + normal * (n.middle - at @ normal))[1] for n in named]
+    return float(max(tops)) + OVER
+
+
 def _edges(board: Board, drawn: Sequence[Item]) -> dict[str, float]:
     """Where columns of notes stand, clear of what stands at the edges already, such as levels."""
     left, _, right, _ = board.frame
-    texts = [i for i in drawn if isinstance(i, Label) and i.role in ("level name", "level height")]
-    wide = [i.x + text_width(i.text, i.height) for i in texts if i.align == "left"]
-    narrow = [i.x - text_width(i.text, i.height) for i in texts if i.align == "right"]
-    return {"left": min([left, *narrow]) - COLUMN, "right": max([right, *wide]) + COLUMN}
+    boxes = [box_of(i) for i in drawn if isinstance(i, Label) and i.role in BESIDE]
+    boxes += [
+        (*i.points.min(axis=0).tolist(), *i.points.max(axis=0).tolist())
+        for i in drawn
+        if isinstance(i, Paths) and i.role in BESIDE and len(i.points)
+    ]
+    lefts = [x0 for x0, _, x1, _ in boxes if x1 < left]
+    rights = [x1 for x0, _, x1, _ in boxes if x0 > right]
+    return {"left": min([left, *lefts]) - COLUMN, "right": max([right, *rights]) + COLUMN}
 
 
 # --- dimensions -------------------------------------------------------------------------------------------------------
@@ -245,7 +265,9 @@ def _grid_chains(board: Board) -> list[AnyAnnotation]:
     out = OUT * board.scale
     across: dict[str, list[tuple[float, str]]] = {"u": [], "v": []}
     for axis in board.model.grid:
-        anchor = grid_anchor(board.features, axis.name, (left + right) / 2, (base + top) / 2)
+        spot = on_grid(board.features, axis.name, (left + right) / 2, (base + top) / 2)
+        if spot is None:
+            continue  # runs along the cut
         if isinstance(board.cut, PlanCut):
             ends = board.result.axes.to_drawing(np.array([(*axis.start, 0.0), (*axis.end, 0.0)]))[:, :2]
             d = np.abs(ends[1] - ends[0])
@@ -254,15 +276,15 @@ def _grid_chains(board: Board) -> list[AnyAnnotation]:
             which = "u" if d[1] > d[0] else "v"
         else:
             which = "u"
-        at = anchor.at[0] if which == "u" else anchor.at[1]
+        at = spot[0] if which == "u" else spot[1]
         if (left <= at <= right) if which == "u" else (base <= at <= top):
             across[which].append((at, axis.name))
     found: list[AnyAnnotation] = []
     for which, named in across.items():
         if len(named) < 2:
             continue
-        spots = [(at, base) if which == "u" else (left, at) for at, _ in named]
-        anchors = tuple(grid_anchor(board.features, n, *s) for (_, n), s in zip(named, spots, strict=True))
+        places = [(at, base) if which == "u" else (left, at) for at, _ in named]
+        anchors = tuple(grid_anchor(board.features, n, *s) for (_, n), s in zip(named, places, strict=True))
         line = (named[0][0], base - out) if which == "u" else (left - out, named[0][0])
         found.append(
             Dimension(anchors=anchors, points=(line,), direction=0.0 if which == "u" else 90.0, rule="grid",
@@ -271,7 +293,7 @@ def _grid_chains(board: Board) -> list[AnyAnnotation]:
     return found
 
 
-def _level_chain(board: Board) -> list[AnyAnnotation]:
+def _level_chain(board: Board, drawn: Sequence[Item]) -> list[AnyAnnotation]:
     """A chain from level to level at the left of an upright drawing."""
     if not board.upright:
         return []
@@ -280,7 +302,7 @@ def _level_chain(board: Board) -> list[AnyAnnotation]:
     if len(inside) < 2:
         return []
     anchors = tuple(level_anchor(board.features, s.guid, left) for s in inside)
-    line = (left - OUT * board.scale, anchors[0].at[1])
+    line = (_edges(board, drawn)["left"] * board.scale, anchors[0].at[1])
     return [Dimension(anchors=anchors, points=(line,), direction=90.0, rule="levels", subject="levels")]
 
 

@@ -1,0 +1,164 @@
+"""The documented set of the demo: plans, sections, a wall section with its junctions, on sheets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from edge_slice.app import anchors, drawing_annotations, drawings, sheets, touch_ups, wall_sections
+from edge_slice.app.annotation_documents import (
+    AnnotationNew,
+    Settling,
+    SetWanted,
+    SpotIn,
+    TouchUpNew,
+)
+from edge_slice.app.callout_documents import WallSectionNew
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementNew, SheetEdit, SheetFields, SheetNew
+from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.cut import Extents, SectionCut
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.sheet import SheetSize
+
+NOBODY = ""
+FIELDS = SheetFields(revision="P01", date="2026-11-26", drawn="EF", checked="MT")
+Place = tuple[float, float]
+
+
+def document(project: int) -> None:
+    """Make the set."""
+    plans = {d.title: d for d in drawings.list_drawings(project) if d.kind == "plan"}
+    lower = plans["Lower plan"]
+    sections = [_section(project, lower, *made) for made in SECTIONS]
+    wall, *junctions = _wall_section(project, lower)
+    for plan in plans.values():
+        _sets(plan, "rooms", "doors", "windows", "grid")
+    for section in sections:
+        _sets(section, "levels", "grid")
+    _sets(wall, "levels")
+    _notes_on(wall, WALL_NOTES)
+    for junction, worked in zip(junctions, JUNCTIONS, strict=True):
+        _sets(junction, "layers")
+        _notes_on(junction, worked.notes)
+        for spots, line, direction in worked.chains:
+            _chain(junction, spots, line, direction)
+        for touch_up in worked.touched:
+            touch_ups.add_touch_up(junction.id, touch_up, NOBODY)
+    _sheet(project, "A-101", "Plans", "A1", list(plans.values()))
+    _sheet(project, "A-301", "Sections", "A0", sections)
+    _sheet(project, "A-401", "South wall and its junctions", "A0", [wall, *junctions])
+
+
+def settle_all(project: int) -> None:
+    """Take all that moved with the model for right where it is."""
+    kinds: tuple[Literal["annotation", "touch-up", "callout"], ...] = ("annotation", "touch-up", "callout")
+    for what in kinds:
+        near = [a.id for a in anchors.unsettled(project) if a.what == what and a.state == "near"]
+        if near:
+            anchors.settle(project, Settling(what=what, ids=near, how="accept"), NOBODY)
+
+
+SECTIONS = (
+    ("Long section through the laboratories", ((-2.0, 2.4), (23.6, 2.4)), 6.0),
+    ("Cross section through the lookout", ((18.8, -2.5), (18.8, 12.0)), 6.0),
+)
+WALL_AT: Place = (16.95, 0.0)
+WANTED = ("Floor edge, Lower", "Head of W04", "Roof edge")  # junctions of the wall, by how their names begin
+LEAF = (600.0, 700.0, 750.0, 870.0, 1010.0, 1023.0)  # faces of the layers of the lower wall, mm along the section
+WALL_NOTES: tuple[tuple[Place, Place, str], ...] = (
+    ((860.0, 7680.0), (480.0, 7790.0), "Zinc coping, fall inwards"),
+    ((740.0, 4200.0), (380.0, 4350.0), "Timber boarding on ventilated battens"),
+    ((600.0, 1200.0), (300.0, 1350.0), "Facing brick, estuary buff"),
+)
+
+
+@dataclass(frozen=True)
+class _Worked:
+    """What a junction is given: notes (about, where, words), chains (references, line, direction), touch-ups."""
+
+    notes: tuple[tuple[Place, Place, str], ...]
+    chains: tuple[tuple[tuple[Place, ...], Place, float], ...]
+    touched: tuple[TouchUpNew, ...]
+
+
+JUNCTIONS = (
+    _Worked(
+        notes=(
+            ((640.0, 60.0), (430.0, 120.0), "Joints of the facing brick raked 10 mm"),
+            ((725.0, -420.0), (430.0, -360.0), "Cavity kept clear down to the footing"),
+            ((810.0, -1000.0), (430.0, -800.0), "Insulation taken down 600 mm below ground"),
+            ((1150.0, -66.0), (1330.0, 150.0), "Screed kept off the wall by a 10 mm edge strip"),
+        ),
+        chains=((tuple((u, 200.0) for u in LEAF), (600.0, 370.0), 0.0),),
+        touched=(
+            TouchUpNew(act="hatch", at=(1250.0, -800.0), style={"hatch": "gravel"}),
+            TouchUpNew(act="restyle", at=(1010.0, -900.0), reach=3, style={"ink": "#9aa09b"}),
+        ),
+    ),
+    _Worked(
+        notes=(
+            ((650.0, 2300.0), (430.0, 2190.0), "Lintel of stainless steel under the outer leaf"),
+            ((940.0, 2400.0), (1190.0, 2460.0), "Lintel of reinforced concrete, bearing 200 mm"),
+            ((760.0, 2150.0), (1190.0, 2120.0), "Oak frame, sealed all round with compressible tape"),
+        ),
+        chains=((tuple((u, 2600.0) for u in LEAF), (600.0, 2720.0), 0.0),),
+        touched=(TouchUpNew(act="hide", at=(802.0, 2080.0), reach=8),),
+    ),
+    _Worked(
+        notes=(
+            ((980.0, 6800.0), (1180.0, 6890.0), "Upstand 150 mm or more above the paving"),
+            ((770.0, 6100.0), (560.0, 6060.0), "Insect mesh at all openings of the ventilated void"),
+        ),
+        chains=((((740.0, 6780.0), (982.0, 6780.0)), (740.0, 6930.0), 0.0),),
+        touched=(TouchUpNew(act="restyle", at=(1300.0, 6016.0), reach=4, style={"ink": "#9aa09b"}),),
+    ),
+)
+
+
+def _section(project: int, plan: DrawingOut, name: str, line: tuple[Place, Place], depth: float) -> DrawingOut:
+    cut = SectionCut(line=line, depth=depth, without=drawings.WITHOUT, extents=Extents(base=-2.4, top=11.6))
+    style = DrawingSpec(scale=50, section_rooms=True)
+    return drawings.add_drawing(project, DrawingNew(parent_id=plan.id, name=name, cut=cut, style=style), NOBODY)
+
+
+def _wall_section(project: int, plan: DrawingOut) -> list[DrawingOut]:
+    """The section of the south wall, and details of three of its junctions at 1:5."""
+    offered = wall_sections.proposed(project, WallSectionNew(plan=plan.id, at=WALL_AT, look="left"))
+    names = [j.name for j in offered.junctions]
+    wanted = tuple(next(k for k, name in enumerate(names) if name.startswith(start)) for start in WANTED)
+    made = wall_sections.make(project, WallSectionNew(plan=plan.id, at=WALL_AT, look="left", junctions=wanted), NOBODY)
+    found = []
+    for drawing in made:
+        change: dict[str, Any] = {"scale": 20.0} if drawing is made[0] else {"scale": 5.0, "grid": False}
+        style = drawing.style.model_copy(update=change)
+        found.append(drawings.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY))
+    return found
+
+
+def _sets(drawing: DrawingOut, *rules: Rule) -> None:
+    for rule in rules:
+        drawing_annotations.place_set(drawing.id, SetWanted(rule=rule), NOBODY)
+
+
+def _notes_on(drawing: DrawingOut, notes: tuple[tuple[Place, Place, str], ...]) -> None:
+    """Notes: what each is about, where it stands, its words."""
+    for about, at, text in notes:
+        document = {"kind": "note", "text": text, "points": [at], "align": "left" if at[0] >= about[0] else "right"}
+        drawing_annotations.add_annotation(drawing.id, AnnotationNew(spots=[_spot(about)], document=document), NOBODY)
+
+
+def _chain(drawing: DrawingOut, spots: tuple[Place, ...], line: Place, direction: float) -> None:
+    document = {"kind": "dimension", "points": [line], "direction": direction}
+    wanted = AnnotationNew(spots=[_spot(s, ("corner", "side")) for s in spots], document=document)
+    drawing_annotations.add_annotation(drawing.id, wanted, NOBODY)
+
+
+def _spot(at: Place, only: tuple[Any, ...] = ()) -> SpotIn:
+    return SpotIn(at=at, reach=12.0, only=only)
+
+
+def _sheet(project: int, number: str, title: str, size: SheetSize, placed: list[DrawingOut]) -> None:
+    sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size), NOBODY)
+    sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
+    for drawing in placed:
+        sheets.place_drawing(sheet.id, PlacementNew(drawing_id=drawing.id), NOBODY)
