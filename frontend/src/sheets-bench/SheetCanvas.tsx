@@ -1,14 +1,22 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Drawing, Placement, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { type Camera, type Spot, toPaper, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import type { Frame } from "../drawing/screen-form";
 import { useSheetPicture } from "./use-sheet-picture";
+
+const AIR = 10; // mm of desk around a sheet
 
 /** The sheet large: placements are dragged, a double click works in the drawing or follows a marker. */
 export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawing[] }) {
   const { data: view, error } = useSheetPicture(sheet);
+  // the sheet's own size: while its picture is on its way, that of the sheet before is shown
+  const page = useMemo<Frame>(
+    () => [-AIR, -AIR, sheet.width + AIR, sheet.height + AIR],
+    [sheet.width, sheet.height],
+  );
   const { move, place } = useSheetActs(sheet.project_id);
   const [chosen, setChosen] = useState<number | null>(null);
   const [moved, setMoved] = useState<{ id: number; by: Spot } | null>(null);
@@ -48,6 +56,7 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
         name={`Sheet ${sheet.number}`}
         cameraKey={`sheet ${sheet.id} ${sheet.size}`}
         view={view ?? null}
+        page={page}
         onDesk
         onClick={() => setChosen(null)}
         onDoubleClick={(p) => follow(p.paper)}
