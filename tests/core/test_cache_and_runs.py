@@ -10,7 +10,7 @@ import jsonschema
 import pytest
 
 from edge_slice.command_line import cache as cache_module
-from edge_slice.command_line import main as command
+from edge_slice.command_line import reading as command
 from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.main import run
 from edge_slice.command_line.run_file import RunFile, run_schema

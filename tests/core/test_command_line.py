@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 import trimesh
 
-from edge_slice.command_line import main
+from edge_slice.command_line import reading
 from edge_slice.command_line.main import run
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_schema
@@ -27,7 +27,7 @@ OUT, LEFT = ["--out", "x.svg"], ["--look", "left"]
 @pytest.fixture
 def read_once(monkeypatch: pytest.MonkeyPatch, demo: Model) -> None:
     """The demo is not read again for each call."""
-    monkeypatch.setattr(main, "read_model", lambda path, **_: demo if path == DEMO else pytest.fail(str(path)))
+    monkeypatch.setattr(reading, "read_model", lambda path, **_: demo if path == DEMO else pytest.fail(str(path)))
 
 
 def refusal(capsys: pytest.CaptureFixture[str]) -> str:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import pytest
+
 from edge_slice.core.model import Model, Space, Storey
 from edge_slice.core.model.revisions import ModelChanges, revised
 from tests.walls import Wall, house, with_thickness
@@ -81,5 +83,11 @@ def test_rooms_are_known_by_their_outline_and_storeys_by_name() -> None:
 
 
 def test_a_rebased_model_is_the_same() -> None:
-    _, changes = revised(house(WALLS, True), house(WALLS, True, origin=(1000.0, -500.0, 20.0)))
+    old = house(WALLS, True)
+    model, changes = revised(old, house(WALLS, True, origin=(1000.0, -500.0, 20.0)))
     assert changes.elements == ()
+    # cuts of the older model lie in the newer one where they lay
+    assert model.origin == old.origin
+    assert model.mesh.vertices == pytest.approx(old.mesh.vertices)
+    assert model.elements[2].frame == old.elements[2].frame
+    assert [s.elevation for s in model.storeys] == [s.elevation for s in old.storeys]

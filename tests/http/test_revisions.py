@@ -11,6 +11,7 @@ import ifcopenshell.api.root
 import ifcopenshell.guid
 import pytest
 
+from edge_slice.command_line.main import run
 from edge_slice.core.render.screen import screen_arrays
 from tests.http.test_annotations import add, head, listed, note, spot, touch, wall_chain, words
 from tests.http.test_drawings import add_section
@@ -227,3 +228,19 @@ def test_a_label_says_when_the_model_changed_under_its_words(
     take(installation, propose(installation, project, hut_file, reworded))
     (told,) = unsettled(installation, project)
     assert (told["state"], "Front wall" in told["reason"]) == ("exact", True)
+
+
+def test_the_command_line_sends_a_revision(
+    installation: Installation, project: int, hut_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file = ifcopenshell.open(str(hut_file))
+    higher(file)
+    file.write(str(hut_file))
+    common = ["send", str(hut_file), "--project", str(project), "--server", installation.url]
+    assert run(common) == 0
+    assert "It is proposed in the project" in capsys.readouterr().out
+    assert run([*common, "--take"]) == 0
+    said = capsys.readouterr().out
+    assert "changed  wall South on Ground (shape)" in said
+    assert "Revision 2 is in use" in said
+    assert run([*common[:2], "--project", "999999", *common[4:]]) == 2

@@ -10,29 +10,18 @@ from edge_slice.app.documents import Point, RowId, Version
 from edge_slice.app.inputs import Input
 from edge_slice.core.annotating.documents import AnnotationDocument
 from edge_slice.core.annotating.sets import Rule
-from edge_slice.core.cut.anchors import State, To
+from edge_slice.core.annotating.spots import Spot
+from edge_slice.core.cut.anchors import State
 from edge_slice.core.drawing.touch_ups import Act, TouchUp
 
 Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]
 Ids = Annotated[list[RowId], Field(min_length=1, max_length=2000)]
 
 
-class SpotIn(Input):
-    """A place of a drawing (mm in its axes) that an annotation is to be tied to: to what lies within `reach` mm of it,
-    of the kinds in `only`, if any are named; or to a level or room (GlobalId) or a grid line (name)."""
-
-    at: tuple[Mm, Mm]
-    reach: Annotated[float, Field(ge=0, le=10_000)] = 1.0
-    only: Annotated[tuple[To, ...], Field(max_length=8)] = ()
-    level: Annotated[str, Field(max_length=64)] = ""
-    grid: Annotated[str, Field(max_length=64)] = ""
-    room: Annotated[str, Field(max_length=64)] = ""
-
-
 class AnnotationNew(Input):
     """An annotation without its anchors, which are found at the spots; its points are mm in the drawing."""
 
-    spots: Annotated[list[SpotIn], Field(min_length=1, max_length=200)]
+    spots: Annotated[list[Spot], Field(min_length=1, max_length=200)]
     document: dict[str, Any]
 
 
@@ -42,7 +31,7 @@ class AnnotationEdit(Input):
 
     version: Version
     change: dict[str, Any] = Field(default={})
-    spots: dict[int, SpotIn] = Field(default={}, max_length=200)
+    spots: dict[int, Spot] = Field(default={}, max_length=200)
     replace: bool = False
 
 
@@ -165,22 +154,6 @@ class FoundText(BaseModel):
     drawing: str
     kind: str
     text: str
-
-
-class TouchUpNew(Input):
-    """Touch something up: what lies at a place (`at`, within `reach`), in a window (`box`: left, base, right, top;
-    whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing. `faces`: the cut
-    face at the place rather than a line."""
-
-    act: Act
-    at: tuple[Mm, Mm] | None = None
-    to: tuple[Mm, Mm] | None = None
-    reach: Annotated[float, Field(ge=0, le=10_000)] = 1.0
-    box: tuple[Mm, Mm, Mm, Mm] | None = None
-    whole: bool = True
-    faces: bool = False
-    ring: tuple[tuple[Mm, Mm], ...] = Field(default=(), max_length=500)
-    style: dict[str, Any] = Field(default={})
 
 
 class TouchUpEdit(Input):

@@ -8,7 +8,6 @@ from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
-import shapely
 from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
@@ -21,7 +20,6 @@ from edge_slice.app.annotation_documents import (
     SetOut,
     SetWanted,
     SnapsOut,
-    SpotIn,
 )
 from edge_slice.app.boards import Placed, board_of, document_of, out, rows_of, shape_of
 from edge_slice.app.drawings import drawing_out, drawing_row
@@ -31,8 +29,9 @@ from edge_slice.app.views import plain_display
 from edge_slice.core.annotating.compose import text_box
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, words_of
 from edge_slice.core.annotating.sets import proposed, renewed
+from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at, tied
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
+from edge_slice.core.cut.anchoring import point_anchor
 from edge_slice.core.cut.anchors import Anchor, held, on_grid
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DrawingSpec
@@ -61,15 +60,7 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
     with transaction() as session:
         drawing = held_row(session, Drawing, drawing_id)
         placed = board_of(session, drawing)
-        anchors = tuple(_anchor(placed.board.features, spot) for spot in new.spots)
-        if new.document.get("kind") == "label" and anchors[0].to == "point":
-            anchors = (_room_at(placed, anchors[0]),)
-        named: dict[str, Any] = {}
-        if new.document.get("kind") == "label":  # of what it stands on
-            named["subject"] = anchors[0].name
-            if anchors[0].to == "room" and new.document.get("says") == ["name"]:
-                new.document["says"] = ["number", "name", "area"]
-        document = _validated({**named, **new.document, "anchors": anchors, "rule": "", "by_hand": False})
+        document = _tied(placed, new)
         if len(rows_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
         row = _row(drawing, document)
@@ -265,34 +256,21 @@ def _validated(document: dict[str, Any]) -> AnyAnnotation:
         raise Refused(first_words(error), "document") from error
 
 
-def _anchor(features: Features, spot: SpotIn) -> Anchor:
-    u, v = spot.at
-    if spot.level:
-        if not any(s.guid == spot.level for s in features.model.storeys):
-            raise Refused("This level is not in the model any more.", "spots")
-        return level_anchor(features, spot.level, u)
-    if spot.grid:
-        if not any(a.name == spot.grid for a in features.model.grid):
-            raise Refused("This grid line is not in the model any more.", "spots")
-        return grid_anchor(features, spot.grid, u, v)
-    if spot.room:
-        if not any(s.guid == spot.room for s in features.model.spaces):
-            raise Refused("This room is not in the model any more.", "spots")
-        return room_anchor(features, spot.room, u, v)
-    return point_anchor(features, u, v) if spot.only == ("point",) else anchor_at(features, u, v, spot.reach, spot.only)
-
-
-def _room_at(placed: Placed, place: Anchor) -> Anchor:
-    """The room about a place of a plan, or the place itself."""
+def _tied(placed: Placed, new: AnnotationNew) -> AnyAnnotation:
     board = placed.board
-    if not isinstance(board.cut, PlanCut):
-        return place
-    x, y, z = board.features.model_point(*place.at).tolist()
-    for space in board.model.spaces:
-        inside = space.floor - 0.01 <= z <= space.ceiling + 0.01 and len(space.outline) > 2
-        if inside and shapely.Polygon(space.outline).covers(shapely.Point(x, y)):
-            return room_anchor(board.features, space.guid, *place.at)
-    return place
+    try:
+        return annotation_at(board.features, board.cut, new.spots, new.document)
+    except NothingThere as error:
+        raise Refused(str(error), "spots") from error
+    except ValidationError as error:
+        raise Refused(first_words(error), "document") from error
+
+
+def _anchor(features: Features, spot: Spot) -> Anchor:
+    try:
+        return tied(features, spot)
+    except NothingThere as error:
+        raise Refused(str(error), "spots") from error
 
 
 def _changed(placed: Placed, before: AnyAnnotation, edit: AnnotationEdit) -> AnyAnnotation:

@@ -7,22 +7,19 @@ from typing import Any
 from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
-from edge_slice.app.annotation_documents import TouchUpEdit, TouchUpNew, TouchUpOut
+from edge_slice.app.annotation_documents import TouchUpEdit, TouchUpOut
 from edge_slice.app.boards import board_of
 from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.rows import current_row, held_row
-from edge_slice.core.cut.anchoring import anchor_at
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Targets, cut_back_at, targets_at, targets_in
+from edge_slice.core.drawing.touching import STYLE, Nowhere, Pointed, touched_up
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, TouchUpRow
 
 MOST = 2000  # of one drawing
-TIE = 2000.0  # mm around a mask in which what it is tied to is looked for
-STYLE = ("width", "ink", "dash", "hatch", "tint")
 
 
 def list_touch_ups(drawing_id: int) -> list[TouchUpOut]:
@@ -31,7 +28,7 @@ def list_touch_ups(drawing_id: int) -> list[TouchUpOut]:
         return [_out(row) for row in _rows(session, drawing_id)]
 
 
-def add_touch_up(drawing_id: int, new: TouchUpNew, author: str) -> TouchUpOut:
+def add_touch_up(drawing_id: int, new: Pointed, author: str) -> TouchUpOut:
     with transaction() as session:
         drawing = held_row(session, Drawing, drawing_id)
         if len(_rows(session, drawing_id)) >= MOST:
@@ -72,31 +69,13 @@ def _rows(session: Session, drawing_id: int) -> list[TouchUpRow]:
     return list(session.exec(wanted).all())
 
 
-def _made(features: Features, new: TouchUpNew) -> TouchUp:
-    style = {k: v for k, v in new.style.items() if k in STYLE}
-    if new.act == "mask":
-        tie = None
-        if new.ring:
-            u, v = (sum(p[k] for p in new.ring) / len(new.ring) for k in (0, 1))
-            tie = anchor_at(features, u, v, TIE, ("corner", "vertex"))
-        return _validated({"act": "mask", "ring": new.ring, "tie": tie})
-    targets = _targets(features, new)
-    document = {"act": new.act, "lines": targets.lines, "sides": targets.sides, "faces": targets.faces, **style}
-    return _validated(document)
-
-
-def _targets(features: Features, new: TouchUpNew) -> Targets:
-    if new.box is not None:
-        left, right = sorted((new.box[0], new.box[2]))
-        base, top = sorted((new.box[1], new.box[3]))
-        return targets_in(features, (left, base, right, top), new.whole)
-    if new.at is None:
-        raise Refused("Say where: a place, a window or an area.", "at")
-    if new.act == "cut back":
-        if new.to is None:
-            raise Refused("Say from where to where the line is cut back.", "to")
-        return cut_back_at(features, new.at, new.to, new.reach)
-    return targets_at(features, *new.at, new.reach, new.faces or new.act == "hatch")
+def _made(features: Features, new: Pointed) -> TouchUp:
+    try:
+        return touched_up(features, new)
+    except Nowhere as error:
+        raise Refused(str(error), "at") from error
+    except ValidationError as error:
+        raise Refused(first_words(error), "document") from error
 
 
 def _validated(document: dict[str, Any]) -> TouchUp:

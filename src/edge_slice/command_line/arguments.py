@@ -16,6 +16,7 @@ FORMS = (".svg", ".pdf", ".json")
 FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
 WIDE_ANGLE = 60.0  # degrees of view of a perspective without a measure
 Place = tuple[float, float]
+RULES = ("rooms", "doors", "windows", "grid", "levels", "layers")  # sets that need no more than a drawing
 
 
 class WrongArguments(Exception):
@@ -82,6 +83,18 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--unit", choices=get_args(Unit), help="of OBJ, STL and PLY, which do not say it")
         command.add_argument("--up", choices=get_args(Up), help="the axis that points up in these (z; glTF: y)")
 
+    changes = commands.add_parser("changes", help="say what became of a model in a newer file")
+    changes.add_argument("model", metavar="OLD", type=Path)
+    changes.add_argument("newer", metavar="NEW", type=Path)
+    changes.add_argument("--json", action="store_true", help="print JSON")
+    changes.add_argument("--no-cache", action="store_true", help="read the models anew and keep nothing")
+    changes.set_defaults(unit=None, up=None)
+    send = commands.add_parser("send", help="send a newer file of a model to a project of a server, as a revision")
+    send.add_argument("model", metavar="MODEL", type=Path)
+    send.add_argument("--project", required=True, type=int, metavar="N", help="the project's number, as in its address")
+    send.add_argument("--server", default="http://127.0.0.1:8710", metavar="URL", help="(http://127.0.0.1:8710)")
+    send.add_argument("--take", action="store_true", help="make it the revision in use when it is read")
+    send.add_argument("--anyway", action="store_true", help="also where it may be another building")
     hatches = commands.add_parser("hatches", help="draw all hatches of a standard at three scales")
     hatches.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg or .pdf")
     standard = commands.add_parser("standard", help="write a drawing standard as JSON, to edit and use with --standard")
@@ -114,6 +127,9 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--break", nargs="+", default=[], dest="breaks", metavar="u|v:FROM,TO",
                          help="a part to take out, along or up the drawing, metres")  # fmt: skip
     command.add_argument("--broken", nargs="+", default=[], choices=get_args(Edge), help="edges with a break line")
+    command.add_argument("--annotate", nargs="+", default=[], choices=RULES, help="automatic sets of annotations")
+    command.add_argument("--added", type=Path, metavar="FILE.json", help="annotations and touch-ups to add")
+    command.add_argument("--earlier", type=Path, metavar="MODEL", help="an earlier file that the drawing is laid over")
     command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf or .json")
 
 

@@ -6,8 +6,8 @@ from __future__ import annotations
 import argparse
 import difflib
 import json
-import os
 import sys
+from dataclasses import asdict
 from pathlib import Path
 
 from pydantic import ValidationError
@@ -16,19 +16,18 @@ from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import WrongArguments, wrong
 from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.facts import facts_of, facts_text
+from edge_slice.command_line.reading import read
+from edge_slice.command_line.writing import draw, style_of, write
 from edge_slice.core.cut import (
-    AnyCut,
     ElevationCut,
     Extents,
     ImpossibleCut,
     PlanCut,
     PlaneCut,
     SectionCut,
-    cut_model,
 )
 from edge_slice.core.cut.callouts import Callout, derived
 from edge_slice.core.cut.junctions import whole_wall_section
-from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
 from edge_slice.core.cut.planes.sets import (
     elevation_facing,
     elevations_of,
@@ -38,27 +37,21 @@ from edge_slice.core.cut.planes.sets import (
     square_to,
     wind,
 )
-from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.sampler import hatch_page
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.kinds import KINDS
-from edge_slice.core.model.reading import read_model
-from edge_slice.core.render.cut_json import cut_document
-from edge_slice.core.render.page import page_box
-from edge_slice.core.render.svg import to_svg
 
 
 def _inspect(options: argparse.Namespace) -> None:
-    facts = facts_of(_read(options))
+    facts = facts_of(read(options))
     print(json.dumps(facts, ensure_ascii=False, indent=1) if options.json else facts_text(facts))
 
 
 def _plan(options: argparse.Namespace) -> None:
     depth = args.one_depth(options.depth) if options.depth else None
     _check(options)
-    model = _read(options)
+    model = read(options)
     usual = args.standard_of(options.standard).conventions
     below = usual.below_floor
     overhead = usual.overhead if options.overhead is None else options.overhead
@@ -74,10 +67,10 @@ def _plan(options: argparse.Namespace) -> None:
         heights = {s.guid: options.height for s in model.storeys}
         for cut in plans_of(model, (below, overhead), look, heights):
             name = next(s.name for s in model.storeys if s.guid == cut.storey)
-            _write(options, model, cut.model_copy(update=common), _beside(options.out, name))
+            write(options, model, cut.model_copy(update=common), _beside(options.out, name))
         return
     spec = {**common, "storey": _storey(model, options.storey), "height": options.height, "look": look}
-    _write(options, model, PlanCut.model_validate(spec), options.out)
+    write(options, model, PlanCut.model_validate(spec), options.out)
 
 
 def _cut(options: argparse.Namespace) -> None:
@@ -87,18 +80,18 @@ def _cut(options: argparse.Namespace) -> None:
         point, normal = (args.numbers("--plane", text, 3) for text in options.plane)
         depth = args.one_depth(options.depth)
         PlaneCut.model_validate({"point": (0, 0, 0), "normal": normal})  # refused before the model is read
-        model = _read(options)
+        model = read(options)
         moved = tuple(p - o for p, o in zip(point, model.origin, strict=True))
         common = {**_shared(options, model), "depth": depth, "extents": _extents(options, model)}
         plane = PlaneCut.model_validate({**common, "point": moved, "normal": normal, "perspective": lens})
-        _write(options, model, plane, options.out)
+        write(options, model, plane, options.out)
         return
     if options.look is None:
         wrong("--line wants --look left or right, the side that is drawn as one walks from its first point")
     points, depths = args.places("--line", options.line, 2), args.depths(options.depth)
     first = points[0]
     SectionCut(line=tuple((x - first[0], y - first[1]) for x, y in points))  # refused before the model is read
-    model = _read(options)
+    model = read(options)
     spec = SectionCut.model_validate(
         {
             **_shared(options, model),
@@ -112,7 +105,7 @@ def _cut(options: argparse.Namespace) -> None:
             "extents": _extents(options, model),
         }
     )
-    _write(options, model, spec, options.out)
+    write(options, model, spec, options.out)
 
 
 def _elevation(options: argparse.Namespace) -> None:
@@ -121,32 +114,32 @@ def _elevation(options: argparse.Namespace) -> None:
     facing = options.facing
     if facing is not None and facing != "all" and facing not in args.FACINGS:
         args.bearing(facing)
-    model = _read(options)
+    model = read(options)
     common = {**_shared(options, model), "perspective": lens}
 
-    def write(cut: ElevationCut, out: Path) -> None:
+    def one(cut: ElevationCut, out: Path) -> None:
         reach = {} if depth is None and cut.depth is not None else {"depth": depth}
         given = _extents(options, model)
         base = cut.extents.base if given.base is None else given.base
         top = cut.extents.top if given.top is None else given.top
         extents = given.model_copy(update={"base": base, "top": top})
-        _write(options, model, cut.model_copy(update={**common, **reach, "extents": extents}), out)
+        write(options, model, cut.model_copy(update={**common, **reach, "extents": extents}), out)
 
     if options.room is not None:
         for k, cut in enumerate(interior_elevations_of(model, _room(model, options.room))):
-            write(cut, _beside(options.out, str(k + 1)))
+            one(cut, _beside(options.out, str(k + 1)))
     elif facing == "all":
         for cut in elevations_of(model):
-            write(cut, _beside(options.out, wind(facing_of(model, cut))))
+            one(cut, _beside(options.out, wind(facing_of(model, cut))))
     else:
         exact = args.bearing(facing) if facing not in args.FACINGS else square_to(model, args.FACINGS[facing])
-        write(elevation_facing(model, exact), options.out)
+        one(elevation_facing(model, exact), options.out)
 
 
 def _wall(options: argparse.Namespace) -> None:
     _check(options)
     x, y = args.numbers("--at", options.at, 2)
-    model = _read(options)
+    model = read(options)
     at = (x - model.origin[0], y - model.origin[1])
     cut, junctions = whole_wall_section(model, at, options.look)
     given = _extents(options, model)
@@ -160,17 +153,17 @@ def _wall(options: argparse.Namespace) -> None:
         CalloutMark(f"junction:{k}", k, str(k), "–", tuple((u, v) for u, v in j.region.outline.tolist()))
         for k, j in enumerate(wanted, 1)
     )
-    _write(options, model, cut, options.out, marks)
+    write(options, model, cut, options.out, marks)
     details = argparse.Namespace(**{**vars(options), "scale": options.details})
     for k, junction in enumerate(wanted, 1):
         own = derived(model, cut, cut, Callout(region=junction.region)).cut
         own = own.model_copy(update={"extents": own.extents.model_copy(update={"breaks": (), "broken": ()})})
-        _write(details, model, own, _beside(options.out, f"{k} {junction.name}".replace(",", "")))
+        write(details, model, own, _beside(options.out, f"{k} {junction.name}".replace(",", "")))
 
 
 def _hatches(options: argparse.Namespace) -> None:
     args.check_form(options.out, (".svg", ".pdf"))
-    _draw(hatch_page(args.standard_of(options.standard)), "Hatches", options.out)
+    draw(hatch_page(args.standard_of(options.standard)), "Hatches", options.out)
 
 
 def _standard(options: argparse.Namespace) -> None:
@@ -182,17 +175,7 @@ def _check(options: argparse.Namespace) -> None:
     """Refuse what needs no model, before one is read."""
     args.check_form(options.out)
     args.standard_of(options.standard)
-    _style(options)
-
-
-def _style(options: argparse.Namespace) -> DrawingSpec:
-    return DrawingSpec(
-        scale=options.scale,
-        fill=options.fill,
-        content=options.content,
-        section_rooms=options.section_rooms,
-        frame=options.frame,
-    )
+    style_of(options)
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
@@ -227,31 +210,6 @@ def _extents(options: argparse.Namespace, model: Model) -> Extents:
     return Extents.model_validate(given)
 
 
-def _read(options: argparse.Namespace) -> Model:
-    path: Path = options.model
-    if not path.is_file():
-        wrong(f"there is no file {path}")
-    model = _model(path, options)
-    for problem in model.problems:
-        print(f"edge-slice: {problem}", file=sys.stderr)
-    return model
-
-
-_read_before: dict[tuple[object, ...], Model] = {}  # in this process: a run makes many drawings of one model
-
-
-def _model(path: Path, options: argparse.Namespace) -> Model:
-    key = (path.resolve(), path.stat().st_mtime_ns, options.unit, options.up)
-    if key not in _read_before:
-
-        def read() -> Model:
-            return read_model(path, threads=THREADS, unit=options.unit, up=options.up)
-
-        cache = ModelCache.of_user()
-        _read_before[key] = read() if options.no_cache else cache.get(path, f"{options.unit} {options.up}", read)
-    return _read_before[key]
-
-
 def _storey(model: Model, wanted: str) -> str:
     """A storey by name, else by index."""
     named = [s for s in model.storeys if s.name == wanted]
@@ -276,35 +234,25 @@ def _beside(out: Path, word: str) -> Path:
     return out.with_name(f"{out.stem}-{word.lower().replace(' ', '-')}{out.suffix}")
 
 
-def _write(
-    options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
-) -> None:
-    standard, style = args.standard_of(options.standard), _style(options)
-    shown = standard.shown_cut(spec, style.scale)
-    leaves = leaves_of(model, shown)
-    check_breaks(shown, leaves)
-    check_paper(whole_window(leaves), style.scale)
-    result = cut_model(model, shown, standard.cut_rules(model))
-    if result.is_empty:
-        print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
-    if out.suffix.lower() == ".json":
-        document = cut_document(model, result, style.scale, standard)
-        out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
+def _changes(options: argparse.Namespace) -> None:
+    from edge_slice.command_line.changes import changes_between, changes_json, changes_text
+
+    old = read(options)
+    newer = read(argparse.Namespace(**{**vars(options), "model": options.newer}))
+    found = changes_between(old, newer)
+    if options.json:
+        print(changes_json(found))
         return
-    display = compose_drawing(model, result, shown, style, standard, callouts=callouts)
-    for finding in display.findings:
-        print(f"edge-slice: {finding}", file=sys.stderr)
-    _draw(display, model.name, out)
+    elements, rooms = ([asdict(c) for c in part] for part in (found.elements, found.rooms))
+    print(changes_text(elements, rooms, found.same))
 
 
-def _draw(display: DisplayList, title: str, out: Path) -> None:
-    box = page_box(display)
-    if out.suffix.lower() == ".svg":
-        out.write_text(to_svg(display, box, title), "utf-8")
-    else:
-        from edge_slice.core.render.pdf import Page, to_pdf  # its library takes a while to load
+def _send(options: argparse.Namespace) -> None:
+    from edge_slice.command_line.changes import send
 
-        out.write_bytes(to_pdf([Page(display, box, title)], title))
+    if not options.model.is_file():
+        wrong(f"there is no file {options.model}")
+    print(send(options.model, options.server.rstrip("/"), options.project, options.take, options.anyway))
 
 
 def _cache(options: argparse.Namespace) -> None:
@@ -316,7 +264,6 @@ def _cache(options: argparse.Namespace) -> None:
     print(f"{len(cache.files())} models, {size} of at most {limit}, in {cache.folder}")
 
 
-THREADS = len(os.sched_getaffinity(0))
 COMMANDS = {
     "inspect": _inspect,
     "plan": _plan,
@@ -326,6 +273,8 @@ COMMANDS = {
     "hatches": _hatches,
     "standard": _standard,
     "cache": _cache,
+    "changes": _changes,
+    "send": _send,
 }
 
 

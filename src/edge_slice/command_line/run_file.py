@@ -41,6 +41,9 @@ class Options(_Table):
     region: list[Pair] | None = None
     breaks: list[str] | None = Field(default=None, alias="break")
     broken: list[Literal["left", "right", "base", "top"]] | None = None
+    annotate: list[Literal["rooms", "doors", "windows", "grid", "levels", "layers"]] | None = None
+    added: str | None = None
+    earlier: str | None = None
 
 
 class OneDrawing(Options):
@@ -101,7 +104,7 @@ def arguments_of(run: RunFile, drawing: OneDrawing, folder: Path) -> list[str]:
     for key, value in {**common, **own, "unit": run.unit, "up": run.up}.items():
         if value is None or value is False:
             continue
-        if key == "standard" and (folder / str(value)).is_file():
+        if key in ("added", "earlier") or (key == "standard" and (folder / str(value)).is_file()):
             value = str(folder / str(value))
         words.append("--" + key.replace("_", "-"))
         words += [] if value is True else _texts(value)

@@ -10,14 +10,14 @@ from edge_slice.app.annotation_documents import (
     AnnotationNew,
     Settling,
     SetWanted,
-    SpotIn,
-    TouchUpNew,
 )
 from edge_slice.app.callout_documents import WallSectionNew
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementNew, SheetEdit, SheetFields, SheetNew
 from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.touching import Pointed
 from edge_slice.core.sheet import SheetSize
 
 NOBODY = ""
@@ -78,7 +78,7 @@ class _Worked:
 
     notes: tuple[tuple[Place, Place, str], ...]
     chains: tuple[tuple[tuple[Place, ...], Place, float], ...]
-    touched: tuple[TouchUpNew, ...]
+    touched: tuple[Pointed, ...]
 
 
 JUNCTIONS = (
@@ -91,8 +91,8 @@ JUNCTIONS = (
         ),
         chains=((tuple((u, 200.0) for u in LEAF), (600.0, 370.0), 0.0),),
         touched=(
-            TouchUpNew(act="hatch", at=(1250.0, -800.0), style={"hatch": "gravel"}),
-            TouchUpNew(act="restyle", at=(1010.0, -900.0), reach=3, style={"ink": "#9aa09b"}),
+            Pointed(act="hatch", at=(1250.0, -800.0), style={"hatch": "gravel"}),
+            Pointed(act="restyle", at=(1010.0, -900.0), reach=3, style={"ink": "#9aa09b"}),
         ),
     ),
     _Worked(
@@ -102,7 +102,7 @@ JUNCTIONS = (
             ((760.0, 2150.0), (1190.0, 2120.0), "Oak frame, sealed all round with compressible tape"),
         ),
         chains=((tuple((u, 2600.0) for u in LEAF), (600.0, 2720.0), 0.0),),
-        touched=(TouchUpNew(act="hide", at=(802.0, 2080.0), reach=8),),
+        touched=(Pointed(act="hide", at=(802.0, 2080.0), reach=8),),
     ),
     _Worked(
         notes=(
@@ -110,7 +110,7 @@ JUNCTIONS = (
             ((770.0, 6100.0), (560.0, 6060.0), "Insect mesh at all openings of the ventilated void"),
         ),
         chains=((((740.0, 6780.0), (982.0, 6780.0)), (740.0, 6930.0), 0.0),),
-        touched=(TouchUpNew(act="restyle", at=(1300.0, 6016.0), reach=4, style={"ink": "#9aa09b"}),),
+        touched=(Pointed(act="restyle", at=(1300.0, 6016.0), reach=4, style={"ink": "#9aa09b"}),),
     ),
 )
 
@@ -153,8 +153,8 @@ def _chain(drawing: DrawingOut, spots: tuple[Place, ...], line: Place, direction
     drawing_annotations.add_annotation(drawing.id, wanted, NOBODY)
 
 
-def _spot(at: Place, only: tuple[Any, ...] = ()) -> SpotIn:
-    return SpotIn(at=at, reach=12.0, only=only)
+def _spot(at: Place, only: tuple[Any, ...] = ()) -> Spot:
+    return Spot(at=at, reach=12.0, only=only)
 
 
 def _sheet(project: int, number: str, title: str, size: SheetSize, placed: list[DrawingOut]) -> None:

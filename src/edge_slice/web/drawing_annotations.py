@@ -20,11 +20,11 @@ from edge_slice.app.annotation_documents import (
     SetWanted,
     SnapsOut,
     TouchUpEdit,
-    TouchUpNew,
     TouchUpOut,
 )
 from edge_slice.app.bench_documents import DrawingsChosen
 from edge_slice.app.documents import DrawingOut
+from edge_slice.core.drawing.touching import Pointed
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
 
 api = APIBlueprint("annotations", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -128,7 +128,7 @@ def list_touch_ups(path: ById) -> Response:
 
 
 @api.post("/drawings/<int:id>/touch-ups", responses={201: TouchUpOut})
-def add_touch_up(path: ById, body: TouchUpNew) -> Response:
+def add_touch_up(path: ById, body: Pointed) -> Response:
     """Hide, restyle, cut back or mask linework, or give a cut face another hatch"""
     return answer(touch_ups.add_touch_up(path.id, body, author()), 201)
 

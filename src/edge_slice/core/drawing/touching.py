@@ -3,18 +3,73 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated, Any
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.cut.anchoring import anchor_at
 from edge_slice.core.cut.anchors import Anchor, held_sides
 from edge_slice.core.cut.features import Features
 from edge_slice.core.cut.references import LineReference, line_reference
-from edge_slice.core.drawing.touch_ups import Finder, TouchedLine, TouchedSide, way_of
+from edge_slice.core.drawing.touch_ups import Act, Finder, TouchedLine, TouchedSide, TouchUp, way_of
 
 F64 = NDArray[np.float64]
+TIE = 2000.0  # mm around a mask in which what it is tied to is looked for
+STYLE = ("width", "ink", "dash", "hatch", "tint")
+_Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]
+
+
+class Nowhere(ValueError):
+    """It is not said where something is to be touched up; the message says what is missing."""
+
+
+class Pointed(BaseModel):
+    """A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
+    right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
+    `faces`: the cut face at the place rather than a line. `style`: what of `TouchUp` says how it looks."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    act: Act
+    at: tuple[_Mm, _Mm] | None = None
+    to: tuple[_Mm, _Mm] | None = None
+    reach: Annotated[float, Field(ge=0, le=10_000)] = 1.0
+    box: tuple[_Mm, _Mm, _Mm, _Mm] | None = None
+    whole: bool = True
+    faces: bool = False
+    ring: Annotated[tuple[tuple[_Mm, _Mm], ...], Field(max_length=500)] = ()
+    style: dict[str, Any] = {}
+
+
+def touched_up(features: Features, pointed: Pointed) -> TouchUp:
+    """What is pointed at as a document. Raises `Nowhere` and pydantic's `ValidationError`."""
+    style = {k: v for k, v in pointed.style.items() if k in STYLE}
+    if pointed.act == "mask":
+        tie = None
+        if pointed.ring:
+            u, v = (sum(p[k] for p in pointed.ring) / len(pointed.ring) for k in (0, 1))
+            tie = anchor_at(features, u, v, TIE, ("corner", "vertex"))
+        return TouchUp.model_validate({"act": "mask", "ring": pointed.ring, "tie": tie})
+    found = _targets(features, pointed)
+    return TouchUp.model_validate(
+        {"act": pointed.act, "lines": found.lines, "sides": found.sides, "faces": found.faces, **style}
+    )
+
+
+def _targets(features: Features, pointed: Pointed) -> Targets:
+    if pointed.box is not None:
+        left, right = sorted((pointed.box[0], pointed.box[2]))
+        base, top = sorted((pointed.box[1], pointed.box[3]))
+        return targets_in(features, (left, base, right, top), pointed.whole)
+    if pointed.at is None:
+        raise Nowhere("Say where: a place, a window or an area.")
+    if pointed.act == "cut back":
+        if pointed.to is None:
+            raise Nowhere("Say from where to where the line is cut back.")
+        return cut_back_at(features, pointed.at, pointed.to, pointed.reach)
+    return targets_at(features, *pointed.at, pointed.reach, pointed.faces or pointed.act == "hatch")
 
 
 @dataclass(frozen=True)

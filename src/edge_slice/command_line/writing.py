@@ -1,0 +1,123 @@
+"""What commands make: drawings as files."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from edge_slice.command_line import arguments as args
+from edge_slice.command_line.arguments import wrong
+from edge_slice.command_line.reading import model_of
+from edge_slice.core.cut import AnyCut, CutResult, PlanCut, cut_model
+from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
+from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.paper import check_paper
+from edge_slice.core.model import Model
+from edge_slice.core.render.cut_json import cut_document
+from edge_slice.core.render.page import page_box
+from edge_slice.core.render.svg import to_svg
+
+
+def style_of(options: argparse.Namespace) -> DrawingSpec:
+    return DrawingSpec(
+        scale=options.scale,
+        fill=options.fill,
+        content=options.content,
+        section_rooms=options.section_rooms,
+        frame=options.frame,
+    )
+
+
+def write(
+    options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
+) -> None:
+    standard, style = args.standard_of(options.standard), style_of(options)
+    shown = standard.shown_cut(spec, style.scale)
+    leaves = leaves_of(model, shown)
+    check_breaks(shown, leaves)
+    check_paper(whole_window(leaves), style.scale)
+    result = cut_model(model, shown, standard.cut_rules(model))
+    if result.is_empty:
+        print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
+    if out.suffix.lower() == ".json":
+        document = cut_document(model, result, style.scale, standard)
+        out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
+        return
+    display = _composed(options, model, result, shown, style, standard, callouts)
+    if options.earlier is not None:
+        display = over_earlier(options, model, result, shown, style, standard, display)
+    draw(display, model.name, out)
+
+
+def _composed(
+    options: argparse.Namespace,
+    model: Model,
+    result: CutResult,
+    shown: AnyCut,
+    style: DrawingSpec,
+    standard: DrawingStandard,
+    callouts: tuple[CalloutMark, ...],
+) -> DisplayList:
+    """The drawing with its annotations and touch-ups, if it is given any; what it takes to make these is loaded then
+    alone."""
+    if not options.annotate and options.added is None:
+        display = compose_drawing(model, result, shown, style, standard, callouts=callouts)
+    else:
+        from edge_slice.command_line.annotated import with_added
+
+        display = with_added(options, model, result, shown, style, standard, callouts, tell)
+    for finding in display.findings:
+        tell(finding)
+    return display
+
+
+def tell(finding: str) -> None:
+    print(f"edge-slice: {finding}", file=sys.stderr)
+
+
+def over_earlier(
+    options: argparse.Namespace,
+    model: Model,
+    result: CutResult,
+    shown: AnyCut,
+    style: DrawingSpec,
+    standard: DrawingStandard,
+    display: DisplayList,
+) -> DisplayList:
+    """A drawing laid over that of an earlier file; where it changed is told."""
+    if not options.earlier.is_file():
+        wrong(f"there is no file {options.earlier}")
+    from edge_slice.core.drawing.comparison import compared
+    from edge_slice.core.model.revisions import revised
+
+    old = model_of(options.earlier, options)
+    known, changes = revised(old, model)
+    before = cut_model(old, in_earlier(old, model, shown), standard.cut_rules(old))
+    fold = Fold.of(result.extents, shown.extents, style.scale, standard.breaks)
+    found = compared(old, before, known, result, display, changes, fold, style.scale)
+    for place in found.places:
+        print(f"{place.what}: {place.name or place.kind}")
+    return found.display
+
+
+def in_earlier(old: Model, new: Model, cut: AnyCut) -> AnyCut:
+    """A plan's storey as the older model names it."""
+    if not isinstance(cut, PlanCut):
+        return cut
+    name = next((s.name for s in new.storeys if s.guid == cut.storey), "")
+    found = next((s.guid for s in old.storeys if s.guid == cut.storey or s.name == name), cut.storey)
+    return cut.model_copy(update={"storey": found})
+
+
+def draw(display: DisplayList, title: str, out: Path) -> None:
+    box = page_box(display)
+    if out.suffix.lower() == ".svg":
+        out.write_text(to_svg(display, box, title), "utf-8")
+    else:
+        from edge_slice.core.render.pdf import Page, to_pdf  # its library takes a while to load
+
+        out.write_bytes(to_pdf([Page(display, box, title)], title))
