@@ -25,9 +25,9 @@ ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-back
 SECTIONS, ROUNDS, OPENINGS = 300, 12, 8
 
 
-def call(url: str, path: str, body: object = None) -> Any:
+def call(url: str, path: str, body: object = None, method: str | None = None) -> Any:
     data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(url + path, data, {"Content-Type": "application/json"})
+    request = urllib.request.Request(url + path, data, {"Content-Type": "application/json"}, method=method)
     with urllib.request.urlopen(request) as response:
         return json.loads(response.read())
 

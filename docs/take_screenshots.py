@@ -36,32 +36,45 @@ def pictures(page: Page, url: str) -> None:
     page.locator("canvas[data-painted=yes]").first.wait_for()
     shoot(page, "first-look")
     project = call(url, "/api/projects")[0]["id"]
-    plans = {d["title"]: d for d in call(url, f"/api/projects/{project}/drawings")}
-    lower = plans["Lower plan"]
-    sections: list[dict] = [
-        {"line": [[10.6, -2.0], [10.6, 11.6]], "look": "left", "depth": 6.5},
-        {"line": [[-2.0, 6.9], [23.6, 6.9]], "look": "left", "depth": 4.0, "scale": 100},
-    ]
-    made = []
-    for cut in sections:
-        scale = cut.pop("scale", 50)
-        body = {"kind": "section", "without": ["planting"], **cut}
-        new = {"parent_id": lower["id"], "cut": body, "style": {"scale": scale}}
-        made.append(call(url, f"/api/projects/{project}/drawings", new))
-    sheet = call(url, f"/api/projects/{project}/sheets", {"title": "Lower plan and sections", "number": "A-301"})
-    for drawing, x, y in ((lower, 60, 425), (made[0], 450, 270), (made[1], 60, 220)):
-        call(url, f"/api/sheets/{sheet['id']}/placements", {"drawing_id": drawing["id"], "x": x, "y": y})
-    page.goto(f"{url}/projects/{project}?drawing={made[0]['id']}")
+    drawings = {d["title"]: d for d in call(url, f"/api/projects/{project}/drawings")}
+    lower, cross = drawings["Lower plan"], drawings["Cross section through the lookout"]
+    page.goto(f"{url}/projects/{project}?drawing={cross['id']}")
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "drawings-bench")
     page.get_by_role("button", name="Night colours").click()
     shoot(page, "drawings-bench-night")
     page.get_by_role("button", name="Day colours").click()
+    sheet = next(s for s in call(url, f"/api/projects/{project}/sheets") if s["number"] == "A-401")
     page.goto(f"{url}/projects/{project}/sheets/{sheet['id']}")
     shoot(page, "sheets-bench")
     page.goto(f"{url}/projects")
     shoot(page, "projects")
+    annotated(page, url, project, drawings)
     more_pictures(page, url, project, lower["id"])
+
+
+def annotated(page: Page, url: str, project: int, drawings: dict) -> None:
+    """A junction with its annotations and tools, and a section over the earlier revision."""
+    junction = drawings["Floor edge, Lower"]
+    page.goto(f"{url}/projects/{project}?drawing={junction['id']}")
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    page.get_by_role("button", name="Annotate").last.click()
+    page.get_by_text("10 annotations").scroll_into_view_if_needed()
+    page.keyboard.press("Shift+W")
+    shoot(page, "annotations")
+    page.keyboard.press("Shift+W")
+    page.get_by_role("button", name="Annotate").last.click()
+    long = drawings["Long section through the laboratories"]
+    page.goto(f"{url}/projects/{project}?drawing={long['id']}")
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    page.keyboard.press("1")
+    page.get_by_label("Compare with").select_option("1")
+    page.get_by_label("Changed places").wait_for()
+    page.get_by_label("Changed places").scroll_into_view_if_needed()
+    page.get_by_role("button", name="Show the whole drawing").click()
+    shoot(page, "comparison")
+    page.get_by_label("Compare with").select_option("")
+    page.keyboard.press("2")
 
 
 def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
@@ -87,7 +100,8 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
 
 def callouts(page: Page, url: str, project: int, plan: int) -> None:
     """A detail beside its section, a wall section that is offered, and a strip of a section in a plan."""
-    section = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section")
+    sections = [d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section"]
+    section = next(d for d in sections if d["title"].startswith("Cross section"))
     for region, form in (([[1.3, -1.4], [2.6, 6.2]], "wall"), ([[1.2, 5.1], [2.9, 6.7]], "detail")):
         body = {"region": {"points": region}, "form": form}
         made = call(url, f"/api/drawings/{section['id']}/callouts", body)

@@ -12,9 +12,14 @@ import pytest
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, settled
 from edge_slice.core.cut.anchors import Anchor, held
+from edge_slice.core.cut.callouts import Region, anchored
+from edge_slice.core.cut.callouts import held as held_region
 from edge_slice.core.cut.features import Features
+from edge_slice.core.drawing.touch_ups import Touched, TouchUp
+from edge_slice.core.drawing.touching import targets_at
 from edge_slice.core.model import GridAxis, Model
 from edge_slice.core.model.revisions import revised
+from tests.bodies import box, model_of
 from tests.walls import Wall, house, with_thickness, without_layer
 
 SECTION = SectionCut(line=((-5, 0), (60, 0)), depth=5, extents=Extents(base=-3, top=9))
@@ -233,3 +238,85 @@ def test_200_random_changes_place_nothing_wrongly_and_lose_little(placed: bool) 
                 found += 1
     assert there > 600
     assert found >= 0.95 * there, (found, there)
+
+
+@pytest.mark.parametrize("placed", [True, False])
+def test_regions_of_callouts_follow_200_random_changes_or_say_that_they_are_lost(placed: bool) -> None:
+    chance = random.Random(11)
+    before = house(WALLS, placed)
+    followed = 0
+    for _ in range(40):
+        walls = changed(chance)
+        after, _ = revised(before, house(tuple(w for w in walls if w is not None), placed))
+        for k, wall in enumerate(WALLS):
+            u = wall.x + START
+            region = anchored(before, SECTION, Region(points=((u - 0.2, 0.5), (u + 0.6, 1.5))))
+            assert region.u is not None
+            assert region.u.name == wall.guid
+            moved, finding = held_region(after, SECTION, region)
+            now = walls[k]
+            shift = moved.points[0][0] - region.points[0][0]
+            if now is None or wall.guid not in after.element_by_guid:
+                assert finding
+                assert shift == 0
+                continue
+            if finding:  # it is not cut any more at the height of the region
+                assert now.base > 1.5 or now.top < 0.5
+                continue
+            side = (now.x - wall.x) if region.u.side == "low" else (now.x + now.thick - wall.x - wall.thick)
+            assert shift == pytest.approx(side, abs=2e-3), (region.u, wall, now, moved)
+            followed += 1
+    assert followed > 100
+
+
+def test_touched_lines_are_found_after_random_changes_and_never_taken_for_others() -> None:
+    """Boxes beyond the cut: their upper edges are hidden, then the boxes move, grow, go, or get other ids."""
+    chance = random.Random(3)
+    old = tuple((6.0 * k, 2.0, 1.0, 2.0) for k in range(6))  # x, width, height, distance
+
+    def model(boxes: list[tuple[float, float, float, float] | None], names: list[str]) -> Model:
+        there = [(b, n) for b, n in zip(boxes, names, strict=True) if b is not None]
+        found = model_of(*(box((x, d, 0), (x + w, d + 1, h)) for (x, w, h, d), _ in there))
+        elements = tuple(replace(e, guid=n) for e, (_, n) in zip(found.elements, there, strict=True))
+        return replace(found, elements=elements)
+
+    names = [f"box-{k}" for k in range(6)]
+    first = model(list(old), names)
+    f = features(first)
+    touched = []
+    for x, w, h, _ in old:
+        target = targets_at(f, (x + w / 2 + START) * 1000, h * 1000, 20.0, faces=False)
+        touched.append(TouchUp(act="hide", lines=target.lines))
+    exact = 0
+    for _ in range(35):
+        boxes: list[tuple[float, float, float, float] | None] = []
+        for x, w, h, d in old:
+            act = chance.choice(["move", "grow", "higher", "remove", "none"])
+            new: dict[str, tuple[float, float, float, float] | None] = {
+                "move": (x + chance.uniform(-1, 1), w, h, d),
+                "grow": (x, w + chance.uniform(0.02, 1), h, d),
+                "higher": (x, w, h + chance.uniform(0.02, 1), d),
+                "remove": None,
+                "none": (x, w, h, d),
+            }
+            boxes.append(new[act])
+        renamed = [n if chance.random() < 0.8 else f"other {n}" for n in names]
+        after, _ = revised(first, model(boxes, renamed))
+        told = Touched.on(features(after), [(n, t) for n, t in zip(names, touched, strict=True)], 1.0).told
+        for one, was, now in zip(told, old, boxes, strict=True):
+            if now is None:
+                assert one.state == "lost"
+                continue
+            same = now[1:3] == was[1:3]
+            if one.state == "exact":
+                assert same
+                exact += 1
+                (line,) = one.ghost
+                x, w, h, _ = now
+                ends = sorted(line.tolist())
+                assert ends == [
+                    pytest.approx(p, abs=0.5)
+                    for p in ((1000 * (x + START), 1000 * h), (1000 * (x + w + START), 1000 * h))
+                ]
+            assert one.state != "lost" or not same or one.source not in after.element_by_guid
+    assert exact > 70

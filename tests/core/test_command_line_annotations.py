@@ -13,6 +13,8 @@ from tests.ifc_files import write_hut
 
 CUT = ["--line", "2,-1", "2,4", "--look", "left", "--depth", "3", "--scale", "20", "--no-cache"]
 
+FOREIGN = {"kind": "note", "text": "断", "points": [[0, 0]]}
+
 
 @pytest.fixture
 def hut(tmp_path: Path) -> Path:
@@ -49,10 +51,7 @@ def test_wrong_files_are_refused(hut: Path, tmp_path: Path, capsys: pytest.Captu
         ('{"notes": []}', "notes"),
         ('{"annotations": [{"document": {"kind": "note", "text": "x", "points": [[0, 0]]}}]}', "spots"),
         ('{"touch_ups": [{"act": "hide"}]}', "Say where"),
-        (
-            '{"annotations": [{"spots": [{"at": [0, 0]}], "document": {"kind": "note", "text": "断", "points": [[0, 0]]}}]}',
-            "no letter",
-        ),
+        (json.dumps({"annotations": [{"spots": [{"at": [0, 0]}], "document": FOREIGN}]}), "no letter"),
     ):
         file.write_text(content)
         assert run(["cut", str(hut), *CUT, "--added", str(file), "--out", out]) == 2

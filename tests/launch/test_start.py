@@ -56,6 +56,16 @@ def test_start_stop_and_start_again(folder: Path) -> None:
     assert project["name"] == "Curlew Point Field Station"
     drawings = get(web, f"/api/projects/{project['id']}/drawings")
     assert "Lower plan" in [d["title"] for d in drawings]
+    # what a newcomer sees first: a documented set on sheets, following the second revision of the model
+    sheets = get(web, f"/api/projects/{project['id']}/sheets")
+    assert [s["number"] for s in sheets] == ["A-101", "A-301", "A-401"]
+    assert all(d["placement"] for d in drawings)
+    junctions = [d for d in drawings if d["kind"] == "detail"]
+    kinds = [{a["document"]["kind"] for a in get(web, f"/api/drawings/{d['id']}/annotations")} for d in junctions]
+    assert all({"note", "layer note", "dimension"} <= found for found in kinds)
+    assert all(get(web, f"/api/drawings/{d['id']}/touch-ups") for d in junctions)
+    assert [r["number"] for r in get(web, f"/api/projects/{project['id']}/revisions")] == [2, 1]
+    assert get(web, f"/api/projects/{project['id']}/anchors") == []
     process.send_signal(signal.SIGINT)
     assert process.wait(timeout=30) == 0
     assert not port_is_taken(web)

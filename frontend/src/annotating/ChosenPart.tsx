@@ -6,6 +6,7 @@ import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { useCommand } from "../shell/commands";
+import { KeepSymbol } from "./KeepSymbol";
 import { LayerWords } from "./LayerWords";
 import { useAnnotate } from "./state";
 
@@ -47,6 +48,7 @@ export function ChosenPart({ project, drawing, drawings, standard }: Props) {
       ))}
       {found.length === 1 && <One project={project} one={one} standard={standard} />}
       {found.length > 1 && <Several act={act} />}
+      <KeepSymbol project={project} lines={found} standard={standard} />
       <CopyTo
         drawings={drawings.filter((d) => d.id !== drawing.id)}
         onCopy={(id) => act("copy", { drawing: id })}

@@ -18,17 +18,19 @@ export const useRevisions = (project: number) =>
       unwrap<Revision[]>(client.GET("/api/projects/{id}/revisions", { params: { path: { id: project } } })),
   });
 
-/** A drawing laid over an earlier revision of the model. */
+/** A drawing laid over an earlier revision of the model; or `alone`, as it was with that one. */
 export const useComparison = (
   drawing: { id: number; view: string } | undefined,
   number: number | undefined,
+  alone = false,
 ) =>
   useQuery({
-    queryKey: ["comparison", drawing?.id, drawing?.view, number],
+    queryKey: ["comparison", drawing?.id, drawing?.view, number, alone],
     enabled: drawing !== undefined && number !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
-      const response = await fetch(`/api/drawings/${drawing?.id}/comparison/${number}`);
+      const what = alone ? `view?revision=${number}` : `comparison/${number}`;
+      const response = await fetch(`/api/drawings/${drawing?.id}/${what}`);
       if (!response.ok) throw new Refusal(response.status, await response.json());
       return parseView(await response.arrayBuffer());
     },

@@ -1521,7 +1521,7 @@ export interface components {
              * @default {}
              */
             spots: {
-                [key: string]: components["schemas"]["SpotIn"];
+                [key: string]: components["schemas"]["Spot"];
             };
             /** Version */
             version: number;
@@ -1538,7 +1538,7 @@ export interface components {
                 [key: string]: unknown;
             };
             /** Spots */
-            spots: components["schemas"]["SpotIn"][];
+            spots: components["schemas"]["Spot"][];
         };
         /**
          * AnnotationOut
@@ -4627,6 +4627,75 @@ export interface components {
             without: string[];
         };
         /**
+         * Pointed
+         * @description A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
+         *     right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
+         *     `faces`: the cut face at the place rather than a line. `style`: what of `TouchUp` says how it looks.
+         */
+        Pointed: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "hide" | "restyle" | "cut back" | "mask" | "hatch";
+            /**
+             * At
+             * @default null
+             */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * Box
+             * @default null
+             */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Faces
+             * @default false
+             */
+            faces: boolean;
+            /**
+             * Reach
+             * @default 1
+             */
+            reach: number;
+            /**
+             * Ring
+             * @default []
+             */
+            ring: [
+                number,
+                number
+            ][];
+            /**
+             * Style
+             * @default {}
+             */
+            style: {
+                [key: string]: unknown;
+            };
+            /**
+             * To
+             * @default null
+             */
+            to: [
+                number,
+                number
+            ] | null;
+            /**
+             * Whole
+             * @default true
+             */
+            whole: boolean;
+        };
+        /**
          * PresenceIn
          * @description A window and the person in it say which drawing they look at; null: they leave.
          */
@@ -5582,11 +5651,11 @@ export interface components {
             storey: number;
         };
         /**
-         * SpotIn
+         * Spot
          * @description A place of a drawing (mm in its axes) that an annotation is to be tied to: to what lies within `reach` mm of it,
          *     of the kinds in `only`, if any are named; or to a level or room (GlobalId) or a grid line (name).
          */
-        SpotIn: {
+        Spot: {
             /** At */
             at: [
                 number,
@@ -6011,75 +6080,6 @@ export interface components {
         };
         /** TouchUpList */
         TouchUpList: components["schemas"]["TouchUpOut"][];
-        /**
-         * TouchUpNew
-         * @description Touch something up: what lies at a place (`at`, within `reach`), in a window (`box`: left, base, right, top;
-         *     whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing. `faces`: the cut
-         *     face at the place rather than a line.
-         */
-        TouchUpNew: {
-            /**
-             * Act
-             * @enum {string}
-             */
-            act: "hide" | "restyle" | "cut back" | "mask" | "hatch";
-            /**
-             * At
-             * @default null
-             */
-            at: [
-                number,
-                number
-            ] | null;
-            /**
-             * Box
-             * @default null
-             */
-            box: [
-                number,
-                number,
-                number,
-                number
-            ] | null;
-            /**
-             * Faces
-             * @default false
-             */
-            faces: boolean;
-            /**
-             * Reach
-             * @default 1
-             */
-            reach: number;
-            /**
-             * Ring
-             * @default []
-             */
-            ring: [
-                number,
-                number
-            ][];
-            /**
-             * Style
-             * @default {}
-             */
-            style: {
-                [key: string]: unknown;
-            };
-            /**
-             * To
-             * @default null
-             */
-            to: [
-                number,
-                number
-            ] | null;
-            /**
-             * Whole
-             * @default true
-             */
-            whole: boolean;
-        };
         /**
          * TouchUpOut
          * @description `said`: what it does, in words.
@@ -7588,7 +7588,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TouchUpNew"];
+                "application/json": components["schemas"]["Pointed"];
             };
         };
         responses: {

@@ -61,8 +61,8 @@ export function ResultPane({ name, project, drawing, live, shared, markers, ...p
   const { titles, settings, storeys, onChoose, onBeside, onCut, onDrop, onSave, onTurn } = props;
   const { called, drawings } = props;
   const shown = useView(project, drawing, live);
-  const earlier = useCompare((s) => s.earlier);
-  const compared = useComparison(live ? undefined : drawing, earlier ?? undefined);
+  const { earlier, alone } = useCompare();
+  const compared = useComparison(live ? undefined : drawing, earlier ?? undefined, alone);
   const view = (earlier !== null && !live && compared.data) || shown.view;
   const { busy, problem } = shown;
   const spec = live ?? drawing;

@@ -119,8 +119,8 @@ export function SourcePane({
   onDrop,
 }: Props) {
   const shown = useView(project, plan, live);
-  const earlier = useCompare((s) => s.earlier);
-  const compared = useComparison(live ? undefined : plan, earlier ?? undefined);
+  const { earlier, alone } = useCompare();
+  const compared = useComparison(live ? undefined : plan, earlier ?? undefined, alone);
   const view = (earlier !== null && !live && compared.data) || shown.view;
   const { busy, problem } = shown;
   const scale = (live ?? plan).style.scale;

@@ -5,6 +5,7 @@ import type { Drawing } from "../api/client";
 import { useComparison, useRevisions } from "../api/revisions";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
+import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { useCompare } from "./compare-state";
 
@@ -13,7 +14,7 @@ type Props = { project: number; drawing: Drawing; scale: number };
 /** A drawing over an earlier revision of the model: where it changed, with a way to each place. */
 export function ComparePart({ project, drawing, scale }: Props) {
   const { data: revisions = [] } = useRevisions(project);
-  const { earlier, setEarlier } = useCompare();
+  const { earlier, setEarlier, alone, setAlone } = useCompare();
   const { data: view, isFetching, error } = useComparison(drawing, earlier ?? undefined);
   const look = useLook((s) => s.lookAt);
   const older = revisions.slice(1);
@@ -67,6 +68,7 @@ export function ComparePart({ project, drawing, scale }: Props) {
             </p>
           )}
           {isFetching && <p className="text-xs opacity-85">Comparing …</p>}
+          <Check label="The earlier one alone" checked={alone} onChange={setAlone} />
           <Legend />
           {view && view.places.length === 0 && <p className="text-xs opacity-85">Nothing changed here.</p>}
           {view && view.places.length > 0 && (

@@ -6,18 +6,20 @@ import { toast } from "sonner";
 import { client, Refusal, type Standard, type StandardDocument, unwrap } from "../api/client";
 import { keys, report, useStandards } from "../api/queries";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { AnnotationTable } from "./AnnotationTable";
 import { HatchEditor } from "./HatchEditor";
 import { MaterialTable } from "./MaterialTable";
 import { PenTable } from "./PenTable";
 import { RulesTable } from "./RulesTable";
 import { usePicture } from "./use-picture";
 
-type Tab = "hatches" | "materials" | "pens" | "rules" | "page";
+type Tab = "hatches" | "materials" | "pens" | "rules" | "annotations" | "page";
 const TABS: readonly (readonly [Tab, string])[] = [
   ["hatches", "Hatches"],
   ["materials", "Materials"],
   ["pens", "Pens"],
   ["rules", "Conventions"],
+  ["annotations", "Annotations"],
   ["page", "All hatches"],
 ];
 const QUIET = 500; // milliseconds without a change before it is saved
@@ -205,6 +207,9 @@ function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) 
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "pens" && <PenTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "rules" && <RulesTable document={document} readOnly={readOnly} onChange={change} />}
+        {tab === "annotations" && (
+          <AnnotationTable document={document} readOnly={readOnly} onChange={change} />
+        )}
         {tab === "page" && <HatchPage project={project} standard={standard} />}
       </div>
     </section>

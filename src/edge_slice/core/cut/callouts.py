@@ -33,6 +33,7 @@ Form = Literal["plan", "wall", "detail"]
 ROUND = 72  # corners of a circle's polygon
 NEAR = 2.0  # metres around a region in which a face is looked for that holds it
 SHARE = 0.02  # of a region that must lie in its drawing
+PROBES = (0.03, 0.27, 0.51, 0.74, 0.97)  # shares of a range at which it is asked what is solid
 SAME = 0.001  # metres; what moved by less has not moved
 HOLDING = ("wall", "column", "footing")  # kinds that are taken to hold a region before others
 LATER = 1.0  # metres; so much nearer must a face of another kind be
@@ -47,12 +48,14 @@ class _Data(BaseModel):
 
 class RegionAnchor(_Data):
     """What one coordinate of a region is tied to: a side of the cut face of an element (`name`: its GlobalId), the
-    lower or the higher one, or a storey's level (its GlobalId); and where that was when the region was set, metres."""
+    lower or the higher one, or a storey's level (its GlobalId); and where that was when the region was set, metres.
+    `paired`: sides are those of the solid between them; without, as anchors were set before, the nearest one counts."""
 
     to: Literal["face", "level"]
     name: Annotated[str, Field(max_length=64)]
     side: Literal["low", "high"] = "low"
     at: Metres
+    paired: bool = False
 
 
 class Region(_Data):
@@ -245,7 +248,8 @@ def _moved(model: Model, leaf: Leaf, region: Region, axis: Axis, lost: list[str]
         lost.append("the cut face")
         return 0.0
     k = 0 if anchor.side == "low" else 1
-    return _unless_same(min((span[k] for span in spans), key=lambda at: abs(at - anchor.at)) - anchor.at)
+    places = [span[k] for span in spans] if anchor.paired else [at for span in spans for at in span]
+    return _unless_same(min(places, key=lambda at: abs(at - anchor.at)) - anchor.at)
 
 
 def _unless_same(shift: float) -> float:
@@ -276,7 +280,8 @@ def _face_anchor(model: Model, leaf: Leaf, region: Region, axis: Axis) -> Region
             for side, at in zip(("low", "high"), span, strict=True):
                 cost = abs(at - middle) + (0.0 if kind in HOLDING else LATER)
                 if best is None or cost < best[0] - 1e-9:
-                    anchor = {"to": "face", "name": model.elements[element].guid, "side": side, "at": at}
+                    name = model.elements[element].guid
+                    anchor = {"to": "face", "name": name, "side": side, "at": at, "paired": True}
                     best = (cost, RegionAnchor.model_validate(anchor))
     return best[1] if best is not None else None
 
@@ -300,7 +305,8 @@ def _across(region: Region, axis: Axis) -> tuple[float, float]:
 def _spans(
     model: Model, leaf: Leaf, element: int, axis: Axis, between: tuple[float, float]
 ) -> list[tuple[float, float]]:
-    """Where an element is cut by a leaf, along one axis, within a range of the other one: disjoint spans, metres."""
+    """Where an element is cut by a leaf, along one axis, within a range of the other one: disjoint spans of what is
+    solid, metres, by probes across the range; a body that is not closed is taken to be solid where it is cut."""
     first, last = np.searchsorted(model.mesh.triangle_element, [element, element + 1])
     corners = model.mesh.vertices[model.mesh.triangles[first:last]].reshape(-1, 3)
     points = (leaf.axes.to_drawing(corners) / 1000.0).reshape(-1, 3, 3)
@@ -308,13 +314,35 @@ def _spans(
     k = 0 if axis == "u" else 1
     along, other = ends[:, :, k], ends[:, :, 1 - k]
     within = (other.max(axis=1) >= between[0]) & (other.min(axis=1) <= between[1])
+    if not within.any():
+        return []
+    solid = _probed(along[within], other[within], between)
+    if solid is None:
+        solid = list(zip(along.min(axis=1)[within].tolist(), along.max(axis=1)[within].tolist(), strict=True))
     found: list[tuple[float, float]] = []
-    for low, high in sorted(zip(along.min(axis=1)[within].tolist(), along.max(axis=1)[within].tolist(), strict=True)):
+    for low, high in sorted(solid):
         if found and low <= found[-1][1] + SAME:
             found[-1] = (found[-1][0], max(found[-1][1], high))
         else:
             found.append((low, high))
     return [(round(a, 6), round(b, 6)) for a, b in found]
+
+
+def _probed(along: F64, other: F64, between: tuple[float, float]) -> list[tuple[float, float]] | None:
+    """What lies inside along straight probes across a range, by the segments (n, 2) of an outline that each crosses;
+    None where a probe enters and does not leave."""
+    low, high = max(between[0], float(other.min())), min(between[1], float(other.max()))
+    found: list[tuple[float, float]] = []
+    for share in PROBES:
+        at = low + share * (high - low)
+        a, b = other[:, 0], other[:, 1]
+        crossed = (a < at) != (b < at)
+        t = (at - a[crossed]) / (b[crossed] - a[crossed])
+        places = np.sort(along[crossed, 0] + t * (along[crossed, 1] - along[crossed, 0]))
+        if len(places) % 2:
+            return None
+        found += list(zip(places[::2].tolist(), places[1::2].tolist(), strict=True))
+    return found
 
 
 def _crossed(triangles: F64) -> F64:
