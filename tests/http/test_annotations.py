@@ -196,7 +196,7 @@ def test_snaps_tell_what_can_be_tied_to(installation: Installation, section: dic
     corners = list(zip(snaps["corners"][::2], snaps["corners"][1::2], strict=False))
     assert (1000, 2500) in corners
     assert (4000, 2500) in corners
-    assert [name for _, name, _ in snaps["levels"]] == ["Ground"]
+    assert [level["name"] for level in snaps["levels"]] == ["Ground"]
 
 
 def png(width: int, height: int) -> bytes:
@@ -298,7 +298,8 @@ def test_impossible_touch_ups_are_refused(installation: Installation, section: d
         ({"kind": "note", "text": "x" * 100_000}, "4000"),
         ({"kind": "note", "text": "סוף"}, "right to left"),
         ({"kind": "note", "text": "断面"}, "no letter"),
-        ({"kind": "note", "text": "a\u0000b"}, "control"),
+        ({"kind": "note", "text": "a\u0007b"}, "control"),
+        ({"kind": "note", "text": "a\u0000b"}, "U+0000"),
         ({"kind": "no such"}, "tag"),
         ({"kind": "dimension"}, "two references"),
     ],

@@ -46,10 +46,10 @@ export class SnapIndex {
   }
 
   private named(at: Place, reach: number): SnapSpot | null {
-    for (const [guid, name, v] of this.snaps.levels)
+    for (const { guid, name, v } of this.snaps.levels)
       if (Math.abs(v - at[1]) <= reach) return { at: [at[0], v], word: `level ${name}`, level: guid };
-    for (const [name, ...ends] of this.snaps.grid) {
-      const spot = onSegment(at, ends as [number, number, number, number]);
+    for (const { name, start, end } of this.snaps.grid) {
+      const spot = onSegment(at, [...start, ...end]);
       if (Math.hypot(spot[0] - at[0], spot[1] - at[1]) <= reach)
         return { at: spot, word: `grid line ${name}`, grid: name };
     }

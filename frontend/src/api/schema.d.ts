@@ -3118,6 +3118,24 @@ export interface components {
                 number
             ];
         };
+        /**
+         * GridSnap
+         * @description A grid line by name, where it is in the drawing, mm.
+         */
+        GridSnap: {
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
         /** GripOut */
         GripOut: {
             /** At */
@@ -3482,6 +3500,18 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * LevelSnap
+         * @description A level: GlobalId of the storey, its name, and its height in the drawing, mm.
+         */
+        LevelSnap: {
+            /** Guid */
+            guid: string;
+            /** Name */
+            name: string;
+            /** V */
+            v: number;
         };
         /**
          * LineActRequest
@@ -5004,12 +5034,18 @@ export interface components {
          * RegionAnchor
          * @description What one coordinate of a region is tied to: a side of the cut face of an element (`name`: its GlobalId), the
          *     lower or the higher one, or a storey's level (its GlobalId); and where that was when the region was set, metres.
+         *     `paired`: sides are those of the solid between them; without, as anchors were set before, the nearest one counts.
          */
         RegionAnchor: {
             /** At */
             at: number;
             /** Name */
             name: string;
+            /**
+             * Paired
+             * @default false
+             */
+            paired: boolean;
             /**
              * Side
              * @default low
@@ -5621,19 +5657,9 @@ export interface components {
             /** Corners */
             corners: number[];
             /** Grid */
-            grid: [
-                string,
-                number,
-                number,
-                number,
-                number
-            ][];
+            grid: components["schemas"]["GridSnap"][];
             /** Levels */
-            levels: [
-                string,
-                string,
-                number
-            ][];
+            levels: components["schemas"]["LevelSnap"][];
             /** Sides */
             sides: number[];
             /** Vertices */

@@ -135,6 +135,22 @@ class SetOut(BaseModel):
     findings: list[str]
 
 
+class LevelSnap(BaseModel):
+    """A level: GlobalId of the storey, its name, and its height in the drawing, mm."""
+
+    guid: str
+    name: str
+    v: float
+
+
+class GridSnap(BaseModel):
+    """A grid line by name, where it is in the drawing, mm."""
+
+    name: str
+    start: Point
+    end: Point
+
+
 class SnapsOut(BaseModel):
     """Places of a drawing (mm in its axes) that annotations can be tied to: corners and vertices as u and v in turn,
     sides as u0, v0, u1, v1; levels and grid lines by name where they are."""
@@ -142,8 +158,8 @@ class SnapsOut(BaseModel):
     corners: list[float]
     vertices: list[float]
     sides: list[float]
-    levels: list[tuple[str, str, float]]
-    grid: list[tuple[str, float, float, float, float]]
+    levels: list[LevelSnap]
+    grid: list[GridSnap]
 
 
 class FoundText(BaseModel):

@@ -17,6 +17,8 @@ from edge_slice.app.annotation_documents import (
     AnnotationOut,
     AnnotationsAct,
     FoundText,
+    GridSnap,
+    LevelSnap,
     SetOut,
     SetWanted,
     SnapsOut,
@@ -162,19 +164,19 @@ def snaps_of(drawing_id: int) -> SnapsOut:
     features, model = board.features, board.model
     corners = [features.corners(k).at for k in features.cut_elements]
     sides = [features.sides(k).ends for k in features.cut_elements]
-    levels = [(s.guid, s.name, s.elevation * 1000.0) for s in model.storeys] if board.upright else []
-    grid: list[tuple[str, float, float, float, float]] = []
+    levels = [LevelSnap(guid=s.guid, name=s.name, v=s.elevation * 1000.0) for s in model.storeys if board.upright]
+    grid: list[GridSnap] = []
     if isinstance(board.cut, PlanCut):
         for axis in model.grid:
             ends = board.result.axes.to_drawing(np.array([(*axis.start, 0.0), (*axis.end, 0.0)]))[:, :2]
             u0, v0, u1, v1 = ends.round(2).reshape(-1).tolist()
-            grid.append((axis.name, u0, v0, u1, v1))
+            grid.append(GridSnap(name=axis.name, start=(u0, v0), end=(u1, v1)))
     elif board.upright:
         for axis in model.grid:
             spot = on_grid(features, axis.name, 0.0, 0.0)
             if spot is not None:
                 _, base, _, top = (float(x) for x in board.result.extents)
-                grid.append((axis.name, spot[0], base, spot[0], top))
+                grid.append(GridSnap(name=axis.name, start=(spot[0], base), end=(spot[0], top)))
     return SnapsOut(
         corners=_flat(corners), vertices=_flat([features.lit[0]]), sides=_flat(sides), levels=levels, grid=grid
     )

@@ -89,10 +89,12 @@ def _drain() -> None:
 
 
 def _check_size() -> None:
-    """Only models may be large; what else comes in is a document."""
+    """Only models may be large; what else comes in is a document, whose texts can be kept."""
     if request.path != "/api/imports" and (request.content_length or 0) > LARGEST_DOCUMENT:
         _drain()
         raise Refused(f"This document is larger than {LARGEST_DOCUMENT >> 20} MB.")
+    if request.mimetype == "application/json" and b"\\u0000" in request.get_data(cache=True):
+        raise Refused("Texts must not hold the character U+0000; no database keeps it.")
 
 
 class _Outage:
