@@ -59,7 +59,7 @@ def annotated(page: Page, url: str, project: int, drawings: dict) -> None:
     page.goto(f"{url}/projects/{project}?drawing={junction['id']}")
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     page.get_by_role("button", name="Annotate").last.click()
-    page.get_by_text("10 annotations").scroll_into_view_if_needed()
+    page.get_by_text("7 annotations").scroll_into_view_if_needed()
     page.keyboard.press("Shift+W")
     shoot(page, "annotations")
     page.keyboard.press("Shift+W")
