@@ -3,16 +3,15 @@ import { takeBack, useTouchUps } from "../api/annotations";
 import type { Drawing } from "../api/client";
 import { report } from "../api/queries";
 import type { TouchedUp } from "../drawing/screen-form";
-import { useView } from "../drawing/use-view";
 import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { useAnnotate } from "./state";
 
 /** All touch-ups of a drawing, each with a picture of what it did and a way back. */
 export function TouchUpsPart({ project, drawing }: { project: number; drawing: Drawing }) {
-  const { data: touchUps = [] } = useTouchUps(project, drawing.id);
-  const { view } = useView(project, drawing, undefined);
-  const { ghosts, setGhosts } = useAnnotate();
+  const { ghosts, setGhosts, told: all } = useAnnotate();
+  const did = all[drawing.id] ?? [];
+  const { data: touchUps = [] } = useTouchUps(project, drawing.id, did.length > 0);
   const back = async (ids: number[]) => {
     try {
       await takeBack(drawing.id, ids);
@@ -20,13 +19,13 @@ export function TouchUpsPart({ project, drawing }: { project: number; drawing: D
       report(error);
     }
   };
-  if (touchUps.length === 0) return null;
+  if (did.length === 0) return null;
   return (
     <Part title="Touch-ups">
       <Check label="Show what they changed" checked={ghosts} onChange={setGhosts} />
       <ul aria-label="Touch-ups" className="max-h-56 overflow-y-auto">
         {touchUps.map((one) => {
-          const told = view?.touched.find((t) => t.source === `touch-up:${one.id}`);
+          const told = did.find((t) => t.source === `touch-up:${one.id}`);
           return (
             <li key={one.id} className="flex items-center gap-1.5 py-0.5 text-xs">
               <Picture told={told} />

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Spot } from "../drawing/camera";
+import type { TouchedUp } from "../drawing/screen-form";
 
 /** Places of a drawing in mm of the building, in its axes. */
 export type Place = [u: number, v: number];
@@ -71,6 +72,9 @@ type State = {
   setDragged: (dragged: Dragged | null) => void;
   /** Whether what touch-ups took away is shown faintly. */
   ghosts: boolean;
+  /** What touch-ups did in the drawings that are shown, by drawing. */
+  told: Record<number, TouchedUp[]>;
+  tell: (drawing: number, touched: TouchedUp[]) => void;
   setGhosts: (ghosts: boolean) => void;
 };
 type Pick_ = { drawing: number | null; picks: Pick[]; pointer: Pick | null };
@@ -104,5 +108,7 @@ export const useAnnotate = create<State>((set) => ({
   dragged: null,
   setDragged: (dragged) => set({ dragged }),
   ghosts: false,
+  told: {},
+  tell: (drawing, touched) => set((old) => ({ told: { ...old.told, [drawing]: touched } })),
   setGhosts: (ghosts) => set({ ghosts }),
 }));

@@ -1,4 +1,4 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { toast } from "sonner";
 import { addAnnotation, type Draft, touchUp, useAnnotations, useSnaps } from "../api/annotations";
@@ -28,6 +28,11 @@ export function useAnnotating(
   const { data: annotations = [] } = useAnnotations(project, drawing);
   const { data: snaps } = useSnaps(drawing, tool !== null);
   const index = useMemo(() => (snaps ? new SnapIndex(snaps) : null), [snaps]);
+  const tell = useAnnotate((s) => s.tell);
+  const id = drawing?.id;
+  useEffect(() => {
+    if (id !== undefined && view) tell(id, view.touched);
+  }, [id, view, tell]);
   const visible = drawing?.style.annotations ?? true;
   const shapes = useMemo(() => (visible ? annotations.map(shapeOf) : []), [annotations, visible]);
   const mine =

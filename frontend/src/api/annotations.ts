@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import {
   type Annotation,
   type AnnotationsAct,
@@ -23,15 +24,26 @@ export type Draft = { kind: Annotation["document"]["kind"] } & Record<string, un
 const listKey = (project: number, drawing: number) => [...keys.annotations(project), drawing];
 const byId = (id: number) => ({ params: { path: { id } } });
 
-/** The annotations of a drawing as they are drawn; read again when the drawing looks different. */
-export const useAnnotations = (project: number, drawing: Drawing | undefined) =>
-  useQuery({
-    queryKey: [...listKey(project, drawing?.id ?? 0), drawing?.view],
-    enabled: drawing !== undefined,
-    placeholderData: (before: Annotation[] | undefined) =>
-      before?.some((a) => a.drawing_id === drawing?.id) ? before : undefined,
-    queryFn: () => unwrap<Annotation[]>(client.GET("/api/drawings/{id}/annotations", byId(drawing?.id ?? 0))),
+const seen = new Map<number, string>(); // the view for which the annotations of a drawing were read
+
+/** The annotations of a drawing as they are drawn; where it has any, they are read again when it looks different. */
+export function useAnnotations(project: number, drawing: Drawing | undefined) {
+  const id = drawing?.id ?? 0;
+  const view = drawing?.view;
+  useEffect(() => {
+    if (view === undefined || seen.get(id) === view) return;
+    const key = listKey(project, id);
+    const known = seen.has(id) && queryClient.getQueryData<Annotation[]>(key);
+    seen.set(id, view);
+    if (known && known.length > 0) queryClient.invalidateQueries({ queryKey: key });
+  }, [project, id, view]);
+  return useQuery({
+    queryKey: listKey(project, id),
+    // a drawing that has none is not asked for them; what is added to it here comes with the answer
+    enabled: drawing?.annotated === true,
+    queryFn: () => unwrap<Annotation[]>(client.GET("/api/drawings/{id}/annotations", byId(id))),
   });
+}
 
 /** What annotations of a drawing can be tied to. */
 export const useSnaps = (drawing: Drawing | undefined, wanted: boolean) =>
@@ -42,9 +54,10 @@ export const useSnaps = (drawing: Drawing | undefined, wanted: boolean) =>
     queryFn: () => unwrap<Snaps>(client.GET("/api/drawings/{id}/snaps", byId(drawing?.id ?? 0))),
   });
 
-export const useTouchUps = (project: number, drawing: number) =>
+export const useTouchUps = (project: number, drawing: number, wanted: boolean) =>
   useQuery({
     queryKey: [...keys.touchUps(project), drawing],
+    enabled: wanted,
     queryFn: () => unwrap<TouchUp[]>(client.GET("/api/drawings/{id}/touch-ups", byId(drawing))),
   });
 
@@ -58,8 +71,7 @@ export const useUnsettled = (project: number, wanted: boolean) =>
 /** Annotations as they are now; older states of them that come later are ignored. */
 function put(project: number, found: Annotation[]) {
   for (const one of found)
-    queryClient.setQueriesData<Annotation[]>({ queryKey: listKey(project, one.drawing_id) }, (list) => {
-      if (!list) return list;
+    queryClient.setQueryData<Annotation[]>(listKey(project, one.drawing_id), (list = []) => {
       return list.some((a) => a.id === one.id)
         ? list.map((a) => (a.id === one.id && a.version <= one.version ? one : a))
         : [...list, one];

@@ -27,6 +27,7 @@ const OTHERS = [
   "callout_reference",
   "project",
   "touch_up",
+  "annotation", // whether a drawing has any
 ];
 const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list

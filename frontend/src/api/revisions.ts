@@ -11,8 +11,9 @@ import {
 } from "./client";
 import { keys, queryClient } from "./queries";
 
-export const useRevisions = (project: number) =>
+export const useRevisions = (project: number, wanted: boolean) =>
   useQuery({
+    enabled: wanted,
     queryKey: keys.revisions(project),
     queryFn: () =>
       unwrap<Revision[]>(client.GET("/api/projects/{id}/revisions", { params: { path: { id: project } } })),

@@ -2333,8 +2333,11 @@ export interface components {
          * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
          *     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
          *     different: the name of its view, which the view's answers carry too (as ETag).
+         *     `annotated`: whether it has annotations.
          */
         DrawingOut: {
+            /** Annotated */
+            annotated: boolean;
             callout: components["schemas"]["Callout"] | null;
             /** Cut */
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];

@@ -117,7 +117,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
           onChoose={onChoose}
         />
         <TouchUpsPart project={project.id} drawing={drawing} />
-        <ComparePart project={project.id} drawing={drawing} scale={style.scale} />
+        <ComparePart project={project.id} revision={project.revision} drawing={drawing} scale={style.scale} />
         <ExceptionsPart
           cut={cut}
           style={style}

@@ -9,11 +9,11 @@ import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { useCompare } from "./compare-state";
 
-type Props = { project: number; drawing: Drawing; scale: number };
+type Props = { project: number; revision: number; drawing: Drawing; scale: number };
 
 /** A drawing over an earlier revision of the model: where it changed, with a way to each place. */
-export function ComparePart({ project, drawing, scale }: Props) {
-  const { data: revisions = [] } = useRevisions(project);
+export function ComparePart({ project, revision, drawing, scale }: Props) {
+  const { data: revisions = [] } = useRevisions(project, revision > 1);
   const { earlier, setEarlier, alone, setAlone } = useCompare();
   const { data: view, isFetching, error } = useComparison(drawing, earlier ?? undefined);
   const look = useLook((s) => s.lookAt);

@@ -2,7 +2,7 @@ import { GitCompareArrows, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
-import { report, useImports } from "../api/queries";
+import { report, useImports, useProject } from "../api/queries";
 import { sendModel, useRevisions } from "../api/revisions";
 import { useCommand } from "../shell/commands";
 import { Proposal } from "./Proposal";
@@ -11,15 +11,16 @@ import { UnsettledList } from "./UnsettledList";
 /** The way to the revisions of a project's model, with how much is still to be settled. */
 export function RevisionsButton({ project }: { project: number }) {
   const [open, setOpen] = useState(false);
-  const { data: revisions = [] } = useRevisions(project);
-  const { data: unsettled = [] } = useUnsettled(project, revisions.length > 1);
+  const { data: of } = useProject(project);
+  // read when the panel is opened: it looks at every drawing
+  const { data: unsettled = [] } = useUnsettled(project, open);
   useCommand({
     name: "Revisions of the model",
     group: "Project",
     keys: "shift+o",
     run: () => setOpen(!open),
   });
-  const newest = revisions[0]?.number ?? 1;
+  const newest = of?.revision ?? 1;
   return (
     <>
       <button
@@ -42,7 +43,7 @@ export function RevisionsButton({ project }: { project: number }) {
 }
 
 function RevisionsPanel({ project, onClose }: { project: number; onClose: () => void }) {
-  const { data: revisions = [] } = useRevisions(project);
+  const { data: revisions = [] } = useRevisions(project, true);
   const { data: imports = [] } = useImports();
   const mine = imports.filter((i) => i.into_id === project);
   return (

@@ -4,27 +4,31 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlmodel import Session, col, select
+from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import AnchorOut, Settling
-from edge_slice.app.boards import Placed, board_of, document_of, shape_of
+from edge_slice.app.boards import Placed, board_of, document_of, rows_of, shape_of
 from edge_slice.app.drawings import drawing_out, project_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
+from edge_slice.app.recent import Recent
 from edge_slice.app.touch_ups import said_of
 from edge_slice.app.touched import touch_ups_of
+from edge_slice.app.view_keys import ViewKeys, key_of
 from edge_slice.core.annotating.documents import AnyAnnotation, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut
 from edge_slice.core.cut.anchoring import point_anchor, settled
 from edge_slice.core.cut.anchors import Anchor, Held, State, held
 from edge_slice.core.cut.callouts import Callout, anchored
+from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.touch_ups import Touched, TouchUp
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
 
+_known: Recent[list[AnchorOut]] = Recent(2000)  # by all that they depend on
 MOVED = 0.001  # metres; a region that moved by less has not
 
 
@@ -33,30 +37,39 @@ def unsettled(project_id: int) -> list[AnchorOut]:
     found: list[AnchorOut] = []
     with transaction() as session:
         project_row(session, project_id)
-        annotated = _by_drawing(session, project_id)
-        followed = Followed(session, project_id)
+        keys = ViewKeys(session, project_id)
         for drawing in project_drawings(session, project_id):
-            rows = annotated.get(drawing.id or 0, [])
-            touches = touch_ups_of(session, drawing.id)
-            own = _of_drawing(followed, drawing)
-            if not rows and not touches and own is None:
+            own = _of_drawing(keys.followed, drawing)
+            style = DrawingSpec.model_validate(drawing.style)
+            number = drawing.id or 0
+            if not own and number not in keys.annotated and number not in keys.touched:
                 continue
-            title = drawing_out(session, drawing).title
-            here: list[AnchorOut] = []
-            if own is not None:
-                what = "callout" if drawing.callout is not None else "drawing"
-                here.append(_anchor(what, drawing.id or 0, drawing, title, title, *own, drawing.version, None))
-            try:
-                placed = board_of(session, drawing)
-            except Refused as error:
-                if own is None:
-                    here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
-                found += here
-                continue
-            here += [a for row in rows if (a := _of_annotation(placed, drawing, title, row)) is not None]
-            here += _of_touch_ups(session, placed, drawing, title, touches)
-            found += sorted(here, key=lambda a: a.state != "lost")
+            view = keys.of(keys.followed.cut_of(drawing), style, drawing.id)
+            key = key_of(
+                "unsettled", view, keys.annotated.get(number, ""), repr(own), drawing.name, str(drawing.version)
+            )
+            found += _known.get(key, lambda d=drawing, o=own: _in_drawing(session, d, o))  # type: ignore[misc]
     return found
+
+
+def _in_drawing(session: Session, drawing: Drawing, own: tuple[State, str] | None) -> list[AnchorOut]:
+    """What is near or lost in one drawing; `own`: what is wrong with its cut."""
+    title = drawing_out(session, drawing).title
+    here: list[AnchorOut] = []
+    if own is not None:
+        what = "callout" if drawing.callout is not None else "drawing"
+        here.append(_anchor(what, drawing.id or 0, drawing, title, title, *own, drawing.version, None))
+    try:
+        placed = board_of(session, drawing)
+    except Refused as error:
+        if own is None:
+            here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
+        return here
+    for row in rows_of(session, drawing.id or 0):
+        found = _of_annotation(placed, drawing, title, row)
+        here += [] if found is None else [found]
+    here += _of_touch_ups(session, placed, drawing, title, touch_ups_of(session, drawing.id))
+    return sorted(here, key=lambda a: a.state != "lost")
 
 
 def settle(project_id: int, wanted: Settling, author: str) -> list[AnchorOut]:
@@ -168,13 +181,6 @@ def _settle_callout(session: Session, row: Drawing) -> None:
     except ImpossibleCut as error:
         raise Refused(str(error), "ids") from error
     row.callout = callout.model_copy(update={"region": region}).model_dump(mode="json")
-
-
-def _by_drawing(session: Session, project_id: int) -> dict[int, list[Annotation]]:
-    found: dict[int, list[Annotation]] = {}
-    for row in session.exec(select(Annotation).where(col(Annotation.project_id) == project_id)).all():
-        found.setdefault(row.drawing_id, []).append(row)
-    return found
 
 
 def _of_annotation(placed: Placed, drawing: Drawing, title: str, row: Annotation) -> AnchorOut | None:

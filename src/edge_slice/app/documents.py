@@ -100,7 +100,8 @@ class PlacementRef(BaseModel):
 class DrawingOut(BaseModel):
     """`title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
-    different: the name of its view, which the view's answers carry too (as ETag)."""
+    different: the name of its view, which the view's answers carry too (as ETag).
+    `annotated`: whether it has annotations."""
 
     id: int
     project_id: int
@@ -115,6 +116,7 @@ class DrawingOut(BaseModel):
     version: int
     placement: PlacementRef | None
     view: str
+    annotated: bool
 
 
 class DrawingNew(Input):

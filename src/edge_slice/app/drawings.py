@@ -318,6 +318,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
         version=row.version,
         placement=ref,
         view=keys.of(cut, style, row.id),
+        annotated=row.id in keys.annotated,
     )
 
 

@@ -15,7 +15,9 @@ def _said(tables: tuple[str, ...]) -> TextClause:
         for t in tables
     )
     return text(
-        f"{rows} UNION ALL SELECT 'revision', max(id)::text FROM revision WHERE project_id = :project"
+        f"{rows} UNION ALL SELECT 'annotated', md5(string_agg(d::text, ',' ORDER BY d)) FROM"
+        " (SELECT DISTINCT drawing_id AS d FROM annotation WHERE project_id = :project) AS annotated"
+        " UNION ALL SELECT 'revision', max(id)::text FROM revision WHERE project_id = :project"
         " UNION ALL SELECT 'project', version::text FROM project WHERE id = :project"
     )
 

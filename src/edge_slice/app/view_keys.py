@@ -78,11 +78,11 @@ class ViewKeys:
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
             self._strip(cut, style),
-            self._touched.get(drawing_id or 0, ""),
+            self.touched.get(drawing_id or 0, ""),
         )  # fmt: skip
 
     @cached_property
-    def _touched(self) -> dict[int, str]:
+    def touched(self) -> dict[int, str]:
         """What touch-ups a drawing has, by drawing."""
         return self._said_of("touch_up")
 
