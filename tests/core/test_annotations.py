@@ -192,6 +192,16 @@ def test_labels_read_the_model_and_say_when_their_words_are_old() -> None:
     assert found.findings
 
 
+def test_label_of_a_room_that_moved_away_goes_with_it_and_says_so() -> None:
+    b = board(rooms(), PlanCut(storey="storey-0", height=1.2))
+    label = LabelNote(anchors=(room_anchor(b.features, "room-1", 4000, 0),), points=((4000, 0),), subject="room-1")
+    outline = ((12.0, -1.0), (16.0, -1.0), (16.0, 2.0), (12.0, 2.0))
+    there = replace(rooms(), spaces=(replace(rooms().spaces[0], outline=outline),))
+    found = composed(board(there, b.cut), label, "a")  # type: ignore[arg-type]
+    assert found.state == "near"
+    assert 12_000 < found.held[0].at[0] < 16_000
+
+
 def test_label_has_a_leader_only_when_it_stands_far_away() -> None:
     b = on(house((WALL,), True))
     anchor = anchor_at(b.features, 6300, 1000, 2.0, ("inside",))

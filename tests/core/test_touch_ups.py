@@ -193,3 +193,12 @@ def test_side_of_a_layer_follows_a_thicker_wall() -> None:
 def test_impossible_touch_ups_are_refused(document: dict[str, object], word: str) -> None:
     with pytest.raises(ValidationError, match=word):
         TouchUp.model_validate(document)
+
+
+def test_a_window_gives_several_faces_another_hatch() -> None:
+    model = house((WALL, Wall("wall-1", 5.0)), True)
+    f = Features(model, cut(model))
+    faces = targets_in(f, (5900, -100, 6500, 2600), whole=True, faces=True).faces
+    assert [a.material for a in faces] == ["Brick", "Insulation", "Block", "Plaster"]
+    assert {a.name for a in faces} == {"wall-0"}
+    assert len(targets_in(f, (6150, 1000, 6160, 1100), whole=False, faces=True).faces) == 1

@@ -19,7 +19,7 @@ from tests.installation import Installation
 def section(installation: Installation, hut_project: int) -> dict:
     """Across the hut: the south wall from u 1000 to 1200 mm, the north wall from 3800 to 4000, both 2500 high."""
     made = add_section(installation, hut_project)
-    return edit_drawing(installation, made, style={**made["style"], "scale": 20, "lengths": "mm"})
+    return restyle(installation, made, scale=20, lengths="mm")
 
 
 def edit_drawing(app: Installation, drawing: dict, **change: object) -> dict:
@@ -27,6 +27,10 @@ def edit_drawing(app: Installation, drawing: dict, **change: object) -> dict:
     answer = app.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": version, **change})
     assert answer.status == 200, answer.body
     return answer.json
+
+
+def restyle(app: Installation, drawing: dict, **style: object) -> dict:
+    return edit_drawing(app, drawing, style={**drawing["style"], **style})
 
 
 def spot(u: float, v: float, *only: str, **more: object) -> dict:
@@ -72,7 +76,7 @@ def test_a_note_is_tied_to_what_lies_there(installation: Installation, section: 
 def test_a_dimension_is_measured_and_follows_the_scale(installation: Installation, section: dict) -> None:
     made = wall_chain(installation, section)
     assert words(made) == ["200", "2600", "200"]
-    edit_drawing(installation, section, style={**section["style"], "scale": 50})
+    restyle(installation, section, scale=50)
     (again,) = listed(installation, section)
     line = next(p for p in again["paths"] if p["role"] == "dimension line" and p["runs"][0][0][0] == 20)
     assert line["runs"][0][-1][0] == 80
@@ -158,7 +162,7 @@ def test_annotations_are_printed_and_found(installation: Installation, hut_proje
     note(installation, section, "Flashing over the upstand")
     svg = installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body.decode()
     assert "Flashing over the upstand" in svg
-    off = edit_drawing(installation, section, style={**section["style"], "annotations": False})
+    off = restyle(installation, section, annotations=False)
     assert "Flashing" not in installation.call("GET", f"/api/drawings/{off['id']}/export.svg").body.decode()
     path = f"/api/projects/{hut_project}/annotations?words="
     found = installation.call("GET", path + "upstand%20flash").json

@@ -90,11 +90,11 @@ export const STEPS: Record<Tool, Steps> = {
     lines: 3,
     next: ["Click a corner of what is covered.", "Click its corners; Enter or a double-click closes it."],
   },
-  hatch: { refs: 0, next: ["Click within a cut face: it gets this hatch."] },
+  hatch: { refs: 0, next: ["Click within a cut face, or drag a window over several: they get this hatch."] },
 };
 
 /** Tools that take a window. */
-export const WINDOWED: Tool[] = ["hide", "restyle"];
+export const WINDOWED: Tool[] = ["hide", "restyle", "hatch"];
 const FIXED = { rectangle: 2, arc: 3, cloud: 2 } as const;
 
 /** After how many points a line or area is complete; undefined where Enter ends it. */

@@ -136,14 +136,15 @@ export function useAnnotating(
       });
   };
 
+  const style =
+    tool === "restyle"
+      ? { ink: options.ink, width: options.width }
+      : tool === "hatch"
+        ? { hatch: options.hatch }
+        : {};
+
   const touch = async (pick: Pick, alt: boolean, reach: number) => {
     if (!tool || !drawing) return;
-    const style =
-      tool === "restyle"
-        ? { ink: options.ink, width: options.width }
-        : tool === "hatch"
-          ? { hatch: options.hatch }
-          : {};
     if (tool === "cut back") {
       const [from] = picks;
       if (!from) state.set({ drawing: drawing.id, picks: [pick] });
@@ -241,9 +242,8 @@ export function useAnnotating(
       const whole = to.x > from.x;
       if (enabled && tool) {
         if (!WINDOWED.includes(tool)) return true;
-        const style = tool === "restyle" ? { ink: options.ink, width: options.width } : {};
         void touchUp(drawing.id, {
-          act: tool as "hide" | "restyle",
+          act: tool as "hide" | "restyle" | "hatch",
           box: [from.x * scale, from.y * scale, to.x * scale, to.y * scale],
           whole,
           style,

@@ -1430,7 +1430,7 @@ export interface components {
         AnchorList: components["schemas"]["AnchorOut"][];
         /**
          * AnchorOut
-         * @description Something that was tied to the model and is not where it was: an annotation, touch-up or callout of a drawing.
+         * @description Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout.
          */
         AnchorOut: {
             /** Box */

@@ -191,7 +191,7 @@ class TouchUpOut(BaseModel):
 
 
 class AnchorOut(BaseModel):
-    """Something that was tied to the model and is not where it was: an annotation, touch-up or callout of a drawing."""
+    """Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout."""
 
     what: Literal["annotation", "touch-up", "callout", "drawing"]
     id: int

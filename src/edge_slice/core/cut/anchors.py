@@ -72,8 +72,7 @@ def held(features: Features, anchor: Anchor) -> Held:
         at = on_grid(features, anchor.name, *from_survey(features, anchor.world))
         return _lost(features, anchor) if at is None else _moved_or_not(features, anchor, at)
     if anchor.to == "room":
-        known = any(s.guid == anchor.name for s in model.spaces)
-        return Held("exact", from_survey(features, anchor.world)) if known else _lost(features, anchor)
+        return _held_room(features, anchor)
     element = model.element_by_guid.get(anchor.name, -1)
     if element < 0:
         return _lost(features, anchor)
@@ -127,6 +126,20 @@ def _held_level(features: Features, anchor: Anchor) -> Held:
         return _lost(features, anchor)
     u, _ = from_survey(features, anchor.world)
     return _moved_or_not(features, anchor, (u, storey.elevation * 1000.0))
+
+
+def _held_room(features: Features, anchor: Anchor) -> Held:
+    """A place in a room; where it does not lie in the room any more, the room's middle, which is near."""
+    space = next((s for s in features.model.spaces if s.guid == anchor.name), None)
+    if space is None:
+        return _lost(features, anchor)
+    x, y, z = (np.array(anchor.world) - np.array(features.model.origin)).tolist()
+    outline = shapely.Polygon(space.outline) if len(space.outline) > 2 else shapely.Polygon()
+    if outline.is_empty or outline.covers(shapely.Point(x, y)):
+        return Held("exact", from_survey(features, anchor.world))
+    middle = outline.representative_point()
+    u, v = features.drawn(np.array([[middle.x, middle.y, z]]))[0].round(4).tolist()
+    return Held("near", (u, v))
 
 
 def on_grid(features: Features, name: str, u: float, v: float) -> Spot | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Annotated, Any
 
@@ -62,7 +63,7 @@ def _targets(features: Features, pointed: Pointed) -> Targets:
     if pointed.box is not None:
         left, right = sorted((pointed.box[0], pointed.box[2]))
         base, top = sorted((pointed.box[1], pointed.box[3]))
-        return targets_in(features, (left, base, right, top), pointed.whole)
+        return targets_in(features, (left, base, right, top), pointed.whole, pointed.faces or pointed.act == "hatch")
     if pointed.at is None:
         raise Nowhere("Say where: a place, a window or an area.")
     if pointed.act == "cut back":
@@ -97,10 +98,13 @@ def targets_at(features: Features, u: float, v: float, reach: float, faces: bool
     return Targets(faces=(face,)) if face.to == "inside" else Targets()
 
 
-def targets_in(features: Features, box: tuple[float, float, float, float], whole: bool) -> Targets:
-    """The lines and sides in a box (left, base, right, top, mm): of which some, or with `whole` all, lies in it."""
+def targets_in(features: Features, box: tuple[float, float, float, float], whole: bool, faces: bool = False) -> Targets:
+    """The lines and sides, or with `faces` the cut faces, in a box (left, base, right, top, mm): of which some, or with
+    `whole` all, lies in it."""
     area = shapely.box(*box)
     test = shapely.covers if whole else shapely.intersects
+    if faces:
+        return Targets(faces=tuple(_faces_in(features, area, test)))
     lines = features.result.lines
     drawn = shapely.linestrings(lines.points.reshape(-1, 2, 2)) if len(lines.points) else np.array([], dtype=object)
     rows = np.flatnonzero(test(area, drawn)) if len(drawn) else np.zeros(0, np.int64)
@@ -117,6 +121,18 @@ def targets_in(features: Features, box: tuple[float, float, float, float], whole
                 sides.append(TouchedSide(anchor=found))
     unique = {s.anchor.model_dump_json(exclude={"at", "world"}): s for s in sides}
     return Targets(tuple(_touched_line(features, int(k)) for k in rows), tuple(unique.values()))
+
+
+def _faces_in(
+    features: Features, area: shapely.Polygon, test: Callable[[shapely.Polygon, shapely.Polygon], bool]
+) -> Iterator[Anchor]:
+    for element in features.cut_elements:
+        for face in features.faces(element):
+            if test(area, face.polygon):
+                middle = face.polygon.representative_point()
+                found = anchor_at(features, middle.x, middle.y, 0.5, ("inside",), element)
+                if found.to == "inside":
+                    yield found
 
 
 def cut_back_at(features: Features, start: tuple[float, float], end: tuple[float, float], reach: float) -> Targets:
