@@ -263,6 +263,16 @@ def test_curves_go_through_their_points() -> None:
     assert (drawn.points[:, 1] > -1e-6).all()
 
 
+@pytest.mark.parametrize("form", ["polyline", "spline", "cloud", "rectangle"])
+def test_a_line_to_the_moon_costs_little(form: str) -> None:
+    b = on(house((WALL,), True))
+    document = {"kind": "line", "form": form, "line_type": "fence", "points": [(0, 0), (9e8, 9e8)],
+                "anchors": [free(b, 0, 0).model_dump()]}  # fmt: skip
+    found = composed(b, ANNOTATION.validate_python(document), "a")
+    assert sum(len(i.points) for i in found.items if isinstance(i, Paths)) < 200_000
+    assert len(texts(found)) <= 200
+
+
 def test_area_is_hatched_within_its_outline() -> None:
     b = on(house((WALL,), True))
     area = Area(anchors=(free(b, 0, 0),), points=((0, 0), (1000, 1000)), form="rectangle", hatch="rigid insulation")

@@ -127,6 +127,19 @@ def test_several_are_moved_aligned_spread_copied_and_deleted_in_one_act(
     assert len(listed(installation, section)) == 4
 
 
+def test_what_would_make_no_sense_in_another_drawing_is_not_copied(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    """Seen along the walls, the ends of a chain across them lie at one place."""
+    chain = wall_chain(installation, section)
+    along = add_section(
+        installation, hut_project, {"kind": "section", "line": [[-1.0, 0.1], [5.0, 0.1]], "look": "left"}
+    )
+    answer = act(installation, section, [chain["id"]], act="copy", drawing=along["id"])
+    assert (answer.status, "dimension" in answer.json["message"]) == (422, True)
+    assert listed(installation, along) == []
+
+
 def test_labels_layer_notes_and_levels_read_the_model(installation: Installation, section: dict) -> None:
     label = add(installation, section, [spot(1100, 1000, "inside")], kind="label", points=[(1100, 1500)],
                 says=["name", "kind"])  # fmt: skip

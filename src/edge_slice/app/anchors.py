@@ -7,7 +7,7 @@ from typing import Any
 from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import AnchorOut, Settling
-from edge_slice.app.boards import Placed, board_of, document_of, rows_of, shape_of
+from edge_slice.app.boards import Placed, board_of, checked, document_of, rows_of, shape_of
 from edge_slice.app.drawings import drawing_out, project_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.followed import Followed
@@ -107,7 +107,8 @@ def _settle(session: Session, row: Annotation | TouchUpRow | Drawing, how: str) 
         return
     placed = board_of(session, session.get_one(Drawing, row.drawing_id))
     if isinstance(row, Annotation):
-        row.document = settled_annotation(placed, document_of(row), how).model_dump(mode="json", by_alias=True)
+        document = checked(settled_annotation(placed, document_of(row), how), "ids")
+        row.document = document.model_dump(mode="json", by_alias=True)
     else:
         row.document = _settled_touch_up(placed, TouchUp.model_validate(row.document)).model_dump(mode="json")
 

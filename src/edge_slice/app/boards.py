@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from pydantic import ValidationError
 from sqlmodel import Session, col, select
 
 from edge_slice.app.annotation_documents import (
@@ -16,6 +17,7 @@ from edge_slice.app.annotation_documents import (
     LetteringOut,
     PathOut,
 )
+from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.recent import Recent
 from edge_slice.app.view_keys import key_of
 from edge_slice.app.views import Shown, cut_of, opening_in, plain_display, saved
@@ -64,6 +66,14 @@ def rows_of(session: Session, drawing_id: int) -> list[Annotation]:
 
 def document_of(row: Annotation) -> AnyAnnotation:
     return ANNOTATION.validate_python(row.document)
+
+
+def checked(document: AnyAnnotation, field: str) -> AnyAnnotation:
+    """A document that was put together from another one, if it can still be read. Raises `Refused`."""
+    try:
+        return ANNOTATION.validate_python(document.model_dump(by_alias=True))
+    except ValidationError as error:
+        raise Refused(f"This {document.kind} can't be had there: {first_words(error)}", field) from error
 
 
 def shape_of(placed: Placed, row: Annotation) -> Composed:

@@ -23,7 +23,7 @@ from edge_slice.app.annotation_documents import (
     SetWanted,
     SnapsOut,
 )
-from edge_slice.app.boards import Placed, board_of, document_of, out, rows_of, shape_of
+from edge_slice.app.boards import Placed, board_of, checked, document_of, out, rows_of, shape_of
 from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.rows import current_row, held_row
@@ -365,7 +365,7 @@ def _copied(
     there = board_of(session, target)
     found = []
     for row in rows:
-        copy = _row(target, carried(placed, there, document_of(row)))
+        copy = _row(target, checked(carried(placed, there, document_of(row)), "drawing"))
         act.adds(copy)
         found.append(copy)
     return found

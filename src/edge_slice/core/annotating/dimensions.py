@@ -19,6 +19,7 @@ from edge_slice.core.drawing.measures import height_text, length_text
 F64 = NDArray[np.float64]
 SAME = 0.05  # mm of the building; references nearer to each other are one
 LEAST_FALL = 1e-6
+MOST = 2000  # parts of an arc
 
 
 def _reading(d: F64) -> tuple[float, F64]:
@@ -191,7 +192,7 @@ def angle(board: Board, document: Angle, stand: Stand) -> Sketch:
     start = ta
     if (to - ta) % (2 * math.pi) > sweep:
         start, sweep = tb, 2 * math.pi - sweep
-    turn = np.linspace(start, start + sweep, max(8, int(sweep * radius / 0.8)))
+    turn = np.linspace(start, start + sweep, int(min(MOST, max(8, sweep * radius / 0.8))))
     arc = v + radius * np.column_stack((np.cos(turn), np.sin(turn)))
     pen = board.pens["dimension"]
     items: list[Item] = [paths_of("dimension line", [arc], pen)]

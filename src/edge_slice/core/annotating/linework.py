@@ -24,6 +24,7 @@ F64 = NDArray[np.float64]
 STEP = 0.6  # mm on paper between the points of a curve
 BULGE = 8.0  # mm on paper, width of the arcs of a revision mark
 LETTER = 1.1  # of the height of letters in a line, left free at each side of them
+MOST, FEW = 2000, 200  # parts of a curve; letters in a line, arcs of a side: somebody may draw it to the moon
 GROUND = "#ffffff"
 DRAWN = "drawn area"
 
@@ -42,6 +43,11 @@ def run_through(points: F64, form: str, closed: bool, step: float) -> F64:
     return np.concatenate((points, points[:1])) if closed else points
 
 
+def _parts(wanted: float, least: int) -> int:
+    """Into how many parts a curve is divided: as many as are wanted, within reason."""
+    return int(min(MOST, max(least, math.ceil(wanted))))
+
+
 def _arc(points: F64, step: float) -> F64:
     found = circle_through(points)
     if found is None:
@@ -51,7 +57,7 @@ def _arc(points: F64, step: float) -> F64:
     sweep = (c - a) % (2 * math.pi)
     if (b - a) % (2 * math.pi) > sweep:
         sweep -= 2 * math.pi
-    turn = np.linspace(a, a + sweep, max(8, math.ceil(abs(sweep) * radius / step)))
+    turn = np.linspace(a, a + sweep, _parts(abs(sweep) * radius / step, 8))
     return np.asarray(middle + radius * np.column_stack((np.cos(turn), np.sin(turn))))
 
 
@@ -62,7 +68,7 @@ def _cloud(points: F64, step: float) -> F64:
     found: list[F64] = []
     for a, b in pairwise(corners):
         far = float(np.hypot(*(b - a)))
-        count = max(1, round(far / (BULGE * step / STEP)))
+        count = min(FEW, _parts(far / (BULGE * step / STEP), 1))
         d = (b - a) / max(far, 1e-9)
         out = np.array([d[1], -d[0]])
         turn = np.linspace(0, np.pi, 13)
@@ -85,7 +91,7 @@ def _smooth(points: F64, closed: bool, step: float) -> F64:
         q = p[k - 1 : k + 3]
         gaps = np.sqrt(np.maximum(np.hypot(*np.diff(q, axis=0).T), 1e-9))
         t0, t1, t2, t3 = np.concatenate(([0.0], np.cumsum(gaps)))
-        count = max(2, math.ceil(float(np.hypot(*(q[2] - q[1]))) / step))
+        count = _parts(float(np.hypot(*(q[2] - q[1]))) / step, 2)
         t = np.linspace(t1, t2, count + 1)[1:, None]
         a1 = ((t1 - t) * q[0] + (t - t0) * q[1]) / (t1 - t0)
         a2 = ((t2 - t) * q[1] + (t - t1) * q[2]) / (t2 - t1)
@@ -121,7 +127,7 @@ def _with_letters(board: Board, run: F64, letters: str, spacing: float, ink: str
         return [run], []
     high = board.height("small")
     half = text_width(letters, high) / 2 + high * LETTER / 3
-    count = max(1, round(path.length / spacing))
+    count = min(FEW, max(1, round(path.length / spacing)))
     labels: list[Item] = []
     stops: list[float] = [0.0]
     for k in range(count):
