@@ -130,8 +130,9 @@ def test_several_are_moved_aligned_spread_copied_and_deleted_in_one_act(
 def test_what_would_make_no_sense_in_another_drawing_is_not_copied(
     installation: Installation, hut_project: int, section: dict
 ) -> None:
-    """Seen along the walls, the ends of a chain across them lie at one place."""
-    chain = wall_chain(installation, section)
+    """Seen along the walls, two places across them lie at one place."""
+    spots = [spot(u, 1000, "point") for u in (1000, 3000)]
+    chain = add(installation, section, spots, kind="dimension", points=[(1000, 2800)])
     along = add_section(
         installation, hut_project, {"kind": "section", "line": [[-1.0, 0.1], [5.0, 0.1]], "look": "left"}
     )
