@@ -15,13 +15,13 @@ from edge_slice.core.drawing.display import DisplayList, Pen, paths_of
 from edge_slice.core.render.screen import to_screen
 
 MOVES, STROKES, SECONDS = 60, 100_000, 4.0
-# the moment of each paint, told by the first thing that painting does; and of each move of the pointer
+# the moment of each paint of linework, told by the first thing that painting does; and of each move of the pointer
 WATCH = """() => {
   window.paints = {}; window.moves = [];
   const clear = CanvasRenderingContext2D.prototype.clearRect;
   CanvasRenderingContext2D.prototype.clearRect = function (...box) {
     const pane = this.canvas.closest('section')?.getAttribute('aria-label');
-    (window.paints[pane] ??= []).push(performance.now());
+    if (this.canvas.dataset.painted) (window.paints[pane] ??= []).push(performance.now());
     return clear.apply(this, box);
   };
   window.addEventListener('pointermove', () => window.moves.push(performance.now()), true);

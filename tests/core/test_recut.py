@@ -64,6 +64,7 @@ def test_cut_after_any_change_equals_a_cut_anew(before: dict[str, Block], more: 
     "change",
     [
         {"depth": 3.0},
+        {"depth": 6.5},
         {"hidden": "off"},
         {"extents": Extents(base=-1, top=3)},
         {"look": "right"},
@@ -110,9 +111,19 @@ def test_a_changed_element_costs_itself_and_what_it_stands_before_or_behind() ->
     assert same(cut, cut_model(moved, SPEC))
 
 
-def test_depth_alone_leaves_cut_faces_as_they_are() -> None:
-    first = cut_model(street(TOWN), SPEC)
-    assert cut_model(street(TOWN), SPEC.model_copy(update={"depth": 2.0}), earlier=first).work.stages == ("lines",)
+@given(named, st.floats(0.5, 9), st.floats(0.5, 9))
+@settings(max_examples=40, deadline=None)
+def test_cut_after_any_change_of_depth_equals_a_cut_anew(blocks: dict[str, Block], first: float, second: float) -> None:
+    model = street(blocks)
+    before, now = (SPEC.model_copy(update={"depth": depth}) for depth in (first, second))
+    assert same(cut_model(model, now, earlier=cut_model(model, before)), cut_model(model, now))
+
+
+def test_another_depth_leaves_cut_faces_and_what_is_nearer_as_they_are() -> None:
+    first = cut_model(street(TOWN), SPEC.model_copy(update={"depth": 5.0}))
+    again = cut_model(street(TOWN), SPEC.model_copy(update={"depth": 5.2}), earlier=first).work
+    assert again.stages == ("lines",)
+    assert again.traced == 10  # the row behind, which reaches from 4 to 5.5 m; not the one that is cut
 
 
 def test_stronger_material_is_heeded_without_slicing_again(demo: Model) -> None:

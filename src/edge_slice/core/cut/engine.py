@@ -18,6 +18,7 @@ from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.memory import (
     CutMemory,
     LeafMemory,
+    TOUCH,
     Loose,
     Past,
     changed_faces,
@@ -233,7 +234,7 @@ def _vanished(job: _Job, sight: Sight, past: LeafMemory) -> Flags:
 
 def _to_trace(job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutFace], present: Flags) -> Flags | None:
     """Elements whose lines may differ from the earlier cut's; None: all of them."""
-    if past is None or job.past is None or job.lens is not None or past.leaf.far != sight.leaf.far:
+    if past is None or job.past is None or job.lens is not None:
         return None
     memory = job.past.memory
     if memory.lens is not None or memory.sight != job.sight or not same_sight(memory.rules, job.rules):
@@ -246,7 +247,11 @@ def _to_trace(job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutF
             changed_faces(past.faces, faces),
         )
     )
-    return changed | touched(sight.boxes, places)
+    again: Flags = changed | touched(sight.boxes, places)
+    if past.leaf.far != sight.leaf.far:
+        # what lies nearer than both depths is hidden by nothing that lies beyond them
+        again |= sight.boxes[:, 1, 2] > min(past.leaf.far, sight.leaf.far) - TOUCH
+    return again
 
 
 def _overhead(job: _Job, sight: Sight, caps: F64) -> CutLines:
