@@ -16,9 +16,9 @@ from edge_slice.core.cut.lines.linework import cap_triangles, trace_lines
 from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
 from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.memory import (
+    TOUCH,
     CutMemory,
     LeafMemory,
-    TOUCH,
     Loose,
     Past,
     changed_faces,

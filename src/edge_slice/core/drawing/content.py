@@ -43,14 +43,16 @@ def shown_pieces(
     class_of = standard.face_classes(model)
     pieces: list[Piece] = []
     joined: dict[tuple[int, int], list[CutFace]] = {}
+    targets: dict[int, list[int]] = {}
     for face in result.faces:
         if face.layer < 0:
             kind = class_of(model.elements[face.element], face.material, -1)
             across = bool(standard.materials[kind].hatch_across) and _is_across(model, face, result)
             pieces.append(Piece(face.element, kind, -1, face.polygon, None, across))
             continue
-        target = _layer_targets(model, face.element, standard, class_of, content, scale)[face.layer]
-        joined.setdefault((face.element, target), []).append(face)
+        if face.element not in targets:
+            targets[face.element] = _layer_targets(model, face.element, standard, class_of, content, scale)
+        joined.setdefault((face.element, targets[face.element][face.layer]), []).append(face)
     for (element, layer), faces in joined.items():
         kind = class_of(model.elements[element], -1, layer)
         if len(faces) == 1:

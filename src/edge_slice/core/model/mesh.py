@@ -12,6 +12,7 @@ from edge_slice.core.model.crossings import crossing_edges
 from edge_slice.core.model.edges import Sides, drawable_edges, odd_triangles
 from edge_slice.core.model.healing import inner_sheets, split_at_corners
 from edge_slice.core.model.winding import outward
+from edge_slice.core.remembered import Remembered
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
@@ -48,6 +49,11 @@ class Mesh:
         """Triangle normals (m, 3), length twice the area."""
         a, b, c = (self.vertices[self.triangles[:, k]] for k in range(3))
         return np.cross(b - a, c - a)
+
+    @cached_property
+    def looks(self) -> Remembered[NDArray[np.int8]]:
+        """Which way the triangles turn, by the last directions of view."""
+        return Remembered(8)
 
     def volumes(self, count: int) -> F64:
         """Enclosed volume of each of `count` elements in cubic metres (true for closed ones)."""

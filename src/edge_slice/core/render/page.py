@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from edge_slice.core.drawing.display import Box, DisplayList, Label
+import numpy as np
+
+from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
 from edge_slice.core.drawing.lettering import text_width
 
 EDGE = 10.0  # mm of empty paper around everything
@@ -11,15 +13,12 @@ EDGE = 10.0  # mm of empty paper around everything
 def page_box(display: DisplayList) -> Box:
     """The paper box (left, base, right, top) in mm that holds every stroke and text of the drawing."""
     left, base, right, top = display.frame
+    boxes = [(left, base, right, top)]
     for item in display.items:
         if isinstance(item, Label):
             wide = text_width(item.text, item.height)
             start = item.x - {"left": 0.0, "centre": wide / 2, "right": wide}[item.align]
-            box = (start, item.y - item.height, start + wide, item.y + item.height)
-        elif len(item.points):
-            low, high = item.points.min(axis=0), item.points.max(axis=0)
-            box = (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
-        else:
-            continue
-        left, base, right, top = min(left, box[0]), min(base, box[1]), max(right, box[2]), max(top, box[3])
-    return (left - EDGE, base - EDGE, right + EDGE, top + EDGE)
+            boxes.append((start, item.y - item.height, start + wide, item.y + item.height))
+    points = [np.array(boxes).reshape(-1, 2), *(i.points for i in display.items if isinstance(i, Paths))]
+    u, v = np.concatenate(points).T  # two long rows are searched much faster than many short pairs
+    return (float(u.min()) - EDGE, float(v.min()) - EDGE, float(u.max()) + EDGE, float(v.max()) + EDGE)

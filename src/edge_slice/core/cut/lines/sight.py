@@ -69,10 +69,15 @@ class Sight:
 def facing(mesh: Mesh, look: F64, eye: F64 | None = None) -> NDArray[np.int8]:
     """Per triangle: 1 seen from outside, -1 from behind, 0 edge-on; `look` (3,) is the view direction, `eye` (3,)
     where a perspective is seen from."""
-    facing: NDArray[np.int8] = _facing(
-        mesh.vertices, mesh.triangles, look, look if eye is None else eye, eye is not None
-    )
-    return facing
+
+    def found() -> NDArray[np.int8]:
+        facing: NDArray[np.int8] = _facing(
+            mesh.vertices, mesh.triangles, look, look if eye is None else eye, eye is not None
+        )
+        return facing
+
+    # a cut that is moved looks the same way
+    return found() if eye is not None else mesh.looks.get(look.tobytes(), found)
 
 
 @njit(cache=True, nogil=True)
