@@ -3,31 +3,20 @@ whole composing of the same drawings."""
 
 from __future__ import annotations
 
-import statistics
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+import shapely
 
+from bench.timing import median
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
-from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing, default_standard
+from edge_slice.core.drawing.annotations.callouts import CalloutMark, placed_callouts
+from edge_slice.core.drawing.annotations.markers import marker_form
+from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
-ROUNDS = 9
-
-
-def median(act: Callable[[], object]) -> float:
-    """ms, after a first time that warms everything."""
-    act()
-    times = []
-    for _ in range(ROUNDS):
-        began = time.perf_counter()
-        act()
-        times.append((time.perf_counter() - began) * 1000)
-    return statistics.median(times)
 
 
 def marks_in(frame: tuple[float, float, float, float], scale: float) -> tuple[CalloutMark, ...]:
@@ -45,18 +34,27 @@ def main() -> None:
     ]
     for name, cut in cuts:
         for scale in (50.0, 100.0):
-            style, shown = DrawingSpec(scale=scale), standard.shown_cut(cut, scale)
-            result = cut_model(model, shown, standard.cut_rules(model))
+            measure(f"{name} 1:{scale:g}", model, standard, cut, DrawingSpec(scale=scale))
 
-            def composed(marks: tuple[CalloutMark, ...] = (), s=style, c=shown, r=result) -> object:  # type: ignore[no-untyped-def]
-                return compose_drawing(model, r, c, s, standard, callouts=marks)
 
-            frame = compose_drawing(model, result, shown, style, standard).frame
-            marks = marks_in(frame, scale)
-            plain, marked = median(composed), median(lambda m=marks, f=composed: f(m))  # type: ignore[misc]
-            print(
-                f"{name} 1:{scale:g}: nine markers {marked - plain:.0f} ms, {(marked - plain) / plain:.2f} of composing"
-            )
+def measure(name: str, model: Model, standard: DrawingStandard, cut: AnyCut, style: DrawingSpec) -> None:
+    shown = standard.shown_cut(cut, style.scale)
+    result = cut_model(model, shown, standard.cut_rules(model))
+
+    def composed() -> DisplayList:
+        return compose_drawing(model, result, shown, style, standard)
+
+    display = composed()
+    marks = marks_in(display.frame, style.scale)
+    rings = [np.array(m.ring) * 1000 / style.scale for m in marks]
+    faces = [shapely.transform(f.polygon, lambda p: p / style.scale) for f in result.faces]
+    form, corner = marker_form(standard), standard.marker.callouts.corner
+
+    def placed() -> object:
+        return placed_callouts(marks, rings, form, corner, display.frame, list(display.items), faces)
+
+    whole, placing = median(composed) * 1000, median(placed) * 1000
+    print(f"{name}: nine markers placed in {placing:.0f} ms, {placing / whole:.2f} of composing")
 
 
 if __name__ == "__main__":

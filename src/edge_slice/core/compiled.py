@@ -7,10 +7,12 @@ import numpy as np
 from edge_slice.core.cut import Perspective, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.model import Element, Material, Model, Storey
 from edge_slice.core.model.mesh import build_mesh
 
 MATERIALS = ("Brick", "Mineral wool", "Timber", "Concrete", "Rigid insulation", "Precast")
+_MARK = CalloutMark("drawing:1", 1, "1", "–", ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8)))
 _BOX = np.array(
     [
         (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
@@ -43,4 +45,4 @@ def compile_kernels() -> None:
     for cut in (section, deep, plan):
         result = cut_model(model, cut, standard.cut_rules(model))
         chains_of(result.lines)
-        compose_drawing(model, result, cut, DrawingSpec(scale=20), standard)
+        compose_drawing(model, result, cut, DrawingSpec(scale=20), standard, callouts=(_MARK,))

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, Item, Label, Paths
 from edge_slice.core.drawing.lettering import text_width
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 SQUARE = 0.5  # mm on paper
 AIRS = (4.0, 3.0, 2.0, 1.5, 1.0, 0.5)  # mm around a text, the more the better
@@ -39,28 +42,8 @@ class Ink:
         return ink
 
     def _enter_paths(self, item: Paths) -> None:
-        if item.pen is None or len(item.points) < 2:
-            return
-        after = np.arange(1, len(item.points) + 1)
-        last = item.starts[1:] - 1
-        after[last] = item.starts[:-1] if item.closed else last
-        a, b = item.points, item.points[np.minimum(after, len(item.points) - 1)]
-        count = np.maximum(1, np.ceil(np.hypot(*(b - a).T) / (self.size * 0.7))).astype(np.int64)
-        inside = ~(
-            (np.maximum(a, b) < np.array(self.frame[:2])).any(axis=1)
-            | (np.minimum(a, b) > np.array(self.frame[2:])).any(axis=1)
-        )
-        a, b, count = a[inside], b[inside], count[inside]
-        if not len(a):
-            return
-        of = np.repeat(np.arange(len(a)), count + 1)
-        first = np.cumsum(count + 1) - (count + 1)
-        share = (np.arange(len(of)) - first[of]) / count[of]
-        points = a[of] + share[:, None] * (b - a)[of]
-        x = ((points[:, 0] - self.frame[0]) / self.size).astype(np.int64)
-        y = ((points[:, 1] - self.frame[1]) / self.size).astype(np.int64)
-        good = (x >= 0) & (y >= 0) & (x < self.taken.shape[1]) & (y < self.taken.shape[0])
-        self.taken[y[good], x[good]] = True
+        if item.pen is not None and len(item.points) > 1:
+            _draw(item.points, item.starts, item.closed, self.taken, self.frame[0], self.frame[1], self.size)
 
     def enter(self, box: Box) -> None:
         """Take what a box covers."""
@@ -68,27 +51,16 @@ class Ink:
         x1, y1 = int((box[2] - self.frame[0]) / self.size) + 1, int((box[3] - self.frame[1]) / self.size) + 1
         self.taken[y0 : max(y1, 0), x0 : max(x1, 0)] = True
 
-    def with_shapes(self, shapes: list[shapely.Geometry]) -> Ink:
-        """A copy in which what lies within shapes (paper mm) is taken too."""
+    def with_shapes(self, shapes: Sequence[shapely.Polygon]) -> Ink:
+        """A copy in which what lies within polygons (paper mm) is taken too: squares whose middle does."""
         copy = Ink(self.frame, self.size, self.taken.copy())
-        for shape in shapes:
-            x0, y0, x1, y1 = shape.bounds
-            columns = np.arange(
-                max(0, int((x0 - self.frame[0]) / self.size)), int((x1 - self.frame[0]) / self.size) + 1
-            )
-            rows = np.arange(max(0, int((y0 - self.frame[1]) / self.size)), int((y1 - self.frame[1]) / self.size) + 1)
-            columns, rows = columns[columns < self.taken.shape[1]], rows[rows < self.taken.shape[0]]
-            if not len(columns) or not len(rows):
-                continue
-            u, v = np.meshgrid(self.frame[0] + (columns + 0.5) * self.size, self.frame[1] + (rows + 0.5) * self.size)
-            shapely.prepare(shape)
-            copy.taken[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1] |= shapely.contains_xy(shape, u, v)
+        if len(shapes):
+            rings, owner = shapely.get_rings(np.array(shapes, dtype=object), return_index=True)
+            points, index = shapely.get_coordinates(rings, return_index=True)
+            starts = np.searchsorted(index, np.arange(len(rings) + 1)).astype(np.int64)
+            first = np.searchsorted(owner, np.arange(len(shapes) + 1)).astype(np.int64)
+            _fill(points, starts, first, copy.taken, self.frame[0], self.frame[1], self.size)
         return copy
-
-    def _squares(self, low: float, high: float, axis: int) -> NDArray[np.int64]:
-        """Columns (axis 0) or rows (1) between two places, as far as the frame goes."""
-        first, last = (int((x - self.frame[axis]) / self.size) for x in (low, high))
-        return np.arange(max(0, first), min(last + 1, self.taken.shape[1 - axis]))
 
     def place(self, area: shapely.Geometry, wide: float, high: float) -> tuple[float, float] | None:
         """The middle of a free place for a box within an area (paper mm): with as much air as there is, then nearest to
@@ -120,6 +92,54 @@ class Ink:
             best = int(np.hypot(x - middle.x, y - middle.y).argmin())
             return float(x[best]), float(y[best])
         return None
+
+
+@njit(cache=True, nogil=True)
+def _draw(points: F64, starts: I64, closed: bool, taken: Flags, left: float, base: float, size: float):  # type: ignore[no-untyped-def]
+    """Take the squares along paths, by steps of 0.7 squares."""
+    rows, columns = taken.shape
+    for k in range(len(starts) - 1):
+        count = starts[k + 1] - starts[k]
+        for n in range(count if closed else count - 1):
+            a, b = points[starts[k] + n], points[starts[k] + (n + 1) % count]
+            x0, y0 = (a[0] - left) / size, (a[1] - base) / size
+            x1, y1 = (b[0] - left) / size, (b[1] - base) / size
+            if max(x0, x1) < 0 or max(y0, y1) < 0 or min(x0, x1) >= columns or min(y0, y1) >= rows:
+                continue
+            steps = max(1, int(np.ceil(np.hypot(x1 - x0, y1 - y0) / 0.7)))
+            for s in range(steps + 1):
+                x, y = x0 + (x1 - x0) * s / steps, y0 + (y1 - y0) * s / steps
+                if 0 <= x < columns and 0 <= y < rows:
+                    taken[int(y), int(x)] = True
+
+
+@njit(cache=True, nogil=True)
+def _fill(points: F64, starts: I64, first: I64, taken: Flags, left: float, base: float, size: float):  # type: ignore[no-untyped-def]
+    """Take the squares whose middles lie in polygons: row by row between the crossings of their rings (even-odd).
+    Polygon k has the rings from first[k] to first[k + 1], ring r the points from starts[r] to starts[r + 1]."""
+    rows, columns = taken.shape
+    for k in range(len(first) - 1):
+        begin, end = starts[first[k]], starts[first[k + 1]]
+        if begin == end:
+            continue
+        low = max(0, int(np.ceil((points[begin:end, 1].min() - base) / size - 0.5)))
+        high = min(rows - 1, int(np.floor((points[begin:end, 1].max() - base) / size - 0.5)))
+        crossings = np.empty(end - begin)
+        for row in range(low, high + 1):
+            y = base + (row + 0.5) * size
+            found = 0
+            for r in range(first[k], first[k + 1]):
+                for n in range(starts[r], starts[r + 1] - 1):
+                    a, b = points[n], points[n + 1]
+                    if (a[1] <= y) != (b[1] <= y):
+                        crossings[found] = a[0] + (y - a[1]) / (b[1] - a[1]) * (b[0] - a[0])
+                        found += 1
+            within = np.sort(crossings[:found])
+            for n in range(0, found - 1, 2):
+                start = max(0, int(np.ceil((within[n] - left) / size - 0.5)))
+                stop = min(columns - 1, int(np.floor((within[n + 1] - left) / size - 0.5)))
+                if stop >= start:
+                    taken[row, start : stop + 1] = True
 
 
 def box_of(label: Label) -> Box:
