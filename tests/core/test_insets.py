@@ -17,8 +17,8 @@ from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut, cut_model, l
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.compose import pens_of
 from edge_slice.core.drawing.insets import AIR, Opening, laid_in, opening, strip_cut, strip_style
+from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import InsetStrip
 from edge_slice.core.render.pdf import Page, to_pdf
 from tests.bodies import box, model_of

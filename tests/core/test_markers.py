@@ -13,6 +13,7 @@ from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
 from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, laid_out, marker_form
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
@@ -200,3 +201,43 @@ def test_heads_of_close_sections_step_back_from_each_other_and_moved_ones_stay()
     assert laid_out(close, 100, FORM, frame)[3].aside == (0.0, 0.0)
     put = Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 1.0)))
     assert laid_out([close[0], put], 100, FORM, frame)[1].aside[1] == 0.0
+
+
+def test_heads_step_back_from_walls_and_bubbles_and_where_it_is_near_from_lines() -> None:
+    model = model_of(box((0, 0, 0), (10, 8, 3)), box((4, 8.4, 0), (6, 9.4, 3)), box((7, 8.4, 0), (9, 9.4, 0.9)))
+    cut = PlanCut(storey=model.storeys[0].guid, height=1.2)
+    spec = DrawingSpec(scale=100)
+    room = HeadRoom.of(model, cut_model(model, cut, STANDARD.cut_rules(model)), cut, spec, STANDARD)
+    frame = (0.0, 0.0, 100.0, 94.0)
+    lines = [((x, -0.5), (x, 8.5)) for x in (2.0, 5.0, 8.0)]  # over nothing, a wall, and something low
+    markers = [Marker(k, "A", "–", line, "left") for k, line in enumerate(lines)]
+    free, wall, low = laid_out(markers, 100, FORM, frame, room)
+    usual = 85 + FORM.overhang + FORM.radius
+    assert free.aside == (0.0, 0.0)
+    for laid in (wall, low):
+        assert laid.heads[1].centre[1] - FORM.radius > 94
+        assert laid.heads[1].centre[1] == pytest.approx(usual + laid.aside[1])
+    assert (laid_out(markers, 100, FORM, frame)[1]).aside == (0.0, 0.0)
+    moved = [Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 2.0)))]
+    assert laid_out(moved, 100, FORM, frame, room)[0].heads[1].centre[1] == pytest.approx(usual + 2)
+
+
+def test_a_head_stands_on_lines_rather_than_far_off_and_never_on_a_wall_that_it_can_leave() -> None:
+    rug = [box((-1, 8 + 0.4 * k, 0), (11, 8.2 + 0.4 * k, 0.5)) for k in range(30)]  # seen, for 12 m
+    model = model_of(box((0, 0, 0), (10, 8, 3)), box((4, 8.4, 0.6), (6, 9.4, 3)), *rug)
+    cut = PlanCut(storey=model.storeys[0].guid, height=1.2)
+    room = HeadRoom.of(model, cut_model(model, cut), cut, DrawingSpec(scale=100), STANDARD)
+    marker = Marker(1, "A", "–", ((5.0, -0.5), (5.0, 8.5)), "left")
+    (laid,) = laid_out([marker], 100, FORM, (-10, 0, 110, 200), room)
+    assert 94 < laid.heads[1].centre[1] - FORM.radius < 94 + FORM.radius
+
+
+def test_a_lone_head_moves_along_its_plane_off_a_wall() -> None:
+    model = model_of(box((4, -2, 0), (6, 3, 3)), box((0, 4, 0), (10, 5, 3)))
+    cut = PlanCut(storey=model.storeys[0].guid, height=1.2)
+    room = HeadRoom.of(model, cut_model(model, cut), cut, DrawingSpec(scale=100), STANDARD)
+    marker = Marker(1, "N", "–", ((-2.0, 0.0), (12.0, 0.0)), "left", "elevation")
+    (laid,) = laid_out([marker], 100, FORM, (0, -20, 100, 50), room)
+    x, y = laid.heads[0].centre
+    assert y == 0
+    assert x + FORM.radius < 40 or x - FORM.radius > 60

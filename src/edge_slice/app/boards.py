@@ -19,8 +19,9 @@ from edge_slice.app.annotation_documents import (
 )
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.recent import Recent
+from edge_slice.app.shown_cuts import Shown, cut_of, saved
 from edge_slice.app.view_keys import key_of
-from edge_slice.app.views import Shown, cut_of, opening_in, plain_display, saved
+from edge_slice.app.views import opening_in, plain_display
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import Composed, composed, with_annotations
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation

@@ -12,8 +12,9 @@ from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import newest_revision, numbered_revision
 from edge_slice.app.recent import Recent
+from edge_slice.app.shown_cuts import cut_of, saved
 from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.app.views import ScreenView, cut_of, saved, screen_facts
+from edge_slice.app.views import ScreenView, screen_facts
 from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model.revisions import revised

@@ -10,18 +10,20 @@ from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
 from edge_slice.app.called_out import Texts
 from edge_slice.app.callout_documents import CalloutOut
 from edge_slice.app.drawings import drawing_row, placements_of, project_drawings
+from edge_slice.app.errors import Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
+from edge_slice.app.shown_cuts import Shown, cut_key, cut_of, shown_as
 from edge_slice.app.standards import standard_for
-from edge_slice.app.view_keys import ViewKeys
-from edge_slice.core.cut import AnyCut, UprightCut, leaves_of
-from edge_slice.core.cut.planes.leaves import whole_window
+from edge_slice.app.view_keys import ViewKeys, key_of
+from edge_slice.core.cut import AnyCut, UprightCut
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
 from edge_slice.core.drawing.spec import CalloutStyle, MarkerStyle
 from edge_slice.core.model import Model
@@ -111,10 +113,28 @@ def _shown(
 ) -> list[MarkerOut]:
     standard = standard_for(session, row.project_id, style.standard)
     markers = crossings.on(model, row.id or 0, cut, standard.marked(style))
-    form = marker_form(standard)
-    left, base, right, top = (x / style.scale for x in whole_window(leaves_of(model, cut)))
-    laid = laid_out(markers, style.scale, form, (left, base, right, top))
+    if not markers:
+        return []
+    shown = shown_as(session, newest_revision(session, row.project_id), (cut, ""), style)
+    try:
+        left, base, right, top = (x / style.scale for x in cut_of(shown).extents)
+    except Refused:
+        return []  # the drawing itself says what is wrong with it
+    frame, form = (left, base, right, top), marker_form(standard)
+    laid = laid_out(markers, style.scale, form, frame, _room_in(shown))
     return [_out(m, place, style.scale) for m, place in zip(markers, laid, strict=True)]
+
+
+_rooms: Recent[HeadRoom] = Recent(24)
+
+
+def _room_in(shown: Shown) -> HeadRoom:
+    """Where heads find room in a drawing."""
+    style = shown.style
+    key = key_of(
+        cut_key(shown), str(style.scale), str(style.grid), style.grid_ends.model_dump_json(), str(shown.standard.text)
+    )
+    return _rooms.get(key, lambda: HeadRoom.of(shown.model, cut_of(shown), shown.cut, style, shown.standard))
 
 
 def _out(marker: Marker, laid: Laid, scale: float) -> MarkerOut:

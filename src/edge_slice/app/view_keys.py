@@ -25,7 +25,7 @@ from edge_slice.core.drawing.annotations.called_out import CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.store.tables import Project, Revision, Standard
 
-FORMAT = "10"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "11"  # part of every key: raise it when the same input is drawn differently
 
 
 # what markers on plans look like, and where they stand, depends on of the drawings that they stand for

@@ -16,76 +16,29 @@ from edge_slice.app.drawings import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.markers import bubble_texts, markers_of
-from edge_slice.app.models import load_model, newest_revision, numbered_revision, written
+from edge_slice.app.models import newest_revision, numbered_revision
 from edge_slice.app.recent import Recent
-from edge_slice.app.shown_sets import rule_for
-from edge_slice.app.standards import standard_for
+from edge_slice.app.shown_cuts import Shown, cut_of, saved, shown_as
 from edge_slice.app.strips import opened, strip_in
 from edge_slice.app.touched import TouchUps, touch_ups_of
-from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut, cut_model
+from edge_slice.app.view_keys import ViewKeys
+from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import CutReport, cut_report
-from edge_slice.core.cut.shown import following
-from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, Marker, compose_drawing
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.compose import pens_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.insets import Opening, laid_in
 from edge_slice.core.drawing.paper import check_paper
-from edge_slice.core.model import Model
+from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing, Project, Revision
+from edge_slice.store.tables import Drawing
 from edge_slice.store.tables import ViewCache as CachedView
 
-KEPT_CUTS, KEPT_SCREENS, KEPT_ROWS = 24, 24, 400
-_cuts: Recent[CutResult] = Recent(KEPT_CUTS)
-_newest: Recent[CutResult] = Recent(KEPT_CUTS)  # by project and kind of cut
+KEPT_SCREENS, KEPT_ROWS = 24, 400
 _screens: Recent[bytes] = Recent(KEPT_SCREENS)
-
-
-@dataclass(frozen=True)
-class Shown:
-    """What a drawing is made of: the revision's model, the cut as it shows at its scale, style and standard; and what
-    is wrong with it."""
-
-    revision: Revision
-    model: Model
-    cut: AnyCut
-    style: DrawingSpec
-    standard: DrawingStandard
-    finding: str = ""
-
-
-def _shown(session: Session, revision: Revision, found: tuple[AnyCut, str], style: DrawingSpec) -> Shown:
-    """`found`: the cut as what it follows has it, and what is wrong with that."""
-    cut, finding = found
-    standard = standard_for(session, revision.project_id, style.standard)
-    if style.lengths == "project":
-        style = style.model_copy(update={"lengths": written(session.get_one(Project, revision.project_id))})
-    model, rule = load_model(session, revision), rule_for(session, revision.project_id, cut.shown_set)
-    shown = cut if rule is None else following(model, cut, rule)
-    return Shown(revision, model, standard.shown_cut(shown, style.scale), style, standard, finding)
-
-
-def cut_of(shown: Shown) -> CutResult:
-    """The cut of a revision. Only another model, cut or material rules make a new one, and then only what depends on
-    the change is computed: the last cut of the same kind in the project hands on the rest."""
-    rules = shown.standard.cut_rules(shown.model)
-    key = key_of("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
-    kind = f"{shown.revision.project_id} {shown.cut.kind}"
-
-    def cut() -> CutResult:
-        try:
-            return cut_model(shown.model, shown.cut, rules, _newest.known(kind))
-        except ImpossibleCut as error:
-            raise Refused(str(error), "cut") from error
-
-    found = _cuts.get(key, cut)
-    _newest.put(kind, found)
-    return found
 
 
 def _composed(
@@ -123,7 +76,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
         key = keys.of(found[0], style, drawing_id)
 
         def make() -> bytes:
-            return _screen(keys, session, drawing_id, _shown(session, keys.revision, found, style))
+            return _screen(keys, session, drawing_id, shown_as(session, keys.revision, found, style))
 
         return ScreenView(key, _screens.get(key, make))
 
@@ -139,7 +92,7 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         key = keys.of(found[0], style, row.id)
 
         def make() -> bytes:
-            return _screen(keys, session, row.id, _shown(session, keys.revision, found, style))
+            return _screen(keys, session, row.id, shown_as(session, keys.revision, found, style))
 
         return ScreenView(key, cached(session, key, lambda: _screens.get(key, make)))
 
@@ -148,16 +101,8 @@ def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
     with transaction() as session:
         found = Followed(session, project_id).of(cut)
-        shown = _shown(session, newest_revision(session, project_id), found, style)
+        shown = shown_as(session, newest_revision(session, project_id), found, style)
         return cut_report(shown.model, cut_of(shown))
-
-
-def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
-    """The model, what is shown of it, and the cut of a view."""
-    with transaction() as session:
-        found = Followed(session, project_id).of(cut)
-        shown = _shown(session, newest_revision(session, project_id), found, style)
-        return shown.model, shown.cut, cut_of(shown)
 
 
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
@@ -224,7 +169,7 @@ def _with_strip(
         if strip is None:
             return display, None
         opening = opened(shown.model, shown.cut, strip, shown.standard.breaks)
-        own = _shown(session, shown.revision, (strip.cut, ""), strip.style)
+        own = shown_as(session, shown.revision, (strip.cut, ""), strip.style)
         drawn = _composed(own, (), (), with_markers=False)[1]
     except (ImpossibleCut, Refused) as error:
         return replace(display, findings=(*display.findings, str(error))), None
@@ -283,13 +228,6 @@ def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
     """The cut of a saved drawing as a JSON document."""
     shown = saved(session, row)
     return cut_document(shown.model, cut_of(shown), shown.style.scale, shown.standard)
-
-
-def saved(session: Session, row: Drawing, revision: Revision | None = None) -> Shown:
-    """A saved drawing by a revision of its project's model, the newest one where none is named."""
-    found = Followed(session, row.project_id, revision).found(row)
-    revision = revision or newest_revision(session, row.project_id)
-    return _shown(session, revision, found, DrawingSpec.model_validate(row.style))
 
 
 def json_document(value: Any) -> str:

@@ -11,11 +11,11 @@ from edge_slice.core.cut import AnyCut, CutResult
 from edge_slice.core.cut.anchors import Anchor, Held, Spot
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotation_rules import AnnotationRule
-from edge_slice.core.drawing.compose import pens_of
 from edge_slice.core.drawing.display import Box, Image, Item, Pen
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model

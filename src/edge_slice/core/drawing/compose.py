@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
@@ -23,6 +24,7 @@ from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_pape
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
+from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
@@ -33,19 +35,6 @@ from edge_slice.core.model import Model
 F64 = NDArray[np.float64]
 GROUND = "earth"
 LEVEL = 0.1  # sine of the tilt under which a drawing has no up
-
-
-def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
-    """The pens in use at a scale, by role; dashes in mm."""
-    k = standard.scale_class(scale)
-    return {
-        role: Pen(
-            rule.width[k],
-            standard.hatch_ink if role == "hatch" else standard.ink,
-            tuple(d * rule.width[k] for d in rule.dash),
-        )
-        for role, rule in standard.pens.items()
-    }
 
 
 def compose_drawing(
@@ -63,6 +52,7 @@ def compose_drawing(
     markers, their places stay free for those who draw them; `touch_ups` by their source. Raises `ImpossibleCut` where
     it would be larger than `LARGEST`."""
     check_paper(result.extents, spec.scale)
+    room = HeadRoom.of(model, result, cut, spec, standard) if markers else None
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
@@ -97,7 +87,9 @@ def compose_drawing(
         items += touched.mask_items(spec.scale)
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
     folded = fold.items(items)
-    notes = annotate(model, result, cut, spec, standard, pens, markers, callouts, items, folded, with_markers, fold)
+    notes = annotate(
+        model, result, cut, spec, standard, pens, markers, room, callouts, items, folded, with_markers, fold
+    )
     return DisplayList(
         tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,

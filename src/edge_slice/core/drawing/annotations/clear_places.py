@@ -51,6 +51,21 @@ class Ink:
         x1, y1 = int((box[2] - self.frame[0]) / self.size) + 1, int((box[3] - self.frame[1]) / self.size) + 1
         self.taken[y0 : max(y1, 0), x0 : max(x1, 0)] = True
 
+    def with_segments(self, segments: F64) -> Ink:
+        """A copy in which what lies under segments (n, 4), paper mm, is taken too."""
+        copy = Ink(self.frame, self.size, self.taken.copy())
+        starts = np.arange(0, 2 * len(segments) + 1, 2, dtype=np.int64)
+        points = np.ascontiguousarray(segments.reshape(-1, 2))
+        _draw(points, starts, False, copy.taken, self.frame[0], self.frame[1], self.size)
+        return copy
+
+    def free(self, places: F64, reach: float) -> Flags:
+        """Whether nothing is taken within `reach` mm, left, right, above and below, of places (n, 2)."""
+        low = ((places - reach - self.frame[:2]) / self.size).astype(np.int64)
+        high = ((places + reach - self.frame[:2]) / self.size).astype(np.int64) + 1
+        pairs = zip(np.maximum(low, 0), np.maximum(high, 0), strict=True)
+        return np.array([not self.taken[y0:y1, x0:x1].any() for (x0, y0), (x1, y1) in pairs], dtype=bool)
+
     def with_shapes(self, shapes: Sequence[shapely.Polygon]) -> Ink:
         """A copy in which what lies within polygons (paper mm) is taken too: squares whose middle does."""
         copy = Ink(self.frame, self.size, self.taken.copy())

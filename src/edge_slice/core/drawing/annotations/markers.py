@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, circle, paths_of, run_of
 from edge_slice.core.drawing.hatch_rules import Data
 from edge_slice.core.drawing.lettering import font_size
@@ -23,7 +24,10 @@ Point = tuple[float, float]
 
 
 Ends = tuple[float, float]
-MOST_STEPS = 24  # half radii that a head steps back from others
+MOST_STEPS = 24  # half radii that a head steps back from others, and from what it would stand on
+NEAR_STEPS = 12  # of these, for the sake of lines alone
+MOST_PLACES = 100  # radii that a lone head moves along its plane
+AIR = 1.3  # radii around a head that are clear
 HEAD_ROOM = 2.6  # radii between the middles of heads that are clear of each other
 OPEN_REACH = 2.0  # overhangs of fine line that stay at each end of an open middle
 GROUND = "#ffffff"  # what heads are filled with
@@ -76,7 +80,12 @@ class Marker:
 
 
 def placed_markers(
-    markers: Sequence[Marker], scale: float, standard: DrawingStandard, pen: Pen, frame: Box
+    markers: Sequence[Marker],
+    scale: float,
+    standard: DrawingStandard,
+    pen: Pen,
+    frame: Box,
+    room: HeadRoom | None = None,
 ) -> tuple[list[Item], list[Link]]:
     """A section's cutting line with heavier ends and corners (ISO 128-40), and at its ends a head: number over sheet,
     wedge to the side looked at. Of an elevation the head alone, clear of other heads where there is room.
@@ -86,7 +95,7 @@ def placed_markers(
     form = marker_form(standard)
     items: list[Item] = []
     links: list[Link] = []
-    for marker, laid in zip(markers, laid_out(markers, scale, form, frame), strict=True):
+    for marker, laid in zip(markers, laid_out(markers, scale, form, frame, room), strict=True):
         if laid.line is not None:
             items += _cutting_line(marker, form, laid.line, laid.aside, standard.marker.heavy, pen)
         for head in laid.heads:
@@ -117,31 +126,34 @@ class Laid:
 NOWHERE = Laid(None, (0.0, 0.0), ())
 
 
-def laid_out(markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box) -> list[Laid]:
-    """Where each marker stands. Heads of sections stand at the ends of their lines, clear of one another: each steps
-    back from those before it, but for those that somebody moved, which stay where they were put. Heads of elevations
-    stand at the middle of their planes, or near the edge of a drawing that does not reach them, moved along the plane
-    until they are clear of all others."""
+def laid_out(
+    markers: Sequence[Marker], scale: float, form: MarkerForm, frame: Box, room: HeadRoom | None = None
+) -> list[Laid]:
+    """Where each marker stands. Heads of sections stand at the ends of their lines, clear of one another and, where
+    there is `room`, of what is drawn: each steps back from those before it, but for those that somebody moved, which
+    stay where they were put. Heads of elevations stand at the middle of their planes, or near the edge of a drawing
+    that does not reach them, moved along the plane until they are clear of all others and, where they can be, of what
+    is drawn."""
     lines = [np.array(m.line) * 1000 / scale for m in markers]
     taken, count = np.zeros((2 * len(markers), 2)), 0
     found = [NOWHERE] * len(markers)
     for k, marker in enumerate(markers):
         points = _within(lines[k], frame) if marker.kind == "section" else None
         if points is not None:
-            found[k] = _section_laid(marker, form, points, taken[:count])
+            found[k] = _section_laid(marker, form, points, taken[:count], room)
             for head in found[k].heads:
                 taken[count] = head.centre
                 count += 1
     for k, marker in enumerate(markers):
         if marker.kind != "section":
-            head = _lone_head(form, lines[k], frame, taken[:count])
+            head = _lone_head(form, lines[k], frame, taken[:count], room)
             found[k] = Laid(None, (0.0, 0.0), (head,))
             taken[count] = head.centre
             count += 1
     return found
 
 
-def _section_laid(marker: Marker, form: MarkerForm, points: F64, taken: F64) -> Laid:
+def _section_laid(marker: Marker, form: MarkerForm, points: F64, taken: F64, room: HeadRoom | None) -> Laid:
     aside = [0.0, 0.0]
     heads: list[Head] = []
     ends = (("first", points[0], points[0] - points[1]), ("last", points[-1], points[-1] - points[-2]))
@@ -151,36 +163,42 @@ def _section_laid(marker: Marker, form: MarkerForm, points: F64, taken: F64) -> 
         away, shift = _unit(out), marker.style.shift[k]
         usual = at + away * (form.overhang + form.radius + shift)
         others = np.array([*taken, *(h.centre for h in heads)]).reshape(-1, 2) if heads else taken
-        aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius)
+        aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius, room)
         heads.append(Head(usual + away * aside[k], -away if k == 0 else away))
     return Laid(points, (aside[0], aside[1]), tuple(heads))
 
 
-def _step_back(place: F64, away: F64, taken: F64, radius: float) -> float:
-    """The least of a few steps along a line (2,) at which a head is clear of those that stand already (n, 2)."""
-    far = taken - place
-    across = far @ np.array([-away[1], away[0]])
-    beside = np.abs(across) < HEAD_ROOM * radius
-    if not beside.any():
-        return 0.0
-    along = far[beside] @ away
-    room = np.sqrt((HEAD_ROOM * radius) ** 2 - across[beside] ** 2)
+def _step_back(usual: F64, away: F64, taken: F64, radius: float, room: HeadRoom | None) -> float:
+    """The least of a few steps along a line (2,) at which a head is clear of those that stand already (n, 2), and of
+    what is drawn: of all of it if that is not far, else of what is solid."""
     steps = np.arange(MOST_STEPS) * radius / 2
-    clear = ~(np.abs(steps[:, None] - along) < room).any(axis=1)
-    return float(steps[int(clear.argmax())]) if clear.any() else 0.0
+    places = usual + steps[:, None] * away
+    found = _first_free(places, NEAR_STEPS, taken, radius, room)
+    return 0.0 if found is None else float(steps[found])
 
 
-def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64) -> Head:
+def _first_free(places: F64, near: int, taken: F64, radius: float, room: HeadRoom | None) -> int | None:
+    """The first of places (n, 2) clear of other heads and of what is drawn; clear of lines, too, only among the first
+    `near` of them. Where none is clear of what is drawn, the first that is clear of other heads."""
+    apart = np.hypot(*(places[:, None] - taken).transpose(2, 0, 1))
+    clear = (apart >= HEAD_ROOM * radius - 1e-9).all(axis=1)
+    wanted = [clear]
+    if room is not None:
+        reach = AIR * radius
+        wanted = [clear[:near] & room.all.free(places[:near], reach), clear & room.solid.free(places, reach), clear]
+    return next((int(k.argmax()) for k in wanted if k.any()), None)
+
+
+def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64, room: HeadRoom | None) -> Head:
     along = _unit(line[-1] - line[0])
     beyond = form.overhang + 2 * form.radius
     low, high = np.array(frame[:2]) - beyond, np.array(frame[2:]) + beyond
     middle = np.clip((line[0] + line[-1]) / 2, low, high)
-    reach = int(np.hypot(*(line[-1] - line[0])) / 2 / form.radius)
-    for step in sorted(range(-reach, reach + 1), key=lambda n: (abs(n), n)):
-        place = middle + along * step * form.radius
-        if not (np.hypot(*(others - place).T) < HEAD_ROOM * form.radius).any():
-            return Head(place, along)
-    return Head(middle, along)
+    reach = min(int(np.hypot(*(line[-1] - line[0])) / 2 / form.radius), MOST_PLACES)
+    steps = np.array(sorted(range(-reach, reach + 1), key=lambda n: (abs(n), n)))
+    places = middle + (steps * form.radius)[:, None] * along
+    found = _first_free(places, NEAR_STEPS, others, form.radius, room)
+    return Head(middle if found is None else places[found], along)
 
 
 def _within(line: F64, frame: Box) -> F64 | None:

@@ -12,6 +12,7 @@ from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.drawing.annotations.callouts import CalloutMark, callout_items, placed_callouts
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.grid import grid_lines
+from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.levels import level_markers
 from edge_slice.core.drawing.annotations.markers import Marker, marker_form, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
@@ -42,6 +43,7 @@ def annotate(
     standard: DrawingStandard,
     pens: dict[str, Pen],
     markers: tuple[Marker, ...],
+    room: HeadRoom | None,
     callouts: tuple[CalloutMark, ...],
     drawn: list[Item],
     folded: list[Item],
@@ -56,7 +58,7 @@ def annotate(
     if spec.grid:
         flat += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
     plan = isinstance(cut, PlanCut)
-    markers_drawn, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame)
+    markers_drawn, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame, room)
     rings = [np.array(m.ring) * 1000.0 / spec.scale for m in callouts]
     regions = [paths_of("region", [ring], pens["callout"], None, True) for ring in rings]
     findings: list[str] = []
