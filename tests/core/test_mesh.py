@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.model.mesh import build_mesh
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
-from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
+from tests.bodies import box, model_of, moved, pierced_box, polygon_ring, prism, rotation
 
 angle = st.floats(0, 6.28)
 
@@ -59,3 +59,17 @@ def test_stored_model_comes_back_the_same(demo) -> None:
     assert again.build_ups == demo.build_ups
     assert np.array_equal(again.mesh.vertices, demo.mesh.vertices)
     assert again.north == demo.north
+
+
+@given(st.integers(0, 31), angle)
+@settings(max_examples=20, deadline=None)
+def test_a_thin_tube_that_stands_on_a_body_is_the_right_way_out(first: int, turn: float) -> None:
+    """The face that they share parts both into pieces with a rim; a tube has little volume for its size."""
+    tube = pierced_box((0, 0, 0), (4, 1, 3), (0.02, 0.02, 3.98, 2.98))
+    below = box((0, 0, -2), (4, 1, 0))
+    triangles = np.concatenate((np.roll(tube[1], first, axis=0), below[1] + len(tube[0])))
+    together = (np.concatenate((tube[0], below[0])), triangles)
+    mesh = model_of(moved(together, rotation(turn, 0.0, 0.0), np.zeros(3))).mesh
+    assert mesh.volumes(1)[0] == pytest.approx(12 - 3.96 * 2.96 + 8, rel=1e-9)
+    again = build_mesh(mesh.vertices, mesh.triangles, mesh.triangle_element, mesh.triangle_material)
+    assert np.array_equal(again.triangles, mesh.triangles)

@@ -15,7 +15,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.documents import ImportOut
 from edge_slice.app.drawings import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models import facts_of
+from edge_slice.app.models import facts_of, load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.revision_documents import ModelChangesOut
 from edge_slice.app.revisions import compared_with_newest
@@ -173,7 +173,8 @@ def _read_and_store(import_id: int) -> None:
             with path.open("wb") as stream:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
-        model = read_model(path, _Reporter(import_id), settings().import_threads, unit, up)
+            known = None if row.into_id is None else load_model(session, newest_revision(session, row.into_id))
+        model = read_model(path, _Reporter(import_id), settings().import_threads, unit, up, known)
     with transaction() as session:
         row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
         if row.state == "cancelled":

@@ -70,7 +70,7 @@ class Element:
     `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none; `operation`
     is how a door opens, in the words of ISO 16739 (SINGLE_SWING_LEFT …: hinges at the least x of its placement seen
     along its y, opening towards y), empty when unknown; `properties` are what else the file says of it: "set: name" and
-    value."""
+    value; `content` is a digest of what its shape was read from, empty where that isn't known."""
 
     guid: str
     name: str
@@ -82,6 +82,7 @@ class Element:
     placement: Placement | None = None
     operation: str = ""
     properties: tuple[tuple[str, str], ...] = ()
+    content: str = ""
 
 
 @dataclass(frozen=True)
@@ -101,7 +102,7 @@ class GridAxis:
 @dataclass(frozen=True)
 class Space:
     """A room: `outline` is its footprint ring (n, 2) in metres, without the closing point; `floor` and
-    `ceiling` are its lowest and highest point."""
+    `ceiling` are its lowest and highest point; `content` as of an element."""
 
     guid: str
     number: str
@@ -110,6 +111,7 @@ class Space:
     outline: tuple[tuple[float, float], ...]
     floor: float
     ceiling: float
+    content: str = ""
 
 
 @dataclass(frozen=True)

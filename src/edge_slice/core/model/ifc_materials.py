@@ -55,7 +55,7 @@ class MaterialTable:
         if found.is_a("IfcMaterialLayerSet"):
             return self._layered(product, _layers(found), None, world, triangles, origin)
         if found.is_a("IfcMaterialConstituentSet"):
-            rows = _constituent_layers(product, found)
+            rows = constituent_layers(product, found)
             if rows:
                 layered = self._layered(product, rows, None, world, triangles, origin)
                 if layered[1] >= 0:
@@ -105,10 +105,10 @@ class MaterialTable:
             frame = _round_frame(usage, matrix, world, triangles, total)
         if frame is None:
             return main, -1, None
-        return main, self._build_up(BuildUp(rows.name, layers)), frame
+        return main, self.number_of(BuildUp(rows.name, layers)), frame
 
-    def _build_up(self, build_up: BuildUp) -> int:
-        """Its number; equal ones are one."""
+    def number_of(self, build_up: BuildUp) -> int:
+        """The number of a build-up; equal ones are one."""
         if build_up not in self._numbers:
             self._numbers[build_up] = len(self.build_ups)
             self.build_ups.append(build_up)
@@ -146,7 +146,7 @@ def _layers(layer_set: Any) -> Rows:
     return Rows(str(getattr(layer_set, "LayerSetName", None) or ""), tuple(rows))
 
 
-def _constituent_layers(product: Any, found: Any) -> Rows | None:
+def constituent_layers(product: Any, found: Any) -> Rows | None:
     """The layers of an element whose layered material comes as constituents, as in IFC4's reference view: each has its
     width in a complex quantity "layer" of its name. None unless every constituent has one."""
     kind = ifcopenshell.util.element.get_type(product)

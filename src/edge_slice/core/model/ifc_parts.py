@@ -19,13 +19,13 @@ class PartMaterials:
 
     def __init__(self, file: Any, materials: MaterialTable) -> None:
         self._file, self._materials = file, materials
-        self._aspects: dict[int, str] = {}
+        self.aspects: dict[int, str] = {}
         for aspect in file.by_type("IfcShapeAspect"):
             for shape in aspect.ShapeRepresentations:
                 for item in shape.Items:
-                    self._aspects[item.id()] = str(aspect.Name)
+                    self.aspects[item.id()] = str(aspect.Name)
         sets = [] if file.schema == "IFC2X3" else file.by_type("IfcMaterialProfileSet")
-        self._says = bool(self._aspects) or any(len(s.MaterialProfiles) > 1 for s in sets)
+        self._says = bool(self.aspects) or any(len(s.MaterialProfiles) > 1 for s in sets)
 
     def of(self, product: Any, items: I64) -> I64:
         """Material of each triangle (m,) from the id of its item (m,); -1 where the file doesn't say."""
@@ -39,7 +39,7 @@ class PartMaterials:
         found = ifcopenshell.util.element.get_material(product, should_inherit=True, should_skip_usage=True)
         if found is not None and found.is_a("IfcMaterialConstituentSet"):
             named = {str(c.Name): c.Material for c in found.MaterialConstituents}
-            return [named.get(self._aspects.get(i, "")) for i in items]
+            return [named.get(self.aspects.get(i, "")) for i in items]
         if found is not None and found.is_a("IfcMaterialProfileSet") and len(found.MaterialProfiles) > 1:
             swept = {p.Profile.id(): p.Material for p in found.MaterialProfiles if p.Profile is not None}
             return [swept.get(self._area(i)) for i in items]

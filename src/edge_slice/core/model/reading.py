@@ -15,9 +15,11 @@ def read_model(
     threads: int = 1,
     unit: Unit | None = None,
     up: Up | None = None,
+    known: Model | None = None,
 ) -> Model:
     """The model in a file, by its ending: IFC, glTF, GLB, OBJ, STL or PLY (`unit` and `up` as in `read_meshes`).
-    Raises `UnreadableModel`."""
+
+    `known`: an earlier state of the same building, whose shapes need not be built again. Raises `UnreadableModel`."""
     # the readers bring large libraries along, which nobody needs whose model was read before
     if path.suffix.lower() in MESH_SUFFIXES:
         from edge_slice.core.model.meshes import read_meshes
@@ -25,7 +27,7 @@ def read_model(
         return read_meshes(path, unit, up, progress)
     from edge_slice.core.model.ifc import read_ifc
 
-    return read_ifc(path, progress, threads)
+    return read_ifc(path, progress, threads, known)
 
 
 def check_file(path: Path, suffix: str) -> None:

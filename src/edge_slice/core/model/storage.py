@@ -24,10 +24,10 @@ from edge_slice.core.model.building import (
 from edge_slice.core.model.joints import Joints
 from edge_slice.core.model.mesh import Mesh
 
-FORMAT = 4
+FORMAT = 5
 JOINTS = "joints."
-# 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties
-READABLE = (1, 2, 3, 4)
+# 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents
+READABLE = (1, 2, 3, 4, 5)
 
 
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:

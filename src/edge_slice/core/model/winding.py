@@ -10,19 +10,22 @@ F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 I64 = NDArray[np.int64]
 Flags = NDArray[np.bool_]
+FLAT = 1e-12  # cubic metres; a shell that holds no more is flat
 
 
 def outward(points: F64, corners: I32, neighbours: I32, element: I32) -> Flags:
     """Which triangles (m,) must be turned over so that all have their outside outside.
 
     Neighbours across an edge of two triangles are made to turn alike. A shell that turned alike and is inside out stays
-    so only where it is a hollow: within another shell of its element.
+    so only where it is a hollow: within another shell of its element. An open shell (shells end where three or more
+    triangles meet) is taken as closed towards the middle of its rim, which is right for a hole in one plane.
     """
     if not len(corners):
         return np.zeros(0, dtype=bool)
     shell, flip, mixed = shells(corners, neighbours)
     count = int(shell.max()) + 1
-    volume = _volumes(points, corners, flip, shell, count)
+    volume = _volumes(points, corners, flip, shell, _bases(points, corners, neighbours, shell, count))
+    volume[np.abs(volume) < FLAT] = 0.0  # a part of a face: as the file has it
     owner = np.zeros(count, dtype=np.int64)
     owner[shell] = element
     whole = np.bincount(owner, weights=volume)
@@ -33,13 +36,14 @@ def outward(points: F64, corners: I32, neighbours: I32, element: I32) -> Flags:
         order = np.argsort(shell, kind="stable")
         starts = np.searchsorted(shell[order], np.arange(count + 1))
         boxes = _boxes(points, corners, shell, count)
+        alike = np.where(flip[:, None], corners[:, ::-1], corners)
         for k in inverted.tolist():
             others = np.flatnonzero((owner == owner[k]) & (np.arange(count) != k))
             around = others[
                 (boxes[others, 0] <= boxes[k, 0]).all(axis=1) & (boxes[others, 1] >= boxes[k, 1]).all(axis=1)
             ]
             inner = points[corners[order[starts[k]]]].mean(axis=0)
-            depth = sum(_holds(points[corners[order[starts[o] : starts[o + 1]]]], inner) for o in around.tolist())
+            depth = sum(_holds(points[alike[order[starts[o] : starts[o + 1]]]], inner) for o in around.tolist())
             turned[k] ^= depth % 2 == 0
     found: Flags = flip ^ turned[shell]
     return found
@@ -83,16 +87,26 @@ def shells(corners: I32, neighbours: I32):  # type: ignore[no-untyped-def]
     return shell, flip, mixed[:count]
 
 
+def _bases(points: F64, corners: I32, neighbours: I32, shell: I64, count: int) -> F64:
+    """From where each shell's volume is measured (count, 3): the middle of its rim, or a point of a closed one."""
+    bases = np.empty((count, 3))
+    bases[shell[::-1]] = points[corners[::-1, 0]]
+    triangle, side = np.nonzero(neighbours < 0)
+    rim = (points[corners[triangle, side]] + points[corners[triangle, (side + 1) % 3]]) / 2
+    of = shell[triangle]
+    sides = np.bincount(of, minlength=count)
+    sums = np.column_stack([np.bincount(of, weights=column, minlength=count) for column in rim.T])
+    bases[sides > 0] = sums[sides > 0] / sides[sides > 0, None]
+    return bases
+
+
 @njit(cache=True, nogil=True)
-def _volumes(points: F64, corners: I32, flip: Flags, shell: I64, count: int):  # type: ignore[no-untyped-def]
-    """Signed volume of each shell, measured from one of its own points for precision."""
-    out = np.zeros(count)
-    base = np.full(count, -1, np.int64)
+def _volumes(points: F64, corners: I32, flip: Flags, shell: I64, bases: F64):  # type: ignore[no-untyped-def]
+    """Signed volume of each shell, measured from near to it (shells, 3) for precision."""
+    out = np.zeros(len(bases))
     for t in range(corners.shape[0]):
         s = shell[t]
-        if base[s] < 0:
-            base[s] = corners[t, 0]
-        o = points[base[s]]
+        o = bases[s]
         a, b, c = points[corners[t, 0]] - o, points[corners[t, 1]] - o, points[corners[t, 2]] - o
         part = (a * np.cross(b, c)).sum() / 6.0
         out[s] += -part if flip[t] else part
