@@ -3,6 +3,7 @@ annotations in one drawing: one of them moved, at the server and as it is dragge
 
 from __future__ import annotations
 
+import re
 import statistics
 import time
 from pathlib import Path
@@ -92,7 +93,7 @@ def frames(page: Page, url: str, drawing: dict[str, Any]) -> float:
     layer.wait_for(timeout=60_000)
     page.get_by_text(f"{MANY} annotations").click()
     page.get_by_label("Annotations", exact=True).get_by_role("button").nth(20).click()
-    body = page.get_by_role("button", name="move", exact=False).first
+    body = page.get_by_role("button", name=re.compile("^(note|line|symbol): move$")).first
     body.wait_for()
     box = body.bounding_box()
     assert box is not None

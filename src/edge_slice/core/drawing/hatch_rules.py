@@ -14,6 +14,7 @@ Length = Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)]
 Number = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
 CLOSEST = 2.0  # mm on paper; spaced members are not drawn nearer to each other
 Stroke = Annotated[tuple[tuple[Number, Number], ...], Field(min_length=2, max_length=1000)]
+BEYOND = 2  # tiles; strokes from further off would have to be looked for everywhere
 FINEST = 0.7  # mm on paper; finer model hatches are turned off
 
 
@@ -60,12 +61,19 @@ class LineFamily(_Repeated):
 
 class Tile(_Repeated):
     """A small picture repeated on a lattice; every other row is moved by `stagger` of the width. `strokes` are
-    polylines in it, from its lower left corner."""
+    polylines in it, from its lower left corner, and may reach `BEYOND` tiles out of it."""
 
     width: Annotated[Length, Field(ge=0.2)]
     height: Annotated[Length, Field(ge=0.2)]
     stagger: Annotated[float, Field(ge=0, le=1)] = 0.0
     strokes: Annotated[tuple[Stroke, ...], Field(min_length=1, max_length=100)]
+
+    @model_validator(mode="after")
+    def _near(self) -> Tile:
+        shares = [(x / self.width, y / self.height) for stroke in self.strokes for x, y in stroke]
+        if any(not -BEYOND <= share <= 1 + BEYOND for pair in shares for share in pair):
+            raise ValueError(f"strokes reach {BEYOND} tiles beyond their tile at most; make the tile larger")
+        return self
 
     @property
     def repeat(self) -> float:
