@@ -15,6 +15,7 @@ from edge_slice.core.cut import CutResult
 from edge_slice.core.cut.lines.collinear import line_groups
 from edge_slice.core.drawing.display import Box, DisplayList, Item, Label, Paths, Pen, paths_of
 from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import ModelChanges
@@ -138,9 +139,9 @@ def compared(
     items: list[Item] = [_faint(item) for item in drawing.items]
     if len(gone):
         pen = Pen(REMOVED_WIDTH, REMOVED, REMOVED_DASH)
-        items += stroked("removed", [_chained(paper_gone)], pen)
+        items += stroked("removed", [chained(np.round(paper_gone, 4))], pen)
     if len(came):
-        items += stroked("added", [_chained(paper_came)], Pen(ADDED_WIDTH, ADDED))
+        items += stroked("added", [chained(np.round(paper_came, 4))], Pen(ADDED_WIDTH, ADDED))
     by_guid: dict[str, list[F64]] = {}
     names: dict[str, tuple[str, str]] = {}
     for model, pieces, owners in ((old_model, paper_gone, gone_of), (new_model, paper_came, came_of)):
@@ -179,13 +180,6 @@ def _faint(item: Item) -> Item:
 
 def _on_paper(segments: F64, fold: Fold, scale: float) -> F64:
     return np.asarray(fold.points(segments.reshape(-1, 2) / scale).reshape(-1, 4))
-
-
-def _chained(segments: F64) -> tuple[F64, I64]:
-    lines = shapely.linestrings(np.round(segments, 4).reshape(-1, 2, 2))
-    merged = shapely.get_parts(shapely.line_merge(shapely.multilinestrings([lines])))
-    points, index = shapely.get_coordinates(merged, return_index=True)
-    return points, np.searchsorted(index, np.arange(len(merged) + 1)).astype(np.int64)
 
 
 def _around(segments: F64) -> Box:

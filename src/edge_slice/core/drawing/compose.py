@@ -17,7 +17,7 @@ from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
-from edge_slice.core.drawing.display import DisplayList, Item, Pen, Runs, TouchedUp, joined, paths_of, runs_of
+from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import family_lines
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
@@ -28,6 +28,7 @@ from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
+from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.touch_ups import Touched, TouchUp
 from edge_slice.core.model import Model
@@ -189,12 +190,6 @@ def _seen(
         if (chosen := band & wanted).any()
         for path in stroked(role, [chained(lines.points[chosen] / scale)], pens[role])
     ]
-
-
-def chained(segments: F64) -> Runs:
-    """Segments (n, 4) joined into polylines where exactly two meet."""
-    lines = shapely.linestrings(segments.reshape(-1, 2, 2))
-    return runs_of(shapely.line_merge(shapely.multilinestrings([lines])))
 
 
 def _outlines(

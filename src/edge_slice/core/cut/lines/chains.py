@@ -57,6 +57,19 @@ def _walk(nodes: I64, degree: I64, slots: I64):  # type: ignore[no-untyped-def]
     return order, turned, starts[: chains + 1]
 
 
+def walk(nodes: I64) -> tuple[I64, NDArray[np.bool_], I64]:
+    """Stretches from node to node (n, 2) put one after the other where two alone meet: their order (n,), which of them
+    are turned round (n,), and where each chain starts in it (chains + 1,)."""
+    flat = nodes.reshape(-1)
+    degree = np.bincount(flat).astype(np.int64)
+    slots = np.full((len(degree), 2), -1, dtype=np.int64)
+    piece = np.repeat(np.arange(len(nodes)), 2)
+    slots[flat[::-1], 0] = piece[::-1]
+    slots[flat, 1] = piece
+    found: tuple[I64, NDArray[np.bool_], I64] = _walk(nodes, degree, slots)
+    return found
+
+
 def chains_of(lines: CutLines) -> list[Chain]:
     """All lines as chains, in the order of their first pieces."""
     n = len(lines.points)
@@ -65,14 +78,7 @@ def chains_of(lines: CutLines) -> list[Chain]:
     ends = np.rint(lines.points.reshape(-1, 2) / MEET).astype(np.int64)
     owner = np.repeat(lines.element.astype(np.int64) * 8 + lines.role, 2)
     _, index = np.unique(np.column_stack((owner, ends)), axis=0, return_inverse=True)
-    nodes = index.reshape(-1, 2).astype(np.int64)
-    flat = nodes.reshape(-1)
-    degree = np.bincount(flat).astype(np.int64)
-    slots = np.full((len(degree), 2), -1, dtype=np.int64)
-    piece = np.repeat(np.arange(n), 2)
-    slots[flat[::-1], 0] = piece[::-1]
-    slots[flat, 1] = piece
-    order, turned, starts = _walk(nodes, degree, slots)
+    order, turned, starts = walk(index.reshape(-1, 2).astype(np.int64))
     points = lines.points[order]
     points = np.where(turned[:, None], points[:, [2, 3, 0, 1]], points)
     found = []
