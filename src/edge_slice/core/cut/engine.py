@@ -12,7 +12,8 @@ from edge_slice.core.cut.faces.closing import close_rings, ground_under
 from edge_slice.core.cut.faces.layers import split_layers
 from edge_slice.core.cut.faces.overlaps import across_steps, crop, resolve_overlaps
 from edge_slice.core.cut.faces.slicing import slice_triangles
-from edge_slice.core.cut.lines.linework import cap_triangles, trace_lines
+from edge_slice.core.cut.lines.caps import cap_triangles
+from edge_slice.core.cut.lines.linework import trace_lines
 from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
 from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.memory import (

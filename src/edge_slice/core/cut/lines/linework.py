@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-import shapely
 from numba import njit
 from numpy.typing import NDArray
 
@@ -11,14 +10,13 @@ from edge_slice.core.cut.lines.occluders import clip_triangles, flat_mates
 from edge_slice.core.cut.lines.occlusion import visible_spans
 from edge_slice.core.cut.lines.seams import behind_seams, seams_of, without_seams
 from edge_slice.core.cut.lines.sight import Sight
-from edge_slice.core.cut.pieces import CutFace, CutLines, Role
+from edge_slice.core.cut.pieces import CutLines, Role
 from edge_slice.core.cut.planes.leaves import Lens, Window
 from edge_slice.core.model import Mesh
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
-CAP_DEPTH = -1.0  # mm; a little before the cut, so that faces flush with the cut lie behind
 
 
 @njit(cache=True, nogil=True)
@@ -100,17 +98,6 @@ def _clip(points: F64, edges: I32, chosen: I32, window: Window, near: float, far
                 out[i, 0, k], out[i, 1, k] = first[k] + t0 * d, first[k] + t1 * d
             keep[i] = np.hypot(out[i, 1, 0] - out[i, 0, 0], out[i, 1, 1] - out[i, 0, 1]) > 0.05
     return keep, out
-
-
-def cap_triangles(faces: list[CutFace]) -> F64:
-    """Cut faces as triangles (k, 3, 3): they hide what lies behind them, and what lies flush in the cut."""
-    if not faces:
-        return np.zeros((0, 3, 3))
-    parts = shapely.get_parts(shapely.constrained_delaunay_triangles(np.array([f.polygon for f in faces])))
-    if not len(parts):
-        return np.zeros((0, 3, 3))
-    flat = shapely.get_coordinates(parts).reshape(-1, 4, 2)[:, :3]
-    return np.concatenate((flat, np.full((len(flat), 3, 1), CAP_DEPTH)), axis=2)
 
 
 def trace_lines(

@@ -117,9 +117,25 @@ def classed_borders(
 
 def on_frame(segments: F64, frame: shapely.Geometry) -> NDArray[np.bool_]:
     """Which segments (n, 4) lie on the sides of a region, such as the extents of a drawing."""
-    edge = shapely.boundary(frame)
-    shapely.prepare(edge)
-    ends = [shapely.dwithin(edge, shapely.points(segments[:, k : k + 2]), NEAR) for k in (0, 2)]
-    middle = shapely.dwithin(edge, shapely.points((segments[:, :2] + segments[:, 2:]) / 2), NEAR)
-    found: NDArray[np.bool_] = ends[0] & ends[1] & middle
+    rings = shapely.get_rings(shapely.get_parts(frame))
+    sides = np.concatenate([np.column_stack((r[:-1], r[1:])) for r in map(shapely.get_coordinates, rings)])
+    middles = (segments[:, :2] + segments[:, 2:]) / 2
+    found: NDArray[np.bool_] = _beside(segments[:, :2], sides) & _beside(segments[:, 2:], sides)
+    found &= _beside(middles, sides)
+    return found
+
+
+@njit(cache=True, nogil=True)
+def _beside(points: F64, sides: F64):  # type: ignore[no-untyped-def]
+    """Which points (n, 2) lie on one of some segments (m, 4)."""
+    found = np.zeros(points.shape[0], np.bool_)
+    for i in range(points.shape[0]):
+        x, y = points[i]
+        for k in range(sides.shape[0]):
+            dx, dy = sides[k, 2] - sides[k, 0], sides[k, 3] - sides[k, 1]
+            px, py = x - sides[k, 0], y - sides[k, 1]
+            t = min(1.0, max(0.0, (px * dx + py * dy) / max(dx * dx + dy * dy, 1e-30)))
+            if np.hypot(px - t * dx, py - t * dy) <= NEAR:
+                found[i] = True
+                break
     return found
