@@ -120,8 +120,8 @@ def on_frame(segments: F64, frame: shapely.Geometry) -> NDArray[np.bool_]:
     rings = shapely.get_rings(shapely.get_parts(frame))
     sides = np.concatenate([np.column_stack((r[:-1], r[1:])) for r in map(shapely.get_coordinates, rings)])
     middles = (segments[:, :2] + segments[:, 2:]) / 2
-    found: NDArray[np.bool_] = _beside(segments[:, :2], sides) & _beside(segments[:, 2:], sides)
-    found &= _beside(middles, sides)
+    points = np.concatenate((segments[:, :2], middles, segments[:, 2:]))
+    found: NDArray[np.bool_] = _beside(points, sides).reshape(3, -1).all(axis=0)
     return found
 
 
