@@ -23,8 +23,7 @@ DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 MANY, EDITS, SECONDS = 1000, 15, 3.0
 LABELS: tuple[Rule, ...] = ("rooms", "doors", "windows")
 # the paints of the layer of annotations while something in it is dragged for a while
-DRIVE = """async ([x, y, seconds]) => {
-  const box = document.elementFromPoint(x, y);
+DRIVE = """async (box, [x, y, seconds]) => {
   const send = (type, at) => box.dispatchEvent(new PointerEvent(type,
     { bubbles: true, cancelable: true, clientX: at, clientY: y, pointerId: 1, button: 0, buttons: 1 }));
   box.setPointerCapture = () => {};
@@ -97,7 +96,7 @@ def frames(page: Page, url: str, drawing: dict[str, Any]) -> float:
     body.wait_for()
     box = body.bounding_box()
     assert box is not None
-    return float(page.evaluate(DRIVE, [box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, SECONDS]))
+    return float(body.evaluate(DRIVE, [box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, SECONDS]))
 
 
 def main() -> None:

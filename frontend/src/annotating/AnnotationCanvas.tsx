@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Annotation } from "../api/client";
 import { useLegible } from "../drawing/CanvasTools";
 import type { Camera } from "../drawing/camera";
+import { useNextFrame } from "../drawing/use-next-frame";
 import { paintShapes, type Shape } from "./shapes";
 import { useAnnotate } from "./state";
 
@@ -13,16 +14,16 @@ export function AnnotationCanvas({ shapes, camera }: { shapes: Shape[]; camera: 
   const dragged = useAnnotate((s) => s.dragged);
   const legible = useLegible((s) => s.legible);
   const [ready, setReady] = useState(0);
+  const nextFrame = useNextFrame();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a picture that arrived is painted too
   useEffect(() => {
-    const frame = requestAnimationFrame(() => {
+    nextFrame(() => {
       if (!canvas.current) return;
       const moved = (of: Annotation) =>
         dragged && "versions" in dragged && dragged.versions[of.id] === of.version ? dragged.by : undefined;
       paintShapes(canvas.current, shapes, camera, moved, legible ? LEGIBLE : 0, () => setReady((n) => n + 1));
       canvas.current.dataset.annotations = String(shapes.length);
     });
-    return () => cancelAnimationFrame(frame);
-  }, [shapes, camera, dragged, legible, ready]);
+  }, [nextFrame, shapes, camera, dragged, legible, ready]);
   return <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />;
 }
