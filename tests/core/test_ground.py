@@ -120,3 +120,12 @@ def test_an_open_pit_stays_open() -> None:
     band, lines = drawn(*with_house(blocks_with_hole(-3, 3), box((5, -2, 0), (6, 2, 2))))
     assert not band.intersects(shapely.box(-2.9, -4, 2.9, 0))
     assert any((line[:, 1] < -1).any() for line in lines)  # its sides are surfaces
+
+
+def test_two_grounds_one_over_the_other_are_both_drawn() -> None:
+    parts = [box((WIDE[0], -9, z), (WIDE[1], 9, z + 1.5)) for z in (-4.5, -1.5)]
+    ground = np.concatenate([p[0] for p in parts]), np.concatenate([parts[0][1], parts[1][1] + 8])
+    band, lines = drawn(*with_house(ground, SLAB))
+    assert band.contains(shapely.Point(8, -0.1))
+    assert band.contains(shapely.Point(8, -3.1))
+    assert {round(float(y), 3) for line in lines for y in line[:, 1]} >= {0.0, -3.0}

@@ -105,7 +105,7 @@ Corner = tuple[float, float]
 def _hollows(ground: shapely.Geometry) -> list[tuple[Corner, Corner, bool]]:
     """Where the ground is open from above: the upper corners at the left and right of each hollow, and whether it goes
     all through."""
-    spans = sorted((p.bounds[0], p.bounds[2], p) for p in polygons_in(ground))
+    spans = sorted(((p.bounds[0], p.bounds[2], p) for p in polygons_in(ground)), key=lambda span: span[:2])
     found: list[tuple[Corner, Corner, bool]] = []
     reach, last = -np.inf, None
     for left, right, polygon in spans:
