@@ -3,6 +3,7 @@
 import pytest
 
 from edge_slice.core.cut import ImpossibleCut, cut_model
+from edge_slice.core.cut.junctions import junctions
 from edge_slice.core.cut.wall_section import AIR, wall_section
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
@@ -23,6 +24,16 @@ def test_extents_hold_the_wall_its_footing_and_its_roof_edge() -> None:
     assert cut.of == "wall"
     kinds = {HOUSE.elements[f.element].kind for f in cut_model(HOUSE, cut).faces}
     assert kinds == {"wall", "footing", "roof", "slab"}
+
+
+def test_ground_that_a_footing_stands_in_takes_nothing_from_it() -> None:
+    bodies = [box((-9, -9, -3), (9, 9, -0.2)), box((0, 0, -0.6), (0.3, 8, 3)), box((-0.2, 0, -1), (0.5, 8, -0.6))]
+    model = model_of(*bodies, kinds=["ground", "wall", "footing"])
+    cut = wall_section(model, ((-0.6, 4), (1, 4)), "left")
+    assert cut.extents.base == pytest.approx(-1 - AIR)
+    assert cut.without == ()
+    names = [j.name for j in junctions(model, cut)]
+    assert names == ["Foundation"]
 
 
 def test_it_is_the_same_wall_from_the_other_side() -> None:

@@ -11,11 +11,10 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.callouts import Region
-from edge_slice.core.cut.engine import cut_model
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
-from edge_slice.core.cut.report import Passage, cut_report, things
+from edge_slice.core.cut.report import Passage, things
 from edge_slice.core.cut.spec import Break, ImpossibleCut, Place, SectionCut
-from edge_slice.core.cut.wall_section import wall_section
+from edge_slice.core.cut.wall_section import built, wall_section
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -72,7 +71,7 @@ def whole_wall_section(
 def junctions(model: Model, cut: SectionCut) -> tuple[Junction, ...]:
     """Foundation, edges of floors, heads and sills of openings, and the edge of the roof, from the bottom to the top;
     those that lie together are one."""
-    passages = cut_report(model, cut_model(model, cut)).passages
+    passages = built(model, cut)
     left, base, right, top = (x / 1000.0 for x in whole_window(leaves_of(model, cut)))
     found = sorted((x for p in passages for x in _of(model, p)), key=lambda row: (row[2] + row[3], row[0]))
     merged: list[tuple[dict[str, str], float, float]] = []  # what, and where it is; from, to

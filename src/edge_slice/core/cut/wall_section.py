@@ -27,7 +27,7 @@ def wall_section(model: Model, line: tuple[Place, Place], look: str, without: tu
         {"line": line, "look": look, "depth": DEPTH, "without": without, "of": "wall",
          "extents": {"left": -LOOK_AROUND, "right": long + LOOK_AROUND}}
     )  # fmt: skip
-    passages = cut_report(model, cut_model(model, cut)).passages
+    passages = built(model, cut)
     across = [p for p in passages if p.kind in WALL and p.end - p.start <= ALONG]
     walls = [p for p in across if p.kind == "wall" and p.start <= long and p.end >= 0]
     if not walls:
@@ -47,6 +47,13 @@ def wall_section(model: Model, line: tuple[Place, Place], look: str, without: tu
         top=round(max(p.top for p in [*stack, *roofs]) + AIR, 3),
     )
     return cut.model_copy(update={"extents": extents})
+
+
+def built(model: Model, cut: SectionCut) -> tuple[Passage, ...]:
+    """What is built that a cut passes through. Ground is left out: without the rules of a standard it may take the place
+    of what stands in it."""
+    bare = cut.model_copy(update={"without": (*cut.without, "ground")})
+    return cut_report(model, cut_model(model, bare)).passages
 
 
 def _over(passage: Passage, start: float, end: float) -> bool:
