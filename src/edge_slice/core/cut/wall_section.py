@@ -50,8 +50,8 @@ def wall_section(model: Model, line: tuple[Place, Place], look: str, without: tu
 
 
 def built(model: Model, cut: SectionCut) -> tuple[Passage, ...]:
-    """What is built that a cut passes through. Ground is left out: without the rules of a standard it may take the place
-    of what stands in it."""
+    """What is built that a cut passes through. Ground is left out: without the rules of a standard it may take the
+    place of what stands in it."""
     bare = cut.model_copy(update={"without": (*cut.without, "ground")})
     return cut_report(model, cut_model(model, bare)).passages
 
