@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 F64 = NDArray[np.float64]
 ASIDE = (0.3, 0.03)  # mm; a point of a line counts as visible if it is to one side or the other, a little away
 # from it, or very little, as in the crease between two steep faces
+IN_PLANE = 1e-5  # mm; what lies in the plane of the cut is beyond it
 NEARER = 0.6  # mm; what is nearer by less is touching
 
 
@@ -31,7 +32,7 @@ class DepthCheck:
         if not len(c):
             return False
         w, inside = self._depth(c, u, v)
-        beyond = inside & (w > 0)
+        beyond = inside & (w > -IN_PLANE)
         if (beyond & (w < depth - NEARER)).any():
             return True
         return bool((np.bincount(self.element[near][beyond]) % 2).any())
@@ -56,7 +57,7 @@ class DepthCheck:
         """Depth of the nearest surface beyond the cut and whose it is; infinity and -1 where there is none."""
         rows = self._near(u, v)
         depth, inside = self._depth(self.corners[rows], u, v)
-        inside &= depth > 0
+        inside &= depth > -IN_PLANE
         if not inside.any():
             return np.inf, -1
         first = np.flatnonzero(inside)[depth[inside].argmin()]

@@ -9,7 +9,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import AnyCut, Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, Extents, PlanCut, PlaneCut, SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import Body, box, model_of, moved, pierced_box, polygon_ring, prism, rotation
@@ -91,7 +91,7 @@ def test_integral_of_cut_areas_is_the_volume_of_the_demos_bodies(demo: Model) ->
         for x0, x1 in pairwise(marks):
             if x1 - x0 < 1e-6:
                 continue
-            inset = (x1 - x0) * 1e-7
+            inset = (x1 - x0) * 1e-4
             y = [area(single, through(float(x))) for x in (x0 + inset, (x0 + x1) / 2, x1 - inset)]
             total += (x1 - x0) * (y[0] + 4 * y[1] + y[2]) / 6
         assert total == pytest.approx(volumes[index], rel=1e-3), demo.elements[index].name
@@ -302,3 +302,17 @@ def test_layers_add_up_to_the_wall_at_any_angle(thicknesses: list[float], turn: 
     for k, thick in enumerate(thicknesses):
         own = sum(f.polygon.area for f in faces if f.layer == k) / 2e6
         assert own == pytest.approx(thick / math.cos(turn), rel=1e-5, abs=1e-7)
+
+
+@given(st.floats(-1e-12, 1e-12), st.floats(0, 6.28), st.floats(-50, 50))
+@settings(max_examples=60, deadline=None)
+def test_a_face_that_lies_in_the_cut_but_for_rounding_is_cut_whole_or_not_at_all(
+    noise: float, turn: float, far: float
+) -> None:
+    vertices, triangles = box((0, 0, 0), (6, 0.3, 0.9))
+    turned = vertices @ rotation(0.0, 0.0, turn).T + np.array([far, far, 0.0])
+    turned[:, 2] += noise * np.arange(len(turned))
+    model = model_of((turned, triangles), box((0, 0, -0.3), (1, 1, 0)))
+    cut = PlaneCut(point=(far, far, -0.3 + 1.2), normal=(0.0, 0.0, 1.0))
+    areas = [f.polygon.area for f in cut_model(model, cut).faces]
+    assert areas in ([], [pytest.approx(6000 * 300, rel=1e-6)])

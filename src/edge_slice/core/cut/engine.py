@@ -40,6 +40,7 @@ from edge_slice.core.model.joints import Joints
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 Flags = NDArray[np.bool_]
+IN_PLANE = 1e-5  # mm; corners this near to the plane of the cut lie in it
 
 
 @dataclass(frozen=True)
@@ -148,6 +149,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     past = job.past.leaf(leaf, index, count) if job.past is not None else None
     model = job.model
     points = leaf.axes.to_drawing(model.mesh.vertices)
+    points[np.abs(points[:, 2]) < IN_PLANE, 2] = 0.0  # else rounding parts faces that lie in the plane
     sight = Sight(model.mesh, leaf, points, job.seen_as, job.conceals, job.leaking, job.lens, job.joints)
     through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
