@@ -5997,7 +5997,7 @@ export interface components {
         /**
          * Tile
          * @description A small picture repeated on a lattice; every other row is moved by `stagger` of the width. `strokes` are
-         *     polylines in it, from its lower left corner.
+         *     polylines in it, from its lower left corner, and may reach `BEYOND` tiles out of it.
          */
         Tile: {
             /** Height */

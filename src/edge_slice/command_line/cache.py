@@ -14,7 +14,7 @@ from pathlib import Path
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import FORMAT, model_from_bytes, model_to_bytes
 
-READER = 1  # raise it when the same file is read otherwise
+READER = 2  # raise it when the same file is read otherwise
 LIMIT_MB = 2048
 
 
