@@ -290,7 +290,7 @@ def test_a_wall_is_drawn_with_its_junctions(read_once: None, tmp_path: Path) -> 
     assert run(["wall", str(DEMO), "--at", "10.6,0.1", "--out", str(out)]) == 0
     files = {f.name for f in tmp_path.iterdir()}
     assert "wall.svg" in files
-    assert {"wall-1-floor-edge-lower.svg", "wall-4-floor-edge-upper.svg"} <= files
+    assert {"wall-1-foundation.svg", "wall-2-floor-edge-lower.svg", "wall-5-floor-edge-upper.svg"} <= files
     drawing = out.read_text()
     assert "break-line" in drawing
     assert "callout:junction:1" in drawing

@@ -3,7 +3,9 @@
 import io
 import json
 
+import ezdxf
 import jsonschema
+import numpy as np
 import pypdf
 import pytest
 
@@ -167,6 +169,12 @@ def test_exports(installation: Installation, hut_project: int) -> None:
     assert b"cut-other" in svg.body
     assert "Section-A-looking-west.svg" in svg.headers["Content-Disposition"]
     assert len(pypdf.PdfReader(io.BytesIO(installation.call("GET", path + "pdf").body)).pages) == 1
+    dxf = installation.call("GET", path + "dxf")
+    assert dxf.headers["Content-Type"].startswith("image/vnd.dxf")
+    drawn = ezdxf.read(io.StringIO(dxf.body.decode()))
+    lines = drawn.modelspace().query("LWPOLYLINE[layer=='A-CUTOTHE-']")
+    ends = np.concatenate([line.get_points("xy") for line in lines])
+    assert np.ptp(ends, axis=0) == pytest.approx([3000, 2800], abs=1)  # the hut as large as it is
     document = installation.call("GET", path + "json").json
     jsonschema.validate(document, json.loads(cut_schema()))
     assert installation.call("GET", path + "dwf").status in (404, 422)

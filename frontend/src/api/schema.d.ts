@@ -7375,7 +7375,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf" | "json";
+                form: "svg" | "pdf" | "dxf" | "json";
             };
             cookie?: never;
         };
@@ -11694,7 +11694,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf";
+                form: "svg" | "pdf" | "dxf";
             };
             cookie?: never;
         };

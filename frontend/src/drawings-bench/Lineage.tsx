@@ -189,7 +189,7 @@ function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void): Men
     { name: "Show beside the open drawing", keys: "b", run: () => acts.onBeside(drawing) },
     { name: "Rename", keys: "F2", run: () => onName(drawing.id) },
     { name: "Delete", keys: "delete", run: () => acts.onDelete(drawing) },
-    ...(["pdf", "svg"] as const).map((form) => ({
+    ...(["pdf", "svg", "dxf"] as const).map((form) => ({
       name: `Export as ${form.toUpperCase()}`,
       run: () => window.location.assign(`/api/drawings/${drawing.id}/export.${form}`),
     })),

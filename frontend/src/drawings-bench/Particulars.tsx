@@ -130,7 +130,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
         <Part title="Export">
           <div className="flex gap-1">
-            {(["svg", "pdf", "json"] as const).map((form) => (
+            {(["svg", "pdf", "dxf", "json"] as const).map((form) => (
               <a
                 key={form}
                 className="btn btn-xs"

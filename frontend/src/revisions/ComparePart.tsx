@@ -88,7 +88,7 @@ export function ComparePart({ project, revision, drawing, scale }: Props) {
             </ul>
           )}
           <div className="flex flex-wrap gap-1">
-            {(["svg", "pdf"] as const).map((form) => (
+            {(["svg", "pdf", "dxf"] as const).map((form) => (
               <a
                 key={form}
                 className="btn btn-xs"

@@ -65,7 +65,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
               </h2>
               <span className="text-xs opacity-85">{sheet.size}</span>
               <span className="flex-1" />
-              {(["pdf", "svg"] as const).map((form) => (
+              {(["pdf", "svg", "dxf"] as const).map((form) => (
                 <a key={form} className="btn btn-xs" href={`/api/sheets/${sheet.id}/export.${form}`} download>
                   <Download size={12} /> {form.toUpperCase()}
                 </a>

@@ -50,7 +50,7 @@ def write(
     display = _composed(options, model, result, shown, style, standard, callouts)
     if options.earlier is not None:
         display = over_earlier(options, model, result, shown, style, standard, display)
-    draw(display, model.name, out)
+    draw(display, model.name, out, style.scale)
 
 
 def _composed(
@@ -113,10 +113,15 @@ def in_earlier(old: Model, new: Model, cut: AnyCut) -> AnyCut:
     return cut.model_copy(update={"storey": found})
 
 
-def draw(display: DisplayList, title: str, out: Path) -> None:
+def draw(display: DisplayList, title: str, out: Path, scale: float | None = None) -> None:
+    """Write what is drawn, by the ending of the file; `scale`: where it has one."""
     box = page_box(display)
     if out.suffix.lower() == ".svg":
         out.write_text(to_svg(display, box, title), "utf-8")
+    elif out.suffix.lower() == ".dxf":
+        from edge_slice.core.render.dxf import to_dxf  # its library takes a while to load
+
+        out.write_bytes(to_dxf(display, box, scale, title))
     else:
         from edge_slice.core.render.pdf import Page, to_pdf  # its library takes a while to load
 

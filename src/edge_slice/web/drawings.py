@@ -45,7 +45,7 @@ class CalloutsFate(BaseModel):
 
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf", "json"]
+    form: Literal["svg", "pdf", "dxf", "json"]
 
 
 class OfRevision(BaseModel):

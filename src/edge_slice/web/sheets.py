@@ -22,7 +22,7 @@ class SheetList(RootModel[list[SheetOut]]):
 
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf"]
+    form: Literal["svg", "pdf", "dxf"]
 
 
 @api.get("/projects/<int:id>/sheets", responses={200: SheetList})

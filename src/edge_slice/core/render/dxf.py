@@ -1,0 +1,147 @@
+"""Display list to DXF, release 2018: layers by ISO 13567, pens as line weights and line types, fills as hatches, texts
+as texts.
+
+A drawing lies in model space at the building's size, in millimetres, and a layout shows it at its scale; a sheet has no
+one scale and lies in model space as it is on paper.
+"""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+from ezdxf import options
+from ezdxf.enums import TextEntityAlignment
+from ezdxf.filemanagement import new
+from numpy.typing import NDArray
+
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pen
+
+options.write_fixed_meta_data_for_testing = True  # no date and no number that would be another one every time
+F64 = NDArray[np.float64]
+AGENT = "A-"  # ISO 13567-2: who is responsible, the architect
+# the element of a layer's name, six letters, by a word of the role; the first that is in it
+ELEMENTS = (
+    ("cut structure", "CUTSTR"), ("cut other", "CUTOTH"), ("cut fill", "CUTFIL"), ("layer note", "NOTES-"),
+    ("hatch", "CUTHAT"), ("layer", "CUTLAY"), ("membrane", "MEMBRA"), ("earth", "EARTH-"), ("seen near", "SEENNE"),
+    ("seen middle", "SEENMI"), ("seen far", "SEENFA"), ("overhead", "OVERHE"), ("hidden", "HIDDEN"),
+    ("cutting line", "MARKER"), ("marker", "MARKER"), ("callout", "CALLOU"), ("level", "LEVELS"), ("grid", "GRID--"),
+    ("dimension", "DIMENS"), ("witness", "DIMENS"), ("room", "ROOMS-"), ("door", "OPENIN"), ("window", "OPENIN"),
+    ("stair", "STAIRS"), ("tread", "STAIRS"), ("walking", "STAIRS"), ("shaft", "STAIRS"), ("break", "BREAKS"),
+    ("title", "TITLES"), ("field", "TITLES"), ("north", "TITLES"), ("frame", "FRAMES"), ("centring", "FRAMES"),
+    ("note", "NOTES-"), ("label", "NOTES-"), ("leader", "NOTES-"), ("symbol", "SYMBOL"), ("area", "AREAS-"),
+    ("line", "LINES-"),
+)  # fmt: skip
+OTHER = "OTHER-"
+TEXT, HATCHING, DIMENSION, ELEMENT = "T-", "H-", "D-", "E-"  # ISO 13567-2: what is presented
+# hundredths of a millimetre that the format knows
+WEIGHTS = (0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211)
+STYLE, FACE = "LETTERING", "routed-gothic.ttf"
+ALIGNED = {
+    "left": TextEntityAlignment.LEFT, "centre": TextEntityAlignment.CENTER, "right": TextEntityAlignment.RIGHT,
+}  # fmt: skip
+NO_PICTURE = "Picture: not in this file"
+NO_PICTURE_HEIGHT = 2.5  # mm on paper
+
+
+def to_dxf(display: DisplayList, box: Box, scale: float | None, title: str) -> bytes:
+    """A DXF document of the paper box (left, base, right, top), mm; `scale`: that of a drawing, None of a sheet.
+    Pictures are left out, which is said in their place. The same drawing gives the same bytes."""
+    document = new("R2018", units=4)  # millimetres
+    document.header["$LWDISPLAY"] = 1
+    document.header.custom_vars.append("Title", title)
+    document.styles.add(STYLE, font=FACE)
+    writer = _Writer(document, scale or 1.0)
+    for image in display.images:
+        writer.missing(image)
+    for item in display.items:
+        if isinstance(item, Paths):
+            writer.paths(item)
+        else:
+            writer.label(item)
+    _layout(document, box, scale or 1.0)
+    stream = io.StringIO()
+    document.write(stream)
+    return stream.getvalue().encode(document.output_encoding)
+
+
+def layer_name(item: Paths | Label | Image) -> str:
+    """The layer of an item by ISO 13567-2: agent, element, presentation."""
+    element = next((code for word, code in ELEMENTS if word in item.role), OTHER)
+    if isinstance(item, Label):
+        shown = TEXT
+    elif element == "CUTHAT" or (isinstance(item, Paths) and item.pen is None):
+        shown = HATCHING
+    else:
+        shown = DIMENSION if element == "DIMENS" else ELEMENT
+    return f"{AGENT}{element}{shown}"
+
+
+class _Writer:
+    """Enters items into the model space of a document, `size` times as large as on paper."""
+
+    def __init__(self, document: Any, size: float) -> None:
+        self._document, self._space, self._size = document, document.modelspace(), size
+
+    def paths(self, item: Paths) -> None:
+        points = item.points * self._size
+        runs = [points[a:b].tolist() for a, b in zip(item.starts[:-1], item.starts[1:], strict=True) if b - a > 1]
+        if not runs:
+            return
+        if item.fill is not None:
+            hatch = self._space.add_hatch(dxfattribs=self._on(item, item.fill))
+            hatch.set_solid_fill(color=7, style=0, rgb=_rgb(item.fill))
+            for run in runs:
+                hatch.paths.add_polyline_path(run, is_closed=True)
+        if item.pen is not None:
+            drawn = self._on(item, item.pen.colour) | {
+                "lineweight": min(WEIGHTS, key=lambda w: abs(w - item.pen.width * 100)),  # type: ignore[union-attr]
+                "linetype": self._line_type(item.pen),
+            }
+            for run in runs:
+                self._space.add_lwpolyline(run, close=item.closed, dxfattribs=drawn)
+
+    def label(self, item: Label) -> None:
+        said = self._on(item, item.colour) | {"style": STYLE, "rotation": item.angle}
+        text = self._space.add_text(item.text, height=item.height * self._size, dxfattribs=said)
+        text.set_placement((item.x * self._size, item.y * self._size), align=ALIGNED[item.align])
+
+    def missing(self, image: Image) -> None:
+        """The place of a picture."""
+        left, base, right, top = image.box
+        ring = np.array([(left, base), (right, base), (right, top), (left, top)])
+        self.paths(Paths(image.role, ring, np.array([0, 4]), True, Pen(0.18, "#000000")))
+        middle, height = ((left + right) / 2, (base + top) / 2), NO_PICTURE_HEIGHT
+        self.label(Label(image.role, NO_PICTURE, *middle, height, "#000000", "centre"))
+
+    def _on(self, item: Paths | Label | Image, colour: str) -> dict[str, Any]:
+        """Its layer, made where it is the first there, and its colour."""
+        name = layer_name(item)
+        if name not in self._document.layers:
+            self._document.layers.add(name)
+        return {"layer": name, "true_color": int(colour[1:], 16)}
+
+    def _line_type(self, pen: Pen) -> str:
+        if not pen.dash:
+            return "CONTINUOUS"
+        name = "DASH-" + "-".join(f"{d:.3f}".rstrip("0").rstrip(".") for d in pen.dash)
+        if name not in self._document.linetypes:
+            parts = [d * self._size * (-1 if k % 2 else 1) for k, d in enumerate(pen.dash)]
+            self._document.linetypes.add(name, [sum(map(abs, parts)), *parts])
+        return name
+
+
+def _rgb(colour: str) -> tuple[int, int, int]:
+    red, green, blue = bytes.fromhex(colour[1:])
+    return red, green, blue
+
+
+def _layout(document: Any, box: Box, size: float) -> None:
+    """The paper with one view of the model space, true to scale."""
+    left, base, right, top = box
+    wide, high = right - left, top - base
+    paper = document.paperspace()
+    paper.page_setup(size=(wide, high), margins=(0, 0, 0, 0), units="mm")
+    middle = ((left + right) / 2 * size, (base + top) / 2 * size)
+    paper.add_viewport((wide / 2, high / 2), (wide, high), view_center_point=middle, view_height=high * size)
