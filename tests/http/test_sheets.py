@@ -2,6 +2,7 @@
 
 import io
 
+import ezdxf
 import pypdf
 
 from edge_slice.core.render.screen import screen_arrays
@@ -102,7 +103,7 @@ def test_deleting_a_sheet_keeps_its_drawings_and_can_be_undone(installation: Ins
     assert back[0]["placements"][0]["drawing_id"] == plan["id"]
 
 
-def test_sheet_pdf(installation: Installation, hut_project: int) -> None:
+def test_a_sheet_as_a_file(installation: Installation, hut_project: int) -> None:
     app = installation
     sheet = place(app, add_sheet(app, hut_project, title="Plan & section"), plan_of(app, hut_project))
     app.call("PATCH", f"/api/sheets/{sheet['id']}", {"version": 1, "fields": {"drawn": "KM", "revision": "P02"}})
@@ -112,6 +113,10 @@ def test_sheet_pdf(installation: Installation, hut_project: int) -> None:
     text = page.extract_text()
     assert all(word in text for word in ("Plan & section", "P02", "KM", "1:100", "Ground plan"))
     assert b"<svg" in app.call("GET", f"/api/sheets/{sheet['id']}/export.svg").body
+    drawn = ezdxf.read(io.StringIO(app.call("GET", f"/api/sheets/{sheet['id']}/export.dxf").body.decode()))
+    assert {"Plan & section", "P02", "KM", "1:100"} <= {t.dxf.text for t in drawn.modelspace().query("TEXT")}
+    view = next(v for v in drawn.paperspace().query("VIEWPORT") if v.dxf.id > 1)
+    assert (round(view.dxf.width), round(view.dxf.view_height)) == (841, 594)
 
 
 def test_deleting_a_project_leaves_nothing(installation: Installation, hut_project: int) -> None:
