@@ -111,6 +111,9 @@ def test_a_chain_is_clicked_on_corners_and_measures_them(bench: Bench, section: 
     page.get_by_label("Value 2").press("Enter")
     bench.saved(lambda: words(listed(bench.app, section)[0])[1] == "ca. 2600")
     expect(page.get_by_text("typed by hand")).to_be_visible()
+    page.get_by_label("Witness line 2 starts further off", exact=True).fill("3")
+    page.get_by_label("Witness line 2 starts further off", exact=True).press("Enter")
+    bench.saved(lambda: [w["start"] for w in listed(bench.app, section)[0]["document"]["witness"]] == [3])
     page.get_by_label("Witness line 1", exact=True).click()
     bench.saved(lambda: len([p for p in listed(bench.app, section)[0]["paths"] if p["role"] == "witness line"]) == 3)
 

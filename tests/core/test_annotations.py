@@ -138,6 +138,10 @@ def test_witness_lines_are_adjusted_one_by_one() -> None:
     lines = [[i for i in c.items if isinstance(i, Paths) and i.role == "witness line"] for c in (plain, found)]
     assert [len(x) for x in lines] == [2, 1]
     assert float(np.ptp(lines[1][0].points[:, 1])) == pytest.approx(20 + STANDARD.annotations.over)
+    off = ANNOTATION.validate_python({**changed, "witness": [{"index": 0, "start": 3}]})
+    (usual, later), (moved, same) = lines[0], [i for i in composed(b, off, "a").items if i.role == "witness line"]
+    assert float(np.ptp(usual.points[:, 1]) - np.ptp(moved.points[:, 1])) == pytest.approx(3)  # type: ignore[union-attr]
+    assert np.array_equal(later.points, same.points)  # type: ignore[union-attr]
 
 
 def test_layer_note_names_the_layers_in_the_order_of_its_side() -> None:

@@ -348,7 +348,7 @@ function DimensionFields({ one, onSave }: FieldsProps) {
           />
         );
       })}
-      <p className="text-xs opacity-85">Witness lines</p>
+      <p className="text-xs opacity-85">Witness lines: how much further off they start, and their length</p>
       {d.anchors.map((anchor, k) => {
         const own = d.witness.find((w) => w.index === k);
         return (
@@ -362,6 +362,15 @@ function DimensionFields({ one, onSave }: FieldsProps) {
               onChange={(event) => setWitness(k, { shown: event.target.checked })}
             />
             <span className="w-14 text-xs">{anchor.to}</span>
+            <NumberField
+              label={`Witness line ${k + 1} starts further off`}
+              wide={false}
+              unit="mm"
+              value={own?.start ?? 0}
+              least={-2000}
+              most={2000}
+              onChange={(start) => setWitness(k, { start: start ?? 0 })}
+            />
             <NumberField
               label={`Length of witness line ${k + 1}`}
               wide={false}
