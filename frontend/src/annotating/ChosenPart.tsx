@@ -348,12 +348,14 @@ function DimensionFields({ one, onSave }: FieldsProps) {
           />
         );
       })}
-      <p className="text-xs opacity-85">Witness lines: how much further off they start, and their length</p>
+      <p className="text-xs opacity-85">
+        Witness lines: how much further off they start, and their length, mm
+      </p>
       {d.anchors.map((anchor, k) => {
         const own = d.witness.find((w) => w.index === k);
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: references are told apart by their place
-          <div key={k} className="flex items-center gap-1">
+          <div key={k} className="flex items-center gap-1 [&>label]:min-w-0 [&>label]:flex-1">
             <input
               type="checkbox"
               aria-label={`Witness line ${k + 1}`}
@@ -361,21 +363,19 @@ function DimensionFields({ one, onSave }: FieldsProps) {
               checked={own?.shown ?? true}
               onChange={(event) => setWitness(k, { shown: event.target.checked })}
             />
-            <span className="w-14 text-xs">{anchor.to}</span>
+            <span className="w-12 shrink-0 truncate text-xs">{anchor.to}</span>
             <NumberField
               label={`Witness line ${k + 1} starts further off`}
               wide={false}
-              unit="mm"
               value={own?.start ?? 0}
               least={-2000}
               most={2000}
-              onChange={(start) => setWitness(k, { start: start ?? 0 })}
+              onChange={(start) => setWitness(k, { start })}
             />
             <NumberField
               label={`Length of witness line ${k + 1}`}
               wide={false}
               placeholder="to it"
-              unit="mm"
               value={own?.length ?? null}
               least={0}
               most={2000}
