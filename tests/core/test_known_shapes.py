@@ -156,3 +156,10 @@ def test_a_model_that_was_stored_before_contents_were_known_is_read_anew(tmp_pat
     built.clear()
     same(read_ifc(path, known=old), model)
     assert len(built) == 6
+
+
+def test_what_a_broken_file_leaves_out_is_no_reason_not_to_read_it(tmp_path: Path) -> None:
+    hut = _hut(tmp_path / "hut.ifc")
+    hut.file.by_type("IfcRelVoidsElement")[0].RelatedOpeningElement = None
+    hut.file.create_entity("IfcMaterialDefinitionRepresentation", None, None, [], None)
+    assert {e.name for e in read_ifc(hut.written()).elements} >= {"South", "North", "West", "East", "Floor"}

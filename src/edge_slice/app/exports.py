@@ -11,10 +11,8 @@ from edge_slice.app.comparisons import compared_with
 from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.sheets import sheet_display, sheet_row
 from edge_slice.app.views import drawing_cut, json_document
-from edge_slice.core.render.dxf import to_dxf
+from edge_slice.core.render.files import Form, file_bytes
 from edge_slice.core.render.page import page_box
-from edge_slice.core.render.pdf import Page, to_pdf
-from edge_slice.core.render.svg import to_svg
 from edge_slice.store.database import transaction
 
 
@@ -28,7 +26,7 @@ class File:
 MEDIA = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf", "json": "application/json"}
 
 
-def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "dxf", "json"], earlier: int | None = None) -> File:
+def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int | None = None) -> File:
     """A drawing as a file; over an `earlier` revision of the model, if one is named."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
@@ -38,24 +36,15 @@ def export_drawing(drawing_id: int, form: Literal["svg", "pdf", "dxf", "json"], 
         display = drawing_display(session, row) if earlier is None else compared_with(session, row, earlier)[1].display
     if earlier is not None:
         out.title = f"{out.title} over revision {earlier}"
-    box = page_box(display)
-    if form == "svg":
-        return _file(out.title, form, to_svg(display, box, out.title).encode())
-    if form == "dxf":
-        return _file(out.title, form, to_dxf(display, box, out.style.scale, out.title))
-    return _file(out.title, form, to_pdf([Page(display, box, out.title)], out.title))
+    return _file(out.title, form, file_bytes(form, display, page_box(display), out.style.scale, out.title))
 
 
-def export_sheet(sheet_id: int, form: Literal["svg", "pdf", "dxf"]) -> File:
+def export_sheet(sheet_id: int, form: Form) -> File:
     with transaction() as session:
         row = sheet_row(session, sheet_id)
         display = sheet_display(session, row)
     title = f"{row.number} {row.title}"
-    if form == "svg":
-        return _file(title, form, to_svg(display, display.frame, title).encode())
-    if form == "dxf":
-        return _file(title, form, to_dxf(display, display.frame, None, title))
-    return _file(title, form, to_pdf([Page(display, display.frame, title)], title))
+    return _file(title, form, file_bytes(form, display, display.frame, None, title))
 
 
 def _file(title: str, form: str, data: bytes) -> File:

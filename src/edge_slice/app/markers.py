@@ -12,7 +12,7 @@ from edge_slice.app.callout_documents import CalloutOut
 from edge_slice.app.drawings import drawing_row, placements_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.followed import Followed
-from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.models import newest_revision
 from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
 from edge_slice.app.recent import Recent
@@ -28,7 +28,7 @@ from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_f
 from edge_slice.core.drawing.spec import CalloutStyle, MarkerStyle
 from edge_slice.core.model import Model
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import CalloutReference, Drawing
+from edge_slice.store.tables import CalloutReference, Drawing, Revision
 
 
 def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | None = None) -> Crossings:
@@ -66,7 +66,6 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
-    model = load_model(session, newest_revision(session, project_id))
     crossings = crossings_of(session, project_id)
     keys = ViewKeys(session, project_id, bubble_texts(session, project_id))
     found = []
@@ -75,7 +74,7 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
         if row is None or row.project_id != project_id:
             continue
         cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
-        markers = _shown(session, model, row, cut, style, crossings)
+        markers = _shown(session, keys.revision, row, cut, style, crossings)
         called = [_callout_out(session, number, mark) for mark in keys.callouts_on(number, cut, style)]
         view = keys.of(cut, style, number)
         found.append(DrawingMarkersOut(id=number, version=row.version, view=view, markers=markers, callouts=called))
@@ -109,18 +108,17 @@ def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOu
 
 
 def _shown(
-    session: Session, model: Model, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings
+    session: Session, revision: Revision, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings
 ) -> list[MarkerOut]:
-    standard = standard_for(session, row.project_id, style.standard)
-    markers = crossings.on(model, row.id or 0, cut, standard.marked(style))
+    shown = shown_as(session, revision, (cut, ""), style)
+    markers = crossings.on(shown.model, row.id or 0, cut, shown.standard.marked(style))
     if not markers:
         return []
-    shown = shown_as(session, newest_revision(session, row.project_id), (cut, ""), style)
     try:
         left, base, right, top = (x / style.scale for x in cut_of(shown).extents)
     except Refused:
         return []  # the drawing itself says what is wrong with it
-    frame, form = (left, base, right, top), marker_form(standard)
+    frame, form = (left, base, right, top), marker_form(shown.standard)
     laid = laid_out(markers, style.scale, form, frame, _room_in(shown))
     return [_out(m, place, style.scale) for m, place in zip(markers, laid, strict=True)]
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from sqlmodel import Session
 
@@ -13,7 +14,7 @@ from edge_slice.app.recent import Recent
 from edge_slice.app.shown_sets import rule_for
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import key_of
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, MaterialRules, cut_model
 from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.model import Model
@@ -37,6 +38,11 @@ class Shown:
     standard: DrawingStandard
     finding: str = ""
 
+    @cached_property
+    def rules(self) -> MaterialRules:
+        """What materials mean for the cut."""
+        return self.standard.cut_rules(self.model)
+
 
 def shown_as(session: Session, revision: Revision, found: tuple[AnyCut, str], style: DrawingSpec) -> Shown:
     """`found`: the cut as what it follows has it, and what is wrong with that."""
@@ -51,19 +57,17 @@ def shown_as(session: Session, revision: Revision, found: tuple[AnyCut, str], st
 
 def cut_key(shown: Shown) -> str:
     """The name of a cut: only another model, cut or material rules make another one."""
-    rules = shown.standard.cut_rules(shown.model)
-    return key_of("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), rules.digest())
+    return key_of("cut", shown.revision.geometry_hash, shown.cut.model_dump_json(), shown.rules.digest())
 
 
 def cut_of(shown: Shown) -> CutResult:
     """The cut of a revision. Where it is a new one, only what depends on the change is computed: the last cut of the
     same kind in the project hands on the rest."""
-    rules = shown.standard.cut_rules(shown.model)
     kind = f"{shown.revision.project_id} {shown.cut.kind}"
 
     def cut() -> CutResult:
         try:
-            return cut_model(shown.model, shown.cut, rules, _newest.known(kind))
+            return cut_model(shown.model, shown.cut, shown.rules, _newest.known(kind))
         except ImpossibleCut as error:
             raise Refused(str(error), "cut") from error
 

@@ -6,6 +6,7 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import cast
 
 from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
@@ -18,8 +19,8 @@ from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
+from edge_slice.core.render.files import Form, file_bytes
 from edge_slice.core.render.page import page_box
-from edge_slice.core.render.svg import to_svg
 
 
 def style_of(options: argparse.Namespace) -> DrawingSpec:
@@ -115,14 +116,5 @@ def in_earlier(old: Model, new: Model, cut: AnyCut) -> AnyCut:
 
 def draw(display: DisplayList, title: str, out: Path, scale: float | None = None) -> None:
     """Write what is drawn, by the ending of the file; `scale`: where it has one."""
-    box = page_box(display)
-    if out.suffix.lower() == ".svg":
-        out.write_text(to_svg(display, box, title), "utf-8")
-    elif out.suffix.lower() == ".dxf":
-        from edge_slice.core.render.dxf import to_dxf  # its library takes a while to load
-
-        out.write_bytes(to_dxf(display, box, scale, title))
-    else:
-        from edge_slice.core.render.pdf import Page, to_pdf  # its library takes a while to load
-
-        out.write_bytes(to_pdf([Page(display, box, title)], title))
+    form = cast(Form, out.suffix.lower()[1:])  # `check_form` saw to that
+    out.write_bytes(file_bytes(form, display, page_box(display), scale, title))

@@ -33,8 +33,9 @@ class Contents:
             if styled.Item is not None:
                 self._more.setdefault(styled.Item.id(), []).extend(s.id() for s in styled.Styles)
         for shown in file.by_type("IfcMaterialDefinitionRepresentation"):
-            of = self._more.setdefault(shown.RepresentedMaterial.id(), [])
-            of.extend(r.id() for r in shown.Representations)
+            if shown.RepresentedMaterial is not None:  # which a broken file may leave out
+                of = self._more.setdefault(shown.RepresentedMaterial.id(), [])
+                of.extend(r.id() for r in shown.Representations)
 
     def of(self, product: Any, kind: str) -> str:
         """The digest (32 hexadecimal digits) of a product that is read as an element of a kind, or as a room."""
@@ -82,5 +83,6 @@ def _holes(product: Any) -> Iterator[Any]:
     """What is subtracted from a product, and added to it; of what it is a part of, too."""
     while product is not None and product.is_a("IfcElement"):
         for relation in (r for name in HOLES for r in getattr(product, name, ())):
-            yield relation[5]
+            if relation[5] is not None:
+                yield relation[5]
         product = ifcopenshell.util.element.get_aggregate(product)

@@ -48,11 +48,12 @@ NO_PICTURE_HEIGHT = 2.5  # mm on paper
 def to_dxf(display: DisplayList, box: Box, scale: float | None, title: str) -> bytes:
     """A DXF document of the paper box (left, base, right, top), mm; `scale`: that of a drawing, None of a sheet.
     Pictures are left out, which is said in their place. The same drawing gives the same bytes."""
+    size = scale or 1.0
     document = new("R2018", units=4)  # millimetres
     document.header["$LWDISPLAY"] = 1
     document.header.custom_vars.append("Title", title)
     document.styles.add(STYLE, font=FACE)
-    writer = _Writer(document, scale or 1.0)
+    writer = _Writer(document, size)
     for image in display.images:
         writer.missing(image)
     for item in display.items:
@@ -60,7 +61,7 @@ def to_dxf(display: DisplayList, box: Box, scale: float | None, title: str) -> b
             writer.paths(item)
         else:
             writer.label(item)
-    _layout(document, box, scale or 1.0)
+    _layout(document, box, size)
     stream = io.StringIO()
     document.write(stream)
     return stream.getvalue().encode(document.output_encoding)
@@ -94,10 +95,11 @@ class _Writer:
             hatch.set_solid_fill(color=7, style=0, rgb=_rgb(item.fill))
             for run in runs:
                 hatch.paths.add_polyline_path(run, is_closed=True)
-        if item.pen is not None:
-            drawn = self._on(item, item.pen.colour) | {
-                "lineweight": min(WEIGHTS, key=lambda w: abs(w - item.pen.width * 100)),  # type: ignore[union-attr]
-                "linetype": self._line_type(item.pen),
+        pen = item.pen
+        if pen is not None:
+            drawn = self._on(item, pen.colour) | {
+                "lineweight": min(WEIGHTS, key=lambda w: abs(w - pen.width * 100)),
+                "linetype": self._line_type(pen),
             }
             for run in runs:
                 self._space.add_lwpolyline(run, close=item.closed, dxfattribs=drawn)
