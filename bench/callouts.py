@@ -6,12 +6,12 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-import shapely
 
 from bench.timing import median
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark, placed_callouts
+from edge_slice.core.drawing.annotations.clear_places import faces_on_paper
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
@@ -47,7 +47,7 @@ def measure(name: str, model: Model, standard: DrawingStandard, cut: AnyCut, sty
     display = composed()
     marks = marks_in(display.frame, style.scale)
     rings = [np.array(m.ring) * 1000 / style.scale for m in marks]
-    faces = [shapely.transform(f.polygon, lambda p: p / style.scale) for f in result.faces]
+    faces = faces_on_paper(result.faces, lambda p: p / style.scale)
     form, corner = marker_form(standard), standard.marker.callouts.corner
 
     def placed() -> object:

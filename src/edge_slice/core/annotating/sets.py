@@ -16,7 +16,7 @@ from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_nam
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
 from edge_slice.core.cut.anchors import Anchor, on_grid
-from edge_slice.core.drawing.annotations.clear_places import Ink, box_of
+from edge_slice.core.drawing.annotations.clear_places import Ink, box_of, faces_on_paper
 from edge_slice.core.drawing.annotations.levels import fan_out
 from edge_slice.core.drawing.display import Item, Label, Paths
 from edge_slice.core.drawing.lettering import text_width
@@ -97,8 +97,7 @@ def _labels(board: Board, rule: Rule, drawn: Sequence[Item]) -> Proposed:
         wanted, says = _openings(board, "door" if rule == "doors" else "window"), OPENING_SAYS
     left, base, right, top = board.frame
     ink = Ink.of(list(drawn), (left - OUT, base - OUT, right + OUT, top + OUT))
-    faces = [shapely.transform(f.polygon, lambda p: board.on_paper(p)) for f in board.result.faces]
-    ink = ink.with_shapes(faces)
+    ink = ink.with_shapes(faces_on_paper(board.result.faces, board.on_paper))
     found: list[AnyAnnotation] = []
     findings: list[str] = []
     for guid, at in wanted:

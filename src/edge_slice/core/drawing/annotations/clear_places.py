@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +10,7 @@ import shapely
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.cut import CutFace
 from edge_slice.core.drawing.display import Box, Item, Label, Paths
 from edge_slice.core.drawing.lettering import text_width
 
@@ -155,6 +156,11 @@ def _fill(points: F64, starts: I64, first: I64, taken: Flags, left: float, base:
                 stop = min(columns - 1, int(np.floor((within[n + 1] - left) / size - 0.5)))
                 if stop >= start:
                     taken[row, start : stop + 1] = True
+
+
+def faces_on_paper(faces: Sequence[CutFace], to_paper: Callable[[F64], F64]) -> list[shapely.Polygon]:
+    """Cut faces (mm of the building) as shapes on paper; `to_paper` is asked once, for the points (n, 2) of all."""
+    return list(shapely.transform(np.array([f.polygon for f in faces], dtype=object), to_paper))
 
 
 def box_of(label: Label) -> Box:

@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult
-from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.display import Item
 from edge_slice.core.drawing.pens import pens_of
@@ -42,6 +41,6 @@ class HeadRoom:
             frame, pens = (left, base, right, top), pens_of(standard, spec.scale)
             lines = grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
             grid = [item for item in lines if item.role in NAMES_OF_GRID]
-        faces = [shapely.transform(f.polygon, lambda p: p / spec.scale) for f in result.faces]
+        faces = faces_on_paper(result.faces, lambda p: p / spec.scale)
         solid = Ink.of(grid, around, SQUARE).with_shapes(faces)
         return HeadRoom(solid, solid.with_segments(result.lines.points / spec.scale))

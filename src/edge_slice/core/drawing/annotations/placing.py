@@ -5,12 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.drawing.annotations.callouts import CalloutMark, callout_items, placed_callouts
-from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.levels import level_markers
@@ -74,7 +73,7 @@ def annotate(
     form = marker_form(standard)
     placed: list[PlacedCallout] = []
     if callouts:
-        faces = [shapely.transform(f.polygon, lambda p: fold.points(p / spec.scale)) for f in result.faces]
+        faces = faces_on_paper(result.faces, lambda p: fold.points(p / spec.scale))
         taken = [*folded, *items, *shown]
         corner = standard.marker.callouts.corner
         placed = placed_callouts(
