@@ -24,7 +24,7 @@ AIR = 2.0  # mm between a bubble and what it stands clear of
 DISTANCES = (4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0)  # mm from the boundary to the edge of a bubble
 DIRECTIONS = 32
 ELBOW = 6.0  # mm that a leader with an elbow runs level
-ON_FACE, ON_LINES, IN_REGION, CROSSES, OVER_FACES = 1e6, 1e3, 2e3, 40.0, 1.5  # what a place costs, in mm of leader
+ON_LINES, IN_REGION, CROSSES, OVER_FACES = 1e3, 2e3, 40.0, 1.5  # what a place costs, in mm of leader
 STEP = 2.0  # mm between the places that are tried where all near ones are taken
 SAMPLES = 24  # along a leader
 MOST_TRIED = 2000  # free places, the nearest ones
@@ -137,13 +137,14 @@ def _leader(ring: F64, at: F64, radius: float, elbow: bool) -> F64:
 @dataclass
 class _Field:
     """Squares of the paper around a drawing: which hold a cut face or a text (`solid`), the sums of these and of those
-    that hold a line, and the bubbles that stand already."""
+    that hold a line, the bubbles that stand already, and, once asked for, all places clear of what is solid."""
 
     ink: Ink
     solid: NDArray[np.bool_]
     solids: NDArray[np.int32]
     lines: NDArray[np.int32]
     bubbles: list[F64]
+    free: F64 | None = None
 
     @staticmethod
     def of(drawn: list[Item], faces: Sequence[shapely.Polygon], frame: Box) -> _Field:
@@ -185,7 +186,9 @@ def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: 
     low, high = ring.min(axis=0), ring.max(axis=0)
     starts = np.clip(places, low, high)  # about where a leader would begin: boxes do for comparing places
     cost = np.hypot(*(places - starts).T) - radius
-    cost += ON_FACE * (solid | (cost < AIR))
+    hard = solid | (cost < AIR)
+    if not hard.all():  # nothing else that a place costs comes near standing on a face
+        places, starts, cost = places[~hard], starts[~hard], cost[~hard]
     cost += ON_LINES * (_covered(field, field.lines, places, radius) > 0)
     for left, base, right, top in others:
         away = np.hypot(*(places - np.clip(places, (left, base), (right, top))).T)
@@ -202,11 +205,13 @@ def _clear_place(field: _Field, ring: F64, middle: F64, radius: float, leaders: 
 
 def _anywhere(field: _Field, ring: F64, radius: float) -> F64:
     """The free place of a bubble that is nearest to a region (n, 2), none where there is none."""
-    left, base, right, top = field.ink.frame
     reach = radius + 2 * AIR
-    u, v = np.meshgrid(np.arange(left + reach, right - reach, STEP), np.arange(base + reach, top - reach, STEP))
-    places = np.column_stack((u.ravel(), v.ravel()))
-    free = places[~_taken(field, places, radius)]
+    if field.free is None:
+        left, base, right, top = field.ink.frame
+        u, v = np.meshgrid(np.arange(left + reach, right - reach, STEP), np.arange(base + reach, top - reach, STEP))
+        places = np.column_stack((u.ravel(), v.ravel()))
+        field.free = places[_covered(field, field.solids, places, radius) == 0]
+    free = field.free[~_met(field, field.free, radius)]
     away = np.hypot(*(free - ring.mean(axis=0)).T)
     free = free[np.argsort(away, kind="stable")[:MOST_TRIED]]
     off = shapely.distance(shapely.Polygon(ring), shapely.points(free))
@@ -231,10 +236,15 @@ def _on_square(way: F64) -> F64:
 
 def _taken(field: _Field, places: F64, radius: float) -> NDArray[np.bool_]:
     """At which places (n, 2) a bubble would meet a cut face, a text or another bubble."""
-    found = _covered(field, field.solids, places, radius) > 0
+    return (_covered(field, field.solids, places, radius) > 0) | _met(field, places, radius)
+
+
+def _met(field: _Field, places: F64, radius: float) -> NDArray[np.bool_]:
+    """At which places (n, 2) a bubble would meet another one."""
+    found = np.zeros(len(places), dtype=bool)
     for other in field.bubbles:
         found |= np.hypot(*(places - other).T) < 2 * radius + AIR
-    return np.asarray(found)
+    return found
 
 
 def _summed(taken: NDArray[np.bool_]) -> NDArray[np.int32]:
