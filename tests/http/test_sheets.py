@@ -76,18 +76,113 @@ def test_placement_moves_and_is_renumbered(installation: Installation, hut_proje
     assert stale.json["current"]["placements"][0]["x"] == 80.5
 
 
-def test_sheet_numbers_are_unique_and_a_drawing_stands_on_one_sheet(
+def test_sheet_numbers_are_unique(installation: Installation, hut_project: int) -> None:
+    app = installation
+    one, two = add_sheet(app, hut_project), add_sheet(app, hut_project)
+    assert (one["number"], two["number"]) == ("A-101", "A-102")
+    assert app.call("PATCH", f"/api/sheets/{two['id']}", {"version": 1, "number": "A-101"}).status == 422
+
+
+def test_a_drawing_stands_on_several_sheets_and_one_is_its_home(installation: Installation, hut_project: int) -> None:
+    app = installation
+    section = add_section(app, hut_project)
+    one, two = add_sheet(app, hut_project), add_sheet(app, hut_project)
+    place(app, one, plan_of(app, hut_project))
+    place(app, one, section)
+    two = place(app, two, section)
+    again = app.call("POST", f"/api/sheets/{two['id']}/placements", {"drawing_id": section["id"]})
+    assert again.status == 422
+    assert "A-102" in again.json["message"]
+    assert texts(app, one, "marker sheet") == ["A-101", "A-101"]
+    out = app.call("GET", f"/api/drawings/{section['id']}").json
+    assert (out["placement"]["sheet_number"], [p["sheet_number"] for p in out["also_on"]]) == ("A-101", ["A-102"])
+    there = two["placements"][0]
+    assert not there["home"]
+    moved = app.call("PATCH", f"/api/placements/{there['id']}", {"version": there["version"], "home": True})
+    assert moved.json["placements"][0]["home"]
+    assert texts(app, one, "marker sheet") == ["A-102", "A-102"]
+    app.call("DELETE", f"/api/sheets/{two['id']}")
+    assert texts(app, one, "marker sheet") == ["A-101", "A-101"]
+    app.call("POST", f"/api/projects/{hut_project}/undo")
+    assert texts(app, one, "marker sheet") == ["A-102", "A-102"]
+
+
+def test_a_drawing_area_takes_its_drawing_in_the_middle_or_says_what_would_fit(
     installation: Installation, hut_project: int
 ) -> None:
     app = installation
     plan = plan_of(app, hut_project)
-    one, two = add_sheet(app, hut_project), add_sheet(app, hut_project)
-    assert (one["number"], two["number"]) == ("A-101", "A-102")
-    assert app.call("PATCH", f"/api/sheets/{two['id']}", {"version": 1, "number": "A-101"}).status == 422
-    place(app, one, plan)
-    again = app.call("POST", f"/api/sheets/{two['id']}/placements", {"drawing_id": plan["id"]})
-    assert again.status == 422
-    assert "A-101" in again.json["message"]
+    sheet = add_sheet(app, hut_project, design="side-strip", size="A3")
+    area = sheet["areas"][0]
+    box = place(app, sheet, plan, area=area["name"])["placements"][0]["box"]
+    left, base, right, top = area["box"]
+    assert left < box[0] < box[2] < right
+    assert base < box[1] < box[3] < top
+    small = add_sheet(app, hut_project, design="side-strip", size="A4")
+    style = {**plan["style"], "scale": 20}
+    app.call("PATCH", f"/api/drawings/{plan['id']}", {"version": plan["version"], "style": style})
+    refused = app.call("POST", f"/api/sheets/{small['id']}/placements", {"drawing_id": plan["id"], "area": "Drawings"})
+    assert refused.status == 422
+    assert "it would fit" in refused.json["message"]
+    unknown = app.call("POST", f"/api/sheets/{small['id']}/placements", {"drawing_id": plan["id"], "area": "Roof"})
+    assert "no drawing area" in unknown.json["message"]
+
+
+def test_a_placement_is_trimmed_titled_and_stacked(installation: Installation, hut_project: int) -> None:
+    app = installation
+    sheet = place(app, add_sheet(app, hut_project), plan_of(app, hut_project), x=60, y=100)
+    sheet = place(app, sheet, add_section(app, hut_project), x=60, y=100)
+    below = sheet["placements"][0]
+    wide = below["whole"][2] - below["whole"][0]
+    url = f"/api/placements/{below['id']}"
+    trimmed = app.call("PATCH", url, {"version": 1, "trim": {"left": 10, "top": 5}, "title": {"shown": False}}).json
+    now = next(p for p in trimmed["placements"] if p["id"] == below["id"])
+    assert now["box"][0] == below["whole"][0] + 10
+    assert now["box"][2] - now["box"][0] == wide - 10
+    assert len(texts(app, sheet, "title number")) == 1
+    assert "nothing of the drawing" in app.call("PATCH", url, {"version": 2, "trim": {"left": 1500}}).json["message"]
+    raised = app.call("PATCH", url, {"version": 2, "stack": "front"}).json
+    assert raised["placements"][-1]["id"] == below["id"]
+
+
+def test_drawings_are_arranged_in_rows_or_told_what_would_fit(installation: Installation, hut_project: int) -> None:
+    app = installation
+    sheet = add_sheet(app, hut_project, design="base-strip", size="A2")
+    drawings = [plan_of(app, hut_project), add_section(app, hut_project), add_section(app, hut_project)]
+    huge = add_section(app, hut_project)
+    style = {**huge["style"], "scale": 2}
+    app.call("PATCH", f"/api/drawings/{huge['id']}", {"version": huge["version"], "style": style})
+    wanted = {"drawings": [d["id"] for d in [*drawings, huge]]}
+    answer = app.call("POST", f"/api/sheets/{sheet['id']}/arrange", wanted).json
+    boxes = [p["box"] for p in answer["sheet"]["placements"]]
+    assert len(boxes) == 3
+    assert all(a[2] < b[0] or b[2] < a[0] or a[3] < b[1] or b[3] < a[1] for k, a in enumerate(boxes) for b in boxes[:k])
+    assert [x["drawing"] for x in answer["left_over"]] == [huge["id"]]
+    assert "it would fit" in answer["left_over"][0]["says"]
+    moves = [
+        {"id": p["id"], "version": p["version"], "x": p["x"] + 5, "y": p["y"]} for p in answer["sheet"]["placements"]
+    ]
+    moved = app.call("POST", f"/api/sheets/{sheet['id']}/move", {"moves": moves}).json
+    assert [p["x"] - m["x"] for p, m in zip(moved["placements"], moves, strict=True)] == [0, 0, 0]
+    app.call("POST", f"/api/projects/{hut_project}/undo")
+    back = app.call("GET", f"/api/projects/{hut_project}/sheets").json[0]
+    assert [p["box"] for p in back["placements"]] == boxes
+
+
+def test_guides_bring_a_section_level_and_in_line(installation: Installation, hut_project: int) -> None:
+    app = installation
+    sheet = place(app, add_sheet(app, hut_project), plan_of(app, hut_project), x=60, y=300)
+    along = {"kind": "section", "line": [[-1, 2], [7, 2]], "depth": 3}
+    sheet = place(app, sheet, add_section(app, hut_project, along), x=90, y=120)
+    guides = app.call("GET", f"/api/sheets/{sheet['id']}/guides").json
+    plan, section = (p["id"] for p in sheet["placements"])
+    levels = [g for g in guides if g["placement"] == section and g["of"].startswith("level")]
+    assert levels
+    assert all(g["way"] == "y" for g in levels)
+    lines = {g["placement"]: g for g in guides if g["way"] == "x" and g["of"].startswith("axis 1.000")}
+    assert lines[plan]["of"].split(" 1:")[0] == lines[section]["of"].split(" 1:")[0]
+    letter = next(g for g in guides if g["placement"] == plan and g["of"] == "section A")
+    assert letter["way"] == "y"
 
 
 def test_deleting_a_sheet_keeps_its_drawings_and_can_be_undone(installation: Installation, hut_project: int) -> None:

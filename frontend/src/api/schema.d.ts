@@ -402,6 +402,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issued-sheets/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet as it is now over what was issued, in the compact form */
+        get: operations["publications_changes_view_issued_sheets__int_id__changes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued-sheets/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The PDF of one sheet of an issue */
+        get: operations["publications_issued_sheet_file_issued_sheets__int_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued-sheets/{id}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet as it was issued, in the compact form */
+        get: operations["publications_issued_view_issued_sheets__int_id__view_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has changed since an issue, sheet by sheet */
+        get: operations["publications_changes_issues__int_id__changes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{id}/changes.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All changed sheets laid over what was issued */
+        get: operations["publications_changes_file_issues__int_id__changes_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issues/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The PDF of an issue, to the byte as it was issued */
+        get: operations["publications_issue_file_issues__int_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{name}": {
         parameters: {
             query?: never;
@@ -433,7 +535,7 @@ export interface paths {
         delete: operations["sheets_remove_placement_placements__int_id__delete"];
         options?: never;
         head?: never;
-        /** Move or renumber a placement */
+        /** Move, renumber, trim, title or stack a placement, or make it its drawing's home */
         patch: operations["sheets_edit_placement_placements__int_id__patch"];
         trace?: never;
     };
@@ -630,6 +732,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/issues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The issues of a project, the newest first */
+        get: operations["publications_list_issues_projects__int_id__issues_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/line-acts": {
         parameters: {
             query?: never;
@@ -675,6 +794,23 @@ export interface paths {
         put?: never;
         /** The markers that some drawings show */
         post: operations["drawings_markers_projects__int_id__markers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/order-of-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the sheets of a folder in an order */
+        post: operations["register_reorder_projects__int_id__order_of_sheets_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -766,6 +902,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/publications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file of sheets in the background, or issue them */
+        post: operations["publications_publish_projects__int_id__publications_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/recut": {
         parameters: {
             query?: never;
@@ -795,6 +948,40 @@ export interface paths {
         put?: never;
         /** Do again what was taken back */
         post: operations["projects_redo_projects__int_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/register.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The register as CSV */
+        get: operations["register_register_csv_projects__int_id__register_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/renumber": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What numbers sheets would get by the pattern, and giving them these */
+        post: operations["register_renumber_projects__int_id__renumber_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -853,6 +1040,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/sheet-designs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheet designs that a project can use */
+        get: operations["register_list_designs_projects__int_id__sheet_designs_get"];
+        put?: never;
+        /** A copy of a sheet design, or one that was exported before */
+        post: operations["register_add_design_projects__int_id__sheet_designs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/sheet-pictures": {
         parameters: {
             query?: never;
@@ -863,7 +1068,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Several sheets in the compact form at once, each with its length before it */
-        post: operations["sheets_sheet_pictures_projects__int_id__sheet_pictures_post"];
+        post: operations["sheets_list_pictures_projects__int_id__sheet_pictures_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -877,10 +1082,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The register: all sheets of a project by number */
+        /** The register: all sheets of a project in its order */
         get: operations["sheets_list_sheets_projects__int_id__sheets_get"];
         put?: never;
-        /** Add a sheet; without a number it gets the next one */
+        /** Add a sheet; without a number it gets the next one of its folder */
         post: operations["sheets_add_sheet_projects__int_id__sheets_post"];
         delete?: never;
         options?: never;
@@ -1078,6 +1283,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/publications/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a file is */
+        get: operations["publications_publication_publications__int_id__get"];
+        put?: never;
+        post?: never;
+        /** Stop making a file */
+        delete: operations["publications_cancel_publications__int_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/publications/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file that was made */
+        get: operations["publications_publication_file_publications__int_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/settings": {
         parameters: {
             query?: never;
@@ -1130,6 +1370,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet-designs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a sheet design that no sheet has */
+        delete: operations["register_delete_design_sheet_designs__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a sheet design, and so all its sheets */
+        patch: operations["register_edit_design_sheet_designs__int_id__patch"];
+        trace?: never;
+    };
     "/api/sheets/{id}": {
         parameters: {
             query?: never;
@@ -1144,8 +1402,42 @@ export interface paths {
         delete: operations["sheets_delete_sheet_sheets__int_id__delete"];
         options?: never;
         head?: never;
-        /** Renumber, rename or resize a sheet, or fill its title block */
+        /** Renumber, rename or resize a sheet, give it a design or a folder, or fill its title block */
         patch: operations["sheets_edit_sheet_sheets__int_id__patch"];
+        trace?: never;
+    };
+    "/api/sheets/{id}/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Place several drawings in reading order; what finds no room is told */
+        post: operations["sheets_arrange_sheets__int_id__arrange_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{id}/design-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The sheet by a design that is not saved, in the compact form */
+        post: operations["sheets_preview_design_sheets__int_id__design_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/sheets/{id}/export.{form}": {
@@ -1155,10 +1447,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sheet as PDF or SVG */
+        /** The sheet as PDF, SVG, DXF or PNG */
         get: operations["sheets_export_sheets__int_id__export__form__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{id}/guides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lines of the sheet's drawings that others can be brought level or in line with */
+        get: operations["sheets_guides_sheets__int_id__guides_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move several placements of a sheet in one act */
+        post: operations["sheets_move_sheets__int_id__move_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1757,6 +2083,46 @@ export interface components {
              */
             subject: string;
         };
+        /** AreaOut */
+        AreaOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /** ArrangedOut */
+        ArrangedOut: {
+            /** Left Over */
+            left_over: components["schemas"]["LeftOver"][];
+            sheet: components["schemas"]["SheetOut"];
+        };
+        /**
+         * Arrangement
+         * @description Drawings to arrange on a sheet, in this order; `all`: those that stand there already are arranged anew with them.
+         *     `numbers`: number all by reading order.
+         */
+        Arrangement: {
+            /**
+             * All
+             * @default false
+             */
+            all: boolean;
+            /**
+             * Drawings
+             * @default []
+             */
+            drawings: number[];
+            /**
+             * Numbers
+             * @default false
+             */
+            numbers: boolean;
+        };
         /**
          * BlankCut
          * @description No cut: a drawing of a size (metres) with nothing of the model in it, for what is drawn by hand.
@@ -2016,6 +2382,36 @@ export interface components {
             shown_up_to: number | null;
         };
         /**
+         * Cell
+         * @description A field of a title block (ISO 7200): mm from its lower left corner. `says` may name fields in braces.
+         */
+        Cell: {
+            /** Base */
+            base: number;
+            /**
+             * Caption
+             * @default
+             */
+            caption: string;
+            /** High */
+            high: number;
+            /** Left */
+            left: number;
+            /**
+             * Lettering
+             * @default label
+             * @enum {string}
+             */
+            lettering: "label" | "heading" | "title";
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Wide */
+            wide: number;
+        };
+        /**
          * ContentRule
          * @description The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill.
          */
@@ -2155,6 +2551,69 @@ export interface components {
             /** Passages */
             passages: components["schemas"]["PassageOut"][];
         };
+        /** DesignEdit */
+        DesignEdit: {
+            document: components["schemas"]["SheetDesign"];
+            /** Version */
+            version: number;
+        };
+        /** DesignList */
+        DesignList: components["schemas"]["DesignOut"][];
+        /**
+         * DesignNew
+         * @description A copy of another design under a name, or one that was exported before.
+         */
+        DesignNew: {
+            /**
+             * Copy Of
+             * @default corner-block
+             */
+            copy_of: string;
+            /** @default null */
+            document: components["schemas"]["SheetDesign"] | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+        };
+        /**
+         * DesignOut
+         * @description `key` is what sheets name it by; `id` is null for those that come with the application. `problems`: what has no
+         *     room on the sizes that the project's sheets of this design have.
+         */
+        DesignOut: {
+            document: components["schemas"]["SheetDesign"];
+            /** Id */
+            id: number | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Problems */
+            problems: string[];
+            /** Sheets */
+            sheets: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DesignPreview
+         * @description A design to draw on a sheet without saving it.
+         */
+        DesignPreview: {
+            document: components["schemas"]["SheetDesign"];
+        };
+        /**
+         * DesignRegion
+         * @description A rectangle within the frame that keeps its place on sheets of other sizes.
+         */
+        DesignRegion: {
+            base: components["schemas"]["Measure"];
+            left: components["schemas"]["Measure"];
+            right: components["schemas"]["Measure"];
+            top: components["schemas"]["Measure"];
+        };
         /**
          * Dimension
          * @description Distances between its anchors along `direction` (degrees from u), written at a line through `points[0]`: one by
@@ -2209,6 +2668,15 @@ export interface components {
              * @default []
              */
             witness: components["schemas"]["Witness"][];
+        };
+        /**
+         * DrawingArea
+         * @description A named place for drawings.
+         */
+        DrawingArea: {
+            /** Name */
+            name: string;
+            region: components["schemas"]["DesignRegion"];
         };
         /**
          * DrawingCopies
@@ -2333,9 +2801,12 @@ export interface components {
          * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
          *     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
          *     different: the name of its view, which the view's answers carry too (as ETag).
-         *     `annotated`: whether it has annotations.
+         *     `annotated`: whether it has annotations. `placement` is its home, whose number markers show; `also_on` are
+         *     others.
          */
         DrawingOut: {
+            /** Also On */
+            also_on: components["schemas"]["PlacementRef"][];
             /** Annotated */
             annotated: boolean;
             callout: components["schemas"]["Callout"] | null;
@@ -3064,6 +3535,26 @@ export interface components {
             extents: components["schemas"]["Extents"];
         };
         /**
+         * Folder
+         * @description A folder of the register: what the numbers of its sheets begin with.
+         */
+        Folder: {
+            /**
+             * Discipline
+             * @default A
+             */
+            discipline: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Series
+             * @default
+             */
+            series: string;
+        };
+        /**
          * FoundText
          * @description An annotation that holds the words looked for.
          */
@@ -3148,6 +3639,28 @@ export interface components {
             ];
             /** Name */
             name: string;
+        };
+        /** GuideList */
+        GuideList: components["schemas"]["GuideOut"][];
+        /**
+         * GuideOut
+         * @description A line of a placement that others snap to: across or up the sheet at a place (mm). Two guides of the same `of`
+         *     can be brought together: the same level, the same grid line, the same axis of the model.
+         */
+        GuideOut: {
+            /** At */
+            at: number;
+            /** Of */
+            of: string;
+            /** Placement */
+            placement: number;
+            /** Says */
+            says: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "x" | "y";
         };
         /**
          * Hatch
@@ -3311,6 +3824,81 @@ export interface components {
              */
             top: number;
         };
+        /** IssueChangesOut */
+        IssueChangesOut: {
+            /** Code */
+            code: string;
+            /** Sheets */
+            sheets: components["schemas"]["SheetChangeOut"][];
+        };
+        /**
+         * IssueNew
+         * @description A dated release of the sheets: its code stands in the revision tables and fields of these.
+         */
+        IssueNew: {
+            /** Code */
+            code: string;
+            /** Date */
+            date: string;
+            /**
+             * Issued By
+             * @default
+             */
+            issued_by: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+        };
+        /**
+         * IssueOut
+         * @description `revision` is that of the model.
+         */
+        IssueOut: {
+            /** Code */
+            code: string;
+            /** Date */
+            date: string;
+            /** Id */
+            id: number;
+            /** Issued By */
+            issued_by: string;
+            /** Project Id */
+            project_id: number;
+            /** Purpose */
+            purpose: string;
+            /** Revision */
+            revision: number;
+            /** Sheets */
+            sheets: components["schemas"]["IssuedSheetOut"][];
+        };
+        /**
+         * IssuedSheetOut
+         * @description A sheet as it was issued. `there`: whether the sheet is still in the register.
+         */
+        IssuedSheetOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Sheet Id */
+            sheet_id: number;
+            /** There */
+            there: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * IssuesOut
+         * @description The issues of a project, the newest first, and the code that the next one would have.
+         */
+        IssuesOut: {
+            /** Issues */
+            issues: components["schemas"]["IssueOut"][];
+            /** Next Code */
+            next_code: string;
+        };
         /**
          * JunctionOut
          * @description A junction that is called out of a wall section: its name, its region, and the scale of its detail.
@@ -3348,6 +3936,18 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * KeyPlan
+         * @description A small plan of the building; what the sheet shows of it is lit.
+         */
+        KeyPlan: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "key plan";
+            region: components["schemas"]["DesignRegion"];
         };
         /**
          * LabelNote
@@ -3481,6 +4081,18 @@ export interface components {
             layer: number;
             /** Said */
             said: string;
+        };
+        /**
+         * LeftOver
+         * @description A drawing that found no room, and what would help.
+         */
+        LeftOver: {
+            /** Drawing */
+            drawing: number;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
         };
         /** LetteringOut */
         LetteringOut: {
@@ -3654,6 +4266,46 @@ export interface components {
              * @default
              */
             subject: string;
+        };
+        /**
+         * Logo
+         * @description A picture (PNG or JPEG) by the SHA-256 of its bytes, as large as the region lets it be.
+         */
+        Logo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "logo";
+            /** Picture */
+            picture: string;
+            region: components["schemas"]["DesignRegion"];
+        };
+        /**
+         * Margins
+         * @description From the edges of the paper to the frame, mm; ISO 5457 asks for 20 at the left to bind, and 10.
+         */
+        Margins: {
+            /**
+             * Base
+             * @default 10
+             */
+            base: number;
+            /**
+             * Left
+             * @default 20
+             */
+            left: number;
+            /**
+             * Right
+             * @default 10
+             */
+            right: number;
+            /**
+             * Top
+             * @default 10
+             */
+            top: number;
         };
         /**
          * MarkerForm
@@ -3880,6 +4532,22 @@ export interface components {
             words: string[];
         };
         /**
+         * Measure
+         * @description A place along a side of the frame: a share of its length, and millimetres on top.
+         */
+        Measure: {
+            /**
+             * Mm
+             * @default 0
+             */
+            mm: number;
+            /**
+             * Share
+             * @default 0
+             */
+            share: number;
+        };
+        /**
          * MissOut
          * @description An opening, stair, column or room that the cut just misses: `distance` and `along` in metres.
          */
@@ -4006,6 +4674,17 @@ export interface components {
             /** Properties */
             properties: components["schemas"]["PropertyChoice"][];
         };
+        /** Move */
+        Move: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /**
          * MoveBeside
          * @description So many metres to the side that is looked at; back, where negative.
@@ -4051,6 +4730,15 @@ export interface components {
              * @default {kind} {letter}, looking {look}
              */
             section: string;
+        };
+        /** NorthSign */
+        NorthSign: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "north";
+            region: components["schemas"]["DesignRegion"];
         };
         /**
          * Note
@@ -4120,6 +4808,23 @@ export interface components {
              * @default 60
              */
             width: number;
+        };
+        /** OrderedSheets */
+        OrderedSheets: components["schemas"]["SheetOut"][];
+        /**
+         * OwnField
+         * @description A field beyond ISO 7200, filled in on each sheet; named in braces where it stands.
+         */
+        OwnField: {
+            /** Caption */
+            caption: string;
+            /** Key */
+            key: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
         };
         /**
          * PassageOut
@@ -4394,13 +5099,35 @@ export interface components {
              */
             file: string;
         };
-        /** PlacementEdit */
+        /**
+         * PlacementEdit
+         * @description `home`: true makes this the placement whose number markers show. `area`: to the middle of that drawing area.
+         */
         PlacementEdit: {
+            /**
+             * Area
+             * @default null
+             */
+            area: string | null;
+            /**
+             * Home
+             * @default null
+             */
+            home: true | null;
             /**
              * Number
              * @default null
              */
             number: string | null;
+            /**
+             * Stack
+             * @default null
+             */
+            stack: ("front" | "back") | null;
+            /** @default null */
+            title: components["schemas"]["PlacementTitle"] | null;
+            /** @default null */
+            trim: components["schemas"]["Trim"] | null;
             /** Version */
             version: number;
             /**
@@ -4414,8 +5141,16 @@ export interface components {
              */
             y: number | null;
         };
-        /** PlacementNew */
+        /**
+         * PlacementNew
+         * @description Where told: at (x, y), or in a drawing area; else in the first free area, else in the first free place.
+         */
         PlacementNew: {
+            /**
+             * Area
+             * @default null
+             */
+            area: string | null;
             /** Drawing Id */
             drawing_id: number;
             /**
@@ -4431,7 +5166,8 @@ export interface components {
         };
         /**
          * PlacementOut
-         * @description `box` is the frame on the sheet in mm: left, base, right, top.
+         * @description `box` is what is shown of the frame on the sheet in mm: left, base, right, top; `whole` the frame without
+         *     trimming. `home`: markers show the number of this placement of the drawing.
          */
         PlacementOut: {
             /** Box */
@@ -4443,14 +5179,27 @@ export interface components {
             ];
             /** Drawing Id */
             drawing_id: number;
+            /** Home */
+            home: boolean;
             /** Id */
             id: number;
             /** Number */
             number: string;
             /** Sheet Id */
             sheet_id: number;
+            /** Stack */
+            stack: number;
+            title: components["schemas"]["PlacementTitle"];
+            trim: components["schemas"]["Trim"];
             /** Version */
             version: number;
+            /** Whole */
+            whole: [
+                number,
+                number,
+                number,
+                number
+            ];
             /** X */
             x: number;
             /** Y */
@@ -4466,6 +5215,40 @@ export interface components {
             sheet_id: number;
             /** Sheet Number */
             sheet_number: string;
+        };
+        /**
+         * PlacementTitle
+         * @description How the title of a placement stands: moved by mm, its line as long as told (0: as its words are).
+         */
+        PlacementTitle: {
+            /**
+             * Dx
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Dy
+             * @default 0
+             */
+            dy: number;
+            /**
+             * Shown
+             * @default true
+             */
+            shown: boolean;
+            /**
+             * Wide
+             * @default 0
+             */
+            wide: number;
+        };
+        /**
+         * PlacementsMoved
+         * @description Several placements of a sheet moved in one act: each with the version that is moved and where it shall stand.
+         */
+        PlacementsMoved: {
+            /** Moves */
+            moves: components["schemas"]["Move"][];
         };
         /**
          * PlacesOut
@@ -4845,6 +5628,8 @@ export interface components {
             name: string | null;
             /** @default null */
             names: components["schemas"]["NameTemplates"] | null;
+            /** @default null */
+            sheet_register: components["schemas"]["Register"] | null;
             /** Version */
             version: number;
         };
@@ -4852,7 +5637,8 @@ export interface components {
         ProjectList: components["schemas"]["ProjectOut"][];
         /**
          * ProjectOut
-         * @description `lengths`: how they are written and typed: mm, m, or feet and inches.
+         * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
+         *     feet and inches.
          */
         ProjectOut: {
             /** Client */
@@ -4872,6 +5658,7 @@ export interface components {
             names: components["schemas"]["NameTemplates"];
             /** Revision */
             revision: number;
+            sheet_register: components["schemas"]["Register"];
             /** Version */
             version: number;
         };
@@ -4920,6 +5707,58 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * PublicationNew
+         * @description Sheets wanted as one PDF, or each as a file of its own in an archive; all of the register where none are named.
+         *     With `issue` they are issued: frozen as they are.
+         */
+        PublicationNew: {
+            /**
+             * Dpi
+             * @default 150
+             */
+            dpi: number;
+            /**
+             * Form
+             * @default pdf
+             * @enum {string}
+             */
+            form: "pdf" | "svg" | "dxf" | "png";
+            /** @default null */
+            issue: components["schemas"]["IssueNew"] | null;
+            /**
+             * Sheets
+             * @default []
+             */
+            sheets: number[];
+        };
+        /**
+         * PublicationOut
+         * @description `done` of `of` sheets are drawn; `message` says what went wrong.
+         */
+        PublicationOut: {
+            /** Done */
+            done: number;
+            /** File Name */
+            file_name: string;
+            /** Form */
+            form: string;
+            /** Id */
+            id: number;
+            /** Issue Id */
+            issue_id: number | null;
+            /** Message */
+            message: string;
+            /** Of */
+            of: number;
+            /** Project Id */
+            project_id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "working" | "ready" | "failed" | "cancelled";
         };
         /**
          * Radius
@@ -5061,6 +5900,108 @@ export interface components {
              */
             to: "face" | "level";
         };
+        /**
+         * Register
+         * @description The folders of a project in their order, and how sheets are numbered; `{counter:02}` counts in a folder with at
+         *     least two digits.
+         */
+        Register: {
+            /**
+             * Folders
+             * @default [
+             *       {
+             *         "discipline": "A",
+             *         "key": "general",
+             *         "name": "General",
+             *         "series": "0"
+             *       },
+             *       {
+             *         "discipline": "A",
+             *         "key": "plans",
+             *         "name": "Plans",
+             *         "series": "1"
+             *       },
+             *       {
+             *         "discipline": "A",
+             *         "key": "elevations",
+             *         "name": "Elevations",
+             *         "series": "2"
+             *       },
+             *       {
+             *         "discipline": "A",
+             *         "key": "sections",
+             *         "name": "Sections",
+             *         "series": "3"
+             *       },
+             *       {
+             *         "discipline": "A",
+             *         "key": "details",
+             *         "name": "Details",
+             *         "series": "4"
+             *       }
+             *     ]
+             */
+            folders: components["schemas"]["Folder"][];
+            /**
+             * Pattern
+             * @default {discipline}-{series}{counter:02}
+             */
+            pattern: string;
+        };
+        /** RenumberOut */
+        RenumberOut: {
+            /** Applied */
+            applied: boolean;
+            /** Sheets */
+            sheets: components["schemas"]["Renumbered"][];
+        };
+        /**
+         * RenumberWanted
+         * @description Sheets in the order in which they are to be numbered, each in its folder, from a counter on. `apply`: false
+         *     shows what would become of them.
+         */
+        RenumberWanted: {
+            /**
+             * Apply
+             * @default false
+             */
+            apply: boolean;
+            /** Sheets */
+            sheets: number[];
+            /**
+             * Start
+             * @default 1
+             */
+            start: number;
+        };
+        /**
+         * Renumbered
+         * @description `drawings`: how many drawings stand on it; `markers`: on how many drawings a marker says the number.
+         */
+        Renumbered: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Drawings */
+            drawings: number;
+            /** Markers */
+            markers: number;
+            /** Sheet */
+            sheet: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Reordered
+         * @description All sheets of a folder in their new order; sheets of other folders among them come into it.
+         */
+        Reordered: {
+            /** Folder */
+            folder: string;
+            /** Sheets */
+            sheets: number[];
+        };
         /** RevisionList */
         RevisionList: components["schemas"]["RevisionOut"][];
         /**
@@ -5082,6 +6023,18 @@ export interface components {
             number: number;
             /** Removed */
             removed: number;
+        };
+        /**
+         * RevisionTable
+         * @description The issues in which the sheet was: code, date, purpose, by; the newest first.
+         */
+        RevisionTable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "revisions";
+            region: components["schemas"]["DesignRegion"];
         };
         /**
          * RevisionTaken
@@ -5147,6 +6100,18 @@ export interface components {
              * @default
              */
             under: string;
+        };
+        /**
+         * ScaleBar
+         * @description Drawn on sheets whose drawings have one scale.
+         */
+        ScaleBar: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale bar";
+            region: components["schemas"]["DesignRegion"];
         };
         /**
          * ScaleClasses
@@ -5436,10 +6401,83 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * SheetChangeOut
+         * @description What became of a sheet since an issue: `says` in words; `issued_sheet` as it was, null for a new one.
+         */
+        SheetChangeOut: {
+            /** Issued Sheet */
+            issued_sheet: number | null;
+            /** Number */
+            number: string;
+            /** Says */
+            says: string[];
+            /** Sheet Id */
+            sheet_id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unchanged" | "changed" | "new" | "gone";
+            /** Title */
+            title: string;
+        };
+        /**
+         * SheetDesign
+         * @description `centring`: marks at the middles of the sides; `zones`: letters and numbers along the frame (both ISO 5457).
+         */
+        SheetDesign: {
+            /**
+             * Areas
+             * @default []
+             */
+            areas: components["schemas"]["DrawingArea"][];
+            /**
+             * Centring
+             * @default true
+             */
+            centring: boolean;
+            /**
+             * @default {
+             *       "base": 10,
+             *       "left": 20,
+             *       "right": 10,
+             *       "top": 10
+             *     }
+             */
+            margins: components["schemas"]["Margins"];
+            /** Name */
+            name: string;
+            /**
+             * Own Fields
+             * @default []
+             */
+            own_fields: components["schemas"]["OwnField"][];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: (components["schemas"]["TitleBlock"] | components["schemas"]["RevisionTable"] | components["schemas"]["NorthSign"] | components["schemas"]["ScaleBar"] | components["schemas"]["KeyPlan"] | components["schemas"]["SheetList"] | components["schemas"]["Logo"] | components["schemas"]["SheetText"])[];
+            /**
+             * Zones
+             * @default false
+             */
+            zones: boolean;
+        };
         /** SheetEdit */
         SheetEdit: {
+            /**
+             * Design
+             * @default null
+             */
+            design: string | null;
             /** @default null */
             fields: components["schemas"]["SheetFields"] | null;
+            /**
+             * Folder
+             * @default null
+             */
+            folder: string | null;
             /**
              * Number
              * @default null
@@ -5460,7 +6498,7 @@ export interface components {
         };
         /**
          * SheetFields
-         * @description Title-block fields (ISO 7200) that a person fills in.
+         * @description Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key.
          */
         SheetFields: {
             /**
@@ -5479,15 +6517,45 @@ export interface components {
              */
             drawn: string;
             /**
+             * Own
+             * @default {}
+             */
+            own: {
+                [key: string]: string;
+            };
+            /**
              * Revision
              * @default
              */
             revision: string;
         };
-        /** SheetList */
-        SheetList: components["schemas"]["SheetOut"][];
-        /** SheetNew */
+        /**
+         * SheetList
+         * @description The register as a table: number, title, revision of all sheets.
+         */
+        SheetList: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet list";
+            region: components["schemas"]["DesignRegion"];
+        };
+        /**
+         * SheetNew
+         * @description Without a number it gets the next one of its folder.
+         */
         SheetNew: {
+            /**
+             * Design
+             * @default corner-block
+             */
+            design: string;
+            /**
+             * Folder
+             * @default
+             */
+            folder: string;
             /**
              * Number
              * @default
@@ -5507,18 +6575,37 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description `picture` is another text whenever the sheet looks different.
+         * @description `picture` is another text whenever the sheet looks different. `folder` is the key of its folder, `place` where
+         *     it stands in it; `areas` are where drawings are laid out, `frame` what the margins leave. `issued`: the code of the
+         *     newest issue that it was in.
          */
         SheetOut: {
+            /** Areas */
+            areas: components["schemas"]["AreaOut"][];
+            /** Design */
+            design: string;
             fields: components["schemas"]["SheetFields"];
+            /** Folder */
+            folder: string;
+            /** Frame */
+            frame: [
+                number,
+                number,
+                number,
+                number
+            ];
             /** Height */
             height: number;
             /** Id */
             id: number;
+            /** Issued */
+            issued: string;
             /** Number */
             number: string;
             /** Picture */
             picture: string;
+            /** Place */
+            place: number;
             /** Placements */
             placements: components["schemas"]["PlacementOut"][];
             /** Project Id */
@@ -5542,6 +6629,26 @@ export interface components {
         SheetPictures: {
             /** Ids */
             ids: number[];
+        };
+        /**
+         * SheetText
+         * @description Words that stand on every sheet; they may name fields in braces.
+         */
+        SheetText: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /**
+             * Lettering
+             * @default label
+             * @enum {string}
+             */
+            lettering: "label" | "heading" | "title";
+            region: components["schemas"]["DesignRegion"];
+            /** Says */
+            says: string;
         };
         /**
          * ShownRule
@@ -6033,6 +7140,17 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** TitleBlock */
+        TitleBlock: {
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "title block";
+            region: components["schemas"]["DesignRegion"];
+        };
         /**
          * TouchUp
          * @description `act` on lines, sides and faces (anchors within them), or on an area (`ring`, mm in the drawing, tied to `tie`).
@@ -6178,6 +7296,32 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * Trim
+         * @description What is taken off a placement at its sides, mm.
+         */
+        Trim: {
+            /**
+             * Base
+             * @default 0
+             */
+            base: number;
+            /**
+             * Left
+             * @default 0
+             */
+            left: number;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Top
+             * @default 0
+             */
+            top: number;
         };
         /**
          * TurnLine
@@ -8207,6 +9351,354 @@ export interface operations {
             };
         };
     };
+    publications_changes_view_issued_sheets__int_id__changes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_issued_sheet_file_issued_sheets__int_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_issued_view_issued_sheets__int_id__view_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_changes_issues__int_id__changes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssueChangesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_changes_file_issues__int_id__changes_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_issue_file_issues__int_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     annotations_picture_pictures__string_name__get: {
         parameters: {
             query?: never;
@@ -9405,6 +10897,64 @@ export interface operations {
             };
         };
     };
+    publications_list_issues_projects__int_id__issues_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_line_act_projects__int_id__line_acts_post: {
         parameters: {
             query?: never;
@@ -9551,6 +11101,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkerList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_reorder_projects__int_id__order_of_sheets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reordered"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderedSheets"];
                 };
             };
             /** @description Not Found */
@@ -9895,6 +11507,68 @@ export interface operations {
             };
         };
     };
+    publications_publish_projects__int_id__publications_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublicationNew"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_start_recut_projects__int_id__recut_post: {
         parameters: {
             query?: never;
@@ -10027,6 +11701,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_register_csv_projects__int_id__register_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_renumber_projects__int_id__renumber_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenumberWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenumberOut"];
                 };
             };
             /** @description Not Found */
@@ -10304,7 +12098,127 @@ export interface operations {
             };
         };
     };
-    sheets_sheet_pictures_projects__int_id__sheet_pictures_post: {
+    register_list_designs_projects__int_id__sheet_designs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_add_design_projects__int_id__sheet_designs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_list_pictures_projects__int_id__sheet_pictures_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -11334,6 +13248,180 @@ export interface operations {
             };
         };
     };
+    publications_publication_publications__int_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_cancel_publications__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublicationOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_publication_file_publications__int_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     projects_read_settings_settings_get: {
         parameters: {
             query?: never;
@@ -11570,6 +13658,124 @@ export interface operations {
             };
         };
     };
+    register_delete_design_sheet_designs__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_edit_design_sheet_designs__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sheets_delete_sheet_sheets__int_id__delete: {
         parameters: {
             query?: never;
@@ -11688,13 +13894,139 @@ export interface operations {
             };
         };
     };
-    sheets_export_sheets__int_id__export__form__get: {
+    sheets_arrange_sheets__int_id__arrange_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf" | "dxf";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Arrangement"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrangedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_preview_design_sheets__int_id__design_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DesignPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_export_sheets__int_id__export__form__get: {
+        parameters: {
+            query?: {
+                dpi?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                form: "svg" | "pdf" | "dxf" | "png";
             };
             cookie?: never;
         };
@@ -11707,6 +14039,126 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_guides_sheets__int_id__guides_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_move_sheets__int_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacementsMoved"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
                 };
             };
             /** @description Not Found */

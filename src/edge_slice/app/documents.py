@@ -15,7 +15,7 @@ from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.sheet import SheetSize
+from edge_slice.core.sheet.numbering import Register
 
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
@@ -55,13 +55,15 @@ class ModelFacts(BaseModel):
 
 
 class ProjectOut(BaseModel):
-    """`lengths`: how they are written and typed: mm, m, or feet and inches."""
+    """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
+    feet and inches."""
 
     id: int
     name: str
     client: str
     lengths: Lengths
     names: NameTemplates
+    sheet_register: Register
     version: int
     file_name: str
     revision: int
@@ -74,6 +76,7 @@ class ProjectEdit(Input):
     client: str | None = Field(default=None, max_length=200)
     lengths: Lengths | None = None
     names: NameTemplates | None = None
+    sheet_register: Register | None = None
 
 
 class ImportOut(BaseModel):
@@ -101,7 +104,8 @@ class DrawingOut(BaseModel):
     """`title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
     different: the name of its view, which the view's answers carry too (as ETag).
-    `annotated`: whether it has annotations."""
+    `annotated`: whether it has annotations. `placement` is its home, whose number markers show; `also_on` are
+    others."""
 
     id: int
     project_id: int
@@ -115,6 +119,7 @@ class DrawingOut(BaseModel):
     style: DrawingSpec
     version: int
     placement: PlacementRef | None
+    also_on: list[PlacementRef]
     view: str
     annotated: bool
 
@@ -187,77 +192,6 @@ class ViewRequest(Input):
 
 class PreviewRequest(ViewRequest):
     drawing: RowId | None = Field(default=None, description="The drawing of which this is a change, if it is one")
-
-
-class PlacementOut(BaseModel):
-    """`box` is the frame on the sheet in mm: left, base, right, top."""
-
-    id: int
-    sheet_id: int
-    drawing_id: int
-    number: str
-    x: float
-    y: float
-    version: int
-    box: tuple[float, float, float, float]
-
-
-class SheetFields(Input):
-    """Title-block fields (ISO 7200) that a person fills in."""
-
-    revision: str = Field(default="", max_length=20)
-    date: str = Field(default="", max_length=20)
-    drawn: str = Field(default="", max_length=40)
-    checked: str = Field(default="", max_length=40)
-
-
-class SheetOut(BaseModel):
-    """`picture` is another text whenever the sheet looks different."""
-
-    id: int
-    project_id: int
-    number: str
-    title: str
-    size: SheetSize
-    width: float
-    height: float
-    fields: SheetFields
-    version: int
-    placements: list[PlacementOut]
-    picture: str
-
-
-class SheetPictures(Input):
-    """Sheets whose pictures are wanted together."""
-
-    ids: Annotated[list[RowId], Field(min_length=1, max_length=50)]
-
-
-class SheetNew(Input):
-    number: str = Field(default="", max_length=20)
-    title: str = Field(default="", max_length=200)
-    size: SheetSize = "A1"
-
-
-class SheetEdit(Input):
-    version: Version
-    number: str | None = Field(default=None, min_length=1, max_length=20, pattern=r"\S")
-    title: str | None = Field(default=None, min_length=1, max_length=200)
-    size: SheetSize | None = None
-    fields: SheetFields | None = None
-
-
-class PlacementNew(Input):
-    drawing_id: RowId
-    x: float | None = Field(default=None, ge=-2000, le=3000)
-    y: float | None = Field(default=None, ge=-2000, le=3000)
-
-
-class PlacementEdit(Input):
-    version: Version
-    x: float | None = Field(default=None, ge=-2000, le=3000)
-    y: float | None = Field(default=None, ge=-2000, le=3000)
-    number: str | None = Field(default=None, min_length=1, max_length=10, pattern=r"\S")
 
 
 class StepOut(BaseModel):

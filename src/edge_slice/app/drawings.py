@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
+from sqlalchemy import ColumnElement
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import DrawingCopies
@@ -62,7 +63,7 @@ def _listed(session: Session, project_id: int) -> list[DrawingOut]:
     rows = project_drawings(session, project_id)
     keys = ViewKeys(session, project_id)
     placed = placements_of(session, project_id)
-    return [_as_out(d, keys, placed.get(d.id or 0)) for d in rows]
+    return [_as_out(d, keys, placed.get(d.id or 0, [])) for d in rows]
 
 
 def project_drawings(session: Session, project_id: int) -> list[Drawing]:
@@ -265,40 +266,41 @@ def add_starting_drawings(session: Session, project_id: int, model: Model) -> No
 
 
 def placement_of(session: Session, drawing_id: int) -> tuple[Placement, Sheet] | None:
-    """Where a drawing stands: its placement and the sheet."""
-    found = session.exec(
-        select(Placement, Sheet).where(
-            col(Placement.drawing_id) == drawing_id, col(Sheet.id) == col(Placement.sheet_id)
-        )
-    ).first()
-    return (found[0], found[1]) if found is not None else None
+    """The home of a drawing: its placement and the sheet."""
+    return next(iter(_placed(session, col(Placement.drawing_id) == drawing_id).get(drawing_id, [])), None)
 
 
-def placements_of(session: Session, project_id: int) -> dict[int, tuple[Placement, Sheet]]:
-    """Where the drawings of a project stand, by drawing."""
-    found = session.exec(
-        select(Placement, Sheet).where(
-            col(Placement.project_id) == project_id, col(Sheet.id) == col(Placement.sheet_id)
-        )
-    )
-    return {p.drawing_id: (p, s) for p, s in found.all()}
+def placements_of(session: Session, project_id: int) -> dict[int, list[tuple[Placement, Sheet]]]:
+    """Where the drawings of a project stand, by drawing: at home first."""
+    return _placed(session, col(Placement.project_id) == project_id)
+
+
+def homes_of(session: Session, project_id: int) -> dict[int, tuple[Placement, Sheet]]:
+    """The home of each drawing of a project that stands on a sheet."""
+    return {drawing: placed[0] for drawing, placed in placements_of(session, project_id).items()}
+
+
+def _placed(session: Session, which: ColumnElement[bool]) -> dict[int, list[tuple[Placement, Sheet]]]:
+    wanted = select(Placement, Sheet).where(which, col(Sheet.id) == col(Placement.sheet_id))
+    found: dict[int, list[tuple[Placement, Sheet]]] = {}
+    for placement, sheet in session.exec(wanted.order_by(col(Placement.home).desc(), col(Placement.id))).all():
+        found.setdefault(placement.drawing_id, []).append((placement, sheet))
+    return found
 
 
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
-    return _as_out(row, ViewKeys(session, row.project_id), placement_of(session, row.id))
+    placed = _placed(session, col(Placement.drawing_id) == row.id).get(row.id, [])
+    return _as_out(row, ViewKeys(session, row.project_id), placed)
 
 
-def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None) -> DrawingOut:
+def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
     assert row.id is not None
     cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
-    ref = None
-    if placed is not None:
-        placement, sheet = placed
-        assert placement.id is not None
-        ref = PlacementRef(
-            id=placement.id, sheet_id=placement.sheet_id, sheet_number=sheet.number, number=placement.number
-        )
+    refs = [
+        PlacementRef(id=p.id or 0, sheet_id=p.sheet_id, sheet_number=sheet.number, number=p.number)
+        for p, sheet in placed
+    ]
     callout = Callout.model_validate(row.callout) if row.callout is not None else None
     form = callout.form if callout is not None else None
     region = keys.followed.region_of(row)
@@ -316,7 +318,8 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: tuple[Placement, Sheet] | None
         cut=cut,
         style=style,
         version=row.version,
-        placement=ref,
+        placement=next(iter(refs), None),
+        also_on=refs[1:],
         view=keys.of(cut, style, row.id),
         annotated=row.id in keys.annotated,
     )

@@ -9,9 +9,10 @@ from typing import Literal
 from edge_slice.app.boards import drawing_display
 from edge_slice.app.comparisons import compared_with
 from edge_slice.app.drawings import drawing_out, drawing_row
-from edge_slice.app.sheets import sheet_display, sheet_row
+from edge_slice.app.errors import Refused
+from edge_slice.app.sheet_pictures import sheet_display, sheet_row
 from edge_slice.app.views import drawing_cut, json_document
-from edge_slice.core.render.files import Form, file_bytes
+from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes
 from edge_slice.core.render.page import page_box
 from edge_slice.store.database import transaction
 
@@ -23,7 +24,10 @@ class File:
     data: bytes
 
 
-MEDIA = {"svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf", "json": "application/json"}
+MEDIA = {
+    "svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf", "png": "image/png",
+    "json": "application/json",
+}  # fmt: skip
 
 
 def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int | None = None) -> File:
@@ -39,14 +43,21 @@ def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int |
     return _file(out.title, form, file_bytes(form, display, page_box(display), out.style.scale, out.title))
 
 
-def export_sheet(sheet_id: int, form: Form) -> File:
+def export_sheet(sheet_id: int, form: Form, dpi: float = DPI) -> File:
     with transaction() as session:
         row = sheet_row(session, sheet_id)
         display = sheet_display(session, row)
     title = f"{row.number} {row.title}"
-    return _file(title, form, file_bytes(form, display, display.frame, None, title))
+    try:
+        return _file(title, form, file_bytes(form, display, display.frame, None, title, dpi))
+    except TooManyPixels as error:
+        raise Refused(str(error), "dpi") from error
+
+
+def plain_name(title: str) -> str:
+    """A title as the name of a file."""
+    return re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
 
 
 def _file(title: str, form: str, data: bytes) -> File:
-    plain = re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
-    return File(f"{plain}.{form}", MEDIA[form], data)
+    return File(f"{plain_name(title)}.{form}", MEDIA[form], data)

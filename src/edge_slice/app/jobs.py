@@ -8,7 +8,7 @@ import procrastinate
 from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import DBAPIError, OperationalError
 
-from edge_slice.app import imports, recut
+from edge_slice.app import imports, publications, recut
 from edge_slice.app.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.settings import settings
 
@@ -33,6 +33,11 @@ async def read_model(import_id: int) -> None:
 @app.task(name=recut.TASK, queue=recut.QUEUE, retry=AWAY, pass_context=True)
 async def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
     await asyncio.to_thread(recut.run, project_id, context.job.id)
+
+
+@app.task(name=publications.TASK, queue=publications.QUEUE, retry=AWAY)
+async def publish(publication_id: int) -> None:
+    await asyncio.to_thread(publications.run, publication_id)
 
 
 async def take_up_stalled() -> None:

@@ -9,7 +9,7 @@ from sqlmodel import Session
 from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
 from edge_slice.app.called_out import Texts
 from edge_slice.app.callout_documents import CalloutOut
-from edge_slice.app.drawings import drawing_row, placements_of, project_drawings
+from edge_slice.app.drawings import drawing_row, homes_of, project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.followed import Followed
 from edge_slice.app.models import newest_revision
@@ -35,7 +35,7 @@ def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | No
     """The cuts of a project with the texts of their heads: number over sheet where placed, else the letter (or the
     wind) over a dash. `rows`: its drawings, where they were read already."""
     facts = newest_revision(session, project_id).facts
-    places = placements_of(session, project_id)
+    places = homes_of(session, project_id)
     followed = Followed(session, project_id)
     found = []
     for row in project_drawings(session, project_id) if rows is None else rows:
@@ -83,7 +83,7 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
 
 def bubble_texts(session: Session, project_id: int) -> Texts:
     """What bubbles that lead to placed drawings say: number over sheet."""
-    return {drawing: (p.number, sheet.number) for drawing, (p, sheet) in placements_of(session, project_id).items()}
+    return {drawing: (p.number, sheet.number) for drawing, (p, sheet) in homes_of(session, project_id).items()}
 
 
 def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOut:

@@ -5,7 +5,10 @@ from __future__ import annotations
 from sqlalchemy import TextClause, text
 from sqlmodel import Session
 
-_TABLES = ("drawing", "sheet", "placement", "standard", "shown_set", "shared_extents", "callout_reference", "touch_up")
+_TABLES = (
+    "drawing", "sheet", "sheet_design", "placement", "standard", "shown_set", "shared_extents", "callout_reference",
+    "touch_up",
+)  # fmt: skip
 
 
 def _said(tables: tuple[str, ...]) -> TextClause:
@@ -18,6 +21,7 @@ def _said(tables: tuple[str, ...]) -> TextClause:
         f"{rows} UNION ALL SELECT 'annotated', md5(string_agg(d::text, ',' ORDER BY d)) FROM"
         " (SELECT DISTINCT drawing_id AS d FROM annotation WHERE project_id = :project) AS annotated"
         " UNION ALL SELECT 'revision', max(id)::text FROM revision WHERE project_id = :project"
+        " UNION ALL SELECT 'issue', max(id)::text FROM issue WHERE project_id = :project"
         " UNION ALL SELECT 'project', version::text FROM project WHERE id = :project"
     )
 

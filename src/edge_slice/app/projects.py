@@ -9,9 +9,11 @@ from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision, written
 from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import current_row, held_row
+from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
 from edge_slice.store.database import transaction
+from edge_slice.store.issued import issued_hashes
 from edge_slice.store.tables import Drawing, Project, Revision
 
 
@@ -42,6 +44,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                     setattr(row, key, value)
             if edit.names is not None:
                 row.names = edit.names.model_dump()
+            if edit.sheet_register is not None:
+                row.sheet_register = edit.sheet_register.model_dump()
         return _out(session, row)
 
 
@@ -54,6 +58,7 @@ def delete_project(project_id: int) -> None:
             for r in session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
             for name in (r.file_hash, r.geometry_hash)
         ]
+        hashes += issued_hashes(session, project_id)
         for drawing in session.exec(select(Drawing).where(col(Drawing.project_id) == project_id)).all():
             drawing.parent_id = None
         session.flush()
@@ -87,6 +92,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         client=row.client,
         lengths=written(row),
         names=NameTemplates.model_validate(row.names),
+        sheet_register=Register.model_validate(row.sheet_register),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

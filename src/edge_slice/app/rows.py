@@ -19,18 +19,20 @@ from edge_slice.store.tables import (
     Project,
     SharedExtents,
     Sheet,
+    SheetDesignRow,
     ShownSet,
     Standard,
     TouchUpRow,
 )
 
 OWN = "own-"  # and the number of the row
-Own = TypeVar("Own", Standard, ShownSet, SharedExtents)
+Own = TypeVar("Own", Standard, ShownSet, SharedExtents, SheetDesignRow)
 
 WORDS = {
     Project: "project",
     Drawing: "drawing",
     Sheet: "sheet",
+    SheetDesignRow: "sheet design",
     Placement: "placement",
     Standard: "drawing standard",
     ShownSet: "shown set",
@@ -58,8 +60,8 @@ def current_row(session: Session, table: type[R], row_id: int, version: int, out
     return row
 
 
-def own_key(row: Standard | ShownSet | SharedExtents) -> str:
-    """The key by which drawings name a standard, a shown set or shared extents of a project's own."""
+def own_key(row: Standard | ShownSet | SharedExtents | SheetDesignRow) -> str:
+    """The key by which drawings name what a project made itself, and sheets their design."""
     return f"{OWN}{row.id}"
 
 

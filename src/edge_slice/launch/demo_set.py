@@ -5,14 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from edge_slice.app import anchors, drawing_annotations, drawings, sheets, touch_ups, wall_sections
+from edge_slice.app import anchors, drawing_annotations, drawings, placements, sheets, touch_ups, wall_sections
 from edge_slice.app.annotation_documents import (
     AnnotationNew,
     Settling,
     SetWanted,
 )
 from edge_slice.app.callout_documents import WallSectionNew
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, PlacementNew, SheetEdit, SheetFields, SheetNew
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut
+from edge_slice.app.sheet_documents import PlacementNew, SheetEdit, SheetFields, SheetNew
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
@@ -161,4 +162,4 @@ def _sheet(project: int, number: str, title: str, size: SheetSize, placed: list[
     sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size), NOBODY)
     sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
     for drawing in placed:
-        sheets.place_drawing(sheet.id, PlacementNew(drawing_id=drawing.id), NOBODY)
+        placements.place_drawing(sheet.id, PlacementNew(drawing_id=drawing.id), NOBODY)

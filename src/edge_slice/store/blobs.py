@@ -8,7 +8,7 @@ from pathlib import Path
 
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.store.tables import Blob, BlobChunk, ModelImport, Revision
+from edge_slice.store.tables import Blob, BlobChunk, Issue, IssuedSheet, ModelImport, Publication, Revision
 
 CHUNK = 4 * 1024 * 1024
 
@@ -52,7 +52,7 @@ def read_chunks(session: Session, name: str) -> Iterator[bytes]:
 
 
 def drop_unused(session: Session, name: str | None) -> None:
-    """Delete bytes that no revision and no import needs any more."""
+    """Delete bytes that nothing needs any more."""
     if name is None:
         return
     used = session.exec(
@@ -61,5 +61,10 @@ def drop_unused(session: Session, name: str | None) -> None:
     waiting = session.exec(
         select(ModelImport.id).where((col(ModelImport.file_hash) == name) | (col(ModelImport.geometry_hash) == name))
     ).first()
-    if used is None and waiting is None:
+    kept = any(
+        session.exec(select(column).where(column == name).limit(1)).first() is not None
+        for column in (col(Issue.pdf_hash), col(IssuedSheet.pdf_hash), col(IssuedSheet.screen_hash),
+                       col(Publication.file_hash))
+    )  # fmt: skip
+    if used is None and waiting is None and not kept:
         session.exec(delete(Blob).where(col(Blob.hash) == name))

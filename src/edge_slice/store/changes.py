@@ -21,6 +21,7 @@ from edge_slice.store.tables import (
     Project,
     SharedExtents,
     Sheet,
+    SheetDesignRow,
     ShownSet,
     Standard,
     TouchUpRow,
@@ -30,6 +31,7 @@ Row = (
     Project
     | Drawing
     | Sheet
+    | SheetDesignRow
     | Placement
     | Standard
     | ShownSet
@@ -42,6 +44,7 @@ TABLES: dict[str, type[Row]] = {
     "project": Project,
     "drawing": Drawing,
     "sheet": Sheet,
+    "sheet_design": SheetDesignRow,
     "placement": Placement,
     "standard": Standard,
     "shown_set": ShownSet,
@@ -55,6 +58,7 @@ R = TypeVar(
     Project,
     Drawing,
     Sheet,
+    SheetDesignRow,
     Placement,
     Standard,
     ShownSet,

@@ -46,6 +46,7 @@ class Project(SQLModel, table=True):
     client: str = ""
     lengths: str = "mm"
     names: dict[str, Any] = _json()
+    sheet_register: dict[str, Any] = _json()
     created_at: datetime = _moment()
     version: int = 1
 
@@ -182,27 +183,100 @@ class StarterSet(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
+class SheetDesignRow(SQLModel, table=True):
+    """A sheet design of a project's own; sheets name it by `own-` and its id."""
+
+    __tablename__ = "sheet_design"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    name: str
+    document: dict[str, Any] = _json()
+    version: int = 1
+
+
 class Sheet(SQLModel, table=True):
+    """`folder`: its key in the register, empty for the one that its number belongs to; `place`: where it stands among
+    the sheets of its folder."""
+
     __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     number: str
     title: str
     size: str = "A1"
+    design: str = "corner-block"
+    folder: str = ""
+    place: float = 0.0
     fields: dict[str, Any] = _json()
     version: int = 1
 
 
 class Placement(SQLModel, table=True):
+    """A drawing on a sheet. `home`: whether markers show its number; of a drawing's placements one is. `trim`: mm taken
+    off at the left, base, right, top; `title`: how its title stands; those of higher `stack` lie on top."""
+
     __table_args__ = (UniqueConstraint("sheet_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     sheet_id: int = _owned("sheet")
-    drawing_id: int = Field(sa_column=Column(ForeignKey("drawing.id", ondelete="CASCADE"), unique=True, nullable=False))
+    drawing_id: int = _owned("drawing")
     number: str
     x: float
     y: float
+    home: bool = True
+    trim: dict[str, Any] = _json()
+    title: dict[str, Any] = _json()
+    stack: int = 0
     version: int = 1
+
+
+class Issue(SQLModel, table=True):
+    """A dated release of sheets. It never changes."""
+
+    __table_args__ = (UniqueConstraint("project_id", "code"),)
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    code: str
+    date: str
+    purpose: str
+    issued_by: str
+    revision: int
+    pdf_hash: str = Field(foreign_key="blob.hash")
+    created_at: datetime = _moment()
+
+
+class IssuedSheet(SQLModel, table=True):
+    """A sheet as it was issued: its picture for the screen, its PDF, and what was drawn on it. The sheet itself may be
+    gone by now."""
+
+    __tablename__ = "issued_sheet"
+    id: int | None = Field(default=None, primary_key=True)
+    issue_id: int = _owned("issue")
+    sheet_id: int = Field(index=True)
+    place: int
+    number: str
+    title: str
+    screen_hash: str = Field(foreign_key="blob.hash")
+    pdf_hash: str = Field(foreign_key="blob.hash")
+    content: dict[str, Any] = _json()
+
+
+class Publication(SQLModel, table=True):
+    """Sheets on their way to a file or an issue: waiting, working, ready, failed or cancelled. `wanted` is the document
+    that asked for it; `file_hash` what came of it."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    wanted: dict[str, Any] = _json()
+    author: str = ""
+    state: str = "waiting"
+    done: int = 0
+    of: int = 0
+    message: str = ""
+    file_name: str = ""
+    file_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    issue_id: int | None = Field(default=None)
+    created_at: datetime = _moment()
 
 
 class Change(SQLModel, table=True):

@@ -24,6 +24,8 @@ from edge_slice.web import (
     events,
     imports,
     projects,
+    publications,
+    register,
     revisions,
     shared_extents,
     sheets,
@@ -52,8 +54,8 @@ def create_server(warm: bool = True) -> Flask:
     server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
     server.before_request(_check_size)
     parts = (
-        projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, standards, shown, shared_extents,
-        starter_sets,
+        projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, register, publications,
+        standards, shown, shared_extents, starter_sets,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]

@@ -6,11 +6,24 @@ from typing import Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
-from pydantic import BaseModel, RootModel
+from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import sheets
-from edge_slice.app.documents import PlacementEdit, PlacementNew, RowId, SheetEdit, SheetNew, SheetOut, SheetPictures
+from edge_slice.app import placements, sheet_pictures, sheets
+from edge_slice.app.documents import RowId
 from edge_slice.app.exports import export_sheet
+from edge_slice.app.sheet_documents import (
+    ArrangedOut,
+    Arrangement,
+    DesignPreview,
+    GuideOut,
+    PlacementEdit,
+    PlacementNew,
+    PlacementsMoved,
+    SheetEdit,
+    SheetNew,
+    SheetOut,
+    SheetPictures,
+)
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("sheets", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -20,32 +33,42 @@ class SheetList(RootModel[list[SheetOut]]):
     pass
 
 
+class GuideList(RootModel[list[GuideOut]]):
+    pass
+
+
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf", "dxf"]
+    form: Literal["svg", "pdf", "dxf", "png"]
+
+
+class OfDots(BaseModel):
+    """Dots an inch of a picture."""
+
+    dpi: float = Field(default=150, ge=30, le=1200, allow_inf_nan=False)
 
 
 @api.get("/projects/<int:id>/sheets", responses={200: SheetList})
 def list_sheets(path: ById) -> Response:
-    """The register: all sheets of a project by number"""
+    """The register: all sheets of a project in its order"""
     return answer(list(sheets.list_sheets(path.id)))
 
 
 @api.post("/projects/<int:id>/sheets", responses={201: SheetOut})
 def add_sheet(path: ById, body: SheetNew) -> Response:
-    """Add a sheet; without a number it gets the next one"""
+    """Add a sheet; without a number it gets the next one of its folder"""
     return answer(sheets.add_sheet(path.id, body, author()), 201)
 
 
 @api.post("/projects/<int:id>/sheet-pictures", responses={200: BINARY})
-def sheet_pictures(path: ById, body: SheetPictures) -> Response:
+def list_pictures(path: ById, body: SheetPictures) -> Response:
     """Several sheets in the compact form at once, each with its length before it"""
-    return binary(sheets.sheet_screens(path.id, body))
+    return binary(sheet_pictures.sheet_screens(path.id, body))
 
 
 @api.patch("/sheets/<int:id>", responses={200: SheetOut})
 def edit_sheet(path: ById, body: SheetEdit) -> Response:
-    """Renumber, rename or resize a sheet, or fill its title block"""
+    """Renumber, rename or resize a sheet, give it a design or a folder, or fill its title block"""
     return answer(sheets.edit_sheet(path.id, body, author()))
 
 
@@ -59,29 +82,53 @@ def delete_sheet(path: ById) -> tuple[str, int]:
 @api.get("/sheets/<int:id>/view", responses={200: BINARY})
 def view(path: ById) -> Response:
     """The sheet in the compact form"""
-    return binary(sheets.sheet_screen(path.id))
+    return binary(sheet_pictures.sheet_screen(path.id))
+
+
+@api.post("/sheets/<int:id>/design-preview", responses={200: BINARY})
+def preview_design(path: ById, body: DesignPreview) -> Response:
+    """The sheet by a design that is not saved, in the compact form"""
+    return binary(sheet_pictures.design_screen(path.id, body.document))
 
 
 @api.get("/sheets/<int:id>/export.<form>", responses={200: BINARY})
-def export(path: ByIdAndForm) -> Response:
-    """The sheet as PDF or SVG"""
-    return download(export_sheet(path.id, path.form))
+def export(path: ByIdAndForm, query: OfDots) -> Response:
+    """The sheet as PDF, SVG, DXF or PNG"""
+    return download(export_sheet(path.id, path.form, query.dpi))
+
+
+@api.get("/sheets/<int:id>/guides", responses={200: GuideList})
+def guides(path: ById) -> Response:
+    """Lines of the sheet's drawings that others can be brought level or in line with"""
+    return answer(list(placements.guides_on(path.id)))
 
 
 @api.post("/sheets/<int:id>/placements", responses={201: SheetOut})
 def place(path: ById, body: PlacementNew) -> Response:
     """Put a drawing on a sheet"""
-    return answer(sheets.place_drawing(path.id, body, author()), 201)
+    return answer(placements.place_drawing(path.id, body, author()), 201)
+
+
+@api.post("/sheets/<int:id>/arrange", responses={200: ArrangedOut})
+def arrange(path: ById, body: Arrangement) -> Response:
+    """Place several drawings in reading order; what finds no room is told"""
+    return answer(placements.arrange(path.id, body, author()))
+
+
+@api.post("/sheets/<int:id>/move", responses={200: SheetOut})
+def move(path: ById, body: PlacementsMoved) -> Response:
+    """Move several placements of a sheet in one act"""
+    return answer(placements.move_placements(path.id, body, author()))
 
 
 @api.patch("/placements/<int:id>", responses={200: SheetOut})
 def edit_placement(path: ById, body: PlacementEdit) -> Response:
-    """Move or renumber a placement"""
-    return answer(sheets.edit_placement(path.id, body, author()))
+    """Move, renumber, trim, title or stack a placement, or make it its drawing's home"""
+    return answer(placements.edit_placement(path.id, body, author()))
 
 
 @api.delete("/placements/<int:id>", responses={204: None})
 def remove_placement(path: ById) -> tuple[str, int]:
     """Take a drawing off its sheet"""
-    sheets.remove_placement(path.id, author())
+    placements.remove_placement(path.id, author())
     return "", 204

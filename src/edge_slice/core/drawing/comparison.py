@@ -106,9 +106,18 @@ def differences(before: CutResult, after: CutResult, least: float) -> tuple[F64,
     model of its own time; shorter ones than `least` mm are left out."""
     one, owner_one = _drawn(before)
     two, owner_two = _drawn(after)
+    pieces, index = stretches_alone(one, two, least)
+    owners = np.array([*owner_one, *owner_two], dtype=np.int64)[index]
+    old = index < len(one)
+    return pieces[old], owners[old].tolist(), pieces[~old], owners[~old].tolist()
+
+
+def stretches_alone(one: F64, two: F64, least: float) -> tuple[F64, I64]:
+    """Stretches (k, 4) where segments of one set (n, 4) lie and none of the other (m, 4) does, longer than `least`; and
+    of which segment each is part (k,): those of the second set are counted from n on."""
     segments = np.concatenate((one, two))
     if not len(segments):
-        return one, [], two, []
+        return segments, np.zeros(0, dtype=np.int64)
     state = np.concatenate((np.full(len(one), BEFORE), np.full(len(two), AFTER)))
     group, t0, t1, turned = line_groups(segments)
     order = np.lexsort((t0, group))
@@ -118,9 +127,7 @@ def differences(before: CutResult, after: CutResult, least: float) -> tuple[F64,
     step = (turned[index, 2:] - start) / length[:, None]
     a = start + (span[:, :1] - t0[index][:, None]) * step
     b = start + (span[:, 1:] - t0[index][:, None]) * step
-    pieces, owners = np.column_stack((a, b)), np.array([*owner_one, *owner_two], dtype=np.int64)[index]
-    old = state[index] == BEFORE
-    return pieces[old], owners[old].tolist(), pieces[~old], owners[~old].tolist()
+    return np.column_stack((a, b)), index
 
 
 def compared(
@@ -136,7 +143,7 @@ def compared(
     """`drawing` is the drawing as it is now; both cuts are of the same cut, in the same axes."""
     gone, gone_of, came, came_of = differences(before, after, SHORT * scale)
     paper_gone, paper_came = _on_paper(gone, fold, scale), _on_paper(came, fold, scale)
-    items: list[Item] = [_faint(item) for item in drawing.items]
+    items: list[Item] = [faint(item) for item in drawing.items]
     if len(gone):
         pen = Pen(REMOVED_WIDTH, REMOVED, REMOVED_DASH)
         items += stroked("removed", [chained(np.round(paper_gone, 4))], pen)
@@ -168,7 +175,7 @@ def _order(place: Place) -> tuple[int, float, float]:
     return int(place.what == "seen otherwise"), -round(place.box[3], 1), place.box[0]
 
 
-def _faint(item: Item) -> Item:
+def faint(item: Item) -> Item:
     if isinstance(item, Label):
         return replace(item, colour=FAINT)
     pen = Pen(item.pen.width, FAINT, item.pen.dash) if item.pen is not None else None
@@ -234,4 +241,4 @@ def revision_regions(places: Sequence[Place]) -> list[Box]:
         found = joined
 
 
-__all__ = ["Compared", "Paths", "Place", "compared", "differences", "revision_regions"]
+__all__ = ["Compared", "Paths", "Place", "compared", "differences", "faint", "revision_regions", "stretches_alone"]

@@ -17,23 +17,11 @@ from ezdxf.filemanagement import new
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pen
+from edge_slice.core.render.layers import element_of
 
 options.write_fixed_meta_data_for_testing = True  # no date and no number that would be another one every time
 F64 = NDArray[np.float64]
 AGENT = "A-"  # ISO 13567-2: who is responsible, the architect
-# the element of a layer's name, six letters, by a word of the role; the first that is in it
-ELEMENTS = (
-    ("cut structure", "CUTSTR"), ("cut other", "CUTOTH"), ("cut fill", "CUTFIL"), ("layer note", "NOTES-"),
-    ("hatch", "CUTHAT"), ("layer", "CUTLAY"), ("membrane", "MEMBRA"), ("earth", "EARTH-"), ("seen near", "SEENNE"),
-    ("seen middle", "SEENMI"), ("seen far", "SEENFA"), ("overhead", "OVERHE"), ("hidden", "HIDDEN"),
-    ("cutting line", "MARKER"), ("marker", "MARKER"), ("callout", "CALLOU"), ("level", "LEVELS"), ("grid", "GRID--"),
-    ("dimension", "DIMENS"), ("witness", "DIMENS"), ("room", "ROOMS-"), ("door", "OPENIN"), ("window", "OPENIN"),
-    ("stair", "STAIRS"), ("tread", "STAIRS"), ("walking", "STAIRS"), ("shaft", "STAIRS"), ("break", "BREAKS"),
-    ("title", "TITLES"), ("field", "TITLES"), ("north", "TITLES"), ("frame", "FRAMES"), ("centring", "FRAMES"),
-    ("note", "NOTES-"), ("label", "NOTES-"), ("leader", "NOTES-"), ("symbol", "SYMBOL"), ("area", "AREAS-"),
-    ("line", "LINES-"),
-)  # fmt: skip
-OTHER = "OTHER-"
 TEXT, HATCHING, DIMENSION, ELEMENT = "T-", "H-", "D-", "E-"  # ISO 13567-2: what is presented
 # hundredths of a millimetre that the format knows
 WEIGHTS = (0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211)
@@ -69,7 +57,7 @@ def to_dxf(display: DisplayList, box: Box, scale: float | None, title: str) -> b
 
 def layer_name(item: Paths | Label | Image) -> str:
     """The layer of an item by ISO 13567-2: agent, element, presentation."""
-    element = next((code for word, code in ELEMENTS if word in item.role), OTHER)
+    element = element_of(item.role)
     if isinstance(item, Label):
         shown = TEXT
     elif element == "CUTHAT" or (isinstance(item, Paths) and item.pen is None):

@@ -7,11 +7,17 @@ from typing import Literal
 from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.render.svg import to_svg
 
-Form = Literal["svg", "pdf", "dxf"]
+Form = Literal["svg", "pdf", "dxf", "png"]
+DPI = 150.0  # dots an inch of pictures
 
 
-def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, title: str) -> bytes:
-    """The paper box (left, base, right, top), mm, of what is drawn; `scale`: that of a drawing, None of a sheet."""
+class TooManyPixels(ValueError):
+    """More pixels than a picture may have."""
+
+
+def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, title: str, dpi: float = DPI) -> bytes:
+    """The paper box (left, base, right, top), mm, of what is drawn; `scale`: that of a drawing, None of a sheet. `dpi`:
+    of pictures. Raises `TooManyPixels` where a picture would be too large."""
     if form == "svg":
         return to_svg(display, box, title).encode()
     # the libraries of the others take a while to load, which is left until somebody wants them
@@ -19,6 +25,14 @@ def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, 
         from edge_slice.core.render.dxf import to_dxf
 
         return to_dxf(display, box, scale, title)
+    if form == "png":
+        from edge_slice.core.render.png import MOST_PIXELS, pixels, to_png
+
+        count = pixels(box, dpi)
+        if count > MOST_PIXELS:
+            fits = int(dpi * (MOST_PIXELS / count) ** 0.5)
+            raise TooManyPixels(f"{dpi:g} dots an inch give {count / 1e6:.0f} million pixels; take {fits} at most.")
+        return to_png(display, box, dpi)
     from edge_slice.core.render.pdf import Page, to_pdf
 
     return to_pdf([Page(display, box, title)], title)

@@ -15,8 +15,9 @@ from reportlab.pdfgen.canvas import Canvas
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.lettering import font_bytes, font_size
+from edge_slice.core.render.binding import LAYER, POINT, Leaf, bound, with_layers
+from edge_slice.core.render.layers import layer_of
 
-POINT = 72.0 / 25.4  # points in a millimetre
 FONT = "EdgeSliceLettering"
 
 
@@ -36,29 +37,56 @@ def _register() -> None:
 
 def to_pdf(pages: list[Page], title: str) -> bytes:
     """A PDF with one page per sheet or drawing. The same input gives the same bytes."""
+    return bound([Leaf(page_pdf(p.display, p.box), p.title, p.box) for p in pages], title)
+
+
+def page_pdf(display: DisplayList, box: Box) -> bytes:
+    """One page with its layers, for `bound`."""
     _register()
     stream = io.BytesIO()
     canvas = Canvas(stream, invariant=1, pageCompression=1, initialFontName=FONT)
-    canvas.setTitle(title)
-    canvas.setCreator("Edge Slice")
-    for page in pages:
-        left, base, right, top = page.box
-        canvas.setPageSize(((right - left) * POINT, (top - base) * POINT))
-        canvas.bookmarkPage(page.title)
-        canvas.addOutlineEntry(page.title, page.title)
-        canvas.saveState()
-        canvas.scale(POINT, POINT)
-        canvas.translate(-left, -base)
-        canvas.setLineCap(1)
-        canvas.setLineJoin(1)
-        for image in page.display.images:
-            _image(canvas, image)
-        for item in page.display.items:
-            _paths(canvas, item) if isinstance(item, Paths) else _label(canvas, item)
-        canvas.restoreState()
-        canvas.showPage()
+    left, base, right, top = box
+    canvas.setPageSize(((right - left) * POINT, (top - base) * POINT))
+    canvas.saveState()
+    canvas.scale(POINT, POINT)
+    canvas.translate(-left, -base)
+    canvas.setLineCap(1)
+    canvas.setLineJoin(1)
+    layers = _Layers(canvas)
+    for image in display.images:
+        layers.begin(image.role)
+        _image(canvas, image)
+    for item in display.items:
+        layers.begin(item.role)
+        _paths(canvas, item) if isinstance(item, Paths) else _label(canvas, item)
+    layers.end()
+    canvas.restoreState()
+    canvas.showPage()
     canvas.save()
-    return stream.getvalue()
+    return with_layers(stream.getvalue(), layers.names)
+
+
+class _Layers:
+    """Marks what is drawn from here on as part of a layer (ISO 32000-1, 8.11.3.2)."""
+
+    def __init__(self, canvas: Canvas) -> None:
+        self.names: list[str] = []
+        self._canvas, self._open = canvas, ""
+
+    def begin(self, role: str) -> None:
+        layer = layer_of(role)
+        if layer == self._open:
+            return
+        self.end()
+        if layer not in self.names:
+            self.names.append(layer)
+        self._canvas._code.append(f"/OC /{LAYER}{self.names.index(layer)} BDC")
+        self._open = layer
+
+    def end(self) -> None:
+        if self._open:
+            self._canvas._code.append("EMC")
+        self._open = ""
 
 
 def _image(canvas: Canvas, image: Image) -> None:

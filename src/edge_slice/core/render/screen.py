@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from edge_slice.core.drawing.display import DisplayList, Label, Paths
+from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, Paths, Pen
 from edge_slice.core.drawing.lettering import font_size
 from edge_slice.core.render.page import page_box
 
@@ -61,6 +61,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         "labels": labels,
         "links": links,
         "callouts": callouts,
+        "images": [{"name": i.name, "box": [round(x, 3) for x in i.box], "fade": i.fade} for i in display.images],
     }
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
@@ -93,3 +94,28 @@ def screen_arrays(data: bytes) -> tuple[dict[str, Any], list[tuple[np.ndarray[An
         at += starts.nbytes
         arrays.append((points, starts))
     return head, arrays
+
+
+def from_screen(data: bytes) -> DisplayList:
+    """A display list from its compact form, to the precision of that; pictures without their bytes, markers of callouts
+    only as they are drawn."""
+    head, arrays = screen_arrays(data)
+    items: list[Item] = []
+    for said, (points, starts) in zip(head["items"], arrays, strict=True):
+        pen = Pen(said["pen"]["width"], said["pen"]["colour"], tuple(said["pen"]["dash"])) if said["pen"] else None
+        items.append(
+            Paths(said["role"], points.astype(np.float64), starts.astype(np.int64), said["closed"], pen, said["fill"],
+                  said["source"])
+        )  # fmt: skip
+    whole = font_size(1.0)
+    items += [
+        Label(s["role"], s["text"], s["x"], s["y"], s["size"] / whole, s["colour"], s["align"], s["angle"], s["source"])
+        for s in head["labels"]
+    ]
+    left, base, right, top = head["frame"]
+    links = tuple(Link((k["box"][0], k["box"][1], k["box"][2], k["box"][3]), k["target"]) for k in head["links"])
+    images = tuple(
+        Image("picture", i["name"], (i["box"][0], i["box"][1], i["box"][2], i["box"][3]), i["fade"])
+        for i in head.get("images", [])
+    )
+    return DisplayList(tuple(items), (left, base, right, top), links, images=images)

@@ -1,6 +1,34 @@
-"""Sheets: sizes, title block, placements and their titles; ends in a display list in paper millimetres."""
+"""Sheets: sizes, designs, placements and their titles; ends in a display list in paper millimetres."""
 
-from edge_slice.core.sheet.compose import PlacedDrawing, SheetSpec, compose_sheet, placement_box
+from edge_slice.core.sheet.compose import compose_sheet
+from edge_slice.core.sheet.design import SheetDesign, design_problems
+from edge_slice.core.sheet.shipped import CORNER, shipped_designs
 from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
+from edge_slice.core.sheet.spec import (
+    IssuedRow,
+    KeyOutline,
+    ListedSheet,
+    PlacedDrawing,
+    SheetSpec,
+    TitleStyle,
+    placement_box,
+    trimmed_box,
+)
 
-__all__ = ["SHEET_SIZES", "PlacedDrawing", "SheetSize", "SheetSpec", "compose_sheet", "placement_box"]
+__all__ = [
+    "CORNER",
+    "SHEET_SIZES",
+    "IssuedRow",
+    "KeyOutline",
+    "ListedSheet",
+    "PlacedDrawing",
+    "SheetDesign",
+    "SheetSize",
+    "SheetSpec",
+    "TitleStyle",
+    "compose_sheet",
+    "design_problems",
+    "placement_box",
+    "shipped_designs",
+    "trimmed_box",
+]

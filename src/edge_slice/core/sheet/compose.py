@@ -1,79 +1,50 @@
-"""`compose_sheet`: frame and centring marks (ISO 5457), title block (ISO 7200), placements with their titles."""
+"""`compose_sheet`: frame, centring marks, zones (ISO 5457), the parts of its design, placements with titles."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from itertools import pairwise
 
-from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Link, Paths, Pen, circle, paths_of
+from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, Pen, circle, paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
+from edge_slice.core.sheet.parts import Drawn, Hand, draw_part
+from edge_slice.core.sheet.sizes import SHEET_SIZES
+from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec, placement_box
+from edge_slice.core.sheet.trimming import trimmed
 
-Item = Paths | Label
-BINDING, EDGE = 20.0, 10.0  # mm, ISO 5457: frame from the left edge, and from the others
-BLOCK = (180.0, 54.0)  # mm, width and height of the title block
 TITLE_DROP = 19.0  # mm from the drawing's frame down to the middle of its title bubble
 TITLE_RADIUS = 6.0
-Row = tuple[float, float, float, float, str, str]
-
-
-@dataclass(frozen=True)
-class SheetSpec:
-    """What a sheet says about itself; ISO 7200 data fields."""
-
-    number: str
-    title: str
-    size: SheetSize
-    project: str
-    client: str = ""
-    revision: str = ""
-    date: str = ""
-    drawn: str = ""
-    checked: str = ""
-    north: tuple[float, float] = (0.0, 1.0)
-
-
-@dataclass(frozen=True)
-class PlacedDrawing:
-    """A drawing on the sheet: its frame's lower left corner stands at (x, y) mm. `called_from` names the places that a
-    typical detail is used in."""
-
-    drawing: int
-    placement: int
-    number: str
-    name: str
-    scale: float
-    display: DisplayList
-    x: float
-    y: float
-    called_from: tuple[str, ...] = ()
-
-
-def placement_box(placed: PlacedDrawing) -> Box:
-    """The frame of a placement on the sheet (left, base, right, top)."""
-    left, base, right, top = placed.display.frame
-    return (placed.x, placed.y, placed.x + right - left, placed.y + top - base)
+LEAST_TITLE = 40.0  # mm that the line of a title is long at least
+ZONE, LEAST_ZONE = 50.0, 10.0  # mm, length of a zone; a shorter rest at an end goes to the next one
+LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"  # of zones: I and O look like figures
 
 
 def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: DrawingStandard) -> DisplayList:
-    """Everything on the sheet, origin at its lower left corner."""
+    """Everything on the sheet, origin at its lower left corner; the drawings in their order, the last on top."""
     wide, high = SHEET_SIZES[spec.size]
     items: list[Item] = []
     links: list[Link] = []
     images: list[Image] = []
     for p in placed:
         left, base, _, _ = p.display.frame
-        moved = p.display.moved(p.x - left, p.y - base)
+        moved = trimmed(p.display, p.trim).moved(p.x - left, p.y - base)
         items += moved.items
         links += moved.links
         images += moved.images
-        title, link = _drawing_title(p, standard)
-        items += title
-        links.append(link)
-    items += _frame(wide, high, standard)
-    items += _title_block(spec, placed, wide, standard)
-    return DisplayList(tuple(items), (0.0, 0.0, wide, high), tuple(links), images=tuple(images))
+        if p.title.shown:
+            title, link = _drawing_title(p, standard)
+            items += title
+            links.append(link)
+    items += _frame(spec, standard)
+    scales = sorted({p.scale for p in placed})
+    heavy, fine = _pen(standard, "frame"), _pen(standard, "frame fine")
+    hand, drawn = Hand(spec, scales, spec.values(scales), standard, heavy, fine), Drawn()
+    for part in spec.design.parts:
+        draw_part(part, hand, drawn)
+    return DisplayList(
+        (*items, *drawn.items), (0.0, 0.0, wide, high), (*links, *drawn.links), images=(*images, *drawn.images)
+    )
 
 
 def _pen(standard: DrawingStandard, role: str) -> Pen:
@@ -81,84 +52,73 @@ def _pen(standard: DrawingStandard, role: str) -> Pen:
     return Pen(rule.width["middle"], standard.ink, rule.dash)
 
 
-def _frame(wide: float, high: float, standard: DrawingStandard) -> list[Item]:
-    left, right, base, top = BINDING, wide - EDGE, EDGE, high - EDGE
-    middle_x, middle_y = wide / 2, high / 2
-    marks = [
-        [(middle_x, 0.0), (middle_x, base + 5)],
-        [(middle_x, high), (middle_x, top - 5)],
-        [(0.0, middle_y), (left + 5, middle_y)],
-        [(wide, middle_y), (right - 5, middle_y)],
-    ]
-    ring = [(left, base), (right, base), (right, top), (left, top)]
+def _frame(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:
+    wide, high = SHEET_SIZES[spec.size]
+    left, base, right, top = spec.frame
     pen = _pen(standard, "frame")
-    return [paths_of("frame", [ring], pen, None, True), paths_of("centring mark", marks, pen)]
+    ring = [(left, base), (right, base), (right, top), (left, top)]
+    items: list[Item] = [paths_of("frame", [ring], pen, None, True)]
+    if spec.design.centring:
+        middle_x, middle_y = wide / 2, high / 2
+        marks = [
+            [(middle_x, 0.0), (middle_x, base + 5)],
+            [(middle_x, high), (middle_x, top - 5)],
+            [(0.0, middle_y), (left + 5, middle_y)],
+            [(wide, middle_y), (right - 5, middle_y)],
+        ]
+        items.append(paths_of("centring mark", marks, pen))
+    return items + (_zones(spec, standard) if spec.design.zones else [])
+
+
+def _zones(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:
+    """Fields of 50 mm counted from the middles of the sides: figures from the left, letters from the top. A margin too
+    narrow for them stays empty."""
+    wide, high = SHEET_SIZES[spec.size]
+    left, base, right, top = spec.frame
+    height, ink, fine = standard.text.label, standard.ink, _pen(standard, "frame fine")
+    room = height + 3.0
+    items: list[Item] = []
+    ticks = []
+    sides = (
+        (base, base, -1, False),
+        (top, high - top, 1, False),
+        (left, left, -1, True),
+        (right, wide - right, 1, True),
+    )
+    for near, margin, sign, upright in sides:
+        if margin < room:
+            continue
+        start, end, middle = (base, top, high / 2) if upright else (left, right, wide / 2)
+        cuts = [c for k in range(-30, 31) if start + LEAST_ZONE < (c := middle + k * ZONE) < end - LEAST_ZONE]
+        bounds = [start, *cuts, end]
+        for k, (a, b) in enumerate(pairwise(bounds)):
+            said = LETTERS[(len(cuts) - k) % len(LETTERS)] if upright else str(k + 1)
+            across, along = near + sign * room / 2, (a + b) / 2
+            x, y = (across, along) if upright else (along, across)
+            items.append(Label("zone", said, x, y - height / 2, height, ink, "centre"))
+        for cut in cuts:
+            ends = [(near, cut), (near + sign * room, cut)]
+            ticks.append(ends if upright else [(y, x) for x, y in ends])
+    return [*items, paths_of("zone line", ticks, fine)] if ticks else items
 
 
 def _drawing_title(p: PlacedDrawing, standard: DrawingStandard) -> tuple[list[Item], Link]:
     """Number in a bubble, name over a line, scale under it."""
     left, base, _, _ = placement_box(p)
+    left, base = left + p.title.dx, base + p.title.dy
     x, y, r = left + TITLE_RADIUS, base - TITLE_DROP, TITLE_RADIUS
     pen, ink, text = _pen(standard, "title"), standard.ink, standard.text
     source = f"placement:{p.placement}"
     said = scale_text(p.scale)
     if p.called_from:
         said += f"   for {', '.join(p.called_from)}"
-    name_wide = max(text_width(p.name, text.title), 40.0)
+    name_wide = p.title.wide or max(text_width(p.name, text.title), LEAST_TITLE) + 6
+    height = min(text.title, text.title * (name_wide - 6) / max(text_width(p.name, text.title), 1e-6))
     items: list[Item] = [
         paths_of("title bubble", [circle(x, y, r)], pen, None, True, source),
-        paths_of("title line", [[(x + r, y), (x + r + name_wide + 6, y)]], pen, source=source),
+        paths_of("title line", [[(x + r, y), (x + r + name_wide, y)]], pen, source=source),
         Label("title number", p.number, x, y - text.title / 2, text.title, ink, "centre", source=source),
-        Label("title name", p.name, x + r + 3, y + 1.8, text.title, ink, source=source),
+        Label("title name", p.name, x + r + 3, y + 1.8, height, ink, source=source),
         Label("title scale", said, x + r + 3, y - 2.0 - text.heading, text.heading, ink, source=source),
     ]
-    return items, Link((left, y - r, x + r + name_wide + 6, y + r), f"drawing:{p.drawing}")
-
-
-def _title_block(
-    spec: SheetSpec, placed: tuple[PlacedDrawing, ...], wide: float, standard: DrawingStandard
-) -> list[Item]:
-    right, base = wide - EDGE, EDGE
-    left, top = right - BLOCK[0], base + BLOCK[1]
-    scales = sorted({p.scale for p in placed})
-    shown = scale_text(scales[0]) if len(scales) == 1 else "as shown" if scales else "–"
-    rows: list[Row] = [
-        (0, 36, 120, 18, "Project", spec.project),
-        (120, 36, 60, 18, "Client", spec.client or "–"),
-        (0, 18, 120, 18, "Sheet title", spec.title),
-        (120, 18, 30, 18, "Revision", spec.revision or "–"),
-        (150, 18, 30, 18, "Scale", shown),
-        (0, 0, 30, 18, "Date", spec.date or "–"),
-        (30, 0, 30, 18, "Drawn", spec.drawn or "–"),
-        (60, 0, 30, 18, "Checked", spec.checked or "–"),
-        (90, 0, 30, 18, "North", ""),
-        (120, 0, 60, 18, "Sheet number", spec.number),
-    ]
-    heavy, fine, text = _pen(standard, "frame"), _pen(standard, "frame fine"), standard.text
-    outline = [(left, base), (right, base), (right, top), (left, top)]
-    items: list[Item] = [paths_of("title block", [outline], heavy, "#ffffff", True)]
-    cells = [
-        [(left + x, base + y), (left + x + w, base + y), (left + x + w, base + y + h), (left + x, base + y + h)]
-        for x, y, w, h, _, _ in rows
-    ]
-    items.append(paths_of("title block line", cells, fine, None, True))
-    for x, y, w, h, caption, value in rows:
-        big = text.title if caption in ("Sheet title", "Sheet number", "Project") else text.label
-        big = min(big, big * (w - 5) / max(text_width(value, big), 1e-6))
-        items.append(
-            Label("field caption", caption, left + x + 2, base + y + h - 2 - text.small, text.small, standard.hatch_ink)
-        )
-        items.append(Label(f"field {caption.lower()}", value, left + x + 2.5, base + y + 3.5, big, standard.ink))
-    items += _north(left + 108, base + 8.5, spec.north, fine, standard)
-    return items
-
-
-def _north(x: float, y: float, north: tuple[float, float], pen: Pen, standard: DrawingStandard) -> list[Item]:
-    """A needle to true north, for plans drawn with the model's axes."""
-    (nx, ny), r = north, 6.5
-    tip, left, tail = (x + nx * r, y + ny * r), (x - ny * 1.8, y + nx * 1.8), (x - nx * r, y - ny * r)
-    right = (x + ny * 1.8, y - nx * 1.8)
-    return [
-        paths_of("north", [[tip, left, right]], None, standard.ink, True),
-        paths_of("north", [[tip, left, tail, right]], pen, None, True),
-    ]
+    return items, Link((left, y - r, x + r + name_wide, y + r), f"drawing:{p.drawing}")

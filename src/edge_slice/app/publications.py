@@ -1,0 +1,246 @@
+"""Sheets as files, made by a worker: one linked PDF, or an archive of files; nothing is there before it is whole."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from concurrent.futures import ThreadPoolExecutor
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.drawings import drawing_out
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.exports import MEDIA, File, plain_name
+from edge_slice.app.issues import check_code, freeze
+from edge_slice.app.projects import project_row
+from edge_slice.app.publication_documents import PublicationNew, PublicationOut
+from edge_slice.app.sheet_pictures import SheetsAround, folder_of, screen_of
+from edge_slice.app.view_keys import key_of
+from edge_slice.app.views import cached
+from edge_slice.core.render.binding import Entry, Leaf, bound, leaf_bytes, leaf_from_bytes
+from edge_slice.core.render.files import file_bytes
+from edge_slice.core.render.pdf import page_pdf
+from edge_slice.core.sheet import IssuedRow
+from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
+from edge_slice.store.changes import hold, notify, tell
+from edge_slice.store.database import transaction
+from edge_slice.store.queue import defer
+from edge_slice.store.tables import Publication, Sheet
+
+QUEUE, TASK = "models", "publish"
+KEPT = 12  # publications of a project that can still be fetched
+AT_ONCE = 2  # sheets drawn at the same time
+LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of files in an archive: the same bytes on every day
+
+
+def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
+    """Queue it. Raises `Refused` for an issue whose code is taken, or without sheets."""
+    with transaction() as session:
+        project_row(session, project_id)
+        rows = _wanted(SheetsAround.of(session, project_id), new)
+        if not rows:
+            raise Refused("There are no sheets yet; make one first.", "sheets")
+        if new.issue is not None:
+            check_code(session, project_id, new.issue.code)
+        row = Publication(project_id=project_id, wanted=new.model_dump(mode="json"), author=author, of=len(rows))
+        session.add(row)
+        session.flush()
+        _drop_old(session, project_id)
+        defer(session, QUEUE, TASK, {"publication_id": row.id})
+        return _out(row)
+
+
+def get(publication_id: int) -> PublicationOut:
+    with transaction() as session:
+        return _out(_row(session, publication_id))
+
+
+def cancel(publication_id: int) -> PublicationOut:
+    """Stop after the sheets that are being drawn; nothing is left of it."""
+    with transaction() as session:
+        row = _row(session, publication_id, locked=True)
+        if row.state in ("waiting", "working"):
+            row.state = "cancelled"
+            session.add(row)
+            _say(session, row)
+        return _out(row)
+
+
+def file_of(publication_id: int) -> File:
+    with transaction() as session:
+        row = _row(session, publication_id)
+        if row.file_hash is None:
+            raise NotFound("This file is not ready; its state says why.")
+        data = b"".join(read_chunks(session, row.file_hash))
+    media = "application/zip" if row.file_name.endswith(".zip") else MEDIA["pdf"]
+    return File(row.file_name, media, data)
+
+
+def run(publication_id: int) -> None:
+    """Draw all sheets, then bind them. Taken up again after a stop, it goes on with what was drawn before."""
+    with transaction() as session:
+        row = session.get(Publication, publication_id)
+        if row is None or row.state not in ("waiting", "working"):
+            return
+        wanted = PublicationNew.model_validate(row.wanted)
+        project = row.project_id
+        numbers = [s.id or 0 for s in _wanted(SheetsAround.of(session, project), wanted)]
+        row.state, row.done, row.of = "working", 0, len(numbers)
+        session.add(row)
+        _say(session, row)
+    try:
+        with ThreadPoolExecutor(AT_ONCE) as pool:
+            for _ in pool.map(lambda number: _draw(publication_id, project, wanted, number), numbers):
+                pass
+        with transaction() as session:
+            _finish(session, publication_id, wanted)
+    except (Refused, NotFound) as error:
+        _fail(publication_id, str(error))
+    except (ValueError, MemoryError) as error:
+        _fail(publication_id, f"The file could not be made: {error}")
+
+
+def _draw(publication_id: int, project_id: int, wanted: PublicationNew, number: int) -> None:
+    """One sheet, if nobody has cancelled meanwhile."""
+    with transaction() as session:
+        row = session.get(Publication, publication_id)
+        if row is None or row.state != "working":
+            return
+        around = _around(session, project_id, wanted)
+        sheet = next((s for s in around.sheets if s.id == number), None)
+        if sheet is not None:
+            _part(around, sheet, wanted)
+    with transaction() as session:
+        row = _row(session, publication_id, locked=True)
+        row.done += 1
+        session.add(row)
+        _say(session, row)
+
+
+def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> None:
+    project_id = _row(session, publication_id).project_id
+    hold(session, project_id)
+    row = _row(session, publication_id, locked=True)
+    if row.state != "working":
+        return
+    around = _around(session, project_id, wanted)
+    sheets = _wanted(around, wanted)
+    project = project_row(session, project_id)
+    title = f"{project.name} {wanted.issue.code}" if wanted.issue else project.name
+    if wanted.form == "pdf":
+        leaves = [leaf_from_bytes(_part(around, s, wanted)) for s in sheets]
+        data, name = bound(leaves, title, wanted.issue.purpose if wanted.issue else ""), f"{plain_name(title)}.pdf"
+    else:
+        files = [(f"{plain_name(f'{s.number} {s.title}')}.{wanted.form}", _part(around, s, wanted)) for s in sheets]
+        data, name = _archive(files), f"{plain_name(title)} {wanted.form}.zip".replace(" ", "-")
+    row.file_hash, row.file_name = store_bytes(session, data), name
+    if wanted.issue is not None:
+        pages = [(s, screen_of(s, around), leaf_from_bytes(_part(around, s, wanted)).pdf) for s in sheets]
+        row.issue_id = freeze(session, around, wanted.issue, pages, row.file_hash)
+        notify(session, project_id, "issue")
+    row.state = "ready"
+    session.add(row)
+    session.flush()
+    _say(session, row)
+
+
+def leaf_of(around: SheetsAround, row: Sheet) -> Leaf:
+    """A sheet as a page that can be bound, kept while nothing of it changes."""
+
+    def make() -> bytes:
+        display = around.display(row)
+        entries = []
+        for placed in around.on(row):
+            title = drawing_out(around.session, around.drawings[placed.drawing_id]).title
+            target = f"drawing:{placed.drawing_id}" if placed.home else ""
+            entries.append(Entry(f"{placed.number} {title}", around.box(placed), target))
+        folder = around.register.folder(folder_of(around.register, row)).name
+        pdf = page_pdf(display, display.frame)
+        return leaf_bytes(
+            Leaf(pdf, f"{row.number} {row.title}", display.frame, folder, f"sheet:{row.id}", tuple(entries),
+                 display.links)
+        )  # fmt: skip
+
+    homes = repr([p.home for p in around.on(row)])
+    return leaf_from_bytes(cached(around.session, key_of("page", around.picture(row), homes), make))
+
+
+def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
+    """What a publication keeps of a sheet."""
+    if wanted.form == "pdf":
+        return leaf_bytes(leaf_of(around, row))
+    key = key_of("file", wanted.form, str(wanted.dpi), around.picture(row))
+    title = f"{row.number} {row.title}"
+
+    def make() -> bytes:
+        display = around.display(row)
+        return file_bytes(wanted.form, display, display.frame, None, title, wanted.dpi)
+
+    return cached(around.session, key, make)
+
+
+def _around(session: Session, project_id: int, wanted: PublicationNew) -> SheetsAround:
+    """What the sheets depend on; with the issue that is being made."""
+    around = SheetsAround.of(session, project_id)
+    if wanted.issue is None:
+        return around
+    issue = wanted.issue
+    row = IssuedRow(issue.code, issue.date, issue.purpose, issue.issued_by)
+    return around.with_issue({s.id or 0 for s in _wanted(around, wanted)}, row)
+
+
+def _wanted(around: SheetsAround, wanted: PublicationNew) -> list[Sheet]:
+    chosen = set(wanted.sheets)
+    mine = {s.id for s in around.sheets}
+    if any(number not in mine for number in chosen):
+        raise Refused("One of these sheets is not there any more; choose again.", "sheets")
+    return [s for s in around.sheets if not chosen or s.id in chosen]
+
+
+def _archive(files: list[tuple[str, bytes]]) -> bytes:
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in files:
+            archive.writestr(zipfile.ZipInfo(name, LONG_AGO), data, zipfile.ZIP_DEFLATED)
+    return stream.getvalue()
+
+
+def _fail(publication_id: int, message: str) -> None:
+    with transaction() as session:
+        row = _row(session, publication_id, locked=True)
+        if row.state == "working":
+            row.state, row.message = "failed", message
+            session.add(row)
+            _say(session, row)
+
+
+def _drop_old(session: Session, project_id: int) -> None:
+    newest = select(Publication).where(col(Publication.project_id) == project_id).order_by(col(Publication.id).desc())
+    for row in session.exec(newest.offset(KEPT)).all():
+        name = row.file_hash
+        session.delete(row)
+        session.flush()
+        drop_unused(session, name)
+
+
+def _row(session: Session, publication_id: int, locked: bool = False) -> Publication:
+    wanted = select(Publication).where(col(Publication.id) == publication_id)
+    if locked:
+        wanted = wanted.with_for_update().execution_options(populate_existing=True)
+    row = session.exec(wanted).first()
+    if row is None:
+        raise NotFound("This file is not there any more; make it again.")
+    return row
+
+
+def _say(session: Session, row: Publication) -> None:
+    """Tell the project's windows how far it is."""
+    session.flush()
+    message = {"project": row.project_id, "what": "publication", "rows": [], "publication": _out(row).model_dump()}
+    tell(session, json.dumps(message))
+
+
+def _out(row: Publication) -> PublicationOut:
+    fields = row.model_dump(include={"project_id", "state", "done", "of", "message", "file_name", "issue_id"})
+    return PublicationOut(id=row.id or 0, form=str(row.wanted.get("form", "pdf")), **fields)

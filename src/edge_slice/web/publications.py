@@ -1,0 +1,78 @@
+"""Routes of files of sheets, and of issues."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+
+from edge_slice.app import issues, publications
+from edge_slice.app.publication_documents import IssueChangesOut, IssuesOut, PublicationNew, PublicationOut
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
+
+api = APIBlueprint("publications", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+@api.post("/projects/<int:id>/publications", responses={202: PublicationOut})
+def publish(path: ById, body: PublicationNew) -> Response:
+    """Make a file of sheets in the background, or issue them"""
+    return answer(publications.start(path.id, body, author()), 202)
+
+
+@api.get("/publications/<int:id>", responses={200: PublicationOut})
+def publication(path: ById) -> Response:
+    """How far a file is"""
+    return answer(publications.get(path.id))
+
+
+@api.delete("/publications/<int:id>", responses={200: PublicationOut})
+def cancel(path: ById) -> Response:
+    """Stop making a file"""
+    return answer(publications.cancel(path.id))
+
+
+@api.get("/publications/<int:id>/file", responses={200: BINARY})
+def publication_file(path: ById) -> Response:
+    """The file that was made"""
+    return download(publications.file_of(path.id))
+
+
+@api.get("/projects/<int:id>/issues", responses={200: IssuesOut})
+def list_issues(path: ById) -> Response:
+    """The issues of a project, the newest first"""
+    return answer(issues.list_issues(path.id))
+
+
+@api.get("/issues/<int:id>/file", responses={200: BINARY})
+def issue_file(path: ById) -> Response:
+    """The PDF of an issue, to the byte as it was issued"""
+    return download(issues.issue_file(path.id))
+
+
+@api.get("/issues/<int:id>/changes", responses={200: IssueChangesOut})
+def changes(path: ById) -> Response:
+    """What has changed since an issue, sheet by sheet"""
+    return answer(issues.changes_since(path.id))
+
+
+@api.get("/issues/<int:id>/changes.pdf", responses={200: BINARY})
+def changes_file(path: ById) -> Response:
+    """All changed sheets laid over what was issued"""
+    return download(issues.changes_file(path.id))
+
+
+@api.get("/issued-sheets/<int:id>/file", responses={200: BINARY})
+def issued_sheet_file(path: ById) -> Response:
+    """The PDF of one sheet of an issue"""
+    return download(issues.issued_sheet_file(path.id))
+
+
+@api.get("/issued-sheets/<int:id>/view", responses={200: BINARY})
+def issued_view(path: ById) -> Response:
+    """A sheet as it was issued, in the compact form"""
+    return binary(issues.issued_screen(path.id))
+
+
+@api.get("/issued-sheets/<int:id>/changes", responses={200: BINARY})
+def changes_view(path: ById) -> Response:
+    """The sheet as it is now over what was issued, in the compact form"""
+    return binary(issues.changes_screen(path.id))

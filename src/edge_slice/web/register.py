@@ -1,0 +1,73 @@
+"""Routes of the register and of sheet designs."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app import register, sheet_designs
+from edge_slice.app.exports import File
+from edge_slice.app.sheet_documents import (
+    DesignEdit,
+    DesignNew,
+    DesignOut,
+    RenumberOut,
+    RenumberWanted,
+    Reordered,
+    SheetOut,
+)
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+
+api = APIBlueprint("register", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class DesignList(RootModel[list[DesignOut]]):
+    pass
+
+
+class OrderedSheets(RootModel[list[SheetOut]]):
+    pass
+
+
+@api.post("/projects/<int:id>/renumber", responses={200: RenumberOut})
+def renumber(path: ById, body: RenumberWanted) -> Response:
+    """What numbers sheets would get by the pattern, and giving them these"""
+    return answer(register.renumber(path.id, body, author()))
+
+
+@api.post("/projects/<int:id>/order-of-sheets", responses={200: OrderedSheets})
+def reorder(path: ById, body: Reordered) -> Response:
+    """Put the sheets of a folder in an order"""
+    return answer(list(register.reorder(path.id, body, author())))
+
+
+@api.get("/projects/<int:id>/register.csv", responses={200: BINARY})
+def register_csv(path: ById) -> Response:
+    """The register as CSV"""
+    return download(File("register.csv", "text/csv; charset=utf-8", register.register_csv(path.id)))
+
+
+@api.get("/projects/<int:id>/sheet-designs", responses={200: DesignList})
+def list_designs(path: ById) -> Response:
+    """The sheet designs that a project can use"""
+    return answer(list(sheet_designs.list_designs(path.id)))
+
+
+@api.post("/projects/<int:id>/sheet-designs", responses={201: DesignOut})
+def add_design(path: ById, body: DesignNew) -> Response:
+    """A copy of a sheet design, or one that was exported before"""
+    return answer(sheet_designs.add_design(path.id, body, author()), 201)
+
+
+@api.patch("/sheet-designs/<int:id>", responses={200: DesignOut})
+def edit_design(path: ById, body: DesignEdit) -> Response:
+    """Change a sheet design, and so all its sheets"""
+    return answer(sheet_designs.edit_design(path.id, body, author()))
+
+
+@api.delete("/sheet-designs/<int:id>", responses={204: None})
+def delete_design(path: ById) -> tuple[str, int]:
+    """Delete a sheet design that no sheet has"""
+    sheet_designs.delete_design(path.id, author())
+    return "", 204

@@ -1,0 +1,145 @@
+"""Files of several sheets, and issues, over HTTP."""
+
+import io
+import zipfile
+from typing import Any
+
+import pypdf
+
+from edge_slice.core.render.screen import screen_arrays
+from tests.http.test_drawings import add_section, plan_of
+from tests.http.test_sheets import add_sheet, place
+from tests.installation import Installation
+
+ISSUE = {"code": "P01", "date": "2026-11-26", "purpose": "Building permit", "issued_by": "EF"}
+
+
+def published(app: Installation, project: int, **wanted: Any) -> dict:
+    started = app.call("POST", f"/api/projects/{project}/publications", wanted)
+    assert started.status == 202, started.body
+    number = started.json["id"]
+
+    def ended() -> Any:
+        found = app.call("GET", f"/api/publications/{number}").json
+        return found if found["state"] not in ("waiting", "working") else None
+
+    return app.until(ended)
+
+
+def a_set(app: Installation, project: int) -> list[dict]:
+    """A sheet with the plan, one with the section that the plan shows."""
+    plans = place(app, add_sheet(app, project, title="Plans"), plan_of(app, project))
+    sections = place(app, add_sheet(app, project, title="Sections", folder="sections"), add_section(app, project))
+    return [plans, sections]
+
+
+def test_a_set_is_one_linked_layered_pdf(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plans, sections = a_set(app, hut_project)
+    done = published(app, hut_project)
+    assert (done["state"], done["done"], done["of"]) == ("ready", 2, 2)
+    data = app.call("GET", f"/api/publications/{done['id']}/file").body
+    document = pypdf.PdfReader(io.BytesIO(data))
+    assert [round(float(p.mediabox.width) * 25.4 / 72) for p in document.pages] == [841, 841]
+    folders = [o.title for o in document.outline if not isinstance(o, list)]
+    assert folders == ["Plans", "Sections"]
+    layers = {g.get_object()["/Name"] for g in document.trailer["/Root"]["/OCProperties"]["/OCGs"]}
+    assert {"Cut edges", "Markers", "Titles and frame"} <= layers
+    box = sections["placements"][0]["box"]
+    links = [a.get_object() for a in document.pages[0]["/Annots"]]
+    to_section = [k for k in links if k["/Dest"][0].get_object() == document.pages[1].get_object()]
+    assert len(to_section) == 2  # the heads of the section's marker on the plan
+    left, base, right, top = (float(x) * 25.4 / 72 for x in to_section[0]["/Dest"][2:6])
+    assert left <= box[0] <= box[2] <= right
+    assert base <= box[1] <= box[3] <= top
+    assert published(app, hut_project)["state"] == "ready"
+    again = app.call("GET", f"/api/publications/{done['id'] + 1}/file").body
+    assert again == data
+    one = published(app, hut_project, sheets=[plans["id"]])
+    data = app.call("GET", f"/api/publications/{one['id']}/file").body
+    alone = pypdf.PdfReader(io.BytesIO(data))
+    assert len(alone.pages) == 1
+    places = [k.get_object()["/Dest"][0].get_object() for k in alone.pages[0].get("/Annots", [])]
+    assert all(p == alone.pages[0].get_object() for p in places)  # what is not in it is not linked
+
+
+def test_other_forms_come_as_an_archive(installation: Installation, hut_project: int) -> None:
+    app = installation
+    a_set(app, hut_project)
+    done = published(app, hut_project, form="png", dpi=40)
+    data = app.call("GET", f"/api/publications/{done['id']}/file").body
+    names = zipfile.ZipFile(io.BytesIO(data)).namelist()
+    assert names == ["A-101-Plans.png", "A-301-Sections.png"]
+    sheet = app.call("GET", f"/api/projects/{hut_project}/sheets").json[0]["id"]
+    large = app.call("GET", f"/api/sheets/{sheet}/export.png?dpi=1200")
+    assert large.status == 422
+    assert "million pixels" in large.json["message"]
+
+
+def test_an_issue_is_frozen_to_the_byte(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plans, sections = a_set(app, hut_project)
+    done = published(app, hut_project, issue=ISSUE)
+    issued = app.call("GET", f"/api/projects/{hut_project}/issues").json
+    assert issued["next_code"] == "P02"
+    issue = issued["issues"][0]
+    assert (issue["code"], [s["number"] for s in issue["sheets"]]) == ("P01", ["A-101", "A-301"])
+    data = app.call("GET", f"/api/issues/{issue['id']}/file").body
+    assert data == app.call("GET", f"/api/publications/{done['id']}/file").body
+    assert "P01" in pypdf.PdfReader(io.BytesIO(data)).pages[0].extract_text()
+    listed = app.call("GET", f"/api/projects/{hut_project}/sheets").json
+    assert [s["issued"] for s in listed] == ["P01", "P01"]
+    app.call("DELETE", f"/api/sheets/{plans['id']}")
+    app.call("DELETE", f"/api/sheets/{sections['id']}")
+    assert app.call("GET", f"/api/issues/{issue['id']}/file").body == data
+    there = app.call("GET", f"/api/projects/{hut_project}/issues").json["issues"][0]["sheets"]
+    assert [s["there"] for s in there] == [False, False]
+    assert app.call("GET", f"/api/issued-sheets/{there[0]['id']}/file").body.startswith(b"%PDF")
+    again = app.call("POST", f"/api/projects/{hut_project}/publications", {"issue": ISSUE})
+    assert again.status == 422
+
+
+def test_what_has_changed_since_an_issue(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plans, sections = a_set(app, hut_project)
+    published(app, hut_project, issue=ISSUE)
+    issue = app.call("GET", f"/api/projects/{hut_project}/issues").json["issues"][0]
+    url = f"/api/issues/{issue['id']}"
+    before = app.call("GET", f"{url}/changes").json
+    assert {s["state"] for s in before["sheets"]} == {"unchanged"}
+    nothing = app.call("GET", f"{url}/changes.pdf")
+    assert nothing.status == 422
+    assert "Nothing has changed" in nothing.json["message"]
+    placed = sections["placements"][0]
+    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "x": placed["x"] + 20})
+    new = add_sheet(app, hut_project, title="More")
+    after = {s["number"]: s for s in app.call("GET", f"{url}/changes").json["sheets"]}
+    assert after["A-101"]["state"] == "unchanged"
+    assert after[new["number"]]["state"] == "new"
+    assert any("moved" in says for says in after["A-301"]["says"])
+    head, _ = screen_arrays(app.call("GET", f"/api/issued-sheets/{after['A-301']['issued_sheet']}/changes").body)
+    assert head["places"]
+    roles = {i["role"] for i in head["items"]}
+    assert {"removed", "added"} <= roles
+    assert len(pypdf.PdfReader(io.BytesIO(app.call("GET", f"{url}/changes.pdf").body)).pages) == 1
+    second = published(app, hut_project, issue={**ISSUE, "code": "P02"})
+    assert second["state"] == "ready"
+    head, _ = screen_arrays(app.call("GET", f"/api/sheets/{plans['id']}/view").body)
+    assert "P02" in [label["text"] for label in head["labels"]]
+
+
+def test_cancelled_and_interrupted_files(installation: Installation, hut_project: int) -> None:
+    app = installation
+    a_set(app, hut_project)
+    app.kill_worker()
+    try:
+        url = f"/api/projects/{hut_project}/publications"
+        dropped = app.call("POST", url, {"issue": ISSUE}).json
+        assert app.call("DELETE", f"/api/publications/{dropped['id']}").json["state"] == "cancelled"
+        kept = app.call("POST", url, {}).json
+    finally:
+        app.start_worker()
+    app.until(lambda: app.call("GET", f"/api/publications/{kept['id']}").json["state"] == "ready")
+    assert app.call("GET", f"/api/publications/{dropped['id']}").json["state"] == "cancelled"
+    assert app.call("GET", f"/api/publications/{dropped['id']}/file").status == 404
+    assert app.call("GET", f"/api/projects/{hut_project}/issues").json["issues"] == []
