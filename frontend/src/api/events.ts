@@ -1,7 +1,8 @@
 import { useEffect } from "react";
-import type { Drawing, Recut } from "./client";
+import type { Drawing, Publication, Recut } from "./client";
 import { client, unwrap } from "./client";
 import { hearPresence } from "./presence";
+import { hearPublication } from "./publications";
 import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
 import { hearRecut } from "./recut";
 
@@ -14,6 +15,7 @@ type Message = {
   /** The drawings of the rows as they are now, unless they are many. */
   drawings?: Drawing[];
   recut?: Recut;
+  publication?: Publication;
   who?: Parameters<typeof hearPresence>[1];
 };
 
@@ -41,7 +43,11 @@ export function useServerEvents() {
   }, []);
 }
 
-function hear({ project, what, rows, drawings, who, recut }: Message) {
+function hear({ project, what, rows, drawings, who, recut, publication }: Message) {
+  if (publication) {
+    hearPublication(publication);
+    return;
+  }
   if (recut && project !== null) {
     if (queryClient.getQueryData(keys.drawings(project))) hearRecut(project, recut);
     return;
@@ -85,6 +91,7 @@ function hear({ project, what, rows, drawings, who, recut }: Message) {
   if (of("shared_extents").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
   if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
+  if (of("sheet_design").length > 0) queryClient.invalidateQueries({ queryKey: keys.designs(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
   renewSheets(project);

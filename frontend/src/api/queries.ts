@@ -49,6 +49,8 @@ export const keys = {
   unsettled: (project: number) => ["project", project, "unsettled"] as const,
   revisions: (project: number) => ["project", project, "revisions"] as const,
   history: (project: number) => ["project", project, "history"] as const,
+  designs: (project: number) => ["project", project, "sheet designs"] as const,
+  issues: (project: number) => ["project", project, "issues"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };
 

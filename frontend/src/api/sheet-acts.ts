@@ -1,16 +1,31 @@
-import { client, type Sheet, unwrap } from "./client";
-import { useSheetAct } from "./queries";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  type Arranged,
+  client,
+  type Guide,
+  type Project,
+  type Register,
+  type Renumbering,
+  type Sheet,
+  unwrap,
+} from "./client";
+import { keys, report, useSheetAct } from "./queries";
+import type { components } from "./schema";
 
-type SheetChange = { number?: string; title?: string; size?: Sheet["size"]; fields?: Sheet["fields"] };
-type PlacementChange = { x?: number; y?: number; number?: string };
+type Schemas = components["schemas"];
+export type SheetNew = Partial<Schemas["SheetNew"]>;
+type SheetChange = Partial<Omit<Schemas["SheetEdit"], "version">>;
+export type PlacementChange = Partial<Omit<Schemas["PlacementEdit"], "version">>;
+export type Move = Schemas["Move"];
+type Placed = { sheet: number; drawing: number; x?: number; y?: number; area?: string };
 
 /** Everything that is done to sheets and placements. */
 export function useSheetActs(project: number) {
-  const add = useSheetAct(project, (input: { title: string; size?: Sheet["size"] }) =>
+  const add = useSheetAct(project, (input: SheetNew) =>
     unwrap<Sheet>(
       client.POST("/api/projects/{id}/sheets", {
         params: { path: { id: project } },
-        body: { number: "", title: input.title, size: input.size ?? "A1" },
+        body: { number: "", title: "", size: "A1", design: "corner-block", folder: "", ...input },
       }),
     ),
   );
@@ -18,7 +33,16 @@ export function useSheetActs(project: number) {
     unwrap<Sheet>(
       client.PATCH("/api/sheets/{id}", {
         params: { path: { id: sheet.id } },
-        body: { version: sheet.version, number: null, title: null, size: null, fields: null, ...change },
+        body: {
+          version: sheet.version,
+          number: null,
+          title: null,
+          size: null,
+          design: null,
+          folder: null,
+          fields: null,
+          ...change,
+        },
       }),
     ),
   );
@@ -26,27 +50,110 @@ export function useSheetActs(project: number) {
     await unwrap(client.DELETE("/api/sheets/{id}", { params: { path: { id: sheet.id } } }));
     return undefined;
   });
-  const place = useSheetAct(project, (input: { sheet: number; drawing: number; x?: number; y?: number }) =>
+  const place = useSheetAct(project, ({ sheet, drawing, x, y, area }: Placed) =>
     unwrap<Sheet>(
       client.POST("/api/sheets/{id}/placements", {
-        params: { path: { id: input.sheet } },
-        body: { drawing_id: input.drawing, x: input.x ?? null, y: input.y ?? null },
+        params: { path: { id: sheet } },
+        body: { drawing_id: drawing, x: x ?? null, y: y ?? null, area: area ?? null },
       }),
     ),
   );
-  const move = useSheetAct(
+  const change = useSheetAct(
     project,
-    (input: { placement: { id: number; version: number }; change: PlacementChange }) =>
-      unwrap(
+    ({ placement, change }: { placement: { id: number; version: number }; change: PlacementChange }) =>
+      unwrap<Sheet>(
         client.PATCH("/api/placements/{id}", {
-          params: { path: { id: input.placement.id } },
-          body: { version: input.placement.version, x: null, y: null, number: null, ...input.change },
+          params: { path: { id: placement.id } },
+          body: {
+            version: placement.version,
+            x: null,
+            y: null,
+            number: null,
+            home: null,
+            trim: null,
+            title: null,
+            stack: null,
+            area: null,
+            ...change,
+          },
         }),
       ),
+  );
+  const move = useSheetAct(project, ({ sheet, moves }: { sheet: number; moves: Move[] }) =>
+    unwrap<Sheet>(client.POST("/api/sheets/{id}/move", { params: { path: { id: sheet } }, body: { moves } })),
   );
   const take = useSheetAct(project, async (placement: number) => {
     await unwrap(client.DELETE("/api/placements/{id}", { params: { path: { id: placement } } }));
     return undefined;
   });
-  return { add, edit, remove, place, move, take };
+  return { add, edit, remove, place, change, move, take };
+}
+
+type Arrangement = { sheet: number; drawings: number[]; all: boolean; numbers: boolean };
+
+/** Arrange drawings on a sheet; the answer says what found no room. */
+export function useArrange(project: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: ({ sheet, ...body }: Arrangement) =>
+      unwrap<Arranged>(client.POST("/api/sheets/{id}/arrange", { params: { path: { id: sheet } }, body })),
+    onSuccess: ({ sheet }) =>
+      cache.setQueryData<Sheet[]>(keys.sheets(project), (list) =>
+        list?.map((s) => (s.id === sheet.id ? sheet : s)),
+      ),
+    onError: report,
+  });
+}
+
+/** What the drawings of a sheet can be brought level or in line by. */
+export const useGuides = (sheet: Sheet) =>
+  useQuery({
+    queryKey: ["guides", sheet.id, sheet.picture],
+    placeholderData: (before: Guide[] | undefined) => before,
+    queryFn: () =>
+      unwrap<Guide[]>(client.GET("/api/sheets/{id}/guides", { params: { path: { id: sheet.id } } })),
+  });
+
+/** What numbers sheets would get, in this order; or giving them these. */
+export const renumber = (project: number, sheets: number[], start: number, apply: boolean) =>
+  unwrap<Renumbering>(
+    client.POST("/api/projects/{id}/renumber", {
+      params: { path: { id: project } },
+      body: { sheets, start, apply },
+    }),
+  );
+
+export function useReorder(project: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { folder: string; sheets: number[] }) =>
+      unwrap<Sheet[]>(
+        client.POST("/api/projects/{id}/order-of-sheets", { params: { path: { id: project } }, body }),
+      ),
+    onSuccess: (sheets) => cache.setQueryData(keys.sheets(project), sheets),
+    onError: report,
+  });
+}
+
+/** Save the folders and the pattern of numbers of a project. */
+export function useSaveRegister(project: Project) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (sheet_register: Register) =>
+      unwrap<Project>(
+        client.PATCH("/api/projects/{id}", {
+          params: { path: { id: project.id } },
+          body: {
+            version: project.version,
+            name: null,
+            client: null,
+            lengths: null,
+            names: null,
+            sheet_register,
+          },
+        }),
+      ),
+    onSuccess: (saved) => cache.setQueryData(keys.project(project.id), saved),
+    onError: report,
+  });
 }

@@ -10,7 +10,7 @@ import {
 import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
-import { type Camera, fit, panned, type Spot, toPaper, zoomAt } from "./camera";
+import { type Camera, fit, panned, type Spot, toPaper, toScreen, zoomAt } from "./camera";
 import { useLook } from "./look";
 import { Painter } from "./painter";
 import type { Frame, View } from "./screen-form";
@@ -224,6 +224,9 @@ export function DrawingCanvas(props: Props) {
       {camera && over && size.width > 0 && (
         <svg className="absolute inset-0 h-full w-full overflow-visible" aria-hidden={!props.children}>
           <title>{props.name}</title>
+          {view?.images.map((image) => (
+            <Picture key={`${image.name} ${image.box}`} camera={over} {...image} />
+          ))}
           {props.children?.(over, size)}
           {box && <BoxDrawn {...box} />}
           {shared && <Hairline pane={cameraKey} shared={shared} camera={camera} size={size} />}
@@ -242,6 +245,21 @@ export function DrawingCanvas(props: Props) {
         />
       )}
     </div>
+  );
+}
+
+function Picture({ camera, name, box, fade }: View["images"][number] & { camera: Camera }) {
+  const a = toScreen(camera, { x: box[0], y: box[3] });
+  return (
+    <image
+      href={`/api/pictures/${name}`}
+      x={a.x}
+      y={a.y}
+      width={(box[2] - box[0]) * camera.zoom}
+      height={(box[3] - box[1]) * camera.zoom}
+      opacity={1 - fade}
+      pointerEvents="none"
+    />
   );
 }
 

@@ -67,6 +67,8 @@ export type View = {
   labels: Label[];
   links: { box: Frame; target: string }[];
   callouts: PlacedCallout[];
+  /** Pictures by the name of their bytes; of sheets alone, drawings have theirs among their annotations. */
+  images: { name: string; box: Frame; fade: number }[];
   touched: TouchedUp[];
   /** Of a drawing that is laid over an earlier revision: where it changed, and what marks of a revision could enclose. */
   places: ChangedPlace[];
@@ -99,6 +101,7 @@ export function parseView(data: ArrayBuffer): View {
     labels: head.labels,
     links: head.links,
     callouts: head.callouts ?? [],
+    images: head.images ?? [],
     touched: head.touched ?? [],
     places: head.places ?? [],
     regions: head.regions ?? [],

@@ -1,25 +1,37 @@
-import { useMemo, useState } from "react";
+import { type DragEvent, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Drawing, Placement, Sheet } from "../api/client";
-import { useSheetActs } from "../api/sheet-acts";
+import { useGuides, useSheetActs } from "../api/sheet-acts";
 import { type Camera, type Spot, toPaper, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import type { Frame } from "../drawing/screen-form";
+import { useNextFrame } from "../drawing/use-next-frame";
+import { Lifted } from "./Lifted";
+import { PlacementBox } from "./PlacementBox";
+import { PlacementGrips } from "./PlacementGrips";
+import { type Snap, snapped } from "./sheet-snaps";
+import { useSheetState } from "./sheet-state";
 import { useSheetPicture } from "./use-sheet-picture";
 
 const AIR = 10; // mm of desk around a sheet
+const NEAR = 7; // pixels from which a drawing is brought to a line
+const STILL: Spot = { x: 0, y: 0 };
+type Moving = { ids: number[]; by: Spot; snaps: Snap[] };
 
 /** The sheet large: placements are dragged, a double click works in the drawing or follows a marker. */
 export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawing[] }) {
   const { data: view, error } = useSheetPicture(sheet);
+  const { data: guides = [] } = useGuides(sheet);
   // the sheet's own size: while its picture is on its way, that of the sheet before is shown
   const page = useMemo<Frame>(
     () => [-AIR, -AIR, sheet.width + AIR, sheet.height + AIR],
     [sheet.width, sheet.height],
   );
-  const { move, place } = useSheetActs(sheet.project_id);
-  const [chosen, setChosen] = useState<number | null>(null);
-  const [moved, setMoved] = useState<{ id: number; by: Spot } | null>(null);
+  const { move, change, place, take } = useSheetActs(sheet.project_id);
+  const { chosen, choose } = useSheetState();
+  const [moving, setMoving] = useState<Moving | null>(null);
+  const inFrame = useNextFrame();
+  const shown = useRef<Camera | null>(null);
   const navigate = useNavigate();
   const open = (drawing: number) => navigate(`/projects/${sheet.project_id}?drawing=${drawing}`);
 
@@ -27,26 +39,46 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
     const inside = ([l, b, r, t]: readonly number[]) =>
       paper.x >= (l ?? 0) && paper.x <= (r ?? 0) && paper.y >= (b ?? 0) && paper.y <= (t ?? 0);
     const link = view?.links.find((k) => inside(k.box));
-    const placed = sheet.placements.find((p) => inside(p.box));
-    const target = link?.target.startsWith("drawing:") ? Number(link.target.slice(8)) : placed?.drawing_id;
-    if (target) open(target);
+    const placed = sheet.placements.findLast((p) => inside(p.box));
+    const [kind, number] = link?.target.split(":") ?? [];
+    if (kind === "sheet") navigate(`/projects/${sheet.project_id}/sheets/${number}`);
+    else if (kind === "drawing") open(Number(number));
+    else if (placed) open(placed.drawing_id);
   };
-  const drop = (placement: Placement, by: Spot) => {
-    const x = Math.round((placement.x + by.x) * 10) / 10;
-    const y = Math.round((placement.y + by.y) * 10) / 10;
-    move.mutate({ placement, change: { x, y } }, { onSettled: () => setMoved(null) });
+  const those = (p: Placement) =>
+    chosen.includes(p.id) ? sheet.placements.filter((o) => chosen.includes(o.id)) : [p];
+  const settle = (moved: Placement[], by: Spot) => {
+    const at = (value: number) => Math.round(value * 1000) / 1000;
+    const moves = moved.map((p) => ({ id: p.id, version: p.version, x: at(p.x + by.x), y: at(p.y + by.y) }));
+    move.mutate({ sheet: sheet.id, moves }, { onSettled: () => setMoving(null) });
   };
+  const drag = (p: Placement, camera: Camera, by: Spot) => {
+    const moved = those(p);
+    inFrame(() =>
+      setMoving({ ids: moved.map((m) => m.id), ...snapped(sheet, moved, by, guides, NEAR / camera.zoom) }),
+    );
+  };
+  const drop = (p: Placement, camera: Camera, by: Spot | null) => {
+    if (by) settle(those(p), snapped(sheet, those(p), by, guides, NEAR / camera.zoom).by);
+    else inFrame(() => setMoving(null));
+  };
+  const dropped = (event: DragEvent<HTMLDivElement>) => {
+    const drawing = Number(event.dataTransfer.getData("application/x-drawing"));
+    if (!drawing || !shown.current) return;
+    const box = event.currentTarget.getBoundingClientRect();
+    const at = toPaper(shown.current, { x: event.clientX - box.left, y: event.clientY - box.top });
+    const area = sheet.areas.find(
+      ({ box: [l, b, r, t] }) => at.x >= l && at.x <= r && at.y >= b && at.y <= t,
+    );
+    const free = area && !sheet.placements.some((p) => overlaps(p.box, area.box));
+    if (free) place.mutate({ sheet: sheet.id, drawing, area: area.name });
+    else place.mutate({ sheet: sheet.id, drawing });
+  };
+  const one = chosen.length === 1 ? sheet.placements.find((p) => p.id === chosen[0]) : undefined;
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: only receives drawings that are dropped; buttons do the same
-    <div
-      className="min-h-0 flex-1"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        const drawing = Number(event.dataTransfer.getData("application/x-drawing"));
-        if (drawing) place.mutate({ sheet: sheet.id, drawing });
-      }}
-    >
+    <div className="min-h-0 flex-1" onDragOver={(event) => event.preventDefault()} onDrop={dropped}>
       {error && (
         <p role="alert" className="alert alert-error m-2">
           {error.message}
@@ -58,31 +90,77 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
         view={view ?? null}
         page={page}
         onDesk
-        onClick={() => setChosen(null)}
+        onClick={() => choose([])}
+        onBox={(from, to) => choose(sheet.placements.filter((p) => taken(p.box, from, to)).map((p) => p.id))}
         onDoubleClick={(p) => follow(p.paper)}
+        over={(camera) =>
+          moving?.ids.map((id) => {
+            const placement = sheet.placements.find((p) => p.id === id);
+            return placement && <Lifted key={id} camera={camera} placement={placement} by={moving.by} />;
+          })
+        }
       >
-        {(camera) => (
-          <g>
-            <PaperEdge camera={camera} sheet={sheet} />
-            {sheet.placements.map((p) => (
-              <PlacementBox
-                key={p.id}
-                camera={camera}
-                placement={p}
-                title={drawings.find((d) => d.id === p.drawing_id)?.title ?? "Drawing"}
-                chosen={p.id === chosen}
-                by={moved?.id === p.id ? moved.by : { x: 0, y: 0 }}
-                onChoose={() => setChosen(p.id)}
-                onMove={(by) => setMoved({ id: p.id, by })}
-                onDrop={(by) => drop(p, by)}
-                onOpen={follow}
-              />
-            ))}
-          </g>
-        )}
+        {(camera) => {
+          shown.current = camera;
+          return (
+            <g>
+              <PaperEdge camera={camera} sheet={sheet} />
+              {sheet.areas.map((a) => (
+                <AreaFrame key={a.name} camera={camera} name={a.name} box={a.box} />
+              ))}
+              {sheet.placements.map((p) => (
+                <PlacementBox
+                  key={p.id}
+                  camera={camera}
+                  placement={p}
+                  title={drawings.find((d) => d.id === p.drawing_id)?.title ?? "Drawing"}
+                  chosen={chosen.includes(p.id)}
+                  by={moving?.ids.includes(p.id) ? moving.by : STILL}
+                  onChoose={(more) => choose(more ? turned(chosen, p.id) : [p.id])}
+                  onMove={(by) => drag(p, camera, by)}
+                  onDrop={(by) => drop(p, camera, by)}
+                  onNudge={(by) => settle(those(p), by)}
+                  onOpen={follow}
+                  onRemove={() => {
+                    for (const q of those(p)) take.mutate(q.id);
+                    choose([]);
+                  }}
+                />
+              ))}
+              {one && !moving && (
+                <PlacementGrips
+                  key={`${one.id} ${one.version}`}
+                  camera={camera}
+                  placement={one}
+                  onChange={(said) => change.mutate({ placement: one, change: said })}
+                />
+              )}
+              {moving?.snaps.map((s) => (
+                <SnapLine key={s.way} camera={camera} sheet={sheet} snap={s} />
+              ))}
+            </g>
+          );
+        }}
       </DrawingCanvas>
     </div>
   );
+}
+
+const turned = (list: number[], id: number) =>
+  list.includes(id) ? list.filter((x) => x !== id) : [...list, id];
+
+const overlaps = (a: Frame, b: Frame) => a[0] < b[2] && b[0] < a[2] && a[1] < b[3] && b[1] < a[3];
+
+/** Whether a box takes a placement: drawn to the right it must hold it, to the left touch it. */
+function taken([l, b, r, t]: Frame, from: Spot, to: Spot): boolean {
+  const box: Frame = [
+    Math.min(from.x, to.x),
+    Math.min(from.y, to.y),
+    Math.max(from.x, to.x),
+    Math.max(from.y, to.y),
+  ];
+  if (to.x < from.x) return overlaps([l, b, r, t], box);
+  return l >= box[0] && b >= box[1] && r <= box[2] && t <= box[3];
 }
 
 function PaperEdge({ camera, sheet }: { camera: Camera; sheet: Sheet }) {
@@ -100,84 +178,55 @@ function PaperEdge({ camera, sheet }: { camera: Camera; sheet: Sheet }) {
   );
 }
 
-type BoxProps = {
+/** A place for drawings, with its name in the corner. */
+function AreaFrame({
+  camera,
+  name,
+  box: [left, base, right, top],
+}: {
   camera: Camera;
-  placement: Placement;
-  title: string;
-  chosen: boolean;
-  by: Spot;
-  onChoose: () => void;
-  onMove: (by: Spot) => void;
-  onDrop: (by: Spot) => void;
-  onOpen: (paper: Spot) => void;
-};
-
-/** The frame of a placement: dragged with the pointer, nudged by 1 mm with the arrow keys (10 with Shift). */
-function PlacementBox({ camera, placement, title, chosen, by, onChoose, onMove, onDrop, onOpen }: BoxProps) {
-  const [start, setStart] = useState<Spot | null>(null);
-  const [left, base, right, top] = placement.box;
-  const a = toScreen(camera, { x: left + by.x, y: top + by.y });
-  const paper = (event: { clientX: number; clientY: number; currentTarget: SVGElement }): Spot => {
-    const box = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    return toPaper(camera, { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) });
-  };
-  const offset = (p: Spot): Spot => ({ x: p.x - (start?.x ?? p.x), y: p.y - (start?.y ?? p.y) });
+  name: string;
+  box: Frame;
+}) {
+  const a = toScreen(camera, { x: left, y: top });
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
-    <rect
-      role="button"
-      tabIndex={0}
-      aria-label={`Placement ${placement.number}: ${title}`}
-      aria-pressed={chosen}
-      className="pointer-events-auto cursor-move"
-      x={a.x}
-      y={a.y}
-      width={Math.max(1, (right - left) * camera.zoom)}
-      height={Math.max(1, (top - base) * camera.zoom)}
-      fill={chosen ? "var(--ink-extents)" : "transparent"}
-      fillOpacity={0.06}
-      stroke="var(--ink-extents)"
-      strokeOpacity={chosen ? 1 : 0.3}
-      strokeWidth={chosen ? 1.6 : 1}
-      strokeDasharray={chosen ? undefined : "3 4"}
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        setStart(paper(event));
-        onChoose();
-      }}
-      onPointerMove={(event) => {
-        if (!start) return;
-        event.stopPropagation();
-        onMove(offset(paper(event)));
-      }}
-      onPointerUp={(event) => {
-        if (!start) return;
-        const moved = offset(paper(event));
-        setStart(null);
-        if (Math.hypot(moved.x, moved.y) * camera.zoom > 3) onDrop(moved);
-        else onMove({ x: 0, y: 0 });
-      }}
-      onClick={(event) => event.stopPropagation()}
-      onDoubleClick={(event) => {
-        event.stopPropagation();
-        onOpen(paper(event));
-      }}
-      onKeyDown={(event) => {
-        const step = event.shiftKey ? 10 : 1;
-        const moves: Record<string, Spot> = {
-          ArrowLeft: { x: -step, y: 0 },
-          ArrowRight: { x: step, y: 0 },
-          ArrowUp: { x: 0, y: step },
-          ArrowDown: { x: 0, y: -step },
-        };
-        const way = moves[event.key];
-        if (way) {
-          event.preventDefault();
-          onDrop(way);
-        }
-        if (event.key === "Enter") onOpen({ x: (left + right) / 2, y: (base + top) / 2 });
-      }}
-    />
+    <g pointerEvents="none">
+      <rect
+        x={a.x + 2}
+        y={a.y + 2}
+        width={Math.max(0, (right - left) * camera.zoom - 4)}
+        height={Math.max(0, (top - base) * camera.zoom - 4)}
+        fill="none"
+        stroke="var(--ink-depth)"
+        strokeOpacity={0.5}
+        strokeDasharray="2 5"
+      />
+      <text x={a.x + 7} y={a.y + 15} fontSize={10} fill="var(--ink-depth)" opacity={0.8}>
+        {name}
+      </text>
+    </g>
+  );
+}
+
+/** The line that a moved drawing was brought to, with its word. */
+function SnapLine({ camera, sheet, snap }: { camera: Camera; sheet: Sheet; snap: Snap }) {
+  const upright = snap.way === "x";
+  const a = toScreen(camera, upright ? { x: snap.at, y: sheet.height } : { x: 0, y: snap.at });
+  const b = toScreen(camera, upright ? { x: snap.at, y: 0 } : { x: sheet.width, y: snap.at });
+  return (
+    <g pointerEvents="none">
+      <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} stroke="var(--ink-cut)" strokeDasharray="6 3" />
+      <text
+        x={a.x + 6}
+        y={upright ? a.y + 14 : a.y - 5}
+        fontSize={11}
+        fill="var(--ink-cut)"
+        stroke="var(--film)"
+        strokeWidth={3}
+        paintOrder="stroke"
+      >
+        {snap.says}
+      </text>
+    </g>
   );
 }

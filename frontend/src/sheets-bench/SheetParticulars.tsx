@@ -1,10 +1,15 @@
-import { useEffect, useState } from "react";
-import { Link } from "react-router";
-import type { Drawing, Settings, Sheet } from "../api/client";
+import type { Drawing, Project, Settings, Sheet } from "../api/client";
+import { useDesigns } from "../api/designs";
 import { useSheetActs } from "../api/sheet-acts";
 import { Part } from "../fields/Part";
+import { ArrangePart } from "./ArrangePart";
+import { DesignPart } from "./DesignPart";
+import { PlacedPart } from "./PlacedPart";
+import { PlacementPart } from "./PlacementPart";
+import { useSheetState } from "./sheet-state";
+import { TextField } from "./TextField";
 
-type Props = { sheet: Sheet; drawings: Drawing[]; settings: Settings };
+type Props = { project: Project; sheet: Sheet; drawings: Drawing[]; settings: Settings };
 const FIELDS = [
   ["revision", "Revision"],
   ["date", "Date"],
@@ -12,34 +17,58 @@ const FIELDS = [
   ["checked", "Checked"],
 ] as const;
 
-/** Number, title, size, title-block fields and the numbers of a sheet's drawings. */
-export function SheetParticulars({ sheet, drawings, settings }: Props) {
-  const { edit, move, take } = useSheetActs(sheet.project_id);
-  const change = (part: Parameters<typeof edit.mutate>[0]["change"]) => edit.mutate({ sheet, change: part });
+/** The chosen placement, or the sheet: number, title, size, design, title-block fields, drawings. */
+export function SheetParticulars({ project, sheet, drawings, settings }: Props) {
+  const { chosen, designing } = useSheetState();
+  const placed = sheet.placements.filter((p) => chosen.includes(p.id));
   return (
     <aside aria-label="Sheet particulars" className="flex h-full flex-col">
       <h2 className="flex h-8 shrink-0 items-center border-b border-base-300 px-3 font-semibold">
-        Particulars
+        {designing ? "Sheet design" : placed.length > 0 ? "Chosen" : "Particulars"}
       </h2>
       <div className="flex-1 overflow-y-auto">
-        <Part title="Sheet">
-          <TextField label="Number" value={sheet.number} onEnter={(number) => change({ number })} figures />
-          <TextField label="Title" value={sheet.title} onEnter={(title) => change({ title })} />
-          <label className="flex items-center gap-2">
-            <span className="w-16 opacity-80">Size</span>
-            <select
-              className="select select-xs flex-1"
-              value={sheet.size}
-              onChange={(event) => change({ size: event.target.value as Sheet["size"] })}
-            >
-              {settings.sheet_sizes.map((size) => (
-                <option key={size}>{size}</option>
-              ))}
-            </select>
-          </label>
-        </Part>
-        <Part title="Title block">
-          {FIELDS.map(([key, label]) => (
+        {placed.length > 0 && !designing ? (
+          <PlacementPart sheet={sheet} placed={placed} drawings={drawings} />
+        ) : (
+          <>
+            {!designing && <SheetFieldsPart project={project} sheet={sheet} settings={settings} />}
+            <DesignPart sheet={sheet} />
+            {!designing && <ArrangePart sheet={sheet} drawings={drawings} />}
+            {!designing && <PlacedPart sheet={sheet} drawings={drawings} />}
+          </>
+        )}
+      </div>
+    </aside>
+  );
+}
+
+function SheetFieldsPart({ project, sheet, settings }: Omit<Props, "drawings">) {
+  const { edit } = useSheetActs(sheet.project_id);
+  const { data: designs = [] } = useDesigns(sheet.project_id);
+  const change = (part: Parameters<typeof edit.mutate>[0]["change"]) => edit.mutate({ sheet, change: part });
+  const design = designs.find((d) => d.key === sheet.design);
+  const own = sheet.fields.own ?? {};
+  return (
+    <>
+      <Part title="Sheet">
+        <TextField label="Number" value={sheet.number} onEnter={(number) => change({ number })} figures />
+        <TextField label="Title" value={sheet.title} onEnter={(title) => change({ title })} />
+        <Select
+          label="Size"
+          value={sheet.size}
+          options={settings.sheet_sizes.map((s) => [s, s])}
+          onChange={(size) => change({ size: size as Sheet["size"] })}
+        />
+        <Select
+          label="Folder"
+          value={sheet.folder}
+          options={project.sheet_register.folders.map((f) => [f.key, f.name])}
+          onChange={(folder) => change({ folder })}
+        />
+      </Part>
+      <Part title="Title block">
+        {FIELDS.map(([key, label]) =>
+          sheet.issued && (key === "revision" || key === "date") ? null : (
             <TextField
               key={key}
               label={label}
@@ -47,72 +76,51 @@ export function SheetParticulars({ sheet, drawings, settings }: Props) {
               mayBeEmpty
               onEnter={(text) => change({ fields: { ...sheet.fields, [key]: text } })}
             />
-          ))}
-        </Part>
-        <Part title="Drawings on this sheet">
-          {sheet.placements.length === 0 && (
-            <p className="opacity-85">None yet: place one from the list at the left.</p>
-          )}
-          {sheet.placements.map((p) => {
-            const drawing = drawings.find((d) => d.id === p.drawing_id);
-            return (
-              <div key={p.id} className="flex flex-col gap-1 border-b border-base-300 pb-1.5 last:border-0">
-                <Link
-                  className="link link-hover truncate"
-                  to={`/projects/${sheet.project_id}?drawing=${p.drawing_id}`}
-                >
-                  {drawing?.title}
-                </Link>
-                <div className="flex items-end gap-1">
-                  <TextField
-                    label="Number"
-                    value={p.number}
-                    figures
-                    onEnter={(number) => move.mutate({ placement: p, change: { number } })}
-                  />
-                  <button type="button" className="btn btn-xs" onClick={() => take.mutate(p.id)}>
-                    Take off
-                  </button>
-                </div>
-              </div>
-            );
-          })}
-        </Part>
-      </div>
-    </aside>
+          ),
+        )}
+        {sheet.issued && (
+          <p className="text-xs opacity-85">
+            Revision and date are those of issue <b className="figures">{sheet.issued}</b>.
+          </p>
+        )}
+        {design?.document.own_fields.map((f) => (
+          <TextField
+            key={f.key}
+            label={f.caption}
+            value={own[f.key] ?? ""}
+            placeholder={f.value}
+            mayBeEmpty
+            onEnter={(text) => change({ fields: { ...sheet.fields, own: { ...own, [f.key]: text } } })}
+          />
+        ))}
+      </Part>
+    </>
   );
 }
 
-type TextProps = {
+type SelectProps = {
   label: string;
   value: string;
-  onEnter: (text: string) => void;
-  mayBeEmpty?: boolean;
-  figures?: boolean;
+  options: (readonly [value: string, words: string])[];
+  onChange: (value: string) => void;
 };
 
-function TextField({ label, value, onEnter, mayBeEmpty, figures }: TextProps) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
-  const enter = () => {
-    const trimmed = text.trim();
-    if (trimmed === value) return;
-    if (trimmed === "" && !mayBeEmpty) setText(value);
-    else onEnter(trimmed);
-  };
+export function Select({ label, value, options, onChange }: SelectProps) {
   return (
-    <label className="flex min-w-0 flex-1 items-center gap-2">
+    <label className="flex items-center gap-2">
       <span className="w-16 shrink-0 opacity-80">{label}</span>
-      <input
-        className={`input input-xs w-full ${figures ? "figures" : ""}`}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={enter}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") enter();
-          if (event.key === "Escape") setText(value);
-        }}
-      />
+      <select
+        className="select select-xs min-w-0 flex-1"
+        aria-label={label}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {options.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
     </label>
   );
 }

@@ -33,6 +33,7 @@ export function ProjectSettings({ id }: { id: number }) {
       client: null,
       lengths: null,
       names: null,
+      sheet_register: null,
       ...change,
     };
     try {

@@ -1,0 +1,73 @@
+import { useQuery } from "@tanstack/react-query";
+import { toast } from "sonner";
+import {
+  client,
+  type IssueChanges,
+  type Issues,
+  type Publication,
+  type PublicationNew,
+  unwrap,
+} from "./client";
+import { keys, queryClient, report } from "./queries";
+
+/** The files that this window asked for: only it fetches them. */
+const mine = new Set<number>();
+
+/** Make a file of sheets, or issue them; the file is fetched when it is ready. */
+export async function publish(project: number, wanted: Partial<PublicationNew>) {
+  const body: PublicationNew = { sheets: [], form: "pdf", dpi: 150, issue: null, ...wanted };
+  try {
+    const made = await unwrap<Publication>(
+      client.POST("/api/projects/{id}/publications", { params: { path: { id: project } }, body }),
+    );
+    mine.add(made.id);
+    hearPublication(made);
+    return true;
+  } catch (error) {
+    report(error);
+    return false;
+  }
+}
+
+const cancel = (id: number) =>
+  unwrap(client.DELETE("/api/publications/{id}", { params: { path: { id } } })).catch(report);
+
+/** How far a file is; news of one that was heard of as ended come too late. */
+export function hearPublication(now: Publication) {
+  if (now.issue_id !== null) queryClient.invalidateQueries({ queryKey: keys.issues(now.project_id) });
+  if (now.issue_id !== null) queryClient.invalidateQueries({ queryKey: keys.sheets(now.project_id) });
+  if (!mine.has(now.id)) return;
+  const id = `publication ${now.id}`;
+  if (now.state === "waiting" || now.state === "working") {
+    toast(`Drawing sheets: ${now.done} of ${now.of}`, {
+      id,
+      duration: Number.POSITIVE_INFINITY,
+      action: { label: "Cancel", onClick: () => cancel(now.id) },
+    });
+    return;
+  }
+  mine.delete(now.id);
+  if (now.state === "ready") {
+    toast(`${now.file_name} is ready.`, { id, duration: 5000, action: undefined });
+    window.location.assign(`/api/publications/${now.id}/file`);
+  } else if (now.state === "failed") toast.error(now.message, { id, duration: 12_000, action: undefined });
+  else toast("Cancelled; nothing was made.", { id, duration: 3000, action: undefined });
+}
+
+export const useIssues = (project: number) =>
+  useQuery({
+    queryKey: keys.issues(project),
+    queryFn: () =>
+      unwrap<Issues>(client.GET("/api/projects/{id}/issues", { params: { path: { id: project } } })),
+  });
+
+/** What has changed since an issue. */
+export const useIssueChanges = (issue: number | null) =>
+  useQuery({
+    queryKey: ["issue changes", issue],
+    enabled: issue !== null,
+    gcTime: 0,
+    staleTime: 0,
+    queryFn: () =>
+      unwrap<IssueChanges>(client.GET("/api/issues/{id}/changes", { params: { path: { id: issue ?? 0 } } })),
+  });
