@@ -4,6 +4,7 @@ import io
 import zipfile
 from typing import Any
 
+import pikepdf
 import pypdf
 
 from edge_slice.core.render.screen import screen_arrays
@@ -43,6 +44,12 @@ def test_a_set_is_one_linked_layered_pdf(installation: Installation, hut_project
     assert [round(float(p.mediabox.width) * 25.4 / 72) for p in document.pages] == [841, 841]
     folders = [o.title for o in document.outline if not isinstance(o, list)]
     assert folders == ["Plans", "Sections"]
+    with pikepdf.open(io.BytesIO(data)) as checked:
+        assert checked.check_pdf_syntax() == []
+        assert all(not page.images for page in checked.pages)
+        fonts = [f for page in checked.pages for f in page.Resources.Font.values()]
+        assert fonts
+        assert all("/FontFile2" in f.FontDescriptor for f in fonts)
     layers = {g.get_object()["/Name"] for g in document.trailer["/Root"]["/OCProperties"]["/OCGs"]}
     assert {"Cut edges", "Markers", "Titles and frame"} <= layers
     box = sections["placements"][0]["box"]
@@ -52,6 +59,7 @@ def test_a_set_is_one_linked_layered_pdf(installation: Installation, hut_project
     left, base, right, top = (float(x) * 25.4 / 72 for x in to_section[0]["/Dest"][2:6])
     assert left <= box[0] <= box[2] <= right
     assert base <= box[1] <= box[3] <= top
+    app.execute("DELETE FROM view_cache")
     assert published(app, hut_project)["state"] == "ready"
     again = app.call("GET", f"/api/publications/{done['id'] + 1}/file").body
     assert again == data

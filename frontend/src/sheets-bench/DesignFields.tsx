@@ -1,7 +1,8 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
-import { client, type DesignDocument, type DesignPart, type Sheet, unwrap } from "../api/client";
-import { useDesignActs } from "../api/designs";
+import { storePicture } from "../api/annotations";
+import type { DesignDocument, DesignPart, Sheet } from "../api/client";
+import { useDesignActs, useDesigns } from "../api/designs";
 import { report } from "../api/queries";
 import { Check } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
@@ -28,6 +29,7 @@ const SIDES = ["left", "base", "right", "top"] as const;
 export function DesignFields({ sheet }: { sheet: Sheet }) {
   const { designing, setDesigning } = useSheetState();
   const { save } = useDesignActs(sheet.project_id);
+  const { data: designs = [] } = useDesigns(sheet.project_id);
   const logo = useRef<HTMLInputElement>(null);
   const [kind, setKind] = useState<Kind>("text");
   if (!designing) return null;
@@ -51,26 +53,14 @@ export function DesignFields({ sheet }: { sheet: Sheet }) {
   };
   const load = async (file: File) => {
     try {
-      const body = { file: file as unknown as string };
-      const made = await unwrap<{ name: string }>(
-        client.POST("/api/projects/{id}/pictures", {
-          params: { path: { id: sheet.project_id } },
-          body,
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("file", file);
-            return form;
-          },
-        }),
-      );
-      addPart(newPart("logo", made.name));
+      addPart(newPart("logo", (await storePicture(sheet.project_id, file)).name));
     } catch (error) {
       report(error);
     }
   };
   return (
     <>
-      <Part title={`${design.sheets} sheets have it`}>
+      <Part title={`${designs.find((d) => d.key === design.key)?.sheets ?? design.sheets} sheets have it`}>
         <TextField label="Name" value={document.name} onEnter={(name) => put({ name })} />
         <div className="flex gap-1">
           <button

@@ -84,7 +84,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
           <NoSheets project={project.id} />
         )}
       </main>
-      <div className="w-64 shrink-0 border-l border-base-300 bg-base-200">
+      <div hidden={table && !issues} className="w-64 shrink-0 border-l border-base-300 bg-base-200">
         {issues ? (
           <IssuesPanel
             project={project.id}

@@ -17,7 +17,8 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.publication_documents import PublicationNew, PublicationOut
 from edge_slice.app.sheet_pictures import SheetsAround, folder_of, screen_of
 from edge_slice.app.view_keys import key_of
-from edge_slice.app.views import cached
+from edge_slice.app.views import cached, known
+from edge_slice.core.drawing import DisplayList
 from edge_slice.core.render.binding import Entry, Leaf, bound, leaf_bytes, leaf_from_bytes
 from edge_slice.core.render.files import file_bytes
 from edge_slice.core.render.pdf import page_pdf
@@ -26,7 +27,7 @@ from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
 from edge_slice.store.database import transaction
 from edge_slice.store.queue import defer
-from edge_slice.store.tables import Publication, Sheet
+from edge_slice.store.tables import Blob, Publication, Sheet
 
 QUEUE, TASK = "models", "publish"
 KEPT = 12  # publications of a project that can still be fetched
@@ -78,20 +79,23 @@ def file_of(publication_id: int) -> File:
 
 
 def run(publication_id: int) -> None:
-    """Draw all sheets, then bind them. Taken up again after a stop, it goes on with what was drawn before."""
+    """Draw the sheets that are not known, then bind all. After a stop it goes on with what was drawn."""
     with transaction() as session:
         row = session.get(Publication, publication_id)
         if row is None or row.state not in ("waiting", "working"):
             return
         wanted = PublicationNew.model_validate(row.wanted)
         project = row.project_id
-        numbers = [s.id or 0 for s in _wanted(SheetsAround.of(session, project), wanted)]
-        row.state, row.done, row.of = "working", 0, len(numbers)
+        around = _around(session, project, wanted)
+        keys = {s.id or 0: _key(around, s, wanted) for s in _wanted(around, wanted)}
+        there = known(session, list(keys.values()))
+        left = [number for number, key in keys.items() if key not in there]
+        row.state, row.done, row.of = "working", len(keys) - len(left), len(keys)
         session.add(row)
         _say(session, row)
     try:
         with ThreadPoolExecutor(AT_ONCE) as pool:
-            for _ in pool.map(lambda number: _draw(publication_id, project, wanted, number), numbers):
+            for _ in pool.map(lambda number: _draw(publication_id, project, wanted, number), left):
                 pass
         with transaction() as session:
             _finish(session, publication_id, wanted)
@@ -128,13 +132,17 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
     sheets = _wanted(around, wanted)
     project = project_row(session, project_id)
     title = f"{project.name} {wanted.issue.code}" if wanted.issue else project.name
-    if wanted.form == "pdf":
-        leaves = [leaf_from_bytes(_part(around, s, wanted)) for s in sheets]
-        data, name = bound(leaves, title, wanted.issue.purpose if wanted.issue else ""), f"{plain_name(title)}.pdf"
-    else:
-        files = [(f"{plain_name(f'{s.number} {s.title}')}.{wanted.form}", _part(around, s, wanted)) for s in sheets]
-        data, name = _archive(files), f"{plain_name(title)} {wanted.form}.zip".replace(" ", "-")
-    row.file_hash, row.file_name = store_bytes(session, data), name
+    subject = wanted.issue.purpose if wanted.issue else ""
+    row.file_name = f"{plain_name(title)}.pdf" if wanted.form == "pdf" else f"{plain_name(title)}-{wanted.form}.zip"
+    keys = [_key(around, s, wanted) for s in sheets]
+    made = key_of("set", title, subject, wanted.form, *keys)
+
+    def together() -> str:
+        return store_bytes(session, _together(around, sheets, wanted, title, subject))
+
+    row.file_hash = cached(session, made, lambda: together().encode()).decode()
+    if session.get(Blob, row.file_hash) is None:  # made before, and dropped since
+        row.file_hash = together()
     if wanted.issue is not None:
         pages = [(s, screen_of(s, around), leaf_from_bytes(_part(around, s, wanted)).pdf) for s in sheets]
         row.issue_id = freeze(session, around, wanted.issue, pages, row.file_hash)
@@ -145,39 +153,44 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
     _say(session, row)
 
 
-def leaf_of(around: SheetsAround, row: Sheet) -> Leaf:
-    """A sheet as a page that can be bound, kept while nothing of it changes."""
+def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew, title: str, subject: str) -> bytes:
+    """The file of all sheets."""
+    if wanted.form == "pdf":
+        return bound([leaf_from_bytes(_part(around, s, wanted)) for s in sheets], title, subject)
+    names = [f"{plain_name(f'{s.number} {s.title}')}.{wanted.form}" for s in sheets]
+    return _archive([(name, _part(around, s, wanted)) for name, s in zip(names, sheets, strict=True)])
 
-    def make() -> bytes:
-        display = around.display(row)
-        entries = []
-        for placed in around.on(row):
-            title = drawing_out(around.session, around.drawings[placed.drawing_id]).title
-            target = f"drawing:{placed.drawing_id}" if placed.home else ""
-            entries.append(Entry(f"{placed.number} {title}", around.box(placed), target))
-        folder = around.register.folder(folder_of(around.register, row)).name
-        pdf = page_pdf(display, display.frame)
-        return leaf_bytes(
-            Leaf(pdf, f"{row.number} {row.title}", display.frame, folder, f"sheet:{row.id}", tuple(entries),
-                 display.links)
-        )  # fmt: skip
 
-    homes = repr([p.home for p in around.on(row)])
-    return leaf_from_bytes(cached(around.session, key_of("page", around.picture(row), homes), make))
+def _key(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> str:
+    """The name of what a publication keeps of a sheet."""
+    if wanted.form != "pdf":
+        return key_of("file", wanted.form, str(wanted.dpi), around.picture(row))
+    return key_of("page", around.picture(row), repr([p.home for p in around.on(row)]))
 
 
 def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
-    """What a publication keeps of a sheet."""
-    if wanted.form == "pdf":
-        return leaf_bytes(leaf_of(around, row))
-    key = key_of("file", wanted.form, str(wanted.dpi), around.picture(row))
-    title = f"{row.number} {row.title}"
+    """What a publication keeps of a sheet: its file, or the page that is bound."""
 
     def make() -> bytes:
         display = around.display(row)
-        return file_bytes(wanted.form, display, display.frame, None, title, wanted.dpi)
+        title = f"{row.number} {row.title}"
+        if wanted.form != "pdf":
+            return file_bytes(wanted.form, display, display.frame, None, title, wanted.dpi)
+        return leaf_bytes(_leaf(around, row, display, title))
 
-    return cached(around.session, key, make)
+    return cached(around.session, _key(around, row, wanted), make)
+
+
+def _leaf(around: SheetsAround, row: Sheet, display: DisplayList, title: str) -> Leaf:
+    """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
+    entries = []
+    for placed in around.on(row):
+        name = drawing_out(around.session, around.drawings[placed.drawing_id]).title
+        target = f"drawing:{placed.drawing_id}" if placed.home else ""
+        entries.append(Entry(f"{placed.number} {name}", around.box(placed), target))
+    folder = around.register.folder(folder_of(around.register, row)).name
+    pdf = page_pdf(display, display.frame)
+    return Leaf(pdf, title, display.frame, folder, f"sheet:{row.id}", tuple(entries), display.links)
 
 
 def _around(session: Session, project_id: int, wanted: PublicationNew) -> SheetsAround:

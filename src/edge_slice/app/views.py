@@ -105,6 +105,11 @@ def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
         return cut_report(shown.model, cut_of(shown))
 
 
+def known(session: Session, keys: list[str]) -> set[str]:
+    """Those of these keys under which something is kept."""
+    return set(session.exec(select(CachedView.key).where(col(CachedView.key).in_(keys))).all())
+
+
 def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
     """What was made under a key before, by whichever process; else it is made and kept."""
     found = session.get(CachedView, key)

@@ -12,8 +12,9 @@ from edge_slice.app.annotation_documents import (
     SetWanted,
 )
 from edge_slice.app.callout_documents import WallSectionNew
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut
-from edge_slice.app.sheet_documents import PlacementNew, SheetEdit, SheetFields, SheetNew
+from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
+from edge_slice.app.errors import Refused
+from edge_slice.app.sheet_documents import Arrangement, SheetEdit, SheetFields, SheetNew
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
@@ -45,9 +46,14 @@ def document(project: int) -> None:
             _chain(junction, spots, line, direction)
         for touch_up in worked.touched:
             touch_ups.add_touch_up(junction.id, touch_up, NOBODY)
-    _sheet(project, "A-101", "Plans", "A1", list(plans.values()))
-    _sheet(project, "A-301", "Sections", "A0", sections)
-    _sheet(project, "A-401", "South wall and its junctions", "A0", [wall, *junctions])
+    elevations = drawings.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
+    for elevation in elevations:
+        _sets(elevation, "levels")
+    _sheet(project, "A-001", "Drawing list", "A3", "cover", [])
+    _sheet(project, "A-101", "Plans", "A1", "side-strip", list(plans.values()))
+    _sheet(project, "A-201", "Elevations", "A1", "side-strip", elevations)
+    _sheet(project, "A-301", "Sections", "A0", "side-strip", sections)
+    _sheet(project, "A-401", "South wall and its junctions", "A0", "side-strip", [wall, *junctions])
 
 
 def settle_all(project: int) -> None:
@@ -158,8 +164,12 @@ def _spot(at: Place, only: tuple[Any, ...] = ()) -> Spot:
     return Spot(at=at, reach=12.0, only=only)
 
 
-def _sheet(project: int, number: str, title: str, size: SheetSize, placed: list[DrawingOut]) -> None:
-    sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size), NOBODY)
+def _sheet(project: int, number: str, title: str, size: SheetSize, design: str, placed: list[DrawingOut]) -> None:
+    """A sheet with drawings in rows, numbered by reading order. Raises `Refused` where one finds no room."""
+    sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size, design=design), NOBODY)
     sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
-    for drawing in placed:
-        placements.place_drawing(sheet.id, PlacementNew(drawing_id=drawing.id), NOBODY)
+    if placed:
+        wanted = Arrangement(drawings=[d.id for d in placed], numbers=True)
+        left_over = placements.arrange(sheet.id, wanted, NOBODY).left_over
+        if left_over:
+            raise Refused(f"{left_over[0].title} {left_over[0].says}")

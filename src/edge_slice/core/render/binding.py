@@ -74,7 +74,9 @@ def with_layers(page: bytes, names: list[str]) -> bytes:
         groups = _groups(document, names)
         document.pages[0].Resources.Properties = Dictionary({f"/{LAYER}{k}": groups[n] for k, n in enumerate(names)})
         _declare(document, groups)
-        return _bytes(document)
+        stream = io.BytesIO()  # kept until it is bound, so that it need not be small
+        document.save(stream, deterministic_id=True, compress_streams=False)
+        return stream.getvalue()
 
 
 def bound(leaves: list[Leaf], title: str, subject: str = "") -> bytes:
@@ -99,7 +101,9 @@ def bound(leaves: list[Leaf], title: str, subject: str = "") -> bytes:
             document.docinfo["/Subject"] = subject
         document.Root.PageMode = Name.UseOutlines if len(leaves) > 1 else Name.UseNone
         document.Root.ViewerPreferences = Dictionary(PrintScaling=Name("/None"), DisplayDocTitle=True)
-        return _bytes(document)
+        stream = io.BytesIO()
+        document.save(stream, deterministic_id=True, object_stream_mode=pikepdf.ObjectStreamMode.generate)
+        return stream.getvalue()
 
 
 def _groups(document: pikepdf.Pdf, names: list[str]) -> dict[str, Any]:
@@ -166,10 +170,3 @@ def _bookmarks(document: pikepdf.Pdf, leaves: list[Leaf]) -> None:
                 folders[leaf.folder] = pikepdf.OutlineItem(leaf.folder, number, "Fit")
                 outline.root.append(folders[leaf.folder])
             folders[leaf.folder].children.append(item)
-
-
-def _bytes(document: pikepdf.Pdf) -> bytes:
-    stream = io.BytesIO()
-    document.remove_unreferenced_resources()
-    document.save(stream, deterministic_id=True, object_stream_mode=pikepdf.ObjectStreamMode.generate)
-    return stream.getvalue()

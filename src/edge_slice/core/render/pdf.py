@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from reportlab import rl_config
 from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase import pdfmetrics
@@ -19,6 +20,7 @@ from edge_slice.core.render.binding import LAYER, POINT, Leaf, bound, with_layer
 from edge_slice.core.render.layers import layer_of
 
 FONT = "EdgeSliceLettering"
+rl_config.useA85 = 0  # compressed text as it is: as letters it would be a quarter longer, and takes long to make
 
 
 @dataclass(frozen=True)
