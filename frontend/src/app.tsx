@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { createBrowserRouter, Navigate, useParams } from "react-router";
 import type { Project, Settings } from "./api/client";
 import { useProject, useProjects, useSettings } from "./api/queries";
+import { ChecksBench } from "./checks-bench/ChecksBench";
 import { DrawingsBench } from "./drawings-bench/DrawingsBench";
 import { useLengthUnit } from "./fields/lengths";
 import { useImperial } from "./fields/scale";
@@ -38,13 +39,14 @@ function useProjectUnits(project: Project | undefined, settings: Settings | unde
   }, [imperial]);
 }
 
-function Bench({ of }: { of: "drawings" | "sheets" | "standards" }) {
+function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
   useProjectUnits(project, settings);
   if (!project || !settings) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
+  if (of === "checks") return <ChecksBench project={project} />;
   return of === "drawings" ? (
     <DrawingsBench key={id} project={project} settings={settings} />
   ) : (
@@ -60,6 +62,7 @@ export const router = createBrowserRouter([
       { path: "/projects", element: <ProjectsPage /> },
       { path: "/projects/:project", element: <Bench of="drawings" /> },
       { path: "/projects/:project/sheets/:sheet?", element: <Bench of="sheets" /> },
+      { path: "/projects/:project/checks", element: <Bench of="checks" /> },
       { path: "/projects/:project/standards/:key?", element: <Bench of="standards" /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],

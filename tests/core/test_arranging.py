@@ -65,7 +65,8 @@ def test_the_scale_that_would_fit_and_the_one_that_would_fit_too() -> None:
     assert arranged([large], [AREA]) == [None]
     assert scale_that_fits([large], 0, [AREA]) == 100
     assert centred(large.at_scale(100), AREA) is not None
-    assert larger_scale([large.at_scale(200)], 0, [AREA]) == 100
+    assert larger_scale([large.at_scale(200)], [AREA]) == 100
+    assert larger_scale([large.at_scale(100)] * 2, [AREA]) is None
     assert scale_that_fits([Wanted(10, 10, scale=50)], 0, [(0, 0, 20, 20)]) is None
     assert free_place(Wanted(10, 10), (0, 0, 100, 100), [(0, 0, 100, 100)]) is None
 

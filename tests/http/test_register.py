@@ -129,3 +129,44 @@ def test_a_design_without_room_is_refused(installation: Installation, hut_projec
     logo = {"kind": "logo", "picture": "0" * 64, "region": document["areas"][0]["region"]}
     document["parts"].append(logo)
     assert app.call("POST", url, {"document": document}).status == 422
+
+
+def test_drawings_are_documented_in_one_act(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plan = plan_of(app, hut_project)
+    line = {"kind": "section", "line": [[-1, 2], [7, 2]], "depth": 3}
+    new = {"parent_id": plan["id"], "cut": line, "style": {"scale": 50}}
+    wanted = {"template": "Noted and dimensioned", "drawings": [plan["id"]], "new": [new]}
+    done = app.call("POST", f"/api/projects/{hut_project}/document", wanted)
+    assert done.status == 201, done.body
+    assert [(s["number"], s["title"], s["folder"]) for s in done.json["sheets"]] == [
+        ("A-101", "Plans", "plans"), ("A-301", "Sections", "sections"),
+    ]  # fmt: skip
+    assert done.json["left_over"] == []
+    section = next(d for d in done.json["drawings"] if d["kind"] == "section")
+    assert section["placement"]["sheet_number"] == "A-301"
+    app.call("POST", f"/api/projects/{hut_project}/undo")
+    assert numbers(app, hut_project) == []
+    assert [d["id"] for d in app.call("GET", f"/api/projects/{hut_project}/drawings").json] == [plan["id"]]
+    unknown = app.call("POST", f"/api/projects/{hut_project}/document", {**wanted, "template": "Grand"})
+    assert unknown.status == 422
+    huge = {**new, "style": {"scale": 1}}
+    left = app.call("POST", f"/api/projects/{hut_project}/document", {"template": "As drawn", "new": [huge]}).json
+    assert left["sheets"] == []
+    assert "larger than a sheet" in left["left_over"][0]["says"]
+    assert numbers(app, hut_project) == []
+
+
+def test_documented_drawings_have_the_sets_of_their_kind(installation: Installation, demo_project: int) -> None:
+    app = installation
+    plan = next(d for d in app.call("GET", f"/api/projects/{demo_project}/drawings").json if d["title"] == "Lower plan")
+    before = numbers(app, demo_project)
+    wanted = {"template": "Noted and dimensioned", "drawings": [plan["id"]], "title": "Ground floor"}
+    done = app.call("POST", f"/api/projects/{demo_project}/document", wanted).json
+    assert (done["findings"], done["left_over"]) == ([], [])
+    notes = app.call("GET", f"/api/drawings/{plan['id']}/annotations").json
+    assert {a["document"]["rule"] for a in notes} == {"rooms", "doors", "windows", "grid"}
+    assert done["sheets"][0]["title"] == "Ground floor"
+    app.call("POST", f"/api/projects/{demo_project}/undo")
+    assert app.call("GET", f"/api/drawings/{plan['id']}/annotations").json == []
+    assert numbers(app, demo_project) == before

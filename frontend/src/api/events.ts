@@ -94,6 +94,8 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   if (of("sheet_design").length > 0) queryClient.invalidateQueries({ queryKey: keys.designs(project) });
   if (of("project").length > 0)
     queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
+  queryClient.invalidateQueries({ queryKey: keys.checks(project), exact: true });
+  if (of("left_finding").length > 0) queryClient.invalidateQueries({ queryKey: keys.checks(project) });
   renewSheets(project);
 }
 

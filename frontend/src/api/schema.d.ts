@@ -610,6 +610,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong, doubtful or worth a remark in a project's drawings and sheets */
+        get: operations["checks_checks_of_projects__int_id__checks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/cut-report": {
         parameters: {
             query?: never;
@@ -621,6 +638,23 @@ export interface paths {
         put?: never;
         /** What a cut passes through, in order, and what it just misses */
         post: operations["drawings_cut_report_projects__int_id__cut_report_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Annotate drawings, put them on sheets and enter these in the register, in one act */
+        post: operations["register_document_projects__int_id__document_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -743,6 +777,23 @@ export interface paths {
         get: operations["publications_list_issues_projects__int_id__issues_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/left-findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave a finding as it is, because …; without a reason it counts again */
+        post: operations["checks_leave_projects__int_id__left_findings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1502,6 +1553,23 @@ export interface paths {
         put?: never;
         /** Put a drawing on a sheet */
         post: operations["sheets_place_sheets__int_id__placements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{id}/text-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with the texts of a sheet */
+        get: operations["checks_text_checks_sheets__int_id__text_checks_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2670,6 +2738,44 @@ export interface components {
             witness: components["schemas"]["Witness"][];
         };
         /**
+         * DocumentedOut
+         * @description What was made; `left_over`: drawings larger than a sheet; `findings`: sets that could not be placed, and why.
+         */
+        DocumentedOut: {
+            /** Drawings */
+            drawings: components["schemas"]["DrawingOut"][];
+            /** Findings */
+            findings: string[];
+            /** Left Over */
+            left_over: components["schemas"]["LeftOver"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetOut"][];
+        };
+        /**
+         * Documenting
+         * @description Drawings that are there, or new ones, to be documented by a template of the project; drawings of each kind come on
+         *     sheets of their own.
+         */
+        Documenting: {
+            /**
+             * Drawings
+             * @default []
+             */
+            drawings: number[];
+            /**
+             * New
+             * @default []
+             */
+            new: components["schemas"]["DrawingNew"][];
+            /** Template */
+            template: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
          * DrawingArea
          * @description A named place for drawings.
          */
@@ -3435,6 +3541,43 @@ export interface components {
              */
             turn: number;
         };
+        /** FindingList */
+        FindingList: components["schemas"]["FindingOut"][];
+        /**
+         * FindingOut
+         * @description `key` is the same as long as the same is wrong; `help` says what to do. Where it is: a sheet and a box on it
+         *     (mm), a drawing. `left`: why somebody leaves it, empty if nobody does.
+         */
+        FindingOut: {
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Drawing Id */
+            drawing_id: number | null;
+            /** Help */
+            help: string;
+            /** Key */
+            key: string;
+            /** Left */
+            left: string;
+            /** Left By */
+            left_by: string;
+            /** Rule */
+            rule: string;
+            /** Says */
+            says: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "serious" | "doubtful" | "remark";
+            /** Sheet Id */
+            sheet_id: number | null;
+        };
         /**
          * FitRequest
          * @description A drawing whose extents shall hug the building, what is cut, or what is seen.
@@ -4081,6 +4224,16 @@ export interface components {
             layer: number;
             /** Said */
             said: string;
+        };
+        /**
+         * LeaveFinding
+         * @description Leave a finding as it is, because …; without a reason it counts again.
+         */
+        LeaveFinding: {
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * LeftOver
@@ -5630,6 +5783,8 @@ export interface components {
             names: components["schemas"]["NameTemplates"] | null;
             /** @default null */
             sheet_register: components["schemas"]["Register"] | null;
+            /** @default null */
+            templates: components["schemas"]["Templates"] | null;
             /** Version */
             version: number;
         };
@@ -5659,6 +5814,7 @@ export interface components {
             /** Revision */
             revision: number;
             sheet_register: components["schemas"]["Register"];
+            templates: components["schemas"]["Templates"];
             /** Version */
             version: number;
         };
@@ -7065,6 +7221,122 @@ export interface components {
              * @default null
              */
             width: number | null;
+        };
+        /**
+         * Template
+         * @description `sets`: the annotation sets of each kind of drawing; `folder`: that of the sheet, empty for the one that fits the
+         *     kind of its first drawing.
+         */
+        Template: {
+            /**
+             * Design
+             * @default side-strip
+             */
+            design: string;
+            /**
+             * Folder
+             * @default
+             */
+            folder: string;
+            /** Name */
+            name: string;
+            /**
+             * Sets
+             * @default {
+             *       "detail": [
+             *         "layers"
+             *       ],
+             *       "elevation": [
+             *         "levels"
+             *       ],
+             *       "plan": [
+             *         "rooms",
+             *         "doors",
+             *         "windows",
+             *         "grid"
+             *       ],
+             *       "section": [
+             *         "levels",
+             *         "grid"
+             *       ]
+             *     }
+             */
+            sets: {
+                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels")[];
+            };
+            /**
+             * Size
+             * @default A1
+             * @enum {string}
+             */
+            size: "A0" | "A1" | "A2" | "A3" | "A4" | "ARCH A" | "ARCH B" | "ARCH C" | "ARCH D" | "ARCH E" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D" | "ANSI E";
+        };
+        /**
+         * Templates
+         * @description The templates of a project, in the order in which they are offered.
+         */
+        Templates: {
+            /**
+             * Templates
+             * @default [
+             *       {
+             *         "design": "side-strip",
+             *         "folder": "",
+             *         "name": "Noted and dimensioned",
+             *         "sets": {
+             *           "detail": [
+             *             "layers"
+             *           ],
+             *           "elevation": [
+             *             "levels"
+             *           ],
+             *           "plan": [
+             *             "rooms",
+             *             "doors",
+             *             "windows",
+             *             "grid"
+             *           ],
+             *           "section": [
+             *             "levels",
+             *             "grid"
+             *           ]
+             *         },
+             *         "size": "A1"
+             *       },
+             *       {
+             *         "design": "side-strip",
+             *         "folder": "",
+             *         "name": "As drawn",
+             *         "sets": {},
+             *         "size": "A1"
+             *       },
+             *       {
+             *         "design": "base-strip",
+             *         "folder": "",
+             *         "name": "Small, for the site",
+             *         "sets": {
+             *           "detail": [
+             *             "layers"
+             *           ],
+             *           "elevation": [
+             *             "levels"
+             *           ],
+             *           "plan": [
+             *             "rooms",
+             *             "doors",
+             *             "windows",
+             *             "grid"
+             *           ],
+             *           "section": [
+             *             "levels",
+             *             "grid"
+             *           ]
+             *         },
+             *         "size": "A3"
+             *       }
+             *     ]
+             */
+            templates: components["schemas"]["Template"][];
         };
         /**
          * TextRule
@@ -10287,6 +10559,64 @@ export interface operations {
             };
         };
     };
+    checks_checks_of_projects__int_id__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_cut_report_projects__int_id__cut_report_post: {
         parameters: {
             query?: never;
@@ -10309,6 +10639,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutReportOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    register_document_projects__int_id__document_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Documenting"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentedOut"];
                 };
             };
             /** @description Not Found */
@@ -10916,6 +11308,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["IssuesOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checks_leave_projects__int_id__left_findings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveFinding"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -14221,6 +14673,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checks_text_checks_sheets__int_id__text_checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingList"];
                 };
             };
             /** @description Not Found */

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import {
   type Arranged,
   client,
+  type Documented,
   type Guide,
   type Project,
   type Register,
@@ -114,6 +115,22 @@ export const useGuides = (sheet: Sheet) =>
       unwrap<Guide[]>(client.GET("/api/sheets/{id}/guides", { params: { path: { id: sheet.id } } })),
   });
 
+/** Annotate drawings, put them on sheets and enter these in the register, in one act. */
+export function useDocument(project: number) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (input: { template: string; drawings: number[] }) =>
+      unwrap<Documented>(
+        client.POST("/api/projects/{id}/document", {
+          params: { path: { id: project } },
+          body: { new: [], title: "", ...input },
+        }),
+      ),
+    onSuccess: () => cache.invalidateQueries({ queryKey: keys.project(project) }),
+    onError: report,
+  });
+}
+
 /** What numbers sheets would get, in this order; or giving them these. */
 export const renumber = (project: number, sheets: number[], start: number, apply: boolean) =>
   unwrap<Renumbering>(
@@ -149,6 +166,7 @@ export function useSaveRegister(project: Project) {
             client: null,
             lengths: null,
             names: null,
+            templates: null,
             sheet_register,
           },
         }),

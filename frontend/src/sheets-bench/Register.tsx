@@ -99,7 +99,7 @@ export function Register({ project, sheets, drawings, sheet, onOpen, onTable }: 
           );
         })}
       </div>
-      <Unplaced drawings={drawings} sheet={sheet} project={project.id} />
+      <Unplaced drawings={drawings} sheet={sheet} project={project} />
     </nav>
   );
 }

@@ -1,17 +1,18 @@
 import { useState } from "react";
-import type { Arranged, Drawing, Sheet } from "../api/client";
+import type { Arranged, Drawing, Project, Sheet } from "../api/client";
 import { useArrange, useSheetActs } from "../api/sheet-acts";
+import { DocumentPart } from "./DocumentPart";
 
-type Props = { drawings: Drawing[]; sheet: Sheet | undefined; project: number };
+type Props = { drawings: Drawing[]; sheet: Sheet | undefined; project: Project };
 
 /** Drawings that stand on no sheet: one is placed or dragged, several are arranged in one act. */
 export function Unplaced({ drawings, sheet, project }: Props) {
-  const { place } = useSheetActs(project);
-  const arrange = useArrange(project);
+  const { place } = useSheetActs(project.id);
+  const arrange = useArrange(project.id);
   const [picked, setPicked] = useState<number[]>([]);
   const [left, setLeft] = useState<Arranged["left_over"]>([]);
   const waiting = drawings.filter((d) => !d.placement);
-  if (!sheet || waiting.length === 0) return null;
+  if (waiting.length === 0) return null;
   const wanted = picked.filter((id) => waiting.some((d) => d.id === id));
   const turn = (id: number) =>
     setPicked(wanted.includes(id) ? wanted.filter((p) => p !== id) : [...wanted, id]);
@@ -43,8 +44,8 @@ export function Unplaced({ drawings, sheet, project }: Props) {
               type="button"
               className="btn btn-xs"
               aria-label={`Place ${d.title}`}
-              disabled={place.isPending}
-              onClick={() => place.mutate({ sheet: sheet.id, drawing: d.id })}
+              disabled={place.isPending || !sheet}
+              onClick={() => sheet && place.mutate({ sheet: sheet.id, drawing: d.id })}
             >
               Place
             </button>
@@ -56,12 +57,14 @@ export function Unplaced({ drawings, sheet, project }: Props) {
           {l.title}: {l.says}.
         </p>
       ))}
-      <div className="flex gap-1 px-2 pb-2">
+      <div className="flex flex-col gap-1 px-2 pb-2">
+        <DocumentPart project={project} drawings={wanted.length > 0 ? wanted : waiting.map((d) => d.id)} />
         <button
           type="button"
-          className="btn btn-xs flex-1"
-          disabled={arrange.isPending}
+          className="btn btn-xs"
+          disabled={arrange.isPending || !sheet}
           onClick={() =>
+            sheet &&
             arrange.mutate(
               {
                 sheet: sheet.id,

@@ -34,6 +34,7 @@ export function ProjectSettings({ id }: { id: number }) {
       lengths: null,
       names: null,
       sheet_register: null,
+      templates: null,
       ...change,
     };
     try {

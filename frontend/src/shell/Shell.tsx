@@ -84,6 +84,7 @@ export function Shell() {
               Drawings
             </Bench>
             <Bench to={`/projects/${id}/sheets`}>Sheets</Bench>
+            <Bench to={`/projects/${id}/checks`}>Checks</Bench>
           </nav>
         )}
         <span className="flex-1" />

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.inputs import Input
 from edge_slice.app.naming import DrawingKind, NameTemplates
 from edge_slice.app.revision_documents import ModelChangesOut
+from edge_slice.app.templates import Templates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
@@ -64,6 +65,7 @@ class ProjectOut(BaseModel):
     lengths: Lengths
     names: NameTemplates
     sheet_register: Register
+    templates: Templates
     version: int
     file_name: str
     revision: int
@@ -77,6 +79,7 @@ class ProjectEdit(Input):
     lengths: Lengths | None = None
     names: NameTemplates | None = None
     sheet_register: Register | None = None
+    templates: Templates | None = None
 
 
 class ImportOut(BaseModel):

@@ -28,7 +28,7 @@ from edge_slice.core.cut.planes.line_acts import beside, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
-from edge_slice.store.changes import hold, recorded
+from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
 
@@ -87,23 +87,29 @@ def existing_drawings(numbers: Sequence[int]) -> list[DrawingOut]:
 
 def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
     with transaction() as session:
-        revision = newest_revision(session, project_id)
-        if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
-            raise Refused("The source drawing belongs to another project.", "parent_id")
-        _check(load_model(session, revision), new.cut)
-        standard_for(session, project_id, new.style.standard)
-        hold(session, project_id)
-        row = Drawing(
-            project_id=project_id,
-            parent_id=new.parent_id,
-            name=new.name.strip(),
-            letter=next_letter(session, project_id) if has_letter(new.cut) else "",
-            cut=new.cut.model_dump(mode="json"),
-            style=new.style.model_dump(mode="json"),
-        )
+        newest_revision(session, project_id)
         with recorded(session, project_id, "new drawing", author) as act:
-            act.adds(row)
+            row = new_drawing(session, act, project_id, new)
         return drawing_out(session, row)
+
+
+def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) -> Drawing:
+    """A drawing as part of an act. Raises `Refused` for a cut that this model does not allow."""
+    if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
+        raise Refused("The source drawing belongs to another project.", "parent_id")
+    _check(load_model(session, newest_revision(session, project_id)), new.cut)
+    standard_for(session, project_id, new.style.standard)
+    hold(session, project_id)
+    row = Drawing(
+        project_id=project_id,
+        parent_id=new.parent_id,
+        name=new.name.strip(),
+        letter=next_letter(session, project_id) if has_letter(new.cut) else "",
+        cut=new.cut.model_dump(mode="json"),
+        style=new.style.model_dump(mode="json"),
+    )
+    act.adds(row)
+    return row
 
 
 def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[DrawingOut]:

@@ -127,6 +127,18 @@ def changes_since(issue_id: int) -> IssueChangesOut:
         return IssueChangesOut(code=issue.code, sheets=found)
 
 
+def state_of_sheets(session: Session, around: SheetsAround, issue_id: int) -> dict[int, str]:
+    """What has changed since an issue, in words, by sheet; of unchanged and new ones nothing."""
+    before = {r.sheet_id: r for r in _rows(session, issue_id)}
+    found = {}
+    for row in around.sheets:
+        was = before.get(row.id or 0)
+        says = _differences(was.content, _content(around, row)) if was is not None else []
+        if says:
+            found[row.id or 0] = f"sheet {row.number}: {'; '.join(says)}"
+    return found
+
+
 def changes_screen(issued_id: int) -> bytes:
     """A sheet as it is now over what was issued, in the compact form; its head says where it changed (`places`)."""
     with transaction() as session:

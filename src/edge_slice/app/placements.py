@@ -59,7 +59,7 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
         taken = around.on(sheet)
         x, y = _told(session, around, sheet, new, drawing) or _found(session, around, sheet, taken, drawing)
         with recorded(session, sheet.project_id, "place drawing", author) as act:
-            _add(session, act, sheet, drawing, (x, y), [p.number for p in taken])
+            put(session, act, sheet, drawing, (x, y), [p.number for p in taken])
         return sheet_out(session, sheet)
 
 
@@ -276,7 +276,7 @@ def _check_trim(session: Session, sheet: Sheet, row: Placement, edit: PlacementE
         raise Refused(f"That would leave nothing of the drawing, which is {wide:.0f} × {high:.0f} mm large.", "trim")
 
 
-def _add(session: Session, act: Act, sheet: Sheet, drawing: Drawing, place: Place, numbers: list[str]) -> Placement:
+def put(session: Session, act: Act, sheet: Sheet, drawing: Drawing, place: Place, numbers: list[str]) -> Placement:
     """A placement of a drawing as part of an act; its home, if it has none yet."""
     assert sheet.id is not None
     assert drawing.id is not None
@@ -308,7 +308,7 @@ def _carry_out(
             session.add(row)
     for drawing, place in zip(new, places[len(moved) :], strict=True):
         if place is not None:
-            numbers.append(_add(session, act, sheet, drawing, place, numbers).number)
+            numbers.append(put(session, act, sheet, drawing, place, numbers).number)
 
 
 def _number_all(session: Session, act: Act, sheet: Sheet) -> None:

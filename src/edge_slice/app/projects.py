@@ -9,6 +9,7 @@ from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision, written
 from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import current_row, held_row
+from edge_slice.app.templates import Templates
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
@@ -46,6 +47,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                 row.names = edit.names.model_dump()
             if edit.sheet_register is not None:
                 row.sheet_register = edit.sheet_register.model_dump()
+            if edit.templates is not None:
+                row.templates = edit.templates.model_dump()
         return _out(session, row)
 
 
@@ -93,6 +96,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         lengths=written(row),
         names=NameTemplates.model_validate(row.names),
         sheet_register=Register.model_validate(row.sheet_register),
+        templates=Templates.model_validate(row.templates),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

@@ -15,6 +15,7 @@ from edge_slice.store.tables import (
     Annotation,
     CalloutReference,
     Drawing,
+    LeftFinding,
     Placement,
     Project,
     SharedExtents,
@@ -40,6 +41,7 @@ WORDS = {
     CalloutReference: "callout",
     Annotation: "annotation",
     TouchUpRow: "touch-up",
+    LeftFinding: "finding",
 }
 
 

@@ -17,6 +17,7 @@ from edge_slice.store.tables import (
     CalloutReference,
     Change,
     Drawing,
+    LeftFinding,
     Placement,
     Project,
     SharedExtents,
@@ -39,6 +40,7 @@ Row = (
     | CalloutReference
     | Annotation
     | TouchUpRow
+    | LeftFinding
 )
 TABLES: dict[str, type[Row]] = {
     "project": Project,
@@ -52,6 +54,7 @@ TABLES: dict[str, type[Row]] = {
     "callout_reference": CalloutReference,
     "annotation": Annotation,
     "touch_up": TouchUpRow,
+    "left_finding": LeftFinding,
 }
 R = TypeVar(
     "R",
@@ -66,6 +69,7 @@ R = TypeVar(
     CalloutReference,
     Annotation,
     TouchUpRow,
+    LeftFinding,
 )
 Notice = tuple[str, int, int | None]  # table, row, version
 CHANNEL = "edge_slice"

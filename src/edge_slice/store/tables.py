@@ -47,6 +47,7 @@ class Project(SQLModel, table=True):
     lengths: str = "mm"
     names: dict[str, Any] = _json()
     sheet_register: dict[str, Any] = _json()
+    templates: dict[str, Any] = _json()
     created_at: datetime = _moment()
     version: int = 1
 
@@ -277,6 +278,18 @@ class Publication(SQLModel, table=True):
     file_hash: str | None = Field(default=None, foreign_key="blob.hash")
     issue_id: int | None = Field(default=None)
     created_at: datetime = _moment()
+
+
+class LeftFinding(SQLModel, table=True):
+    """A finding of the checks, by its key, that somebody leaves as it is, and why."""
+
+    __tablename__ = "left_finding"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    key: str
+    reason: str
+    author: str = ""
+    version: int = 1
 
 
 class Change(SQLModel, table=True):

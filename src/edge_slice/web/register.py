@@ -6,7 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import register, sheet_designs
+from edge_slice.app import documented, register, sheet_designs
+from edge_slice.app.documented import DocumentedOut, Documenting
 from edge_slice.app.exports import File
 from edge_slice.app.sheet_documents import (
     DesignEdit,
@@ -28,6 +29,12 @@ class DesignList(RootModel[list[DesignOut]]):
 
 class OrderedSheets(RootModel[list[SheetOut]]):
     pass
+
+
+@api.post("/projects/<int:id>/document", responses={201: DocumentedOut})
+def document(path: ById, body: Documenting) -> Response:
+    """Annotate drawings, put them on sheets and enter these in the register, in one act"""
+    return answer(documented.document(path.id, body, author()), 201)
 
 
 @api.post("/projects/<int:id>/renumber", responses={200: RenumberOut})

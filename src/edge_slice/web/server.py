@@ -19,6 +19,7 @@ from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.web import (
     callouts,
+    checks,
     drawing_annotations,
     drawings,
     events,
@@ -55,7 +56,7 @@ def create_server(warm: bool = True) -> Flask:
     server.before_request(_check_size)
     parts = (
         projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, register, publications,
-        standards, shown, shared_extents, starter_sets,
+        checks, standards, shown, shared_extents, starter_sets,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]

@@ -141,12 +141,12 @@ def scale_that_fits(
     return None
 
 
-def larger_scale(wanted: Sequence[Wanted], which: int, areas: Sequence[Box], taken: Sequence[Box] = ()) -> float | None:
-    """The largest of the usual scales at which a drawing could be drawn with all others still finding room; None where
-    it is at its largest."""
-    for scale in (s for s in METRIC if s < wanted[which].scale - 1e-9):
-        tried = [w.at_scale(scale) if k == which else w for k, w in enumerate(wanted)]
-        if min(tried[which].outer) < 5000 and all(p is not None for p in arranged(tried, areas, taken)):
+def larger_scale(wanted: Sequence[Wanted], areas: Sequence[Box], taken: Sequence[Box] = ()) -> float | None:
+    """The largest of the usual scales at which all drawings of a sheet, which have one scale, still find room; None
+    where they are at it."""
+    for scale in (s for s in METRIC if s < min(w.scale for w in wanted) - 1e-9):
+        tried = [w.at_scale(scale) for w in wanted]
+        if all(p is not None for p in arranged(tried, areas, taken)):
             return scale
     return None
 

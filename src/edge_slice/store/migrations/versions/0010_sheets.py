@@ -30,6 +30,7 @@ def upgrade() -> None:
         sa.Column("version", sa.Integer(), nullable=False, server_default="1"),
     )
     op.add_column("project", sa.Column("sheet_register", json, nullable=False, server_default=nothing))
+    op.add_column("project", sa.Column("templates", json, nullable=False, server_default=nothing))
     op.add_column("sheet", sa.Column("design", sa.String(), nullable=False, server_default="corner-block"))
     op.add_column("sheet", sa.Column("folder", sa.String(), nullable=False, server_default=""))
     op.add_column("sheet", sa.Column("place", sa.Float(), nullable=False, server_default="0"))
@@ -65,6 +66,15 @@ def upgrade() -> None:
         sa.Column("content", json, nullable=False),
     )
     op.create_table(
+        "left_finding",
+        sa.Column("id", sa.Integer(), primary_key=True),
+        _owned("project"),
+        sa.Column("key", sa.String(), nullable=False),
+        sa.Column("reason", sa.String(), nullable=False),
+        sa.Column("author", sa.String(), nullable=False),
+        sa.Column("version", sa.Integer(), nullable=False, server_default="1"),
+    )
+    op.create_table(
         "publication",
         sa.Column("id", sa.Integer(), primary_key=True),
         _owned("project"),
@@ -83,6 +93,7 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("publication")
+    op.drop_table("left_finding")
     op.drop_table("issued_sheet")
     op.drop_table("issue")
     for column in ("stack", "title", "trim", "home"):
@@ -92,5 +103,6 @@ def downgrade() -> None:
     op.create_unique_constraint("placement_drawing_id_key", "placement", ["drawing_id"])
     for column in ("place", "folder", "design"):
         op.drop_column("sheet", column)
+    op.drop_column("project", "templates")
     op.drop_column("project", "sheet_register")
     op.drop_table("sheet_design")

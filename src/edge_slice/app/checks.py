@@ -1,0 +1,199 @@
+"""Checks on the way out: what of the drawings and sheets of a project is wrong, doubtful or worth a remark."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterator
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app import anchors
+from edge_slice.app.boards import board_of, rows_of, shape_of
+from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
+from edge_slice.app.drawings import drawing_out, placements_of
+from edge_slice.app.issues import list_issues, state_of_sheets
+from edge_slice.app.placements import wanted_by
+from edge_slice.app.projects import project_row
+from edge_slice.app.rows import held_row
+from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row, size_of
+from edge_slice.app.view_keys import key_of
+from edge_slice.app.views import cached
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.render.screen import from_screen
+from edge_slice.core.sheet.arranging import areas_of, larger_scale
+from edge_slice.core.sheet.checks import place_findings, text_findings
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import LeftFinding, Sheet
+
+ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
+MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
+
+
+def checks_of(project_id: int) -> list[FindingOut]:
+    """All that is wrong with a project, the serious first; texts are looked at sheet by sheet (`text_checks_of`)."""
+    lost = anchors.unsettled(project_id)
+    newest = next(iter(list_issues(project_id).issues), None)
+    with transaction() as session:
+        project_row(session, project_id)
+        around = SheetsAround.of(session, project_id)
+        found = [*_of_drawings(session, around), *_of_sheets(session, around)]
+        for one in lost:
+            severity: Severity = "serious" if one.state == "lost" else "doubtful"
+            says = f"“{one.said}” on “{one.drawing}”: {one.reason}"
+            found.append(_finding(severity, "lost its place", says, "Settle it in the list of revisions.",
+                                  str((one.what, one.id)), drawing=one.drawing_id))  # fmt: skip
+        if newest is not None:
+            for number, says in state_of_sheets(session, around, newest.id).items():
+                changed = f"Since {newest.code}: {says}"
+                found.append(_finding("remark", "changed since it was issued", changed,
+                                      "Issue it again, or with the next issue.", says, sheet=number))  # fmt: skip
+        return _with_reasons(session, project_id, found)
+
+
+def text_checks_of(sheet_id: int) -> list[FindingOut]:
+    """What is wrong with the texts of a sheet."""
+    with transaction() as session:
+        row = sheet_row(session, sheet_id)
+        around = SheetsAround.of(session, row.project_id)
+
+        def look() -> bytes:
+            display = from_screen(screen_of(row, around))
+            frame = around.design(row).frame(size_of(row))
+            return json.dumps([(f.rule, f.says, f.box) for f in text_findings(display, frame)]).encode()
+
+        known = json.loads(cached(session, key_of("texts", around.picture(row)), look))
+        help_with = {"text over text": "Move one of them, or the drawing.",
+                     "text beyond the frame": "Move it, or the drawing, into the frame."}  # fmt: skip
+        found = [
+            _finding("doubtful", rule, f"Sheet {row.number}: {says}", help_with[rule], says, sheet=row.id,
+                     box=(box[0], box[1], box[2], box[3]))
+            for rule, says, box in known
+        ]  # fmt: skip
+        return _with_reasons(session, row.project_id, found)
+
+
+def leave(project_id: int, wanted: LeaveFinding, author: str) -> None:
+    """Say why a finding is left as it is; or, without a reason, that it counts again."""
+    with transaction() as session:
+        project_row(session, project_id)
+        mine = select(LeftFinding).where(col(LeftFinding.project_id) == project_id, col(LeftFinding.key) == wanted.key)
+        row, reason = session.exec(mine).first(), wanted.reason.strip()
+        with recorded(session, project_id, "leave finding" if reason else "finding counts again", author) as act:
+            if row is None and reason:
+                act.adds(LeftFinding(project_id=project_id, key=wanted.key, reason=reason, author=author))
+            elif row is not None and reason:
+                act.edits(row)
+                row.reason, row.author = reason, author
+                session.add(row)
+            elif row is not None:
+                act.removes(held_row(session, LeftFinding, row.id or 0))
+
+
+def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+    placed = placements_of(session, around.project_id)
+    letters: dict[str, int] = {}
+    for number, drawing in around.drawings.items():
+        out = drawing_out(session, drawing)
+        mine = placed.get(number, [])
+        if not mine:
+            yield _finding("doubtful", "not placed", f"“{out.title}” stands on no sheet.",
+                           "Place it, or delete it.", str(number), drawing=number)  # fmt: skip
+        elif sum(p.home for p, _ in mine) != 1:
+            sheets = ", ".join(s.number for _, s in mine)
+            yield _finding("serious", "no home", f"“{out.title}” stands on {sheets} and has no home among them.",
+                           "Choose one as its home.", str(number), drawing=number)  # fmt: skip
+        if drawing.letter:
+            first = letters.setdefault(drawing.letter, number)
+            if first != number:
+                title = drawing_out(session, around.drawings[first]).title
+                yield _finding("serious", "letter twice", f"“{title}” and “{out.title}” both have {drawing.letter}.",
+                               "Give one of them another letter.", str((first, number)), drawing=number)  # fmt: skip
+        if mine:
+            yield from _markers_to_nowhere(session, around, number, mine[0][1], set(placed))
+            yield from _outside_margin(session, around, number)
+
+
+def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iterator[FindingOut]:
+    """Annotations that are not printed, as they stand too far from their drawing."""
+    drawing = around.drawings[number]
+    if number not in around.keys.annotated or not DrawingSpec.model_validate(drawing.style).annotations:
+        return
+    placed = board_of(session, drawing)
+    away = [row for row in rows_of(session, number) if not shape_of(placed, row).shown]
+    if away:
+        title = drawing_out(session, drawing).title
+        says = f"{len(away)} annotations of “{title}” stand outside its note margin and are not printed."
+        yield _finding("serious", "outside the note margin", says, "Move them nearer, or widen the note margin.",
+                       str([row.id for row in away]), drawing=number)  # fmt: skip
+
+
+def _markers_to_nowhere(
+    session: Session, around: SheetsAround, number: int, sheet: Sheet, placed: set[int]
+) -> Iterator[FindingOut]:
+    drawing = around.drawings[number]
+    targets = {m.drawing for m in around.markers(drawing)} | {c.target for c in around.callouts(drawing)}
+    for target in sorted(targets - placed):
+        if target not in around.drawings:
+            continue
+        here, there = drawing_out(session, drawing).title, drawing_out(session, around.drawings[target]).title
+        says = f"A marker on “{here}” (sheet {sheet.number}) leads to “{there}”, which stands on no sheet."
+        yield _finding("serious", "marker to nowhere", says, "Place that drawing, or hide the marker.",
+                       str((number, target)), sheet=sheet.id, drawing=target)  # fmt: skip
+
+
+def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+    for row in around.sheets:
+        placed, design = around.on(row), around.design(row)
+        lists = any(p.kind == "sheet list" for p in design.parts)
+        if not placed and not lists:
+            yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing.",
+                           "Place drawings on it, or delete it.", str(row.id), sheet=row.id)  # fmt: skip
+        boxes = [(p.number, around.box(p)) for p in placed]
+        for _, f in place_findings(design, size_of(row), boxes):
+            serious = f.rule == "drawing beyond its place"
+            yield _finding("serious" if serious else "doubtful", f.rule, f"Sheet {row.number}: {f.says}",
+                           "Move it, trim it, or choose another scale.", f.says, sheet=row.id, box=f.box)  # fmt: skip
+        drawings = [around.drawings[p.drawing_id] for p in placed]
+        scales = sorted({DrawingSpec.model_validate(d.style).scale for d in drawings})
+        if len(scales) > 1:
+            said = ", ".join(scale_text(s) for s in scales)
+            yield _finding("remark", "several scales", f"Sheet {row.number} has drawings at {said}.",
+                           "Fine where it is meant; the title block says “as shown”.", said, sheet=row.id)  # fmt: skip
+        yield from _could_be_larger(session, around, row)
+
+
+def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
+    """Said of sheets whose drawings have one scale, and only where all of them could be."""
+    drawings = [around.drawings[p.drawing_id] for p in around.on(row)]
+    scales = {DrawingSpec.model_validate(d.style).scale for d in drawings}
+    if len(scales) != 1 or len(drawings) > MOST_TRIED:
+        return
+    design, size = around.design(row), size_of(row)
+    wanted = [wanted_by(session, around, d) for d in drawings]
+    larger = larger_scale(wanted, areas_of(design, size), design.taken(size))
+    if larger is not None:
+        says = f"Sheet {row.number} has room for its drawings at {scale_text(larger)}."
+        yield _finding("remark", "could be larger", says,
+                       "Choose that scale, or a smaller sheet.", str(larger), sheet=row.id)  # fmt: skip
+
+
+def _finding(
+    severity: Severity, rule: str, says: str, help_with: str, of: str, sheet: int | None = None,
+    drawing: int | None = None, box: Box | None = None,
+) -> FindingOut:  # fmt: skip
+    key = hashlib.sha256("\0".join((rule, str(sheet), str(drawing), of)).encode()).hexdigest()[:24]
+    return FindingOut(key=key, severity=severity, rule=rule, says=says, help=help_with, sheet_id=sheet,
+                      drawing_id=drawing, box=box, left="", left_by="")  # fmt: skip
+
+
+def _with_reasons(session: Session, project_id: int, found: list[FindingOut]) -> list[FindingOut]:
+    rows = session.exec(select(LeftFinding).where(col(LeftFinding.project_id) == project_id)).all()
+    reasons = {r.key: r for r in rows}
+    for one in found:
+        if one.key in reasons:
+            one.left, one.left_by = reasons[one.key].reason, reasons[one.key].author
+    return sorted(found, key=lambda f: ORDER.index(f.severity))

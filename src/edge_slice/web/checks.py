@@ -1,0 +1,36 @@
+"""Routes of the checks."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app import checks
+from edge_slice.app.check_documents import FindingOut, LeaveFinding
+from edge_slice.web.common import ERRORS, ById, answer, author
+
+api = APIBlueprint("checks", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class FindingList(RootModel[list[FindingOut]]):
+    pass
+
+
+@api.get("/projects/<int:id>/checks", responses={200: FindingList})
+def checks_of(path: ById) -> Response:
+    """What is wrong, doubtful or worth a remark in a project's drawings and sheets"""
+    return answer(list(checks.checks_of(path.id)))
+
+
+@api.get("/sheets/<int:id>/text-checks", responses={200: FindingList})
+def text_checks(path: ById) -> Response:
+    """What is wrong with the texts of a sheet"""
+    return answer(list(checks.text_checks_of(path.id)))
+
+
+@api.post("/projects/<int:id>/left-findings", responses={204: None})
+def leave(path: ById, body: LeaveFinding) -> tuple[str, int]:
+    """Leave a finding as it is, because …; without a reason it counts again"""
+    checks.leave(path.id, body, author())
+    return "", 204
