@@ -41,16 +41,40 @@ def pictures(page: Page, url: str) -> None:
     page.goto(f"{url}/projects/{project}?drawing={cross['id']}")
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "drawings-bench")
-    page.get_by_role("button", name="Night colours").click()
-    shoot(page, "drawings-bench-night")
-    page.get_by_role("button", name="Day colours").click()
     sheet = next(s for s in call(url, f"/api/projects/{project}/sheets") if s["number"] == "A-401")
     page.goto(f"{url}/projects/{project}/sheets/{sheet['id']}")
     shoot(page, "sheets-bench")
+    leaving(page, url, project, sheet["id"])
     page.goto(f"{url}/projects")
     shoot(page, "projects")
     annotated(page, url, project, drawings)
     more_pictures(page, url, project, lower["id"])
+
+
+def leaving(page: Page, url: str, project: int, sheet: int) -> None:
+    """The register, a design, an issue and what has changed since, the checks."""
+    issue = {"code": "P01", "date": "2026-11-26", "purpose": "Building permit", "issued_by": "EF"}
+    made = call(url, f"/api/projects/{project}/publications", {"issue": issue})
+    while call(url, f"/api/publications/{made['id']}")["state"] in ("waiting", "working"):
+        page.wait_for_timeout(300)
+    page.goto(f"{url}/projects/{project}/sheets/all")
+    shoot(page, "register")
+    page.goto(f"{url}/projects/{project}/sheets/{sheet}")
+    page.locator("canvas[data-painted=yes]").first.wait_for()
+    page.get_by_role("button", name="Change it here").click()
+    page.get_by_role("button", name="Key plan").click()
+    shoot(page, "sheet-design")
+    page.get_by_role("button", name="Leave it").click()
+    placed = call(url, f"/api/projects/{project}/sheets")[-1]["placements"][-1]
+    moved = {"version": placed["version"], "x": placed["x"] + 60}
+    call(url, f"/api/placements/{placed['id']}", moved, "PATCH")
+    page.get_by_role("button", name="Issues").click()
+    page.get_by_role("button", name="Changed since").click()
+    page.get_by_label("Issue P01").get_by_role("button", name="changed").click()
+    shoot(page, "issues")
+    page.goto(f"{url}/projects/{project}/checks")
+    page.wait_for_timeout(4000)
+    shoot(page, "checks")
 
 
 def annotated(page: Page, url: str, project: int, drawings: dict) -> None:
@@ -78,22 +102,18 @@ def annotated(page: Page, url: str, project: int, drawings: dict) -> None:
 
 
 def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
-    stepped = {"line": [[-2, 2.1], [10, 2.1], [10, 6.9], [24, 6.9]], "depth": 5, "step_lines": True}
     deep = {"line": [[-2, 6.0], [24, 6.0]], "depth": 6, "perspective": {"distance": 9, "eye": [13, 4.5]}}
-    for name, cut in (("stepped-section", stepped), ("perspective", deep)):
-        body = {"kind": "section", "without": ["planting"], **cut}
-        new = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan, "cut": body, "style": {"scale": 50}})
-        page.goto(f"{url}/projects/{project}?drawing={new['id']}")
-        page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
-        shoot(page, name)
+    body = {"kind": "section", "without": ["planting"], **deep}
+    new = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan, "cut": body, "style": {"scale": 50}})
+    page.goto(f"{url}/projects/{project}?drawing={new['id']}")
+    page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
+    shoot(page, "perspective")
     workbench(page, url, project, plan)
     callouts(page, url, project, plan)
     page.goto(f"{url}/projects/{project}/standards/fine-line")
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_label("Preview of soft insulation").locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "hatch-editor")
-    page.get_by_role("tab", name="Materials").click()
-    shoot(page, "materials")
     page.get_by_role("tab", name="Conventions").click()
     shoot(page, "conventions")
 
@@ -115,7 +135,6 @@ def callouts(page: Page, url: str, project: int, plan: int) -> None:
     box = page.get_by_role("application", name="Source").bounding_box() or {}
     page.mouse.click(box["x"] + box["width"] * 0.465, box["y"] + box["height"] * 0.612)
     page.get_by_role("region", name="Wall section").wait_for()
-    shoot(page, "wall-offered")
     page.keyboard.press("Escape")
     drawing = call(url, f"/api/drawings/{plan}")
     strip = {"drawing": section["id"], "base": -0.3, "top": 3.0, "start": 1.2, "end": 12.4}

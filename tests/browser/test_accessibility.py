@@ -12,7 +12,7 @@ AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.mark.parametrize("theme", ["film-day", "film-night"])
-@pytest.mark.parametrize("where", ["drawings", "sheets", "standards", "projects"])
+@pytest.mark.parametrize("where", ["drawings", "sheets", "register", "checks", "standards", "projects"])
 def test_pages_are_accessible(
     page: Page, installation: Installation, demo_project: int, where: str, theme: str
 ) -> None:
@@ -20,6 +20,8 @@ def test_pages_are_accessible(
     path = {
         "drawings": f"/projects/{demo_project}",
         "sheets": f"/projects/{demo_project}/sheets",
+        "register": f"/projects/{demo_project}/sheets/all",
+        "checks": f"/projects/{demo_project}/checks",
         "standards": f"/projects/{demo_project}/standards/bold",
         "projects": "/projects",
     }

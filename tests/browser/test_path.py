@@ -159,12 +159,19 @@ def test_sheet_marker_renumbering_and_pdf(bench: Bench, installation: Installati
     number.fill("A-301")
     number.press("Enter")
     expect(page.get_by_label("Register").get_by_text("A-301")).to_be_visible()
+    page.get_by_text("Files", exact=True).click()
     with page.expect_download() as download:
-        page.get_by_role("link", name="PDF").click()
+        page.get_by_role("link", name="PDF", exact=True).click()
     text = pypdf.PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages[0].extract_text()
     assert text.count("A-301") >= 3  # title block and both heads of the marker
 
-    page.get_by_role("button", name=re.compile("Placement 1")).dblclick()
+    page.get_by_role("button", name=re.compile("Placement 1")).dblclick()  # worked on where it stands
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
+    bench.painted("Result")
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("Result", exact=True)).to_have_count(0)
+    page.get_by_role("button", name=re.compile("Placement 1")).click()
+    page.get_by_role("link", name="Section A, looking west").click()
     expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")
     expect(page.locator(f"[data-marker='{section['id']}'] .marker-sheet").first).to_have_text("A-301")
     page.get_by_role("tree", name="Drawings").get_by_title("Ground plan").click()

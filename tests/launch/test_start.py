@@ -58,7 +58,7 @@ def test_start_stop_and_start_again(folder: Path) -> None:
     assert "Lower plan" in [d["title"] for d in drawings]
     # what a newcomer sees first: a documented set on sheets, following the second revision of the model
     sheets = get(web, f"/api/projects/{project['id']}/sheets")
-    assert [s["number"] for s in sheets] == ["A-101", "A-301", "A-401"]
+    assert [s["number"] for s in sheets] == ["A-001", "A-101", "A-201", "A-301", "A-401"]
     assert all(d["placement"] for d in drawings)
     junctions = [d for d in drawings if d["kind"] == "detail"]
     kinds = [{a["document"]["kind"] for a in get(web, f"/api/drawings/{d['id']}/annotations")} for d in junctions]

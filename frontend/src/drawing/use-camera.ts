@@ -7,6 +7,9 @@ const cameras = new Map<string, Camera>();
 const middles = new Map<string, number>();
 type Size = { width: number; height: number };
 
+/** Makes a canvas that is opened next look at something. */
+export const setCamera = (key: string, camera: Camera) => cameras.set(key, camera);
+
 /** What a canvas looks at, kept while the window is open: by itself, or on an axis shared with another. */
 export function useCamera(
   key: string,

@@ -1,14 +1,12 @@
 import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useSearchParams } from "react-router";
-import { toast } from "sonner";
 import { AnnotateCommands } from "../annotating/AnnotateTools";
-import type { Cut, Drawing, Project, SectionCut, Settings, SharedExtents } from "../api/client";
+import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
 import { useAnnounced } from "../api/presence";
-import { report, useDrawings, useSaveDrawing, useSheets } from "../api/queries";
+import { report, useDrawings, useSheets } from "../api/queries";
 import { startRecut } from "../api/recut";
-import { type Move, movedSides, moveSides, useSharedExtents } from "../api/shared-extents";
 import { useLook } from "../drawing/look";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
@@ -26,14 +24,15 @@ import { Trail } from "./Trail";
 import { useCallouts, useMarkersOf } from "./use-callouts";
 import { draftCut, useLineTool } from "./use-line-tool";
 import { useRemoval } from "./use-removal";
+import { canTurn, turnedRound, useSaving } from "./use-saving";
 
 /** The drawings bench: source at the left, result at the right, and what belongs to them around. */
 export function DrawingsBench({ project, settings }: { project: Project; settings: Settings }) {
   const { data: drawings = [] } = useDrawings(project.id);
   const { data: sheets = [] } = useSheets(project.id);
-  const { chosen, choose, besides, showBeside, live, setLive, picked, draft } = useBench();
+  const { chosen, choose, besides, showBeside, setLive, picked, draft } = useBench();
   const desk = useDesk();
-  const save = useSaveDrawing(project.id);
+  const { liveOf, boxOf, saveNow, dropCut } = useSaving(project.id);
   const [query, setQuery] = useSearchParams();
 
   // a link from a sheet or the palette names the drawing to open
@@ -59,59 +58,16 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const beside = asked && asked.id !== current?.id && result ? asked : undefined;
   const source = beside ?? calledFrom ?? plan;
   const tool = useLineTool(project.id, source?.cut.kind === "plan" ? source : plan, settings);
-  const liveOf = (drawing: Drawing | undefined) => (drawing && live?.id === drawing.id ? live : undefined);
   const litCut = (liveOf(section)?.cut ?? section?.cut) as SectionCut | undefined;
   const litSpec = section && (liveOf(section) ?? section);
-  const { data: boxes = [] } = useSharedExtents(project.id);
-  const boxOf = (cut: Cut | undefined) => boxes.find((b) => b.key === cut?.shared_extents);
-  const moveBox = async (drawing: Drawing, box: SharedExtents, moves: Move[]) => {
-    try {
-      if (moves.some((m) => m.to === null))
-        toast("Shared extents have no open side; release the drawing first.");
-      else await moveSides(box, drawing.cut, moves);
-    } catch (error) {
-      report(error);
-    }
-    if (useBench.getState().live?.id === drawing.id) setLive(null);
-  };
-  const saveNow = (drawing: Drawing, change: Parameters<typeof save.mutate>[0]["change"]) => {
-    const box = boxOf(drawing.cut);
-    if (box && change.cut?.shared_extents === box.key) {
-      const moves = movedSides(drawing.cut, change.cut);
-      if (moves.length > 0) {
-        void moveBox(drawing, box, moves);
-        return;
-      }
-    }
-    const now = liveOf(drawing);
-    const { cut, style } = now ?? drawing;
-    if (change.cut || change.style || change.callout) {
-      const callout = change.callout ?? now?.callout;
-      setLive({
-        id: drawing.id,
-        cut: change.cut ?? cut,
-        style: change.style ?? style,
-        saving: true,
-        ...(callout && { callout }),
-      });
-    }
-    save.mutate(
-      { id: drawing.id, change },
-      { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
-    );
-  };
   const showCut = (cut: Cut) => {
     if (!result) return;
     setLive({ id: result.id, cut, style: (liveOf(result) ?? result).style });
   };
-  const dropCut = (drawing: Drawing | undefined) => {
-    const now = useBench.getState().live;
-    if (drawing && now?.id === drawing.id) saveNow(drawing, { cut: now.cut });
-  };
   const turn = () => {
     const cut = liveOf(result)?.cut ?? result?.cut;
-    if (result && cut && canTurn(result) && "look" in cut && cut.kind !== "plan")
-      saveNow(result, { cut: { ...cut, look: cut.look === "left" ? "right" : "left" } });
+    const turned = result && cut && canTurn(result) ? turnedRound(cut) : undefined;
+    if (result && turned) saveNow(result, { cut: turned });
   };
   const act = async (wanted: LineAct) => {
     if (!section || !litCut) return;
@@ -341,10 +297,6 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     </div>
   );
 }
-
-/** Whether a drawing can be turned round: a callout looks where its drawing looks. */
-const canTurn = (drawing: Drawing) =>
-  !drawing.callout && drawing.cut.kind !== "plane" && drawing.cut.kind !== "blank";
 
 /** The plan whose storey lies nearest the datum: where people begin. */
 function groundPlan(plans: Drawing[], project: Project): Drawing | undefined {

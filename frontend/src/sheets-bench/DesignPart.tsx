@@ -53,7 +53,8 @@ export function DesignPart({ sheet }: { sheet: Sheet }) {
       />
       {design && (
         <p className="text-xs opacity-85">
-          {design.sheets} sheets have it. {design.id === null && "Changing it makes a copy for this sheet."}
+          {design.sheets === 1 ? "One sheet has it." : `${design.sheets} sheets have it.`}{" "}
+          {design.id === null && "Changing it makes a copy for this sheet."}
         </p>
       )}
       <div className="flex flex-wrap gap-1">

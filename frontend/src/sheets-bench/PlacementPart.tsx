@@ -78,6 +78,9 @@ function OnePlacement({
         >
           {drawing?.title}
         </Link>
+        <p className="text-xs opacity-85">
+          A double click works on it here; the link opens it on the drawings bench.
+        </p>
         <p className="figures text-xs opacity-85">{drawing && scaleText(drawing.style.scale)}</p>
         <TextField label="Number" value={placement.number} figures onEnter={(number) => change({ number })} />
         <NumberField

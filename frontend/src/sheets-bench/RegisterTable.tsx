@@ -70,7 +70,7 @@ export function RegisterTable({ project, sheets, drawings, onOpen }: Props) {
         </a>
       </header>
       <table className="table table-xs">
-        <thead>
+        <thead className="text-base-content">
           <tr>
             <th>
               <input

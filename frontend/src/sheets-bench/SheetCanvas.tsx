@@ -1,11 +1,13 @@
 import { type DragEvent, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { Drawing, Placement, Sheet } from "../api/client";
+import type { Drawing, Placement, Project, Settings, Sheet } from "../api/client";
 import { useGuides, useSheetActs } from "../api/sheet-acts";
 import { type Camera, type Spot, toPaper, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
 import { useNextFrame } from "../drawing/use-next-frame";
+import { InPlace } from "./InPlace";
 import { Lifted } from "./Lifted";
 import { PlacementBox } from "./PlacementBox";
 import { PlacementGrips } from "./PlacementGrips";
@@ -14,12 +16,16 @@ import { useSheetState } from "./sheet-state";
 import { useSheetPicture } from "./use-sheet-picture";
 
 const AIR = 10; // mm of desk around a sheet
+const ROOM = 30; // mm about a drawing that is worked on
+const SOON = 80; // ms, until the sheet has been brought near
 const NEAR = 7; // pixels from which a drawing is brought to a line
 const STILL: Spot = { x: 0, y: 0 };
 type Moving = { ids: number[]; by: Spot; snaps: Snap[] };
 
+type Props = { project: Project; settings: Settings; sheet: Sheet; drawings: Drawing[] };
+
 /** The sheet large: placements are dragged, a double click works in the drawing or follows a marker. */
-export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawing[] }) {
+export function SheetCanvas({ project, settings, sheet, drawings }: Props) {
   const { data: view, error } = useSheetPicture(sheet);
   const { data: guides = [] } = useGuides(sheet);
   // the sheet's own size: while its picture is on its way, that of the sheet before is shown
@@ -28,7 +34,8 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
     [sheet.width, sheet.height],
   );
   const { move, change, place, take } = useSheetActs(sheet.project_id);
-  const { chosen, choose } = useSheetState();
+  const { chosen, choose, working, setWorking } = useSheetState();
+  const lookAt = useLook((s) => s.lookAt);
   const [moving, setMoving] = useState<Moving | null>(null);
   const inFrame = useNextFrame();
   const shown = useRef<Camera | null>(null);
@@ -43,7 +50,13 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
     const [kind, number] = link?.target.split(":") ?? [];
     if (kind === "sheet") navigate(`/projects/${sheet.project_id}/sheets/${number}`);
     else if (kind === "drawing") open(Number(number));
-    else if (placed) open(placed.drawing_id);
+    else if (placed) work(placed);
+  };
+  /** Work on a drawing where it stands: the sheet is brought near first. */
+  const work = (placed: Placement) => {
+    const [l, b, r, t] = placed.whole;
+    lookAt(`sheet ${sheet.id} ${sheet.size}`, [l - ROOM, b - ROOM, r + ROOM, t + ROOM]);
+    setTimeout(() => shown.current && setWorking({ placement: placed.id, camera: shown.current }), SOON);
   };
   const those = (p: Placement) =>
     chosen.includes(p.id) ? sheet.placements.filter((o) => chosen.includes(o.id)) : [p];
@@ -78,7 +91,7 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: only receives drawings that are dropped; buttons do the same
-    <div className="min-h-0 flex-1" onDragOver={(event) => event.preventDefault()} onDrop={dropped}>
+    <div className="relative min-h-0 flex-1" onDragOver={(event) => event.preventDefault()} onDrop={dropped}>
       {error && (
         <p role="alert" className="alert alert-error m-2">
           {error.message}
@@ -142,6 +155,16 @@ export function SheetCanvas({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
           );
         }}
       </DrawingCanvas>
+      {working && (
+        <InPlace
+          key={working.placement}
+          project={project}
+          settings={settings}
+          sheet={sheet}
+          working={working}
+          drawings={drawings}
+        />
+      )}
     </div>
   );
 }

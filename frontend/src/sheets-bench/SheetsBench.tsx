@@ -6,6 +6,7 @@ import { useDrawings, useSheets } from "../api/queries";
 import { useSheetActs } from "../api/sheet-acts";
 import { Comparison } from "./Comparison";
 import { DesignCanvas } from "./DesignCanvas";
+import { InPlaceParticulars } from "./InPlace";
 import { IssuesPanel } from "./IssuesPanel";
 import { OutputMenu } from "./OutputMenu";
 import { Register } from "./Register";
@@ -22,7 +23,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
   const { data: drawings = [] } = useDrawings(project.id);
   const { sheet: wanted } = useParams();
   const navigate = useNavigate();
-  const { choose, designing, setDesigning } = useSheetState();
+  const { choose, designing, setDesigning, working, setWorking } = useSheetState();
   const [issues, setIssues] = useState(false);
   const [looked, setLooked] = useState<Looked | null>(null);
   const table = wanted === "all";
@@ -32,8 +33,9 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
   useEffect(() => {
     choose([]);
     setDesigning(null);
+    setWorking(null);
     setLooked(null);
-  }, [sheet?.id, choose, setDesigning]);
+  }, [sheet?.id, choose, setDesigning, setWorking]);
   const compare = (s: IssueChanges["sheets"][number] | null) =>
     setLooked(
       s?.issued_sheet
@@ -78,7 +80,11 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
               </button>
               <OutputMenu project={project} sheet={sheet} sheets={sheets} />
             </header>
-            {designing ? <DesignCanvas sheet={sheet} /> : <SheetCanvas sheet={sheet} drawings={drawings} />}
+            {designing ? (
+              <DesignCanvas sheet={sheet} />
+            ) : (
+              <SheetCanvas project={project} settings={settings} sheet={sheet} drawings={drawings} />
+            )}
           </>
         ) : (
           <NoSheets project={project.id} />
@@ -94,7 +100,17 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
             onLook={(seen) => setLooked(seen && { ...seen, changes: false })}
           />
         ) : (
-          sheet && (
+          sheet &&
+          (working ? (
+            <InPlaceParticulars
+              project={project}
+              settings={settings}
+              sheet={sheet}
+              working={working}
+              drawings={drawings}
+              sheets={sheets}
+            />
+          ) : (
             <SheetParticulars
               key={sheet.id}
               project={project}
@@ -102,7 +118,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
               drawings={drawings}
               settings={settings}
             />
-          )
+          ))
         )}
       </div>
     </div>

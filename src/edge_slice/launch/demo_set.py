@@ -33,6 +33,7 @@ def document(project: int) -> None:
     lower = plans["Lower plan"]
     sections = [_section(project, lower, *made) for made in SECTIONS]
     wall, *junctions = _wall_section(project, lower)
+    elevations = drawings.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
     for plan in plans.values():
         _sets(plan, "rooms", "doors", "windows", "grid")
     for section in sections:
@@ -46,7 +47,6 @@ def document(project: int) -> None:
             _chain(junction, spots, line, direction)
         for touch_up in worked.touched:
             touch_ups.add_touch_up(junction.id, touch_up, NOBODY)
-    elevations = drawings.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
     for elevation in elevations:
         _sets(elevation, "levels")
     _sheet(project, "A-001", "Drawing list", "A3", "cover", [])

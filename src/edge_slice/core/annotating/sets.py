@@ -29,6 +29,9 @@ REACHES = (6.0, 12.0, 24.0, 48.0)  # mm on paper around what is named in which a
 ROOM_SAYS: tuple[Property, ...] = ("number", "name", "area")
 OPENING_SAYS: tuple[Property, ...] = ("mark",)
 OUT = 12.0  # mm on paper that dimensions of a set stand outside of the extents
+OUT_STEP, OUT_TRIED = 4.0, 8  # mm further out, so many times
+VALUE = (7.0, 4.5)  # mm that the value of a dimension takes about its middle
+HEADS = ("marker head", "marker wedge", "callout bubble", "grid bubble")
 BESIDE_WALL = 9.0  # mm on paper of a chain from its wall
 OVER = 8.0  # mm on paper over what lies flat that its note stands
 COLUMN = 10.0  # mm on paper between the extents and a column of layer notes
@@ -55,7 +58,7 @@ def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "")
         return _layer_notes(board, drawn)
     if rule == "levels":
         return Proposed(tuple(_level_chain(board, drawn)))
-    return Proposed(tuple(_grid_chains(board) if rule == "grid" else _opening_chain(board, subject)))
+    return Proposed(tuple(_grid_chains(board, drawn) if rule == "grid" else _opening_chain(board, subject)))
 
 
 @dataclass(frozen=True)
@@ -258,10 +261,10 @@ def _edges(board: Board, drawn: Sequence[Item]) -> dict[str, float]:
 # --- dimensions -------------------------------------------------------------------------------------------------------
 
 
-def _grid_chains(board: Board) -> list[AnyAnnotation]:
-    """Chains across the grid lines: of a plan under it and at its left, of an upright drawing under it."""
+def _grid_chains(board: Board, drawn: Sequence[Item]) -> list[AnyAnnotation]:
+    """Chains across the grid lines: of a plan under it and at its left, of an upright drawing under it; of a plan as
+    far out as their values are clear of heads of markers."""
     left, base, right, top = (float(x) for x in board.result.extents)
-    out = OUT * board.scale
     across: dict[str, list[tuple[float, str]]] = {"u": [], "v": []}
     for axis in board.model.grid:
         spot = on_grid(board.features, axis.name, (left + right) / 2, (base + top) / 2)
@@ -284,12 +287,38 @@ def _grid_chains(board: Board) -> list[AnyAnnotation]:
             continue
         places = [(at, base) if which == "u" else (left, at) for at, _ in named]
         anchors = tuple(grid_anchor(board.features, n, *s) for (_, n), s in zip(named, places, strict=True))
+        ends = np.sort([at for at, _ in named])
+        values = [(at, base) if which == "u" else (left, at) for at in (ends[:-1] + ends[1:]) / 2]
+        away = _clear_out(board, which == "u", np.array(values), drawn) if isinstance(board.cut, PlanCut) else OUT
+        out = away * board.scale
         line = (named[0][0], base - out) if which == "u" else (left - out, named[0][0])
         found.append(
             Dimension(anchors=anchors, points=(line,), direction=0.0 if which == "u" else 90.0, rule="grid",
                       subject=f"grid {which}")
         )  # fmt: skip
     return found
+
+
+def _clear_out(board: Board, along: bool, values: F64, drawn: Sequence[Item]) -> float:
+    """How far out of the extents (mm on paper) a chain stands first where its values (n, 2), on the edge,
+    meet no head of a marker and no text; as near as usual where there is no such place."""
+    boxes = [box_of(i) for i in drawn if isinstance(i, Label)]
+    boxes += [
+        (*i.points.min(axis=0).tolist(), *i.points.max(axis=0).tolist())
+        for i in drawn
+        if isinstance(i, Paths) and i.role in HEADS and len(i.points)
+    ]
+    if not boxes:
+        return OUT
+    taken = shapely.STRtree(shapely.box(*np.array(boxes).T))
+    places = np.array([board.paper(v) for v in values])
+    for out in OUT + np.arange(OUT_TRIED) * OUT_STEP:
+        x, y = (places - ((0.0, out) if along else (out, 0.0))).T
+        side, over = VALUE  # half as wide as a value, and how high it stands over its line
+        low, high = ((x - side, y - 1), (x + side, y + over)) if along else ((x - over, y - side), (x + 1, y + side))
+        if not len(taken.query(shapely.box(*low, *high), predicate="intersects")[0]):
+            return float(out)
+    return OUT
 
 
 def _level_chain(board: Board, drawn: Sequence[Item]) -> list[AnyAnnotation]:
