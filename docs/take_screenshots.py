@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import tempfile
 import urllib.request
 from pathlib import Path
@@ -34,6 +35,7 @@ def shoot(page: Page, name: str) -> None:
 def pictures(page: Page, url: str) -> None:
     page.goto(url)
     page.locator("canvas[data-painted=yes]").first.wait_for()
+    page.wait_for_timeout(6000)  # the small sheets
     shoot(page, "first-look")
     project = call(url, "/api/projects")[0]["id"]
     drawings = {d["title"]: d for d in call(url, f"/api/projects/{project}/drawings")}
@@ -70,7 +72,7 @@ def leaving(page: Page, url: str, project: int, sheet: int) -> None:
     call(url, f"/api/placements/{placed['id']}", moved, "PATCH")
     page.get_by_role("button", name="Issues").click()
     page.get_by_role("button", name="Changed since").click()
-    page.get_by_label("Issue P01").get_by_role("button", name="changed").click()
+    page.get_by_label("Issue P01").get_by_role("button", name=re.compile("changed$")).click()
     shoot(page, "issues")
     page.goto(f"{url}/projects/{project}/checks")
     page.wait_for_timeout(4000)

@@ -193,7 +193,7 @@ def _content(around: SheetsAround, row: Sheet) -> dict[str, Any]:
         kept = _Placed(out.title, placed.number, out.style.scale, placed.x, placed.y, around.drawn(drawing))
         drawings[str(placed.drawing_id)] = kept.__dict__
     fields = {k: v for k, v in row.fields.items() if k not in ("revision", "date")}  # these change by being issued
-    return {"title": row.title, "size": row.size, "design": around.design(row).model_dump_json(), "fields": fields,
+    return {"title": row.title, "size": row.size, "design": around.design(row).model_dump_json(exclude={"name"}), "fields": fields,
             "drawings": drawings}  # fmt: skip
 
 

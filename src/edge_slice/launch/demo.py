@@ -7,6 +7,9 @@ from pathlib import Path
 from edge_slice.app import imports
 from edge_slice.app.projects import list_projects
 from edge_slice.app.revisions import take
+from edge_slice.app.sheet_documents import SheetPictures
+from edge_slice.app.sheet_pictures import sheet_screens
+from edge_slice.app.sheets import list_sheets
 from edge_slice.launch.demo_set import document, settle_all
 
 
@@ -19,6 +22,8 @@ def load_demo(folder: Path, marker: Path) -> None:
         document(project)
         _read(folder / "curlew-point-2.ifc", project)
         settle_all(project)
+        ids = [s.id for s in list_sheets(project)]
+        sheet_screens(project, SheetPictures(ids=ids))  # drawn once, so that they are there at the first look
     marker.touch()
 
 
