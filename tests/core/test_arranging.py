@@ -108,6 +108,15 @@ def test_trimming_leaves_what_lies_within(left: float, base: float, right: float
     assert kept.frame == pytest.approx((left, base, 100 - right, 100 - top))
 
 
+def test_a_drawing_that_became_smaller_than_its_trim_is_still_there() -> None:
+    placed = PlacedDrawing(1, 1, "1", "A long name", 100, drawing(), 50, 60, (), (300, 0, 100, 0), TitleStyle(wide=0.5))
+    left, _, right, _ = placement_box(placed)
+    assert right - left == pytest.approx(1)
+    assert (left - 50) / (150 - right) == pytest.approx(3)
+    items = compose_sheet(SheetSpec("1", "T", "A1", "P"), (placed,), STANDARD).items
+    assert min(i.height for i in items if isinstance(i, Label)) > 0
+
+
 def test_what_stands_beside_a_side_that_is_not_trimmed_stays() -> None:
     texts = {i.text for i in trimmed(drawing(), (30, 0, 0, 0)).items if isinstance(i, Label)}
     assert texts == {"+0.000"}

@@ -2753,8 +2753,8 @@ export interface components {
         };
         /**
          * Documenting
-         * @description Drawings that are there, or new ones, to be documented by a template of the project; drawings of each kind come on
-         *     sheets of their own.
+         * @description Drawings that are there, or new ones, to be documented by a template of the project; drawings of each kind come
+         *     on sheets of their own.
          */
         Documenting: {
             /**

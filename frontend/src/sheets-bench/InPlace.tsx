@@ -1,7 +1,8 @@
-import { useEffect, useLayoutEffect, useMemo, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
 import { AnnotateCommands } from "../annotating/AnnotateTools";
+import { useAnnotate } from "../annotating/state";
 import type { Drawing, Placement, Project, Settings, Sheet } from "../api/client";
 import { toScreen } from "../drawing/camera";
 import { setCamera } from "../drawing/use-camera";
@@ -33,7 +34,8 @@ export function InPlace({ project, settings, sheet, working, drawings }: Omit<Pr
   const placement = sheet.placements.find((p) => p.id === working.placement);
   const drawing = drawings.find((d) => d.id === placement?.drawing_id);
   const close = () => setWorking(null);
-  useHotkeys("escape", close, { enableOnFormTags: false });
+  const busy = useBusyAtEscape();
+  useHotkeys("escape", () => !busy.current && close());
   const { setLive, setPicked } = useBench();
   const { liveOf, saveNow, dropCut } = useSaving(project.id);
   const { shownIn, calledIn } = useMarkersOf(project.id, drawing);
@@ -90,6 +92,23 @@ export function InPlace({ project, settings, sheet, working, drawings }: Omit<Pr
       )}
     </div>
   );
+}
+
+/** Whether something was under way when Escape was pressed: that key ends it then, and not the work on the drawing. */
+function useBusyAtEscape() {
+  const busy = useRef(false);
+  useEffect(() => {
+    const note = (event: KeyboardEvent) => {
+      if (event.key !== "Escape") return;
+      const { clicking, calling, measure } = useBench.getState();
+      const { tool, chosen } = useAnnotate.getState();
+      busy.current =
+        clicking !== null || calling !== null || measure !== null || tool !== null || chosen !== null;
+    };
+    window.addEventListener("keydown", note, true);
+    return () => window.removeEventListener("keydown", note, true);
+  }, []);
+  return busy;
 }
 
 /** The particulars of the drawing that is worked on. */

@@ -69,7 +69,7 @@ export function Unplaced({ drawings, sheet, project }: Props) {
               {
                 sheet: sheet.id,
                 drawings: (wanted.length > 0 ? wanted : waiting.map((d) => d.id)).slice(0, 60),
-                all: sheet.placements.length > 0,
+                all: false,
                 numbers: true,
               },
               {

@@ -193,8 +193,8 @@ def _content(around: SheetsAround, row: Sheet) -> dict[str, Any]:
         kept = _Placed(out.title, placed.number, out.style.scale, placed.x, placed.y, around.drawn(drawing))
         drawings[str(placed.drawing_id)] = kept.__dict__
     fields = {k: v for k, v in row.fields.items() if k not in ("revision", "date")}  # these change by being issued
-    return {"title": row.title, "size": row.size, "design": around.design(row).model_dump_json(exclude={"name"}), "fields": fields,
-            "drawings": drawings}  # fmt: skip
+    design = around.design(row).model_dump_json(exclude={"name"})
+    return {"title": row.title, "size": row.size, "design": design, "fields": fields, "drawings": drawings}
 
 
 def _differences(before: dict[str, Any], after: dict[str, Any]) -> list[str]:

@@ -115,6 +115,8 @@ def _draw(publication_id: int, project_id: int, wanted: PublicationNew, number: 
         sheet = next((s for s in around.sheets if s.id == number), None)
         if sheet is not None:
             _part(around, sheet, wanted)
+            if wanted.issue is not None:
+                screen_of(sheet, around)  # kept with the issue: not to be drawn while others wait
     with transaction() as session:
         row = _row(session, publication_id, locked=True)
         row.done += 1
@@ -221,8 +223,8 @@ def _archive(files: list[tuple[str, bytes]]) -> bytes:
 
 def _fail(publication_id: int, message: str) -> None:
     with transaction() as session:
-        row = _row(session, publication_id, locked=True)
-        if row.state == "working":
+        row = session.get(Publication, publication_id, with_for_update=True)
+        if row is not None and row.state == "working":  # else its project is gone
             row.state, row.message = "failed", message
             session.add(row)
             _say(session, row)

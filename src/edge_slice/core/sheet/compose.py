@@ -15,7 +15,7 @@ from edge_slice.core.sheet.trimming import trimmed
 
 TITLE_DROP = 19.0  # mm from the drawing's frame down to the middle of its title bubble
 TITLE_RADIUS = 6.0
-LEAST_TITLE = 40.0  # mm that the line of a title is long at least
+LEAST_TITLE, SHORTEST_TITLE = 40.0, 12.0  # mm that the line of a title is long at least; where it was set, too
 ZONE, LEAST_ZONE = 50.0, 10.0  # mm, length of a zone; a shorter rest at an end goes to the next one
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"  # of zones: I and O look like figures
 
@@ -112,7 +112,9 @@ def _drawing_title(p: PlacedDrawing, standard: DrawingStandard) -> tuple[list[It
     said = scale_text(p.scale)
     if p.called_from:
         said += f"   for {', '.join(p.called_from)}"
-    name_wide = p.title.wide or max(text_width(p.name, text.title), LEAST_TITLE) + 6
+    name_wide = (
+        max(p.title.wide, SHORTEST_TITLE) if p.title.wide else max(text_width(p.name, text.title), LEAST_TITLE) + 6
+    )
     height = min(text.title, text.title * (name_wide - 6) / max(text_width(p.name, text.title), 1e-6))
     items: list[Item] = [
         paths_of("title bubble", [circle(x, y, r)], pen, None, True, source),

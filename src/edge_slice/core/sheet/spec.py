@@ -15,6 +15,7 @@ from edge_slice.core.sheet.shipped import CORNER, shipped_designs
 from edge_slice.core.sheet.sizes import SheetSize
 
 F64 = NDArray[np.float64]
+LEAST_LEFT = 1.0  # mm of a drawing that trimming leaves
 
 
 class IssuedRow(NamedTuple):
@@ -132,5 +133,13 @@ def placement_box(placed: PlacedDrawing) -> Box:
 
 
 def trimmed_box(box: Box, trim: Box) -> Box:
-    """A box less what is taken off at its left, base, right, top."""
-    return (box[0] + trim[0], box[1] + trim[1], box[2] - trim[2], box[3] - trim[3])
+    """A box less what is taken off at its left, base, right, top. Of a box that has become smaller than that (its
+    drawing has another scale now) so much less is taken that something is left."""
+    left, right = _less(trim[0], trim[2], box[2] - box[0])
+    base, top = _less(trim[1], trim[3], box[3] - box[1])
+    return (box[0] + left, box[1] + base, box[2] - right, box[3] - top)
+
+
+def _less(one: float, other: float, whole: float) -> tuple[float, float]:
+    share = min(1.0, max(whole - LEAST_LEFT, 0.0) / max(one + other, 1e-9))
+    return one * share, other * share

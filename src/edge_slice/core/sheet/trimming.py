@@ -9,6 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Link, Paths, run_of, runs_of
+from edge_slice.core.sheet.spec import trimmed_box
 
 F64 = NDArray[np.float64]
 FAR = 1e6  # mm; where a side was not taken in, what stands beyond the frame stays
@@ -20,7 +21,7 @@ def trimmed(display: DisplayList, trim: Box) -> DisplayList:
     if not any(trim):
         return display
     left, base, right, top = display.frame
-    kept = (left + trim[0], base + trim[1], right - trim[2], top - trim[3])
+    kept = trimmed_box(display.frame, trim)
     window: Box = (
         kept[0] if trim[0] else left - FAR,
         kept[1] if trim[1] else base - FAR,
