@@ -7,15 +7,18 @@ from pathlib import Path
 
 import jsonschema
 import numpy as np
+import PIL.Image
 import pypdf
 import pytest
 from fontTools.ttLib import TTFont
 
 from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.lettering import font_bytes, text_width
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document, cut_schema
+from edge_slice.core.render.files import TooManyPixels, file_bytes
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import screen_arrays, to_screen
@@ -156,3 +159,18 @@ def test_json_follows_its_schema_and_maps_back_into_the_model(demo: Model) -> No
 def test_schema_is_part_of_the_package() -> None:
     assert json.loads(cut_schema())["properties"]["schema"] == {"const": 1}
     assert Path(__file__).exists()
+
+
+def test_a_picture_is_true_to_scale_and_no_larger_than_can_be_had() -> None:
+    ring = [(10.0, 10.0), (60.0, 10.0), (60.0, 40.0), (10.0, 40.0)]
+    display = DisplayList((paths_of("cut fill", [ring], None, "#000000", True),), (0, 0, 100, 50))
+    data = file_bytes("png", display, display.frame, None, "T", 254)
+    with PIL.Image.open(io.BytesIO(data)) as picture:
+        assert picture.size == (1000, 500)
+        dark = np.asarray(picture.convert("L")) < 128
+    rows, columns = np.nonzero(dark)
+    assert (columns.min(), columns.max() + 1) == pytest.approx((100, 600), abs=1)
+    assert (rows.min(), rows.max() + 1) == pytest.approx((100, 400), abs=1)
+    assert data == file_bytes("png", display, display.frame, None, "T", 254)
+    with pytest.raises(TooManyPixels, match="million pixels; take"):
+        file_bytes("png", display, (0, 0, 2000, 2000), None, "T", 1200)

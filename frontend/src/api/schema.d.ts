@@ -219,7 +219,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The drawing as SVG, PDF or JSON; laid over an earlier revision, if one is named */
+        /** The drawing as SVG, PDF, DXF, PNG or JSON; laid over an earlier revision, if one is named */
         get: operations["drawings_export_drawings__int_id__export__form__get"];
         put?: never;
         post?: never;
@@ -8791,7 +8791,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf" | "dxf" | "json";
+                form: "svg" | "pdf" | "dxf" | "png" | "json";
             };
             cookie?: never;
         };

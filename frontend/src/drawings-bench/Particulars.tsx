@@ -129,8 +129,8 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />
         <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
         <Part title="Export">
-          <div className="flex gap-1">
-            {(["svg", "pdf", "dxf", "json"] as const).map((form) => (
+          <div className="flex flex-wrap gap-1">
+            {(["svg", "pdf", "dxf", "png", "json"] as const).map((form) => (
               <a
                 key={form}
                 className="btn btn-xs"

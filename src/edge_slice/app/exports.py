@@ -12,6 +12,7 @@ from edge_slice.app.drawings import drawing_out, drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.sheet_pictures import sheet_display, sheet_row
 from edge_slice.app.views import drawing_cut, json_document
+from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes
 from edge_slice.core.render.page import page_box
 from edge_slice.store.database import transaction
@@ -40,16 +41,19 @@ def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int |
         display = drawing_display(session, row) if earlier is None else compared_with(session, row, earlier)[1].display
     if earlier is not None:
         out.title = f"{out.title} over revision {earlier}"
-    return _file(out.title, form, file_bytes(form, display, page_box(display), out.style.scale, out.title))
+    return _drawn(out.title, form, display, page_box(display), out.style.scale, DPI)
 
 
 def export_sheet(sheet_id: int, form: Form, dpi: float = DPI) -> File:
     with transaction() as session:
         row = sheet_row(session, sheet_id)
         display = sheet_display(session, row)
-    title = f"{row.number} {row.title}"
+    return _drawn(f"{row.number} {row.title}", form, display, display.frame, None, dpi)
+
+
+def _drawn(title: str, form: Form, display: DisplayList, box: Box, scale: float | None, dpi: float) -> File:
     try:
-        return _file(title, form, file_bytes(form, display, display.frame, None, title, dpi))
+        return _file(title, form, file_bytes(form, display, box, scale, title, dpi))
     except TooManyPixels as error:
         raise Refused(str(error), "dpi") from error
 

@@ -11,8 +11,9 @@ from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
 from edge_slice.core.model.units import Unit, Up
+from edge_slice.core.render.files import DPI
 
-FORMS = (".svg", ".pdf", ".dxf", ".json")
+FORMS = (".svg", ".pdf", ".dxf", ".png", ".json")
 FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
 WIDE_ANGLE = 60.0  # degrees of view of a perspective without a measure
 Place = tuple[float, float]
@@ -130,7 +131,10 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--annotate", nargs="+", default=[], choices=RULES, help="automatic sets of annotations")
     command.add_argument("--added", type=Path, metavar="FILE.json", help="annotations and touch-ups to add")
     command.add_argument("--earlier", type=Path, metavar="MODEL", help="an earlier file that the drawing is laid over")
-    command.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf, .dxf or .json")
+    command.add_argument(
+        "--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf, .dxf, .png or .json"
+    )
+    command.add_argument("--dpi", type=float, default=DPI, metavar="N", help="dots an inch of a .png (150)")
 
 
 def check_form(out: Path, forms: tuple[str, ...] = FORMS) -> None:

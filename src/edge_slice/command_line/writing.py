@@ -19,8 +19,10 @@ from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
-from edge_slice.core.render.files import Form, file_bytes
+from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes
 from edge_slice.core.render.page import page_box
+
+LEAST_DPI, MOST_DPI = 10.0, 1200.0
 
 
 def style_of(options: argparse.Namespace) -> DrawingSpec:
@@ -51,7 +53,7 @@ def write(
     display = _composed(options, model, result, shown, style, standard, callouts)
     if options.earlier is not None:
         display = over_earlier(options, model, result, shown, style, standard, display)
-    draw(display, model.name, out, style.scale)
+    draw(display, model.name, out, style.scale, options.dpi)
 
 
 def _composed(
@@ -114,7 +116,12 @@ def in_earlier(old: Model, new: Model, cut: AnyCut) -> AnyCut:
     return cut.model_copy(update={"storey": found})
 
 
-def draw(display: DisplayList, title: str, out: Path, scale: float | None = None) -> None:
-    """Write what is drawn, by the ending of the file; `scale`: where it has one."""
+def draw(display: DisplayList, title: str, out: Path, scale: float | None = None, dpi: float = DPI) -> None:
+    """Write what is drawn, by the ending of the file; `scale`: where it has one; `dpi`: of pictures."""
     form = cast(Form, out.suffix.lower()[1:])  # `check_form` saw to that
-    out.write_bytes(file_bytes(form, display, page_box(display), scale, title))
+    if not LEAST_DPI <= dpi <= MOST_DPI:
+        args.wrong(f"--dpi must lie between {LEAST_DPI:g} and {MOST_DPI:g}")
+    try:
+        out.write_bytes(file_bytes(form, display, page_box(display), scale, title, dpi))
+    except TooManyPixels as error:
+        args.wrong(f"--dpi: {error}")

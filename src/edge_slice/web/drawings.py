@@ -45,7 +45,7 @@ class CalloutsFate(BaseModel):
 
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf", "dxf", "json"]
+    form: Literal["svg", "pdf", "dxf", "png", "json"]
 
 
 class OfRevision(BaseModel):
@@ -175,5 +175,5 @@ def view(path: ById, query: OfRevision) -> Response:
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})
 def export(path: ByIdAndForm, query: OfRevision) -> Response:
-    """The drawing as SVG, PDF or JSON; laid over an earlier revision, if one is named"""
+    """The drawing as SVG, PDF, DXF, PNG or JSON; laid over an earlier revision, if one is named"""
     return download(export_drawing(path.id, path.form, query.revision))
