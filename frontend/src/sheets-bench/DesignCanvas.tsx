@@ -5,7 +5,7 @@ import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { type Frame, parseView } from "../drawing/screen-form";
 import { boxOf, frameOf, movable, regionMoved, withRegion } from "./design-steps";
-import { useDrag } from "./PlacementBox";
+import { nudgeOf, useDrag } from "./PlacementBox";
 import { useSheetState } from "./sheet-state";
 
 const AIR = 10; // mm of desk around a sheet
@@ -118,14 +118,7 @@ function Movable({ camera, frame, says, region, chosen, onChoose, onChange }: Pr
         }}
         onClick={(event) => event.stopPropagation()}
         onKeyDown={(event) => {
-          const step = event.shiftKey ? 10 : 1;
-          const ways: Record<string, Spot> = {
-            ArrowLeft: { x: -step, y: 0 },
-            ArrowRight: { x: step, y: 0 },
-            ArrowUp: { x: 0, y: step },
-            ArrowDown: { x: 0, y: -step },
-          };
-          const way = ways[event.key];
+          const way = nudgeOf(event);
           if (!way) return;
           event.preventDefault();
           onChange(whole(way));

@@ -13,6 +13,18 @@ export function paperAt(
   return toPaper(camera, { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) });
 }
 
+/** By how much an arrow key moves something: 1 mm, with Shift 10. */
+export function nudgeOf({ key, shiftKey }: { key: string; shiftKey: boolean }): Spot | undefined {
+  const step = shiftKey ? 10 : 1;
+  const ways: Record<string, Spot> = {
+    ArrowLeft: { x: -step, y: 0 },
+    ArrowRight: { x: step, y: 0 },
+    ArrowUp: { x: 0, y: step },
+    ArrowDown: { x: 0, y: -step },
+  };
+  return ways[key];
+}
+
 /** What follows a pointer that drags something: the way it has gone, mm, and where it ends. */
 export function useDrag(camera: Camera, onMove: (by: Spot) => void, onDrop: (by: Spot | null) => void) {
   const [start, setStart] = useState<Spot | null>(null);
@@ -90,14 +102,7 @@ export function PlacementBox(props: Props) {
         onOpen(paperAt(camera, event));
       }}
       onKeyDown={(event) => {
-        const step = event.shiftKey ? 10 : 1;
-        const ways: Record<string, Spot> = {
-          ArrowLeft: { x: -step, y: 0 },
-          ArrowRight: { x: step, y: 0 },
-          ArrowUp: { x: 0, y: step },
-          ArrowDown: { x: 0, y: -step },
-        };
-        const way = ways[event.key];
+        const way = nudgeOf(event);
         if (way) {
           event.preventDefault();
           onNudge(way);
