@@ -230,3 +230,29 @@ def test_a_drawing_is_worked_on_where_it_stands(
     expect(pane).to_have_count(0)
     now = placements(installation, hut_project)["2"]
     assert now["box"][2] - now["box"][0] == pytest.approx(2 * (placed["box"][2] - placed["box"][0]))
+
+
+def test_a_placed_drawing_is_taken_off_and_deleted_when_that_was_said(
+    page: Page, installation: Installation, hut_project: int, two: dict
+) -> None:
+    section = next(
+        d for d in installation.call("GET", f"/api/projects/{hut_project}/drawings").json if d["kind"] == "section"
+    )
+    page.goto(f"/projects/{hut_project}?drawing={section['id']}")
+    expect(page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]")).to_be_visible()
+    page.keyboard.press("Delete")
+    expect(page.get_by_text(f"stands on sheet {two['number']}")).to_be_visible()
+    assert installation.call("GET", f"/api/drawings/{section['id']}").status == 200
+    page.get_by_role("button", name="Take off and delete").click()
+    until(installation, lambda: installation.call("GET", f"/api/drawings/{section['id']}").status == 404)
+    assert list(placements(installation, hut_project)) == ["1"]
+
+
+def test_a_drawing_is_placed_by_its_name(page: Page, installation: Installation, hut_project: int, two: dict) -> None:
+    add_section(installation, hut_project, {**ALONG, "line": [[2, -1], [2, 5]]})
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("Placement 2"))).to_be_visible()
+    page.keyboard.press("Control+k")
+    page.keyboard.type("place section on this sheet")
+    page.keyboard.press("Enter")
+    until(installation, lambda: len(placements(installation, hut_project)) == 3)

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import type { Drawing, Element, Project, Sheet } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
@@ -56,15 +56,29 @@ async function pickElement(
   }
 }
 
+/** Put a drawing on a sheet. */
+async function placeOn(project: number, sheet: number, drawing: number) {
+  try {
+    const body = { drawing_id: drawing, x: null, y: null, area: null };
+    await unwrap(client.POST("/api/sheets/{id}/placements", { params: { path: { id: sheet } }, body }));
+    await queryClient.invalidateQueries({ queryKey: keys.sheets(project) });
+  } catch (error) {
+    report(error);
+  }
+}
+
 /** Every command by name. */
 export function CommandPalette({ open, onClose, project }: Props) {
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const commands = useCommands((s) => s.commands);
   const [words, setWords] = useState("");
   const found = useElements(project, open ? words : "");
   if (!open) return null;
   const drawings = project ? (queryClient.getQueryData<Drawing[]>(keys.drawings(project)) ?? []) : [];
   const sheets = project ? (queryClient.getQueryData<Sheet[]>(keys.sheets(project)) ?? []) : [];
+  const [, seen] = /\/sheets\/(\d+)/.exec(pathname) ?? [];
+  const onSheet = words ? sheets.find((s) => s.id === Number(seen)) : undefined;
   const facts = project ? queryClient.getQueryData<Project>(keys.project(project))?.facts : undefined;
   const rooms = (facts?.spaces ?? []).flatMap((room) => {
     const storey = facts?.storeys[room.storey]?.guid;
@@ -119,6 +133,19 @@ export function CommandPalette({ open, onClose, project }: Props) {
                 Go to {d.title}
               </Command.Item>
             ))}
+            {onSheet &&
+              drawings
+                .filter((d) => !onSheet.placements.some((p) => p.drawing_id === d.id))
+                .map((d) => (
+                  <Command.Item
+                    key={`p${d.id}`}
+                    value={`place ${d.title} on this sheet ${d.id}`}
+                    className={item}
+                    onSelect={run(() => placeOn(project, onSheet.id, d.id))}
+                  >
+                    Place {d.title} on sheet {onSheet.number}
+                  </Command.Item>
+                ))}
             {rooms.map(({ room, plan }) => (
               <Command.Item
                 key={`r${room.guid}`}
