@@ -156,6 +156,10 @@ class SheetsAround:
         return self.keys.callouts_on(drawing.id, cut, style)
 
     @cached_property
+    def _order(self) -> dict[int | None, int]:
+        return {s.id: k for k, s in enumerate(self.sheets)}
+
+    @cached_property
     def listed(self) -> tuple[ListedSheet, ...]:
         """The register as sheets show it."""
         return tuple(ListedSheet(s.number, s.title, self.revision_of(s), f"sheet:{s.id}") for s in self.sheets)
@@ -177,7 +181,7 @@ class SheetsAround:
         design = self.design(row)
         said = [self.common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
         said += [design.model_dump_json(), repr(self.issued.get(row.id or 0, ())), folder_of(self.register, row)]
-        said.append(str(self.sheets.index(row)) + f"/{len(self.sheets)}")
+        said.append(f"{self._order[row.id]}/{len(self.sheets)}")
         said.append(repr(self.listed) if any(p.kind == "sheet list" for p in design.parts) else "")
         said += [repr((p.id, p.number, p.x, p.y, p.trim, p.title)) for p in placed]
         said += [self.drawn(d) for d in shown]
@@ -210,7 +214,7 @@ class SheetsAround:
         spec = SheetSpec(
             number=row.number, title=row.title, size=size_of(row), project=project.name, client=project.client,
             north=(north[0], north[1]), folder=self.register.folder(folder_of(self.register, row)).name,
-            sheet=self.sheets.index(row) + 1, sheets=len(self.sheets), lengths=written(project), design=design,
+            sheet=self._order[row.id] + 1, sheets=len(self.sheets), lengths=written(project), design=design,
             issued=self.issued.get(row.id or 0, ()), register=self.listed,
             key=self.key_plan(row) if "key plan" in kinds else None, pictures=pictures,
             **SheetFields.model_validate(row.fields).model_dump(),
