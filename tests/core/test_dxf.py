@@ -48,7 +48,8 @@ def test_every_stroke_text_and_fill_is_there_at_the_building_s_size(display: Dis
     space = document.modelspace()
     stroked = [i for i in display.items if isinstance(i, Paths) and i.pen is not None]
     runs = [(i, i.points[a:b] * SCALE) for i in stroked for a, b in pairwise(i.starts) if b - a > 1]
-    lines = list(space.query("LWPOLYLINE"))
+    whole = [e for entity in space for e in (entity.virtual_entities() if entity.dxftype() == "INSERT" else [entity])]
+    lines = [e for e in whole if e.dxftype() == "LWPOLYLINE"]
     assert len(lines) == len(runs)
     for line, (item, points) in zip(lines, runs, strict=True):
         assert np.allclose(np.array(line.get_points("xy")), points, atol=1e-6)
@@ -63,7 +64,18 @@ def test_every_stroke_text_and_fill_is_there_at_the_building_s_size(display: Dis
         _, at, _ = text.get_placement()
         assert (at.x, at.y) == pytest.approx((label.x * SCALE, label.y * SCALE))
     filled = [i for i in display.items if isinstance(i, Paths) and i.fill is not None]
-    assert len(space.query("HATCH")) == len(filled) > 0
+    assert len([e for e in whole if e.dxftype() == "HATCH"]) == len(filled) > 0
+
+
+def test_symbols_are_blocks_and_alike_ones_share_theirs(display: DisplayList) -> None:
+    document = read(to_dxf(display, page_box(display), SCALE, "Section"))
+    inserts = list(document.modelspace().query("INSERT"))
+    bubbles = [i for i in display.items if isinstance(i, Paths) and i.role == "grid bubble"]
+    drawn = sum(len(i.starts) - 1 for i in bubbles)
+    assert drawn > 1
+    names = Counter(e.dxf.name for e in inserts)
+    assert max(names.values()) >= drawn  # all bubbles of the grid are one block
+    assert set(names) <= {b.name for b in document.blocks}
 
 
 def test_layers_are_named_by_the_standard(display: DisplayList) -> None:

@@ -1,5 +1,5 @@
 """Display list to DXF, release 2018: layers by ISO 13567, pens as line weights and line types, fills as hatches, texts
-as texts.
+as texts, symbols as blocks.
 
 A drawing lies in model space at the building's size, in millimetres, and a layout shows it at its scale; a sheet has no
 one scale and lies in model space as it is on paper.
@@ -29,6 +29,10 @@ STYLE, FACE = "LETTERING", "routed-gothic.ttf"
 ALIGNED = {
     "left": TextEntityAlignment.LEFT, "centre": TextEntityAlignment.CENTER, "right": TextEntityAlignment.RIGHT,
 }  # fmt: skip
+# what is the same wherever it stands
+SYMBOLS = (
+    "marker head", "marker wedge", "callout bubble", "grid bubble", "level mark", "title bubble", "north", "symbol",
+)  # fmt: skip
 NO_PICTURE = "Picture: not in this file"
 NO_PICTURE_HEIGHT = 2.5  # mm on paper
 
@@ -72,14 +76,30 @@ class _Writer:
 
     def __init__(self, document: Any, size: float) -> None:
         self._document, self._space, self._size = document, document.modelspace(), size
+        self._blocks: dict[tuple[object, ...], str] = {}
 
     def paths(self, item: Paths) -> None:
         points = item.points * self._size
-        runs = [points[a:b].tolist() for a, b in zip(item.starts[:-1], item.starts[1:], strict=True) if b - a > 1]
-        if not runs:
-            return
+        runs = [points[a:b] for a, b in zip(item.starts[:-1], item.starts[1:], strict=True) if b - a > 1]
+        if item.role in SYMBOLS:
+            for run in runs:
+                middle = (run.min(axis=0) + run.max(axis=0)) / 2
+                shape = np.round(run - middle, 6) + 0.0  # no minus zero
+                self._space.add_blockref(self._block(item, shape), middle.tolist(), {"layer": self._layer(item)})
+        elif runs:
+            self._draw(self._space, item, [run.tolist() for run in runs])
+
+    def _block(self, item: Paths, shape: F64) -> str:
+        """The block of a symbol (n, 2) about its middle, made where it is the first of its shape."""
+        key = (item.role, item.pen, item.fill, item.closed, shape.tobytes())
+        if key not in self._blocks:
+            self._blocks[key] = f"SYMBOL-{len(self._blocks) + 1}"
+            self._draw(self._document.blocks.new(self._blocks[key]), item, [shape.tolist()])
+        return self._blocks[key]
+
+    def _draw(self, space: Any, item: Paths, runs: list[list[list[float]]]) -> None:
         if item.fill is not None:
-            hatch = self._space.add_hatch(dxfattribs=self._on(item, item.fill))
+            hatch = space.add_hatch(dxfattribs=self._on(item, item.fill))
             hatch.set_solid_fill(color=7, style=0, rgb=_rgb(item.fill))
             for run in runs:
                 hatch.paths.add_polyline_path(run, is_closed=True)
@@ -90,7 +110,7 @@ class _Writer:
                 "linetype": self._line_type(pen),
             }
             for run in runs:
-                self._space.add_lwpolyline(run, close=item.closed, dxfattribs=drawn)
+                space.add_lwpolyline(run, close=item.closed, dxfattribs=drawn)
 
     def label(self, item: Label) -> None:
         said = self._on(item, item.colour) | {"style": STYLE, "rotation": item.angle}
@@ -106,11 +126,15 @@ class _Writer:
         self.label(Label(image.role, NO_PICTURE, *middle, height, "#000000", "centre"))
 
     def _on(self, item: Paths | Label | Image, colour: str) -> dict[str, Any]:
-        """Its layer, made where it is the first there, and its colour."""
+        """Its layer and its colour."""
+        return {"layer": self._layer(item), "true_color": int(colour[1:], 16)}
+
+    def _layer(self, item: Paths | Label | Image) -> str:
+        """Its layer, made where it is the first there."""
         name = layer_name(item)
         if name not in self._document.layers:
             self._document.layers.add(name)
-        return {"layer": name, "true_color": int(colour[1:], 16)}
+        return name
 
     def _line_type(self, pen: Pen) -> str:
         if not pen.dash:
