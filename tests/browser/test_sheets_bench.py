@@ -256,3 +256,17 @@ def test_a_drawing_is_placed_by_its_name(page: Page, installation: Installation,
     page.keyboard.type("place section on this sheet")
     page.keyboard.press("Enter")
     until(installation, lambda: len(placements(installation, hut_project)) == 3)
+
+
+def test_a_template_is_changed(page: Page, installation: Installation, hut_project: int, two: dict) -> None:
+    page.goto(f"/projects/{hut_project}/sheets/all")
+    part = page.get_by_role("region", name="Templates")
+    part.get_by_text("Noted and dimensioned").click()
+    part.get_by_label("doors").first.uncheck()
+
+    def first() -> dict:
+        return installation.call("GET", f"/api/projects/{hut_project}").json["templates"]["templates"][0]
+
+    until(installation, lambda: first()["sets"]["plan"] == ["rooms", "windows", "grid"])
+    part.get_by_label("Size").first.select_option("A2")
+    until(installation, lambda: first()["size"] == "A2")

@@ -152,11 +152,12 @@ export function useReorder(project: number) {
   });
 }
 
-/** Save the folders and the pattern of numbers of a project. */
-export function useSaveRegister(project: Project) {
+type Kept = Partial<Pick<Project, "sheet_register" | "templates">>;
+
+function useSaveOfProject<T>(project: Project, kept: (value: T) => Kept) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (sheet_register: Register) =>
+    mutationFn: (value: T) =>
       unwrap<Project>(
         client.PATCH("/api/projects/{id}", {
           params: { path: { id: project.id } },
@@ -166,8 +167,9 @@ export function useSaveRegister(project: Project) {
             client: null,
             lengths: null,
             names: null,
+            sheet_register: null,
             templates: null,
-            sheet_register,
+            ...kept(value),
           },
         }),
       ),
@@ -175,3 +177,11 @@ export function useSaveRegister(project: Project) {
     onError: report,
   });
 }
+
+/** Save the folders and the pattern of numbers of a project. */
+export const useSaveRegister = (project: Project) =>
+  useSaveOfProject(project, (sheet_register: Register) => ({ sheet_register }));
+
+/** Save the templates of a project. */
+export const useSaveTemplates = (project: Project) =>
+  useSaveOfProject(project, (templates: Project["templates"]) => ({ templates }));

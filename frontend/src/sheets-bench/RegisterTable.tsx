@@ -1,12 +1,19 @@
 import { Download } from "lucide-react";
 import { useState } from "react";
-import type { Drawing, Project, Sheet } from "../api/client";
+import type { Drawing, Project, Settings, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
 import { scaleText } from "../fields/scale";
 import { FoldersPart } from "./FoldersPart";
 import { Renumber } from "./Renumber";
+import { TemplatesPart } from "./TemplatesPart";
 
-type Props = { project: Project; sheets: Sheet[]; drawings: Drawing[]; onOpen: (sheet: Sheet) => void };
+type Props = {
+  project: Project;
+  settings: Settings;
+  sheets: Sheet[];
+  drawings: Drawing[];
+  onOpen: (sheet: Sheet) => void;
+};
 type Row = { sheet: Sheet; cells: string[] };
 const COLUMNS = [
   "Number",
@@ -22,7 +29,7 @@ const COLUMNS = [
 const KEPT = "register-columns";
 
 /** The register as a table: columns that are shown, a filter for each, sheets chosen to be renumbered. */
-export function RegisterTable({ project, sheets, drawings, onOpen }: Props) {
+export function RegisterTable({ project, settings, sheets, drawings, onOpen }: Props) {
   const { edit } = useSheetActs(project.id);
   const [filters, setFilters] = useState<Record<string, string>>({});
   const [chosen, setChosen] = useState<number[]>([]);
@@ -141,6 +148,7 @@ export function RegisterTable({ project, sheets, drawings, onOpen }: Props) {
       <div className="grid max-w-4xl gap-4 p-3 md:grid-cols-2">
         <Renumber project={project} sheets={wanted.length > 0 ? wanted : here} named={wanted.length > 0} />
         <FoldersPart project={project} sheets={sheets} />
+        <TemplatesPart project={project} settings={settings} />
       </div>
     </section>
   );

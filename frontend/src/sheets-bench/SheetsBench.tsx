@@ -61,7 +61,13 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
             onClose={() => setLooked(null)}
           />
         ) : table ? (
-          <RegisterTable project={project} sheets={sheets} drawings={drawings} onOpen={open} />
+          <RegisterTable
+            project={project}
+            settings={settings}
+            sheets={sheets}
+            drawings={drawings}
+            onOpen={open}
+          />
         ) : sheet ? (
           <>
             <header className="flex h-8 shrink-0 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
