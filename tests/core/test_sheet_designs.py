@@ -13,6 +13,7 @@ from edge_slice.core.sheet import (
     SHEET_SIZES,
     IssuedRow,
     KeyOutline,
+    ListedDrawing,
     ListedSheet,
     SheetDesign,
     SheetSize,
@@ -85,6 +86,16 @@ def test_a_register_longer_than_its_room_says_how_many_are_missing() -> None:
     rest = next(i.text for i in display.items if isinstance(i, Label) and i.text.startswith("and "))
     assert rest == f"and {100 - len(rows)} more"
     assert [link.target for link in display.links] == [f"sheet:{k}" for k in range(len(rows))]
+
+
+def test_drawings_are_listed_with_their_numbers() -> None:
+    region = {"left": {"mm": 10}, "base": {"mm": 60}, "right": {"share": 1, "mm": -10}, "top": {"share": 1, "mm": -10}}
+    design = changed("cover", parts=[{"kind": "drawing list", "region": region}])
+    drawings = (ListedDrawing("1/A-101", "Lower plan", "1:100", "drawing:4"),)
+    display = compose_sheet(SheetSpec("1", "T", "A3", "P", design=design, drawings=drawings), (), STANDARD)
+    texts = [i.text for i in display.items if isinstance(i, Label) and i.role == "table text"]
+    assert texts == ["1/A-101", "Lower plan", "1:100"]
+    assert [link.target for link in display.links] == ["drawing:4"]
 
 
 @given(st.floats(0.1, 5000), st.floats(20, 400), st.booleans())

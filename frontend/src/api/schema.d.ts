@@ -4421,6 +4421,18 @@ export interface components {
             subject: string;
         };
         /**
+         * ListOfDrawings
+         * @description All drawings that stand on sheets as a table: number over sheet, title, scale.
+         */
+        ListOfDrawings: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing list";
+            region: components["schemas"]["DesignRegion"];
+        };
+        /**
          * Logo
          * @description A picture (PNG or JPEG) by the SHA-256 of its bytes, as large as the region lets it be.
          */
@@ -6613,7 +6625,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["TitleBlock"] | components["schemas"]["RevisionTable"] | components["schemas"]["NorthSign"] | components["schemas"]["ScaleBar"] | components["schemas"]["KeyPlan"] | components["schemas"]["SheetList"] | components["schemas"]["Logo"] | components["schemas"]["SheetText"])[];
+            parts: (components["schemas"]["TitleBlock"] | components["schemas"]["RevisionTable"] | components["schemas"]["NorthSign"] | components["schemas"]["ScaleBar"] | components["schemas"]["KeyPlan"] | components["schemas"]["SheetList"] | components["schemas"]["ListOfDrawings"] | components["schemas"]["Logo"] | components["schemas"]["SheetText"])[];
             /**
              * Zones
              * @default false

@@ -20,6 +20,7 @@ const KINDS: readonly (readonly [Kind, string])[] = [
   ["scale bar", "scale bar"],
   ["key plan", "key plan"],
   ["sheet list", "sheet list"],
+  ["drawing list", "drawing list"],
   ["text", "text"],
   ["logo", "logo (PNG)"],
 ];

@@ -86,6 +86,7 @@ const SIZES: Record<Kind, [wide: number, high: number]> = {
   "scale bar": [60, 10],
   "key plan": [70, 50],
   "sheet list": [160, 90],
+  "drawing list": [160, 90],
   logo: [40, 20],
   text: [80, 20],
 };

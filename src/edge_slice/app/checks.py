@@ -148,7 +148,7 @@ def _markers_to_nowhere(
 def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
     for row in around.sheets:
         placed, design = around.on(row), around.design(row)
-        lists = any(p.kind == "sheet list" for p in design.parts)
+        lists = any(p.kind in ("sheet list", "drawing list") for p in design.parts)
         if not placed and not lists:
             yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing.",
                            "Place drawings on it, or delete it.", str(row.id), sheet=row.id)  # fmt: skip

@@ -31,11 +31,13 @@ from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.folds import folded_size
+from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.model import Model
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import (
     IssuedRow,
     KeyOutline,
+    ListedDrawing,
     ListedSheet,
     PlacedDrawing,
     SheetDesign,
@@ -164,6 +166,17 @@ class SheetsAround:
         """The register as sheets show it."""
         return tuple(ListedSheet(s.number, s.title, self.revision_of(s), f"sheet:{s.id}") for s in self.sheets)
 
+    @cached_property
+    def drawings_listed(self) -> tuple[ListedDrawing, ...]:
+        """All drawings at their homes, in the order of the register."""
+        found = []
+        for sheet in self.sheets:
+            for placed in sorted((p for p in self.on(sheet) if p.home), key=lambda p: (len(p.number), p.number)):
+                out = drawing_out(self.session, self.drawings[placed.drawing_id])
+                number = f"{placed.number}/{sheet.number}"
+                found.append(ListedDrawing(number, out.title, scale_text(out.style.scale), f"drawing:{out.id}"))
+        return tuple(found)
+
     def revision_of(self, row: Sheet) -> str:
         """The code of the newest issue that a sheet was in, before that what was typed."""
         rows = self.issued.get(row.id or 0, ())
@@ -182,7 +195,9 @@ class SheetsAround:
         said = [self.common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
         said += [design.model_dump_json(), repr(self.issued.get(row.id or 0, ())), folder_of(self.register, row)]
         said.append(f"{self._order[row.id]}/{len(self.sheets)}")
-        said.append(repr(self.listed) if any(p.kind == "sheet list" for p in design.parts) else "")
+        kinds = {p.kind for p in design.parts}
+        said.append(repr(self.listed) if "sheet list" in kinds else "")
+        said.append(repr(self.drawings_listed) if "drawing list" in kinds else "")
         said += [repr((p.id, p.number, p.x, p.y, p.trim, p.title)) for p in placed]
         said += [self.drawn(d) for d in shown]
         return key_of(*said)
@@ -216,6 +231,7 @@ class SheetsAround:
             north=(north[0], north[1]), folder=self.register.folder(folder_of(self.register, row)).name,
             sheet=self._order[row.id] + 1, sheets=len(self.sheets), lengths=written(project), design=design,
             issued=self.issued.get(row.id or 0, ()), register=self.listed,
+            drawings=self.drawings_listed if "drawing list" in kinds else (),
             key=self.key_plan(row) if "key plan" in kinds else None, pictures=pictures,
             **SheetFields.model_validate(row.fields).model_dump(),
         )  # fmt: skip

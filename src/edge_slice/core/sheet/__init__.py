@@ -7,6 +7,7 @@ from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
 from edge_slice.core.sheet.spec import (
     IssuedRow,
     KeyOutline,
+    ListedDrawing,
     ListedSheet,
     PlacedDrawing,
     SheetSpec,
@@ -20,6 +21,7 @@ __all__ = [
     "SHEET_SIZES",
     "IssuedRow",
     "KeyOutline",
+    "ListedDrawing",
     "ListedSheet",
     "PlacedDrawing",
     "SheetDesign",

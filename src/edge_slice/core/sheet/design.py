@@ -105,6 +105,13 @@ class SheetList(_Document):
     region: DesignRegion
 
 
+class ListOfDrawings(_Document):
+    """All drawings that stand on sheets as a table: number over sheet, title, scale."""
+
+    kind: Literal["drawing list"] = "drawing list"
+    region: DesignRegion
+
+
 class Logo(_Document):
     """A picture (PNG or JPEG) by the SHA-256 of its bytes, as large as the region lets it be."""
 
@@ -123,14 +130,14 @@ class SheetText(_Document):
 
 
 Part = Annotated[
-    TitleBlock | RevisionTable | NorthSign | ScaleBar | KeyPlan | SheetList | Logo | SheetText,
+    TitleBlock | RevisionTable | NorthSign | ScaleBar | KeyPlan | SheetList | ListOfDrawings | Logo | SheetText,
     Field(discriminator="kind"),
     Field(discriminator="kind"),
 ]
 # mm, wide and high, below which a part can't be read
 LEAST: dict[str, tuple[float, float]] = {
     "revisions": (60.0, 12.0), "north": (8.0, 8.0), "scale bar": (40.0, 7.0), "key plan": (20.0, 15.0),
-    "sheet list": (60.0, 15.0), "logo": (5.0, 5.0), "text": (5.0, 3.0),
+    "sheet list": (60.0, 15.0), "drawing list": (60.0, 15.0), "logo": (5.0, 5.0), "text": (5.0, 3.0),
 }  # fmt: skip
 
 

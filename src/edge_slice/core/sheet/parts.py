@@ -14,6 +14,7 @@ from edge_slice.core.drawing.measures import FOOT
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.sheet.design import (
     KeyPlan,
+    ListOfDrawings,
     Logo,
     NorthSign,
     Part,
@@ -32,6 +33,7 @@ GROUND, LIT, PALE = "#ffffff", "#6f7b74", "#e3e5e2"
 PAD = 2.5  # mm between the edge of a field and its text
 LINE_STEP = 1.7  # of the height of a text, from one line to the next
 REVISIONS = (Column("Rev.", 14), Column("Date", 24), Column("Purpose"), Column("By", 16))
+DRAWINGS = (Column("Drawing", 30), Column("Title"), Column("Scale", 26))
 LISTED = (Column("Sheet", 26), Column("Title"), Column("Rev.", 18))
 STEPS = (1.0, 2.0, 5.0)  # of a decade, that a division of a scale bar may be long
 DIVISIONS = 4
@@ -73,6 +75,11 @@ def draw_part(part: Part, hand: Hand, drawn: Drawn) -> None:
     elif isinstance(part, SheetList):
         listed = [([s.number, s.title, s.revision], s.target) for s in hand.spec.register]
         items, links = table(LISTED, listed, box, hand.standard, hand.heavy, hand.fine)
+        drawn.items += items
+        drawn.links += links
+    elif isinstance(part, ListOfDrawings):
+        drawings = [([d.number, d.title, d.scale], d.target) for d in hand.spec.drawings]
+        items, links = table(DRAWINGS, drawings, box, hand.standard, hand.heavy, hand.fine)
         drawn.items += items
         drawn.links += links
     elif isinstance(part, NorthSign):

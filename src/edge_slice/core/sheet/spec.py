@@ -36,6 +36,15 @@ class ListedSheet(NamedTuple):
     target: str
 
 
+class ListedDrawing(NamedTuple):
+    """A row of the list of drawings; `target` is what it leads to."""
+
+    number: str
+    title: str
+    scale: str
+    target: str
+
+
 @dataclass(frozen=True)
 class KeyOutline:
     """The building from above, metres: `rings` (n, 2) of its outline, `lit`: rings (n, 2) of what a sheet shows, and
@@ -68,6 +77,7 @@ class SheetSpec:
     own: dict[str, str] = field(default_factory=dict)
     issued: tuple[IssuedRow, ...] = ()
     register: tuple[ListedSheet, ...] = ()
+    drawings: tuple[ListedDrawing, ...] = ()
     key: KeyOutline | None = None
     pictures: dict[str, bytes] = field(default_factory=dict)
 
