@@ -8,10 +8,12 @@ import re
 import subprocess
 import sys
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
 
 import pytest
 from openapi_spec_validator import validate
+from pydantic import RootModel
 
 from tests.conftest import ROOT
 from tests.ifc_files import write_hut
@@ -40,6 +42,17 @@ def alone(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Installation]:
 
 def test_document_is_valid_openapi() -> None:
     validate(json.loads(DOCUMENT.read_text("utf-8")))
+
+
+def test_every_list_is_described_as_one() -> None:
+    """Two documents of one name would be described as one of them."""
+    schemas = json.loads(DOCUMENT.read_text())["components"]["schemas"]
+    for name in ("checks", "drawings", "register", "sheets", "standards"):
+        import_module(f"edge_slice.web.{name}")
+    lists = [m for generic in RootModel.__subclasses__() for m in (generic, *generic.__subclasses__())]
+    named = {m.__name__ for m in lists if m.__module__.startswith("edge_slice.web")}
+    assert named
+    assert {n: schemas[n].get("type") for n in named if n in schemas and schemas[n].get("type") != "array"} == {}
 
 
 @pytest.mark.parametrize("number", [0, -1, 2**31, 2**63, 10**30])

@@ -4433,6 +4433,18 @@ export interface components {
             region: components["schemas"]["DesignRegion"];
         };
         /**
+         * ListOfSheets
+         * @description The register as a table: number, title, revision of all sheets.
+         */
+        ListOfSheets: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet list";
+            region: components["schemas"]["DesignRegion"];
+        };
+        /**
          * Logo
          * @description A picture (PNG or JPEG) by the SHA-256 of its bytes, as large as the region lets it be.
          */
@@ -6625,7 +6637,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: (components["schemas"]["TitleBlock"] | components["schemas"]["RevisionTable"] | components["schemas"]["NorthSign"] | components["schemas"]["ScaleBar"] | components["schemas"]["KeyPlan"] | components["schemas"]["SheetList"] | components["schemas"]["ListOfDrawings"] | components["schemas"]["Logo"] | components["schemas"]["SheetText"])[];
+            parts: (components["schemas"]["TitleBlock"] | components["schemas"]["RevisionTable"] | components["schemas"]["NorthSign"] | components["schemas"]["ScaleBar"] | components["schemas"]["KeyPlan"] | components["schemas"]["ListOfSheets"] | components["schemas"]["ListOfDrawings"] | components["schemas"]["Logo"] | components["schemas"]["SheetText"])[];
             /**
              * Zones
              * @default false
@@ -6697,18 +6709,8 @@ export interface components {
              */
             revision: string;
         };
-        /**
-         * SheetList
-         * @description The register as a table: number, title, revision of all sheets.
-         */
-        SheetList: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "sheet list";
-            region: components["schemas"]["DesignRegion"];
-        };
+        /** SheetList */
+        SheetList: components["schemas"]["SheetOut"][];
         /**
          * SheetNew
          * @description Without a number it gets the next one of its folder.

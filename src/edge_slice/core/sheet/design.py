@@ -98,7 +98,7 @@ class KeyPlan(_Document):
     region: DesignRegion
 
 
-class SheetList(_Document):
+class ListOfSheets(_Document):
     """The register as a table: number, title, revision of all sheets."""
 
     kind: Literal["sheet list"] = "sheet list"
@@ -130,7 +130,7 @@ class SheetText(_Document):
 
 
 Part = Annotated[
-    TitleBlock | RevisionTable | NorthSign | ScaleBar | KeyPlan | SheetList | ListOfDrawings | Logo | SheetText,
+    TitleBlock | RevisionTable | NorthSign | ScaleBar | KeyPlan | ListOfSheets | ListOfDrawings | Logo | SheetText,
     Field(discriminator="kind"),
     Field(discriminator="kind"),
 ]

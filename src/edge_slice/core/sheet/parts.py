@@ -15,12 +15,12 @@ from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.sheet.design import (
     KeyPlan,
     ListOfDrawings,
+    ListOfSheets,
     Logo,
     NorthSign,
     Part,
     RevisionTable,
     ScaleBar,
-    SheetList,
     SheetText,
     TitleBlock,
     filled,
@@ -72,7 +72,7 @@ def draw_part(part: Part, hand: Hand, drawn: Drawn) -> None:
         rows = [(list(row), "") for row in hand.spec.issued]
         items, _ = table(REVISIONS, rows, box, hand.standard, hand.heavy, hand.fine)
         drawn.items += items
-    elif isinstance(part, SheetList):
+    elif isinstance(part, ListOfSheets):
         listed = [([s.number, s.title, s.revision], s.target) for s in hand.spec.register]
         items, links = table(LISTED, listed, box, hand.standard, hand.heavy, hand.fine)
         drawn.items += items
