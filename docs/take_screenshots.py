@@ -72,7 +72,7 @@ def leaving(page: Page, url: str, project: int, sheet: int) -> None:
     call(url, f"/api/placements/{placed['id']}", moved, "PATCH")
     page.get_by_role("button", name="Issues").click()
     page.get_by_role("button", name="Changed since").click()
-    page.get_by_label("Issue P01").get_by_role("button", name=re.compile("changed$")).click()
+    page.get_by_role("article", name="Issue P01").get_by_role("button", name=re.compile(": changed")).click()
     shoot(page, "issues")
     page.goto(f"{url}/projects/{project}/checks")
     page.wait_for_timeout(4000)
