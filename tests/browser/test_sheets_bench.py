@@ -29,12 +29,12 @@ def placements(app: Installation, project: int) -> dict[str, dict]:
 @pytest.fixture
 def two(page: Page, installation: Installation, hut_project: int) -> dict:
     """A sheet with the plan above a section along it, at one scale, open in the window."""
-    section = add_section(installation, hut_project, ALONG)
-    style = {**section["style"], "scale": 100}
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": section["version"], "style": style})
+    made = add_section(installation, hut_project, ALONG)
+    style = {**made["style"], "scale": 100}
+    installation.call("PATCH", f"/api/drawings/{made['id']}", {"version": made["version"], "style": style})
     sheet = add_sheet(installation, hut_project, title="Hut", size="A3")
     place(installation, sheet, plan_of(installation, hut_project), x=100, y=170)
-    sheet = place(installation, sheet, section, x=130, y=100)
+    sheet = place(installation, sheet, made, x=130, y=100)
     page.goto(f"/projects/{hut_project}/sheets/{sheet['id']}")
     expect(page.locator("canvas[data-painted=yes]").first).to_be_visible()
     page.wait_for_timeout(600)  # guides come after the picture

@@ -12,16 +12,16 @@ def rules(app: Installation, project: int) -> dict[str, dict]:
 
 def test_what_is_wrong_is_told_and_goes_when_it_is_mended(installation: Installation, hut_project: int) -> None:
     app = installation
-    plan, section = plan_of(app, hut_project), add_section(app, hut_project)
+    plan, cut = plan_of(app, hut_project), add_section(app, hut_project)
     sheet = place(app, add_sheet(app, hut_project, design="side-strip"), plan)
     found = rules(app, hut_project)
     assert found["marker to nowhere"]["severity"] == "serious"
-    assert found["marker to nowhere"]["drawing_id"] == section["id"]
-    assert found["not placed"]["drawing_id"] == section["id"]
+    assert found["marker to nowhere"]["drawing_id"] == cut["id"]
+    assert found["not placed"]["drawing_id"] == cut["id"]
     assert found["could be larger"]["sheet_id"] == sheet["id"]
-    style = {**section["style"], "scale": 50}
-    app.call("PATCH", f"/api/drawings/{section['id']}", {"version": section["version"], "style": style})
-    sheet = place(app, sheet, section, x=780, y=20)
+    style = {**cut["style"], "scale": 50}
+    app.call("PATCH", f"/api/drawings/{cut['id']}", {"version": cut["version"], "style": style})
+    sheet = place(app, sheet, cut, x=780, y=20)
     found = rules(app, hut_project)
     assert "marker to nowhere" not in found
     assert "not placed" not in found

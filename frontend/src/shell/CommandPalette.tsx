@@ -143,7 +143,7 @@ export function CommandPalette({ open, onClose, project }: Props) {
                     className={item}
                     onSelect={run(() => placeOn(project, onSheet.id, d.id))}
                   >
-                    Place {d.title} on sheet {onSheet.number}
+                    Place on {onSheet.number}: {d.title}
                   </Command.Item>
                 ))}
             {rooms.map(({ room, plan }) => (
