@@ -9,14 +9,13 @@ from pydantic import BaseModel, Field
 from edge_slice.app.inputs import Input
 
 Severity = Literal["serious", "doubtful", "remark"]
-Key = str
 
 
 class FindingOut(BaseModel):
     """`key` is the same as long as the same is wrong; `help` says what to do. Where it is: a sheet and a box on it
     (mm), a drawing. `left`: why somebody leaves it, empty if nobody does."""
 
-    key: Key
+    key: str
     severity: Severity
     rule: str
     says: str

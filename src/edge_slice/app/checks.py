@@ -11,12 +11,12 @@ from sqlmodel import Session, col, select
 from edge_slice.app import anchors
 from edge_slice.app.boards import board_of, rows_of, shape_of
 from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
-from edge_slice.app.drawings import drawing_out, placements_of
+from edge_slice.app.drawings import placements_of
 from edge_slice.app.issues import list_issues, state_of_sheets
 from edge_slice.app.placements import wanted_by
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
-from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row, size_of
+from edge_slice.app.sheet_pictures import SheetsAround, scale_of, screen_of, sheet_row, size_of
 from edge_slice.app.view_keys import key_of
 from edge_slice.app.views import cached
 from edge_slice.core.drawing import DrawingSpec
@@ -97,23 +97,23 @@ def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]
     placed = placements_of(session, around.project_id)
     letters: dict[str, int] = {}
     for number, drawing in around.drawings.items():
-        out = drawing_out(session, drawing)
+        title = around.title(drawing)
         mine = placed.get(number, [])
         if not mine:
-            yield _finding("doubtful", "not placed", f"“{out.title}” stands on no sheet.",
+            yield _finding("doubtful", "not placed", f"“{title}” stands on no sheet.",
                            "Place it, or delete it.", str(number), drawing=number)  # fmt: skip
         elif sum(p.home for p, _ in mine) != 1:
             sheets = ", ".join(s.number for _, s in mine)
-            yield _finding("serious", "no home", f"“{out.title}” stands on {sheets} and has no home among them.",
+            yield _finding("serious", "no home", f"“{title}” stands on {sheets} and has no home among them.",
                            "Choose one as its home.", str(number), drawing=number)  # fmt: skip
         if drawing.letter:
             first = letters.setdefault(drawing.letter, number)
             if first != number:
-                title = drawing_out(session, around.drawings[first]).title
-                yield _finding("serious", "letter twice", f"“{title}” and “{out.title}” both have {drawing.letter}.",
+                other = around.title(around.drawings[first])
+                yield _finding("serious", "letter twice", f"“{other}” and “{title}” both have {drawing.letter}.",
                                "Give one of them another letter.", str((first, number)), drawing=number)  # fmt: skip
         if mine:
-            yield from _markers_to_nowhere(session, around, number, mine[0][1], set(placed))
+            yield from _markers_to_nowhere(around, number, mine[0][1], set(placed))
             yield from _outside_margin(session, around, number)
 
 
@@ -125,21 +125,20 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
     placed = board_of(session, drawing)
     away = [row for row in rows_of(session, number) if not shape_of(placed, row).shown]
     if away:
-        title = drawing_out(session, drawing).title
-        says = f"{len(away)} annotations of “{title}” stand outside its note margin and are not printed."
+        says = (
+            f"{len(away)} annotations of “{around.title(drawing)}” stand outside its note margin and are not printed."
+        )
         yield _finding("serious", "outside the note margin", says, "Move them nearer, or widen the note margin.",
                        str([row.id for row in away]), drawing=number)  # fmt: skip
 
 
-def _markers_to_nowhere(
-    session: Session, around: SheetsAround, number: int, sheet: Sheet, placed: set[int]
-) -> Iterator[FindingOut]:
+def _markers_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed: set[int]) -> Iterator[FindingOut]:
     drawing = around.drawings[number]
     targets = {m.drawing for m in around.markers(drawing)} | {c.target for c in around.callouts(drawing)}
     for target in sorted(targets - placed):
         if target not in around.drawings:
             continue
-        here, there = drawing_out(session, drawing).title, drawing_out(session, around.drawings[target]).title
+        here, there = around.title(drawing), around.title(around.drawings[target])
         says = f"A marker on “{here}” (sheet {sheet.number}) leads to “{there}”, which stands on no sheet."
         yield _finding("serious", "marker to nowhere", says, "Place that drawing, or hide the marker.",
                        str((number, target)), sheet=sheet.id, drawing=target)  # fmt: skip
@@ -158,7 +157,7 @@ def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
             yield _finding("serious" if serious else "doubtful", f.rule, f"Sheet {row.number}: {f.says}",
                            "Move it, trim it, or choose another scale.", f.says, sheet=row.id, box=f.box)  # fmt: skip
         drawings = [around.drawings[p.drawing_id] for p in placed]
-        scales = sorted({DrawingSpec.model_validate(d.style).scale for d in drawings})
+        scales = sorted({scale_of(d) for d in drawings})
         if len(scales) > 1:
             said = ", ".join(scale_text(s) for s in scales)
             yield _finding("remark", "several scales", f"Sheet {row.number} has drawings at {said}.",
@@ -169,7 +168,7 @@ def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
 def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
     """Said of sheets whose drawings have one scale, and only where all of them could be."""
     drawings = [around.drawings[p.drawing_id] for p in around.on(row)]
-    scales = {DrawingSpec.model_validate(d.style).scale for d in drawings}
+    scales = {scale_of(d) for d in drawings}
     if len(scales) != 1 or len(drawings) > MOST_TRIED:
         return
     design, size = around.design(row), size_of(row)

@@ -14,8 +14,9 @@ from edge_slice.app.inputs import Input
 from edge_slice.app.naming import DrawingKind
 from edge_slice.app.placements import put, wanted_by
 from edge_slice.app.projects import project_row
+from edge_slice.app.sheet_designs import check_room, design_for
 from edge_slice.app.sheet_documents import LeftOver, SheetNew, SheetOut
-from edge_slice.app.sheet_pictures import SheetsAround, size_of
+from edge_slice.app.sheet_pictures import SheetsAround
 from edge_slice.app.sheets import new_sheet, sheet_out
 from edge_slice.app.templates import FOLDERS, OTHER_FOLDER, Template, Templates
 from edge_slice.core.sheet.arranging import areas_of, arranged
@@ -91,6 +92,9 @@ def _on_sheets(
     session: Session, act: Act, project_id: int, rows: list[Drawing], template: Template, title: str
 ) -> tuple[list[Sheet], list[LeftOver]]:
     register = Register.model_validate(project_row(session, project_id).sheet_register)
+    design, size = design_for(session, project_id, template.design), template.size
+    check_room(design, size)
+    around = SheetsAround.of(session, project_id)
     kinds: dict[DrawingKind, list[Drawing]] = {}
     for row in rows:
         kinds.setdefault(drawing_out(session, row).kind, []).append(row)
@@ -100,32 +104,23 @@ def _on_sheets(
         folder = register.folder(template.folder or FOLDERS.get(kind, OTHER_FOLDER)).key
         said, first = title or TITLES.get(kind, OTHER_TITLE), len(sheets)
         while waiting:
+            places = arranged(
+                [wanted_by(session, around, r) for r in waiting], areas_of(design, size), design.taken(size)
+            )
+            if not any(places):
+                left_over += [_too_large(session, row, template) for row in waiting]
+                break
             number = len(sheets) - first + 1
             called = said if number == 1 else f"{said} {number}"
             new = SheetNew(title=called, size=template.size, design=template.design, folder=folder)
             sheet = new_sheet(session, act, project_id, new)
-            stayed = _filled(session, act, sheet, waiting)
-            if len(stayed) == len(waiting):  # none of them fits on an empty sheet
-                act.rows[:] = [r for r in act.rows if r[0] is not sheet]
-                session.delete(sheet)
-                session.flush()
-                left_over += [_too_large(session, row, template) for row in stayed]
-                break
+            numbers: list[str] = []
+            for row, place in zip(waiting, places, strict=True):
+                if place is not None:
+                    numbers.append(put(session, act, sheet, row, place, numbers).number)
             sheets.append(sheet)
-            waiting = stayed
+            waiting = [row for row, place in zip(waiting, places, strict=True) if place is None]
     return sheets, left_over
-
-
-def _filled(session: Session, act: Act, sheet: Sheet, waiting: list[Drawing]) -> list[Drawing]:
-    """Arrange drawings on a new sheet; those that found no room."""
-    around = SheetsAround.of(session, sheet.project_id)
-    design, size = around.design(sheet), size_of(sheet)
-    places = arranged([wanted_by(session, around, r) for r in waiting], areas_of(design, size), design.taken(size))
-    numbers: list[str] = []
-    for row, place in zip(waiting, places, strict=True):
-        if place is not None:
-            numbers.append(put(session, act, sheet, row, place, numbers).number)
-    return [row for row, place in zip(waiting, places, strict=True) if place is None]
 
 
 def _too_large(session: Session, row: Drawing, template: Template) -> LeftOver:

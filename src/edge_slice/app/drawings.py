@@ -300,6 +300,13 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     return _as_out(row, ViewKeys(session, row.project_id), placed)
 
 
+def title_of(row: Drawing, keys: ViewKeys) -> str:
+    """The name shown: the given one, or made from kind, letter and direction of view."""
+    form = Callout.model_validate(row.callout).form if row.callout is not None else None
+    cut = keys.followed.cut_of(row)
+    return row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names, form)
+
+
 def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
     assert row.id is not None
     cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
@@ -320,7 +327,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]])
         kind=kind_of(cut, form),
         letter=row.letter,
         name=row.name,
-        title=row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names, form),
+        title=title_of(row, keys),
         cut=cut,
         style=style,
         version=row.version,

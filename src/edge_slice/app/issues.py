@@ -8,7 +8,6 @@ from typing import Any
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.exports import MEDIA, File, plain_name
 from edge_slice.app.projects import project_row
@@ -20,7 +19,7 @@ from edge_slice.app.publication_documents import (
     IssuesOut,
     SheetChangeOut,
 )
-from edge_slice.app.sheet_pictures import SheetsAround, screen_of
+from edge_slice.app.sheet_pictures import SheetsAround, scale_of, screen_of
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import from_screen, to_screen
@@ -189,8 +188,9 @@ def _content(around: SheetsAround, row: Sheet) -> dict[str, Any]:
     drawings = {}
     for placed in around.on(row):
         drawing = around.drawings[placed.drawing_id]
-        out = drawing_out(around.session, drawing)
-        kept = _Placed(out.title, placed.number, out.style.scale, placed.x, placed.y, around.drawn(drawing))
+        kept = _Placed(
+            around.title(drawing), placed.number, scale_of(drawing), placed.x, placed.y, around.drawn(drawing)
+        )
         drawings[str(placed.drawing_id)] = kept.__dict__
     fields = {k: v for k, v in row.fields.items() if k not in ("revision", "date")}  # these change by being issued
     design = around.design(row).model_dump_json(exclude={"name"})

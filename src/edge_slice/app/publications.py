@@ -9,7 +9,6 @@ from concurrent.futures import ThreadPoolExecutor
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.exports import MEDIA, File, plain_name
 from edge_slice.app.issues import check_code, freeze
@@ -187,7 +186,7 @@ def _leaf(around: SheetsAround, row: Sheet, display: DisplayList, title: str) ->
     """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
     entries = []
     for placed in around.on(row):
-        name = drawing_out(around.session, around.drawings[placed.drawing_id]).title
+        name = around.title(around.drawings[placed.drawing_id])
         target = f"drawing:{placed.drawing_id}" if placed.home else ""
         entries.append(Entry(f"{placed.number} {name}", around.box(placed), target))
     folder = around.register.folder(folder_of(around.register, row)).name

@@ -12,7 +12,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.boards import drawing_display
 from edge_slice.app.callouts import called_from
-from edge_slice.app.drawings import drawing_out, project_drawings
+from edge_slice.app.drawings import project_drawings, title_of
 from edge_slice.app.errors import NotFound
 from edge_slice.app.markers import bubble_texts, crossings_of
 from edge_slice.app.models import load_model, newest_revision, written
@@ -65,6 +65,10 @@ def sheet_row(session: Session, sheet_id: int) -> Sheet:
 
 def size_of(row: Sheet) -> SheetSize:
     return cast(SheetSize, row.size)
+
+
+def scale_of(row: Drawing) -> float:
+    return DrawingSpec.model_validate(row.style).scale
 
 
 def folder_of(register: Register, row: Sheet) -> str:
@@ -134,6 +138,9 @@ class SheetsAround:
                 return right - left, top - base
         return folded_size(whole_window(leaves_of(self.model, cut)), cut.extents, style.scale, rule)
 
+    def title(self, drawing: Drawing) -> str:
+        return title_of(drawing, self.keys)
+
     def whole_box(self, placed: Placement) -> Box:
         wide, high = self.frame_size(self.drawings[placed.drawing_id])
         return (placed.x, placed.y, placed.x + wide, placed.y + high)
@@ -172,9 +179,9 @@ class SheetsAround:
         found = []
         for sheet in self.sheets:
             for placed in sorted((p for p in self.on(sheet) if p.home), key=lambda p: (len(p.number), p.number)):
-                out = drawing_out(self.session, self.drawings[placed.drawing_id])
-                number = f"{placed.number}/{sheet.number}"
-                found.append(ListedDrawing(number, out.title, scale_text(out.style.scale), f"drawing:{out.id}"))
+                drawing = self.drawings[placed.drawing_id]
+                number, scale = f"{placed.number}/{sheet.number}", scale_text(scale_of(drawing))
+                found.append(ListedDrawing(number, self.title(drawing), scale, f"drawing:{drawing.id}"))
         return tuple(found)
 
     def revision_of(self, row: Sheet) -> str:
@@ -239,9 +246,8 @@ class SheetsAround:
 
     def _placed(self, placed: Placement) -> PlacedDrawing:
         drawing = self.drawings[placed.drawing_id]
-        out = drawing_out(self.session, drawing)
         return PlacedDrawing(
-            placed.drawing_id, placed.id or 0, placed.number, out.title, out.style.scale,
+            placed.drawing_id, placed.id or 0, placed.number, self.title(drawing), scale_of(drawing),
             drawing_display(self.session, drawing), placed.x, placed.y, called_from(self.session, drawing),
             trim_of(placed), TitleStyle(**PlacementTitle.model_validate(placed.title).model_dump()),
         )  # fmt: skip
