@@ -731,6 +731,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The project as files in an archive: its document, its models, its pictures */
+        get: operations["projects_project_files_projects__int_id__files_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/fit-extents": {
         parameters: {
             query?: never;
@@ -4017,6 +4034,29 @@ export interface components {
             sheets: components["schemas"]["IssuedSheetOut"][];
         };
         /**
+         * IssuedBefore
+         * @description A row of the revision table that a sheet brought along from elsewhere.
+         */
+        IssuedBefore: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Code */
+            code: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /**
+             * Purpose
+             * @default
+             */
+            purpose: string;
+        };
+        /**
          * IssuedSheetOut
          * @description A sheet as it was issued. `there`: whether the sheet is still in the register.
          */
@@ -4829,6 +4869,14 @@ export interface components {
             ];
             /** Problems */
             problems: string[];
+            /**
+             * Read As
+             * @description Unit and axis that points up, where the file did not say
+             * @default {}
+             */
+            read_as: {
+                [key: string]: string;
+            };
             /**
              * Spaces
              * @default []
@@ -6678,7 +6726,8 @@ export interface components {
         };
         /**
          * SheetFields
-         * @description Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key.
+         * @description Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key. `issued`: the rows
+         *     that its revision table had when it came here, the newest first.
          */
         SheetFields: {
             /**
@@ -6696,6 +6745,11 @@ export interface components {
              * @default
              */
             drawn: string;
+            /**
+             * Issued
+             * @default []
+             */
+            issued: components["schemas"]["IssuedBefore"][];
             /**
              * Own
              * @default {}
@@ -11081,6 +11135,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    projects_project_files_projects__int_id__files_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */

@@ -7,16 +7,15 @@ from typing import Any
 from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import AnchorOut, Settling
-from edge_slice.app.boards import Placed, board_of, checked, document_of, rows_of, shape_of
-from edge_slice.app.drawings import drawing_out, project_drawings
+from edge_slice.app.boards import board_of, checked, document_of, rows_of
+from edge_slice.app.drawing_rows import project_drawings
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
-from edge_slice.app.recent import Recent
+from edge_slice.app.source import ProjectSource, followed_in
 from edge_slice.app.touch_ups import said_of
-from edge_slice.app.touched import touch_ups_of
-from edge_slice.app.view_keys import ViewKeys, key_of
+from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.annotating.documents import AnyAnnotation, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut
 from edge_slice.core.cut.anchoring import point_anchor, settled
@@ -24,6 +23,10 @@ from edge_slice.core.cut.anchors import Anchor, Held, State, held
 from edge_slice.core.cut.callouts import Callout, anchored
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.touch_ups import Touched, TouchUp
+from edge_slice.core.project.boards import Stood, shape_of
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.shown import key_of
+from edge_slice.core.recent import Recent
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
@@ -68,7 +71,8 @@ def _in_drawing(session: Session, drawing: Drawing, own: tuple[State, str] | Non
     for row in rows_of(session, drawing.id or 0):
         found = _of_annotation(placed, drawing, title, row)
         here += [] if found is None else [found]
-    here += _of_touch_ups(session, placed, drawing, title, touch_ups_of(session, drawing.id))
+    touch_ups = ProjectSource(session, drawing.project_id).touch_ups(drawing.id)
+    here += _of_touch_ups(session, placed, drawing, title, touch_ups)
     return sorted(here, key=lambda a: a.state != "lost")
 
 
@@ -113,7 +117,7 @@ def _settle(session: Session, row: Annotation | TouchUpRow | Drawing, how: str) 
         row.document = _settled_touch_up(placed, TouchUp.model_validate(row.document)).model_dump(mode="json")
 
 
-def settled_annotation(placed: Placed, document: AnyAnnotation, how: str) -> AnyAnnotation:
+def settled_annotation(placed: Stood, document: AnyAnnotation, how: str) -> AnyAnnotation:
     """An annotation with its anchors set anew where they are: accepted, a lost one at its likely new place; or free."""
     features = placed.board.features
     now = [held(features, anchor) for anchor in document.anchors]
@@ -130,7 +134,7 @@ def settled_annotation(placed: Placed, document: AnyAnnotation, how: str) -> Any
     return document.model_copy(update={"anchors": anchors, "points": points})
 
 
-def _settled_touch_up(placed: Placed, document: TouchUp) -> TouchUp:
+def _settled_touch_up(placed: Stood, document: TouchUp) -> TouchUp:
     """A touch-up with its near anchors set anew, and without what is lost. Raises `Refused` where nothing is left."""
     features = placed.board.features
     sides = []
@@ -173,7 +177,7 @@ def _settle_callout(session: Session, row: Drawing) -> None:
     parent = session.get(Drawing, row.parent_id) if row.parent_id is not None else None
     if row.callout is None or parent is None:
         raise Refused("This drawing is no callout.", "ids")
-    followed = Followed(session, row.project_id)
+    followed = followed_in(session, row.project_id)
     model = load_model(session, newest_revision(session, row.project_id))
     callout = Callout.model_validate(row.callout)
     try:
@@ -184,7 +188,7 @@ def _settle_callout(session: Session, row: Drawing) -> None:
     row.callout = callout.model_copy(update={"region": region}).model_dump(mode="json")
 
 
-def _of_annotation(placed: Placed, drawing: Drawing, title: str, row: Annotation) -> AnchorOut | None:
+def _of_annotation(placed: Stood, drawing: Drawing, title: str, row: Annotation) -> AnchorOut | None:
     shape, document = shape_of(placed, row), document_of(row)
     words = f"{document.kind} {words_of(document)[:80]}".strip()
     if shape.state == "exact" and not shape.findings:
@@ -196,7 +200,7 @@ def _of_annotation(placed: Placed, drawing: Drawing, title: str, row: Annotation
 
 
 def _of_touch_ups(
-    session: Session, placed: Placed, drawing: Drawing, title: str, touches: tuple[tuple[str, TouchUp], ...]
+    session: Session, placed: Stood, drawing: Drawing, title: str, touches: tuple[tuple[str, TouchUp], ...]
 ) -> list[AnchorOut]:
     if not touches:
         return []

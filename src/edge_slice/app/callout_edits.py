@@ -6,8 +6,8 @@ from sqlmodel import Session
 
 from edge_slice.app.documents import DrawingEdit
 from edge_slice.app.errors import Refused, first_words
-from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.source import followed_in
 from edge_slice.core.cut import AnyCut, ImpossibleCut
 from edge_slice.core.cut.callouts import Callout, anchored, region_of, same_sides
 from edge_slice.store.tables import Drawing
@@ -18,7 +18,7 @@ def callout_edited(session: Session, row: Drawing, edit: DrawingEdit) -> tuple[A
     another region, another depth becomes its own. A region that is moved is tied anew to what is near it."""
     if edit.cut is None and edit.callout is None:
         return None
-    followed = Followed(session, row.project_id)
+    followed = followed_in(session, row.project_id)
     model = load_model(session, newest_revision(session, row.project_id))
     parent = session.get(Drawing, row.parent_id)
     assert row.callout is not None

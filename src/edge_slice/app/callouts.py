@@ -6,12 +6,12 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.callout_documents import CalloutNew, ReferenceEdit, ReferenceNew, ReferenceOut
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawings import drawing_out, drawing_row, placement_of
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.followed import Followed
 from edge_slice.app.letters import next_mark
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import current_row, held_row
+from edge_slice.app.source import followed_in
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
 from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning_scale, derived
 from edge_slice.core.drawing import DrawingSpec
@@ -27,7 +27,7 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
     with transaction() as session:
         parent = held_row(session, Drawing, drawing_id)
         model = load_model(session, newest_revision(session, parent.project_id))
-        cut = Followed(session, parent.project_id).cut_of(parent)
+        cut = followed_in(session, parent.project_id).cut_of(parent)
         form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
         with recorded(session, parent.project_id, "new callout", author) as act:
             row = called(session, act, model, parent, cut, new.region, form, new.name.strip())
@@ -71,7 +71,7 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
     """Let a region of a drawing lead to another one, or to a new blank detail."""
     with transaction() as session:
         parent = held_row(session, Drawing, drawing_id)
-        cut = Followed(session, parent.project_id).cut_of(parent)
+        cut = followed_in(session, parent.project_id).cut_of(parent)
         model = load_model(session, newest_revision(session, parent.project_id))
         region = _tied(model, cut, new.region)[0].region
         if (new.target_id is None) == (new.blank is None):
@@ -98,7 +98,7 @@ def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> Refer
         parent = held_row(session, Drawing, row.drawing_id)
         region = target = None
         if edit.region is not None:
-            cut = Followed(session, row.project_id).cut_of(parent)
+            cut = followed_in(session, row.project_id).cut_of(parent)
             model = load_model(session, newest_revision(session, row.project_id))
             region = _tied(model, cut, edit.region)[0].region
         if edit.target_id is not None:
@@ -120,17 +120,6 @@ def delete_reference(reference_id: int, author: str) -> None:
         row = held_row(session, CalloutReference, reference_id)
         with recorded(session, row.project_id, "delete callout", author) as act:
             act.removes(row)
-
-
-def called_from(session: Session, drawing: Drawing) -> tuple[str, ...]:
-    """The places that lead to a drawing by callouts of others: number and sheet, or the letter of one not placed."""
-    wanted = select(CalloutReference.drawing_id).where(col(CalloutReference.target_id) == drawing.id)
-    found = []
-    for number in sorted(set(session.exec(wanted).all())):
-        placed = placement_of(session, number)
-        said = f"{placed[0].number}/{placed[1].number}" if placed else drawing_row(session, number).letter
-        found.append(said or drawing_out(session, drawing_row(session, number)).title)
-    return tuple(found)
 
 
 def _blank(session: Session, act: Act, parent: Drawing, new: ReferenceNew) -> Drawing:

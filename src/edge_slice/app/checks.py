@@ -9,19 +9,20 @@ from collections.abc import Iterator
 from sqlmodel import Session, col, select
 
 from edge_slice.app import anchors
-from edge_slice.app.boards import board_of, rows_of, shape_of
+from edge_slice.app.boards import board_of, rows_of
 from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
-from edge_slice.app.drawings import placements_of
+from edge_slice.app.drawing_rows import placements_of
 from edge_slice.app.issues import list_issues, state_of_sheets
-from edge_slice.app.placements import wanted_by
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
-from edge_slice.app.sheet_pictures import SheetsAround, scale_of, screen_of, sheet_row, size_of
-from edge_slice.app.view_keys import key_of
+from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row
 from edge_slice.app.views import cached
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.boards import shape_of
+from edge_slice.core.project.sheets import scale_of, size_of
+from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import from_screen
 from edge_slice.core.sheet.arranging import areas_of, larger_scale
 from edge_slice.core.sheet.checks import place_findings, text_findings
@@ -39,7 +40,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
     newest = next(iter(list_issues(project_id).issues), None)
     with transaction() as session:
         project_row(session, project_id)
-        around = SheetsAround.of(session, project_id)
+        around = SheetsAround(session, project_id)
         found = [*_of_drawings(session, around), *_of_sheets(session, around)]
         for one in lost:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
@@ -58,7 +59,7 @@ def text_checks_of(sheet_id: int) -> list[FindingOut]:
     """What is wrong with the texts of a sheet."""
     with transaction() as session:
         row = sheet_row(session, sheet_id)
-        around = SheetsAround.of(session, row.project_id)
+        around = SheetsAround(session, row.project_id)
 
         def look() -> bytes:
             display = from_screen(screen_of(row, around))
@@ -134,7 +135,8 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
 
 def _markers_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed: set[int]) -> Iterator[FindingOut]:
     drawing = around.drawings[number]
-    targets = {m.drawing for m in around.markers(drawing)} | {c.target for c in around.callouts(drawing)}
+    markers, callouts = around.drawn_as.markers(drawing), around.drawn_as.callouts(drawing)
+    targets = {m.drawing for m in markers} | {c.target for c in callouts}
     for target in sorted(targets - placed):
         if target not in around.drawings:
             continue
@@ -172,7 +174,7 @@ def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iter
     if len(scales) != 1 or len(drawings) > MOST_TRIED:
         return
     design, size = around.design(row), size_of(row)
-    wanted = [wanted_by(session, around, d) for d in drawings]
+    wanted = [around.drawn_as.wanted(d) for d in drawings]
     larger = larger_scale(wanted, areas_of(design, size), design.taken(size))
     if larger is not None:
         says = f"Sheet {row.number} has room for its drawings at {scale_text(larger)}."

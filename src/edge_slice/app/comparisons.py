@@ -8,16 +8,16 @@ from typing import Any
 from sqlmodel import Session
 
 from edge_slice.app.boards import drawing_display
-from edge_slice.app.drawings import drawing_row
+from edge_slice.app.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import newest_revision, numbered_revision
-from edge_slice.app.recent import Recent
-from edge_slice.app.shown_cuts import cut_of, saved
-from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.app.views import ScreenView, screen_facts
+from edge_slice.app.view_keys import ViewKeys
+from edge_slice.app.views import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model.revisions import revised
+from edge_slice.core.project.shown import cut_of, key_of
+from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
@@ -31,7 +31,7 @@ def comparison_of(drawing_id: int, number: int) -> ScreenView:
     with transaction() as session:
         row = drawing_row(session, drawing_id)
         key, found = compared_with(session, row, number)
-        shown = saved(session, row)
+        shown = saved_as(session, row)
         facts: dict[str, Any] = screen_facts(shown, cut_of(shown))
         facts["places"] = [asdict(p) for p in found.places]
         facts["regions"] = revision_regions(found.places)
@@ -45,7 +45,7 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
     if earlier.number >= newest.number:
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
     keys = ViewKeys(session, row.project_id)
-    now, was = saved(session, row), saved(session, row, earlier)
+    now, was = saved_as(session, row), saved_as(session, row, earlier)
     view = keys.of(now.cut, now.style, row.id)
     key = key_of("comparison", view, keys.annotated.get(row.id or 0, ""), earlier.geometry_hash)
 

@@ -8,17 +8,18 @@ from sqlmodel import Session
 from edge_slice.app.annotation_documents import SetWanted
 from edge_slice.app.documents import DrawingNew, DrawingOut, RowId
 from edge_slice.app.drawing_annotations import renew_set
-from edge_slice.app.drawings import drawing_out, drawing_row, new_drawing
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.drawings import drawing_out, new_drawing
 from edge_slice.app.errors import Refused
 from edge_slice.app.inputs import Input
-from edge_slice.app.naming import DrawingKind
-from edge_slice.app.placements import put, wanted_by
+from edge_slice.app.placements import put
 from edge_slice.app.projects import project_row
 from edge_slice.app.sheet_designs import check_room, design_for
 from edge_slice.app.sheet_documents import LeftOver, SheetNew, SheetOut
 from edge_slice.app.sheet_pictures import SheetsAround
 from edge_slice.app.sheets import new_sheet, sheet_out
 from edge_slice.app.templates import FOLDERS, OTHER_FOLDER, Template, Templates
+from edge_slice.core.project.naming import DrawingKind
 from edge_slice.core.sheet.arranging import areas_of, arranged
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.changes import Act, recorded
@@ -94,7 +95,7 @@ def _on_sheets(
     register = Register.model_validate(project_row(session, project_id).sheet_register)
     design, size = design_for(session, project_id, template.design), template.size
     check_room(design, size)
-    around = SheetsAround.of(session, project_id)
+    around = SheetsAround(session, project_id)
     kinds: dict[DrawingKind, list[Drawing]] = {}
     for row in rows:
         kinds.setdefault(drawing_out(session, row).kind, []).append(row)
@@ -104,9 +105,7 @@ def _on_sheets(
         folder = register.folder(template.folder or FOLDERS.get(kind, OTHER_FOLDER)).key
         said, first = title or TITLES.get(kind, OTHER_TITLE), len(sheets)
         while waiting:
-            places = arranged(
-                [wanted_by(session, around, r) for r in waiting], areas_of(design, size), design.taken(size)
-            )
+            places = arranged([around.drawn_as.wanted(r) for r in waiting], areas_of(design, size), design.taken(size))
             if not any(places):
                 left_over += [_too_large(session, row, template) for row in waiting]
                 break

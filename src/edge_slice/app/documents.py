@@ -7,7 +7,6 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.inputs import Input
-from edge_slice.app.naming import DrawingKind, NameTemplates
 from edge_slice.app.revision_documents import ModelChangesOut
 from edge_slice.app.templates import Templates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
@@ -16,6 +15,7 @@ from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.project.naming import DrawingKind, NameTemplates
 from edge_slice.core.sheet.numbering import Register
 
 Point = tuple[float, float]
@@ -53,6 +53,7 @@ class ModelFacts(BaseModel):
     spaces: list[SpaceOut] = []
     leaking: list[str]
     problems: list[str]
+    read_as: dict[str, str] = Field(default={}, description="Unit and axis that points up, where the file did not say")
 
 
 class ProjectOut(BaseModel):

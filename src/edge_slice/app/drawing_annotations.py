@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
-import struct
 from collections.abc import Sequence
 from typing import Any
 
@@ -23,11 +21,12 @@ from edge_slice.app.annotation_documents import (
     SetWanted,
     SnapsOut,
 )
-from edge_slice.app.boards import Placed, board_of, checked, document_of, out, rows_of, shape_of
-from edge_slice.app.drawings import drawing_out, drawing_row
+from edge_slice.app.boards import board_of, checked, document_of, out, rows_of
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.rows import current_row, held_row
-from edge_slice.app.views import plain_display
+from edge_slice.app.source import ProjectSource
 from edge_slice.core.annotating.compose import text_box
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, words_of
 from edge_slice.core.annotating.sets import proposed, renewed
@@ -37,7 +36,8 @@ from edge_slice.core.cut.anchoring import point_anchor
 from edge_slice.core.cut.anchors import Anchor, held, on_grid
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.store.blobs import read_chunks, store_bytes
+from edge_slice.core.project.boards import Stood, shape_of
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, Drawing
@@ -45,7 +45,6 @@ from edge_slice.store.tables import Annotation, Drawing
 MOST = 5000  # annotations of one drawing
 MOST_FOUND = 200
 OF_SETS = ("rule", "subject", "by_hand")
-LARGEST_PICTURE = 6 << 20
 
 
 def list_annotations(drawing_id: int) -> list[AnnotationOut]:
@@ -136,7 +135,7 @@ def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -
     mine = [row for row in every if row.document["rule"] == wanted.rule and subject in ("", row.document["subject"])]
     numbers = {row.id for row in mine}
     others = [item for row in every if row.id not in numbers for item in shape_of(placed, row).items]
-    display = plain_display(session, drawing)
+    display = Drawings(ProjectSource(session, drawing.project_id)).plain(drawing)
     found = proposed(placed.board, wanted.rule, [*display.items, *others], wanted.subject)
     if wanted.rule == "openings" and not found.annotations:
         raise Refused("There is no wall with openings here; click on one that is cut.", "subject")
@@ -207,33 +206,6 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
     return found
 
 
-def store_picture(project_id: int, data: bytes) -> tuple[str, int, int]:
-    """Keep a picture for annotations: its name, width and height in pixels."""
-    if len(data) > LARGEST_PICTURE:
-        raise Refused(f"This picture is larger than {LARGEST_PICTURE >> 20} MB; make it smaller.", "file")
-    size = _png_size(data)
-    if size is None:
-        raise Refused("This is no PNG picture; save it as PNG and try again.", "file")
-    with transaction() as session:
-        store_bytes(session, data)
-    return hashlib.sha256(data).hexdigest(), *size
-
-
-def picture(name: str) -> bytes:
-    with transaction() as session:
-        data = b"".join(read_chunks(session, name))
-    if _png_size(data) is None:
-        raise NotFound("There is no such picture.")
-    return data
-
-
-def _png_size(data: bytes) -> tuple[int, int] | None:
-    if data[:8] != b"\x89PNG\r\n\x1a\n" or len(data) < 33 or data[12:16] != b"IHDR":
-        return None
-    wide, high = struct.unpack(">II", data[16:24])
-    return (wide, high) if wide and high else None
-
-
 # --- parts ------------------------------------------------------------------------------------------------------------
 
 
@@ -258,7 +230,7 @@ def _validated(document: dict[str, Any]) -> AnyAnnotation:
         raise Refused(first_words(error), "document") from error
 
 
-def _tied(placed: Placed, new: AnnotationNew) -> AnyAnnotation:
+def _tied(placed: Stood, new: AnnotationNew) -> AnyAnnotation:
     board = placed.board
     try:
         return annotation_at(board.features, board.cut, new.spots, new.document)
@@ -275,7 +247,7 @@ def _anchor(features: Features, spot: Spot) -> Anchor:
         raise Refused(str(error), "spots") from error
 
 
-def _changed(placed: Placed, before: AnyAnnotation, edit: AnnotationEdit) -> AnyAnnotation:
+def _changed(placed: Stood, before: AnyAnnotation, edit: AnnotationEdit) -> AnyAnnotation:
     """A document after an edit. Its points were given where they stand now; what it is tied to may have moved."""
     features = placed.board.features
     document = before.model_dump(by_alias=True)
@@ -324,7 +296,7 @@ def _styled(document: AnyAnnotation, change: dict[str, Any]) -> AnyAnnotation:
     return _validated({**document.model_dump(by_alias=True), **own})
 
 
-def _shifts(placed: Placed, rows: Sequence[Annotation], wanted: AnnotationsAct) -> dict[int, tuple[float, float]]:
+def _shifts(placed: Stood, rows: Sequence[Annotation], wanted: AnnotationsAct) -> dict[int, tuple[float, float]]:
     """By how much each annotation is moved, mm in the drawing."""
     if wanted.act == "move":
         return {row.id or 0: wanted.by for row in rows}
@@ -358,9 +330,7 @@ def _target(session: Session, drawing: Drawing, wanted: AnnotationsAct) -> Drawi
     return target
 
 
-def _copied(
-    session: Session, act: Act, placed: Placed, rows: Sequence[Annotation], target: Drawing
-) -> list[Annotation]:
+def _copied(session: Session, act: Act, placed: Stood, rows: Sequence[Annotation], target: Drawing) -> list[Annotation]:
     """Copies in another drawing, tied there to the same things of the model where it shows them."""
     there = board_of(session, target)
     found = []
@@ -371,7 +341,7 @@ def _copied(
     return found
 
 
-def carried(here: Placed, there: Placed, document: AnyAnnotation) -> AnyAnnotation:
+def carried(here: Stood, there: Stood, document: AnyAnnotation) -> AnyAnnotation:
     """An annotation as it stands in another drawing: its anchors on the same features, its points beside them as they
     are, sized by the scales of both, as texts on paper are."""
     anchors = []

@@ -7,12 +7,12 @@ from sqlmodel import col, select
 from edge_slice.app.annotation_documents import CopyWanted
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import drawing_out
-from edge_slice.app.followed import Followed
 from edge_slice.app.letters import next_letter, next_mark
-from edge_slice.app.naming import has_letter
 from edge_slice.app.rows import held_row
+from edge_slice.app.source import followed_in
 from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.project.naming import has_letter
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
@@ -26,7 +26,7 @@ def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut
         style = DrawingSpec.model_validate(row.style)
         if not wanted.levels:
             style = style.model_copy(update={"levels": False})
-        cut = Followed(session, row.project_id).cut_of(row)
+        cut = followed_in(session, row.project_id).cut_of(row)
         letter = row.letter
         if row.callout is not None:
             letter = next_mark(session, row.project_id, Callout.model_validate(row.callout).form)

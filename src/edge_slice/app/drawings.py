@@ -5,20 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from sqlalchemy import ColumnElement
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import DrawingCopies
 from edge_slice.app.callout_edits import callout_edited
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
-from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.followed import Followed
+from edge_slice.app.drawing_rows import drawing_row, placed_where, placements_of, project_drawings
+from edge_slice.app.errors import Refused
 from edge_slice.app.letters import check_letter, next_letter
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.naming import automatic_name, has_letter, kind_of
 from edge_slice.app.project_state import state_of
-from edge_slice.app.recent import Recent
 from edge_slice.app.rows import current_row, held_row
+from edge_slice.app.source import followed_in
 from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
@@ -28,6 +26,9 @@ from edge_slice.core.cut.planes.line_acts import beside, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
+from edge_slice.core.project.called_out import title_of
+from edge_slice.core.project.naming import has_letter, kind_of
+from edge_slice.core.recent import Recent
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
@@ -44,13 +45,6 @@ def new_plan() -> PlanCut:
     return PlanCut(storey="", depth=round(height + below, 3), overhead=overhead, without=WITHOUT)
 
 
-def drawing_row(session: Session, drawing_id: int) -> Drawing:
-    row = session.get(Drawing, drawing_id)
-    if row is None:
-        raise NotFound("This drawing is not there any more.")
-    return row
-
-
 _lists: Recent[list[DrawingOut]] = Recent(8)  # by the state of their project
 
 
@@ -64,13 +58,6 @@ def _listed(session: Session, project_id: int) -> list[DrawingOut]:
     keys = ViewKeys(session, project_id)
     placed = placements_of(session, project_id)
     return [_as_out(d, keys, placed.get(d.id or 0, [])) for d in rows]
-
-
-def project_drawings(session: Session, project_id: int) -> list[Drawing]:
-    newest_revision(session, project_id)
-    return list(
-        session.exec(select(Drawing).where(col(Drawing.project_id) == project_id).order_by(col(Drawing.id))).all()
-    )
 
 
 def get_drawing(drawing_id: int) -> DrawingOut:
@@ -129,7 +116,7 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
     """Copies of a section with all its settings, each with a letter of its own, in one act."""
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        cut = Followed(session, row.project_id).cut_of(row)
+        cut = followed_in(session, row.project_id).cut_of(row)
         if not isinstance(cut, SectionCut):
             raise Refused("Only a section has a cutting line that can be copied beside itself.")
         try:
@@ -225,7 +212,7 @@ def _delete(session: Session, rows: list[Drawing], label: str, author: str, fate
             " too.",
             "callouts",
         )
-    followed = Followed(session, rows[0].project_id)
+    followed = followed_in(session, rows[0].project_id)
     kept = {c.id: followed.cut_of(c) for c in callouts}
     with recorded(session, rows[0].project_id, label, author) as act:
         for callout in callouts:
@@ -271,40 +258,10 @@ def add_starting_drawings(session: Session, project_id: int, model: Model) -> No
     session.flush()
 
 
-def placement_of(session: Session, drawing_id: int) -> tuple[Placement, Sheet] | None:
-    """The home of a drawing: its placement and the sheet."""
-    return next(iter(_placed(session, col(Placement.drawing_id) == drawing_id).get(drawing_id, [])), None)
-
-
-def placements_of(session: Session, project_id: int) -> dict[int, list[tuple[Placement, Sheet]]]:
-    """Where the drawings of a project stand, by drawing: at home first."""
-    return _placed(session, col(Placement.project_id) == project_id)
-
-
-def homes_of(session: Session, project_id: int) -> dict[int, tuple[Placement, Sheet]]:
-    """The home of each drawing of a project that stands on a sheet."""
-    return {drawing: placed[0] for drawing, placed in placements_of(session, project_id).items()}
-
-
-def _placed(session: Session, which: ColumnElement[bool]) -> dict[int, list[tuple[Placement, Sheet]]]:
-    wanted = select(Placement, Sheet).where(which, col(Sheet.id) == col(Placement.sheet_id))
-    found: dict[int, list[tuple[Placement, Sheet]]] = {}
-    for placement, sheet in session.exec(wanted.order_by(col(Placement.home).desc(), col(Placement.id))).all():
-        found.setdefault(placement.drawing_id, []).append((placement, sheet))
-    return found
-
-
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
-    placed = _placed(session, col(Placement.drawing_id) == row.id).get(row.id, [])
+    placed = placed_where(session, col(Placement.drawing_id) == row.id).get(row.id, [])
     return _as_out(row, ViewKeys(session, row.project_id), placed)
-
-
-def title_of(row: Drawing, keys: ViewKeys) -> str:
-    """The name shown: the given one, or made from kind, letter and direction of view."""
-    form = Callout.model_validate(row.callout).form if row.callout is not None else None
-    cut = keys.followed.cut_of(row)
-    return row.name or automatic_name(keys.revision.facts, row.letter, cut, keys.names, form)
 
 
 def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
@@ -327,7 +284,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]])
         kind=kind_of(cut, form),
         letter=row.letter,
         name=row.name,
-        title=title_of(row, keys),
+        title=title_of(keys.source, keys.followed, row),
         cut=cut,
         style=style,
         version=row.version,

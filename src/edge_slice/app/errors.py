@@ -4,17 +4,13 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ValidationError
 
+from edge_slice.core.project.refused import Refused
+
+__all__ = ["NotFound", "Refused", "Stale", "first_words"]
+
 
 class NotFound(Exception):
     """The thing asked for is not there (any more)."""
-
-
-class Refused(Exception):
-    """The request can't be done as asked; nothing was changed. `field` says where."""
-
-    def __init__(self, message: str, field: str = "") -> None:
-        super().__init__(message)
-        self.field = field
 
 
 class Stale(Exception):

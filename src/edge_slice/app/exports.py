@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-import re
+import io
+import zipfile
 from dataclasses import dataclass
 from typing import Literal
 
 from edge_slice.app.boards import drawing_display
 from edge_slice.app.comparisons import compared_with
-from edge_slice.app.drawings import drawing_out, drawing_row
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import Refused
 from edge_slice.app.sheet_pictures import sheet_display, sheet_row
 from edge_slice.app.views import drawing_cut, json_document
 from edge_slice.core.drawing.display import Box, DisplayList
-from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes
+from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes, plain_name
 from edge_slice.core.render.page import page_box
 from edge_slice.store.database import transaction
 
@@ -29,6 +31,18 @@ MEDIA = {
     "svg": "image/svg+xml", "pdf": "application/pdf", "dxf": "image/vnd.dxf", "png": "image/png",
     "json": "application/json",
 }  # fmt: skip
+
+
+LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of files in an archive: the same bytes on every day
+
+
+def archive(files: list[tuple[str, bytes]]) -> bytes:
+    """Files, by name, as one ZIP archive."""
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as found:
+        for name, data in files:
+            found.writestr(zipfile.ZipInfo(name, LONG_AGO), data, zipfile.ZIP_DEFLATED)
+    return stream.getvalue()
 
 
 def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int | None = None) -> File:
@@ -56,11 +70,6 @@ def _drawn(title: str, form: Form, display: DisplayList, box: Box, scale: float 
         return _file(title, form, file_bytes(form, display, box, scale, title, dpi))
     except TooManyPixels as error:
         raise Refused(str(error), "dpi") from error
-
-
-def plain_name(title: str) -> str:
-    """A title as the name of a file."""
-    return re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
 
 
 def _file(title: str, form: str, data: bytes) -> File:

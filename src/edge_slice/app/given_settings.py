@@ -6,10 +6,11 @@ from typing import Any
 
 from edge_slice.app.bench_documents import SettingsGiven
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawings import drawing_out, drawing_row
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound
-from edge_slice.app.followed import CUT
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.project.followed import CUT
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing

@@ -16,6 +16,7 @@ from edge_slice.app.documents import ImportOut
 from edge_slice.app.drawings import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import facts_of, load_model, newest_revision
+from edge_slice.app.project_imports import ARCHIVE, ReadProject, check_archive
 from edge_slice.app.projects import project_row
 from edge_slice.app.revision_documents import ModelChangesOut
 from edge_slice.app.revisions import compared_with_newest
@@ -23,6 +24,7 @@ from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.reading import check_file, read_model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.model.units import FILE_KINDS, METRES, SILENT
+from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
 from edge_slice.store.changes import notify
@@ -47,8 +49,14 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into
         raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
     if Path(file_name).suffix.lower() in SILENT and not unit:
         raise Refused(f"{file_name}: files of this kind do not say their unit; say which it is.", "unit")
+    packed = Path(file_name).suffix.lower() == ARCHIVE
+    if packed and into is not None:
+        raise Refused("An archive holds a whole project; load it as a project of its own.", "file")
     try:
-        check_file(path, Path(file_name).suffix)
+        if packed:
+            check_archive(path)
+        else:
+            check_file(path, Path(file_name).suffix)
     except UnreadableModel as error:
         raise Refused(f"{file_name}: {error}", "file") from error
     with transaction() as session:
@@ -161,6 +169,7 @@ def run_import(import_id: int) -> None:
 
 def _read_and_store(import_id: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
+        reporter, threads = _Reporter(import_id), settings().import_threads
         with transaction() as session:
             row = _row(session, import_id)
             if row.state == "cancelled":
@@ -169,20 +178,28 @@ def _read_and_store(import_id: int) -> None:
             unit: Any = row.unit or None
             up: Any = row.up or None
             suffix = Path(file_name).suffix.lower()
-            path = Path(folder) / f"{Path(file_name).stem[:80]}{suffix if suffix in FILE_KINDS else '.ifc'}"
+            kind = suffix if suffix in (*FILE_KINDS, ARCHIVE) else ".ifc"
+            path = Path(folder) / f"{Path(file_name).stem[:80]}{kind}"
             with path.open("wb") as stream:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
             known = None if row.into_id is None else load_model(session, newest_revision(session, row.into_id))
-        model = read_model(path, _Reporter(import_id), settings().import_threads, unit, up, known)
+        if suffix == ARCHIVE:
+
+            def read(file: Path, document: ProjectFile, before: Model | None) -> Model:
+                return read_model(file, reporter, threads, document.unit, document.up, before)
+
+            _store_project(import_id, ReadProject(path, Path(folder) / "project", read))
+            return
+        model = read_model(path, reporter, threads, unit, up, known)
+    told = {key: value for key, value in (("unit", unit), ("up", up)) if value}
     with transaction() as session:
-        row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
-        if row.state == "cancelled":
-            raise Cancelled
-        if row.state != "reading":
-            return  # another reader, of a worker that was taken for dead, was sooner
+        reading = _still_reading(session, import_id)
+        if reading is None:
+            return
+        row = reading
         if row.into_id is not None:
-            _propose(session, row, model)
+            _propose(session, row, model, told)
             return
         geometry = store_bytes(session, model_to_bytes(model))
         project = Project(name=model.name or Path(file_name).stem)
@@ -191,7 +208,7 @@ def _read_and_store(import_id: int) -> None:
         assert project.id is not None
         session.add(
             Revision(project_id=project.id, number=1, file_name=file_name, file_hash=row.file_hash or "",
-                     geometry_hash=geometry, facts=facts_of(model).model_dump(mode="json"))
+                     geometry_hash=geometry, facts=facts_of(model, told).model_dump(mode="json"))
         )  # fmt: skip
         add_starting_drawings(session, project.id, model)
         row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
@@ -200,12 +217,37 @@ def _read_and_store(import_id: int) -> None:
         notify(session, None, "import")
 
 
-def _propose(session: Session, row: ModelImport, model: Model) -> None:
+def _still_reading(session: Session, import_id: int) -> ModelImport | None:
+    """An import, locked, to be brought to its end; None where another reader, of a worker that was taken for dead, was
+    sooner. Raises `Cancelled`."""
+    row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
+    if row.state == "cancelled":
+        raise Cancelled
+    return row if row.state == "reading" else None
+
+
+def _store_project(import_id: int, read: ReadProject) -> None:
+    """Keep a project of files, in one transaction."""
+    with transaction() as session:
+        row = _still_reading(session, import_id)
+        if row is None:
+            return
+        project = read.store(session)
+        stored = row.file_hash
+        row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
+        session.add(row)
+        session.flush()
+        drop_unused(session, stored)
+        notify(session, project.id, "import")
+        notify(session, None, "import")
+
+
+def _propose(session: Session, row: ModelImport, model: Model, told: dict[str, str]) -> None:
     """Keep a model that was read as a newer revision of a project, until somebody takes it."""
     assert row.into_id is not None
     known, changes = compared_with_newest(session, row.into_id, model)
     row.geometry_hash = store_bytes(session, model_to_bytes(known))
-    row.facts, row.changes = facts_of(known).model_dump(mode="json"), changes.model_dump(mode="json")
+    row.facts, row.changes = facts_of(known, told).model_dump(mode="json"), changes.model_dump(mode="json")
     row.state, row.progress, row.message = "proposed", 1.0, ""
     session.add(row)
     notify(session, row.into_id, "import")

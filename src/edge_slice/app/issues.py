@@ -9,7 +9,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.exports import MEDIA, File, plain_name
+from edge_slice.app.exports import MEDIA, File
 from edge_slice.app.projects import project_row
 from edge_slice.app.publication_documents import (
     IssueChangesOut,
@@ -19,8 +19,10 @@ from edge_slice.app.publication_documents import (
     IssuesOut,
     SheetChangeOut,
 )
-from edge_slice.app.sheet_pictures import SheetsAround, scale_of, screen_of
+from edge_slice.app.sheet_pictures import SheetsAround, screen_of
 from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.sheets import scale_of
+from edge_slice.core.render.files import plain_name
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import from_screen, to_screen
 from edge_slice.core.sheet.comparison import SheetChanges, sheets_compared
@@ -109,7 +111,7 @@ def changes_since(issue_id: int) -> IssueChangesOut:
     """What became of each sheet since an issue, and which sheets are new."""
     with transaction() as session:
         issue = _issue(session, issue_id)
-        around = SheetsAround.of(session, issue.project_id)
+        around = SheetsAround(session, issue.project_id)
         now = {s.id: s for s in around.sheets}
         before = {r.sheet_id: r for r in _rows(session, issue_id)}
         found = []
@@ -167,7 +169,7 @@ def _compared(session: Session, issued_id: int) -> SheetChanges:
     if sheet is None:
         raise NotFound(f"Sheet {row.number} is not in the register any more; its issue can still be fetched.")
     before = from_screen(b"".join(read_chunks(session, row.screen_hash)))
-    after = from_screen(screen_of(sheet, SheetsAround.of(session, issue.project_id)))
+    after = from_screen(screen_of(sheet, SheetsAround(session, issue.project_id)))
     return sheets_compared(before, after)
 
 

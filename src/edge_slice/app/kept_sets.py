@@ -8,11 +8,11 @@ from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import KeptSetNew, KeptSetOut
-from edge_slice.app.drawings import project_drawings
+from edge_slice.app.drawing_rows import project_drawings
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import own_key, own_row
+from edge_slice.app.source import followed_in
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.refit import ModelFrame, Refit, refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS
@@ -58,7 +58,7 @@ def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
     """Keep a project's drawings as a starter set."""
     with transaction() as session:
         model = load_model(session, newest_revision(session, project_id))
-        followed = Followed(session, project_id)
+        followed = followed_in(session, project_id)
         drawings = [
             KeptDrawing(name=d.name, cut=followed.cut_of(d), style=DrawingSpec.model_validate(d.style))
             for d in project_drawings(session, project_id)

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import itertools
-from collections.abc import Iterator
-
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
-from edge_slice.app.naming import CALLED
 from edge_slice.core.cut.callouts import Form
+from edge_slice.core.project import naming
 from edge_slice.store.tables import Change, Drawing
 
 
@@ -23,18 +20,13 @@ def check_letter(session: Session, row: Drawing, letter: str) -> None:
 
 
 def next_letter(session: Session, project_id: int) -> str:
-    """A to Z without I and O (easily misread beside numbers), then AA, AB …; not one that a deleted drawing had, of
-    which somebody may still speak."""
-    return _next_of(_used(session, project_id), _letters())
+    """The next free letter; not one that a deleted drawing had, of which somebody may still speak."""
+    return naming.next_letter(_used(session, project_id))
 
 
 def next_mark(session: Session, project_id: int, form: Form) -> str:
-    """The next one of a callout's series: its initial and a number."""
-    return _next_of(_used(session, project_id), (f"{CALLED[form][1]}{k}" for k in itertools.count(1)))
-
-
-def _next_of(used: set[str], names: Iterator[str]) -> str:
-    return next(name for name in names if name not in used)
+    """The next free mark of a callout."""
+    return naming.next_mark(_used(session, project_id), form)
 
 
 def _used(session: Session, project_id: int) -> set[str]:
@@ -46,9 +38,3 @@ def _used(session: Session, project_id: int) -> set[str]:
         col(Change.after).is_(None),
     )
     return used | set(session.exec(deleted).all())
-
-
-def _letters() -> Iterator[str]:
-    for length in itertools.count(1):
-        for letters in itertools.product("ABCDEFGHJKLMNPQRSTUVWXYZ", repeat=length):
-            yield "".join(letters)

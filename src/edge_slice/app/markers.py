@@ -7,53 +7,24 @@ from collections.abc import Sequence
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import DrawingMarkersOut, MarkerOut
-from edge_slice.app.called_out import Texts
 from edge_slice.app.callout_documents import CalloutOut
-from edge_slice.app.drawings import drawing_row, homes_of, project_drawings
+from edge_slice.app.drawing_rows import drawing_row, homes_as_said
 from edge_slice.app.errors import Refused
-from edge_slice.app.followed import Followed
-from edge_slice.app.models import newest_revision
-from edge_slice.app.naming import mark_of
 from edge_slice.app.project_state import state_of
-from edge_slice.app.recent import Recent
-from edge_slice.app.shown_cuts import Shown, cut_key, cut_of, shown_as
-from edge_slice.app.standards import standard_for
-from edge_slice.app.view_keys import ViewKeys, key_of
-from edge_slice.core.cut import AnyCut, UprightCut
+from edge_slice.app.view_keys import ViewKeys
+from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
-from edge_slice.core.drawing.spec import CalloutStyle, MarkerStyle
-from edge_slice.core.model import Model
+from edge_slice.core.drawing.spec import CalloutStyle
+from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
+from edge_slice.core.project.source import Source
+from edge_slice.core.recent import Recent
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import CalloutReference, Drawing, Revision
-
-
-def crossings_of(session: Session, project_id: int, rows: Sequence[Drawing] | None = None) -> Crossings:
-    """The cuts of a project with the texts of their heads: number over sheet where placed, else the letter (or the
-    wind) over a dash. `rows`: its drawings, where they were read already."""
-    facts = newest_revision(session, project_id).facts
-    places = homes_of(session, project_id)
-    followed = Followed(session, project_id)
-    found = []
-    for row in project_drawings(session, project_id) if rows is None else rows:
-        cut = followed.cut_of(row)
-        if row.id is None or row.callout is not None or not isinstance(cut, UprightCut):
-            continue  # a callout has a marker of its own
-        placed = places.get(row.id)
-        upper, lower = (placed[0].number, placed[1].number) if placed else (mark_of(facts, row.letter, cut), "–")
-        style = MarkerStyle.model_validate(row.style.get("marker", {}))
-        found.append(Marked(row.id, upper, lower, cut, style))
-    return Crossings(found)
-
-
-def markers_of(session: Session, row: Drawing, model: Model, cut: AnyCut, style: DrawingSpec) -> tuple[Marker, ...]:
-    """The markers that a drawing shows."""
-    marked = standard_for(session, row.project_id, style.standard).marked(style)
-    return crossings_of(session, row.project_id).on(model, row.id or 0, cut, marked)
-
+from edge_slice.store.tables import CalloutReference, Drawing
 
 _shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their project
 
@@ -66,24 +37,19 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
-    crossings = crossings_of(session, project_id)
-    keys = ViewKeys(session, project_id, bubble_texts(session, project_id))
+    keys = ViewKeys(session, project_id, homes_as_said(session, project_id))
+    crossings = Drawings(keys.source, keys.followed).crossings
     found = []
     for number in dict.fromkeys(drawings):
         row = session.get(Drawing, number)
         if row is None or row.project_id != project_id:
             continue
         cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
-        markers = _shown(session, keys.revision, row, cut, style, crossings)
+        markers = _shown(keys.source, row, cut, style, crossings)
         called = [_callout_out(session, number, mark) for mark in keys.callouts_on(number, cut, style)]
         view = keys.of(cut, style, number)
         found.append(DrawingMarkersOut(id=number, version=row.version, view=view, markers=markers, callouts=called))
     return found
-
-
-def bubble_texts(session: Session, project_id: int) -> Texts:
-    """What bubbles that lead to placed drawings say: number over sheet."""
-    return {drawing: (p.number, sheet.number) for drawing, (p, sheet) in homes_of(session, project_id).items()}
 
 
 def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOut:
@@ -107,10 +73,8 @@ def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOu
     )
 
 
-def _shown(
-    session: Session, revision: Revision, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings
-) -> list[MarkerOut]:
-    shown = shown_as(session, revision, (cut, ""), style)
+def _shown(source: Source, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings) -> list[MarkerOut]:
+    shown = shown_as(source, (cut, ""), style)
     markers = crossings.on(shown.model, row.id or 0, cut, shown.standard.marked(style))
     if not markers:
         return []

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.app.errors import NotFound
-from edge_slice.app.recent import Recent
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_from_bytes
+from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import Project, Revision
 
+NOTHING: Mapping[str, str] = {}
 _models: Recent[Model] = Recent(3)  # by content hash
 
 
@@ -47,7 +50,8 @@ def load_model(session: Session, revision: Revision) -> Model:
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def facts_of(model: Model) -> ModelFacts:
+def facts_of(model: Model, read_as: Mapping[str, str] = NOTHING) -> ModelFacts:
+    """`read_as`: what was said of a file that does not say it itself."""
     low, high = model.bounds
     return ModelFacts(
         name=model.name,
@@ -64,4 +68,5 @@ def facts_of(model: Model) -> ModelFacts:
         spaces=[SpaceOut(guid=s.guid, number=s.number, name=s.name, storey=s.storey) for s in model.spaces],
         leaking=[e.name or e.guid for e in model.unclosed],
         problems=list(model.problems),
+        read_as=dict(read_as),
     )

@@ -15,7 +15,7 @@ from edge_slice.app.bench_documents import (
 )
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.shown_cuts import shown_cut_of
+from edge_slice.app.views import shown_cut_of
 from edge_slice.core.cut import Extents, ImpossibleCut
 from edge_slice.core.cut.fitting import fitted
 from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.boards import board_of, rows_of, shape_of
-from edge_slice.app.drawings import drawing_out, drawing_row
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import Refused, Stale
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.sheet_documents import (
@@ -16,19 +16,18 @@ from edge_slice.app.sheet_documents import (
     PlacementEdit,
     PlacementNew,
     PlacementsMoved,
-    PlacementTitle,
     SheetOut,
 )
-from edge_slice.app.sheet_pictures import SheetsAround, sheet_row, size_of
+from edge_slice.app.sheet_pictures import SheetsAround, sheet_row
 from edge_slice.app.sheets import as_out, remove, sheet_out
 from edge_slice.app.standards import standard_for
 from edge_slice.core.cut import SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.documents import PlacementTitle
+from edge_slice.core.project.sheets import size_of
 from edge_slice.core.sheet.arranging import (
-    TITLE_ROOM,
-    USUAL_ROOM,
     Place,
     Wanted,
     areas_of,
@@ -45,7 +44,6 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
 MOST_PLACED = 60  # drawings on one sheet
-AIR = 5.0  # mm between what stands around drawings
 
 
 def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
@@ -54,7 +52,7 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
     with transaction() as session:
         sheet = held_row(session, Sheet, sheet_id)
         drawing = _of_project(session, sheet, new.drawing_id)
-        around = SheetsAround.of(session, sheet.project_id)
+        around = SheetsAround(session, sheet.project_id)
         _check_free(session, sheet, drawing, around)
         taken = around.on(sheet)
         x, y = _told(session, around, sheet, new, drawing) or _found(session, around, sheet, taken, drawing)
@@ -75,7 +73,7 @@ def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> Sheet
             _check_trim(session, sheet, row, edit)
         place = (edit.x if edit.x is not None else row.x, edit.y if edit.y is not None else row.y)
         if edit.area is not None:
-            around = SheetsAround.of(session, sheet.project_id)
+            around = SheetsAround(session, sheet.project_id)
             place = _in_area(session, around, sheet, edit.area, around.drawings[row.drawing_id])
         with recorded(session, row.project_id, "edit placement", author) as act:
             act.edits(row)
@@ -123,7 +121,7 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
     left over, with the scale that would."""
     with transaction() as session:
         sheet = held_row(session, Sheet, sheet_id)
-        around = SheetsAround.of(session, sheet.project_id)
+        around = SheetsAround(session, sheet.project_id)
         standing = around.on(sheet)
         new = [_of_project(session, sheet, number) for number in dict.fromkeys(wanted.drawings)]
         for drawing in new:
@@ -133,12 +131,12 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
         order = reading_order([around.box(p) for p in standing])
         moved = [standing[k] for k in order] if wanted.all else []
         drawings = [around.drawings[p.drawing_id] for p in moved] + new
-        sizes = [wanted_by(session, around, d) for d in drawings]
+        sizes = [around.drawn_as.wanted(d) for d in drawings]
         design = around.design(sheet)
         areas = areas_of(design, size_of(sheet))
         taken = design.taken(size_of(sheet))
         if not wanted.all:
-            taken += [_outer(session, around, p) for p in standing]
+            taken += [_outer(around, p) for p in standing]
         places = arranged(sizes, areas, taken)
         left_over = [
             _left_over(session, drawings, sizes, k, areas, taken) for k, place in enumerate(places) if place is None
@@ -155,7 +153,7 @@ def guides_on(sheet_id: int) -> list[GuideOut]:
     """The lines of the placements of a sheet that others can be brought level or in line with."""
     with transaction() as session:
         sheet = sheet_row(session, sheet_id)
-        around = SheetsAround.of(session, sheet.project_id)
+        around = SheetsAround(session, sheet.project_id)
         sections = [
             (d.letter, cut)
             for d in around.drawings.values()
@@ -167,39 +165,16 @@ def guides_on(sheet_id: int) -> list[GuideOut]:
             cut, style = around.keys.followed.cut_of(drawing), DrawingSpec.model_validate(drawing.style)
             rule = standard_for(session, sheet.project_id, style.standard).breaks
             own = [(drawing.letter, cut)] if isinstance(cut, SectionCut) else sections
-            for guide in guides_of(around.model, cut, style.scale, rule, own):
+            for guide in guides_of(around.source.model, cut, style.scale, rule, own):
                 at = guide.at + (placed.x if guide.way == "x" else placed.y)
                 found.append(GuideOut(placement=placed.id or 0, way=guide.way, at=at, of=guide.of, says=guide.says))
         return found
 
 
-def wanted_by(session: Session, around: SheetsAround, drawing: Drawing, titled: bool = True) -> Wanted:
-    """What room a drawing wants: its frame, and around it its title, its levels, its annotations."""
-    wide, high = around.frame_size(drawing)
-    scale = DrawingSpec.model_validate(drawing.style).scale
-    return Wanted(wide, high, _room_around(session, drawing, titled), scale)
-
-
-def _room_around(session: Session, drawing: Drawing, titled: bool) -> Box:
-    usual = USUAL_ROOM if titled else (USUAL_ROOM[0], USUAL_ROOM[3], USUAL_ROOM[2], USUAL_ROOM[3])
-    rows = rows_of(session, drawing.id or 0)
-    if not rows:
-        return usual
-    placed = board_of(session, drawing)
-    boxes = [shape.box for row in rows if (shape := shape_of(placed, row)).shown]
-    left, base, right, top = placed.board.frame
-    over = [(left - b[0], base - b[1], b[2] - right, b[3] - top) for b in boxes]
-    sides = [max((o[k] + AIR for o in over), default=0.0) for k in range(4)]
-    below = max(sides[1], usual[1])
-    if titled:
-        below = max(below, TITLE_ROOM)
-    return (max(sides[0], usual[0]), below, max(sides[2], usual[2]), max(sides[3], usual[3]))
-
-
-def _outer(session: Session, around: SheetsAround, placed: Placement) -> Box:
+def _outer(around: SheetsAround, placed: Placement) -> Box:
     """What a placement takes up with all that stands around it."""
     titled = PlacementTitle.model_validate(placed.title).shown
-    left, base, right, top = _room_around(session, around.drawings[placed.drawing_id], titled)
+    left, base, right, top = around.drawn_as.room_around(around.drawings[placed.drawing_id], titled)
     box = around.box(placed)
     return (box[0] - left, box[1] - base, box[2] + right, box[3] + top)
 
@@ -216,7 +191,7 @@ def _in_area(session: Session, around: SheetsAround, sheet: Sheet, name: str, dr
     area = design.area_boxes(size_of(sheet)).get(name)
     if area is None:
         raise Refused(f"The design of this sheet has no drawing area “{name}”.", "area")
-    wanted = wanted_by(session, around, drawing)
+    wanted = around.drawn_as.wanted(drawing)
     place = centred(wanted, area)
     if place is None:
         wide, high = wanted.outer
@@ -233,8 +208,8 @@ def _in_area(session: Session, around: SheetsAround, sheet: Sheet, name: str, dr
 
 def _found(session: Session, around: SheetsAround, sheet: Sheet, taken: list[Placement], drawing: Drawing) -> Place:
     """The middle of the first free drawing area, else the first free place; on a full sheet its lower left corner."""
-    wanted, design = wanted_by(session, around, drawing), around.design(sheet)
-    full = [_outer(session, around, p) for p in taken] + design.taken(size_of(sheet))
+    wanted, design = around.drawn_as.wanted(drawing), around.design(sheet)
+    full = [_outer(around, p) for p in taken] + design.taken(size_of(sheet))
     for area in design.area_boxes(size_of(sheet)).values():
         place = centred(wanted, area)
         if place is not None and not any(overlap(area, box) for box in full):
@@ -269,8 +244,8 @@ def _check_free(session: Session, sheet: Sheet, drawing: Drawing, around: Sheets
 
 def _check_trim(session: Session, sheet: Sheet, row: Placement, edit: PlacementEdit) -> None:
     assert edit.trim is not None
-    around = SheetsAround.of(session, sheet.project_id)
-    wide, high = around.frame_size(around.drawings[row.drawing_id])
+    around = SheetsAround(session, sheet.project_id)
+    wide, high = around.drawn_as.frame_size(around.drawings[row.drawing_id])
     trim = edit.trim
     if trim.left + trim.right > wide - 1 or trim.base + trim.top > high - 1:
         raise Refused(f"That would leave nothing of the drawing, which is {wide:.0f} × {high:.0f} mm large.", "trim")
@@ -313,7 +288,7 @@ def _carry_out(
 
 def _number_all(session: Session, act: Act, sheet: Sheet) -> None:
     """Number the drawings of a sheet by reading order."""
-    around = SheetsAround.of(session, sheet.project_id)
+    around = SheetsAround(session, sheet.project_id)
     rows = around.on(sheet)
     for n, k in enumerate(reading_order([around.box(p) for p in rows]), 1):
         row = rows[k]
@@ -336,7 +311,7 @@ def _left_over(
 
 def _sheet_of(session: Session, placed: Placement) -> SheetOut:
     sheet = sheet_row(session, placed.sheet_id)
-    return as_out(sheet, SheetsAround.of(session, sheet.project_id))
+    return as_out(sheet, SheetsAround(session, sheet.project_id))
 
 
 def _placements(session: Session, sheet_id: int) -> list[Placement]:

@@ -7,9 +7,9 @@ from sqlmodel import Session, col, select
 from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision, written
-from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.templates import Templates
+from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo

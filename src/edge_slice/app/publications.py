@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-import io
 import json
-import zipfile
 from concurrent.futures import ThreadPoolExecutor
 
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.exports import MEDIA, File, plain_name
+from edge_slice.app.exports import MEDIA, File, archive
 from edge_slice.app.issues import check_code, freeze
 from edge_slice.app.projects import project_row
 from edge_slice.app.publication_documents import PublicationNew, PublicationOut
-from edge_slice.app.sheet_pictures import SheetsAround, folder_of, screen_of
-from edge_slice.app.view_keys import key_of
+from edge_slice.app.sheet_pictures import SheetsAround, screen_of
 from edge_slice.app.views import cached, known
-from edge_slice.core.drawing import DisplayList
-from edge_slice.core.render.binding import Entry, Leaf, bound, leaf_bytes, leaf_from_bytes
-from edge_slice.core.render.files import file_bytes
-from edge_slice.core.render.pdf import page_pdf
+from edge_slice.core.project.shown import key_of
+from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
+from edge_slice.core.render.files import file_bytes, plain_name
 from edge_slice.core.sheet import IssuedRow
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
@@ -31,14 +27,13 @@ from edge_slice.store.tables import Blob, Publication, Sheet
 QUEUE, TASK = "models", "publish"
 KEPT = 12  # publications of a project that can still be fetched
 AT_ONCE = 2  # sheets drawn at the same time
-LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of files in an archive: the same bytes on every day
 
 
 def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
     """Queue it. Raises `Refused` for an issue whose code is taken, or without sheets."""
     with transaction() as session:
         project_row(session, project_id)
-        rows = _wanted(SheetsAround.of(session, project_id), new)
+        rows = _wanted(SheetsAround(session, project_id), new)
         if not rows:
             raise Refused("There are no sheets yet; make one first.", "sheets")
         if new.issue is not None:
@@ -159,7 +154,7 @@ def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew,
     if wanted.form == "pdf":
         return bound([leaf_from_bytes(_part(around, s, wanted)) for s in sheets], title, subject)
     names = [f"{plain_name(f'{s.number} {s.title}')}.{wanted.form}" for s in sheets]
-    return _archive([(name, _part(around, s, wanted)) for name, s in zip(names, sheets, strict=True)])
+    return archive([(name, _part(around, s, wanted)) for name, s in zip(names, sheets, strict=True)])
 
 
 def _key(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> str:
@@ -177,31 +172,20 @@ def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
         title = f"{row.number} {row.title}"
         if wanted.form != "pdf":
             return file_bytes(wanted.form, display, display.frame, None, title, wanted.dpi)
-        return leaf_bytes(_leaf(around, row, display, title))
+        return leaf_bytes(around.leaf(row, display))
 
     return cached(around.session, _key(around, row, wanted), make)
 
 
-def _leaf(around: SheetsAround, row: Sheet, display: DisplayList, title: str) -> Leaf:
-    """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
-    entries = []
-    for placed in around.on(row):
-        name = around.title(around.drawings[placed.drawing_id])
-        target = f"drawing:{placed.drawing_id}" if placed.home else ""
-        entries.append(Entry(f"{placed.number} {name}", around.box(placed), target))
-    folder = around.register.folder(folder_of(around.register, row)).name
-    pdf = page_pdf(display, display.frame)
-    return Leaf(pdf, title, display.frame, folder, f"sheet:{row.id}", tuple(entries), display.links)
-
-
 def _around(session: Session, project_id: int, wanted: PublicationNew) -> SheetsAround:
     """What the sheets depend on; with the issue that is being made."""
-    around = SheetsAround.of(session, project_id)
+    around = SheetsAround(session, project_id)
     if wanted.issue is None:
         return around
     issue = wanted.issue
     row = IssuedRow(issue.code, issue.date, issue.purpose, issue.issued_by)
-    return around.with_issue({s.id or 0 for s in _wanted(around, wanted)}, row)
+    around.with_issue({s.id or 0 for s in _wanted(around, wanted)}, row)
+    return around
 
 
 def _wanted(around: SheetsAround, wanted: PublicationNew) -> list[Sheet]:
@@ -210,14 +194,6 @@ def _wanted(around: SheetsAround, wanted: PublicationNew) -> list[Sheet]:
     if any(number not in mine for number in chosen):
         raise Refused("One of these sheets is not there any more; choose again.", "sheets")
     return [s for s in around.sheets if not chosen or s.id in chosen]
-
-
-def _archive(files: list[tuple[str, bytes]]) -> bytes:
-    stream = io.BytesIO()
-    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, data in files:
-            archive.writestr(zipfile.ZipInfo(name, LONG_AGO), data, zipfile.ZIP_DEFLATED)
-    return stream.getvalue()
 
 
 def _fail(publication_id: int, message: str) -> None:

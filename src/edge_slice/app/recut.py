@@ -8,7 +8,7 @@ from sqlalchemy import text
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import RecutOut
-from edge_slice.app.drawings import project_drawings
+from edge_slice.app.drawing_rows import project_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects import project_row
 from edge_slice.app.views import view_of

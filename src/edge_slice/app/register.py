@@ -9,11 +9,13 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects import project_row
-from edge_slice.app.sheet_documents import Renumbered, RenumberOut, RenumberWanted, Reordered, SheetFields, SheetOut
-from edge_slice.app.sheet_pictures import SheetsAround, folder_of
+from edge_slice.app.sheet_documents import Renumbered, RenumberOut, RenumberWanted, Reordered, SheetOut
+from edge_slice.app.sheet_pictures import SheetsAround
 from edge_slice.app.sheets import as_out, check_folder
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.documents import SheetFields
+from edge_slice.core.project.sheets import folder_of
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Sheet
@@ -26,7 +28,7 @@ def renumber(project_id: int, wanted: RenumberWanted, author: str) -> RenumberOu
     """What numbers sheets would get in this order, counting in each folder; in one act where told to apply it."""
     with transaction() as session:
         project_row(session, project_id)
-        around = SheetsAround.of(session, project_id)
+        around = SheetsAround(session, project_id)
         chosen = _chosen(around, wanted.sheets)
         after = _numbered(around, chosen, wanted.start)
         kept = {s.number: s for s in around.sheets if s not in chosen}
@@ -53,7 +55,7 @@ def reorder(project_id: int, wanted: Reordered, author: str) -> list[SheetOut]:
     """Put the sheets of a folder in an order."""
     with transaction() as session:
         project_row(session, project_id)
-        around = SheetsAround.of(session, project_id)
+        around = SheetsAround(session, project_id)
         check_folder(around.register, wanted.folder)
         chosen = _chosen(around, wanted.sheets)
         rest = [s for s in around.sheets if folder_of(around.register, s) == wanted.folder and s not in chosen]
@@ -63,7 +65,7 @@ def reorder(project_id: int, wanted: Reordered, author: str) -> list[SheetOut]:
                     act.edits(row)
                     row.place, row.folder = float(place), wanted.folder
                     session.add(row)
-        newer = SheetsAround.of(session, project_id)
+        newer = SheetsAround(session, project_id)
         return [as_out(row, newer) for row in newer.sheets]
 
 
@@ -72,7 +74,7 @@ def register_csv(project_id: int) -> bytes:
     run as a formula begins with an apostrophe."""
     with transaction() as session:
         project_row(session, project_id)
-        around = SheetsAround.of(session, project_id)
+        around = SheetsAround(session, project_id)
         stream = io.StringIO()
         table = csv.writer(stream)
         table.writerow(COLUMNS)
@@ -127,7 +129,7 @@ def _numbered(around: SheetsAround, chosen: list[Sheet], start: int) -> dict[int
 def _led_to(around: SheetsAround) -> list[set[int]]:
     """The drawings that the markers of each drawing lead to."""
     return [
-        {m.drawing for m in around.markers(d)} | {c.target for c in around.callouts(d)}
+        {m.drawing for m in around.drawn_as.markers(d)} | {c.target for c in around.drawn_as.callouts(d)}
         for d in around.drawings.values()
     ]
 

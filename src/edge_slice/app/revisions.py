@@ -9,12 +9,13 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
 from edge_slice.app.anchors import unsettled
-from edge_slice.app.drawings import drawing_out, project_drawings
+from edge_slice.app.drawing_rows import project_drawings
+from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
+from edge_slice.app.source import followed_in
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.seen_changes import sees_change
@@ -56,7 +57,7 @@ def _document(
     session: Session, project_id: int, revision: Revision, old: Model, changes: ModelChanges
 ) -> ModelChangesOut:
     lost = set(changes.lost_storeys)
-    followed = Followed(session, project_id)
+    followed = followed_in(session, project_id)
     drawings = []
     for row in project_drawings(session, project_id):
         cut = followed.cut_of(row)

@@ -7,9 +7,9 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
 from edge_slice.app.errors import NotFound, Refused, first_words
-from edge_slice.app.followed import Followed
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import current_row, held_row, own_key
+from edge_slice.app.source import followed_in
 from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, with_side
 from edge_slice.core.model import Model
@@ -34,7 +34,7 @@ def add_box(project_id: int, new: SharedExtentsNew, author: str) -> SharedExtent
             drawing = held_row(session, Drawing, new.drawing_id)
             if drawing.project_id != project_id:
                 raise NotFound("This drawing is not there any more.")
-            box = box_of(load_model(session, revision), Followed(session, project_id).cut_of(drawing))
+            box = box_of(load_model(session, revision), followed_in(session, project_id).cut_of(drawing))
         elif new.box is not None:
             box = new.box
         else:
@@ -82,7 +82,7 @@ def delete_box(box_id: int, author: str) -> None:
     """Delete shared extents. Drawings that follow them are released: each keeps the extents and depth it had."""
     with transaction() as session:
         row = held_row(session, SharedExtents, box_id)
-        followed = Followed(session, row.project_id)
+        followed = followed_in(session, row.project_id)
         users = select(Drawing).where(col(Drawing.project_id) == row.project_id).order_by(col(Drawing.id))
         with recorded(session, row.project_id, "delete shared extents", author) as act:
             for drawing in session.exec(users).all():

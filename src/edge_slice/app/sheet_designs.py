@@ -9,9 +9,9 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
 from edge_slice.app.projects import project_row
-from edge_slice.app.recent import Recent
 from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.app.sheet_documents import DesignEdit, DesignNew, DesignOut
+from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SheetDesign, SheetSize, design_problems, shipped_designs
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction

@@ -8,29 +8,10 @@ from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import RowId, Version
 from edge_slice.app.inputs import Input
+from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.sheet import SheetDesign, SheetSize
 
 PaperBox = tuple[float, float, float, float]
-OnPaper = Annotated[float, Field(ge=-2000, le=3000, allow_inf_nan=False)]
-Cut = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
-
-
-class Trim(Input):
-    """What is taken off a placement at its sides, mm."""
-
-    left: Cut = 0.0
-    base: Cut = 0.0
-    right: Cut = 0.0
-    top: Cut = 0.0
-
-
-class PlacementTitle(Input):
-    """How the title of a placement stands: moved by mm, its line as long as told (0: as its words are)."""
-
-    shown: bool = True
-    dx: OnPaper = 0.0
-    dy: OnPaper = 0.0
-    wide: Cut = 0.0
 
 
 class PlacementOut(BaseModel):
@@ -50,16 +31,6 @@ class PlacementOut(BaseModel):
     version: int
     box: PaperBox
     whole: PaperBox
-
-
-class SheetFields(Input):
-    """Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key."""
-
-    revision: str = Field(default="", max_length=20)
-    date: str = Field(default="", max_length=20)
-    drawn: str = Field(default="", max_length=40)
-    checked: str = Field(default="", max_length=40)
-    own: dict[str, Annotated[str, Field(max_length=200)]] = Field(default={}, max_length=20)
 
 
 class AreaOut(BaseModel):

@@ -7,20 +7,19 @@ from sqlmodel import Session, col, select
 from edge_slice.app.errors import Refused
 from edge_slice.app.project_state import state_of
 from edge_slice.app.projects import project_row
-from edge_slice.app.recent import Recent
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.sheet_designs import check_room, design_for
 from edge_slice.app.sheet_documents import (
     AreaOut,
     PlacementOut,
-    PlacementTitle,
     SheetEdit,
-    SheetFields,
     SheetNew,
     SheetOut,
-    Trim,
 )
-from edge_slice.app.sheet_pictures import SheetsAround, folder_of, size_of
+from edge_slice.app.sheet_pictures import SheetsAround
+from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.sheets import folder_of, size_of
+from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.changes import Act, hold, recorded
@@ -38,7 +37,7 @@ def list_sheets(project_id: int) -> list[SheetOut]:
 
 
 def _listed(session: Session, project_id: int) -> list[SheetOut]:
-    around = SheetsAround.of(session, project_id)
+    around = SheetsAround(session, project_id)
     return [as_out(r, around) for r in around.sheets]
 
 
@@ -85,7 +84,8 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
             row.size = edit.size or row.size
             row.design = edit.design or row.design
             row.folder = edit.folder if edit.folder is not None else row.folder
-            row.fields = edit.fields.model_dump() if edit.fields is not None else row.fields
+            if edit.fields is not None:  # what a sheet was issued as elsewhere, nobody types
+                row.fields = edit.fields.model_dump() | {"issued": row.fields.get("issued", [])}
             session.add(row)
         return sheet_out(session, row)
 
@@ -137,7 +137,7 @@ def _last_place(session: Session, project_id: int) -> float:
 
 
 def sheet_out(session: Session, row: Sheet) -> SheetOut:
-    return as_out(row, SheetsAround.of(session, row.project_id))
+    return as_out(row, SheetsAround(session, row.project_id))
 
 
 def as_out(row: Sheet, around: SheetsAround) -> SheetOut:

@@ -6,10 +6,10 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.recent import Recent
 from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
+from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction

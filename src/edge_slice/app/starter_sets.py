@@ -8,17 +8,18 @@ from sqlmodel import Session
 
 from edge_slice.app.bench_documents import ProposedOut, StarterChoice
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawings import WITHOUT, drawing_out, project_drawings
+from edge_slice.app.drawing_rows import project_drawings
+from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import Refused
-from edge_slice.app.followed import CUT
 from edge_slice.app.kept_sets import Brought, KeptSet, kept_set, placed_in
 from edge_slice.app.letters import next_letter
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.naming import NameTemplates, automatic_name, has_letter
 from edge_slice.app.shared_extents import building_box
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
+from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.naming import NameTemplates, automatic_name, has_letter
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project

@@ -7,8 +7,8 @@ from typing import Annotated
 from pydantic import Field
 
 from edge_slice.app.inputs import Input
-from edge_slice.app.naming import DrawingKind
 from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.project.naming import DrawingKind
 from edge_slice.core.sheet import SheetSize
 
 Rules = Annotated[tuple[Rule, ...], Field(max_length=8)]

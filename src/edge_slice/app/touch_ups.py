@@ -9,7 +9,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.annotation_documents import TouchUpEdit, TouchUpOut
 from edge_slice.app.boards import board_of
-from edge_slice.app.drawings import drawing_row
+from edge_slice.app.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.core.cut.features import Features

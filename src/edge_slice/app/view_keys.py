@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 from functools import cached_property
 from typing import Literal
@@ -10,23 +9,19 @@ from typing import Literal
 from sqlalchemy import text
 from sqlmodel import Session
 
-from edge_slice.app.called_out import NO_TEXTS, Texts, called_out
-from edge_slice.app.errors import Refused
-from edge_slice.app.followed import Followed
-from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.naming import NameTemplates
 from edge_slice.app.rows import own_row
-from edge_slice.app.shown_sets import rule_for
-from edge_slice.app.standards import standard_for
-from edge_slice.app.strips import strip_in
+from edge_slice.app.source import ProjectSource
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
-from edge_slice.core.drawing.annotations.called_out import CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.project.called_out import Callouts
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.shown import key_of
+from edge_slice.core.project.source import Placed
+from edge_slice.core.project.strips import strip_in
 from edge_slice.store.tables import Project, Revision, Standard
 
-FORMAT = "11"  # part of every key: raise it when the same input is drawn differently
-
+NO_TEXTS: Placed = {}
 
 # what markers on plans look like, and where they stand, depends on of the drawings that they stand for
 _MARKS = text(
@@ -45,23 +40,19 @@ _ROWS_OF = {
 }
 
 
-def key_of(*parts: str) -> str:
-    return hashlib.sha256("\0".join((FORMAT, *parts)).encode()).hexdigest()
-
-
 class ViewKeys:
     """The names of a project's views, for one transaction and the newest or another revision: what they share is read
-    once. `texts` of the bubbles of
-    callouts are only needed where these are drawn."""
+    once. `texts` of the bubbles of callouts are only needed where these are drawn."""
 
     def __init__(
-        self, session: Session, project_id: int, texts: Texts = NO_TEXTS, revision: Revision | None = None
+        self, session: Session, project_id: int, texts: Placed = NO_TEXTS, revision: Revision | None = None
     ) -> None:
-        self._session, self._project, self._texts = session, project_id, texts
-        self.revision: Revision = revision or newest_revision(session, project_id)
-        self.followed = Followed(session, project_id, self.revision)
-        project = session.get_one(Project, project_id)
-        self._lengths, self.names = project.lengths, NameTemplates.model_validate(project.names)
+        self._session, self._project = session, project_id
+        self.source = ProjectSource(session, project_id, revision)
+        self.revision = self.source.revision
+        self.followed = Followed(self.source)
+        self._called = Callouts(self.source, self.followed, texts)
+        self._lengths = session.get_one(Project, project_id).lengths
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 
@@ -104,30 +95,19 @@ class ViewKeys:
     def _strip(self, cut: AnyCut, style: DrawingSpec) -> str:
         """What the strip in a plan looks like."""
         try:
-            strip = strip_in(self._session, self._project, self.followed, cut, style)
+            strip = strip_in(self.source, self.followed, cut, style)
         except ImpossibleCut as error:
             return str(error)
         return "" if strip is None else self.of(strip.cut, strip.style, None)
 
     def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
-        """The callouts that a drawing shows; by a standard that is lost, none."""
-        if drawing_id is None or not style.callouts or self._called is None:
-            return ()
-        try:
-            rule = standard_for(self._session, self._project, style.standard).marker.callouts
-        except Refused:
-            return ()
-        return self._called.on(drawing_id, cut, style.scale, rule)
-
-    @cached_property
-    def _called(self) -> CalledOuts | None:
-        called = called_out(self._session, self._project, self.followed, self._texts)
-        return CalledOuts(load_model(self._session, self.revision), called) if called else None
+        """The callouts that a drawing shows."""
+        return self._called.on(drawing_id, cut, style)
 
     def _rule(self, key: str) -> str:
         """What a drawing depends on of its shown set; one that is lost leaves nothing out."""
         if key and key not in self._rules:
-            rule = rule_for(self._session, self._project, key)
+            rule = self.source.rule(key)
             self._rules[key] = "" if rule is None else rule.model_dump_json()
         return self._rules.get(key, "")
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 from typing import Any
 
@@ -12,51 +12,30 @@ import numpy as np
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
-from edge_slice.app.drawings import drawing_row
-from edge_slice.app.errors import Refused
-from edge_slice.app.followed import Followed
-from edge_slice.app.markers import bubble_texts, markers_of
-from edge_slice.app.models import newest_revision, numbered_revision
-from edge_slice.app.recent import Recent
-from edge_slice.app.shown_cuts import Shown, cut_of, saved, shown_as
-from edge_slice.app.strips import opened, strip_in
-from edge_slice.app.touched import TouchUps, touch_ups_of
+from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.models import numbered_revision
+from edge_slice.app.source import ProjectSource
 from edge_slice.app.view_keys import ViewKeys
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, PlanCut
-from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
+from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.cut.report import CutReport, cut_report
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, compose_drawing
+from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.insets import Opening, laid_in
-from edge_slice.core.drawing.paper import check_paper
-from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.insets import Opening
+from edge_slice.core.model import Model
+from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.drawn import composed_view, with_strip
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
+from edge_slice.core.recent import Recent
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import transaction
-from edge_slice.store.tables import Drawing
+from edge_slice.store.tables import Drawing, Revision
 from edge_slice.store.tables import ViewCache as CachedView
 
 KEPT_SCREENS, KEPT_ROWS = 24, 400
 _screens: Recent[bytes] = Recent(KEPT_SCREENS)
-
-
-def _composed(
-    shown: Shown,
-    markers: tuple[Marker, ...],
-    callouts: tuple[CalloutMark, ...],
-    with_markers: bool,
-    touch_ups: TouchUps = (),
-) -> tuple[CutResult, DisplayList]:
-    try:
-        check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
-    except ImpossibleCut as error:
-        raise Refused(str(error), "style.scale") from error
-    result = cut_of(shown)
-    display = compose_drawing(
-        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts, touch_ups
-    )
-    return result, display
 
 
 @dataclass(frozen=True)
@@ -76,7 +55,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
         key = keys.of(found[0], style, drawing_id)
 
         def make() -> bytes:
-            return _screen(keys, session, drawing_id, shown_as(session, keys.revision, found, style))
+            return _screen(keys, session, drawing_id, shown_as(keys.source, found, style))
 
         return ScreenView(key, _screens.get(key, make))
 
@@ -92,7 +71,7 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         key = keys.of(found[0], style, row.id)
 
         def make() -> bytes:
-            return _screen(keys, session, row.id, shown_as(session, keys.revision, found, style))
+            return _screen(keys, session, row.id, shown_as(keys.source, found, style))
 
         return ScreenView(key, cached(session, key, lambda: _screens.get(key, make)))
 
@@ -100,9 +79,27 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
     with transaction() as session:
-        found = Followed(session, project_id).of(cut)
-        shown = shown_as(session, newest_revision(session, project_id), found, style)
+        shown = unsaved(session, project_id, cut, style)
         return cut_report(shown.model, cut_of(shown))
+
+
+def unsaved(session: Session, project_id: int, cut: AnyCut, style: DrawingSpec) -> Shown:
+    """A drawing that is not saved (yet)."""
+    source = ProjectSource(session, project_id)
+    return shown_as(source, Followed(source).of(cut), style)
+
+
+def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
+    """The model, what is shown of it, and the cut of a view."""
+    with transaction() as session:
+        shown = unsaved(session, project_id, cut, style)
+        return shown.model, shown.cut, cut_of(shown)
+
+
+def saved_as(session: Session, row: Drawing, revision: Revision | None = None) -> Shown:
+    """A saved drawing by a revision of its project's model, the newest one where none is named."""
+    source = ProjectSource(session, row.project_id, revision)
+    return saved(source, Followed(source), row)
 
 
 def known(session: Session, keys: list[str]) -> set[str]:
@@ -128,13 +125,14 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
     row = session.get(Drawing, drawing_id) if drawing_id is not None else None
     markers: tuple[Marker, ...] = ()
     callouts: tuple[CalloutMark, ...] = ()
-    if row is not None and row.project_id == shown.revision.project_id:
+    if row is not None and row.project_id == keys.revision.project_id:
         callouts = keys.callouts_on(row.id, shown.cut, shown.style)
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
-            markers = markers_of(session, row, shown.model, shown.cut, shown.style)
-    touched = touch_ups_of(session, drawing_id)
-    result, display = _composed(shown, markers, callouts, with_markers=False, touch_ups=touched)
-    display, opening = _with_strip(session, keys, shown, display)
+            crossings = Drawings(keys.source, keys.followed).crossings
+            markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
+    touched = keys.source.touch_ups(drawing_id)
+    result, display = composed_view(shown, markers, callouts, with_markers=False, touch_ups=touched)
+    display, opening = with_strip(keys.source, keys.followed, shown, display)
     facts = screen_facts(shown, result) | {
         "work": asdict(result.work),
         "touched": [
@@ -165,33 +163,6 @@ def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:
     }
 
 
-def _with_strip(
-    session: Session, keys: ViewKeys, shown: Shown, display: DisplayList
-) -> tuple[DisplayList, Opening | None]:
-    """A plan with the strip of a section laid in, where it has one; where that can't be, with what is wrong."""
-    try:
-        strip = strip_in(session, shown.revision.project_id, keys.followed, shown.cut, shown.style)
-        if strip is None:
-            return display, None
-        opening = opened(shown.model, shown.cut, strip, shown.standard.breaks)
-        own = shown_as(session, shown.revision, (strip.cut, ""), strip.style)
-        drawn = _composed(own, (), (), with_markers=False)[1]
-    except (ImpossibleCut, Refused) as error:
-        return replace(display, findings=(*display.findings, str(error))), None
-    pen = pens_of(shown.standard, shown.style.scale)["frame fine"]
-    return laid_in(display, drawn, opening, pen), opening
-
-
-def opening_in(session: Session, shown: Shown) -> Opening | None:
-    """How a plan is broken open for the strip of a section, if it is."""
-    followed = Followed(session, shown.revision.project_id, shown.revision)
-    try:
-        strip = strip_in(session, shown.revision.project_id, followed, shown.cut, shown.style)
-        return None if strip is None else opened(shown.model, shown.cut, strip, shown.standard.breaks)
-    except (ImpossibleCut, Refused):
-        return None  # it is said where the plan is drawn
-
-
 def _opened(opening: Opening) -> dict[str, Any]:
     """How the two parts of an opened plan are moved, mm on paper, in axes along the strip and up in it."""
     (below, above) = opening.fold.vs
@@ -218,20 +189,9 @@ def _axes(result: CutResult) -> dict[str, list[float]]:
     return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 
-def plain_display(session: Session, row: Drawing) -> DisplayList:
-    """A saved drawing as it is printed, with its markers, without its annotations."""
-    shown = saved(session, row)
-    keys = ViewKeys(session, row.project_id, bubble_texts(session, row.project_id))
-    callouts = keys.callouts_on(row.id, shown.cut, shown.style)
-    markers = markers_of(session, row, shown.model, shown.cut, shown.style)
-    touched = touch_ups_of(session, row.id)
-    display = _composed(shown, markers, callouts, with_markers=True, touch_ups=touched)[1]
-    return _with_strip(session, keys, shown, display)[0]
-
-
 def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
     """The cut of a saved drawing as a JSON document."""
-    shown = saved(session, row)
+    shown = saved_as(session, row)
     return cut_document(shown.model, cut_of(shown), shown.style.scale, shown.standard)
 
 

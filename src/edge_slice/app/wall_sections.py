@@ -15,10 +15,10 @@ from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawing_annotations import renew_set
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
-from edge_slice.app.followed import Followed
 from edge_slice.app.letters import next_letter
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import held_row
+from edge_slice.app.source import followed_in
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.callouts import SCALES, beginning_scale
@@ -71,7 +71,7 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
     """Enlargements of stairs, rooms and the like of a plan, each named after its thing, in one act."""
     with transaction() as session:
         plan = held_row(session, Drawing, drawing_id)
-        cut = Followed(session, plan.project_id).cut_of(plan)
+        cut = followed_in(session, plan.project_id).cut_of(plan)
         if not isinstance(cut, PlanCut):
             raise Refused("Stairs and rooms are enlarged from a plan; choose one.", "things")
         model = load_model(session, newest_revision(session, plan.project_id))

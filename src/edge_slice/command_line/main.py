@@ -286,6 +286,11 @@ def run(arguments: list[str] | None = None) -> int:
             from edge_slice.command_line.run_file import run_all  # what it takes is for runs alone
 
             return run_all(options.file, run)
+        if options.command == "publish":
+            from edge_slice.command_line.publish import publish
+
+            publish(options)
+            return 0
         COMMANDS[options.command](options)
     except UnreadableModel as error:
         return _refuse(3, str(error))

@@ -14,12 +14,13 @@ from edge_slice.app.annotation_documents import (
 from edge_slice.app.callout_documents import WallSectionNew
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
 from edge_slice.app.errors import Refused
-from edge_slice.app.sheet_documents import Arrangement, SheetEdit, SheetFields, SheetNew
+from edge_slice.app.sheet_documents import Arrangement, SheetEdit, SheetNew
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.touching import Pointed
+from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.sheet import SheetSize
 
 NOBODY = ""

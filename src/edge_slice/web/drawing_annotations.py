@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import anchors, drawing_annotations, drawing_copies, touch_ups
+from edge_slice.app import anchors, drawing_annotations, drawing_copies, pictures, touch_ups
 from edge_slice.app.annotation_documents import (
     AnchorOut,
     AnnotationEdit,
@@ -109,14 +109,14 @@ def find(path: ById, query: Words) -> Response:
 @api.post("/projects/<int:id>/pictures", responses={201: PictureOut})
 def store_picture(path: ById, form: PictureUpload) -> Response:
     """Keep a PNG picture to be placed on drawings"""
-    name, width, height = drawing_annotations.store_picture(path.id, form.file.read())
+    name, width, height = pictures.store_picture(form.file.read())
     return answer(PictureOut(name=name, width=width, height=height), 201)
 
 
 @api.get("/pictures/<string:name>", responses={200: BINARY})
 def picture(path: ByName) -> Response:
     """A picture by its name"""
-    response = Response(drawing_annotations.picture(path.name), mimetype="image/png")
+    response = Response(pictures.picture(path.name), mimetype="image/png")
     response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
 

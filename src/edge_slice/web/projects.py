@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import projects
+from edge_slice.app import project_exports, projects
 from edge_slice.app.documents import (
     HistoryOut,
     PresenceIn,
@@ -20,13 +20,14 @@ from edge_slice.app.documents import (
 from edge_slice.app.drawings import NEW_SECTION, new_plan
 from edge_slice.app.history import go_to, steps_of
 from edge_slice.app.presence import announce
+from edge_slice.app.project_imports import ARCHIVE
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
 from edge_slice.core.model.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -45,7 +46,7 @@ def read_settings() -> Response:
     return answer(
         SettingsOut(
             upload_limit_mb=settings().upload_limit_mb,
-            file_kinds=list(FILE_KINDS),
+            file_kinds=[*FILE_KINDS, ARCHIVE],
             units=list(METRES),
             scales=list(METRIC),
             imperial_scales=[ScaleOut(scale=s, name=scale_text(s)) for s in IMPERIAL],
@@ -81,6 +82,12 @@ def delete_project(path: ById) -> tuple[str, int]:
     """Delete a project with everything in it"""
     projects.delete_project(path.id)
     return "", 204
+
+
+@api.get("/projects/<int:id>/files", responses={200: BINARY})
+def project_files(path: ById) -> Response:
+    """The project as files in an archive: its document, its models, its pictures"""
+    return download(project_exports.exported(path.id))
 
 
 @api.get("/projects/<int:id>/history", responses={200: StepList})

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+import re
+from dataclasses import replace
+from typing import Literal, TypeVar
 
-from edge_slice.core.drawing.display import Box, DisplayList
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
 from edge_slice.core.render.svg import to_svg
 
 Form = Literal["svg", "pdf", "dxf", "png"]
@@ -19,7 +21,7 @@ def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, 
     """The paper box (left, base, right, top), mm, of what is drawn; `scale`: that of a drawing, None of a sheet. `dpi`:
     of pictures. Raises `TooManyPixels` where a picture would be too large."""
     if form == "svg":
-        return to_svg(display, box, title).encode()
+        return to_svg(_numbered_anew(display), box, title).encode()
     # the libraries of the others take a while to load, which is left until somebody wants them
     if form == "dxf":
         from edge_slice.core.render.dxf import to_dxf
@@ -36,3 +38,29 @@ def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, 
     from edge_slice.core.render.pdf import Page, to_pdf
 
     return to_pdf([Page(display, box, title)], title)
+
+
+def plain_name(title: str) -> str:
+    """A title as the name of a file."""
+    return re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
+
+
+Sourced = TypeVar("Sourced", bound=Paths | Label | Image)
+
+
+def _numbered_anew(display: DisplayList) -> DisplayList:
+    """The numbers in sources ("annotation:1234") count from 1 in each file: those of a database say nothing in it."""
+    known: dict[str, str] = {}
+    counts: dict[str, int] = {}
+
+    def anew(item: Sourced) -> Sourced:
+        kind, colon, number = item.source.partition(":")
+        if not colon or not number.isdigit():
+            return item
+        if item.source not in known:
+            counts[kind] = counts.get(kind, 0) + 1
+            known[item.source] = f"{kind}:{counts[kind]}"
+        return replace(item, source=known[item.source])
+
+    items = tuple(anew(i) for i in display.items)
+    return replace(display, items=items, images=tuple(anew(i) for i in display.images))

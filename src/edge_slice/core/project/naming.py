@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Collection, Iterator, Mapping
 from string import Formatter
 from typing import Annotated, Any, Literal
 
@@ -11,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from edge_slice.core.cut import AnyCut, BlankCut, ElevationCut, PlanCut, PlaneCut, SectionCut
 from edge_slice.core.cut.callouts import Form
 from edge_slice.core.cut.planes.sets import wind
+from edge_slice.core.model import Model
 
 Template = Annotated[str, Field(min_length=1, max_length=120)]
 DrawingKind = Literal[
@@ -51,6 +54,22 @@ def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
 def has_letter(cut: AnyCut) -> bool:
     """Sections are told apart by letters; callouts have marks of their own series."""
     return isinstance(cut, SectionCut | PlaneCut)
+
+
+def next_letter(used: Collection[str]) -> str:
+    """The first that is free of A to Z without I and O (easily misread beside numbers), then AA, AB …"""
+    return next(name for name in _letters() if name not in used)
+
+
+def next_mark(used: Collection[str], form: Form) -> str:
+    """The next one of a callout's series: its initial and a number."""
+    return next(name for k in itertools.count(1) if (name := f"{CALLED[form][1]}{k}") not in used)
+
+
+def _letters() -> Iterator[str]:
+    for length in itertools.count(1):
+        for letters in itertools.product("ABCDEFGHJKLMNPQRSTUVWXYZ", repeat=length):
+            yield "".join(letters)
 
 
 FIELDS = {
@@ -94,8 +113,20 @@ def _listed(fields: tuple[str, ...]) -> str:
 USUAL = NameTemplates()
 
 
+def named_facts(model: Model) -> dict[str, Any]:
+    """What names and marks say of a model: its storeys, rooms, bounds and true north."""
+    low, high = model.bounds
+    return {
+        "north": model.north,
+        "low": low.tolist(),
+        "high": high.tolist(),
+        "storeys": [{"guid": s.guid, "name": s.name} for s in model.storeys],
+        "spaces": [{"guid": s.guid, "number": s.number, "name": s.name} for s in model.spaces],
+    }
+
+
 def automatic_name(
-    facts: dict[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL, form: Form | None = None
+    facts: Mapping[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL, form: Form | None = None
 ) -> str:
     """The name of a drawing by its project's templates: a plan after its storey, an elevation after the side it shows,
     a section by its letter, as a callout (which has a `form`); where they look, by true north. `facts` are the
@@ -105,7 +136,7 @@ def automatic_name(
     return text[:1].upper() + text[1:]
 
 
-def _said(facts: dict[str, Any], letter: str, cut: AnyCut, form: Form | None) -> tuple[str, dict[str, str]]:
+def _said(facts: Mapping[str, Any], letter: str, cut: AnyCut, form: Form | None) -> tuple[str, dict[str, str]]:
     """The template for a cut, and what its fields say."""
     kind = kind_of(cut, form)
     if form is not None or isinstance(cut, BlankCut):
@@ -126,13 +157,13 @@ def _said(facts: dict[str, Any], letter: str, cut: AnyCut, form: Form | None) ->
     return "elevation", {"kind": kind, "side": wind(bearing + 180), "look": wind(bearing)}
 
 
-def _run(facts: dict[str, Any], look: tuple[float, float]) -> str:
+def _run(facts: Mapping[str, Any], look: tuple[float, float]) -> str:
     """Whether a section that looks that way runs along the building's longer side."""
     along_x = facts["high"][0] - facts["low"][0] >= facts["high"][1] - facts["low"][1]
     return "long" if (abs(look[1]) >= abs(look[0])) == along_x else "cross"
 
 
-def mark_of(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
+def mark_of(facts: Mapping[str, Any], letter: str, cut: AnyCut) -> str:
     """What the marker of a drawing says before it is placed: the letter of a section, the initials of the wind that an
     elevation looks to."""
     if letter or not isinstance(cut, ElevationCut):
@@ -140,7 +171,7 @@ def mark_of(facts: dict[str, Any], letter: str, cut: AnyCut) -> str:
     return "".join(word[0] for word in wind(_bearing(facts, _look(cut))).split("-")).upper()
 
 
-def _bearing(facts: dict[str, Any], look: tuple[float, float]) -> float:
+def _bearing(facts: Mapping[str, Any], look: tuple[float, float]) -> float:
     """Degrees clockwise from true north of a direction on plan."""
     (x, y), (nx, ny) = look, facts["north"]
     return math.degrees(math.atan2(x * ny - y * nx, x * nx + y * ny)) % 360

@@ -2,55 +2,42 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
 
 from pydantic import TypeAdapter
-from sqlmodel import Session, col, select
 
-from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.recent import Recent
-from edge_slice.app.rows import own_key
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut
 from edge_slice.core.cut.callouts import Callout, Derived, Region, derived, held
 from edge_slice.core.cut.shared_extents import ExtentsBox, boxed
-from edge_slice.core.model import Model
-from edge_slice.store.tables import Drawing, Revision, SharedExtents
+from edge_slice.core.project.source import DrawingRow, Source
+from edge_slice.core.recent import Recent
 
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
 _derived: Recent[Derived] = Recent(400)
 
 
 class Followed:
-    """The cuts of a project as what they follow has them, for one transaction; by its newest model, or another
-    revision."""
+    """The cuts of a project as what they follow has them; for as long as nothing of it changes."""
 
-    def __init__(self, session: Session, project_id: int, revision: Revision | None = None) -> None:
-        self._session, self._project, self._asked = session, project_id, revision
+    def __init__(self, source: Source) -> None:
+        self._source = source
         self._known: dict[tuple[int | None, int], tuple[AnyCut, str]] = {}  # by row and version
 
     @cached_property
-    def _boxes(self) -> dict[str, ExtentsBox]:
-        rows = self._session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == self._project))
-        return {own_key(row): ExtentsBox.model_validate(row.box) for row in rows.all()}
-
-    @cached_property
-    def _revision(self) -> Revision:
-        return self._asked or newest_revision(self._session, self._project)
-
-    @cached_property
-    def _model(self) -> Model:
-        return load_model(self._session, self._revision)
+    def _boxes(self) -> Mapping[str, ExtentsBox]:
+        return self._source.boxes()
 
     @property
     def boxes_said(self) -> str:
         """Another text whenever one of the boxes is another."""
         return repr(sorted(self._boxes.items()))
 
-    def cut_of(self, row: Drawing) -> AnyCut:
+    def cut_of(self, row: DrawingRow) -> AnyCut:
         """The cut of a saved drawing."""
         return self.found(row)[0]
 
-    def found(self, row: Drawing) -> tuple[AnyCut, str]:
+    def found(self, row: DrawingRow) -> tuple[AnyCut, str]:
         """The cut of a saved drawing, and what is wrong where it can't follow: it then is as it was last."""
         if row.callout is None:
             key = (row.id, row.version)
@@ -60,11 +47,11 @@ class Followed:
         called = self._called(row)
         return called.cut, called.finding
 
-    def region_of(self, row: Drawing) -> Region | None:
+    def region_of(self, row: DrawingRow) -> Region | None:
         """Where the region of a callout is now in its parent's drawing; None of another drawing."""
         return None if row.callout is None else self._called(row).region
 
-    def _called(self, row: Drawing) -> Derived:
+    def _called(self, row: DrawingRow) -> Derived:
         """A callout by its parent's cut; where that can't be, as it was last, and why."""
         own, callout = CUT.validate_python(row.cut), Callout.model_validate(row.callout)
         try:
@@ -74,22 +61,22 @@ class Followed:
 
     def has_storey(self, guid: str) -> bool:
         """Whether the model still has a storey."""
-        return any(s["guid"] == guid for s in self._revision.facts["storeys"])
+        return any(s["guid"] == guid for s in self._source.facts["storeys"])
 
-    def held(self, parent: Drawing, region: Region) -> Region:
+    def held(self, parent: DrawingRow, region: Region) -> Region:
         """Where a region of a drawing is now, by what it is tied to."""
-        return held(self._model, self.cut_of(parent), region)[0]
+        return held(self._source.model, self.cut_of(parent), region)[0]
 
-    def derived(self, row: Drawing, own: AnyCut, callout: Callout) -> Derived:
+    def derived(self, row: DrawingRow, own: AnyCut, callout: Callout) -> Derived:
         """The cut of a callout by its parent's. Raises `ImpossibleCut`."""
-        parent = self._session.get(Drawing, row.parent_id) if row.parent_id is not None else None
+        parent = self._source.drawing(row.parent_id)
         if parent is None:
             raise ImpossibleCut("The drawing that this was called out from is not there any more.")
         cut = self.cut_of(parent)
         key = "\0".join((
-            self._revision.geometry_hash, cut.model_dump_json(), own.model_dump_json(), callout.model_dump_json(),
+            self._source.geometry, cut.model_dump_json(), own.model_dump_json(), callout.model_dump_json(),
         ))  # fmt: skip
-        return _derived.get(key, lambda: derived(self._model, cut, own, callout))
+        return _derived.get(key, lambda: derived(self._source.model, cut, own, callout))
 
     def of(self, cut: AnyCut) -> tuple[AnyCut, str]:
         """A cut with the extents and depth of the box it follows, and what is wrong where it can't: it then keeps those
@@ -100,6 +87,6 @@ class Followed:
         if box is None:
             return cut, "The shared extents of this drawing are not there any more; it keeps those it had."
         try:
-            return boxed(self._model, cut, box), ""
+            return boxed(self._source.model, cut, box), ""
         except ImpossibleCut as error:
             return cut, f"{error} The drawing keeps the extents it had."

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from sqlmodel import Session
-
-from edge_slice.app.followed import Followed
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.insets import Opening, opening, strip_cut, strip_style
 from edge_slice.core.drawing.standard import BreakRule
 from edge_slice.core.model import Model
-from edge_slice.store.tables import Drawing
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.source import Source
 
 
 @dataclass(frozen=True)
@@ -24,12 +22,12 @@ class Strip:
     style: DrawingSpec
 
 
-def strip_in(session: Session, project_id: int, followed: Followed, cut: AnyCut, style: DrawingSpec) -> Strip | None:
+def strip_in(source: Source, followed: Followed, cut: AnyCut, style: DrawingSpec) -> Strip | None:
     """The strip of a plan; None where it has none. Raises `ImpossibleCut` where there is nothing to lay in."""
     if style.strip is None or not isinstance(cut, PlanCut):
         return None
-    row = session.get(Drawing, style.strip.drawing)
-    if row is None or row.project_id != project_id:
+    row = source.drawing(style.strip.drawing)
+    if row is None:
         raise ImpossibleCut("The section of this plan's strip is not there any more; choose another one.")
     section = followed.cut_of(row)
     if not isinstance(section, SectionCut):

@@ -1,0 +1,130 @@
+"""The drawings of a project as they are printed: with markers, callouts, annotations, titles."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from dataclasses import replace
+from functools import cached_property
+
+from edge_slice.core.annotating.compose import with_annotations
+from edge_slice.core.cut import ImpossibleCut, UprightCut
+from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.folds import folded_size
+from edge_slice.core.drawing.spec import MarkerStyle
+from edge_slice.core.project.boards import Stood, board_of, shape_of
+from edge_slice.core.project.called_out import Callouts, called_from, title_of
+from edge_slice.core.project.drawn import composed_view, with_strip
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.naming import mark_of
+from edge_slice.core.project.shown import saved
+from edge_slice.core.project.source import DrawingRow, Placed, Source
+from edge_slice.core.project.strips import opened, strip_in
+from edge_slice.core.sheet.arranging import TITLE_ROOM, USUAL_ROOM, Wanted
+
+AIR = 5.0  # mm between what stands around drawings
+
+
+class Drawings:
+    """What drawings depend on is read once for all of them; for as long as nothing of the project changes."""
+
+    def __init__(self, source: Source, followed: Followed | None = None) -> None:
+        self.source = source
+        self.followed = followed or Followed(source)
+
+    @cached_property
+    def homes(self) -> Placed:
+        return self.source.homes()
+
+    @cached_property
+    def crossings(self) -> Crossings:
+        """The cuts of the project with the texts of their heads: number over sheet where placed, else the letter (or
+        the wind) over a dash."""
+        found = []
+        for row in self.source.drawings():
+            cut = self.followed.cut_of(row)
+            if row.id is None or row.callout is not None or not isinstance(cut, UprightCut):
+                continue  # a callout has a marker of its own
+            upper, lower = self.homes.get(row.id) or (mark_of(self.source.facts, row.letter, cut), "–")
+            style = MarkerStyle.model_validate(row.style.get("marker", {}))
+            found.append(Marked(row.id, upper, lower, cut, style))
+        return Crossings(found)
+
+    @cached_property
+    def _callouts(self) -> Callouts:
+        return Callouts(self.source, self.followed, self.homes)
+
+    def markers(self, row: DrawingRow) -> tuple[Marker, ...]:
+        """The markers that a drawing shows."""
+        style = DrawingSpec.model_validate(row.style)
+        shown = self.source.standard(style.standard).marked(style)
+        return self.crossings.on(self.source.model, row.id or 0, self.followed.cut_of(row), shown)
+
+    def callouts(self, row: DrawingRow) -> tuple[CalloutMark, ...]:
+        """The callouts that a drawing shows."""
+        return self._callouts.on(row.id, self.followed.cut_of(row), DrawingSpec.model_validate(row.style))
+
+    def called_from(self, row: DrawingRow) -> tuple[str, ...]:
+        return called_from(self.source, self.followed, row, self.homes)
+
+    def title(self, row: DrawingRow) -> str:
+        return title_of(self.source, self.followed, row)
+
+    def frame_size(self, row: DrawingRow) -> tuple[float, float]:
+        """Width and height of a drawing on paper, mm."""
+        cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
+        rule = self.source.standard(style.standard).breaks
+        with suppress(ImpossibleCut):  # a strip that can't be laid in is said where the plan is drawn
+            strip = strip_in(self.source, self.followed, cut, style)
+            if strip is not None:
+                left, base, right, top = opened(self.source.model, cut, strip, rule).frame
+                return right - left, top - base
+        return folded_size(whole_window(leaves_of(self.source.model, cut)), cut.extents, style.scale, rule)
+
+    def wanted(self, row: DrawingRow, titled: bool = True) -> Wanted:
+        """What room a drawing wants on a sheet: its frame, and around it its title, its levels, its annotations."""
+        wide, high = self.frame_size(row)
+        return Wanted(wide, high, self.room_around(row, titled), DrawingSpec.model_validate(row.style).scale)
+
+    def room_around(self, row: DrawingRow, titled: bool) -> Box:
+        """How far what stands around a drawing goes beyond its frame: left, base, right, top; mm."""
+        usual = USUAL_ROOM if titled else (USUAL_ROOM[0], USUAL_ROOM[3], USUAL_ROOM[2], USUAL_ROOM[3])
+        rows = self.source.annotations(row.id or 0)
+        if not rows:
+            return usual
+        stood = self.board(row)
+        boxes = [shape.box for one in rows if (shape := shape_of(stood, one)).shown]
+        left, base, right, top = stood.board.frame
+        over = [(left - b[0], base - b[1], b[2] - right, b[3] - top) for b in boxes]
+        sides = [max((o[k] + AIR for o in over), default=0.0) for k in range(4)]
+        below = max(sides[1], usual[1])
+        if titled:
+            below = max(below, TITLE_ROOM)
+        return (max(sides[0], usual[0]), below, max(sides[2], usual[2]), max(sides[3], usual[3]))
+
+    def board(self, row: DrawingRow) -> Stood:
+        """A drawing that annotations stand on. Raises `Refused` where it can't be cut."""
+        return board_of(self.source, self.followed, row)
+
+    def plain(self, row: DrawingRow) -> DisplayList:
+        """A drawing as it is printed, with its markers, without its annotations."""
+        shown = saved(self.source, self.followed, row)
+        touched = self.source.touch_ups(row.id)
+        display = composed_view(shown, self.markers(row), self.callouts(row), with_markers=True, touch_ups=touched)[1]
+        return with_strip(self.source, self.followed, shown, display)[0]
+
+    def display(self, row: DrawingRow) -> DisplayList:
+        """A drawing as it is printed, with its markers and annotations."""
+        display = self.plain(row)
+        if not DrawingSpec.model_validate(row.style).annotations:
+            return display
+        rows = self.source.annotations(row.id or 0)
+        if not rows:
+            return display
+        stood = self.board(row)
+        found = with_annotations(display, [shape_of(stood, r) for r in rows])
+        images = tuple(replace(i, data=self.source.picture(i.name)) for i in found.images)
+        return replace(found, images=images)

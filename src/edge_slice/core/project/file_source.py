@@ -1,0 +1,304 @@
+"""A project of a file as the core takes it: keys become numbers, what the file leaves open is settled."""
+
+from __future__ import annotations
+
+import hashlib
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+from edge_slice.core.cut import AnyCut
+from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
+from edge_slice.core.drawing import SHIPPED, DrawingSpec, DrawingStandard, shipped_standard
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.model import Model
+from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.naming import NameTemplates, has_letter, named_facts, next_letter, next_mark
+from edge_slice.core.project.project_file import DrawingTable, ProjectFile
+from edge_slice.core.project.refused import Refused
+from edge_slice.core.project.source import Placed, TouchUps
+from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs
+from edge_slice.core.sheet.numbering import Register
+
+PICTURE = re.compile(r"[0-9a-f]{64}")
+PICTURES = "pictures"  # folder beside the file, of pictures that go by their SHA-256
+
+
+@dataclass
+class FileDrawing:
+    id: int | None
+    parent_id: int | None
+    letter: str
+    name: str
+    cut: dict[str, Any]
+    callout: dict[str, Any] | None
+    style: dict[str, Any]
+    version: int = 1
+
+
+@dataclass
+class FileReference:
+    id: int | None
+    drawing_id: int
+    target_id: int
+    region: dict[str, Any]
+    marker: dict[str, Any]
+
+
+@dataclass
+class FileAnnotation:
+    id: int | None
+    document: dict[str, Any]
+    version: int
+
+
+@dataclass
+class FileSheet:
+    id: int | None
+    number: str
+    title: str
+    size: str
+    design: str
+    folder: str
+    place: float
+    fields: dict[str, Any]
+
+
+@dataclass
+class FilePlacement:
+    id: int | None
+    sheet_id: int
+    drawing_id: int
+    number: str
+    x: float
+    y: float
+    home: bool
+    trim: dict[str, Any] = field(default_factory=dict)
+    title: dict[str, Any] = field(default_factory=dict)
+
+
+class FileProject:
+    """A project file with its model. Raises `Refused` for what does not fit together; `annotated` and `touched` are
+    filled by `settling.settle`, as are the placements of sheets that are arranged."""
+
+    def __init__(self, document: ProjectFile, model: Model, folder: Path) -> None:
+        self.document, self.model, self._folder = document, model, folder
+        self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
+        self.facts: Mapping[str, Any] = named_facts(model)
+        self.numbers = _numbered([d.key for d in document.drawing], "drawings")
+        for keys, what in (
+            ([s.key for s in document.standard], "standards"),
+            ([s.key for s in document.shown_set], "shown sets"),
+            ([s.key for s in document.shared_extents], "shared extents"),
+            ([s.key for s in document.design], "sheet designs"),
+            ([s.number for s in document.sheet], "sheets"),
+        ):
+            _numbered(keys, what)
+        self._drawings = self._read_drawings()
+        self._references = [
+            FileReference(k, self.number(r.drawing), self.number(r.target), r.region.model_dump(mode="json"),
+                          r.marker.model_dump(mode="json"))
+            for k, r in enumerate(document.reference, 1)
+        ]  # fmt: skip
+        self.sheets = [
+            FileSheet(k, s.number.strip(), s.title, s.size, s.design, s.folder, s.place,
+                      s.fields.model_dump(mode="json"))
+            for k, s in enumerate(document.sheet, 1)
+        ]  # fmt: skip
+        self.placed = self._read_placements()
+        self.annotated: dict[int, list[FileAnnotation]] = {}
+        self.touched: dict[int, list[tuple[int, TouchUp]]] = {}
+
+    def number(self, key: str) -> int:
+        """The number of a drawing by its key. Raises `Refused`."""
+        if key not in self.numbers:
+            raise Refused(f"There is no drawing “{key}” in this project.", "drawing")
+        return self.numbers[key]
+
+    # --- as a source --------------------------------------------------------------------------------------------------
+
+    @property
+    def key(self) -> str:
+        return f"{self.name} {self.geometry}"
+
+    @cached_property
+    def geometry(self) -> str:
+        return hashlib.sha256(model_to_bytes(self.model, compressed=False)).hexdigest()
+
+    @property
+    def name(self) -> str:
+        return self.document.name
+
+    @property
+    def client(self) -> str:
+        return self.document.client
+
+    @property
+    def lengths(self) -> Lengths:
+        return self.document.lengths
+
+    @property
+    def names(self) -> NameTemplates:
+        return self.document.names
+
+    @property
+    def register(self) -> Register:
+        return self.document.register_
+
+    def boxes(self) -> Mapping[str, ExtentsBox]:
+        return {s.key: s.box for s in self.document.shared_extents}
+
+    def rule(self, key: str) -> ShownRule | None:
+        own = {s.key: s.rule for s in self.document.shown_set}
+        return own.get(key) or (SHIPPED_SETS[key][1] if key in SHIPPED_SETS else None)
+
+    def standard(self, key: str) -> DrawingStandard:
+        own = next((s.document for s in self.document.standard if s.key == key), None)
+        if own is None and key not in SHIPPED:
+            raise Refused(f"There is no drawing standard “{key}” in this project.", "standard")
+        return own or shipped_standard(key)
+
+    def design(self, key: str) -> SheetDesign:
+        own = next((s.document for s in self.document.design if s.key == key), None)
+        if own is None and key not in shipped_designs():
+            raise Refused(f"There is no sheet design “{key}” in this project.", "design")
+        return own or shipped_designs()[key]
+
+    def drawings(self) -> Sequence[FileDrawing]:
+        return self._drawings
+
+    def drawing(self, number: int | None) -> FileDrawing | None:
+        return self._drawings[number - 1] if number is not None and 0 < number <= len(self._drawings) else None
+
+    def callouts(self) -> Sequence[FileDrawing]:
+        return [d for d in self._drawings if d.callout is not None]
+
+    def references(self) -> Sequence[FileReference]:
+        return self._references
+
+    def homes(self) -> Placed:
+        sheets = {s.id: s.number for s in self.sheets}
+        return {p.drawing_id: (p.number, sheets[p.sheet_id]) for p in self.placed if p.home}
+
+    def touch_ups(self, drawing: int | None) -> TouchUps:
+        return tuple((f"touch-up:{number}", one) for number, one in self.touched.get(drawing or 0, ()))
+
+    def annotations(self, drawing: int) -> Sequence[FileAnnotation]:
+        return self.annotated.get(drawing, [])
+
+    def issued(self) -> Mapping[int, tuple[IssuedRow, ...]]:
+        return {}
+
+    def picture(self, name: str) -> bytes:
+        """A picture by its SHA-256, from the folder of pictures, or by its path beside the file. Raises `Refused`."""
+        if name in self._taken:
+            return self._taken[name]
+        path = self._folder / (f"{PICTURES}/{name}.png" if PICTURE.fullmatch(name) else name)
+        if self._folder.resolve() not in path.resolve().parents or not path.is_file():
+            raise Refused(f"There is no picture {path.name} beside the project file.", "picture")
+        return path.read_bytes()
+
+    def take_picture(self, path: str) -> str:
+        """The name by which a picture beside the file goes from now on. Raises `Refused`."""
+        data = self.picture(path)
+        name = hashlib.sha256(data).hexdigest()
+        self._taken[name] = data
+        return name
+
+    # --- read ---------------------------------------------------------------------------------------------------------
+
+    def _read_drawings(self) -> list[FileDrawing]:
+        tables = {d.key: d for d in self.document.drawing}
+        used = {d.letter for d in self.document.drawing if d.letter}
+        found = []
+        for number, one in enumerate(self.document.drawing, 1):
+            cut = self._cut(one, tables, ())
+            if one.callout is not None and one.parent is None:
+                raise Refused(
+                    f"Drawing “{one.key}” is a callout; name the drawing that it is called out from.", "parent"
+                )
+            letter = one.letter
+            if letter is None and one.callout is not None:
+                letter = next_mark(used, one.callout.form)
+            elif letter is None:
+                letter = next_letter(used) if has_letter(cut) else ""
+            used.add(letter)
+            parent = self.number(one.parent) if one.parent is not None else None
+            callout = one.callout.model_dump(mode="json") if one.callout is not None else None
+            found.append(FileDrawing(number, parent, letter, one.name, cut.model_dump(mode="json"), callout,
+                                     self._style(one)))  # fmt: skip
+        return found
+
+    def _cut(self, one: DrawingTable, tables: Mapping[str, DrawingTable], below: tuple[str, ...]) -> AnyCut:
+        """The cut of a drawing; that of a callout without one is its parent's."""
+        if one.key in below:
+            raise Refused(f"Drawing “{one.key}” is called out from itself.", "parent")
+        if one.cut is None:
+            if one.callout is None or one.parent is None or one.parent not in tables:
+                raise Refused(f"Drawing “{one.key}” has no cut.", "cut")
+            return self._cut(tables[one.parent], tables, (*below, one.key))
+        given = dict(one.cut)
+        if given.get("kind") == "plan":
+            given["storey"] = self._storey(one.key, given.get("storey"))
+        if given.get("space"):
+            given["space"] = self._room(one.key, given["space"])
+        if "depths" in given:
+            given["depths"] = [None if d == "unlimited" else d for d in given["depths"]]
+        return CUT.validate_python(given)
+
+    def _storey(self, key: str, said: Any) -> str:
+        storeys = self.model.storeys
+        found = [s.guid for k, s in enumerate(storeys) if said in (s.guid, s.name, k)]
+        if not found:
+            names = ", ".join(s.name for s in storeys) or "none"
+            raise Refused(f"Drawing “{key}”: there is no storey {said!r}; the model has: {names}.", "storey")
+        return found[0]
+
+    def _room(self, key: str, said: Any) -> str:
+        found = [s.guid for s in self.model.spaces if said in (s.guid, s.number, s.name)]
+        if not found:
+            raise Refused(f"Drawing “{key}”: there is no room {said!r} in the model.", "space")
+        return found[0]
+
+    def _style(self, one: DrawingTable) -> dict[str, Any]:
+        style = dict(one.style)
+        if isinstance(style.get("strip"), dict) and isinstance(style["strip"].get("drawing"), str):
+            style["strip"] = style["strip"] | {"drawing": self.number(style["strip"]["drawing"])}
+        found = DrawingSpec.model_validate(style)
+        self.standard(found.standard)
+        return found.model_dump(mode="json")
+
+    def _read_placements(self) -> list[FilePlacement]:
+        tables = [(k, p) for k, s in enumerate(self.document.sheet, 1) for p in s.placement]
+        told = {p.drawing for _, p in tables if p.home}
+        found: list[FilePlacement] = []
+        for sheet, one in tables:
+            drawing = self.number(one.drawing)
+            taken = {p.number for p in found if p.sheet_id == sheet}
+            number = one.number or next_number(taken)
+            if number in taken:
+                raise Refused(f"Sheet {self.sheets[sheet - 1].number} has two drawings {number}.", "number")
+            first = all(p.drawing_id != drawing for p in found)
+            home = bool(one.home) if one.drawing in told else first
+            found.append(FilePlacement(len(found) + 1, sheet, drawing, number, one.x, one.y, home,
+                                       one.trim.model_dump(), one.title.model_dump()))  # fmt: skip
+        return found
+
+
+def next_number(taken: set[str]) -> str:
+    """The first number on a sheet that is free."""
+    return next(str(n) for n in range(1, len(taken) + 2) if str(n) not in taken)
+
+
+def _numbered(keys: Sequence[str], what: str) -> dict[str, int]:
+    """Keys by their place from 1 on. Raises `Refused` where one stands twice."""
+    twice = next((k for k in keys if keys.count(k) > 1), None)
+    if twice is not None:
+        raise Refused(f"There are two {what} “{twice}” in this project.", what)
+    return {key: number for number, key in enumerate(keys, 1)}

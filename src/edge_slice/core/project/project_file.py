@@ -1,0 +1,135 @@
+"""A project as a file: what a person writes down of it, or the application exports."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.cut.callouts import Callout, Region
+from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.shown import ShownRule
+from edge_slice.core.drawing import DrawingStandard
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.spec import FREE, CalloutStyle
+from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.touching import Pointed
+from edge_slice.core.model.units import Unit, Up
+from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.naming import USUAL, NameTemplates
+from edge_slice.core.sheet import CORNER, SheetDesign, SheetSize
+from edge_slice.core.sheet.numbering import Register
+
+Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9][a-z0-9-]*$")]
+Path = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class _Table(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class OwnStandard(_Table):
+    key: Key
+    name: Annotated[str, Field(max_length=60)]
+    document: DrawingStandard
+
+
+class OwnShownSet(_Table):
+    key: Key
+    name: Annotated[str, Field(max_length=60)]
+    rule: ShownRule
+
+
+class OwnExtents(_Table):
+    key: Key
+    name: Annotated[str, Field(max_length=60)]
+    box: ExtentsBox
+
+
+class OwnDesign(_Table):
+    key: Key
+    document: SheetDesign
+
+
+class DrawingTable(_Table):
+    """A drawing. `cut` and `style` are the documents of the core, with what they do not say as it usually is; a plan
+    may name its storey, a room its number or name; the `drawing` of a strip is a key. A callout needs no cut of its own
+    but its `parent`. Without a letter, sections and callouts get the next one. An `annotation` is a document of the
+    core, or `spots` that it is tied to and the document without its anchors. `annotate`: sets that are placed when the
+    file is read, one after the other, beside what is listed."""
+
+    key: Key
+    parent: Key | None = None
+    name: Annotated[str, Field(max_length=200)] = ""
+    letter: Annotated[str, Field(max_length=8)] | None = None
+    cut: dict[str, Any] | None = None
+    callout: Callout | None = None
+    style: dict[str, Any] = {}
+    annotate: Annotated[list[Rule], Field(max_length=8)] = []
+    annotation: Annotated[list[dict[str, Any]], Field(max_length=5000)] = []
+    touch_up: Annotated[list[TouchUp | Pointed], Field(max_length=2000)] = []
+
+
+class ReferenceTable(_Table):
+    """A region of a drawing that leads to another one which is there already."""
+
+    drawing: Key
+    target: Key
+    region: Region
+    marker: CalloutStyle = FREE
+
+
+class PlacementTable(_Table):
+    """A drawing on a sheet, its frame's lower left corner at (x, y) mm. Without a number it gets the next one."""
+
+    drawing: Key
+    x: OnPaper
+    y: OnPaper
+    number: Annotated[str, Field(max_length=10)] | None = None
+    home: bool | None = None
+    trim: Trim = Trim()
+    title: PlacementTitle = PlacementTitle()
+
+
+class SheetTable(_Table):
+    """A sheet; of its placements the one on top last. `arrange`: drawings that are laid out in reading order when the
+    file is read, instead of placements."""
+
+    number: Annotated[str, Field(min_length=1, max_length=20, pattern=r"\S")]
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+    size: SheetSize = "A1"
+    design: Annotated[str, Field(max_length=60)] = CORNER
+    folder: Annotated[str, Field(max_length=30)] = ""
+    place: float = 0.0
+    fields: SheetFields = SheetFields()
+    placement: Annotated[list[PlacementTable], Field(max_length=60)] = []
+    arrange: Annotated[list[Key], Field(max_length=60)] = []
+
+
+class ProjectFile(_Table):
+    """A whole project. `model`: its file beside this one; of a model with revisions all of them, the oldest first, as
+    the newest knows its elements by those before. `unit` and `up` of files that do not say them. `templates` are the
+    application's."""
+
+    edge_slice: Literal[1] = 1
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    client: Annotated[str, Field(max_length=200)] = ""
+    model: Path | Annotated[list[Path], Field(min_length=1, max_length=100)]
+    unit: Unit | None = None
+    up: Up | None = None
+    lengths: Lengths = "mm"
+    names: NameTemplates = USUAL
+    register_: Register = Field(default=Register(), alias="register")
+    templates: list[dict[str, Any]] = []
+    standard: Annotated[list[OwnStandard], Field(max_length=200)] = []
+    shown_set: Annotated[list[OwnShownSet], Field(max_length=500)] = []
+    shared_extents: Annotated[list[OwnExtents], Field(max_length=500)] = []
+    design: Annotated[list[OwnDesign], Field(max_length=200)] = []
+    drawing: Annotated[list[DrawingTable], Field(max_length=5000)] = []
+    reference: Annotated[list[ReferenceTable], Field(max_length=5000)] = []
+    sheet: Annotated[list[SheetTable], Field(max_length=1000)] = []
+
+    @property
+    def models(self) -> list[str]:
+        return [self.model] if isinstance(self.model, str) else self.model

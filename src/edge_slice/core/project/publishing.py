@@ -1,0 +1,65 @@
+"""All sheets of a project as files."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from typing import Literal
+
+from edge_slice.core.model import Model
+from edge_slice.core.project.file_source import FileDrawing, FilePlacement, FileProject, FileSheet
+from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.core.project.refused import Refused
+from edge_slice.core.project.settling import settle
+from edge_slice.core.project.sheets import Sheets
+from edge_slice.core.render.binding import Leaf, bound
+from edge_slice.core.render.files import file_bytes, plain_name
+
+Form = Literal["pdf", "svg", "png", "dxf"]
+
+
+class Publisher:
+    """The sheets of a project file. `findings`: what of it found no place. Raises `Refused`."""
+
+    def __init__(self, document: ProjectFile, model: Model, folder: Path) -> None:
+        project = FileProject(document, model, folder)
+        self.findings = settle(project)
+        self.project = project
+        self._sheets: Sheets[FileSheet, FilePlacement, FileDrawing] = Sheets(
+            project, project.sheets, project.placed, project.drawings()
+        )
+
+    @property
+    def numbers(self) -> list[str]:
+        """Of its sheets, in the order of the register."""
+        return [s.number for s in self._sheets.sheets]
+
+    def files(
+        self, form: Form, only: list[str], dpi: float, at_once: int, said: Callable[[str], None]
+    ) -> list[tuple[str, bytes]]:
+        """Names and bytes: one linked PDF of all, or a file for each sheet. The order of work has no influence on
+        them. `only`: numbers of sheets, none for all; each sheet is `said` when it is drawn."""
+        unknown = next((n for n in only if n not in self.numbers), None)
+        if unknown is not None:
+            raise Refused(f"There is no sheet {unknown}; there are: {', '.join(self.numbers) or 'none'}.", "sheets")
+        rows = [s for s in self._sheets.sheets if not only or s.number in only]
+        if not rows:
+            raise Refused("This project has no sheets.", "sheet")
+        if form == "pdf":
+            with ThreadPoolExecutor(at_once) as pool:
+                leaves = list(pool.map(lambda row: self._leaf(row, said), rows))
+            return [(f"{plain_name(self.project.name)}.pdf", bound(leaves, self.project.name))]
+        with ThreadPoolExecutor(at_once) as pool:
+            return list(pool.map(lambda row: self._file(row, form, dpi, said), rows))
+
+    def _leaf(self, row: FileSheet, said: Callable[[str], None]) -> Leaf:
+        leaf = self._sheets.leaf(row, self._sheets.display(row))
+        said(leaf.title)
+        return leaf
+
+    def _file(self, row: FileSheet, form: Form, dpi: float, said: Callable[[str], None]) -> tuple[str, bytes]:
+        display, title = self._sheets.display(row), f"{row.number} {row.title}"
+        data = file_bytes(form, display, display.frame, None, title, dpi)
+        said(title)
+        return f"{plain_name(title)}.{form}", data

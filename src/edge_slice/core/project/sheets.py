@@ -1,0 +1,174 @@
+"""The sheets of a project as they are printed, in the order of its register."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cached_property
+from typing import Generic, TypeVar, cast
+
+from edge_slice.core.drawing import DisplayList, DrawingSpec, default_standard
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow, Source
+from edge_slice.core.recent import Recent
+from edge_slice.core.render.binding import Entry, Leaf
+from edge_slice.core.render.pdf import page_pdf
+from edge_slice.core.sheet import (
+    IssuedRow,
+    KeyOutline,
+    ListedDrawing,
+    ListedSheet,
+    PlacedDrawing,
+    SheetDesign,
+    SheetSize,
+    SheetSpec,
+    TitleStyle,
+    compose_sheet,
+    trimmed_box,
+)
+from edge_slice.core.sheet.key_plan import F64, building_outline, key_outline
+from edge_slice.core.sheet.numbering import Register
+
+_outlines: Recent[tuple[F64, ...]] = Recent(8)  # by geometry
+S = TypeVar("S", bound=SheetRow)
+P = TypeVar("P", bound=PlacementRow)
+D = TypeVar("D", bound=DrawingRow)
+
+
+def size_of(row: SheetRow) -> SheetSize:
+    return cast(SheetSize, row.size)
+
+
+def scale_of(row: DrawingRow) -> float:
+    return DrawingSpec.model_validate(row.style).scale
+
+
+def trim_of(placed: PlacementRow) -> Box:
+    trim = Trim.model_validate(placed.trim)
+    return (trim.left, trim.base, trim.right, trim.top)
+
+
+def _issued_before(row: SheetRow) -> tuple[IssuedRow, ...]:
+    rows = SheetFields.model_validate(row.fields).issued
+    return tuple(IssuedRow(r.code, r.date, r.purpose, r.by) for r in rows)
+
+
+def folder_of(register: Register, row: SheetRow) -> str:
+    """The folder of a sheet: the one that it was put into, else the one that its number belongs to, else the first."""
+    keys = [f.key for f in register.folders]
+    if row.folder in keys:
+        return row.folder
+    return next((k for k in keys if register.counter(k, row.number) is not None), keys[0])
+
+
+def in_order(register: Register, rows: Sequence[S]) -> list[S]:
+    """Sheets as the register has them."""
+    keys = [f.key for f in register.folders]
+    return sorted(rows, key=lambda r: (keys.index(folder_of(register, r)), r.place, r.number))
+
+
+class Sheets(Generic[S, P, D]):
+    """What sheets depend on is read once for all of them; `placements`: of those on one sheet the one on top last."""
+
+    def __init__(self, source: Source, sheets: Sequence[S], placements: Sequence[P], drawings: Sequence[D]) -> None:
+        self.source, self.drawn_as = source, Drawings(source)
+        self.register = source.register
+        self.sheets = in_order(self.register, sheets)
+        self.drawings: dict[int, D] = {d.id or 0: d for d in drawings}
+        self.placements: dict[int, list[P]] = {}
+        for placed in placements:
+            self.placements.setdefault(placed.sheet_id, []).append(placed)
+        issued = source.issued()
+        self.issued = {s.id or 0: (*issued.get(s.id or 0, ()), *_issued_before(s)) for s in sheets}
+
+    def with_issue(self, sheets: set[int], row: IssuedRow) -> None:
+        """Let these sheets have been issued."""
+        self.issued |= {s: (row, *self.issued.get(s, ())) for s in sheets}
+        self.__dict__.pop("listed", None)
+
+    def on(self, row: S) -> list[P]:
+        """The placements of a sheet, the one on top last."""
+        return self.placements.get(row.id or 0, [])
+
+    def design(self, row: S) -> SheetDesign:
+        return self.source.design(row.design)
+
+    def title(self, drawing: D) -> str:
+        return self.drawn_as.title(drawing)
+
+    def whole_box(self, placed: P) -> Box:
+        wide, high = self.drawn_as.frame_size(self.drawings[placed.drawing_id])
+        return (placed.x, placed.y, placed.x + wide, placed.y + high)
+
+    def box(self, placed: P) -> Box:
+        return trimmed_box(self.whole_box(placed), trim_of(placed))
+
+    @cached_property
+    def order(self) -> dict[int | None, int]:
+        """Where each sheet stands in the register."""
+        return {s.id: k for k, s in enumerate(self.sheets)}
+
+    @cached_property
+    def listed(self) -> tuple[ListedSheet, ...]:
+        """The register as sheets show it."""
+        return tuple(ListedSheet(s.number, s.title, self.revision_of(s), f"sheet:{s.id}") for s in self.sheets)
+
+    @cached_property
+    def drawings_listed(self) -> tuple[ListedDrawing, ...]:
+        """All drawings at their homes, in the order of the register."""
+        found = []
+        for sheet in self.sheets:
+            for placed in sorted((p for p in self.on(sheet) if p.home), key=lambda p: (len(p.number), p.number)):
+                drawing = self.drawings[placed.drawing_id]
+                number, scale = f"{placed.number}/{sheet.number}", scale_text(scale_of(drawing))
+                found.append(ListedDrawing(number, self.title(drawing), scale, f"drawing:{drawing.id}"))
+        return tuple(found)
+
+    def revision_of(self, row: S) -> str:
+        """The code of the newest issue that a sheet was in, before that what was typed."""
+        rows = self.issued.get(row.id or 0, ())
+        return rows[0].code if rows else SheetFields.model_validate(row.fields).revision
+
+    def key_plan(self, row: S) -> KeyOutline:
+        outline = _outlines.get(self.source.geometry, lambda: building_outline(self.source.model))
+        cuts = [self.drawn_as.followed.cut_of(self.drawings[p.drawing_id]) for p in self.on(row)]
+        return key_outline(self.source.model, outline, cuts)
+
+    def display(self, row: S, design: SheetDesign | None = None) -> DisplayList:
+        """The whole sheet as it is printed, by a `design` that is not saved if one is given."""
+        design, source = design or self.design(row), self.source
+        north = source.facts["north"]
+        kinds = {p.kind for p in design.parts}
+        pictures = {p.picture: source.picture(p.picture) for p in design.parts if p.kind == "logo"}
+        spec = SheetSpec(
+            number=row.number, title=row.title, size=size_of(row), project=source.name, client=source.client,
+            north=(north[0], north[1]), folder=self.folder_name(row), sheet=self.order[row.id] + 1,
+            sheets=len(self.sheets), lengths=source.lengths, design=design, issued=self.issued.get(row.id or 0, ()),
+            register=self.listed, drawings=self.drawings_listed if "drawing list" in kinds else (),
+            key=self.key_plan(row) if "key plan" in kinds else None, pictures=pictures,
+            **SheetFields.model_validate(row.fields).model_dump(exclude={"issued"}),
+        )  # fmt: skip
+        return compose_sheet(spec, tuple(self._placed(p) for p in self.on(row)), default_standard())
+
+    def leaf(self, row: S, display: DisplayList) -> Leaf:
+        """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
+        entries = []
+        for placed in self.on(row):
+            name = self.title(self.drawings[placed.drawing_id])
+            target = f"drawing:{placed.drawing_id}" if placed.home else ""
+            entries.append(Entry(f"{placed.number} {name}", self.box(placed), target))
+        pdf, title = page_pdf(display, display.frame), f"{row.number} {row.title}"
+        return Leaf(pdf, title, display.frame, self.folder_name(row), f"sheet:{row.id}", tuple(entries), display.links)
+
+    def folder_name(self, row: S) -> str:
+        return self.register.folder(folder_of(self.register, row)).name
+
+    def _placed(self, placed: P) -> PlacedDrawing:
+        drawing = self.drawings[placed.drawing_id]
+        return PlacedDrawing(
+            placed.drawing_id, placed.id or 0, placed.number, self.title(drawing), scale_of(drawing),
+            self.drawn_as.display(drawing), placed.x, placed.y, self.drawn_as.called_from(drawing),
+            trim_of(placed), TitleStyle(**PlacementTitle.model_validate(placed.title).model_dump()),
+        )  # fmt: skip
