@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { FileUp, Trash2, X } from "lucide-react";
+import { FileDown, FileUp, Trash2, X } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
@@ -56,14 +56,25 @@ export function ProjectsPage() {
                 </button>
               </span>
             ) : (
-              <button
-                type="button"
-                className="btn btn-ghost btn-xs btn-square"
-                aria-label={`Delete project ${p.name}`}
-                onClick={() => setAsked(p.id)}
-              >
-                <Trash2 size={14} />
-              </button>
+              <span className="flex gap-1">
+                <a
+                  className="btn btn-ghost btn-xs"
+                  href={`/api/projects/${p.id}/files`}
+                  download
+                  aria-label={`Save project ${p.name} as files`}
+                  title="Its project file with models and pictures, in one archive: to keep, to send, or for the command line"
+                >
+                  <FileDown size={14} /> As files
+                </a>
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs btn-square"
+                  aria-label={`Delete project ${p.name}`}
+                  onClick={() => setAsked(p.id)}
+                >
+                  <Trash2 size={14} />
+                </button>
+              </span>
             )}
           </li>
         ))}
@@ -123,7 +134,9 @@ function UploadArea() {
         upload(event.dataTransfer.files[0]);
       }}
     >
-      <p>Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY), or</p>
+      <p>
+        Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY), or a project as files (ZIP), or
+      </p>
       <button
         type="button"
         className="btn btn-primary btn-sm"

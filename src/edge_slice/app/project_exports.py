@@ -20,7 +20,7 @@ from edge_slice.core.drawing.spec import CalloutStyle
 from edge_slice.core.model.units import SILENT
 from edge_slice.core.project.documents import IssuedBefore, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.file_source import PICTURES
-from edge_slice.core.project.file_text import project_text
+from edge_slice.core.project.file_text import project_text, told
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import has_letter
 from edge_slice.core.project.project_file import (
@@ -136,7 +136,7 @@ class _Written:
         })  # fmt: skip
         style = DrawingSpec.model_validate(row.style)
         said = style.model_copy(update={"standard": _renamed(self.standards, style.standard)})
-        shown = said.model_dump(mode="json", exclude_defaults=True)
+        shown = told(said)
         if style.strip is not None:
             shown["strip"]["drawing"] = self.drawing_keys.get(style.strip.drawing, "")
         notes = [ANNOTATION.validate_python(a.document) for a in self.around.source.annotations(row.id or 0)]
@@ -146,10 +146,10 @@ class _Written:
             "parent": self.drawing_keys.get(row.parent_id or 0),
             "name": row.name,
             "letter": row.letter if row.letter or row.callout is not None or has_letter(cut) else None,
-            "cut": _told(cut),
+            "cut": told(cut),
             "callout": row.callout,
             "style": shown,
-            "annotation": [_told(n) for n in notes],
+            "annotation": [told(n) for n in notes],
             "touch_up": [t for _, t in self.around.source.touch_ups(row.id)],
         })  # fmt: skip
 
@@ -171,11 +171,6 @@ class _Written:
             drawing=self.drawing_keys[row.drawing_id], x=row.x, y=row.y, number=row.number, home=row.home,
             trim=Trim.model_validate(row.trim), title=PlacementTitle.model_validate(row.title),
         )  # fmt: skip
-
-
-def _told(document: Any) -> dict[str, Any]:
-    """A document without what is as it usually is."""
-    return {"kind": document.kind, **document.model_dump(mode="json", by_alias=True, exclude_defaults=True)}
 
 
 def _renamed(own: Mapping[str, tuple[str, Any]], key: str) -> str:

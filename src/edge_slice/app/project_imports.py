@@ -56,7 +56,7 @@ class ReadProject:
             self.models: list[Model] = []
             for name in self.document.models:
                 before = self.models[-1] if self.models else None
-                self.models.append(read(_inside(folder, name), self.document, before))
+                self.models.append(read(self._model(name), self.document, before))
             newest = self.models[0]
             for model in self.models[1:]:
                 newest, _ = revised(newest, model)
@@ -71,6 +71,12 @@ class ReadProject:
             raise UnreadableModel(f"The project file can't be read: {place}: {first_words(error)}") from error
         except Refused as error:
             raise UnreadableModel(f"The project file can't be used: {error}") from error
+
+    def _model(self, name: str) -> Path:
+        path = _inside(self.folder, name)
+        if not path.is_file():
+            raise UnreadableModel(f"The archive has no model {name}, which its project file names.")
+        return path
 
     def _named_pictures(self) -> set[str]:
         notes = [ANNOTATION.validate_python(a.document) for rows in self.project.annotated.values() for a in rows]

@@ -218,11 +218,11 @@ class FileProject:
         used = {d.letter for d in self.document.drawing if d.letter}
         found = []
         for number, one in enumerate(self.document.drawing, 1):
-            cut = self._cut(one, tables, ())
-            if one.callout is not None and one.parent is None:
+            if one.callout is not None and one.parent not in tables:
                 raise Refused(
                     f"Drawing “{one.key}” is a callout; name the drawing that it is called out from.", "parent"
                 )
+            cut = self._cut(one, tables, ())
             letter = one.letter
             if letter is None and one.callout is not None:
                 letter = next_mark(used, one.callout.form)

@@ -54,6 +54,8 @@ def to_dxf(display: DisplayList, box: Box, scale: float | None, title: str) -> b
         else:
             writer.label(item)
     _layout(document, box, size)
+    for name in sorted(document.entitydb.dxf_types_in_use()):  # else in an order by chance
+        document.classes.add_class(name)
     stream = io.StringIO()
     document.write(stream)
     return stream.getvalue().encode(document.output_encoding)

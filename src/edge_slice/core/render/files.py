@@ -54,7 +54,7 @@ def _numbered_anew(display: DisplayList) -> DisplayList:
     counts: dict[str, int] = {}
 
     def anew(item: Sourced) -> Sourced:
-        kind, colon, number = item.source.partition(":")
+        kind, colon, number = item.source.rpartition(":")
         if not colon or not number.isdigit():
             return item
         if item.source not in known:

@@ -69,7 +69,13 @@ class CalledOuts:
                     found[one.source] = CalloutMark(
                         one.source, one.target, one.upper, one.lower, ring, one.shape, style
                     )
-        return tuple(found[key] for key in sorted(found))
+        return tuple(found[key] for key in sorted(found, key=_order))
+
+
+def _order(source: str) -> tuple[str, int]:
+    """Callouts in the order in which they were made: "drawing:9" before "drawing:10"."""
+    kind, _, number = source.partition(":")
+    return kind, int(number)
 
 
 def _leaf_of(model: Model, one: CalledOut) -> Leaf:

@@ -1,0 +1,139 @@
+"""A project goes out as files and comes back as it was; the command line makes the same of it."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from edge_slice.command_line.main import run
+from tests.http.test_drawings import add_section, plan_of
+from tests.http.test_publications import ISSUE, published
+from tests.http.test_sheets import add_sheet, place
+from tests.installation import Installation
+
+
+def documented(app: Installation, project: int) -> None:
+    """A project with something of everything that a file of it holds."""
+    plan, section = plan_of(app, project), add_section(app, project)
+    url = f"/api/projects/{project}"
+    standard = app.call("POST", f"{url}/standards", {"copy_of": "bold", "name": "House, bold"}).json
+    shown = app.call("POST", f"{url}/shown-sets", {"name": "No doors", "rule": {"without_kinds": ["door"]}}).json
+    design = app.call("POST", f"{url}/sheet-designs", {"copy_of": "base-strip", "name": "House"}).json
+    changed = {
+        "version": section["version"],
+        "cut": section["cut"] | {"shown_set": shown["key"], "depths": [None]},
+        "style": section["style"] | {"standard": standard["key"]},
+    }
+    assert app.call("PATCH", f"/api/drawings/{section['id']}", changed).status == 200
+    region = {"points": [[0.5, -0.5], [2, 1]]}
+    callout = app.call("POST", f"/api/drawings/{section['id']}/callouts", {"region": region})
+    assert callout.status == 201, callout.body
+    assert app.call("POST", f"/api/drawings/{plan['id']}/annotation-sets", {"rule": "grid"}).status == 200
+    first = place(app, add_sheet(app, project, title="Plan", folder="plans"), plan)
+    place(app, add_sheet(app, project, title="Section", folder="sections", design=design["key"]), section)
+    place(app, add_sheet(app, project, title="Corner", folder="details", size="A3"), callout.json)
+    assert published(app, project, sheets=[first["id"]], issue=ISSUE)["state"] == "ready"
+
+
+def files_of(app: Installation, project: int) -> dict[str, bytes]:
+    found = app.call("GET", f"/api/projects/{project}/files")
+    assert found.status == 200, found.body
+    with zipfile.ZipFile(io.BytesIO(found.body)) as archive:
+        return {name: archive.read(name) for name in archive.namelist()}
+
+
+def set_of(app: Installation, project: int) -> bytes:
+    done = published(app, project)
+    assert done["state"] == "ready", done
+    return app.call("GET", f"/api/publications/{done['id']}/file").body
+
+
+def test_out_and_in_again_and_the_command_line_give_the_same_bytes(
+    installation: Installation, hut_project: int, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    app = installation
+    documented(app, hut_project)
+    whole = set_of(app, hut_project)
+    archive = app.call("GET", f"/api/projects/{hut_project}/files").body
+    (tmp_path / "hut.zip").write_bytes(archive)
+    again = app.import_project(tmp_path / "hut.zip")
+    assert set_of(app, again) == whole
+    assert files_of(app, again) == files_of(app, hut_project)
+    rows = app.call("GET", f"/api/projects/{again}/sheets").json
+    assert {r["number"]: r["fields"]["issued"] for r in rows}["A-101"][0]["code"] == ISSUE["code"]
+
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    with zipfile.ZipFile(io.BytesIO(archive)) as found:
+        found.extractall(tmp_path / "files")
+    (project,) = (tmp_path / "files").glob("*.toml")
+    assert run(["publish", str(project), "--out", str(tmp_path / "out")]) == 0
+    (made,) = (tmp_path / "out").iterdir()
+    assert made.read_bytes() == whole
+
+
+def test_what_a_sheet_was_issued_as_elsewhere_stays_when_its_fields_are_typed(
+    installation: Installation, hut_project: int, tmp_path: Path
+) -> None:
+    app = installation
+    documented(app, hut_project)
+    (tmp_path / "hut.zip").write_bytes(app.call("GET", f"/api/projects/{hut_project}/files").body)
+    again = app.import_project(tmp_path / "hut.zip")
+    sheet = next(s for s in app.call("GET", f"/api/projects/{again}/sheets").json if s["number"] == "A-101")
+    assert sheet["issued"] == ISSUE["code"]
+    edit = {"version": sheet["version"], "fields": {"drawn": "MT"}}
+    edited = app.call("PATCH", f"/api/sheets/{sheet['id']}", edit).json
+    assert edited["issued"] == ISSUE["code"]
+
+
+def packed(files: dict[str, bytes]) -> bytes:
+    stream = io.BytesIO()
+    with zipfile.ZipFile(stream, "w") as archive:
+        for name, data in files.items():
+            archive.writestr(name, data)
+    return stream.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("files", "says"),
+    [
+        ({"readme.txt": b"x"}, "no project file"),
+        ({"a.toml": b"", "b.toml": b""}, "2 project files"),
+    ],
+)
+def test_an_archive_without_a_project_is_refused_at_once(
+    installation: Installation, files: dict[str, bytes], says: str
+) -> None:
+    refused = installation.upload("x.zip", packed(files))
+    assert refused.status == 422
+    assert says in refused.json["message"]
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        (lambda f: f | {"../outside.txt": b"x"}, "outside of itself"),
+        (lambda f: {n: d.replace(b'"hut.ifc"', b'"../../etc/passwd"') for n, d in f.items()}, "outside of itself"),
+        (lambda f: {n: d for n, d in f.items() if not n.endswith(".ifc")}, "hut.ifc"),
+        (lambda f: {n: d.replace(b'kind = "plan"', b'kind = "spiral"') for n, d in f.items()}, "can't be read"),
+    ],
+)
+def test_an_archive_that_can_not_be_used_says_why_and_leaves_nothing(
+    installation: Installation, hut_project: int, change: Any, says: str
+) -> None:
+    app = installation
+    before = len(app.call("GET", "/api/projects").json)
+    row = app.upload("x.zip", packed(change(files_of(app, hut_project)))).json
+
+    def ended() -> Any:
+        found = app.call("GET", f"/api/imports/{row['id']}").json
+        return found if found["state"] not in ("waiting", "reading") else None
+
+    failed = app.until(ended)
+    assert failed["state"] == "failed"
+    assert says in failed["message"]
+    assert len(app.call("GET", "/api/projects").json) == before
+    app.call("DELETE", f"/api/imports/{row['id']}")
