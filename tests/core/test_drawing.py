@@ -22,7 +22,7 @@ from edge_slice.core.drawing import (
 from edge_slice.core.drawing.annotations.levels import fan_out
 from edge_slice.core.drawing.content import shown_pieces
 from edge_slice.core.drawing.hatch_rules import LineFamily, Scatter
-from edge_slice.core.drawing.hatching.filling import family_lines, scatter_shapes
+from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
 from edge_slice.core.drawing.measures import area_text, height_text, length_text, scale_text
 from edge_slice.core.model import LayerFrame, Material, Model
 from tests.bodies import box, model_of
@@ -115,14 +115,14 @@ def test_no_stroke_of_the_cut_is_drawn_twice(demo: Model) -> None:
 @given(st.floats(0, 180), st.floats(0.5, 3))
 def test_hatch_lines_lie_inside_and_cover_by_their_spacing(angle: float, spacing: float) -> None:
     shape = shapely.Polygon([(0, 0), (40, 5), (35, 30), (8, 33)], [[(12, 10), (20, 10), (20, 18), (12, 18)]])
-    points, _ = family_lines(shape, LineFamily(angle=angle, spacing=spacing))
+    points, _ = pattern_strokes(shape, pattern_line(LineFamily(angle=angle, spacing=spacing)))
     lines = shapely.linestrings(points.reshape(-1, 2, 2))
     assert shapely.covers(shape.buffer(1e-6), lines).all()
     assert shapely.length(lines).sum() * spacing == pytest.approx(shape.area, rel=0.12)
 
 
 def test_dashed_family_inks_its_share() -> None:
-    points, _ = family_lines(shapely.box(0, 0, 100, 100), LineFamily(angle=30, spacing=1, dash=(2, 3)))
+    points, _ = pattern_strokes(shapely.box(0, 0, 100, 100), pattern_line(LineFamily(angle=30, spacing=1, dash=(2, 3))))
     inked = shapely.length(shapely.linestrings(points.reshape(-1, 2, 2))).sum()
     assert inked == pytest.approx(10_000 * 2 / 5, rel=0.03)
 

@@ -17,23 +17,29 @@ from ezdxf.addons.drawing.recorder import Recorder
 from edge_slice.core.cut import PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.display import Image, Pen
+from edge_slice.core.drawing.hatch_rules import LineFamily
+from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.model import Model
 from edge_slice.core.render.dxf import layer_name, to_dxf
 from edge_slice.core.render.page import page_box
+from edge_slice.core.sheet.trimming import trimmed
 
 STANDARD = default_standard()
 SCALE = 50.0
 NEAR = 0.2  # mm on paper
 
 
-@pytest.fixture(scope="module", params=["section", "plan"])
+@pytest.fixture(scope="module", params=["section", "plan", "set aside"])
 def display(request: pytest.FixtureRequest, demo: Model) -> DisplayList:
     section = SectionCut(line=((10.6, -2), (10.6, 12)), depth=6)
     plan = PlanCut(storey=demo.storeys[1].guid, depth=1.5, overhead=1.5)
-    cut = section if request.param == "section" else plan
+    cut = plan if request.param == "plan" else section
     result = cut_model(demo, cut, STANDARD.cut_rules(demo))
     marker = Marker(1, "1", "A-301", ((2.0, 2.0), (18.0, 2.0)), "left")
-    return compose_drawing(demo, result, cut, DrawingSpec(scale=SCALE), STANDARD, (marker,))
+    display = compose_drawing(demo, result, cut, DrawingSpec(scale=SCALE), STANDARD, (marker,))
+    if request.param == "set aside":  # as on a sheet: moved, and trimmed through its hatches
+        display = trimmed(display, (10.0, 0.0, 10.0, 30.0)).moved(113.7, -41.3)
+    return display
 
 
 def read(data: bytes) -> ezdxf.document.Drawing:
@@ -46,7 +52,7 @@ def test_every_stroke_text_and_fill_is_there_at_the_building_s_size(display: Dis
     document = read(to_dxf(display, page_box(display), SCALE, "Section"))
     assert document.units == 4
     space = document.modelspace()
-    stroked = [i for i in display.items if isinstance(i, Paths) and i.pen is not None]
+    stroked = [i for i in display.items if isinstance(i, Paths) and i.pen is not None and i.pattern is None]
     runs = [(i, i.points[a:b] * SCALE) for i in stroked for a, b in pairwise(i.starts) if b - a > 1]
     whole = [e for entity in space for e in (entity.virtual_entities() if entity.dxftype() == "INSERT" else [entity])]
     lines = [e for e in whole if e.dxftype() == "LWPOLYLINE"]
@@ -64,7 +70,11 @@ def test_every_stroke_text_and_fill_is_there_at_the_building_s_size(display: Dis
         _, at, _ = text.get_placement()
         assert (at.x, at.y) == pytest.approx((label.x * SCALE, label.y * SCALE))
     filled = [i for i in display.items if isinstance(i, Paths) and i.fill is not None]
-    assert len([e for e in whole if e.dxftype() == "HATCH"]) == len(filled) > 0
+    hatches = [e for e in whole if e.dxftype() == "HATCH"]
+    assert len([e for e in hatches if e.has_solid_fill]) == len(filled) > 0
+    patterned = [i for i in display.items if isinstance(i, Paths) and i.pattern is not None]
+    assert [len(e.paths) for e in hatches if e.has_pattern_fill] == [len(i.pattern.starts) - 1 for i in patterned]
+    assert patterned
 
 
 def test_symbols_are_blocks_and_alike_ones_share_theirs(display: DisplayList) -> None:
@@ -111,6 +121,9 @@ def test_another_program_draws_the_same_strokes(display: DisplayList) -> None:
     for record, _ in recorder.player().recordings():
         if type(record).__name__ == "PointsRecord" and len(record.points) > 1:
             theirs.append(shapely.LineString([(p.x / SCALE, p.y / SCALE) for p in record.points.vertices()]))
+        elif type(record).__name__ == "SolidLinesRecord":
+            ends = np.array([(p.x, p.y) for p in record.lines.vertices()]).reshape(-1, 2, 2) / SCALE
+            theirs += list(shapely.linestrings(ends[np.hypot(*(ends[:, 1] - ends[:, 0]).T) > 0]))
         elif type(record).__name__ == "PathRecord":
             path = [(p.x / SCALE, p.y / SCALE) for p in record.path.to_path().flattening(0.01)]
             theirs.append(shapely.LineString(path))
@@ -126,6 +139,21 @@ def test_another_program_draws_the_same_strokes(display: DisplayList) -> None:
         near = np.zeros(len(places), dtype=bool)
         near[np.unique(tree.query(places, predicate="dwithin", distance=NEAR)[0])] = True
         assert weight[near].sum() / weight.sum() >= 0.99
+
+
+def test_dashes_of_a_hatch_stand_where_they_are_drawn() -> None:
+    """Every other line of dashes half a pattern further on, from the paper's origin, at any angle."""
+    shape = shapely.box(3, 4, 33, 24)
+    line = pattern_line(LineFamily(angle=30, spacing=2, shift=0.7, dash=(3, 1.5)))
+    (item,) = patterned("hatch", [shape], (line,), Pen(0.13, "#334455"))
+    document = read(to_dxf(DisplayList((item,), (0, 0, 40, 30)).moved(5, 2), (0, 0, 40, 30), 10.0, "Dashes"))
+    (hatch,) = document.modelspace().query("HATCH")
+    drawn = [((a.x, a.y), (b.x, b.y)) for a, b in hatch.render_pattern_lines()]
+    theirs = shapely.union_all(shapely.linestrings(np.array(drawn) / 10 - [5, 2]))
+    runs = np.array([item.points[a:b] for a, b in pairwise(item.starts)])
+    ours = shapely.union_all(shapely.linestrings(runs))
+    for one, other in ((ours, theirs), (theirs, ours)):
+        assert shapely.difference(one, shapely.buffer(other, 0.01)).length < 0.002 * ours.length
 
 
 def test_a_picture_that_is_left_out_is_said_in_its_place() -> None:

@@ -15,7 +15,7 @@ from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.hatch_rules import EdgeStrokes, Fitted, LineFamily, Rings, Tile
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import course_of, fitted_lines
-from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, tile_lines
+from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, ring_lines, tile_lines
 from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.sampler import SAMPLES, hatch_page, hatch_sample
 from edge_slice.core.drawing.strokes.dashes import dashed
@@ -116,7 +116,7 @@ def test_brick_courses_have_their_real_size_and_vanish_when_too_fine(scale: floa
     family = next(f for f in shipped_standard("fine-line").hatches["brick"].families if f.model)
     factor = family.factor(scale, True)
     wall = shapely.box(0, 1 / scale, 215 / scale, 601 / scale)
-    found = lines_of(family_lines(wall, family, factor)) if factor else []
+    found = lines_of(pattern_strokes(wall, pattern_line(family, factor))) if factor else []
     assert len(found) == courses
     if courses:
         heights = sorted(float(line[0, 1]) * scale for line in found)
@@ -179,7 +179,10 @@ def test_three_that_all_touch_get_three_variants() -> None:
 @pytest.mark.parametrize("angle", [0.0, 45.0, 90.0, 30.0])
 def test_variants_of_a_family_draw_other_lines(angle: float) -> None:
     shape, family = shapely.box(0, 0, 20, 20), LineFamily(angle=angle, spacing=2)
-    first, second = (shapely.linestrings(np.array(lines_of(family_lines(shape, family, 1.0, v))))[3:9] for v in (0, 1))
+    first, second = (
+        shapely.linestrings(np.array(lines_of(pattern_strokes(shape, pattern_line(family, 1.0, v)))))[3:9]
+        for v in (0, 1)
+    )
     shared = shapely.length(shapely.intersection(shapely.union_all(first), shapely.union_all(second)))
     assert shared == pytest.approx(0, abs=1e-6)
 

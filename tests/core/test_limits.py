@@ -10,7 +10,7 @@ from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, Pen, compose_drawing, default_standard
 from edge_slice.core.drawing.hatch_rules import Fitted, Hatch, LineFamily, Rings, Scatter, Tile
 from edge_slice.core.drawing.hatching.bounds import MOST_POINTS, Covered, bounded, coarser, points_of
-from edge_slice.core.drawing.hatching.filling import family_lines, scatter_shapes, tile_lines
+from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes, tile_lines
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.strokes.dashes import stroked
 from tests.bodies import box, model_of
@@ -63,7 +63,7 @@ def test_the_estimate_is_near_what_is_drawn(name: str) -> None:
     hatch = coarser(FINE[name], 10)
     square = shapely.box(0, 0, 200, 200)
     made = {
-        "lines": lambda: family_lines(square, hatch.families[0]),
+        "lines": lambda: pattern_strokes(square, pattern_line(hatch.families[0])),
         "tiles": lambda: tile_lines(square, hatch.tiles[0]),
         "scatter": lambda: scatter_shapes(square, hatch.scatter[0]),
     }[name]()

@@ -19,7 +19,7 @@ from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups,
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.hatching.filling import family_lines
+from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.looks import Looks
@@ -149,10 +149,10 @@ def _ground(
         under.append(paths_of("cut fill", rings_on_paper(shapes, scale), None, tint, True))
     if fill == "material":
         paper = [shapely.transform(p, lambda q: q / scale) for p in shapes]
-        strokes = [family_lines(p, f) for p in paper for f in hatch.families]
+        if hatch.families:
+            under += patterned("hatch", paper, tuple(pattern_line(f) for f in hatch.families), pens["hatch"])
         if hatch.edge is not None:
-            strokes.append(edge_strokes(lines, paper, hatch.edge))
-        under += joined("hatch", strokes, pens["hatch"])
+            under += joined("hatch", [edge_strokes(lines, paper, hatch.edge)], pens["hatch"])
     return under, [paths_of("earth line", lines, pens["earth line"])] if lines else []
 
 

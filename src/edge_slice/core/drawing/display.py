@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
@@ -24,10 +24,36 @@ class Pen:
     dash: tuple[float, ...] = ()
 
 
+class PatternLine(NamedTuple):
+    """Parallel lines: degrees, mm between them, mm across from the origin to the first, lengths of dashes and gaps. In
+    every other line the dashes stand half a pattern further on."""
+
+    angle: float
+    spacing: float
+    shift: float
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True)
+class Pattern:
+    """What strokes of a hatch come of: rings (as in `Paths`, even-odd) filled with lines fixed to `origin`, mm.
+    For files that know hatches."""
+
+    points: F64
+    starts: I64
+    lines: tuple[PatternLine, ...]
+    origin: tuple[float, float] = (0.0, 0.0)
+
+    def moved(self, dx: float, dy: float) -> Pattern:
+        x, y = self.origin
+        return replace(self, points=self.points + np.array([dx, dy]), origin=(x + dx, y + dy))
+
+
 @dataclass(frozen=True)
 class Paths:
     """Path k is points[starts[k]:starts[k + 1]] (n, 2) mm. `fill` fills all paths together, even-odd.
-    `source` says what the paths stand for, e.g. "marker:12"."""
+    `source` says what the paths stand for, e.g. "marker:12". Whoever moves the points takes the `pattern` along, or
+    leaves it out: the paths are whole without it."""
 
     role: str
     points: F64
@@ -36,6 +62,7 @@ class Paths:
     pen: Pen | None = None
     fill: str | None = None
     source: str = ""
+    pattern: Pattern | None = None
 
 
 @dataclass(frozen=True)
@@ -118,7 +145,8 @@ class DisplayList:
     def moved(self, dx: float, dy: float) -> DisplayList:
         def shift(item: Item) -> Item:
             if isinstance(item, Paths):
-                return replace(item, points=item.points + np.array([dx, dy]))
+                pattern = item.pattern.moved(dx, dy) if item.pattern is not None else None
+                return replace(item, points=item.points + np.array([dx, dy]), pattern=pattern)
             return replace(item, x=item.x + dx, y=item.y + dy)
 
         def box(b: Box) -> Box:

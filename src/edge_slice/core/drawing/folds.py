@@ -95,7 +95,7 @@ class Fold:
         if not kept:
             return []
         points, starts = run_of(kept)
-        return [replace(item, points=points, starts=starts)]
+        return [replace(item, points=points, starts=starts, pattern=None)]
 
     def links(self, links: Sequence[Link]) -> list[Link]:
         found = []
@@ -145,7 +145,7 @@ class Fold:
             found.append(
                 replace(
                     item, points=points, starts=starts, closed=filled,
-                    pen=None if filled else item.pen, fill=item.fill if filled else None,
+                    pen=None if filled else item.pen, fill=item.fill if filled else None, pattern=None,
                 )
             )  # fmt: skip
         return found

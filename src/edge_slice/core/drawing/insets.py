@@ -112,7 +112,7 @@ def _placed(item: Item, axes: F64, shift: F64 | None = None, turned: bool = Fals
     """An item with its points in other axes (rows); `shift` is added before. Texts of what is turned are turned too."""
     by = np.zeros(2) if shift is None else shift
     if isinstance(item, Paths):
-        return replace(item, points=(item.points + by) @ axes.T)
+        return replace(item, points=(item.points + by) @ axes.T, pattern=None)
     x, y = ((np.array([item.x, item.y]) + by) @ axes.T).tolist()
     angle = item.angle + float(np.degrees(np.arctan2(axes[1, 0], axes[0, 0]))) if turned else item.angle
     return replace(item, x=x, y=y, angle=angle)

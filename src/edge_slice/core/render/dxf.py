@@ -8,6 +8,7 @@ one scale and lies in model space as it is on paper.
 from __future__ import annotations
 
 import io
+import math
 from typing import Any
 
 import numpy as np
@@ -16,7 +17,7 @@ from ezdxf.enums import TextEntityAlignment
 from ezdxf.filemanagement import new
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pen
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pattern, PatternLine, Pen
 from edge_slice.core.render.layers import element_of
 
 options.write_fixed_meta_data_for_testing = True  # no date and no number that would be another one every time
@@ -79,11 +80,14 @@ class _Writer:
     def __init__(self, document: Any, size: float) -> None:
         self._document, self._space, self._size = document, document.modelspace(), size
         self._blocks: dict[tuple[object, ...], str] = {}
+        self._patterns: list[list[Any]] = []
 
     def paths(self, item: Paths) -> None:
         points = item.points * self._size
         runs = [points[a:b] for a, b in zip(item.starts[:-1], item.starts[1:], strict=True) if b - a > 1]
-        if item.role in SYMBOLS:
+        if item.pattern is not None and len(item.pattern.points):
+            self._hatch(item, item.pattern)
+        elif item.role in SYMBOLS:
             for run in runs:
                 middle = (run.min(axis=0) + run.max(axis=0)) / 2
                 shape = np.round(run - middle, 6) + 0.0  # no minus zero
@@ -108,11 +112,34 @@ class _Writer:
         pen = item.pen
         if pen is not None:
             drawn = self._on(item, pen.colour) | {
-                "lineweight": min(WEIGHTS, key=lambda w: abs(w - pen.width * 100)),
+                "lineweight": _weight(pen),
                 "linetype": self._line_type(pen),
             }
             for run in runs:
                 space.add_lwpolyline(run, close=item.closed, dxfattribs=drawn)
+
+    def _hatch(self, item: Paths, pattern: Pattern) -> None:
+        """Lines of a hatch as a hatch: its shape and its pattern."""
+        assert item.pen is not None
+        hatch = self._space.add_hatch(dxfattribs=self._on(item, item.pen.colour) | {"lineweight": _weight(item.pen)})
+        lines = [self._pattern_line(line, pattern.origin) for line in pattern.lines]
+        if lines not in self._patterns:
+            self._patterns.append(lines)
+        name = f"PATTERN-{self._patterns.index(lines) + 1}"
+        hatch.set_pattern_fill(name, color=256, style=0, pattern_type=2, definition=lines)
+        hatch.rgb = _rgb(item.pen.colour)
+        for a, b in zip(pattern.starts[:-1], pattern.starts[1:], strict=True):
+            hatch.paths.add_polyline_path((pattern.points[a:b] * self._size).tolist(), is_closed=True)
+
+    def _pattern_line(self, line: PatternLine, origin: tuple[float, float]) -> list[Any]:
+        """Angle, a place on the first line, the way from one to the next, dashes; every other line's dashes stand half
+        a pattern further on."""
+        angle, size = math.radians(line.angle), self._size
+        along, across = np.array([math.cos(angle), math.sin(angle)]), np.array([-math.sin(angle), math.cos(angle)])
+        base = (np.array(origin) + line.shift * across) * size
+        step = (line.spacing * across + sum(line.dash) / 2 * along) * size
+        dash = [d * size * (-1 if k % 2 else 1) for k, d in enumerate(line.dash)]
+        return [line.angle, tuple(base.tolist()), tuple(step.tolist()), dash]
 
     def label(self, item: Label) -> None:
         said = self._on(item, item.colour) | {"style": STYLE, "rotation": item.angle}
@@ -146,6 +173,10 @@ class _Writer:
             parts = [d * self._size * (-1 if k % 2 else 1) for k, d in enumerate(pen.dash)]
             self._document.linetypes.add(name, [sum(map(abs, parts)), *parts])
         return name
+
+
+def _weight(pen: Pen) -> int:
+    return min(WEIGHTS, key=lambda w: abs(w - pen.width * 100))
 
 
 def _rgb(colour: str) -> tuple[int, int, int]:

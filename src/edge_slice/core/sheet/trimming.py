@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Link, Paths, run_of, runs_of
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Link, Paths, Pattern, run_of, runs_of
 from edge_slice.core.sheet.spec import trimmed_box
 
 F64 = NDArray[np.float64]
@@ -71,8 +72,15 @@ def _paths(item: Paths, window: Box) -> list[Item]:
         )
         points, starts = runs_of(shapely.clip_by_rect(lines, *window))
         if len(points):
-            found.append(replace(item, points=points, starts=starts, closed=False, fill=None))
+            pattern = _clipped_pattern(item.pattern, window) if item.pattern is not None else None
+            found.append(replace(item, points=points, starts=starts, closed=False, fill=None, pattern=pattern))
     return found
+
+
+def _clipped_pattern(pattern: Pattern, window: Box) -> Pattern:
+    rings = [pattern.points[a:b] for a, b in pairwise(pattern.starts)]
+    points, starts = run_of([ring for whole in rings if len(ring := _clipped_ring(whole, window)) > 2])
+    return replace(pattern, points=points, starts=starts)
 
 
 def _clipped_ring(ring: F64, window: Box) -> F64:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 import shapely
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.display import Runs, runs_of, together
+from edge_slice.core.drawing.display import Paths, Pattern, PatternLine, Pen, Runs, joined, runs_of, together
 from edge_slice.core.drawing.hatch_rules import LineFamily, Rings, Scatter, Tile
 from edge_slice.core.drawing.hatching.clipping import clip_lines, inside, parallel_lines, ring_boxes, rings_of
 
@@ -19,16 +21,28 @@ ARC = 0.8  # mm; longest side of an arc
 NOTHING: Runs = (np.zeros((0, 2)), np.zeros(1, np.int64))
 
 
-def family_lines(polygon: shapely.Polygon, family: LineFamily, factor: float = 1.0, variant: int = 0) -> Runs:
-    """One family of hatch lines in a polygon (paper mm), its sizes times `factor`. Odd variants lean the other way,
-    or lie half a spacing aside where that changes nothing, so that like neighbours read as two."""
+def pattern_line(family: LineFamily, factor: float = 1.0, variant: int = 0) -> PatternLine:
+    """One family of hatch lines on paper, its sizes times `factor`. Odd variants lean the other way, or lie half a
+    spacing aside where that changes nothing, so that like neighbours read as two."""
     degrees, shift = family.angle, family.shift
     if variant % 2:
         upright = degrees % 90 == 0
         degrees, shift = (degrees, shift + family.spacing / 2) if upright else (-degrees, -shift)
-    angle = math.radians(degrees)
     dash = tuple(d * factor for d in family.dash)
-    return parallel_lines(polygon, math.cos(angle), math.sin(angle), family.spacing * factor, shift * factor, dash)
+    return PatternLine(degrees, family.spacing * factor, shift * factor, dash)
+
+
+def pattern_strokes(polygon: shapely.Polygon, line: PatternLine) -> Runs:
+    """Such lines in a polygon (paper mm)."""
+    angle = math.radians(line.angle)
+    return parallel_lines(polygon, math.cos(angle), math.sin(angle), line.spacing, line.shift, line.dash)
+
+
+def patterned(role: str, shapes: Sequence[shapely.Polygon], lines: tuple[PatternLine, ...], pen: Pen) -> list[Paths]:
+    """One item of all such lines in polygons (paper mm), with what it comes of; none where nothing is drawn."""
+    strokes = [pattern_strokes(shape, line) for line in lines for shape in shapes]
+    points, starts = together([rings_of(shape) for shape in shapes])
+    return [replace(item, pattern=Pattern(points, starts, lines)) for item in joined(role, strokes, pen)]
 
 
 def tile_lines(polygon: shapely.Polygon, tile: Tile, factor: float = 1.0, variant: int = 0) -> Runs:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -9,12 +10,19 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.content import Piece
-from edge_slice.core.drawing.display import Item, Pen, Runs, joined, paths_of
+from edge_slice.core.drawing.display import Item, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
 from edge_slice.core.drawing.hatch_rules import Fitted, Hatch
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lines
 from edge_slice.core.drawing.hatching.bounds import Covered, bounded
-from edge_slice.core.drawing.hatching.filling import family_lines, ring_lines, scatter_shapes, tile_lines
+from edge_slice.core.drawing.hatching.clipping import rings_of
+from edge_slice.core.drawing.hatching.filling import (
+    pattern_line,
+    pattern_strokes,
+    ring_lines,
+    scatter_shapes,
+    tile_lines,
+)
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
@@ -92,15 +100,18 @@ def _course(piece: Piece, scale: float) -> Course:
 
 
 class _Ink:
-    """Strokes, filled shapes and outlined shapes as they are made."""
+    """Strokes, filled shapes and outlined shapes as they are made; `patterned`: strokes of lines, with the rings that
+    they fill."""
 
     def __init__(self) -> None:
+        self.patterned: list[tuple[tuple[PatternLine, ...], Runs, Runs]] = []
         self.lines: list[Runs] = []
         self.dots: list[Runs] = []
         self.shapes: list[Runs] = []
         self.solid: list[F64] = []
 
     def add(self, other: _Ink) -> None:
+        self.patterned += other.patterned
         self.lines += other.lines
         self.dots += other.dots
         self.shapes += other.shapes
@@ -108,16 +119,28 @@ class _Ink:
 
     @property
     def points(self) -> int:
-        return sum(len(p) for p, _ in (*self.lines, *self.dots, *self.shapes)) + sum(len(p) for p in self.solid) + 1
+        runs = (*self.lines, *self.dots, *self.shapes, *(drawn for _, drawn, _ in self.patterned))
+        return sum(len(p) for p, _ in runs) + sum(len(p) for p in self.solid) + 1
 
     def items(self, pen: Pen) -> list[Item]:
         solid = [paths_of("hatch", self.solid, None, pen.colour, True)] if self.solid else []
         return [
             *solid,
+            *self._pattern_items(pen),
             *joined("hatch", self.lines, pen),
             *joined("hatch", self.dots, None, pen.colour, True),
             *joined("hatch", self.shapes, pen, None, True),
         ]
+
+    def _pattern_items(self, pen: Pen) -> list[Item]:
+        """One item for each pattern, however many shapes it fills."""
+        found: list[Item] = []
+        for lines in dict.fromkeys(one for one, _, _ in self.patterned):
+            mine = [(drawn, rings) for one, drawn, rings in self.patterned if one == lines]
+            points, starts = together([rings for _, rings in mine])
+            items = joined("hatch", [drawn for drawn, _ in mine], pen)
+            found += [replace(item, pattern=Pattern(points, starts, lines)) for item in items]
+        return found
 
 
 MOST_KEPT = 2_000_000  # points of hatches, and of figures in layers
@@ -135,10 +158,11 @@ def _plain(piece: Piece, hatch: Hatch, scale: float, upright: bool, way: int) ->
 def _fill_shape(ink: _Ink, paper: shapely.Polygon, hatch: Hatch, scale: float, upright: bool, way: int) -> None:
     if hatch.solid:
         ink.solid += rings_on_paper([paper], 1.0)
-    for family in hatch.families:
-        factor = family.factor(scale, upright)
-        if factor:
-            ink.lines.append(family_lines(paper, family, factor, way))
+    factors = [(family, family.factor(scale, upright)) for family in hatch.families]
+    lines = tuple(pattern_line(family, factor, way) for family, factor in factors if factor)
+    if lines:
+        strokes = together([pattern_strokes(paper, line) for line in lines])
+        ink.patterned.append((lines, strokes, rings_of(paper)))
     for tile in hatch.tiles:
         factor = tile.factor(scale, upright)
         if factor:
