@@ -136,6 +136,32 @@ def test_what_has_changed_since_an_issue(installation: Installation, hut_project
     assert "P02" in [label["text"] for label in head["labels"]]
 
 
+def test_what_has_changed_on_drawings_is_marked_once_in_one_act(installation: Installation, hut_project: int) -> None:
+    app = installation
+    _, sections = a_set(app, hut_project)
+    published(app, hut_project, issue=ISSUE)
+    issue = app.call("GET", f"/api/projects/{hut_project}/issues").json["issues"][0]
+    issued = next(s["id"] for s in issue["sheets"] if s["number"] == "A-301")
+    drawing = sections["placements"][0]["drawing_id"]
+    note = {"kind": "note", "text": "New sill", "points": [[1500.0, 900.0]]}
+    spots = [{"at": [1000.0, 500.0], "reach": 100}]
+    app.call("POST", f"/api/drawings/{drawing}/annotations", {"spots": spots, "document": note})
+    url = f"/api/issued-sheets/{issued}/revision-marks"
+    assert app.call("POST", url).json == {"marks": 1, "drawings": 1, "left": []}
+    rows = app.call("GET", f"/api/drawings/{drawing}/annotations").json
+    (mark,) = [r for r in rows if r["document"]["kind"] == "line"]
+    noted = next(r for r in rows if r["document"]["kind"] == "note")
+    left, base, right, top = mark["box"]
+    assert left < noted["box"][0] < noted["box"][2] < right  # the mark goes around the note
+    assert base < noted["box"][1] < noted["box"][3] < top
+    assert app.call("POST", url).json["marks"] == 0  # marks are no change themselves, and none is placed twice
+    assert app.call("POST", f"/api/projects/{hut_project}/undo").json["label"] == "place revision marks"
+    placed = sections["placements"][0]
+    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "x": placed["x"] + 20})
+    moved = app.call("POST", url).json
+    assert (moved["marks"], len(moved["left"])) == (0, 1)
+
+
 def test_cancelled_and_interrupted_files(installation: Installation, hut_project: int) -> None:
     app = installation
     a_set(app, hut_project)

@@ -64,6 +64,7 @@ export type Finding = Schemas["FindingOut"];
 export type Issues = Schemas["IssuesOut"];
 export type Issue = Issues["issues"][number];
 export type IssueChanges = Schemas["IssueChangesOut"];
+export type MarksPlaced = Schemas["MarksPlaced"];
 export type NameTemplates = Project["names"];
 export type KeptSet = Schemas["KeptSetOut"];
 export type Recut = Schemas["RecutOut"];

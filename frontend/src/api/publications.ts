@@ -4,6 +4,7 @@ import {
   client,
   type IssueChanges,
   type Issues,
+  type MarksPlaced,
   type Publication,
   type PublicationNew,
   unwrap,
@@ -52,6 +53,22 @@ export function hearPublication(now: Publication) {
     window.location.assign(`/api/publications/${now.id}/file`);
   } else if (now.state === "failed") toast.error(now.message, { id, duration: 12_000, action: undefined });
   else toast("Cancelled; nothing was made.", { id, duration: 3000, action: undefined });
+}
+
+/** Marks of a revision on the drawings of a sheet, around what has changed since it was issued. */
+export async function markChanges(project: number, issued: number) {
+  try {
+    const { marks, drawings, left } = await unwrap<MarksPlaced>(
+      client.POST("/api/issued-sheets/{id}/revision-marks", { params: { path: { id: issued } } }),
+    );
+    queryClient.invalidateQueries({ queryKey: keys.sheets(project) });
+    if (left.length > 0)
+      toast(`Not marked, as they were moved or scaled since: ${left.join(", ")}.`, { duration: 8000 });
+    else if (marks === 0) toast("Every change on its drawings has its mark already.");
+    if (marks > 0) toast(`${marks} marks placed on ${drawings} drawings; undo takes them all back.`);
+  } catch (error) {
+    report(error);
+  }
 }
 
 export const useIssues = (project: number) =>

@@ -436,6 +436,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issued-sheets/{id}/revision-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Marks of a revision around what has changed on the drawings of a sheet since an issue */
+        post: operations["publications_mark_changes_issued_sheets__int_id__revision_marks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/issued-sheets/{id}/view": {
         parameters: {
             query?: never;
@@ -4686,6 +4703,19 @@ export interface components {
         MarkersWanted: {
             /** Drawings */
             drawings: number[];
+        };
+        /**
+         * MarksPlaced
+         * @description Marks of a revision that were placed on the drawings of a sheet, and on how many drawings; `left`: drawings that
+         *     were moved or scaled since, whose lines all lie elsewhere, so that none was marked.
+         */
+        MarksPlaced: {
+            /** Drawings */
+            drawings: number;
+            /** Left */
+            left: string[];
+            /** Marks */
+            marks: number;
         };
         /**
          * MaterialException
@@ -9767,6 +9797,64 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    publications_mark_changes_issued_sheets__int_id__revision_marks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksPlaced"];
                 };
             };
             /** @description Not Found */

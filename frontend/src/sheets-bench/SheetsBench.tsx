@@ -55,6 +55,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
       <main className="flex min-w-0 flex-1 flex-col">
         {looked ? (
           <Comparison
+            project={project.id}
             issued={looked.id}
             title={looked.title}
             changes={looked.changes}

@@ -64,7 +64,7 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         document = _tied(placed, new)
         if len(rows_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
-        row = _row(drawing, document)
+        row = annotation_row(drawing, document)
         with recorded(session, drawing.project_id, f"new {document.kind}", author) as act:
             act.adds(row)
         return out(placed, row)
@@ -148,7 +148,7 @@ def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -
             row.document = _json(renewal.changed[row.id])
             session.add(row)
     for document in renewal.added:
-        act.adds(_row(drawing, document))
+        act.adds(annotation_row(drawing, document))
     kept = len(mine) - len(renewal.removed) - len(renewal.changed)
     return SetOut(
         added=len(renewal.added), changed=len(renewal.changed), removed=len(renewal.removed), kept=kept,
@@ -215,7 +215,8 @@ def _flat(parts: Sequence[np.ndarray[Any, Any]]) -> list[float]:
     return found
 
 
-def _row(drawing: Drawing, document: AnyAnnotation) -> Annotation:
+def annotation_row(drawing: Drawing, document: AnyAnnotation) -> Annotation:
+    """The row of an annotation on a drawing."""
     return Annotation(project_id=drawing.project_id, drawing_id=drawing.id or 0, document=_json(document))
 
 
@@ -335,7 +336,7 @@ def _copied(session: Session, act: Act, placed: Stood, rows: Sequence[Annotation
     there = board_of(session, target)
     found = []
     for row in rows:
-        copy = _row(target, checked(carried(placed, there, document_of(row)), "drawing"))
+        copy = annotation_row(target, checked(carried(placed, there, document_of(row)), "drawing"))
         act.adds(copy)
         found.append(copy)
     return found

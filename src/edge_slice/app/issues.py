@@ -143,7 +143,7 @@ def state_of_sheets(session: Session, around: SheetsAround, issue_id: int) -> di
 def changes_screen(issued_id: int) -> bytes:
     """A sheet as it is now over what was issued, in the compact form; its head says where it changed (`places`)."""
     with transaction() as session:
-        found = _compared(session, issued_id)
+        found = compared_sheet(session, issued_id)[1]
         return to_screen(found.display, {"places": [list(box) for box in found.places]})
 
 
@@ -158,19 +158,27 @@ def changes_file(issue_id: int) -> File:
     pages = []
     with transaction() as session:
         for sheet in changed:
-            display = _compared(session, sheet.issued_sheet or 0).display
+            display = compared_sheet(session, sheet.issued_sheet or 0)[1].display
             pages.append(Page(display, display.frame, f"{sheet.number} {sheet.title}"))
     return File(f"{plain_name(name)}.pdf", MEDIA["pdf"], to_pdf(pages, name))
 
 
-def _compared(session: Session, issued_id: int) -> SheetChanges:
+def shifted_since(session: Session, issued_id: int, around: SheetsAround, sheet: Sheet) -> set[int]:
+    """The drawings of a sheet that stood elsewhere on it, or had another scale, when it was issued."""
+    was = {k: _Placed(**v) for k, v in _issued(session, issued_id)[0].content["drawings"].items()}
+    now = {k: _Placed(**v) for k, v in _content(around, sheet)["drawings"].items()}
+    return {int(k) for k in now if k in was and (_moved(was[k], now[k]) or was[k].scale != now[k].scale)}
+
+
+def compared_sheet(session: Session, issued_id: int) -> tuple[Sheet, SheetChanges]:
+    """A sheet as it is now, over what was issued. Raises `NotFound` where it is gone."""
     row, issue = _issued(session, issued_id)
     sheet = session.get(Sheet, row.sheet_id)
     if sheet is None:
         raise NotFound(f"Sheet {row.number} is not in the register any more; its issue can still be fetched.")
     before = from_screen(b"".join(read_chunks(session, row.screen_hash)))
     after = from_screen(screen_of(sheet, SheetsAround(session, issue.project_id)))
-    return sheets_compared(before, after)
+    return sheet, sheets_compared(before, after)
 
 
 @dataclass(frozen=True)
@@ -213,6 +221,10 @@ def _differences(before: dict[str, Any], after: dict[str, Any]) -> list[str]:
     return says
 
 
+def _moved(was: _Placed, now: _Placed) -> bool:
+    return abs(was.x - now.x) > MOVED or abs(was.y - now.y) > MOVED
+
+
 def _of_drawing(was: _Placed, now: _Placed) -> list[str]:
     said = f"“{now.title}”"
     found = []
@@ -222,7 +234,7 @@ def _of_drawing(was: _Placed, now: _Placed) -> list[str]:
         found.append(f"{said} has number {now.number}, was {was.number}")
     if was.scale != now.scale:
         found.append(f"{said} is {scale_text(now.scale)}, was {scale_text(was.scale)}")
-    if abs(was.x - now.x) > MOVED or abs(was.y - now.y) > MOVED:
+    if _moved(was, now):
         found.append(f"{said} moved")
     if was.drawn != now.drawn and was.scale == now.scale:
         found.append(f"{said} drawn otherwise")

@@ -87,6 +87,15 @@ class SheetChangeOut(BaseModel):
     says: list[str]
 
 
+class MarksPlaced(BaseModel):
+    """Marks of a revision that were placed on the drawings of a sheet, and on how many drawings; `left`: drawings that
+    were moved or scaled since, whose lines all lie elsewhere, so that none was marked."""
+
+    marks: int
+    drawings: int
+    left: list[str]
+
+
 class IssueChangesOut(BaseModel):
     code: str
     sheets: list[SheetChangeOut]

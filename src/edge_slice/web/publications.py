@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from edge_slice.app import issues, publications
-from edge_slice.app.publication_documents import IssueChangesOut, IssuesOut, PublicationNew, PublicationOut
+from edge_slice.app import issues, publications, revision_marks
+from edge_slice.app.publication_documents import IssueChangesOut, IssuesOut, MarksPlaced, PublicationNew, PublicationOut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("publications", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -64,6 +64,12 @@ def changes_file(path: ById) -> Response:
 def issued_sheet_file(path: ById) -> Response:
     """The PDF of one sheet of an issue"""
     return download(issues.issued_sheet_file(path.id))
+
+
+@api.post("/issued-sheets/<int:id>/revision-marks", responses={200: MarksPlaced})
+def mark_changes(path: ById) -> Response:
+    """Marks of a revision around what has changed on the drawings of a sheet since an issue"""
+    return answer(revision_marks.mark_changes(path.id, author()))
 
 
 @api.get("/issued-sheets/<int:id>/view", responses={200: BINARY})

@@ -116,7 +116,8 @@ def line(board: Board, document: LineWork, stand: Stand) -> Sketch:
         rule = board.rule.line_types.get("continuous") or next(iter(board.rule.line_types.values()))
     pen = Pen(rule.width, rule.colour or board.standard.ink, tuple(d * rule.width for d in rule.dash))
     parts, letters = _with_letters(board, run, rule.letters, rule.spacing, pen.colour)
-    items: list[Item] = [*stroked("drawn line", [run_of(parts)], pen), *letters]
+    role = "revision mark" if document.form == "cloud" else "drawn line"
+    items: list[Item] = [*stroked(role, [run_of(parts)], pen), *letters]
     return Sketch(items, _point_grips(board, stand), findings)
 
 

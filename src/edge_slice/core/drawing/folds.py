@@ -71,6 +71,11 @@ class Fold:
         found: F64 = np.column_stack((_clamped(self.us, points[:, 0]), _clamped(self.vs, points[:, 1])))
         return found
 
+    def unfolded(self, points: F64) -> F64:
+        """Where points on paper (n, 2) lay before; those in a break go to its nearest side."""
+        found: F64 = np.column_stack((_unclamped(self.us, points[:, 0]), _unclamped(self.vs, points[:, 1])))
+        return found
+
     def items(self, items: Sequence[Item]) -> list[Item]:
         """What is drawn, part for part: cut off at the breaks, a little beyond them where the break lines hide it."""
         if not self.folds:
@@ -201,6 +206,14 @@ def _clamped(parts: tuple[Part, ...], at: F64) -> F64:
         between = (at > before.end) & (at < part.start)
         nearer = np.where(at - before.end < part.start - at, before.end + before.shift, part.start + part.shift)
         found = np.where(between, nearer, np.where(at >= part.start, at + part.shift, found))
+    return np.asarray(found, dtype=np.float64)
+
+
+def _unclamped(parts: tuple[Part, ...], at: F64) -> F64:
+    found = at - parts[0].shift
+    for before, part in pairwise(parts):
+        middle = (before.end + before.shift + part.start + part.shift) / 2
+        found = np.where(at < middle, np.minimum(found, before.end), np.maximum(at - part.shift, part.start))
     return np.asarray(found, dtype=np.float64)
 
 

@@ -36,6 +36,11 @@ class Opening:
         found: F64 = self.fold.points(points @ self.axes.T) @ self.axes
         return found
 
+    def unfolded(self, points: F64) -> F64:
+        """Where points of the opened plan (n, 2) lay in the whole one."""
+        found: F64 = self.fold.unfolded(points @ self.axes.T) @ self.axes
+        return found
+
 
 def strip_cut(section: SectionCut, strip: InsetStrip) -> SectionCut:
     """What of a section is laid in. Raises `ImpossibleCut` for one that is no single straight cut."""

@@ -26,7 +26,7 @@ from edge_slice.core.drawing.strokes.dashes import stroked
 F64 = NDArray[np.float64]
 LEAST = 0.3  # mm of line that must differ
 NEAR = 6.0  # mm; changes closer to each other are one place
-QUIET = ("title block line",)  # what changes with every issue and is no change of what is drawn
+QUIET = ("title block line", "revision mark")  # what changes with every issue and is no change of what is drawn
 
 
 @dataclass(frozen=True)
