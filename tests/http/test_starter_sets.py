@@ -11,7 +11,7 @@ def drawings(app: Installation, project: int) -> list[dict]:
 def test_a_starter_set_is_proposed_made_and_undone_as_one(installation: Installation, hut_project: int) -> None:
     url = f"/api/projects/{hut_project}/starter-set"
     proposed = installation.call("GET", url).json
-    assert [p["there"] for p in proposed if p["key"].startswith("plan")] == [True]
+    assert [p["there"] is not None for p in proposed if p["key"].startswith("plan")] == [True]
     wanted = [p["key"] for p in proposed if not p["there"]]
     before = drawings(installation, hut_project)
     made = installation.call("POST", url, {"keys": wanted})
@@ -130,3 +130,24 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
     assert "House style" not in names
     assert installation.call("DELETE", f"/api/starter-sets/{kept.json['id']}").status == 204
     assert installation.call("GET", f"{url}?kept={kept.json['id']}").status == 404
+
+
+def test_a_starter_set_and_its_sheets_come_in_one_act(installation: Installation, hut_project: int) -> None:
+    app, url = installation, f"/api/projects/{hut_project}"
+    proposed = app.call("GET", f"{url}/starter-set").json
+    there = [p["there"] for p in proposed if p["there"] is not None]
+    fresh = [p["key"] for p in proposed if p["there"] is None]
+    wanted = {"template": "Noted and dimensioned", "drawings": there, "starter": {"keys": fresh}}
+    made = app.call("POST", f"{url}/document", wanted)
+    assert made.status == 201, made.body
+    assert made.json["left_over"] == []
+    drawings = {d["id"]: d["kind"] for d in made.json["drawings"]}
+    assert sorted(drawings) == sorted([*there, *(d for d in drawings if d not in there)])
+    assert len(drawings) == len(proposed)
+    assert {p["drawing_id"] for s in made.json["sheets"] for p in s["placements"]} == set(drawings)
+    assert {s["number"][:3] for s in made.json["sheets"]} == {"A-1", "A-2", "A-3"}
+    again = app.call("GET", f"{url}/starter-set").json
+    assert all(p["placed"] for p in again)
+    assert app.call("POST", f"{url}/undo").json["label"] == "document drawings"
+    assert app.call("GET", f"{url}/sheets").json == []
+    assert [d["id"] for d in app.call("GET", f"{url}/drawings").json] == there

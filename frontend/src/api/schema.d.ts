@@ -2787,8 +2787,8 @@ export interface components {
         };
         /**
          * Documenting
-         * @description Drawings that are there, or new ones, to be documented by a template of the project; drawings of each kind come
-         *     on sheets of their own.
+         * @description Drawings that are there, those of a starter set, or new ones, to be documented by a template of the project;
+         *     drawings of each kind come on sheets of their own.
          */
         Documenting: {
             /**
@@ -2801,6 +2801,8 @@ export interface components {
              * @default []
              */
             new: components["schemas"]["DrawingNew"][];
+            /** @default null */
+            starter: components["schemas"]["StarterChoice"] | null;
             /** Template */
             template: string;
             /**
@@ -5944,8 +5946,8 @@ export interface components {
         ProposedList: components["schemas"]["ProposedOut"][];
         /**
          * ProposedOut
-         * @description A drawing that a starter set proposes, and why there; `there` when the project has one like it already, `fits`
-         *     when the model has a place for it.
+         * @description A drawing that a starter set proposes, and why there; `there`: the drawing of the project that is like it, if it
+         *     has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it.
          */
         ProposedOut: {
             /** Cut */
@@ -5957,10 +5959,12 @@ export interface components {
             fits: boolean;
             /** Key */
             key: string;
+            /** Placed */
+            placed: boolean;
             /** Scale */
             scale: number;
             /** There */
-            there: boolean;
+            there: number | null;
             /** Title */
             title: string;
             /** Why */

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { toast } from "sonner";
 import {
   type Arranged,
   client,
@@ -18,6 +19,7 @@ export type SheetNew = Partial<Schemas["SheetNew"]>;
 type SheetChange = Partial<Omit<Schemas["SheetEdit"], "version">>;
 export type PlacementChange = Partial<Omit<Schemas["PlacementEdit"], "version">>;
 export type Move = Schemas["Move"];
+type StarterChoice = Schemas["StarterChoice"];
 type Placed = { sheet: number; drawing: number; x?: number; y?: number; area?: string };
 
 /** Everything that is done to sheets and placements. */
@@ -119,16 +121,22 @@ export const useGuides = (sheet: Sheet) =>
 export function useDocument(project: number) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (input: { template: string; drawings: number[] }) =>
+    mutationFn: (input: { template: string; drawings: number[]; starter?: StarterChoice | null }) =>
       unwrap<Documented>(
         client.POST("/api/projects/{id}/document", {
           params: { path: { id: project } },
-          body: { new: [], title: "", ...input },
+          body: { new: [], title: "", starter: null, ...input },
         }),
       ),
     onSuccess: () => cache.invalidateQueries({ queryKey: keys.project(project) }),
     onError: report,
   });
+}
+
+/** Say which drawings found no room on a sheet, and which sets no place. */
+export function sayWhatIsLeft(done: Documented) {
+  for (const said of [...done.left_over.map((l) => `${l.title} ${l.says}.`), ...done.findings])
+    toast(said, { duration: 8000 });
 }
 
 /** What numbers sheets would get, in this order; or giving them these. */

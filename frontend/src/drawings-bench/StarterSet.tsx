@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { useNavigate } from "react-router";
 import type { Drawing, KeptSet, Project, Proposed, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
+import { sayWhatIsLeft, useDocument } from "../api/sheet-acts";
 import { SmallDrawing } from "../drawing/SmallDrawing";
 import { NameForm } from "../fields/NameForm";
 import { scaleText } from "../fields/scale";
@@ -29,16 +31,34 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
         }),
       ),
   });
-  const [unwanted, setUnwanted] = useState<ReadonlySet<string>>(new Set());
-  const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
-  const chosen = (data ?? []).filter((p) => p.fits && (p.there ? wanted.has(p.key) : !unwanted.has(p.key)));
-  const turn = ({ key, there }: Proposed) => {
-    const [set, keep] = there ? [wanted, setWanted] : [unwanted, setUnwanted];
-    const next = new Set(set);
-    if (!next.delete(key)) next.add(key);
-    keep(next);
+  const [template, setTemplate] = useState("");
+  const [turned, setTurned] = useState<ReadonlyMap<string, boolean>>(new Map());
+  const document = useDocument(project.id);
+  const navigate = useNavigate();
+  // what is there already is not made again, but comes on a sheet if it stands on none
+  const usual = (p: Proposed) => p.there === null || (template !== "" && !p.placed);
+  const chosen = (data ?? []).filter((p) => p.fits && (turned.get(p.key) ?? usual(p)));
+  const turn = (p: Proposed) => setTurned(new Map(turned).set(p.key, !chosen.includes(p)));
+  const onSheets = () => {
+    const there = chosen.flatMap((p) => p.there ?? []);
+    const fresh = chosen.filter((p) => p.there === null).map((p) => p.key);
+    const starter = fresh.length > 0 ? { kept, keys: fresh } : null;
+    document.mutate(
+      { template, drawings: there, starter },
+      {
+        onSuccess: (done) => {
+          sayWhatIsLeft(done);
+          onClose();
+          if (done.sheets[0]) navigate(`/projects/${project.id}/sheets/${done.sheets[0].id}`);
+        },
+      },
+    );
   };
   const make = async () => {
+    if (template !== "") {
+      onSheets();
+      return;
+    }
     try {
       const body = { kept, keys: chosen.map((p) => p.key) };
       const made = await unwrap<Drawing[]>(client.POST("/api/projects/{id}/starter-set", { ...path, body }));
@@ -96,29 +116,49 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
                 <b className="block truncate">{p.title}</b>
                 <span className="figures text-xs">{scaleText(p.scale)}</span>
                 <span className="block text-xs opacity-85">
-                  {p.there ? "The project has it already" : p.fits ? p.why : `No place here: ${p.why}`}
+                  {p.there !== null ? had(p) : p.fits ? p.why : `No place here: ${p.why}`}
                 </span>
               </span>
             </label>
           </li>
         ))}
       </ul>
-      <footer className="flex justify-end gap-2 border-t border-base-300 px-4 py-2">
+      <footer className="flex items-center justify-end gap-2 border-t border-base-300 px-4 py-2">
+        <label className="mr-auto flex items-center gap-2 text-sm">
+          Sheets
+          <select
+            className="select select-xs w-56"
+            aria-label="Sheets"
+            value={template}
+            onChange={(event) => setTemplate(event.target.value)}
+          >
+            <option value="">none: drawings alone</option>
+            {project.templates.templates.map((t) => (
+              <option key={t.name} value={t.name}>
+                by “{t.name}”
+              </option>
+            ))}
+          </select>
+        </label>
         <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
           Leave
         </button>
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={chosen.length === 0}
+          disabled={chosen.length === 0 || document.isPending}
           onClick={make}
         >
           Make {chosen.length} {chosen.length === 1 ? "drawing" : "drawings"}
+          {template !== "" && " and their sheets"}
         </button>
       </footer>
     </div>
   );
 }
+
+const had = (p: Proposed) =>
+  p.placed ? "The project has it already, on a sheet" : "The project has it already, on no sheet";
 
 type KeptProps = { project: number; kept: number | null; onKept: (kept: number | null) => void };
 

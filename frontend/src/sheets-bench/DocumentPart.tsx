@@ -1,8 +1,7 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { toast } from "sonner";
 import type { Project } from "../api/client";
-import { useDocument } from "../api/sheet-acts";
+import { sayWhatIsLeft, useDocument } from "../api/sheet-acts";
 
 /** Drawings annotated, put on sheets of their own and entered in the register in one act, by a template. */
 export function DocumentPart({ project, drawings }: { project: Project; drawings: number[] }) {
@@ -16,8 +15,7 @@ export function DocumentPart({ project, drawings }: { project: Project; drawings
       {
         onSuccess: (done) => {
           const first = done.sheets[0];
-          for (const said of [...done.left_over.map((l) => `${l.title} ${l.says}.`), ...done.findings])
-            toast(said, { duration: 8000 });
+          sayWhatIsLeft(done);
           if (first) navigate(`/projects/${project.id}/sheets/${first.id}`);
         },
       },

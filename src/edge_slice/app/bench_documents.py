@@ -292,15 +292,16 @@ class SettingsGiven(Input):
 
 
 class ProposedOut(BaseModel):
-    """A drawing that a starter set proposes, and why there; `there` when the project has one like it already, `fits`
-    when the model has a place for it."""
+    """A drawing that a starter set proposes, and why there; `there`: the drawing of the project that is like it, if it
+    has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it."""
 
     key: str
     title: str
     scale: float
     why: str
     cut: CutSpec
-    there: bool
+    there: int | None
+    placed: bool
     fits: bool = True
 
 

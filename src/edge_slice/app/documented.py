@@ -6,6 +6,7 @@ from pydantic import BaseModel, Field
 from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import SetWanted
+from edge_slice.app.bench_documents import StarterChoice
 from edge_slice.app.documents import DrawingNew, DrawingOut, RowId
 from edge_slice.app.drawing_annotations import renew_set
 from edge_slice.app.drawing_rows import drawing_row
@@ -18,6 +19,7 @@ from edge_slice.app.sheet_designs import check_room, design_for
 from edge_slice.app.sheet_documents import LeftOver, SheetNew, SheetOut
 from edge_slice.app.sheet_pictures import SheetsAround
 from edge_slice.app.sheets import new_sheet, sheet_out
+from edge_slice.app.starter_sets import made_of
 from edge_slice.app.templates import FOLDERS, OTHER_FOLDER, Template, Templates
 from edge_slice.core.project.naming import DrawingKind
 from edge_slice.core.sheet.arranging import areas_of, arranged
@@ -34,11 +36,12 @@ OTHER_TITLE = "Details"
 
 
 class Documenting(Input):
-    """Drawings that are there, or new ones, to be documented by a template of the project; drawings of each kind come
-    on sheets of their own."""
+    """Drawings that are there, those of a starter set, or new ones, to be documented by a template of the project;
+    drawings of each kind come on sheets of their own."""
 
     template: str = Field(max_length=60)
     drawings: list[RowId] = Field(default=[], max_length=300)
+    starter: StarterChoice | None = None
     new: list[DrawingNew] = Field(default=[], max_length=60)
     title: str = Field(default="", max_length=200)
 
@@ -59,13 +62,15 @@ def document(project_id: int, wanted: Documenting, author: str) -> DocumentedOut
         template = known.get(wanted.template)
         if template is None:
             raise Refused(f"The project has no template “{wanted.template}”; choose one of its own.", "template")
-        if not wanted.drawings and not wanted.new:
+        if not wanted.drawings and not wanted.new and wanted.starter is None:
             raise Refused("Choose drawings to document.", "drawings")
         for number in wanted.drawings:
             if drawing_row(session, number).project_id != project_id:
                 raise Refused("One of these drawings belongs to another project.", "drawings")
         with recorded(session, project_id, "document drawings", author) as act:
             rows = [drawing_row(session, number) for number in dict.fromkeys(wanted.drawings)]
+            if wanted.starter is not None:
+                rows += made_of(session, act, project_id, wanted.starter)
             rows += [new_drawing(session, act, project_id, new) for new in wanted.new]
             findings = [said for row in rows for said in _annotated(session, act, row, template)]
             sheets, left = _on_sheets(session, act, project_id, rows, template, wanted.title.strip())

@@ -8,7 +8,7 @@ from sqlmodel import Session
 
 from edge_slice.app.bench_documents import ProposedOut, StarterChoice
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawing_rows import project_drawings
+from edge_slice.app.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import Refused
 from edge_slice.app.kept_sets import Brought, KeptSet, kept_set, placed_in
@@ -20,7 +20,7 @@ from edge_slice.core.cut.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, automatic_name, has_letter
-from edge_slice.store.changes import hold, recorded
+from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Project
 
@@ -44,7 +44,12 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
     with transaction() as session:
         facts = newest_revision(session, project_id).facts
         names = NameTemplates.model_validate(session.get_one(Project, project_id).names)
-        known = [CUT.validate_python(d.cut) for d in project_drawings(session, project_id)]
+        known = {d.id: CUT.validate_python(d.cut) for d in project_drawings(session, project_id)}
+        homes = homes_as_said(session, project_id)
+
+        def there(p: _Proposal) -> int | None:
+            return next((d for d, cut in known.items() if p.fits and _alike(p.cut, cut)), None)
+
         return [
             ProposedOut(
                 key=p.key,
@@ -52,7 +57,8 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
                 scale=p.style.scale,
                 why=p.why,
                 cut=p.cut,
-                there=p.fits and any(_alike(p.cut, cut) for cut in known),
+                there=(drawing := there(p)),
+                placed=drawing in homes,
                 fits=p.fits,
             )
             for p in _proposed(session, project_id, kept)[0]
@@ -62,36 +68,42 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
 def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut]:
     """Make the chosen drawings in one act, which is undone as one. Raises `Refused` for a key that is not proposed."""
     with transaction() as session:
-        found, kept = _proposed(session, project_id, choice.kept)
-        by_key = {p.key: p for p in found if p.fits}
-        strange = [key for key in choice.keys if key not in by_key]
-        if strange:
-            raise Refused(f"{strange[0]!r} is not in this starter set; read it again.", "keys")
         hold(session, project_id)
-        made = []
         with recorded(session, project_id, "starter set", author) as act:
-            brought = Brought(session, project_id, kept, act) if kept is not None else None
-            upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
-            model = load_model(session, newest_revision(session, project_id))
-            box = building_box(session, project_id, model, act) if upright else ""
-            for proposed in (by_key[key] for key in dict.fromkeys(choice.keys)):
-                cut, style = proposed.cut, proposed.style
-                if brought is not None:
-                    cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
-                    style = style.model_copy(update={"standard": brought.standard(style.standard)})
-                elif not isinstance(cut, PlanCut):
-                    cut = cut.model_copy(update={"shared_extents": box})
-                letter = next_letter(session, project_id) if has_letter(cut) else ""
-                row = Drawing(
-                    project_id=project_id,
-                    letter=letter,
-                    name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
-                    cut=cut.model_dump(mode="json"),
-                    style=style.model_dump(mode="json"),
-                )
-                act.adds(row)
-                made.append(row)
+            made = made_of(session, act, project_id, choice)
         return [drawing_out(session, row) for row in made]
+
+
+def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) -> list[Drawing]:
+    """The chosen drawings as part of an act. Raises `Refused` for a key that is not proposed."""
+    found, kept = _proposed(session, project_id, choice.kept)
+    by_key = {p.key: p for p in found if p.fits}
+    strange = [key for key in choice.keys if key not in by_key]
+    if strange:
+        raise Refused(f"{strange[0]!r} is not in this starter set; read it again.", "keys")
+    made = []
+    brought = Brought(session, project_id, kept, act) if kept is not None else None
+    upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
+    model = load_model(session, newest_revision(session, project_id))
+    box = building_box(session, project_id, model, act) if upright else ""
+    for proposed in (by_key[key] for key in dict.fromkeys(choice.keys)):
+        cut, style = proposed.cut, proposed.style
+        if brought is not None:
+            cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
+            style = style.model_copy(update={"standard": brought.standard(style.standard)})
+        elif not isinstance(cut, PlanCut):
+            cut = cut.model_copy(update={"shared_extents": box})
+        letter = next_letter(session, project_id) if has_letter(cut) else ""
+        row = Drawing(
+            project_id=project_id,
+            letter=letter,
+            name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
+            cut=cut.model_dump(mode="json"),
+            style=style.model_dump(mode="json"),
+        )
+        act.adds(row)
+        made.append(row)
+    return made
 
 
 def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list[_Proposal], KeptSet | None]:
