@@ -6,7 +6,7 @@ import pytest
 from edge_slice.core.drawing import DisplayList, Label, Paths, Pen, default_standard
 from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, compose_sheet
+from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, TitleStyle, compose_sheet
 
 STANDARD = default_standard()
 
@@ -85,3 +85,24 @@ def test_needle_points_to_true_north() -> None:
     needle = paths(display, "north")[-1].points
     tip, tail = needle[0], needle[2]
     assert ((tip - tail) / np.hypot(*(tip - tail))).tolist() == pytest.approx([0.6, 0.8])
+
+
+def test_a_title_stands_clear_of_what_hangs_below_its_drawing_unless_it_was_moved() -> None:
+    drawing = blank(200, 100)
+    left, base, _, _ = drawing.frame
+    pen = Pen(0.25, "#000000")
+    head = paths_of("marker head", [[(left + 20, base - 18), (left + 30, base - 18), (left + 25, base - 8)]], pen)
+    aside = paths_of("marker head", [[(left + 170, base - 60), (left + 180, base - 60)]], pen)
+    hanging = DisplayList((*drawing.items, head, aside), drawing.frame)
+
+    def bubble(**title: float) -> tuple[float, float]:
+        """Top and middle of the bubble, mm below the drawing."""
+        placed = PlacedDrawing(5, 9, "3", "Plan", 100, hanging, 100, 300, title=TitleStyle(**title))
+        points = paths(composed("A1", placed), "title bubble")[0].points
+        return 300 - float(points[:, 1].max()), 300 - float(points[:, 1].mean())
+
+    top, middle = bubble()
+    assert 18 < top < 21  # just below the head; what hangs beside the title does not matter
+    assert bubble(dx=1.0)[1] == pytest.approx(19.0)
+    assert bubble(wide=160.0)[0] > 60
+    assert middle == pytest.approx(top + 6, abs=0.1)

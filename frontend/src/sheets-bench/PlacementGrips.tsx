@@ -5,16 +5,21 @@ import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { useDrag } from "./PlacementBox";
 
 const SIZE = 9; // pixels
-const TITLE_DROP = 19; // mm; where the core draws the bubble of a title
+const TITLE_DROP = 19; // mm below its drawing; what a title that was moved by hand is moved from
 const TITLE_RADIUS = 6;
 type Side = keyof Trim;
 const SIDES: readonly Side[] = ["left", "base", "right", "top"];
 const WORDS: Record<Side, string> = { left: "left side", base: "base", right: "right side", top: "top" };
 
-type Props = { camera: Camera; placement: Placement; onChange: (change: PlacementChange) => void };
+type Props = {
+  camera: Camera;
+  placement: Placement;
+  bubble: Spot | null;
+  onChange: (change: PlacementChange) => void;
+};
 
 /** Grips of one chosen placement: its sides are taken in to trim it, its title is moved. */
-export function PlacementGrips({ camera, placement, onChange }: Props) {
+export function PlacementGrips({ camera, placement, bubble, onChange }: Props) {
   const [trimming, setTrimming] = useState<{ side: Side; by: Spot } | null>(null);
   const trim = trimming ? trimmed(placement, trimming.side, trimming.by) : placement.trim;
   const [l, b, r, t] = placement.whole;
@@ -53,7 +58,9 @@ export function PlacementGrips({ camera, placement, onChange }: Props) {
           }}
         />
       ))}
-      {placement.title.shown && <TitleGrip camera={camera} placement={placement} onChange={onChange} />}
+      {placement.title.shown && bubble && (
+        <TitleGrip camera={camera} placement={placement} bubble={bubble} onChange={onChange} />
+      )}
     </g>
   );
 }
@@ -97,19 +104,17 @@ function SideGrip({ camera, at, side, onMove, onDrop }: GripProps) {
   );
 }
 
-function TitleGrip({ camera, placement, onChange }: Props) {
+function TitleGrip({ camera, placement, bubble, onChange }: Props & { bubble: Spot }) {
   const [by, setBy] = useState<Spot>({ x: 0, y: 0 });
   const drag = useDrag(camera, setBy, (gone) => {
     setBy({ x: 0, y: 0 });
-    const { title } = placement;
-    const to = (old: number, way: number) => Math.round((old + way) * 10) / 10;
-    if (gone) onChange({ title: { ...title, dx: to(title.dx, gone.x), dy: to(title.dy, gone.y) } });
+    const { title, box } = placement;
+    const tidy = (value: number) => Math.round(value * 10) / 10;
+    const dx = bubble.x + (gone?.x ?? 0) - box[0] - TITLE_RADIUS;
+    const dy = bubble.y + (gone?.y ?? 0) - box[1] + TITLE_DROP;
+    if (gone) onChange({ title: { ...title, dx: tidy(dx), dy: tidy(dy) } });
   });
-  const { title, box } = placement;
-  const at = toScreen(camera, {
-    x: box[0] + title.dx + TITLE_RADIUS + by.x,
-    y: box[1] + title.dy - TITLE_DROP + by.y,
-  });
+  const at = toScreen(camera, { x: bubble.x + by.x, y: bubble.y + by.y });
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
     <circle

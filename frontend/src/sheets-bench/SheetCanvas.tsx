@@ -5,7 +5,7 @@ import { useGuides, useSheetActs } from "../api/sheet-acts";
 import { type Camera, type Spot, toPaper, toScreen } from "../drawing/camera";
 import { DrawingCanvas } from "../drawing/DrawingCanvas";
 import { useLook } from "../drawing/look";
-import type { Frame } from "../drawing/screen-form";
+import type { Frame, View } from "../drawing/screen-form";
 import { useNextFrame } from "../drawing/use-next-frame";
 import { InPlace } from "./InPlace";
 import { Lifted } from "./Lifted";
@@ -145,6 +145,7 @@ export function SheetCanvas({ project, settings, sheet, drawings }: Props) {
                   key={`${one.id} ${one.version}`}
                   camera={camera}
                   placement={one}
+                  bubble={bubbleOf(view, one)}
                   onChange={(said) => change.mutate({ placement: one, change: said })}
                 />
               )}
@@ -168,6 +169,13 @@ export function SheetCanvas({ project, settings, sheet, drawings }: Props) {
     </div>
   );
 }
+
+/** Where the bubble of a title stands, mm: its number is in the middle of it. */
+function bubbleOf(view: View | undefined, { id }: Placement): Spot | null {
+  const number = view?.labels.find((l) => l.role === "title number" && l.source === `placement:${id}`);
+  return number ? { x: number.x, y: number.y + number.size * CAPITALS } : null;
+}
+const CAPITALS = 0.36; // of the size of a letter, half of the height of its capitals
 
 const turned = (list: number[], id: number) =>
   list.includes(id) ? list.filter((x) => x !== id) : [...list, id];

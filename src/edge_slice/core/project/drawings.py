@@ -100,9 +100,7 @@ class Drawings:
         left, base, right, top = stood.board.frame
         over = [(left - b[0], base - b[1], b[2] - right, b[3] - top) for b in boxes]
         sides = [max((o[k] + AIR for o in over), default=0.0) for k in range(4)]
-        below = max(sides[1], usual[1])
-        if titled:
-            below = max(below, TITLE_ROOM)
+        below = max(sides[1] + (TITLE_ROOM if titled else 0.0), usual[1])
         return (max(sides[0], usual[0]), below, max(sides[2], usual[2]), max(sides[3], usual[3]))
 
     def board(self, row: DrawingRow) -> Stood:

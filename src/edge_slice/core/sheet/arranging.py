@@ -12,8 +12,9 @@ from edge_slice.core.sheet.sizes import SheetSize
 
 Place = tuple[float, float]
 STEP = 10.0  # mm between the places that are tried
-TITLE_ROOM = 30.0  # mm below a drawing that its title takes
-USUAL_ROOM: Box = (15.0, TITLE_ROOM, 40.0, 15.0)  # mm around a frame: what levels, grid bubbles and titles take
+TITLE_ROOM = 16.0  # mm that a title takes below what hangs below its drawing
+HEADS = 18.0  # mm that heads of markers and bubbles of the grid take
+USUAL_ROOM: Box = (15.0, HEADS + TITLE_ROOM, 40.0, 15.0)  # mm around a frame: what levels, heads and titles take
 MOST_SPREAD = 40.0  # mm by which rows and drawings are spread beyond what they need
 
 
