@@ -6,6 +6,7 @@ import pytest
 from edge_slice.core.drawing import DisplayList, Label, Paths, Pen, default_standard
 from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.standard import TitleRule
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, TitleStyle, compose_sheet
 
 STANDARD = default_standard()
@@ -106,3 +107,18 @@ def test_a_title_stands_clear_of_what_hangs_below_its_drawing_unless_it_was_move
     assert bubble(dx=1.0)[1] == pytest.approx(19.0)
     assert bubble(wide=160.0)[0] > 60
     assert middle == pytest.approx(top + 6, abs=0.1)
+
+
+@pytest.mark.parametrize("form", ["bubble", "box", "line"])
+def test_titles_have_the_form_of_the_standard_of_their_drawing(form: str) -> None:
+    own = STANDARD.model_copy(update={"titles": TitleRule(form=form, size=8.0, scale=False)})  # type: ignore[arg-type]
+    placed = PlacedDrawing(5, 9, "3", "Plan", 100, blank(200, 100), 100, 300, standard=own)
+    display = composed("A1", placed)
+    rings = [i.points for i in paths(display, "title bubble")]
+    assert [len(ring) for ring in rings] == {"bubble": [48], "box": [4], "line": []}[form]
+    assert all(np.ptp(ring, axis=0) == pytest.approx([16, 16], abs=0.1) for ring in rings)
+    line = paths(display, "title line")[0].points
+    assert line[0, 0] == pytest.approx(100 if form == "line" else 116)
+    texts = {i.role: i.text for i in display.items if isinstance(i, Label) and i.role.startswith("title ")}
+    assert (texts["title number"], texts["title name"]) == ("3", "Plan")
+    assert "title scale" not in texts

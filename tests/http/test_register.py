@@ -170,3 +170,9 @@ def test_documented_drawings_have_the_sets_of_their_kind(installation: Installat
     app.call("POST", f"/api/projects/{demo_project}/undo")
     assert app.call("GET", f"/api/drawings/{plan['id']}/annotations").json == []
     assert numbers(app, demo_project) == before
+
+
+def test_a_sheet_for_a_drawing_comes_into_its_folder(installation: Installation, hut_project: int) -> None:
+    section = add_section(installation, hut_project)
+    sheet = add_sheet(installation, hut_project, title="Section", for_drawing=section["id"])
+    assert (sheet["folder"], sheet["number"]) == ("sections", "A-301")

@@ -3241,6 +3241,14 @@ export interface components {
             text: components["schemas"]["TextRule"];
             /** Thin Layer */
             thin_layer: number;
+            /**
+             * @default {
+             *       "form": "bubble",
+             *       "scale": true,
+             *       "size": 6
+             *     }
+             */
+            titles: components["schemas"]["TitleRule"];
         };
         /** DrawingsChosen */
         DrawingsChosen: {
@@ -6801,7 +6809,8 @@ export interface components {
         SheetList: components["schemas"]["SheetOut"][];
         /**
          * SheetNew
-         * @description Without a number it gets the next one of its folder.
+         * @description Without a number it gets the next one of its folder; without a folder it comes into the one for drawings like
+         *     the one it is made `for_drawing`.
          */
         SheetNew: {
             /**
@@ -6814,6 +6823,11 @@ export interface components {
              * @default
              */
             folder: string;
+            /**
+             * For Drawing
+             * @default null
+             */
+            for_drawing: number | null;
             /**
              * Number
              * @default
@@ -7524,6 +7538,29 @@ export interface components {
              */
             kind: "title block";
             region: components["schemas"]["DesignRegion"];
+        };
+        /**
+         * TitleRule
+         * @description What titles of drawings on sheets look like: the number in a bubble or a box before the name, which stands over a
+         *     line, or before the name on the line; `size`: half the size of the bubble or box, mm; the scale below it or not.
+         */
+        TitleRule: {
+            /**
+             * Form
+             * @default bubble
+             * @enum {string}
+             */
+            form: "bubble" | "box" | "line";
+            /**
+             * Scale
+             * @default true
+             */
+            scale: boolean;
+            /**
+             * Size
+             * @default 6
+             */
+            size: number;
         };
         /**
          * TouchUp

@@ -28,7 +28,15 @@ export function useSheetActs(project: number) {
     unwrap<Sheet>(
       client.POST("/api/projects/{id}/sheets", {
         params: { path: { id: project } },
-        body: { number: "", title: "", size: "A1", design: "corner-block", folder: "", ...input },
+        body: {
+          number: "",
+          title: "",
+          size: "A1",
+          design: "corner-block",
+          folder: "",
+          for_drawing: null,
+          ...input,
+        },
       }),
     ),
   );

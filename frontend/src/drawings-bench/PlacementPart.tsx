@@ -20,7 +20,10 @@ export function PlacementPart({
   const chosen = target || String(sheets[0]?.id ?? "new");
 
   const put = async () => {
-    const sheet = chosen === "new" ? (await add.mutateAsync({ title: drawing.title }))?.id : Number(chosen);
+    const sheet =
+      chosen === "new"
+        ? (await add.mutateAsync({ title: drawing.title, for_drawing: drawing.id }))?.id
+        : Number(chosen);
     if (sheet) place.mutate({ sheet, drawing: drawing.id });
   };
 

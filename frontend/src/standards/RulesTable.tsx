@@ -1,5 +1,5 @@
 import type { StandardDocument } from "../api/client";
-import { Check } from "../fields/Choice";
+import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import type { EditProps } from "./HatchEditor";
 
@@ -17,6 +17,7 @@ const FLAGS: Record<Flag, string> = {
 const MARKERS = ["section", "elevation", "interior elevation"] as const;
 const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
 
+type Titles = StandardDocument["titles"];
 type Callouts = StandardDocument["marker"]["callouts"];
 const CALLOUTS: [keyof Callouts, string, string | undefined, number, number][] = [
   ["corner", "Corners of the boundary", "mm", 0, 20],
@@ -31,13 +32,20 @@ const BREAKS: [keyof StandardDocument["breaks"], string, number, number][] = [
   ["overhang", "Line beyond the drawing", 0, 50],
 ];
 
+const TITLES: Record<Titles["form"], string> = {
+  bubble: "the number in a bubble",
+  box: "the number in a box",
+  line: "the number on the line",
+};
+
 /** What plans draw by the conventions of the trade, markers and lettering. */
 export function RulesTable({ document, readOnly, onChange }: EditProps) {
-  const { conventions, marker, text, breaks } = document;
+  const { conventions, marker, text, breaks, titles } = document;
   const rule = (part: Partial<Conventions>) =>
     onChange({ ...document, conventions: { ...conventions, ...part } });
   const mark = (part: Partial<StandardDocument["marker"]>) =>
     onChange({ ...document, marker: { ...marker, ...part } });
+  const title = (part: Partial<Titles>) => onChange({ ...document, titles: { ...titles, ...part } });
   const upTo = (kind: (typeof MARKERS)[number], scale: number | null) => {
     const { [kind]: _before, ...others } = marker.shown_up_to ?? {};
     mark({ shown_up_to: scale === null ? others : { ...others, [kind]: scale } });
@@ -171,6 +179,22 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
             onChange={(height) => onChange({ ...document, text: { ...text, [key]: height } })}
           />
         ))}
+        <h3 className="pt-2 font-semibold">Titles on sheets</h3>
+        <Choice
+          label="Form"
+          value={titles.form}
+          options={Object.entries(TITLES) as [Titles["form"], string][]}
+          onChange={(form) => title({ form })}
+        />
+        <Row
+          label="Half the size of the bubble"
+          unit="mm"
+          least={3}
+          most={15}
+          value={titles.size}
+          onChange={(size) => title({ size })}
+        />
+        <Check label="With the scale below" checked={titles.scale} onChange={(scale) => title({ scale })} />
       </section>
     </fieldset>
   );

@@ -69,13 +69,15 @@ class SheetPictures(Input):
 
 
 class SheetNew(Input):
-    """Without a number it gets the next one of its folder."""
+    """Without a number it gets the next one of its folder; without a folder it comes into the one for drawings like
+    the one it is made `for_drawing`."""
 
     number: str = Field(default="", max_length=20)
     title: str = Field(default="", max_length=200)
     size: SheetSize = "A1"
     design: str = Field(default="corner-block", max_length=40)
     folder: str = Field(default="", max_length=30)
+    for_drawing: RowId | None = None
 
 
 class SheetEdit(Input):

@@ -17,7 +17,12 @@ from edge_slice.app.sheet_documents import (
     SheetOut,
 )
 from edge_slice.app.sheet_pictures import SheetsAround
+from edge_slice.app.source import ProjectSource
+from edge_slice.app.templates import FOLDERS, OTHER_FOLDER
+from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.naming import kind_of
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SHEET_SIZES
@@ -56,7 +61,7 @@ def new_sheet(session: Session, act: Act, project_id: int, new: SheetNew) -> She
     if folder:
         check_folder(register, folder)
     elif not new.number.strip():
-        folder = register.folder(USUAL_FOLDER).key
+        folder = register.folder(_usual_folder(session, project_id, new.for_drawing)).key
     number = new.number.strip() or next_number(session, project_id, register, folder)
     check_number(session, project_id, number, None)
     check_room(design_for(session, project_id, new.design), new.size)
@@ -65,6 +70,14 @@ def new_sheet(session: Session, act: Act, project_id: int, new: SheetNew) -> She
                 fields=SheetFields().model_dump())  # fmt: skip
     act.adds(row)
     return row
+
+
+def _usual_folder(session: Session, project_id: int, drawing_id: int | None) -> str:
+    row = ProjectSource(session, project_id).drawing(drawing_id)
+    if row is None:
+        return USUAL_FOLDER
+    form = Callout.model_validate(row.callout).form if row.callout is not None else None
+    return FOLDERS.get(kind_of(CUT.validate_python(row.cut), form), OTHER_FOLDER)
 
 
 def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:

@@ -134,6 +134,15 @@ class ConventionRule(Data):
         return self.below_floor, self.overhead
 
 
+class TitleRule(Data):
+    """What titles of drawings on sheets look like: the number in a bubble or a box before the name, which stands over a
+    line, or before the name on the line; `size`: half the size of the bubble or box, mm; the scale below it or not."""
+
+    form: Literal["bubble", "box", "line"] = "bubble"
+    size: Annotated[float, Field(ge=3, le=15)] = 6.0
+    scale: bool = True
+
+
 class FramingRule(Data):
     """When a layer is no solid but spaced members, class `framing`: where one of that class's words is in its name and
     its material is one `of` these, or where it is thicker, in mm, than its material comes as a sheet (`solid_up_to`).
@@ -170,6 +179,7 @@ class DrawingStandard(Data):
     text: TextRule
     marker: MarkerRule
     breaks: BreakRule = BreakRule()
+    titles: TitleRule = TitleRule()
     annotations: AnnotationRule = Field(default_factory=shipped_annotation_rule)
 
     @model_validator(mode="before")

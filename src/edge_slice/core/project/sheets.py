@@ -171,4 +171,5 @@ class Sheets(Generic[S, P, D]):
             placed.drawing_id, placed.id or 0, placed.number, self.title(drawing), scale_of(drawing),
             self.drawn_as.display(drawing), placed.x, placed.y, self.drawn_as.called_from(drawing),
             trim_of(placed), TitleStyle(**PlacementTitle.model_validate(placed.title).model_dump()),
+            self.source.standard(DrawingSpec.model_validate(drawing.style).standard),
         )  # fmt: skip

@@ -4,22 +4,14 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-import numpy as np
-
-from edge_slice.core.drawing.annotations.clear_places import box_of
-from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, Pen, circle, paths_of
-from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, paths_of
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.sheet.parts import Drawn, Hand, draw_part
 from edge_slice.core.sheet.sizes import SHEET_SIZES
-from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec, placement_box
+from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec
+from edge_slice.core.sheet.titles import drawing_title, role_pen
 from edge_slice.core.sheet.trimming import trimmed
 
-TITLE_DROP = 19.0  # mm from the drawing's frame down to the middle of its title bubble, where nothing stands there
-TITLE_RADIUS = 6.0
-TITLE_AIR = 2.0  # mm between a title and what hangs below its drawing
-LEAST_TITLE, SHORTEST_TITLE = 40.0, 12.0  # mm that the line of a title is long at least; where it was set, too
 ZONE, LEAST_ZONE = 50.0, 10.0  # mm, length of a zone; a shorter rest at an end goes to the next one
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"  # of zones: I and O look like figures
 
@@ -37,12 +29,12 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
         links += moved.links
         images += moved.images
         if p.title.shown:
-            title, link = _drawing_title(p, moved, standard)
+            title, link = drawing_title(p, moved, p.standard or standard)
             items += title
             links.append(link)
     items += _frame(spec, standard)
     scales = sorted({p.scale for p in placed})
-    heavy, fine = _pen(standard, "frame"), _pen(standard, "frame fine")
+    heavy, fine = role_pen(standard, "frame"), role_pen(standard, "frame fine")
     hand, drawn = Hand(spec, scales, spec.values(scales), standard, heavy, fine), Drawn()
     for part in spec.design.parts:
         draw_part(part, hand, drawn)
@@ -51,15 +43,10 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
     )
 
 
-def _pen(standard: DrawingStandard, role: str) -> Pen:
-    rule = standard.pens[role]
-    return Pen(rule.width["middle"], standard.ink, rule.dash)
-
-
 def _frame(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:
     wide, high = SHEET_SIZES[spec.size]
     left, base, right, top = spec.frame
-    pen = _pen(standard, "frame")
+    pen = role_pen(standard, "frame")
     ring = [(left, base), (right, base), (right, top), (left, top)]
     items: list[Item] = [paths_of("frame", [ring], pen, None, True)]
     if spec.design.centring:
@@ -79,7 +66,7 @@ def _zones(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:
     narrow for them stays empty."""
     wide, high = SHEET_SIZES[spec.size]
     left, base, right, top = spec.frame
-    height, ink, fine = standard.text.label, standard.ink, _pen(standard, "frame fine")
+    height, ink, fine = standard.text.label, standard.ink, role_pen(standard, "frame fine")
     room = height + 3.0
     items: list[Item] = []
     ticks = []
@@ -104,45 +91,3 @@ def _zones(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:
             ends = [(near, cut), (near + sign * room, cut)]
             ticks.append(ends if upright else [(y, x) for x, y in ends])
     return [*items, paths_of("zone line", ticks, fine)] if ticks else items
-
-
-def _drawing_title(p: PlacedDrawing, drawn: DisplayList, standard: DrawingStandard) -> tuple[list[Item], Link]:
-    """Number in a bubble, name over a line, scale under it; clear of what hangs below the drawing, as it is `drawn` on
-    the sheet, unless it was moved by hand."""
-    pen, ink, text = _pen(standard, "title"), standard.ink, standard.text
-    source = f"placement:{p.placement}"
-    said = scale_text(p.scale)
-    if p.called_from:
-        said += f"   for {', '.join(p.called_from)}"
-    name_wide = (
-        max(p.title.wide, SHORTEST_TITLE) if p.title.wide else max(text_width(p.name, text.title), LEAST_TITLE) + 6
-    )
-    left, base, _, _ = placement_box(p)
-    x, y, r = left + p.title.dx + TITLE_RADIUS, base + p.title.dy - TITLE_DROP, TITLE_RADIUS
-    if not (p.title.dx or p.title.dy):
-        y = min(y, _lowest(drawn, left, left + 2 * r + name_wide, base) - TITLE_AIR - r)
-    left = x - r
-    height = min(text.title, text.title * (name_wide - 6) / max(text_width(p.name, text.title), 1e-6))
-    items: list[Item] = [
-        paths_of("title bubble", [circle(x, y, r)], pen, None, True, source),
-        paths_of("title line", [[(x + r, y), (x + r + name_wide, y)]], pen, source=source),
-        Label("title number", p.number, x, y - text.title / 2, text.title, ink, "centre", source=source),
-        Label("title name", p.name, x + r + 3, y + 1.8, height, ink, source=source),
-        Label("title scale", said, x + r + 3, y - 2.0 - text.heading, text.heading, ink, source=source),
-    ]
-    return items, Link((left, y - r, x + r + name_wide, y + r), f"drawing:{p.drawing}")
-
-
-def _lowest(drawn: DisplayList, left: float, right: float, base: float) -> float:
-    """How far down it hangs from a drawing's base between two places across, mm; its base where nothing does."""
-    lowest = base
-    for item in drawn.items:
-        if isinstance(item, Label):
-            x0, y0, x1, _ = box_of(item)
-            lowest = min(lowest, y0) if x0 < right and x1 > left else lowest
-        elif len(item.points) and item.points[:, 1].min() < lowest:
-            starts = item.starts[:-1][np.diff(item.starts) > 0]
-            low, high = np.minimum.reduceat(item.points, starts), np.maximum.reduceat(item.points, starts)
-            under = (low[:, 0] < right) & (high[:, 0] > left)
-            lowest = min(lowest, float(low[under, 1].min())) if under.any() else lowest
-    return lowest

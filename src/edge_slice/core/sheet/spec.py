@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.drawing.measures import Lengths, scale_text
+from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.sheet.design import SheetDesign
 from edge_slice.core.sheet.shipped import CORNER, shipped_designs
 from edge_slice.core.sheet.sizes import SheetSize
@@ -121,7 +122,8 @@ class TitleStyle:
 @dataclass(frozen=True)
 class PlacedDrawing:
     """A drawing on the sheet: its frame's lower left corner stands at (x, y) mm. `called_from` names the places that a
-    typical detail is used in; `trim`: mm taken off at the left, base, right, top."""
+    typical detail is used in; `trim`: mm taken off at the left, base, right, top; `standard`: the drawing's own, by
+    which its title is drawn."""
 
     drawing: int
     placement: int
@@ -134,6 +136,7 @@ class PlacedDrawing:
     called_from: tuple[str, ...] = ()
     trim: Box = (0.0, 0.0, 0.0, 0.0)
     title: TitleStyle = TitleStyle()
+    standard: DrawingStandard | None = None
 
 
 def placement_box(placed: PlacedDrawing) -> Box:
