@@ -1,0 +1,176 @@
+"""A plane that somebody found in three dimensions as a cut of the kind that fits, and where it may come to rest."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.cut import AnyCut, ElevationCut, ImpossibleCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.spec import Perspective
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+STRAIGHT = math.sin(math.radians(0.5))  # a plane that leans by less stands upright, or lies level
+BESIDE = 1.0  # metres that a cutting line runs beyond the building
+WIDE_ANGLE = 60.0  # degrees of view of a perspective
+LEAST_FACE = 0.25  # square metres of faces in one plane for it to be a stop
+NEAR = 0.002  # metres; stops nearer to each other are one
+MOST_STOPS = 400
+TIDY = 4  # decimals of a metre
+
+
+def cut_of_plane(
+    model: Model,
+    point: tuple[float, float, float],
+    normal: tuple[float, float, float],
+    reach: tuple[float, float],
+    without: tuple[str, ...] = (),
+    depth: float | None = None,
+    perspective: bool = False,
+) -> AnyCut:
+    """A plan where the plane lies level, a section where it stands upright, an elevation where it stands clear before
+    the building, else a cut in a free plane. The normal points to the viewer; `reach` as of `plans_of`; `depth`:
+    metres, None for what is usual. Raises `ImpossibleCut` where nothing of the building lies behind it."""
+    n = unit(normal)
+    low, high = model.bounds
+    corners = np.array([(x, y, z) for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])
+    heights = (corners - np.array(point)) @ n
+    if heights.min() >= 0:
+        raise ImpossibleCut(
+            "Nothing of the building lies behind this plane; turn it round or move it into the building."
+        )
+    if abs(n[2]) > math.cos(math.asin(STRAIGHT)):
+        return _plan(model, float(point[2]), n[2] > 0, reach, without, depth)
+    eye = Perspective(field_of_view=WIDE_ANGLE) if perspective else None
+    if abs(n[2]) > STRAIGHT:
+        return PlaneCut(point=_tidy(np.array(point)), normal=_tidy(n), depth=depth, without=without, perspective=eye)
+    along = np.array([-n[1], n[0], 0.0]) / math.hypot(n[0], n[1])
+    spread = (corners - np.array(point)) @ along
+    ends = [np.array(point) + along * at for at in (spread.min() - BESIDE, spread.max() + BESIDE)]
+    (x0, y0, _), (x1, y1, _) = np.round(ends, TIDY).tolist()
+    line = ((x0, y0), (x1, y1))
+    if heights.max() <= 0:
+        return ElevationCut(line=line, look="left", without=without, depth=depth, perspective=eye)
+    return SectionCut(line=line, look="left", without=without, depth=depth, perspective=eye)
+
+
+def moved_to_plane(model: Model, cut: AnyCut, found: AnyCut) -> AnyCut:
+    """A drawing's cut in another plane, `found` by `cut_of_plane`: all else stays. Raises `ImpossibleCut` for a plane
+    that its kind can't lie in."""
+    if cut.kind != found.kind:
+        raise ImpossibleCut(
+            f"This drawing is a {cut.kind}, and the plane gives a {found.kind}; make a new drawing of it."
+        )
+    names = {"plan": ("storey", "height", "look"), "plane": ("point", "normal")}.get(cut.kind, ("line", "look"))
+    change = {name: getattr(found, name) for name in names}
+    if isinstance(cut, SectionCut):
+        change["depths"] = ()  # it has one leg now
+    return cut.model_copy(update=change)
+
+
+def parent_level(model: Model, z: float) -> str:
+    """The storey (GlobalId) whose plan shows a cut at a height: the highest one with its floor not above it."""
+    below = [s for s in model.storeys if s.elevation <= z + NEAR]
+    found = (
+        max(below, key=lambda s: s.elevation) if below else min(model.storeys, key=lambda s: s.elevation, default=None)
+    )
+    return found.guid if found is not None else ""
+
+
+@dataclass(frozen=True)
+class Stop:
+    """A place along a direction (metres from the model's origin) where a plane may come to rest, and what is there."""
+
+    at: float
+    says: str
+
+
+def stops_along(model: Model, normal: tuple[float, float, float]) -> tuple[Stop, ...]:
+    """Levels, grid lines, faces and middles of openings that a plane with this normal can lie in, in order."""
+    n = unit(normal)
+    found = [*_levels(model, n), *_grid(model, n), *_openings(model, n), *_faces(model, n)]
+    kept: list[Stop] = []
+    for stop in sorted(found, key=lambda s: s.at):  # of several at one place the first kind says its name
+        if kept and stop.at - kept[-1].at < NEAR:
+            continue
+        kept.append(stop)
+    return tuple(kept[:MOST_STOPS])
+
+
+def _levels(model: Model, n: F64) -> list[Stop]:
+    if abs(n[2]) < math.cos(math.asin(STRAIGHT)):
+        return []
+    return [Stop(s.elevation * float(n[2]), f"level {s.name}") for s in model.storeys]
+
+
+def _grid(model: Model, n: F64) -> list[Stop]:
+    found = []
+    for axis in model.grid:
+        (x0, y0), (x1, y1) = axis.start, axis.end
+        long = math.hypot(x1 - x0, y1 - y0)
+        if long and abs(n[2]) < STRAIGHT and abs((x1 - x0) * n[0] + (y1 - y0) * n[1]) / long < STRAIGHT:
+            found.append(Stop(float(x0 * n[0] + y0 * n[1]), f"grid {axis.name}"))
+    return found
+
+
+def _openings(model: Model, n: F64) -> list[Stop]:
+    if abs(n[2]) > STRAIGHT:
+        return []
+    found = []
+    for k, one in enumerate(model.elements):
+        if one.kind in ("door", "window") and np.isfinite(model.boxes[k]).all():
+            found.append(Stop(float(model.boxes[k].mean(axis=0) @ n), f"middle of {one.name or one.kind}"))
+    return found
+
+
+def _faces(model: Model, n: F64) -> list[Stop]:
+    """Faces of the building square to the direction, the largest first where there are too many."""
+    mesh = model.mesh
+    area = np.linalg.norm(mesh.normals, axis=1) / 2
+    facing = np.abs(mesh.normals @ n) / np.maximum(2 * area, 1e-12) > math.cos(math.asin(STRAIGHT))
+    facing &= model.standing[mesh.triangle_element]
+    rows = np.flatnonzero(facing)
+    if not len(rows):
+        return []
+    at = np.round(mesh.vertices[mesh.triangles[rows, 0]] @ n, 3)
+    key = np.column_stack((at, mesh.triangle_element[rows]))
+    places, index = np.unique(key, axis=0, return_inverse=True)
+    sizes = np.bincount(index.ravel(), weights=area[rows])
+    order = [k for k in np.argsort(-sizes).tolist() if sizes[k] >= LEAST_FACE][:MOST_STOPS]
+    return [Stop(float(places[k, 0]), f"face of {_called(model, int(places[k, 1]))}") for k in order]
+
+
+def _called(model: Model, element: int) -> str:
+    return model.elements[element].name or model.elements[element].kind
+
+
+def _plan(
+    model: Model, z: float, down: bool, reach: tuple[float, float], without: tuple[str, ...], depth: float | None
+) -> PlanCut:
+    guid = parent_level(model, z)
+    storey = next((s for s in model.storeys if s.guid == guid), None)
+    if storey is None:
+        raise ImpossibleCut("The model has no storey that a plan could belong to; lean the plane a little.")
+    height = round(z - storey.elevation, TIDY)
+    if not down:
+        return PlanCut(storey=guid, height=height, look="up", depth=depth, without=without)
+    below, overhead = reach
+    usual = round(max(0.01, height + below), 3)
+    return PlanCut(storey=guid, height=height, depth=depth or usual, overhead=overhead, without=without)
+
+
+def unit(normal: tuple[float, float, float]) -> F64:
+    """A normal of length 1. Raises `ImpossibleCut` for one of no length."""
+    n = np.array(normal, dtype=np.float64)
+    long = float(np.linalg.norm(n))
+    if not np.isfinite(long) or long < 1e-9:
+        raise ImpossibleCut("The plane's normal has no length.")
+    return n / long
+
+
+def _tidy(values: F64) -> tuple[float, float, float]:
+    x, y, z = (round(float(v), 6) for v in values)
+    return x, y, z

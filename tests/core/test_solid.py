@@ -1,0 +1,242 @@
+"""The building in three dimensions: bodies cut and closed, planes as cuts, and the compact form."""
+
+from __future__ import annotations
+
+import io
+import json
+import math
+import struct
+
+import numpy as np
+import pytest
+import trimesh
+from hypothesis import given
+from hypothesis import strategies as st
+
+from edge_slice.core.cut import ElevationCut, ImpossibleCut, PlanCut, PlaneCut, SectionCut, leaves_of
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import Model
+from edge_slice.core.solid.clipping import Body, body_of, clipped
+from edge_slice.core.solid.form import part_bytes, solid_parts
+from edge_slice.core.solid.opened import body_file, opened
+from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+
+REACH = default_standard().conventions.reach
+STANDARD = default_standard()
+
+
+def body_from(mesh: trimesh.Trimesh) -> Body:
+    return body_of(np.asarray(mesh.vertices, dtype=np.float64), np.asarray(mesh.faces, dtype=np.int64))
+
+
+def watertight(body: Body) -> bool:
+    return bool(trimesh.Trimesh(body.vertices, body.triangles, process=False).is_watertight)
+
+
+def _hollow() -> trimesh.Trimesh:
+    inner = trimesh.creation.box((2, 2, 2))
+    inner.invert()
+    return trimesh.util.concatenate([trimesh.creation.box((4, 4, 4)), inner])
+
+
+def _two() -> trimesh.Trimesh:
+    other = trimesh.creation.box((1, 1, 1)).apply_translation((1.5, 0, 0))
+    return trimesh.util.concatenate([trimesh.creation.box((1, 1, 1)), other])
+
+
+SHAPES = {
+    "box": trimesh.creation.box((4.0, 3.0, 2.0)),
+    "ring": trimesh.creation.annulus(1.0, 2.0, 1.5, sections=17),
+    "ball": trimesh.creation.icosphere(2, 1.7),
+    "two": _two(),
+    "hollow": _hollow(),
+}
+Unit = st.tuples(*[st.floats(-1, 1) for _ in range(3)]).filter(lambda v: math.hypot(*v) > 0.1)
+
+
+@given(st.sampled_from(sorted(SHAPES)), Unit, st.floats(-1.4, 1.4))
+def test_both_sides_of_a_cut_are_closed_and_make_up_the_whole(
+    name: str, direction: tuple[float, ...], at: float
+) -> None:
+    body = body_from(SHAPES[name])
+    normal = np.array(direction) / math.hypot(*direction)
+    point = normal * at
+    one, other = clipped(body, point, normal), clipped(body, point, -normal)
+    assert not one.open
+    assert not other.open
+    for half in (one, other):
+        assert not len(half.triangles) or watertight(half)
+        assert half.volume >= -1e-9
+    assert one.volume + other.volume == pytest.approx(body.volume, rel=1e-6)
+    assert ((one.vertices - point) @ normal).max(initial=-1) <= 1e-6
+
+
+def test_a_cut_through_corners_and_along_faces_is_closed() -> None:
+    body = body_from(SHAPES["box"])
+    for normal, point in (
+        ((1, 0, 0), (2, 0, 0)),
+        ((1, 0, 0), (-2, 0, 0)),
+        ((3, 4, 0), (0, 0, 0)),
+        ((0, 0, 1), (0, 0, 1)),
+    ):
+        n = np.array(normal, dtype=np.float64) / np.linalg.norm(normal)
+        one, other = (
+            clipped(body, np.array(point, dtype=np.float64), n),
+            clipped(body, np.array(point, dtype=np.float64), -n),
+        )
+        assert one.volume + other.volume == pytest.approx(24.0)
+        assert all(watertight(h) for h in (one, other) if len(h.triangles))
+
+
+def test_the_cut_face_is_as_large_as_it_is_by_the_formula() -> None:
+    half = clipped(
+        body_from(trimesh.creation.annulus(1.0, 2.0, 1.5, sections=512)),
+        np.array([0.0, 0.3, 0.0]),
+        np.array([0.0, 1.0, 0.0]),
+    )
+    caps = trimesh.Trimesh(half.vertices, half.triangles[half.cut], process=False)
+    assert caps.area == pytest.approx(_band(0.3), rel=1e-3)
+    assert np.allclose(caps.face_normals, [0, 1, 0])
+
+
+def _band(y: float) -> float:
+    """Area of a cut through a ring (radii 1 and 2, 1.5 high) at a distance from its axis."""
+    return 2 * (math.sqrt(4 - y * y) - math.sqrt(1 - y * y)) * 1.5
+
+
+def test_a_body_that_leaks_is_said_to() -> None:
+    box = SHAPES["box"]
+    open_box = body_of(np.asarray(box.vertices), np.asarray(box.faces[2:], dtype=np.int64))
+    half = clipped(open_box, np.zeros(3), np.array([0.0, 0.6, 0.8]))
+    assert half.open or watertight(half) is False
+
+
+@pytest.mark.parametrize("normal", [(0.0, -1.0, 0.0), (0.31, 0.77, 0.0), (0.2, -0.5, 0.6), (0.0, 0.0, 1.0)])
+def test_the_demo_cut_open_is_closed_and_has_the_right_volume(demo: Model, normal: tuple[float, float, float]) -> None:
+    point = (11.3, 4.7, 3.1)
+    shown = np.ones(len(demo.elements), dtype=bool)
+    shown[demo.mesh.open_elements] = False
+    before = demo.mesh.volumes(len(demo.elements))
+    behind, front = opened(demo, [(point, normal)], shown), opened(demo, [(point, tuple(-x for x in normal))], shown)
+    assert all(not p.body.open for p in (*behind, *front))
+    assert all(watertight(p.body) for p in (*behind, *front))
+    total = sum(p.body.volume for p in (*behind, *front))
+    assert total == pytest.approx(before[shown].sum(), rel=1e-3)
+
+
+def test_two_planes_take_away_what_lies_before_both(demo: Model) -> None:
+    shown = np.array([e.kind == "slab" for e in demo.elements])
+    planes = [((11.0, 0.0, 0.0), (1.0, 0.0, 0.0)), ((0.0, 4.0, 0.0), (0.0, -1.0, 0.0))]
+    kept = sum(p.body.volume for p in opened(demo, planes, shown))  # type: ignore[arg-type]
+    whole = sum(p.body.volume for p in opened(demo, [], shown))
+    before_one = opened(demo, [((11.0, 0.0, 0.0), (-1.0, 0.0, 0.0))], shown)
+    gone = sum(clipped(p.body, np.array([0.0, 4.0, 0.0]), np.array([0.0, 1.0, 0.0])).volume for p in before_one)
+    assert kept == pytest.approx(whole - gone, rel=1e-6)
+    assert 0 < gone < whole
+
+
+def test_a_slice_is_as_thick_as_it_was_asked_for(demo: Model) -> None:
+    shown = np.array([e.kind == "wall" for e in demo.elements])
+    pieces = opened(demo, [((0.0, 0.0, 2.0), (0.0, 0.0, 1.0))], shown, 0.25)
+    heights = np.concatenate([p.body.vertices[:, 2] for p in pieces])
+    assert (heights.min(), heights.max()) == pytest.approx((1.75, 2.0))
+    assert all(watertight(p.body) for p in pieces)
+    with pytest.raises(ImpossibleCut, match="one plane"):
+        opened(demo, [], shown, 0.25)
+
+
+@pytest.mark.parametrize("form", ["glb", "stl"])
+def test_files_of_bodies_are_read_back_with_their_volume(demo: Model, form: str) -> None:
+    shown = np.array([e.kind in ("wall", "slab") for e in demo.elements])
+    pieces = opened(demo, [((10.0, 0.0, 0.0), (1.0, 0.0, 0.0))], shown)
+    data = body_file(demo, pieces, form, STANDARD)  # type: ignore[arg-type]
+    loaded = trimesh.load(io.BytesIO(data), file_type=form, process=False)
+    volume = sum(p.body.volume for p in pieces)
+    if form == "glb":
+        assert len(loaded.geometry) == len(pieces)
+        assert loaded.bounds[1][1] == pytest.approx(max(p.body.vertices[:, 2].max() for p in pieces), abs=1e-4)
+        assert sum(g.volume for g in loaded.geometry.values()) == pytest.approx(volume, rel=1e-3)
+    else:
+        assert loaded.volume / 1e9 == pytest.approx(volume, rel=1e-3)
+    with pytest.raises(ImpossibleCut, match="Nothing"):
+        body_file(demo, [], form, STANDARD)  # type: ignore[arg-type]
+
+
+def test_a_plane_becomes_the_cut_of_its_kind_and_lies_where_it_lay(demo: Model) -> None:
+    section = cut_of_plane(demo, (10.6, 3.0, 1.0), (-1.0, 0.0, 0.0), REACH)
+    assert isinstance(section, SectionCut)
+    (leaf,) = leaves_of(demo, section)
+    assert leaf.axes.w == pytest.approx([1, 0, 0])
+    assert leaf.axes.origin[0] == pytest.approx(10.6)
+    storey = demo.storeys[1]
+    plan = cut_of_plane(demo, (0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, 1.0), REACH)
+    assert isinstance(plan, PlanCut)
+    assert (plan.storey, plan.height, plan.look) == (storey.guid, 1.5, "down")
+    assert cut_of_plane(demo, (0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, -1.0), REACH).look == "up"  # type: ignore[union-attr]
+    elevation = cut_of_plane(demo, (0.0, -500.0, 1.0), (0.0, -1.0, 0.0), REACH)
+    assert isinstance(elevation, ElevationCut)
+    free = cut_of_plane(demo, (10.0, 3.0, 4.0), (0.0, -1.0, 1.0), REACH, perspective=True)
+    assert isinstance(free, PlaneCut)
+    assert free.perspective is not None
+    assert leaves_of(demo, free)[0].axes.w == pytest.approx([0, math.sqrt(0.5), -math.sqrt(0.5)])
+
+
+def test_planes_that_give_no_cut_say_why(demo: Model) -> None:
+    with pytest.raises(ImpossibleCut, match="behind this plane"):
+        cut_of_plane(demo, (0.0, -500.0, 0.0), (0.0, 1.0, 0.0), REACH)
+    with pytest.raises(ImpossibleCut, match="no length"):
+        cut_of_plane(demo, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0), REACH)
+
+
+def test_a_drawing_takes_a_plane_of_its_kind_alone(demo: Model) -> None:
+    old = SectionCut(line=((1, -2), (1, 12)), depth=3.0, without=("furniture",), depths=(3.0,))
+    found = cut_of_plane(demo, (7.0, 0.0, 0.0), (1.0, 0.0, 0.0), REACH)
+    moved = moved_to_plane(demo, old, found)
+    assert isinstance(moved, SectionCut)
+    assert (moved.depth, moved.without, moved.depths) == (3.0, ("furniture",), ())
+    assert {round(x, 3) for x, _ in moved.line} == {7.0}
+    with pytest.raises(ImpossibleCut, match="make a new drawing"):
+        moved_to_plane(demo, old, cut_of_plane(demo, (0.0, 0.0, 2.0), (0.0, 0.0, 1.0), REACH))
+
+
+def test_stops_name_levels_grid_faces_and_openings(demo: Model) -> None:
+    up = stops_along(demo, (0.0, 0.0, 1.0))
+    levels = {s.says: s.at for s in up if s.says.startswith("level")}
+    assert len(levels) >= len({round(s.elevation, 3) for s in demo.storeys}) - 1
+    along = stops_along(demo, (1.0, 0.0, 0.0))
+    assert [s.at for s in along] == sorted(s.at for s in along)
+    grid = {s.says[5:]: s.at for s in along if s.says.startswith("grid")}
+    upright = {a.name: a.start[0] for a in demo.grid if abs(a.start[0] - a.end[0]) < 1e-6}
+    assert grid
+    assert all(upright[name] == pytest.approx(at) for name, at in grid.items())
+    assert any(s.says.startswith("face of") for s in along)
+    assert any(s.says.startswith("middle of") for s in along)
+    assert parent_level(demo, demo.storeys[1].elevation + 0.1) == demo.storeys[1].guid
+
+
+def test_the_compact_form_holds_every_triangle_within_a_hair(demo: Model) -> None:
+    parts = solid_parts(demo)
+    assert sum(p.triangles for p in parts) == len(demo.mesh.triangles)
+    seen = 0
+    for part in parts:
+        data = part_bytes(demo, part, STANDARD)
+        (length,) = struct.unpack_from("<I", data)
+        head = json.loads(data[4 : 4 + length])
+        at = 4 + length
+        positions = np.frombuffer(data, "<u2", head["vertices"] * 3, at).reshape(-1, 3)
+        at += -(-positions.nbytes // 4) * 4
+        triangles = np.frombuffer(data, "<u4", head["triangles"] * 3, at).reshape(-1, 3)
+        at += triangles.nbytes
+        edges = np.frombuffer(data, "<u4", head["edges"] * 2, at)
+        assert at + edges.nbytes == len(data)
+        points = np.array(head["low"]) + positions * np.array(head["step"])
+        start = 0
+        for row, (guid, _, _, _, count, _) in zip(part.elements.tolist(), head["elements"], strict=True):
+            assert demo.elements[row].guid == guid
+            mine = demo.mesh.triangles[demo.mesh.triangle_element == row]
+            assert np.abs(points[triangles[start : start + count]] - demo.mesh.vertices[mine]).max() <= max(
+                head["step"]
+            )
+            start += count
+            seen += count
+    assert seen == len(demo.mesh.triangles)
