@@ -627,6 +627,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/bodies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The model cut open as closed bodies, a file */
+        post: operations["solids_bodies_projects__int_id__bodies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/checks": {
         parameters: {
             query?: never;
@@ -970,6 +987,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/plane-stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Levels, grid lines, faces and openings that a plane square to a direction may come to rest at */
+        get: operations["solids_stops_projects__int_id__plane_stops_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/planes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The planes of the cuts of all drawings */
+        get: operations["solids_planes_projects__int_id__planes_get"];
+        put?: never;
+        /** A plane as a cut of the kind that fits; nothing is saved */
+        post: operations["solids_plane_cut_projects__int_id__planes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/presence": {
         parameters: {
             query?: never;
@@ -1190,6 +1242,40 @@ export interface paths {
         put?: never;
         /** Make a shown set */
         post: operations["shown_add_set_projects__int_id__shown_sets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/solid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The model in three dimensions: its parts, storey by storey */
+        get: operations["solids_solid_projects__int_id__solid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/solid/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of the model in its compact form; it never changes under its geometry */
+        get: operations["solids_part_projects__int_id__solid__int_number__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2325,6 +2411,60 @@ export interface components {
             width: number;
         };
         /**
+         * BodiesWanted
+         * @description The model cut open: what lies before all of the planes together is taken away; with a `thickness` (metres) what
+         *     lies further behind the one plane, too. `without`: kinds left out; `storeys`: only these (GlobalId), none for all;
+         *     `left_out`: elements by GlobalId.
+         */
+        BodiesWanted: {
+            /**
+             * Form
+             * @default glb
+             * @enum {string}
+             */
+            form: "glb" | "stl";
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+            /**
+             * Planes
+             * @default []
+             */
+            planes: components["schemas"]["BodyPlane"][];
+            /**
+             * Storeys
+             * @default []
+             */
+            storeys: string[];
+            /**
+             * Thickness
+             * @default null
+             */
+            thickness: number | null;
+            /**
+             * Without
+             * @default []
+             */
+            without: string[];
+        };
+        /** BodyPlane */
+        BodyPlane: {
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Break
          * @description A part of a drawing that is taken out, from `start` to `end` along its u or its v axis, metres.
          */
@@ -2977,6 +3117,27 @@ export interface components {
             version: number;
             /** View */
             view: string;
+        };
+        /**
+         * DrawingPlanesOut
+         * @description The planes of a drawing's cut; `mark` is its letter.
+         */
+        DrawingPlanesOut: {
+            /** Drawing */
+            drawing: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            /** Leaves */
+            leaves: components["schemas"]["LeafOut"][];
+            /** Mark */
+            mark: string;
+            /** Title */
+            title: string;
+            /** Version */
+            version: number;
         };
         /**
          * DrawingSet
@@ -4291,6 +4452,46 @@ export interface components {
             layer: number;
             /** Said */
             said: string;
+        };
+        /**
+         * LeafOut
+         * @description One plane of a cut: origin (metres), unit vectors right, up and away from the viewer, how far it goes (left,
+         *     base, right, top in its axes, metres), and its depth, null for unlimited.
+         */
+        LeafOut: {
+            /** Depth */
+            depth: number | null;
+            /** Origin */
+            origin: [
+                number,
+                number,
+                number
+            ];
+            /** U */
+            u: [
+                number,
+                number,
+                number
+            ];
+            /** V */
+            v: [
+                number,
+                number,
+                number
+            ];
+            /** W */
+            w: [
+                number,
+                number,
+                number
+            ];
+            /** Window */
+            window: [
+                number,
+                number,
+                number,
+                number
+            ];
         };
         /**
          * LeaveFinding
@@ -5708,6 +5909,59 @@ export interface components {
             without: string[];
         };
         /**
+         * PlaneCutOut
+         * @description The cut of the kind that fits, its plane, and the drawing that it would be cut from in the lineage.
+         */
+        PlaneCutOut: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            /** Leaves */
+            leaves: components["schemas"]["LeafOut"][];
+            /** Parent Id */
+            parent_id: number | null;
+        };
+        /** PlaneList */
+        PlaneList: components["schemas"]["DrawingPlanesOut"][];
+        /**
+         * PlaneWanted
+         * @description A plane by a point in it and its normal, which points to the viewer; metres. `like`: a drawing whose cut is to
+         *     lie in it, with all else as it is.
+         */
+        PlaneWanted: {
+            /**
+             * Depth
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * Like
+             * @default null
+             */
+            like: number | null;
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Perspective
+             * @default false
+             */
+            perspective: boolean;
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Pointed
          * @description A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
          *     right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
@@ -7047,6 +7301,44 @@ export interface components {
             /** Vertices */
             vertices: number[];
         };
+        /**
+         * SolidOut
+         * @description `geometry` is another text for another model: parts are kept under it. Metres.
+         */
+        SolidOut: {
+            /** Geometry */
+            geometry: string;
+            /** High */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /** Low */
+            low: [
+                number,
+                number,
+                number
+            ];
+            /** Parts */
+            parts: components["schemas"]["SolidPartOut"][];
+        };
+        /**
+         * SolidPartOut
+         * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none).
+         */
+        SolidPartOut: {
+            /** Elevation */
+            elevation: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Storey */
+            storey: string;
+            /** Triangles */
+            triangles: number;
+        };
         /** SpaceOut */
         SpaceOut: {
             /** Guid */
@@ -7220,6 +7512,18 @@ export interface components {
         StepWanted: {
             /** Act */
             act: string;
+        };
+        /** StopList */
+        StopList: components["schemas"]["StopOut"][];
+        /**
+         * StopOut
+         * @description A place along a direction where a plane may come to rest, metres from the origin, and what is there.
+         */
+        StopOut: {
+            /** At */
+            at: number;
+            /** Says */
+            says: string;
         };
         /** StoreyOut */
         StoreyOut: {
@@ -10756,6 +11060,68 @@ export interface operations {
             };
         };
     };
+    solids_bodies_projects__int_id__bodies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BodiesWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     checks_checks_of_projects__int_id__checks_get: {
         parameters: {
             query?: never;
@@ -12154,6 +12520,188 @@ export interface operations {
             };
         };
     };
+    solids_stops_projects__int_id__plane_stops_get: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+                z: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_planes_projects__int_id__planes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_plane_cut_projects__int_id__planes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaneWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneCutOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     projects_say_presence_projects__int_id__presence_post: {
         parameters: {
             query?: never;
@@ -13187,6 +13735,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_solid_projects__int_id__solid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolidOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_part_projects__int_id__solid__int_number__get: {
+        parameters: {
+            query: {
+                /** @description The geometry that the part is wanted of */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */

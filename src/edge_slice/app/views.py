@@ -17,6 +17,7 @@ from edge_slice.app.models import numbered_revision
 from edge_slice.app.source import ProjectSource
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.cut.planes.leaves import Axes
 from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
@@ -156,7 +157,10 @@ def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:
     return {
         "scale": shown.style.scale,
         "empty": result.is_empty,
-        "axes": _axes(result),
+        "axes": _axes(result.axes),
+        "leaves": [
+            {**_axes(leaf.axes), "left": round(leaf.window[0] / shown.style.scale, 4)} for leaf in result.leaves
+        ],
         "window": [round(x / shown.style.scale, 4) for x in result.extents],
         "folds": _folds(shown, result),
         "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
@@ -184,8 +188,7 @@ def _folds(shown: Shown, result: CutResult) -> dict[str, list[list[float]]] | No
     }
 
 
-def _axes(result: CutResult) -> dict[str, list[float]]:
-    axes = result.axes
+def _axes(axes: Axes) -> dict[str, Any]:
     return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
 
 

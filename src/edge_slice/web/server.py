@@ -31,6 +31,7 @@ from edge_slice.web import (
     shared_extents,
     sheets,
     shown,
+    solids,
     standards,
     starter_sets,
 )
@@ -56,7 +57,7 @@ def create_server(warm: bool = True) -> Flask:
     server.before_request(_check_size)
     parts = (
         projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, register, publications,
-        checks, standards, shown, shared_extents, starter_sets,
+        checks, solids, standards, shown, shared_extents, starter_sets,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]

@@ -1,0 +1,189 @@
+"""The building in three dimensions: sent part by part, cut by planes that somebody found there, saved as bodies."""
+
+from __future__ import annotations
+
+import gzip
+
+import numpy as np
+from sqlmodel import Session
+
+from edge_slice.app.drawing_rows import drawing_row, project_drawings
+from edge_slice.app.drawings import WITHOUT
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.exports import File
+from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.projects import project_row
+from edge_slice.app.solid_documents import (
+    BodiesWanted,
+    DrawingPlanesOut,
+    LeafOut,
+    PlaneCutOut,
+    PlaneWanted,
+    SolidOut,
+    SolidPartOut,
+    StopOut,
+)
+from edge_slice.app.source import ProjectSource
+from edge_slice.app.views import cached
+from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, leaves_of
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import Model
+from edge_slice.core.project.called_out import title_of
+from edge_slice.core.project.followed import CUT, Followed
+from edge_slice.core.project.naming import kind_of, mark_of
+from edge_slice.core.project.shown import key_of
+from edge_slice.core.recent import Recent
+from edge_slice.core.render.files import plain_name
+from edge_slice.core.solid.form import SolidPart, part_bytes, solid_parts
+from edge_slice.core.solid.opened import body_file, opened
+from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.store.database import transaction
+
+MEDIA = {"glb": "model/gltf-binary", "stl": "model/stl"}
+_parts: Recent[tuple[SolidPart, ...]] = Recent(8)  # by geometry
+_stops: Recent[list[StopOut]] = Recent(64)  # by geometry and direction
+
+
+def solid_of(project_id: int) -> SolidOut:
+    """What parts the model has."""
+    with transaction() as session:
+        geometry, model = _model(session, project_id)
+        low, high = model.bounds
+        storeys = {k: s for k, s in enumerate(model.storeys)}
+        parts = []
+        for number, part in enumerate(_parts_of(geometry, model)):
+            storey = storeys.get(part.storey)
+            parts.append(
+                SolidPartOut(
+                    number=number, storey=storey.guid if storey else "", name=storey.name if storey else "",
+                    elevation=storey.elevation if storey else float(low[2]), triangles=part.triangles,
+                )
+            )  # fmt: skip
+        x0, y0, z0, x1, y1, z1 = (float(v) for v in (*low, *high))
+        return SolidOut(geometry=geometry, low=(x0, y0, z0), high=(x1, y1, z1), parts=parts)
+
+
+def solid_part(project_id: int, geometry: str, number: int) -> bytes:
+    """A part in its compact form, compressed (gzip). Raises `NotFound` for one of an earlier model."""
+    with transaction() as session:
+        newest, model = _model(session, project_id)
+        parts = _parts_of(newest, model)
+        if newest != geometry or number >= len(parts):
+            raise NotFound("The model has changed; it is read again.")
+
+        def make() -> bytes:
+            return gzip.compress(part_bytes(model, parts[number], default_standard()), 6, mtime=0)
+
+        return cached(session, key_of("solid", geometry, str(number)), make)
+
+
+def planes_of(project_id: int) -> list[DrawingPlanesOut]:
+    """The planes of all drawings that cut the model by themselves."""
+    with transaction() as session:
+        source = ProjectSource(session, project_id)
+        followed = Followed(source)
+        found = []
+        for row in project_drawings(session, project_id):
+            cut = followed.cut_of(row)
+            if row.callout is not None or isinstance(cut, BlankCut):
+                continue
+            try:
+                leaves = _leaves(source.model, cut)
+            except ImpossibleCut:
+                continue  # the drawing itself says what is wrong with it
+            found.append(
+                DrawingPlanesOut(
+                    drawing=row.id or 0, version=row.version, kind=kind_of(cut), leaves=leaves,
+                    mark=mark_of(source.facts, row.letter, cut), title=title_of(source, followed, row),
+                )
+            )  # fmt: skip
+        return found
+
+
+def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:
+    """A plane as a cut. Raises `Refused` where it gives none."""
+    with transaction() as session:
+        _, model = _model(session, project_id)
+        reach = default_standard().conventions.reach
+        try:
+            found = cut_of_plane(model, wanted.point, wanted.normal, reach, WITHOUT, wanted.depth, wanted.perspective)
+            if wanted.like is not None:
+                row = drawing_row(session, wanted.like)
+                if row.project_id != project_id:
+                    raise Refused("This drawing belongs to another project.", "like")
+                found = moved_to_plane(model, CUT.validate_python(row.cut), found)
+            leaves = _leaves(model, found)
+        except ImpossibleCut as error:
+            raise Refused(str(error), "point") from error
+        return PlaneCutOut(
+            cut=found, kind=kind_of(found), parent_id=_parent(session, project_id, model, found, wanted.point[2]),
+            leaves=leaves,
+        )  # fmt: skip
+
+
+def _parent(session: Session, project_id: int, model: Model, cut: AnyCut, z: float) -> int | None:
+    """The plan that shows such a cut: of the storey that the place is on, else the lowest one there is."""
+    if isinstance(cut, PlanCut):
+        return None
+    level = parent_level(model, z)
+    plans = [
+        (row.id, plan)
+        for row in project_drawings(session, project_id)
+        if row.callout is None and isinstance(plan := CUT.validate_python(row.cut), PlanCut) and plan.look == "down"
+    ]
+    return next((n for n, plan in plans if plan.storey == level), next((n for n, _ in plans), None))
+
+
+def stops_of(project_id: int, normal: tuple[float, float, float]) -> list[StopOut]:
+    """Where a plane with this normal may come to rest."""
+    with transaction() as session:
+        geometry, model = _model(session, project_id)
+
+        def make() -> list[StopOut]:
+            return [StopOut(at=s.at, says=s.says) for s in stops_along(model, normal)]
+
+        try:
+            return _stops.get(key_of("stops", geometry, repr(normal)), make)
+        except ImpossibleCut as error:
+            raise Refused(str(error), "normal") from error
+
+
+def bodies(project_id: int, wanted: BodiesWanted) -> File:
+    """The model cut open as closed bodies."""
+    with transaction() as session:
+        _, model = _model(session, project_id)
+        name = project_row(session, project_id).name
+    storeys = {k for k, s in enumerate(model.storeys) if s.guid in set(wanted.storeys)}
+    left_out, without = set(wanted.left_out), set(wanted.without)
+    shown = np.array(
+        [
+            e.kind not in without and e.guid not in left_out and (not wanted.storeys or e.storey in storeys)
+            for e in model.elements
+        ]
+    )
+    try:
+        pieces = opened(model, [(p.point, p.normal) for p in wanted.planes], shown, wanted.thickness)
+        data = body_file(model, pieces, wanted.form, default_standard())
+    except ImpossibleCut as error:
+        raise Refused(str(error), "planes") from error
+    said = "slice" if wanted.thickness is not None else "opened" if wanted.planes else "model"
+    return File(f"{plain_name(name)}-{said}.{wanted.form}", MEDIA[wanted.form], data)
+
+
+def _model(session: Session, project_id: int) -> tuple[str, Model]:
+    revision = newest_revision(session, project_id)
+    return revision.geometry_hash, load_model(session, revision)
+
+
+def _parts_of(geometry: str, model: Model) -> tuple[SolidPart, ...]:
+    return _parts.get(geometry, lambda: solid_parts(model))
+
+
+def _leaves(model: Model, cut: AnyCut) -> list[LeafOut]:
+    found = []
+    for leaf in leaves_of(model, cut):
+        axes = {name: tuple(float(x) for x in getattr(leaf.axes, name)) for name in ("origin", "u", "v", "w")}
+        window = tuple(x / 1000.0 for x in leaf.window)
+        depth = None if np.isinf(leaf.far) else leaf.far / 1000.0
+        found.append(LeafOut.model_validate({**axes, "window": window, "depth": depth}))
+    return found

@@ -1,0 +1,79 @@
+"""Routes of the Model bench."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field, RootModel
+
+from edge_slice.app import solids
+from edge_slice.app.documents import RowId
+from edge_slice.app.solid_documents import BodiesWanted, DrawingPlanesOut, PlaneCutOut, PlaneWanted, SolidOut, StopOut
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, download
+
+api = APIBlueprint("solids", __name__, url_prefix="/api", abp_responses=ERRORS)
+A_YEAR = 31_536_000  # seconds
+
+
+class PartPath(BaseModel):
+    id: RowId
+    number: int = Field(ge=0, le=10_000)
+
+
+class PartWanted(BaseModel):
+    of: str = Field(max_length=64, description="The geometry that the part is wanted of")
+
+
+class Direction(BaseModel):
+    """A direction in the model."""
+
+    x: float = Field(ge=-1e6, le=1e6, allow_inf_nan=False)
+    y: float = Field(ge=-1e6, le=1e6, allow_inf_nan=False)
+    z: float = Field(ge=-1e6, le=1e6, allow_inf_nan=False)
+
+
+class PlaneList(RootModel[list[DrawingPlanesOut]]):
+    pass
+
+
+class StopList(RootModel[list[StopOut]]):
+    pass
+
+
+@api.get("/projects/<int:id>/solid", responses={200: SolidOut})
+def solid(path: ById) -> Response:
+    """The model in three dimensions: its parts, storey by storey"""
+    return answer(solids.solid_of(path.id))
+
+
+@api.get("/projects/<int:id>/solid/<int:number>", responses={200: BINARY})
+def part(path: PartPath, query: PartWanted) -> Response:
+    """A part of the model in its compact form; it never changes under its geometry"""
+    response = Response(solids.solid_part(path.id, query.of, path.number), mimetype="application/octet-stream")
+    response.headers["Content-Encoding"] = "gzip"
+    response.headers["Cache-Control"] = f"private, max-age={A_YEAR}, immutable"
+    return response
+
+
+@api.get("/projects/<int:id>/planes", responses={200: PlaneList})
+def planes(path: ById) -> Response:
+    """The planes of the cuts of all drawings"""
+    return answer(list(solids.planes_of(path.id)))
+
+
+@api.post("/projects/<int:id>/planes", responses={200: PlaneCutOut})
+def plane_cut(path: ById, body: PlaneWanted) -> Response:
+    """A plane as a cut of the kind that fits; nothing is saved"""
+    return answer(solids.plane_cut(path.id, body))
+
+
+@api.get("/projects/<int:id>/plane-stops", responses={200: StopList})
+def stops(path: ById, query: Direction) -> Response:
+    """Levels, grid lines, faces and openings that a plane square to a direction may come to rest at"""
+    return answer(list(solids.stops_of(path.id, (query.x, query.y, query.z))))
+
+
+@api.post("/projects/<int:id>/bodies", responses={200: BINARY})
+def bodies(path: ById, body: BodiesWanted) -> Response:
+    """The model cut open as closed bodies, a file"""
+    return download(solids.bodies(path.id, body))
