@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import { createBrowserRouter, Navigate, useParams } from "react-router";
 import type { Project, Settings } from "./api/client";
 import { useProject, useProjects, useSettings } from "./api/queries";
@@ -39,7 +39,10 @@ function useProjectUnits(project: Project | undefined, settings: Settings | unde
   }, [imperial]);
 }
 
-function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" }) {
+// brings the libraries for three dimensions along, which nobody else needs
+const ModelBench = lazy(() => import("./model-bench/ModelBench").then((m) => ({ default: m.ModelBench })));
+
+function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" | "model" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
@@ -47,6 +50,12 @@ function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" }) {
   if (!project || !settings) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
   if (of === "checks") return <ChecksBench project={project} />;
+  if (of === "model")
+    return (
+      <Suspense fallback={<Waiting error={null} />}>
+        <ModelBench key={id} project={project} settings={settings} />
+      </Suspense>
+    );
   return of === "drawings" ? (
     <DrawingsBench key={id} project={project} settings={settings} />
   ) : (
@@ -62,6 +71,7 @@ export const router = createBrowserRouter([
       { path: "/projects", element: <ProjectsPage /> },
       { path: "/projects/:project", element: <Bench of="drawings" /> },
       { path: "/projects/:project/sheets/:sheet?", element: <Bench of="sheets" /> },
+      { path: "/projects/:project/model", element: <Bench of="model" /> },
       { path: "/projects/:project/checks", element: <Bench of="checks" /> },
       { path: "/projects/:project/standards/:key?", element: <Bench of="standards" /> },
       { path: "*", element: <Navigate to="/" replace /> },

@@ -29,6 +29,7 @@ export type Item = {
   role: string;
   pen: Pen | null;
   fill: string | null;
+  closed: boolean;
   path: Path2D;
   /** Paths k is points[starts[k]] to points[starts[k + 1] - 1], x and y in turn, mm on paper. */
   points: Float32Array;
@@ -61,6 +62,8 @@ export type View = {
   scale: number;
   empty: boolean;
   axes?: Axes;
+  /** The planes of the cut from left to right, and where each begins, mm on paper. */
+  leaves: (Axes & { left: number })[];
   leaking: string[];
   findings: string[];
   items: Item[];
@@ -85,7 +88,7 @@ export function parseView(data: ArrayBuffer): View {
     const starts = new Int32Array(data, at, item.paths + 1);
     at += starts.byteLength;
     const path = toPath(points, starts, item.closed);
-    return { role: item.role, pen: item.pen, fill: item.fill, path, points, starts };
+    return { role: item.role, pen: item.pen, fill: item.fill, closed: item.closed, path, points, starts };
   });
   return {
     frame: head.frame,
@@ -95,6 +98,7 @@ export function parseView(data: ArrayBuffer): View {
     scale: head.scale ?? 1,
     empty: head.empty ?? false,
     axes: head.axes,
+    leaves: head.leaves ?? [],
     leaking: head.leaking ?? [],
     findings: head.findings ?? [],
     items,

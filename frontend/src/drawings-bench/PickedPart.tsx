@@ -1,9 +1,9 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../api/client";
+import { ElementFacts } from "../drawing/ElementFacts";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
-import { useLengths } from "../fields/lengths";
 import { Part } from "../fields/Part";
 import { useCommand } from "../shell/commands";
 import { useBench } from "./bench-state";
@@ -71,7 +71,14 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
       {picked.many ? (
         <p>{found.length} elements</p>
       ) : (
-        element && <Facts element={element} place={`${picked.at + 1} of ${found.length}`} onNext={next} />
+        element && (
+          <>
+            <ElementFacts element={element} />
+            <button type="button" className="link self-start text-xs" onClick={next}>
+              {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind
+            </button>
+          </>
+        )
       )}
       <button type="button" className="btn btn-xs justify-start" onClick={hide}>
         <EyeOff size={13} /> {picked.many ? "Hide them here" : "Hide it here"}
@@ -98,51 +105,4 @@ function boxOf(elements: Element[], scale: number): Frame | null {
   return [Math.min(...us), Math.min(...vs), Math.max(...us), Math.max(...vs)].map(
     (metres) => (metres * 1000) / scale,
   ) as Frame;
-}
-
-function Facts({ element, place, onNext }: { element: Element; place: string; onNext: () => void }) {
-  const { say } = useLengths();
-  const rows: [string, string][] = [
-    ["Kind", element.kind],
-    ["Storey", element.storey],
-    ["Material", element.material],
-    ["Build-up", element.build_up],
-    ["Thickness", element.thickness ? say(element.thickness) : ""],
-    [
-      "Layer",
-      element.layer ? `${element.layer}: ${element.layer_thickness ? say(element.layer_thickness) : ""}` : "",
-    ],
-    ["Behind cut", element.depth ? say(element.depth) : ""],
-  ];
-  return (
-    <>
-      <p className="pr-5 font-semibold">{element.name || element.kind}</p>
-      <dl className="text-xs">
-        {rows
-          .filter(([, value]) => value !== "")
-          .map(([name, value]) => (
-            <div key={name} className="flex gap-2">
-              <dt className="w-20 shrink-0 opacity-80">{name}</dt>
-              <dd className="min-w-0 break-words">{value}</dd>
-            </div>
-          ))}
-      </dl>
-      {element.properties.length > 0 && (
-        <details className="text-xs">
-          <summary className="cursor-pointer py-0.5">Properties in the file</summary>
-          <dl className="py-1">
-            {element.properties.map(([name, value]) => (
-              <div key={name} className="flex gap-2">
-                <dt className="w-32 shrink-0 break-words opacity-80">{name}</dt>
-                <dd className="min-w-0 break-words">{value}</dd>
-              </div>
-            ))}
-          </dl>
-        </details>
-      )}
-      <button type="button" className="link self-start text-xs" onClick={onNext}>
-        {place} here; Tab goes to what lies behind
-      </button>
-    </>
-  );
 }

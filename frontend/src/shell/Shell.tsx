@@ -83,6 +83,7 @@ export function Shell() {
             <Bench to={`/projects/${id}`} end>
               Drawings
             </Bench>
+            <Bench to={`/projects/${id}/model`}>Model</Bench>
             <Bench to={`/projects/${id}/sheets`}>Sheets</Bench>
             <Bench to={`/projects/${id}/checks`}>Checks</Bench>
           </nav>

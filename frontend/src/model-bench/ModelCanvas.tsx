@@ -1,0 +1,284 @@
+import { CameraControls } from "@react-three/drei";
+import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
+import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import * as THREE from "three";
+import type { DrawingPlanes, Solid } from "../api/client";
+import { Building, type ColourOf, type ShownOf } from "./Building";
+import { useModelBench } from "./bench-state";
+import { CutFaces } from "./CutFaces";
+import { clipUniforms, setOpening } from "./clip-material";
+import type { Faces } from "./faces";
+import { Letters } from "./Letters";
+import { type Opening, type Plane, plus, type V3 } from "./opening";
+import { PlaneGrip } from "./PlaneGrip";
+import { PlaneLines } from "./PlaneLines";
+import { Pace, useBudget } from "./pace";
+import { type Hit, hitBy } from "./picking";
+import { cornersOf, leafCorners, planeThrough } from "./plane-geometry";
+import { FROM } from "./use-model-commands";
+import type { LoadedPart } from "./use-solid";
+import { fitDepth, lookFrom, setFlat, WIDE } from "./view-acts";
+
+const STILL = 4; // pixels within which a press is a click
+const REST = 350; // ms after which a view that moved rests
+const BEGIN = FROM;
+const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
+
+export type FacesOfCut = { faces: Faces; others: Opening };
+type Props = {
+  solid: Solid;
+  parts: LoadedPart[];
+  planes: DrawingPlanes[];
+  opening: Opening;
+  faces: FacesOfCut[];
+  shown: ShownOf;
+  colour: ColourOf;
+  boxes: V3[][];
+  controls: RefObject<CameraControls | null>;
+  three: RefObject<RootState | null>;
+  onPick: (hit: Hit | null) => void;
+  onCut: (plane: Plane) => void;
+  onMove: (plane: Plane) => void;
+  onDrop: () => void;
+  onChoose: (drawing: number) => void;
+  onLost: (lost: boolean) => void;
+};
+
+/** The building, opened where it is cut; hovered, clicked, turned about what lies under the pointer. */
+export function ModelCanvas(props: Props) {
+  const { solid, parts, planes, opening, shown, controls, three, onPick, onCut, onMove, onDrop, onChoose } =
+    props;
+  const { plane, cutting, lock, drawing, thickness, removed, picked, flat } = useModelBench();
+  const [hover, setHover] = useState<Plane | null>(null);
+  const [moving, setMoving] = useState(false);
+  const overlay = useRef<HTMLDivElement>(null);
+  const pressed = useRef<{ x: number; y: number } | null>(null);
+  const rest = useRef(0);
+
+  const rayAt = useCallback(
+    (event: { clientX: number; clientY: number }): THREE.Ray | null => {
+      const state = three.current;
+      if (!state) return null;
+      const box = state.gl.domElement.getBoundingClientRect();
+      const at = new THREE.Vector2(
+        ((event.clientX - box.left) / box.width) * 2 - 1,
+        1 - ((event.clientY - box.top) / box.height) * 2,
+      );
+      const caster = new THREE.Raycaster();
+      caster.setFromCamera(at, state.camera);
+      return caster.ray;
+    },
+    [three],
+  );
+  const hitAt = (event: { clientX: number; clientY: number }): Hit | null => {
+    const ray = rayAt(event);
+    return ray && hitBy(ray, parts, shown, opening);
+  };
+  const planeAt = (event: { clientX: number; clientY: number }): Plane | null => {
+    const ray = rayAt(event);
+    const hit = ray && hitBy(ray, parts, shown, opening);
+    if (!ray || !hit) return null;
+    return planeThrough(hit.at, hit.normal, lock, ray.direction.clone().negate().toArray() as V3);
+  };
+  useEffect(() => {
+    if (!cutting) setHover(null);
+  }, [cutting]);
+  const down = (event: PointerEvent) => {
+    pressed.current = { x: event.clientX, y: event.clientY };
+    const hit = event.button === 0 ? hitAt(event) : null;
+    if (hit) controls.current?.setOrbitPoint(...hit.at);
+  };
+  const up = (event: PointerEvent) => {
+    const from = pressed.current;
+    pressed.current = null;
+    if (!from || event.button !== 0) return;
+    if (Math.hypot(event.clientX - from.x, event.clientY - from.y) > STILL) return;
+    if (cutting) {
+      const found = planeAt(event);
+      if (found) onCut(found);
+    } else onPick(hitAt(event));
+  };
+  const moved = useCallback(() => {
+    setMoving(true);
+    window.clearTimeout(rest.current);
+    rest.current = window.setTimeout(() => setMoving(false), REST);
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a plane that moves moves the picture too
+  useEffect(moved, [plane, moved]);
+  const triangles = parts.reduce((sum, p) => sum + p.triangles.length / 3, 0);
+  const budget = useBudget(moving, triangles);
+  const share = (part: LoadedPart) => Math.round(((budget / triangles) * part.triangles.length) / 3);
+
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the lists beside it do the same by key
+    <div
+      className={`relative h-full w-full overflow-hidden bg-base-100 ${cutting ? "cursor-crosshair" : ""}`}
+      data-model="yes"
+      data-parts={parts.length}
+      data-hover={hover ? JSON.stringify(hover) : ""}
+      data-plane={plane ? JSON.stringify(plane) : ""}
+      onPointerDown={down}
+      onPointerUp={up}
+      onPointerMove={(event) => {
+        if (cutting && event.buttons === 0) setHover(planeAt(event));
+      }}
+      onPointerLeave={() => setHover(null)}
+      onContextMenu={(event) => event.preventDefault()}
+    >
+      <Canvas
+        frameloop="demand"
+        legacy // colours are those of the screen: no light is computed
+        linear
+        flat
+        dpr={1}
+        gl={{ antialias: false, powerPreference: "high-performance" }}
+        camera={{ up: [0, 0, 1], fov: WIDE, near: 0.1, far: 2000, position: [0, -50, 30] }}
+        onCreated={(state) => {
+          three.current = state;
+          state.gl.domElement.addEventListener("webglcontextlost", (event) => {
+            event.preventDefault();
+            props.onLost(true);
+          });
+          state.gl.domElement.addEventListener("webglcontextrestored", () => props.onLost(false));
+        }}
+      >
+        <CameraControls
+          ref={controls}
+          makeDefault
+          smoothTime={0}
+          draggingSmoothTime={0}
+          dollyToCursor
+          minPolarAngle={0.001}
+          maxPolarAngle={Math.PI - 0.001}
+          onChange={moved}
+        />
+        <Begin solid={solid} controls={controls} flat={flat} />
+        <Pace moving={moving} />
+        <Content
+          {...props}
+          moving={moving}
+          budget={moving && budget < triangles ? share : null}
+          removed={removed}
+          picked={picked}
+        />
+        {hover && <Framed plane={hover} solid={solid} colour={CUT} filled />}
+        {plane && <Framed plane={plane} solid={solid} colour={CUT} />}
+        {plane && thickness !== null && (
+          <Framed plane={plane} solid={solid} colour={DEPTH} shift={-thickness} />
+        )}
+        {planes.map((p) =>
+          p.leaves.map((leaf, k) => (
+            <PlaneLines
+              // biome-ignore lint/suspicious/noArrayIndexKey: planes of a drawing stand in their order
+              key={`${p.drawing} ${p.version} ${k}`}
+              corners={leafCorners(leaf)}
+              colour={CUT}
+              faint={p.drawing !== drawing}
+            />
+          )),
+        )}
+        {props.boxes.map((corners, k) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: sides of boxes
+          <PlaneLines key={k} corners={corners} colour={EXTENTS} faint />
+        ))}
+        <Follow overlay={overlay} />
+      </Canvas>
+      <div ref={overlay} className="pointer-events-none absolute inset-0" data-overlay="">
+        <Letters planes={planes} chosen={drawing} onChoose={onChoose} />
+        {plane && (
+          <PlaneGrip
+            plane={plane}
+            solid={solid}
+            rayAt={rayAt}
+            three={three}
+            controls={controls}
+            onMove={onMove}
+            onDrop={onDrop}
+          />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Framed(props: { plane: Plane; solid: Solid; colour: string; filled?: boolean; shift?: number }) {
+  const { plane, solid, shift = 0, ...look } = props;
+  const corners = useMemo(() => cornersOf(plane, solid, shift), [plane, solid, shift]);
+  return <PlaneLines corners={corners} {...look} />;
+}
+
+type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour"> & {
+  moving: boolean;
+  budget: ((part: LoadedPart) => number) | null;
+  removed: "gone" | "ghost" | "outline";
+  picked: string | null;
+};
+
+function Content({ parts, opening, faces, shown, colour, moving, budget, removed, picked }: ContentProps) {
+  const uniforms = useMemo(clipUniforms, []);
+  const invalidate = useThree((s) => s.invalidate);
+  useEffect(() => {
+    setOpening(uniforms, opening);
+    invalidate();
+  }, [uniforms, opening, invalidate]);
+  return (
+    <>
+      {parts.map((part) => (
+        <Building
+          key={part.number}
+          part={part}
+          uniforms={uniforms}
+          opening={opening}
+          shown={shown}
+          colour={colour}
+          removed={removed}
+          budget={budget ? budget(part) : null}
+          edges={!moving}
+          picked={picked}
+        />
+      ))}
+      {faces.map(({ faces: one, others }, k) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: cuts in their order
+        <CutFaces key={k} faces={one} others={others} strokes={!moving} />
+      ))}
+    </>
+  );
+}
+
+/** Where the view begins, and that it stays when parts come. */
+function Begin({ solid, controls, flat }: { solid: Solid; controls: Props["controls"]; flat: boolean }) {
+  const { camera, invalidate } = useThree();
+  const begun = useRef("");
+  useEffect(() => {
+    const c = controls.current;
+    if (!c || begun.current === solid.geometry) return;
+    if (!begun.current) void lookFrom(c, solid, BEGIN);
+    begun.current = solid.geometry;
+  }, [controls, solid]);
+  const was = useRef(false);
+  useEffect(() => {
+    if (controls.current && flat !== was.current) setFlat(controls.current, flat);
+    was.current = flat;
+    invalidate();
+  }, [controls, flat, invalidate]);
+  useFrame(() => fitDepth(camera as THREE.PerspectiveCamera, solid));
+  return null;
+}
+
+/** Keeps what lies over the picture at its place in the model: elements that have `data-at`. */
+function Follow({ overlay }: { overlay: RefObject<HTMLDivElement | null> }) {
+  useFrame(({ camera, size, gl }) => {
+    if (overlay.current) overlay.current.dataset.frame = String(gl.info.render.frame);
+    const at = new THREE.Vector3();
+    for (const one of overlay.current?.querySelectorAll<HTMLElement>("[data-at]") ?? []) {
+      const [x, y, z] = (one.dataset.at ?? "").split(",").map(Number) as V3;
+      at.set(x, y, z).project(camera);
+      const [left, top] = [((at.x + 1) / 2) * size.width, ((1 - at.y) / 2) * size.height];
+      one.style.transform = `translate(${left}px, ${top}px) translate(-50%, -50%)`;
+      one.style.visibility = at.z < 1 ? "visible" : "hidden";
+    }
+  });
+  return null;
+}
+
+export const gripPlace = (plane: Plane, by: number): V3 => plus(plane.point, plane.normal, by);

@@ -1,0 +1,95 @@
+import { Eye, EyeOff, Layers } from "lucide-react";
+import type { Drawing, DrawingPlanes, Project } from "../api/client";
+import { Part } from "../fields/Part";
+import { turnedIn, useModelBench } from "./bench-state";
+
+type Props = {
+  project: Project;
+  planes: DrawingPlanes[];
+  drawings: Drawing[];
+  onChoose: (drawing: number) => void;
+};
+
+/** What the model is made of and cut by: storeys, kinds, and the cuts of all drawings. */
+export function ModelLists({ project, planes, drawings, onChoose }: Props) {
+  const { storey, kinds, seeThrough, drawing, others, set } = useModelBench();
+  const order = new Map(drawings.map((d, k) => [d.id, k]));
+  const cuts = [...planes].sort((a, b) => (order.get(a.drawing) ?? 0) - (order.get(b.drawing) ?? 0));
+  return (
+    <>
+      <Part title="Cuts">
+        <ul aria-label="Cuts">
+          {cuts.map((p) => (
+            <li key={p.drawing} className="flex items-center gap-1">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                aria-label={`Open together with ${p.title}`}
+                title="Open the model by this cut together with the others"
+                checked={p.drawing === drawing || others.has(p.drawing)}
+                disabled={p.drawing === drawing}
+                onChange={() => set({ others: turnedIn(others, p.drawing) })}
+              />
+              <button
+                type="button"
+                aria-pressed={p.drawing === drawing}
+                className={`min-w-0 flex-1 truncate rounded px-1 text-left hover:bg-base-300 ${p.drawing === drawing ? "bg-base-300 font-semibold" : ""}`}
+                onClick={() => onChoose(p.drawing)}
+              >
+                {p.mark && <b className="figures">{p.mark}</b>} {p.title}
+              </button>
+            </li>
+          ))}
+        </ul>
+        {cuts.length === 0 && <p className="opacity-85">No drawing yet: press C and click a face.</p>}
+      </Part>
+      <Part title="Storeys">
+        <ul aria-label="Storeys">
+          {[...project.facts.storeys]
+            .sort((a, b) => b.elevation - a.elevation)
+            .map((s) => (
+              <li key={s.guid}>
+                <button
+                  type="button"
+                  aria-pressed={storey === s.guid}
+                  title={storey === s.guid ? "Show all storeys" : "Show this storey alone"}
+                  className={`flex w-full items-center gap-1 rounded px-1 text-left hover:bg-base-300 ${storey === s.guid ? "bg-base-300 font-semibold" : ""}`}
+                  onClick={() => set({ storey: storey === s.guid ? "" : s.guid })}
+                >
+                  <Layers size={12} /> <span className="min-w-0 flex-1 truncate">{s.name}</span>
+                </button>
+              </li>
+            ))}
+        </ul>
+      </Part>
+      <Part title="Kinds">
+        <ul aria-label="Kinds">
+          {Object.entries(project.facts.kinds).map(([kind, count]) => (
+            <li key={kind} className="flex items-center gap-1">
+              <button
+                type="button"
+                aria-label={`${kinds.has(kind) ? "Show" : "Hide"} every ${kind}`}
+                aria-pressed={!kinds.has(kind)}
+                className="btn btn-ghost btn-xs btn-square"
+                onClick={() => set({ kinds: turnedIn(kinds, kind) })}
+              >
+                {kinds.has(kind) ? <EyeOff size={12} /> : <Eye size={12} />}
+              </button>
+              <span className={`min-w-0 flex-1 truncate ${kinds.has(kind) ? "opacity-60" : ""}`}>
+                {kind} <span className="figures text-xs opacity-85">{count}</span>
+              </span>
+              <button
+                type="button"
+                aria-pressed={seeThrough.has(kind)}
+                className={`btn btn-xs ${seeThrough.has(kind) ? "btn-active" : "btn-ghost"}`}
+                onClick={() => set({ seeThrough: turnedIn(seeThrough, kind) })}
+              >
+                through
+              </button>
+            </li>
+          ))}
+        </ul>
+      </Part>
+    </>
+  );
+}

@@ -1,0 +1,107 @@
+import type { CameraControls } from "@react-three/drei";
+import type { RootState } from "@react-three/fiber";
+import { useQuery } from "@tanstack/react-query";
+import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
+import * as THREE from "three";
+import type { Solid, Stop } from "../api/client";
+import { client, unwrap } from "../api/client";
+import { useModelBench } from "./bench-state";
+import { dot, type Plane, plus, type V3 } from "./opening";
+import { nearestOn, sizeOf } from "./plane-geometry";
+
+const NEAR = 8; // pixels from which a plane is brought to a stop
+
+/** Where a plane with this direction may come to rest. */
+export const useStops = (project: number, normal: V3 | null, geometry: string) =>
+  useQuery({
+    queryKey: ["plane stops", project, geometry, normal?.map((x) => Math.round(x * 1e4)).join()],
+    enabled: normal !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => {
+      const [x, y, z] = normal as V3;
+      return unwrap<Stop[]>(
+        client.GET("/api/projects/{id}/plane-stops", {
+          params: { path: { id: project }, query: { x, y, z } },
+        }),
+      );
+    },
+  });
+
+type Props = {
+  plane: Plane;
+  solid: Solid;
+  rayAt: (event: { clientX: number; clientY: number }) => THREE.Ray | null;
+  three: RefObject<RootState | null>;
+  controls: RefObject<CameraControls | null>;
+  onMove: (plane: Plane) => void;
+  onDrop: () => void;
+};
+
+/** The grip of a plane: dragged along its normal, it comes to rest at levels, grid lines, faces and openings. */
+export function PlaneGrip({ plane, solid, rayAt, three, controls, onMove, onDrop }: Props) {
+  const stops = useModelBench((s) => s.stops);
+  const from = useRef<{ plane: Plane; along: number } | null>(null);
+  const reach = Math.max(0.6, sizeOf(solid) * 0.05);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another plane, another place
+  useEffect(() => three.current?.invalidate(), [plane, three]);
+  const alongAt = (event: PointerEvent, at: Plane) => {
+    const ray = rayAt(event);
+    return ray
+      ? nearestOn(at.point, at.normal, ray.origin.toArray() as V3, ray.direction.toArray() as V3)
+      : 0;
+  };
+  const pixel = () => {
+    const state = three.current;
+    if (!state) return 0.01;
+    const camera = state.camera as THREE.PerspectiveCamera;
+    const far = camera.position.distanceTo(new THREE.Vector3(...plane.point));
+    return (2 * far * Math.tan((camera.fov * Math.PI) / 360)) / state.size.height;
+  };
+  const start = (event: PointerEvent<HTMLButtonElement>) => {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    if (controls.current) controls.current.enabled = false;
+    from.current = { plane, along: alongAt(event, plane) };
+  };
+  const drag = (event: PointerEvent) => {
+    const began = from.current;
+    if (!began) return;
+    const by = alongAt(event, began.plane) - began.along;
+    const at = dot(began.plane.point, began.plane.normal) + by;
+    const near = event.shiftKey ? undefined : nearestStop(stops, at, NEAR * pixel());
+    useModelBench.getState().set({ says: near?.says ?? "" });
+    onMove({
+      ...began.plane,
+      point: plus(began.plane.point, began.plane.normal, by + (near ? near.at - at : 0)),
+    });
+  };
+  const end = (event: PointerEvent) => {
+    event.stopPropagation();
+    if (controls.current) controls.current.enabled = true;
+    if (from.current) onDrop();
+    from.current = null;
+  };
+  return (
+    <button
+      type="button"
+      data-at={plus(plane.point, plane.normal, reach).join(",")}
+      className="btn btn-circle btn-primary btn-sm pointer-events-auto absolute top-0 left-0 cursor-grab touch-none"
+      aria-label="Move the plane"
+      title="Drag along the plane's direction; Shift: without stops"
+      onPointerDown={start}
+      onPointerMove={drag}
+      onPointerUp={end}
+      onPointerCancel={end}
+    >
+      ↕
+    </button>
+  );
+}
+
+export function nearestStop(stops: Stop[], at: number, within: number): Stop | undefined {
+  let best: Stop | undefined;
+  for (const stop of stops)
+    if (Math.abs(stop.at - at) < Math.min(within, best ? Math.abs(best.at - at) : Number.POSITIVE_INFINITY))
+      best = stop;
+  return best;
+}

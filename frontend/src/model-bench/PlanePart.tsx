@@ -1,0 +1,150 @@
+import type { PlaneCutFound, Stop } from "../api/client";
+import { Choice } from "../fields/Choice";
+import { LengthField } from "../fields/LengthField";
+import { NumberField } from "../fields/NumberField";
+import { Part } from "../fields/Part";
+import { type Lock, useModelBench } from "./bench-state";
+import { axesOf, dot, type Plane, plus, turned, type V3 } from "./opening";
+import { AXES } from "./plane-geometry";
+
+const LOCKS: readonly (readonly [Lock, string])[] = [
+  ["face", "as the face"],
+  ["x", "square to X"],
+  ["y", "square to Y"],
+  ["z", "level"],
+];
+const NEAREST = 1; // metres to either side in which stops are offered
+
+type Props = {
+  plane: Plane;
+  found: PlaneCutFound | null;
+  problem: string;
+  stops: Stop[];
+  middle: V3;
+  like: { id: number; title: string } | null;
+  onPlane: (plane: Plane) => void;
+  onDraw: (perspective: boolean) => void;
+  onGive: () => void;
+  onSquare: () => void;
+  onLeave: () => void;
+};
+
+/** The plane that is looked for: where it lies, how it is turned, and what it becomes. */
+export function PlanePart(props: Props) {
+  const { plane, found, problem, stops, middle, like, onPlane, onDraw, onGive, onSquare, onLeave } = props;
+  const { thickness, set } = useModelBench();
+  const { u, v } = axesOf(plane);
+  const at = dot(plane.point, plane.normal);
+  const move = (to: number) => onPlane({ ...plane, point: plus(plane.point, plane.normal, to - at) });
+  const turn = (axis: V3, degrees: number) => onPlane(turned(plane, axis, degrees));
+  const near = stops.filter((s) => Math.abs(s.at - at) < NEAREST).slice(0, 8);
+  return (
+    <Part title="Plane">
+      <LengthField label="Along its normal" value={at} onChange={(to) => to !== null && move(to)} />
+      {near.length > 0 && (
+        <select
+          className="select select-xs w-full"
+          aria-label="Stops near it"
+          value=""
+          onChange={(event) => move(Number(event.target.value))}
+        >
+          <option value="">Bring it to …</option>
+          {near.map((s) => (
+            <option key={`${s.at} ${s.says}`} value={s.at}>
+              {s.says}
+            </option>
+          ))}
+        </select>
+      )}
+      <div className="flex flex-wrap gap-1">
+        <button type="button" className="btn btn-xs" onClick={() => turn(v, 180)}>
+          Turn round
+        </button>
+        <button type="button" className="btn btn-xs" onClick={() => turn([0, 0, 1], 90)}>
+          Turn 90°
+        </button>
+        <button type="button" className="btn btn-xs" onClick={() => turn(u, 90)}>
+          Tip 90°
+        </button>
+        <button
+          type="button"
+          className="btn btn-xs"
+          onClick={() =>
+            onPlane({ ...plane, point: plus(plane.point, plane.normal, dot(middle, plane.normal) - at) })
+          }
+        >
+          Centre
+        </button>
+      </div>
+      <NumberField
+        label="Turn by"
+        unit="°"
+        value={null}
+        placeholder="about up"
+        onChange={(d) => turn([0, 0, 1], d)}
+      />
+      <NumberField
+        label="Tip by"
+        unit="°"
+        value={null}
+        placeholder="about level"
+        onChange={(d) => turn(u, d)}
+      />
+      <Choice
+        label="Direction"
+        value={lockOf(plane)}
+        options={LOCKS}
+        onChange={(lock) => lock !== "face" && onPlane({ ...plane, normal: AXES[lock] })}
+      />
+      <LengthField
+        label="Slice"
+        value={thickness}
+        placeholder="all behind it"
+        least={0.01}
+        mayBeEmpty
+        onChange={(thick) => set({ thickness: thick })}
+      />
+      {problem ? (
+        <p role="alert" className="text-error">
+          {problem}
+        </p>
+      ) : (
+        <p className="text-xs opacity-85">{found ? `Gives a ${found.kind}.` : "…"}</p>
+      )}
+      <div className="flex flex-wrap gap-1">
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          disabled={!found}
+          onClick={() => onDraw(false)}
+        >
+          Make it a drawing
+        </button>
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={!found || found.kind === "plan" || found.kind === "ceiling plan"}
+          onClick={() => onDraw(true)}
+        >
+          In perspective
+        </button>
+        {like && (
+          <button type="button" className="btn btn-xs" disabled={!found} onClick={onGive}>
+            Give it to {like.title}
+          </button>
+        )}
+        <button type="button" className="btn btn-xs" onClick={onSquare}>
+          Look square onto it
+        </button>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={onLeave}>
+          Leave it
+        </button>
+      </div>
+    </Part>
+  );
+}
+
+function lockOf({ normal }: Plane): Lock {
+  for (const lock of ["x", "y", "z"] as const) if (Math.abs(dot(normal, AXES[lock])) > 0.9999) return lock;
+  return "face";
+}

@@ -1,0 +1,60 @@
+import { create } from "zustand";
+import type { Stop } from "../api/client";
+import type { Plane } from "./opening";
+
+export type Lock = "face" | "x" | "y" | "z";
+export type Removed = "gone" | "ghost" | "outline";
+export type Colours = "kind" | "material";
+
+type State = {
+  /** The plane being looked for; none while a drawing's own cut opens the model. */
+  plane: Plane | null;
+  /** The drawing whose cut opens the model. */
+  drawing: number | null;
+  /** Drawings whose cuts open it together with that. */
+  others: ReadonlySet<number>;
+  cutting: boolean;
+  lock: Lock;
+  removed: Removed;
+  colours: Colours;
+  thickness: number | null;
+  storey: string;
+  kinds: ReadonlySet<string>;
+  elements: ReadonlySet<string>;
+  seeThrough: ReadonlySet<string>;
+  picked: string | null;
+  flat: boolean;
+  says: string;
+  stops: Stop[];
+  set: (part: Partial<Omit<State, "set">>) => void;
+};
+
+const START = {
+  plane: null,
+  drawing: null,
+  others: new Set<number>(),
+  cutting: false,
+  lock: "face" as const,
+  removed: "gone" as const,
+  colours: "material" as const,
+  thickness: null,
+  storey: "",
+  kinds: new Set<string>(),
+  elements: new Set<string>(),
+  seeThrough: new Set<string>(),
+  picked: null,
+  flat: false,
+  says: "",
+  stops: [] as Stop[],
+};
+
+export const useModelBench = create<State>((set) => ({ ...START, set: (part) => set(part) }));
+
+/** As at first; for another project. */
+export const startAnew = () => useModelBench.setState(START);
+
+export function turnedIn<T>(set: ReadonlySet<T>, one: T): ReadonlySet<T> {
+  const next = new Set(set);
+  if (!next.delete(one)) next.add(one);
+  return next;
+}

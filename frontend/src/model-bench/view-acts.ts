@@ -1,0 +1,72 @@
+import type { CameraControls } from "@react-three/drei";
+import * as THREE from "three";
+import type { Solid } from "../api/client";
+import { dot, minus, type Plane, plus, scaled, type V3 } from "./opening";
+import { middleOf, sizeOf } from "./plane-geometry";
+
+export const WIDE = 40; // degrees of view
+export const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
+const EYE = 1.6; // metres above a floor
+const STRAIGHT: Record<string, V3> = {
+  front: [0, -1, 0],
+  back: [0, 1, 0],
+  left: [-1, 0, 0],
+  right: [1, 0, 0],
+  above: [0, -1e-4, 1],
+};
+export const STRAIGHT_VIEWS = Object.keys(STRAIGHT);
+
+/** How far the eye stands off to see the whole of something so large. */
+const off = (size: number, degrees: number) => (size / 2 / Math.tan((degrees * Math.PI) / 360)) * 1.05;
+
+const degreesOf = (controls: CameraControls) => (controls.camera as THREE.PerspectiveCamera).fov;
+
+/** The turning about what lay under the pointer has moved the picture aside; that ends here. */
+function look(controls: CameraControls, ...places: [...V3, ...V3]) {
+  void controls.setFocalOffset(0, 0, 0, false);
+  return controls.setLookAt(...places, false);
+}
+
+export function lookFrom(controls: CameraControls, solid: Solid, towards: V3) {
+  const middle = middleOf(solid);
+  const eye = plus(middle, towards, off(sizeOf(solid), degreesOf(controls)) / Math.hypot(...towards));
+  return look(controls, ...eye, ...middle);
+}
+
+export const straight = (controls: CameraControls, solid: Solid, name: string) =>
+  lookFrom(controls, solid, STRAIGHT[name] ?? [0, -1, 0]);
+
+/** Square onto a plane, from its side. */
+export function squareOnto(controls: CameraControls, solid: Solid, plane: Plane) {
+  const middle = middleOf(solid);
+  const on = plus(middle, plane.normal, -dot(minus(middle, plane.point), plane.normal));
+  const level = Math.abs(plane.normal[2]) > 0.999;
+  const way: V3 = level ? [0, -1e-4, Math.sign(plane.normal[2])] : plane.normal;
+  return look(controls, ...plus(on, way, off(sizeOf(solid), degreesOf(controls))), ...on);
+}
+
+/** As somebody sees it who stands on the floor below a place. */
+export function standAt(controls: CameraControls, at: V3, floor: number) {
+  const eye: V3 = [at[0], at[1], floor + EYE];
+  const ahead = controls.camera.getWorldDirection(new THREE.Vector3());
+  const way: V3 = Math.hypot(ahead.x, ahead.y) > 0.05 ? [ahead.x, ahead.y, 0] : [0, 1, 0];
+  return look(controls, ...eye, ...plus(eye, scaled(way, 1 / Math.hypot(...way)), 2));
+}
+
+/** Perspective or not, with the same things in view. */
+export function setFlat(controls: CameraControls, flat: boolean) {
+  const camera = controls.camera as THREE.PerspectiveCamera;
+  const to = flat ? FLAT : WIDE;
+  const share = Math.tan((camera.fov * Math.PI) / 360) / Math.tan((to * Math.PI) / 360);
+  camera.fov = to;
+  controls.dollyTo(controls.distance * share, false);
+}
+
+/** The nearest and the farthest that is drawn, for as fine a depth as can be. */
+export function fitDepth(camera: THREE.PerspectiveCamera, solid: Solid) {
+  const distance = camera.position.distanceTo(new THREE.Vector3(...middleOf(solid)));
+  const reach = sizeOf(solid) * 0.75 + 5;
+  camera.near = Math.max(0.1, distance - reach);
+  camera.far = distance + reach;
+  camera.updateProjectionMatrix();
+}

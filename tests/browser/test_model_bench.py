@@ -1,0 +1,192 @@
+"""The Model bench through its real canvas: what is hovered, cut, dragged, typed and made, against the core."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+from playwright.sync_api import Locator, Page, expect
+
+from edge_slice.core.cut import PlaneCut, cut_model
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import Model
+from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.solid.opened import opened
+from tests.ifc_files import write_hut
+from tests.installation import Installation
+
+MIDDLE = (632, 440)  # of the canvas, in pixels of the window; the building is there
+
+
+class ModelBench:
+    """The bench of one project, with the model that it shows."""
+
+    def __init__(self, page: Page, app: Installation, project: int, model: Model) -> None:
+        self.page, self.app, self.project, self.model = page, app, project, model
+        self.canvas = page.locator("[data-model]")
+
+    def open(self) -> ModelBench:
+        self.page.goto(f"/projects/{self.project}/model")
+        expect(self.page.locator("[data-stage=whole]")).to_be_visible()
+        return self
+
+    def told(self, name: str) -> dict | None:
+        said = self.canvas.get_attribute(f"data-{name}")
+        return json.loads(said) if said else None
+
+    def until(self, condition: object) -> None:
+        self.app.until(condition, 20)
+
+    def cut(self, key: str) -> dict:
+        """Cut where the building is, square to an axis or as the face lies."""
+        self.page.keyboard.press(key)
+        self.page.mouse.move(*MIDDLE)
+        self.until(lambda: self.told("hover"))
+        self.page.mouse.click(*MIDDLE)
+        self.until(lambda: self.told("plane"))
+        plane = self.told("plane")
+        assert plane is not None
+        return plane
+
+    def closed_by(self, plane: dict) -> None:
+        """The cut faces are as large as the core's."""
+        cut = PlaneCut(point=plane["point"], normal=plane["normal"], depth=0.02)
+        standard = default_standard()
+        result = cut_model(self.model, cut, standard.cut_rules(self.model))
+        area = sum(f.polygon.area for f in result.faces) / 1e6
+
+        def same() -> bool:
+            said = self.page.locator("[data-area]").get_attribute("data-area")
+            return said is not None and abs(float(said) - area) < 0.01 * area + 1e-3
+
+        self.until(same)
+
+    def drawings(self) -> list[dict]:
+        return self.app.call("GET", f"/api/projects/{self.project}/drawings").json
+
+    def particulars(self) -> Locator:
+        return self.page.get_by_label("Particulars")
+
+
+@pytest.fixture
+def bench(page: Page, installation: Installation, hut_project: int, tmp_path: Path) -> ModelBench:
+    model = read_ifc(write_hut(tmp_path / "same.ifc"))
+    return ModelBench(page, installation, hut_project, model).open()
+
+
+def test_a_hovered_face_is_cut_slid_turned_and_becomes_a_drawing(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("x")
+    assert np.abs(plane["normal"]) == pytest.approx([1, 0, 0])
+    bench.closed_by(plane)
+
+    grip = page.get_by_role("button", name="Move the plane")
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 40, y - 15, steps=4)
+    page.mouse.up()
+    bench.until(lambda: bench.told("plane") != plane)
+    moved = bench.told("plane")
+    assert moved is not None
+    assert moved["normal"] == plane["normal"]  # it slides along its normal alone
+    assert moved["point"][1:] == pytest.approx(plane["point"][1:])
+
+    field = page.get_by_label("Along its normal")
+    field.fill("nonsense")
+    field.press("Enter")
+    expect(page.get_by_text("is no length")).to_be_visible()
+    at = 2300 * plane["normal"][0]
+    field.fill(f"{at:g}")
+    field.press("Enter")
+    bench.until(lambda: bench.told("plane")["point"][0] == pytest.approx(2.3))  # type: ignore[index]
+    bench.closed_by(bench.told("plane") or {})
+    page.get_by_role("button", name="Turn round").click()
+    bench.until(lambda: bench.told("plane")["normal"][0] == pytest.approx(-plane["normal"][0]))  # type: ignore[index]
+    expect(page.get_by_text("Gives a section.")).to_be_visible()
+
+    page.keyboard.press("Enter")
+    bench.until(lambda: len(bench.drawings()) == 2)
+    plan, section = bench.drawings()
+    assert (section["kind"], section["parent_id"]) == ("section", plan["id"])
+    assert {round(p[0], 3) for p in section["cut"]["line"]} == {2.3}
+    looks_to = 1 if plane["normal"][0] > 0 else -1  # against the normal, which was turned round
+    (_, y0), (_, y1) = section["cut"]["line"]
+    assert np.sign(y0 - y1) * (1 if section["cut"]["look"] == "left" else -1) == looks_to
+    expect(page.get_by_role("button", name="A Section A")).to_have_attribute("aria-pressed", "true")
+
+    page.get_by_role("button", name="Move its plane").click()
+    field.fill(f"{-at - 500 * plane['normal'][0] * -1:g}")
+    field.press("Enter")
+    page.get_by_role("button", name="Give it to Section A").click()
+    bench.until(lambda: {round(p[0], 3) for p in bench.drawings()[1]["cut"]["line"]} != {2.3})
+
+
+def test_a_level_plane_is_a_plan_and_one_clear_of_the_model_says_so(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("z")
+    assert plane["normal"] == pytest.approx([0, 0, 1])
+    expect(page.get_by_text("Gives a plan.")).to_be_visible()
+    field = page.get_by_label("Along its normal")
+    field.fill("-50 m")
+    field.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("Nothing of the building lies behind this plane")
+    expect(page.get_by_role("button", name="Make it a drawing")).to_be_disabled()
+    page.get_by_role("button", name="Leave it").click()
+    bench.until(lambda: bench.told("plane") is None)
+
+
+def test_the_opened_model_and_a_slice_are_saved_as_closed_bodies(bench: ModelBench, tmp_path: Path) -> None:
+    page = bench.page
+    plane = bench.cut("y")
+    for name, thickness in (("Opened model, STL", None), ("Slice, STL", 0.5)):
+        if thickness:
+            page.get_by_label("Slice", exact=True).fill("500")
+            page.get_by_label("Slice", exact=True).press("Enter")
+        with page.expect_download() as download:
+            page.get_by_role("button", name=name).click()
+        download.value.save_as(tmp_path / "body.stl")
+        saved = trimesh.load(tmp_path / "body.stl")
+        shown = np.ones(len(bench.model.elements), dtype=bool)
+        pieces = opened(bench.model, [(tuple(plane["point"]), tuple(plane["normal"]))], shown, thickness)
+        assert saved.volume / 1e9 == pytest.approx(sum(p.body.volume for p in pieces), rel=1e-3)
+    with page.expect_download() as download:
+        page.get_by_label("Picture, wide").fill("640")
+        page.get_by_label("Picture, high").fill("480")
+        page.get_by_label("Picture, high").press("Enter")
+        page.get_by_role("button", name="Picture, PNG").click()
+    assert Path(download.value.path()).read_bytes().startswith(b"\x89PNG")
+
+
+def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> None:
+    page = bench.page
+    page.mouse.click(*MIDDLE)
+    picked = page.get_by_role("group", name="Picked")
+    expect(picked).to_be_visible()
+    before = picked.get_by_role("paragraph").first.inner_text()
+    assert before in {e.name for e in bench.model.elements}
+    page.get_by_role("button", name="Hide it here").click()
+    expect(picked).to_have_count(0)
+    page.mouse.click(*MIDDLE)
+    expect(picked.get_by_role("paragraph").first).not_to_have_text(before)
+    expect(page.get_by_role("button", name="Show the 1 hidden elements")).to_be_visible()
+    page.get_by_role("list", name="Storeys").get_by_role("button").first.click()
+    expect(page.get_by_role("list", name="Storeys").get_by_role("button").first).to_have_attribute(
+        "aria-pressed", "true"
+    )
+
+
+def test_a_lost_picture_is_said_and_comes_back_as_it_was(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("x")
+    lose = "c => (window.taken = c.getContext('webgl2').getExtension('WEBGL_lose_context')).loseContext()"
+    page.locator("[data-model] canvas").evaluate(lose)
+    expect(page.get_by_text("graphics of this machine were taken away")).to_be_visible()
+    page.evaluate("() => window.taken.restoreContext()")
+    expect(page.get_by_text("graphics of this machine were taken away")).to_have_count(0)
+    assert bench.told("plane") == plane
