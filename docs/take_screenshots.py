@@ -36,7 +36,6 @@ def pictures(page: Page, url: str) -> None:
     page.goto(url)
     page.locator("canvas[data-painted=yes]").first.wait_for()
     page.wait_for_timeout(6000)  # the small sheets
-    shoot(page, "first-look")
     project = call(url, "/api/projects")[0]["id"]
     drawings = {d["title"]: d for d in call(url, f"/api/projects/{project}/drawings")}
     lower, cross = drawings["Lower plan"], drawings["Cross section through the lookout"]

@@ -12,13 +12,14 @@ AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.mark.parametrize("theme", ["film-day", "film-night"])
-@pytest.mark.parametrize("where", ["drawings", "sheets", "register", "checks", "standards", "projects"])
+@pytest.mark.parametrize("where", ["drawings", "model", "sheets", "register", "checks", "standards", "projects"])
 def test_pages_are_accessible(
     page: Page, installation: Installation, demo_project: int, where: str, theme: str
 ) -> None:
     page.add_init_script(f"localStorage.setItem('edge-slice theme', '{theme}')")
     path = {
         "drawings": f"/projects/{demo_project}",
+        "model": f"/projects/{demo_project}/model",
         "sheets": f"/projects/{demo_project}/sheets",
         "register": f"/projects/{demo_project}/sheets/all",
         "checks": f"/projects/{demo_project}/checks",
