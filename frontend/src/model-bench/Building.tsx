@@ -1,4 +1,4 @@
-import { useEffect, useMemo } from "react";
+import { useEffect, useLayoutEffect, useMemo } from "react";
 import * as THREE from "three";
 import "@react-three/fiber";
 import { type ClipUniforms, clipping, shapeOf } from "./clip-material";
@@ -52,7 +52,7 @@ export function Building({ part, uniforms, opening, shown, colour, removed, budg
       through: geometryOf(part, places, ends, take("through", "whole", "crossed")),
     };
   }, [part, places, ends, shown, said, removed]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     for (const one of Object.values(drawn)) {
       one.faces.setAttribute("color", colours);
       one.faces.setDrawRange(0, budget === null ? Number.POSITIVE_INFINITY : budget * 3);

@@ -20,6 +20,7 @@ import type { LoadedPart } from "./use-solid";
 import { fitDepth, lookFrom, setFlat, WIDE } from "./view-acts";
 
 const STILL = 4; // pixels within which a press is a click
+const ROUGH = 0.6; // of the pixels, while a view moves on a machine that can't keep up
 const REST = 350; // ms after which a view that moved rests
 const BEGIN = FROM;
 const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
@@ -130,7 +131,7 @@ export function ModelCanvas(props: Props) {
         legacy // colours are those of the screen: no light is computed
         linear
         flat
-        dpr={1}
+        dpr={moving && budget < triangles ? ROUGH : 1}
         gl={{ antialias: false, powerPreference: "high-performance" }}
         camera={{ up: [0, 0, 1], fov: WIDE, near: 0.1, far: 2000, position: [0, -50, 30] }}
         onCreated={(state) => {

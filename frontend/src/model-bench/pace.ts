@@ -31,7 +31,7 @@ export function Pace({ moving }: { moving: boolean }) {
     const middle = [...seen.current].sort((a, b) => a - b)[FRAMES >> 1] as number;
     seen.current = [];
     const { budget } = usePace.getState();
-    if (middle > SLOW) usePace.setState({ budget: Math.max(LEAST, budget / STEP) });
+    if (middle > SLOW) usePace.setState({ budget: Math.max(LEAST, budget / (STEP * STEP)) });
     else if (middle < QUICK && budget < 1e7) usePace.setState({ budget: budget * STEP });
   });
   return null;
