@@ -18,23 +18,23 @@ from tests.installation import Installation
 
 def documented(app: Installation, project: int) -> None:
     """A project with something of everything that a file of it holds."""
-    plan, section = plan_of(app, project), add_section(app, project)
+    plan, drawn = plan_of(app, project), add_section(app, project)
     url = f"/api/projects/{project}"
     standard = app.call("POST", f"{url}/standards", {"copy_of": "bold", "name": "House, bold"}).json
     shown = app.call("POST", f"{url}/shown-sets", {"name": "No doors", "rule": {"without_kinds": ["door"]}}).json
     design = app.call("POST", f"{url}/sheet-designs", {"copy_of": "base-strip", "name": "House"}).json
     changed = {
-        "version": section["version"],
-        "cut": section["cut"] | {"shown_set": shown["key"], "depths": [None]},
-        "style": section["style"] | {"standard": standard["key"]},
+        "version": drawn["version"],
+        "cut": drawn["cut"] | {"shown_set": shown["key"], "depths": [None]},
+        "style": drawn["style"] | {"standard": standard["key"]},
     }
-    assert app.call("PATCH", f"/api/drawings/{section['id']}", changed).status == 200
+    assert app.call("PATCH", f"/api/drawings/{drawn['id']}", changed).status == 200
     region = {"points": [[0.5, -0.5], [2, 1]]}
-    callout = app.call("POST", f"/api/drawings/{section['id']}/callouts", {"region": region})
+    callout = app.call("POST", f"/api/drawings/{drawn['id']}/callouts", {"region": region})
     assert callout.status == 201, callout.body
     assert app.call("POST", f"/api/drawings/{plan['id']}/annotation-sets", {"rule": "grid"}).status == 200
     first = place(app, add_sheet(app, project, title="Plan", folder="plans"), plan)
-    place(app, add_sheet(app, project, title="Section", folder="sections", design=design["key"]), section)
+    place(app, add_sheet(app, project, title="Section", folder="sections", design=design["key"]), drawn)
     place(app, add_sheet(app, project, title="Corner", folder="details", size="A3"), callout.json)
     assert published(app, project, sheets=[first["id"]], issue=ISSUE)["state"] == "ready"
 

@@ -33,7 +33,7 @@ def test_planes_of_drawings_and_a_plane_as_a_cut(installation: Installation, hut
     app, url = installation, f"/api/projects/{hut_project}/planes"
     section = add_section(app, hut_project)
     planes = {p["drawing"]: p for p in app.call("GET", url).json}
-    assert planes[section["id"]]["mark"] == "A"
+    assert planes[section["id"]]["letter"] == "A"
     (leaf,) = planes[section["id"]]["leaves"]
     found = app.call("POST", url, {"point": leaf["origin"], "normal": [-x for x in leaf["w"]]}).json
     assert (found["kind"], found["parent_id"]) == ("section", plan_of(app, hut_project)["id"])

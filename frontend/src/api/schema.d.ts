@@ -3120,7 +3120,7 @@ export interface components {
         };
         /**
          * DrawingPlanesOut
-         * @description The planes of a drawing's cut; `mark` is its letter.
+         * @description The planes of a drawing's cut; `letter` as its marker says it.
          */
         DrawingPlanesOut: {
             /** Drawing */
@@ -3132,8 +3132,8 @@ export interface components {
             kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
             /** Leaves */
             leaves: components["schemas"]["LeafOut"][];
-            /** Mark */
-            mark: string;
+            /** Letter */
+            letter: string;
             /** Title */
             title: string;
             /** Version */

@@ -6,7 +6,7 @@ type Props = { planes: DrawingPlanes[]; chosen: number | null; onChoose: (drawin
 /** The letters of cuts, each at a corner of its plane; a click opens the model there. */
 export function Letters({ planes, chosen, onChoose }: Props) {
   return planes
-    .filter((p) => p.mark)
+    .filter((p) => p.letter)
     .map((p) => {
       const at = p.leaves[0] && leafCorners(p.leaves[0])[3];
       return (
@@ -20,7 +20,7 @@ export function Letters({ planes, chosen, onChoose }: Props) {
             title={p.title}
             onClick={() => onChoose(p.drawing)}
           >
-            {p.mark}
+            {p.letter}
           </button>
         )
       );

@@ -36,7 +36,7 @@ export function ModelLists({ project, planes, drawings, onChoose }: Props) {
                 className={`min-w-0 flex-1 truncate rounded px-1 text-left hover:bg-base-300 ${p.drawing === drawing ? "bg-base-300 font-semibold" : ""}`}
                 onClick={() => onChoose(p.drawing)}
               >
-                {p.mark && <b className="figures">{p.mark}</b>} {p.title}
+                {p.letter && <b className="figures">{p.letter}</b>} {p.title}
               </button>
             </li>
           ))}

@@ -48,12 +48,12 @@ class LeafOut(BaseModel):
 
 
 class DrawingPlanesOut(BaseModel):
-    """The planes of a drawing's cut; `mark` is its letter."""
+    """The planes of a drawing's cut; `letter` as its marker says it."""
 
     drawing: int
     version: int
     kind: DrawingKind
-    mark: str
+    letter: str
     title: str
     leaves: list[LeafOut]
 

@@ -94,7 +94,7 @@ def planes_of(project_id: int) -> list[DrawingPlanesOut]:
             found.append(
                 DrawingPlanesOut(
                     drawing=row.id or 0, version=row.version, kind=kind_of(cut), leaves=leaves,
-                    mark=mark_of(source.facts, row.letter, cut), title=title_of(source, followed, row),
+                    letter=mark_of(source.facts, row.letter, cut), title=title_of(source, followed, row),
                 )
             )  # fmt: skip
         return found
