@@ -110,6 +110,7 @@ def test_a_hovered_face_is_cut_slid_turned_and_becomes_a_drawing(bench: ModelBen
     bench.until(lambda: bench.told("plane")["normal"][0] == pytest.approx(-plane["normal"][0]))  # type: ignore[index]
     expect(page.get_by_text("Gives a section.")).to_be_visible()
 
+    page.get_by_role("heading", name="Particulars").click()  # out of the fields
     page.keyboard.press("Enter")
     bench.until(lambda: len(bench.drawings()) == 2)
     plan, section = bench.drawings()
@@ -125,6 +126,21 @@ def test_a_hovered_face_is_cut_slid_turned_and_becomes_a_drawing(bench: ModelBen
     field.press("Enter")
     page.get_by_role("button", name="Give it to Section A").click()
     bench.until(lambda: {round(p[0], 3) for p in bench.drawings()[1]["cut"]["line"]} != {2.3})
+
+
+def test_several_drawings_are_made_along_one_way(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("x")
+    page.get_by_role("button", name="Make it and go on").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+    assert bench.told("plane") == plane
+    page.get_by_role("button", name="Turn 90°").click()
+    bench.until(lambda: bench.told("plane") != plane)
+    page.keyboard.press("Shift+Enter")
+    bench.until(lambda: len(bench.drawings()) == 3)
+    (a, b), (c, d) = (np.array(row["cut"]["line"]) for row in bench.drawings()[1:])
+    assert abs(float((b - a) @ (d - c))) < 1e-6  # square to each other
+    assert [row["letter"] for row in bench.drawings()[1:]] == ["A", "B"]
 
 
 def test_a_level_plane_is_a_plan_and_one_clear_of_the_model_says_so(bench: ModelBench) -> None:

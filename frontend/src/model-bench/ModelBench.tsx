@@ -85,14 +85,14 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     set({ picked: hit ? hit.element.guid : null });
     setPlace(hit ? hit.at : null);
   };
-  const draw = async (perspective: boolean, from: Plane | null = plane) => {
-    if (!from) return;
+  const draw = async ({ perspective = false, keep = false } = {}) => {
+    if (!plane) return;
     try {
       const path = { params: { path: { id: project.id } } };
       const cut = await unwrap<PlaneCutFound>(
         client.POST("/api/projects/{id}/planes", {
           ...path,
-          body: { ...from, depth: thickness, perspective, like: null },
+          body: { ...plane, depth: thickness, perspective, like: null },
         }),
       );
       const made = await unwrap<Drawing>(
@@ -102,7 +102,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
         }),
       );
       await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
-      set({ drawing: made.id, plane: null });
+      if (!keep) set({ drawing: made.id, plane: null });
       toast(`${made.title} is made.`, {
         action: { label: "Open it", onClick: () => navigate(`/projects/${project.id}?drawing=${made.id}`) },
       });
@@ -133,7 +133,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     }
   };
   const view = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
-  useModelCommands({ project, solid, place, view, draw: () => draw(false) });
+  useModelCommands({ project, solid, place, view, draw });
 
   return (
     <div className="flex h-full min-h-0">
@@ -229,7 +229,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             middle={middle}
             like={like ? { id: like.id, title: like.title } : null}
             onPlane={toPlane}
-            onDraw={(perspective) => draw(perspective)}
+            onDraw={draw}
             onGive={give}
             onSquare={() => view((c) => squareOnto(c, solid, plane))}
             onLeave={() => set({ plane: null, says: "" })}

@@ -23,7 +23,7 @@ type Props = {
   middle: V3;
   like: { id: number; title: string } | null;
   onPlane: (plane: Plane) => void;
-  onDraw: (perspective: boolean) => void;
+  onDraw: (how: { perspective?: boolean; keep?: boolean }) => void;
   onGive: () => void;
   onSquare: () => void;
   onLeave: () => void;
@@ -112,21 +112,25 @@ export function PlanePart(props: Props) {
         <p className="text-xs opacity-85">{found ? `Gives a ${found.kind}.` : "…"}</p>
       )}
       <div className="flex flex-wrap gap-1">
-        <button
-          type="button"
-          className="btn btn-primary btn-xs"
-          disabled={!found}
-          onClick={() => onDraw(false)}
-        >
+        <button type="button" className="btn btn-primary btn-xs" disabled={!found} onClick={() => onDraw({})}>
           Make it a drawing
         </button>
         <button
           type="button"
           className="btn btn-xs"
           disabled={!found || found.kind === "plan" || found.kind === "ceiling plan"}
-          onClick={() => onDraw(true)}
+          onClick={() => onDraw({ perspective: true })}
         >
           In perspective
+        </button>
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={!found}
+          title="The plane stays, to be moved or turned for the next one"
+          onClick={() => onDraw({ keep: true })}
+        >
+          Make it and go on
         </button>
         {like && (
           <button type="button" className="btn btn-xs" disabled={!found} onClick={onGive}>

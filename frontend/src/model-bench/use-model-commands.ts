@@ -14,7 +14,7 @@ type Bench = {
   /** Where something was picked. */
   place: V3 | null;
   view: (act: (controls: CameraControls) => unknown) => unknown;
-  draw: () => void;
+  draw: (how: { keep?: boolean }) => void;
 };
 
 /** What the keys do on the Model bench; the palette and the sheet of shortcuts list it. */
@@ -41,7 +41,14 @@ export function useModelCommands({ project, solid, place, view, draw }: Bench) {
   useCommand({ name: "Turn the plane by 90°", group, keys: "t", enabled: there, run: turn(90) });
   useCommand({ name: "Move the plane to the viewer", group, keys: "up", enabled: there, run: slide(STEP) });
   useCommand({ name: "Move the plane away", group, keys: "down", enabled: there, run: slide(-STEP) });
-  useCommand({ name: "Make the plane a drawing", group, keys: "enter", enabled: there, run: draw });
+  useCommand({ name: "Make the plane a drawing", group, keys: "enter", enabled: there, run: () => draw({}) });
+  useCommand({
+    name: "Make a drawing and keep the plane",
+    group,
+    keys: "shift+enter",
+    enabled: there,
+    run: () => draw({ keep: true }),
+  });
   useCommand({
     name: "Look square onto the plane",
     group,
