@@ -136,6 +136,8 @@ def test_several_drawings_are_made_along_one_way(bench: ModelBench) -> None:
     assert bench.told("plane") == plane
     page.get_by_role("button", name="Turn 90°").click()
     bench.until(lambda: bench.told("plane") != plane)
+    page.get_by_role("button", name="Centre").click()  # where it was hovered lies in the outer face
+    expect(page.get_by_text("Gives a section.")).to_be_visible()
     page.keyboard.press("Shift+Enter")
     bench.until(lambda: len(bench.drawings()) == 3)
     (a, b), (c, d) = (np.array(row["cut"]["line"]) for row in bench.drawings()[1:])
@@ -177,6 +179,38 @@ def test_the_opened_model_and_a_slice_are_saved_as_closed_bodies(bench: ModelBen
         page.get_by_label("Picture, high").press("Enter")
         page.get_by_role("button", name="Picture, PNG").click()
     assert Path(download.value.path()).read_bytes().startswith(b"\x89PNG")
+
+
+def test_a_box_of_shared_extents_opens_the_model_and_its_sides_are_moved(bench: ModelBench) -> None:
+    page, app = bench.page, bench.app
+    bench.cut("x")
+    page.get_by_role("button", name="Make it a drawing").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+    drawing = bench.drawings()[1]["id"]
+    url = f"/api/projects/{bench.project}/shared-extents"
+    made = app.call("POST", url, {"name": "South part", "drawing_id": drawing})
+    assert made.status == 201, made.body
+    before = made.json["box"]
+    page.get_by_role("list", name="Shared extents").get_by_role("button", name="South part").click()
+    grip = page.get_by_role("button", name="Move the front of the box")
+    bench.until(lambda: "translate" in (grip.get_attribute("style") or ""))  # it stands in the picture
+    page.mouse.move(*MIDDLE)
+    for _ in range(4):
+        page.mouse.wheel(0, 300)  # from further off
+    page.wait_for_timeout(1500)
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 35, y + 25, steps=4)
+    page.mouse.up()
+    bench.until(lambda: abs(app.call("GET", url).json[0]["box"]["low"][1] - before["low"][1]) > 0.05)
+    after = app.call("GET", url).json[0]["box"]
+    others = (after["low"][0], after["low"][2], after["high"])
+    assert others == (before["low"][0], before["low"][2], before["high"])  # the other sides stay
+    page.keyboard.press("Escape")
+    expect(grip).to_have_count(0)
 
 
 def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> None:

@@ -6,6 +6,8 @@ import { isTaken, type Opening, type V3 } from "./opening";
 
 const INK = "#22302b";
 
+export type FacesOfCut = { faces: Faces; others: Opening };
+
 /** Cut faces with their hatches, as the core draws them; of several cuts only what the others have left. */
 export function CutFaces({
   faces,

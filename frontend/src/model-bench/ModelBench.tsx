@@ -8,6 +8,7 @@ import type {
   Drawing,
   DrawingPlanes,
   Element,
+  ExtentsBox,
   PlaneCutFound,
   Project,
   Settings,
@@ -16,11 +17,10 @@ import type {
 } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report, useDrawings } from "../api/queries";
-import { useSharedExtents } from "../api/shared-extents";
+import { editBox, useSharedExtents } from "../api/shared-extents";
 import { ElementFacts } from "../drawing/ElementFacts";
 import { Part } from "../fields/Part";
 import { startAnew, turnedIn, useModelBench } from "./bench-state";
-import { boxSides } from "./box-geometry";
 import { colourOf, shownOf } from "./looks";
 import { ModelCanvas } from "./ModelCanvas";
 import { ModelLists } from "./ModelLists";
@@ -43,8 +43,20 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
   const state = useModelBench();
-  const { plane, drawing, cutting, thickness, storey, kinds, elements, seeThrough, picked, colours, set } =
-    state;
+  const {
+    plane,
+    box,
+    drawing,
+    cutting,
+    thickness,
+    storey,
+    kinds,
+    elements,
+    seeThrough,
+    picked,
+    colours,
+    set,
+  } = state;
   const loading = useParts(project.id, solid, 0);
   const opened = useOpening(planes, drawings, settings);
   const { faces, of, problem } = useAllFaces(project.id, opened);
@@ -63,7 +75,22 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     [storey, kinds, elements, seeThrough],
   );
   const colour = useMemo(() => colourOf(colours), [colours]);
-  const sides = useMemo(() => boxes.flatMap((b) => boxSides(b.box)), [boxes]);
+  const sized = useMemo(() => boxes.map((b) => (b.id === box?.id ? box.now : b.box)), [boxes, box]);
+  const resize = async (now: ExtentsBox | null) => {
+    const shared = boxes.find((b) => b.id === box?.id);
+    if (!box || !shared) return;
+    if (now) {
+      set({ box: { id: box.id, now } });
+      return;
+    }
+    try {
+      await editBox(shared, { box: box.now });
+    } catch (wrong) {
+      report(wrong);
+      set({ box: null });
+    }
+    await queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project.id) });
+  };
   const middle: V3 = solid ? middleOf(solid) : [0, 0, 0];
   const like = drawings.find((d) => d.id === drawing);
 
@@ -73,7 +100,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
       const gone = useModelBench.getState().drawing === id && !useModelBench.getState().plane;
       const others = new Set(useModelBench.getState().others);
       others.delete(id);
-      set({ drawing: gone ? null : id, plane: null, others, says: "" });
+      set({ drawing: gone ? null : id, plane: null, box: null, others, says: "" });
     },
     [set],
   );
@@ -152,7 +179,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             Cut at a face <kbd className="kbd kbd-xs">C</kbd>
           </button>
         </h2>
-        <ModelLists project={project} planes={planes} drawings={drawings} onChoose={choose} />
+        <ModelLists project={project} planes={planes} drawings={drawings} boxes={boxes} onChoose={choose} />
       </aside>
       <main className="relative flex min-w-0 flex-1 flex-col" aria-label="The building">
         {(error || loading.problem) && (
@@ -186,11 +213,12 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 faces={faces}
                 shown={shown}
                 colour={colour}
-                boxes={sides}
+                boxes={sized}
+                onBox={resize}
                 controls={controls}
                 three={three}
                 onPick={pick}
-                onCut={(next) => set({ plane: next, cutting: false, drawing: null })}
+                onCut={(next) => set({ plane: next, cutting: false, drawing: null, box: null })}
                 onMove={toPlane}
                 onDrop={() => set({ says: "" })}
                 onChoose={choose}

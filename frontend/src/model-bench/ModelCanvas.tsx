@@ -2,12 +2,12 @@ import { CameraControls } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import type { DrawingPlanes, Solid } from "../api/client";
+import type { DrawingPlanes, ExtentsBox, Solid } from "../api/client";
 import { Building, type ColourOf, type ShownOf } from "./Building";
 import { useModelBench } from "./bench-state";
-import { CutFaces } from "./CutFaces";
+import { boxSides, movedSide, sideName } from "./box-geometry";
+import { CutFaces, type FacesOfCut } from "./CutFaces";
 import { clipUniforms, setOpening } from "./clip-material";
-import type { Faces } from "./faces";
 import { Letters } from "./Letters";
 import { type Opening, type Plane, plus, type V3 } from "./opening";
 import { PlaneGrip } from "./PlaneGrip";
@@ -25,7 +25,6 @@ const REST = 350; // ms after which a view that moved rests
 const BEGIN = FROM;
 const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
 
-export type FacesOfCut = { faces: Faces; others: Opening };
 type Props = {
   solid: Solid;
   parts: LoadedPart[];
@@ -34,7 +33,8 @@ type Props = {
   faces: FacesOfCut[];
   shown: ShownOf;
   colour: ColourOf;
-  boxes: V3[][];
+  boxes: ExtentsBox[];
+  onBox: (box: ExtentsBox | null) => void;
   controls: RefObject<CameraControls | null>;
   three: RefObject<RootState | null>;
   onPick: (hit: Hit | null) => void;
@@ -49,7 +49,7 @@ type Props = {
 export function ModelCanvas(props: Props) {
   const { solid, parts, planes, opening, shown, controls, three, onPick, onCut, onMove, onDrop, onChoose } =
     props;
-  const { plane, cutting, lock, drawing, thickness, removed, picked, flat } = useModelBench();
+  const { plane, box, cutting, lock, drawing, thickness, removed, picked, flat } = useModelBench();
   const [hover, setHover] = useState<Plane | null>(null);
   const [moving, setMoving] = useState(false);
   const overlay = useRef<HTMLDivElement>(null);
@@ -178,16 +178,40 @@ export function ModelCanvas(props: Props) {
             />
           )),
         )}
-        {props.boxes.map((corners, k) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: sides of boxes
-          <PlaneLines key={k} corners={corners} colour={EXTENTS} faint />
-        ))}
+        {props.boxes.flatMap((one, n) =>
+          boxSides(one).map((side) => (
+            <PlaneLines
+              // biome-ignore lint/suspicious/noArrayIndexKey: boxes in their order
+              key={`${n} ${sideName(side)}`}
+              corners={side.corners}
+              colour={EXTENTS}
+              faint={one !== box?.now}
+            />
+          )),
+        )}
         <Follow overlay={overlay} />
       </Canvas>
       <div ref={overlay} className="pointer-events-none absolute inset-0" data-overlay="">
         <Letters planes={planes} chosen={drawing} onChoose={onChoose} />
+        {box &&
+          boxSides(box.now).map((side) => (
+            <PlaneGrip
+              key={sideName(side)}
+              tone="btn-accent"
+              label={`Move the ${sideName(side)} of the box`}
+              plane={side.plane}
+              solid={solid}
+              rayAt={rayAt}
+              three={three}
+              controls={controls}
+              onMove={(_, by) => props.onBox(movedSide(box.now, side, by))}
+              onDrop={() => props.onBox(null)}
+            />
+          ))}
         {plane && (
           <PlaneGrip
+            tone="btn-primary"
+            label="Move the plane"
             plane={plane}
             solid={solid}
             rayAt={rayAt}

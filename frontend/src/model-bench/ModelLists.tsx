@@ -1,5 +1,5 @@
 import { Eye, EyeOff, Layers } from "lucide-react";
-import type { Drawing, DrawingPlanes, Project } from "../api/client";
+import type { Drawing, DrawingPlanes, Project, SharedExtents } from "../api/client";
 import { Part } from "../fields/Part";
 import { turnedIn, useModelBench } from "./bench-state";
 
@@ -7,12 +7,13 @@ type Props = {
   project: Project;
   planes: DrawingPlanes[];
   drawings: Drawing[];
+  boxes: SharedExtents[];
   onChoose: (drawing: number) => void;
 };
 
 /** What the model is made of and cut by: storeys, kinds, and the cuts of all drawings. */
-export function ModelLists({ project, planes, drawings, onChoose }: Props) {
-  const { storey, kinds, seeThrough, drawing, others, set } = useModelBench();
+export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props) {
+  const { box, storey, kinds, seeThrough, drawing, others, set } = useModelBench();
   const order = new Map(drawings.map((d, k) => [d.id, k]));
   const cuts = [...planes].sort((a, b) => (order.get(a.drawing) ?? 0) - (order.get(b.drawing) ?? 0));
   return (
@@ -43,6 +44,32 @@ export function ModelLists({ project, planes, drawings, onChoose }: Props) {
         </ul>
         {cuts.length === 0 && <p className="opacity-85">No drawing yet: press C and click a face.</p>}
       </Part>
+      {boxes.length > 0 && (
+        <Part title="Shared extents">
+          <ul aria-label="Shared extents">
+            {boxes.map((b) => (
+              <li key={b.id}>
+                <button
+                  type="button"
+                  aria-pressed={box?.id === b.id}
+                  title={box?.id === b.id ? "Close the box" : "Show what lies in this box alone"}
+                  className={`w-full truncate rounded px-1 text-left hover:bg-base-300 ${box?.id === b.id ? "bg-base-300 font-semibold" : ""}`}
+                  onClick={() =>
+                    set({
+                      box: box?.id === b.id ? null : { id: b.id, now: b.box },
+                      plane: null,
+                      drawing: null,
+                      others: new Set(),
+                    })
+                  }
+                >
+                  {b.name}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Part>
+      )}
       <Part title="Storeys">
         <ul aria-label="Storeys">
           {[...project.facts.storeys]

@@ -6,7 +6,7 @@ import * as THREE from "three";
 import type { Solid, Stop } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { useModelBench } from "./bench-state";
-import { dot, type Plane, plus, type V3 } from "./opening";
+import { dot, minus, type Plane, plus, type V3 } from "./opening";
 import { nearestOn, sizeOf } from "./plane-geometry";
 
 const NEAR = 8; // pixels from which a plane is brought to a stop
@@ -28,17 +28,20 @@ export const useStops = (project: number, normal: V3 | null, geometry: string) =
   });
 
 type Props = {
+  label: string;
+  tone: "btn-primary" | "btn-accent";
   plane: Plane;
   solid: Solid;
   rayAt: (event: { clientX: number; clientY: number }) => THREE.Ray | null;
   three: RefObject<RootState | null>;
   controls: RefObject<CameraControls | null>;
-  onMove: (plane: Plane) => void;
+  /** `by`: metres since the last time. */
+  onMove: (plane: Plane, by: number) => void;
   onDrop: () => void;
 };
 
 /** The grip of a plane: dragged along its normal, it comes to rest at levels, grid lines, faces and openings. */
-export function PlaneGrip({ plane, solid, rayAt, three, controls, onMove, onDrop }: Props) {
+export function PlaneGrip({ label, tone, plane, solid, rayAt, three, controls, onMove, onDrop }: Props) {
   const stops = useModelBench((s) => s.stops);
   const from = useRef<{ plane: Plane; along: number } | null>(null);
   const reach = Math.max(0.6, sizeOf(solid) * 0.05);
@@ -70,10 +73,9 @@ export function PlaneGrip({ plane, solid, rayAt, three, controls, onMove, onDrop
     const at = dot(began.plane.point, began.plane.normal) + by;
     const near = event.shiftKey ? undefined : nearestStop(stops, at, NEAR * pixel());
     useModelBench.getState().set({ says: near?.says ?? "" });
-    onMove({
-      ...began.plane,
-      point: plus(began.plane.point, began.plane.normal, by + (near ? near.at - at : 0)),
-    });
+    const to = by + (near ? near.at - at : 0);
+    const next = { ...began.plane, point: plus(began.plane.point, began.plane.normal, to) };
+    onMove(next, dot(minus(next.point, plane.point), plane.normal));
   };
   const end = (event: PointerEvent) => {
     event.stopPropagation();
@@ -85,8 +87,8 @@ export function PlaneGrip({ plane, solid, rayAt, three, controls, onMove, onDrop
     <button
       type="button"
       data-at={plus(plane.point, plane.normal, reach).join(",")}
-      className="btn btn-circle btn-primary btn-sm pointer-events-auto absolute top-0 left-0 cursor-grab touch-none"
-      aria-label="Move the plane"
+      className={`btn btn-circle btn-sm ${tone} pointer-events-auto absolute top-0 left-0 cursor-grab touch-none`}
+      aria-label={label}
       title="Drag along the plane's direction; Shift: without stops"
       onPointerDown={start}
       onPointerMove={drag}

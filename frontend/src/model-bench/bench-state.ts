@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Stop } from "../api/client";
+import type { ExtentsBox, Stop } from "../api/client";
 import type { Plane } from "./opening";
 
 export type Lock = "face" | "x" | "y" | "z";
@@ -13,6 +13,8 @@ type State = {
   drawing: number | null;
   /** Drawings whose cuts open it together with that. */
   others: ReadonlySet<number>;
+  /** The box of shared extents that opens the model, as it is while one of its sides is dragged. */
+  box: { id: number; now: ExtentsBox } | null;
   cutting: boolean;
   lock: Lock;
   removed: Removed;
@@ -33,6 +35,7 @@ const START = {
   plane: null,
   drawing: null,
   others: new Set<number>(),
+  box: null,
   cutting: false,
   lock: "face" as const,
   removed: "gone" as const,

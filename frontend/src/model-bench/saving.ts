@@ -16,7 +16,7 @@ export async function saveBodies(
   hidden: Hidden,
 ) {
   if (opening.some((cut) => cut.length > 1)) {
-    toast("A cut with steps or turns can't be saved as bodies; open the model by straight cuts.");
+    toast("A cut with steps or turns, or a box, can't be saved as bodies; open the model by straight cuts.");
     return;
   }
   const planes = opening.flatMap((cut) =>

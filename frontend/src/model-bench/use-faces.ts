@@ -4,60 +4,95 @@ import { parseView } from "../drawing/screen-form";
 import { dispose, type Faces, facesOf } from "./faces";
 
 export type Wanted = { key: string; cut: Cut; style: Style };
+export type Found = { key: string; faces: Faces };
 
 const AT_ONCE = 2; // requests: while one is drawn the next is cut
 
-/** Cut faces by the core: while a plane moves, only the newest request waits; what comes late is dropped. */
-export function useFaces(project: number, wanted: Wanted | null) {
-  const [faces, setFaces] = useState<{ key: string; faces: Faces } | null>(null);
+/** Cut faces by the core, for each place of a list: while a plane moves, only the newest request of a place waits;
+ * what comes late is dropped. */
+export function useFaces(project: number, wanted: Wanted[]) {
+  const [found, setFound] = useState<(Found | null)[]>([]);
   const [problem, setProblem] = useState("");
-  const state = useRef({ running: 0, next: null as Wanted | null, gone: false, asked: 0, shown: 0 });
-  const key = wanted?.key ?? "";
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says all of what is wanted
+  const state = useRef({
+    running: 0,
+    next: new Map<number, Wanted>(),
+    asked: 0,
+    shown: new Map<number, number>(),
+    known: new Map<number, string>(),
+    many: 0,
+    gone: false,
+  });
+  const said = wanted.map((w) => w.key).join("|");
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the keys say all of what is wanted
   useEffect(() => {
     const s = state.current;
     s.gone = false;
-    s.next = wanted;
-    if (wanted === null) setFaces(null);
+    s.many = wanted.length;
+    for (const place of s.known.keys()) if (place >= s.many) s.known.delete(place);
+    for (const place of s.next.keys()) if (place >= s.many) s.next.delete(place);
+    wanted.forEach((one, place) => {
+      if (s.known.get(place) === one.key) return;
+      s.known.set(place, one.key);
+      s.next.set(place, one);
+    });
+    setFound((old) => old.slice(0, wanted.length));
+    if (wanted.length === 0) setProblem("");
     const run = async () => {
       if (s.running === AT_ONCE) return;
       s.running += 1;
-      while (s.next && !s.gone) {
-        const one = s.next;
-        s.next = null;
+      for (let first = nextOf(s.next); first && !s.gone; first = nextOf(s.next)) {
+        const [place, one] = first;
         s.asked += 1;
         const number = s.asked;
         try {
-          const response = await fetch(`/api/projects/${project}/view`, {
-            method: "POST",
-            headers: { "Content-Type": "application/json" },
-            body: JSON.stringify({ cut: one.cut, style: one.style }),
-          });
-          if (!response.ok) throw new Error((await response.json()).message);
-          const view = parseView(await response.arrayBuffer());
-          if (number < s.shown || s.gone) continue;
-          s.shown = number;
-          const made = facesOf(view);
+          const faces = await fetched(project, one);
+          if (s.gone || place >= s.many || number < (s.shown.get(place) ?? 0)) continue;
+          s.shown.set(place, number);
           setProblem("");
-          setFaces((old) => {
-            if (old) dispose(old.faces);
-            return { key: one.key, faces: made };
-          });
+          setFound((old) => placed(old, place, { key: one.key, faces: facesOf(faces) }));
         } catch (error) {
-          if (number < s.shown) continue;
+          if (place >= s.many || number < (s.shown.get(place) ?? 0)) continue;
           setProblem(error instanceof Error ? error.message : "");
-          setFaces(null);
+          setFound((old) => placed(old, place, null));
         }
       }
       s.running -= 1;
     };
     void run();
-  }, [project, key]);
+    void run();
+  }, [project, said]);
   useEffect(() => {
     const s = state.current;
     return () => {
       s.gone = true;
+      s.known.clear();
     };
   }, []);
-  return { faces: wanted ? (faces?.faces ?? null) : null, of: faces?.key ?? "", problem };
+  return { found: found.slice(0, wanted.length), problem };
+}
+
+function nextOf(waiting: Map<number, Wanted>): [number, Wanted] | null {
+  const first = waiting.entries().next();
+  if (first.done) return null;
+  waiting.delete(first.value[0]);
+  return first.value;
+}
+
+async function fetched(project: number, { cut, style }: Wanted) {
+  const response = await fetch(`/api/projects/${project}/view`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ cut, style }),
+  });
+  if (!response.ok) throw new Error((await response.json()).message);
+  return parseView(await response.arrayBuffer());
+}
+
+function placed(old: (Found | null)[], place: number, one: Found | null): (Found | null)[] {
+  const before = old[place];
+  if (before) dispose(before.faces);
+  const next = [...old];
+  while (next.length < place) next.push(null);
+  next[place] = one;
+  return next;
 }

@@ -30,7 +30,7 @@ export function useModelCommands({ project, solid, place, view, draw }: Bench) {
     if (cutting) set({ cutting: false });
     else if (picked) set({ picked: null });
     else if (plane) set({ plane: null, says: "" });
-    else set({ drawing: null, others: new Set() });
+    else set({ drawing: null, box: null, others: new Set() });
   };
   useCommand({ name: "Cut at a face", group, keys: "c", run: () => set({ cutting: !cutting }) });
   useCommand({ name: "Cut square to X", group, keys: "x", run: lock("x") });

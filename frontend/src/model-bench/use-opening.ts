@@ -1,60 +1,63 @@
 import { useMemo } from "react";
-import type { Drawing, DrawingPlanes, Settings } from "../api/client";
+import type { Cut, Drawing, DrawingPlanes, Settings } from "../api/client";
 import { useModelBench } from "./bench-state";
+import { boxSides, boxTakings, sidePolygon } from "./box-geometry";
+import type { FacesOfCut } from "./CutFaces";
 import { faceCut, faceStyle } from "./faces";
-import { type Opening, type Taking, takingOf, takingsOf } from "./opening";
+import { type Opening, type Plane, type Taking, takingOf, takingsOf } from "./opening";
 import { useFaces, type Wanted } from "./use-faces";
 
 const SCALE = 50; // at which cut faces are hatched
 const USUAL = { left_out: [], see_through: [], see_through_kinds: [] };
-
-export type OpenedBy = { opening: Opening; wanted: (Wanted | null)[] };
-
 const MOST = 3; // cuts that open the model together
 
-/** What the model is opened by: the plane that is looked for, or drawings, and the faces that this asks for. */
+/** What the model is opened by, and the faces that this asks for, each with the cut that it belongs to. */
+export type OpenedBy = { opening: Opening; wanted: (Wanted & { of: number; box: boolean })[] };
+
+const cutIn = (plane: Plane) =>
+  ({ kind: "plane", point: plane.point, normal: plane.normal, ...USUAL }) as unknown as Cut;
+
+/** The plane that is looked for, or drawings, or the sides of a box. */
 export function useOpening(planes: DrawingPlanes[], drawings: Drawing[], settings: Settings): OpenedBy {
-  const { plane, drawing, others, thickness, kinds, elements } = useModelBench();
+  const { plane, drawing, others, thickness, kinds, elements, box } = useModelBench();
   return useMemo(() => {
     const hidden = { kinds: [...kinds].sort(), elements: [...elements].sort() };
     const style = faceStyle(settings.new_style, SCALE);
-    const cuts: { takings: Taking[]; wanted: Wanted | null }[] = [];
     const said = JSON.stringify(hidden);
-    if (plane) {
-      const cut = {
-        kind: "plane",
-        point: plane.point,
-        normal: plane.normal,
-        ...USUAL,
-      } as unknown as Drawing["cut"];
-      const key = `${JSON.stringify(plane)} ${said}`;
-      cuts.push({
-        takings: [takingOf(plane, thickness)],
-        wanted: { key, cut: faceCut(cut, hidden), style },
-      });
+    const opening: Taking[][] = [];
+    const wanted: OpenedBy["wanted"] = [];
+    const add = (takings: Taking[], key: string, cut: Cut) => {
+      wanted.push({ key, cut: faceCut(cut, hidden), style, of: opening.length, box: false });
+      opening.push(takings);
+    };
+    if (box) {
+      for (const side of boxSides(box.now)) {
+        const cut = faceCut(cutIn(side.plane), hidden);
+        const polygon = sidePolygon(side);
+        const key = `${JSON.stringify([side.plane, polygon])} ${said}`;
+        wanted.push({ key, cut: { ...cut, extents: { ...cut.extents, polygon } }, style, of: 0, box: true });
+      }
+      return { opening: [boxTakings(box.now)], wanted };
     }
+    if (plane) add([takingOf(plane, thickness)], `${JSON.stringify(plane)} ${said}`, cutIn(plane));
     const chosen = [...(plane || drawing === null ? [] : [drawing]), ...others];
     for (const id of chosen) {
       const leaves = planes.find((p) => p.drawing === id)?.leaves;
       const row = drawings.find((d) => d.id === id);
-      if (!leaves || !row || cuts.length === MOST) continue;
-      const key = `${id} ${row.view} ${said}`;
-      cuts.push({ takings: takingsOf(leaves), wanted: { key, cut: faceCut(row.cut, hidden), style } });
+      if (leaves && row && opening.length < MOST)
+        add(takingsOf(leaves), `${id} ${row.view} ${said}`, row.cut);
     }
-    const empty: null[] = Array.from({ length: MOST - cuts.length }, () => null);
-    return { opening: cuts.map((c) => c.takings), wanted: [...cuts.map((c) => c.wanted), ...empty] };
-  }, [plane, drawing, others, thickness, kinds, elements, planes, drawings, settings]);
+    return { opening, wanted };
+  }, [plane, drawing, others, thickness, kinds, elements, planes, drawings, settings, box]);
 }
 
 /** The faces of each cut that opens the model, and what the others leave of it. */
 export function useAllFaces(project: number, { opening, wanted }: OpenedBy) {
-  const found = [
-    useFaces(project, wanted[0] ?? null),
-    useFaces(project, wanted[1] ?? null),
-    useFaces(project, wanted[2] ?? null),
-  ];
-  const faces = found.flatMap(({ faces: one }, k) =>
-    one ? [{ faces: one, others: opening.filter((_, other) => other !== k) }] : [],
-  );
-  return { faces, of: found[0]?.of ?? "", problem: found.find((f) => f.problem)?.problem ?? "" };
+  const { found, problem } = useFaces(project, wanted);
+  const faces: FacesOfCut[] = found.flatMap((one, k) => {
+    const from = wanted[k];
+    if (!one || !from) return [];
+    return [{ faces: one.faces, others: from.box ? [] : opening.filter((_, other) => other !== from.of) }];
+  });
+  return { faces, of: found[0]?.key ?? "", problem };
 }
