@@ -63,9 +63,26 @@ function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" | "m
   );
 }
 
+/** Where a page could not be drawn: nothing that was saved is lost. */
+function Broken() {
+  return (
+    <div role="alert" className="flex flex-col items-start gap-3 p-8">
+      <h1 className="text-lg font-semibold">This page could not be shown</h1>
+      <p>What was saved is safe. Load the page again; if it happens once more, go on in another bench.</p>
+      <button type="button" className="btn btn-sm" onClick={() => window.location.reload()}>
+        Load it again
+      </button>
+      <a className="link" href="/projects">
+        All projects
+      </a>
+    </div>
+  );
+}
+
 export const router = createBrowserRouter([
   {
     element: <Shell />,
+    errorElement: <Broken />,
     children: [
       { path: "/", element: <Front /> },
       { path: "/projects", element: <ProjectsPage /> },

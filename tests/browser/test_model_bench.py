@@ -31,7 +31,18 @@ class ModelBench:
     def open(self) -> ModelBench:
         self.page.goto(f"/projects/{self.project}/model")
         expect(self.page.locator("[data-stage=whole]")).to_be_visible()
+        self.until(lambda: int(self.page.locator("[data-overlay]").get_attribute("data-frame") or 0) > 0)
+        self.until(self._hits)  # the view has come to where it begins
+        self.page.keyboard.press("Escape")
         return self
+
+    def _hits(self) -> dict | None:
+        """Point at the building, a pixel to and fro, as a hand does."""
+        if not self.told("hover"):
+            self.page.keyboard.press("f")
+        for aside in (1, 0):
+            self.page.mouse.move(MIDDLE[0] + aside, MIDDLE[1])
+        return self.told("hover")
 
     def told(self, name: str) -> dict | None:
         said = self.canvas.get_attribute(f"data-{name}")
@@ -43,6 +54,7 @@ class ModelBench:
     def cut(self, key: str) -> dict:
         """Cut where the building is, square to an axis or as the face lies."""
         self.page.keyboard.press(key)
+        self.page.mouse.move(MIDDLE[0] + 1, MIDDLE[1])
         self.page.mouse.move(*MIDDLE)
         self.until(lambda: self.told("hover"))
         self.page.mouse.click(*MIDDLE)
