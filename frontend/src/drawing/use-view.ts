@@ -12,14 +12,20 @@ export type Shown = { view: View | null; busy: boolean; problem: string };
 const KEPT = 24;
 const recent = new Map<string, View>();
 
-/** Its name, which a saved drawing carries, is kept with a view: what was shown once is not asked for again. */
-async function fetchView(url: string, body?: Spec): Promise<View> {
+/** The answer with a view in the compact form: of a saved drawing, or of what `body` says. */
+export async function askForView(url: string, body?: Spec): Promise<Response> {
   const response = await fetch(url, {
     method: body ? "POST" : "GET",
     headers: { "Content-Type": "application/json" },
     body: body ? JSON.stringify(body) : undefined,
   });
   if (!response.ok) throw new Refusal(response.status, await response.json());
+  return response;
+}
+
+/** Its name, which a saved drawing carries, is kept with a view: what was shown once is not asked for again. */
+async function fetchView(url: string, body?: Spec): Promise<View> {
+  const response = await askForView(url, body);
   const view = parseView(await response.arrayBuffer());
   remember((response.headers.get("ETag") ?? "").replaceAll('"', ""), view);
   return view;

@@ -69,7 +69,6 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const three = useRef<RootState | null>(null);
   const navigate = useNavigate();
   useEffect(() => () => startAnew(), []);
-  useEffect(() => set({ stops }), [stops, set]);
   const shown = useMemo(
     () => shownOf(storey, kinds, elements, seeThrough),
     [storey, kinds, elements, seeThrough],
@@ -209,6 +208,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 solid={solid}
                 parts={loading.parts}
                 planes={planes}
+                stops={stops}
                 opening={opened.opening}
                 faces={faces}
                 shown={shown}

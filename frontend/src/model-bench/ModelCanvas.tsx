@@ -2,14 +2,14 @@ import { CameraControls } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import type { DrawingPlanes, ExtentsBox, Solid } from "../api/client";
+import type { DrawingPlanes, ExtentsBox, Solid, Stop } from "../api/client";
 import { Building, type ColourOf, type ShownOf } from "./Building";
 import { useModelBench } from "./bench-state";
 import { boxSides, movedSide, sideName } from "./box-geometry";
 import { CutFaces, type FacesOfCut } from "./CutFaces";
 import { clipUniforms, setOpening } from "./clip-material";
 import { Letters } from "./Letters";
-import { type Opening, type Plane, plus, type V3 } from "./opening";
+import type { Opening, Plane, V3 } from "./opening";
 import { PlaneGrip } from "./PlaneGrip";
 import { PlaneLines } from "./PlaneLines";
 import { Pace, useBudget } from "./pace";
@@ -23,12 +23,15 @@ const STILL = 4; // pixels within which a press is a click
 const ROUGH = 0.6; // of the pixels, while a view moves on a machine that can't keep up
 const REST = 350; // ms after which a view that moved rests
 const BEGIN = FROM;
+const NONE: Stop[] = [];
 const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
 
 type Props = {
   solid: Solid;
   parts: LoadedPart[];
   planes: DrawingPlanes[];
+  /** Where the plane may come to rest. */
+  stops: Stop[];
   opening: Opening;
   faces: FacesOfCut[];
   shown: ShownOf;
@@ -200,6 +203,7 @@ export function ModelCanvas(props: Props) {
               tone="btn-accent"
               label={`Move the ${sideName(side)} of the box`}
               plane={side.plane}
+              stops={NONE}
               solid={solid}
               rayAt={rayAt}
               three={three}
@@ -213,6 +217,7 @@ export function ModelCanvas(props: Props) {
             tone="btn-primary"
             label="Move the plane"
             plane={plane}
+            stops={props.stops}
             solid={solid}
             rayAt={rayAt}
             three={three}
@@ -305,5 +310,3 @@ function Follow({ overlay }: { overlay: RefObject<HTMLDivElement | null> }) {
   });
   return null;
 }
-
-export const gripPlace = (plane: Plane, by: number): V3 => plus(plane.point, plane.normal, by);

@@ -1,4 +1,5 @@
 import { Eye, EyeOff, Layers } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Drawing, DrawingPlanes, Project, SharedExtents } from "../api/client";
 import { Part } from "../fields/Part";
 import { turnedIn, useModelBench } from "./bench-state";
@@ -31,14 +32,9 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
                 disabled={p.drawing === drawing}
                 onChange={() => set({ others: turnedIn(others, p.drawing) })}
               />
-              <button
-                type="button"
-                aria-pressed={p.drawing === drawing}
-                className={`min-w-0 flex-1 truncate rounded px-1 text-left hover:bg-base-300 ${p.drawing === drawing ? "bg-base-300 font-semibold" : ""}`}
-                onClick={() => onChoose(p.drawing)}
-              >
+              <Row chosen={p.drawing === drawing} onClick={() => onChoose(p.drawing)}>
                 {p.letter && <b className="figures">{p.letter}</b>} {p.title}
-              </button>
+              </Row>
             </li>
           ))}
         </ul>
@@ -48,12 +44,10 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
         <Part title="Shared extents">
           <ul aria-label="Shared extents">
             {boxes.map((b) => (
-              <li key={b.id}>
-                <button
-                  type="button"
-                  aria-pressed={box?.id === b.id}
+              <li key={b.id} className="flex">
+                <Row
+                  chosen={box?.id === b.id}
                   title={box?.id === b.id ? "Close the box" : "Show what lies in this box alone"}
-                  className={`w-full truncate rounded px-1 text-left hover:bg-base-300 ${box?.id === b.id ? "bg-base-300 font-semibold" : ""}`}
                   onClick={() =>
                     set({
                       box: box?.id === b.id ? null : { id: b.id, now: b.box },
@@ -64,7 +58,7 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
                   }
                 >
                   {b.name}
-                </button>
+                </Row>
               </li>
             ))}
           </ul>
@@ -75,16 +69,14 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
           {[...project.facts.storeys]
             .sort((a, b) => b.elevation - a.elevation)
             .map((s) => (
-              <li key={s.guid}>
-                <button
-                  type="button"
-                  aria-pressed={storey === s.guid}
+              <li key={s.guid} className="flex">
+                <Row
+                  chosen={storey === s.guid}
                   title={storey === s.guid ? "Show all storeys" : "Show this storey alone"}
-                  className={`flex w-full items-center gap-1 rounded px-1 text-left hover:bg-base-300 ${storey === s.guid ? "bg-base-300 font-semibold" : ""}`}
                   onClick={() => set({ storey: storey === s.guid ? "" : s.guid })}
                 >
-                  <Layers size={12} /> <span className="min-w-0 flex-1 truncate">{s.name}</span>
-                </button>
+                  <Layers size={12} className="inline" /> {s.name}
+                </Row>
               </li>
             ))}
         </ul>
@@ -118,5 +110,21 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
         </ul>
       </Part>
     </>
+  );
+}
+
+type RowProps = { chosen: boolean; title?: string; onClick: () => void; children: ReactNode };
+
+function Row({ chosen, title, onClick, children }: RowProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={chosen}
+      title={title}
+      className={`min-w-0 flex-1 truncate rounded px-1 text-left hover:bg-base-300 ${chosen ? "bg-base-300 font-semibold" : ""}`}
+      onClick={onClick}
+    >
+      {children}
+    </button>
   );
 }

@@ -31,6 +31,8 @@ type Props = {
   label: string;
   tone: "btn-primary" | "btn-accent";
   plane: Plane;
+  /** Where it may come to rest. */
+  stops: Stop[];
   solid: Solid;
   rayAt: (event: { clientX: number; clientY: number }) => THREE.Ray | null;
   three: RefObject<RootState | null>;
@@ -40,9 +42,19 @@ type Props = {
   onDrop: () => void;
 };
 
-/** The grip of a plane: dragged along its normal, it comes to rest at levels, grid lines, faces and openings. */
-export function PlaneGrip({ label, tone, plane, solid, rayAt, three, controls, onMove, onDrop }: Props) {
-  const stops = useModelBench((s) => s.stops);
+/** The grip of a plane, dragged along its normal. */
+export function PlaneGrip({
+  label,
+  tone,
+  plane,
+  stops,
+  solid,
+  rayAt,
+  three,
+  controls,
+  onMove,
+  onDrop,
+}: Props) {
   const from = useRef<{ plane: Plane; along: number } | null>(null);
   const reach = Math.max(0.6, sizeOf(solid) * 0.05);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another plane, another place
@@ -100,7 +112,7 @@ export function PlaneGrip({ label, tone, plane, solid, rayAt, three, controls, o
   );
 }
 
-export function nearestStop(stops: Stop[], at: number, within: number): Stop | undefined {
+function nearestStop(stops: Stop[], at: number, within: number): Stop | undefined {
   let best: Stop | undefined;
   for (const stop of stops)
     if (Math.abs(stop.at - at) < Math.min(within, best ? Math.abs(best.at - at) : Number.POSITIVE_INFINITY))

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { ExtentsBox, Stop } from "../api/client";
+import type { ExtentsBox } from "../api/client";
 import type { Plane } from "./opening";
 
 export type Lock = "face" | "x" | "y" | "z";
@@ -27,7 +27,6 @@ type State = {
   picked: string | null;
   flat: boolean;
   says: string;
-  stops: Stop[];
   set: (part: Partial<Omit<State, "set">>) => void;
 };
 
@@ -48,7 +47,6 @@ const START = {
   picked: null,
   flat: false,
   says: "",
-  stops: [] as Stop[],
 };
 
 export const useModelBench = create<State>((set) => ({ ...START, set: (part) => set(part) }));

@@ -1,5 +1,5 @@
 import type { ExtentsBox } from "../api/client";
-import { axesOf, dot, minus, type Plane, plus, type Taking, type V3 } from "./opening";
+import { axesOf, dot, minus, type Plane, type Taking, type V3 } from "./opening";
 
 const ENDLESS = 1e6;
 const LEAST = 0.05; // metres that a box keeps along each side
@@ -63,5 +63,3 @@ export function movedSide(box: ExtentsBox, { axis, end }: BoxSide, by: number): 
   else high[axis] = Math.max(tidy(high[axis] + by), low[axis] + LEAST);
   return { ...box, low, high };
 }
-
-export const gripOf = ({ plane }: BoxSide, out: number): V3 => plus(plane.point, plane.normal, out);

@@ -1,4 +1,4 @@
-import { dot, minus, type Opening, type Taking, type V3 } from "./opening";
+import { dot, type Opening, type Taking, type V3 } from "./opening";
 import type { LoadedPart } from "./use-solid";
 
 export type Left = "whole" | "crossed" | "gone";
@@ -6,7 +6,7 @@ export type Left = "whole" | "crossed" | "gone";
 const boxes = new WeakMap<LoadedPart, Float64Array>();
 
 /** The boxes of a part's elements, metres: low and high, six numbers each. */
-export function boxesOf(part: LoadedPart): Float64Array {
+function boxesOf(part: LoadedPart): Float64Array {
   let found = boxes.get(part);
   if (!found) {
     found = new Float64Array(part.elements.length * 6);
@@ -65,6 +65,6 @@ function spread(box: Float64Array, origin: V3, way: V3): [low: number, high: num
     low += Math.min(a, b);
     high += Math.max(a, b);
   }
-  const from = dot(minus(origin, [0, 0, 0]), way);
+  const from = dot(origin, way);
   return [low - from, high - from];
 }

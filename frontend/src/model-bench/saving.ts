@@ -3,6 +3,7 @@ import { toast } from "sonner";
 import * as THREE from "three";
 import { Refusal } from "../api/client";
 import { report } from "../api/queries";
+import { handOver } from "../shell/hand-over";
 import { type Opening, scaled } from "./opening";
 
 type Hidden = { storey: string; kinds: ReadonlySet<string>; elements: ReadonlySet<string> };
@@ -37,7 +38,7 @@ export async function saveBodies(
     });
     if (!response.ok) throw new Refusal(response.status, await response.json());
     const said = response.headers.get("Content-Disposition")?.split("UTF-8''")[1] ?? `model.${form}`;
-    fetched(await response.blob(), decodeURIComponent(said));
+    handOver(await response.blob(), decodeURIComponent(said));
   } catch (error) {
     report(error);
   }
@@ -73,14 +74,6 @@ export function savePicture(
   const row = wide * 4;
   for (let y = 0; y < high; y++) upright.set(pixels.subarray(y * row, (y + 1) * row), (high - 1 - y) * row);
   canvas.getContext("2d")?.putImageData(new ImageData(upright, wide, high), 0, 0);
-  canvas.toBlob((blob) => blob && fetched(blob, `${name}.png`), "image/png");
+  canvas.toBlob((blob) => blob && handOver(blob, `${name}.png`), "image/png");
   invalidate();
-}
-
-function fetched(blob: Blob, name: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

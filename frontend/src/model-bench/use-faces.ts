@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
-import type { Cut, Style } from "../api/client";
 import { parseView } from "../drawing/screen-form";
+import { askForView, type Spec } from "../drawing/use-view";
 import { dispose, type Faces, facesOf } from "./faces";
 
-export type Wanted = { key: string; cut: Cut; style: Style };
+export type Wanted = Spec & { key: string };
 export type Found = { key: string; faces: Faces };
 
 const AT_ONCE = 2; // requests: while one is drawn the next is cut
@@ -45,7 +45,11 @@ export function useFaces(project: number, wanted: Wanted[]) {
         s.asked += 1;
         const number = s.asked;
         try {
-          const faces = await fetched(project, one);
+          const answer = await askForView(`/api/projects/${project}/view`, {
+            cut: one.cut,
+            style: one.style,
+          });
+          const faces = parseView(await answer.arrayBuffer());
           if (s.gone || place >= s.many || number < (s.shown.get(place) ?? 0)) continue;
           s.shown.set(place, number);
           setProblem("");
@@ -76,16 +80,6 @@ function nextOf(waiting: Map<number, Wanted>): [number, Wanted] | null {
   if (first.done) return null;
   waiting.delete(first.value[0]);
   return first.value;
-}
-
-async function fetched(project: number, { cut, style }: Wanted) {
-  const response = await fetch(`/api/projects/${project}/view`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify({ cut, style }),
-  });
-  if (!response.ok) throw new Error((await response.json()).message);
-  return parseView(await response.arrayBuffer());
 }
 
 function placed(old: (Found | null)[], place: number, one: Found | null): (Found | null)[] {

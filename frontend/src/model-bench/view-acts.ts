@@ -5,7 +5,7 @@ import { dot, minus, type Plane, plus, scaled, type V3 } from "./opening";
 import { middleOf, sizeOf } from "./plane-geometry";
 
 export const WIDE = 40; // degrees of view
-export const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
+const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
 const EYE = 1.6; // metres above a floor
 const STRAIGHT: Record<string, V3> = {
   front: [0, -1, 0],

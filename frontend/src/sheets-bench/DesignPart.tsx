@@ -5,6 +5,7 @@ import type { DesignDocument, Sheet } from "../api/client";
 import { useDesignActs, useDesigns } from "../api/designs";
 import { useSheetActs } from "../api/sheet-acts";
 import { Part } from "../fields/Part";
+import { handOver } from "../shell/hand-over";
 import { DesignFields } from "./DesignFields";
 import { Select } from "./SheetParticulars";
 import { useSheetState } from "./sheet-state";
@@ -35,13 +36,8 @@ export function DesignPart({ sheet }: { sheet: Sheet }) {
   };
   const save = () => {
     if (!design) return;
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(
-      new Blob([JSON.stringify(design.document, null, 2)], { type: "application/json" }),
-    );
-    link.download = `${design.name}.json`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    const document = JSON.stringify(design.document, null, 2);
+    handOver(new Blob([document], { type: "application/json" }), `${design.name}.json`);
   };
   return (
     <Part title="Sheet design">

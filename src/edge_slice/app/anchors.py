@@ -7,8 +7,8 @@ from typing import Any
 from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import AnchorOut, Settling
-from edge_slice.app.boards import board_of, checked, document_of, rows_of
-from edge_slice.app.drawing_rows import project_drawings
+from edge_slice.app.boards import board_of, checked, document_of
+from edge_slice.app.drawing_rows import annotations_of, project_drawings
 from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import load_model, newest_revision
@@ -68,7 +68,7 @@ def _in_drawing(session: Session, drawing: Drawing, own: tuple[State, str] | Non
         if own is None:
             here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
         return here
-    for row in rows_of(session, drawing.id or 0):
+    for row in annotations_of(session, drawing.id or 0):
         found = _of_annotation(placed, drawing, title, row)
         here += [] if found is None else [found]
     touch_ups = ProjectSource(session, drawing.project_id).touch_ups(drawing.id)

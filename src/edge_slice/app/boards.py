@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pydantic import ValidationError
-from sqlmodel import Session, col, select
+from sqlmodel import Session
 
 from edge_slice.app.annotation_documents import (
     AnnotationOut,
@@ -27,11 +27,6 @@ from edge_slice.store.tables import Annotation, Drawing, Revision
 def board_of(session: Session, row: Drawing, revision: Revision | None = None) -> Stood:
     """The board of a saved drawing. Raises `Refused` where it can't be cut."""
     return Drawings(ProjectSource(session, row.project_id, revision)).board(row)
-
-
-def rows_of(session: Session, drawing_id: int) -> list[Annotation]:
-    wanted = select(Annotation).where(col(Annotation.drawing_id) == drawing_id).order_by(col(Annotation.id))
-    return list(session.exec(wanted).all())
 
 
 def document_of(row: Annotation) -> AnyAnnotation:

@@ -9,9 +9,9 @@ from collections.abc import Iterator
 from sqlmodel import Session, col, select
 
 from edge_slice.app import anchors
-from edge_slice.app.boards import board_of, rows_of
+from edge_slice.app.boards import board_of
 from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
-from edge_slice.app.drawing_rows import placements_of
+from edge_slice.app.drawing_rows import annotations_of, placements_of
 from edge_slice.app.issues import list_issues, state_of_sheets
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
@@ -124,7 +124,7 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
     if number not in around.keys.annotated or not DrawingSpec.model_validate(drawing.style).annotations:
         return
     placed = board_of(session, drawing)
-    away = [row for row in rows_of(session, number) if not shape_of(placed, row).shown]
+    away = [row for row in annotations_of(session, number) if not shape_of(placed, row).shown]
     if away:
         says = (
             f"{len(away)} annotations of “{around.title(drawing)}” stand outside its note margin and are not printed."

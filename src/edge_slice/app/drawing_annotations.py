@@ -21,8 +21,8 @@ from edge_slice.app.annotation_documents import (
     SetWanted,
     SnapsOut,
 )
-from edge_slice.app.boards import board_of, checked, document_of, out, rows_of
-from edge_slice.app.drawing_rows import drawing_row
+from edge_slice.app.boards import board_of, checked, document_of, out
+from edge_slice.app.drawing_rows import annotations_of, drawing_row
 from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.rows import current_row, held_row
@@ -50,7 +50,7 @@ OF_SETS = ("rule", "subject", "by_hand")
 def list_annotations(drawing_id: int) -> list[AnnotationOut]:
     with transaction() as session:
         row = drawing_row(session, drawing_id)
-        rows = rows_of(session, drawing_id)
+        rows = annotations_of(session, drawing_id)
         if not rows:
             return []
         placed = board_of(session, row)
@@ -62,7 +62,7 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         drawing = held_row(session, Drawing, drawing_id)
         placed = board_of(session, drawing)
         document = _tied(placed, new)
-        if len(rows_of(session, drawing_id)) >= MOST:
+        if len(annotations_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
         row = annotation_row(drawing, document)
         with recorded(session, drawing.project_id, f"new {document.kind}", author) as act:
@@ -90,7 +90,7 @@ def act_on(drawing_id: int, wanted: AnnotationsAct, author: str) -> list[Annotat
     """Several annotations in one act; those that are not there any more do not matter."""
     with transaction() as session:
         drawing = held_row(session, Drawing, drawing_id)
-        rows = [row for row in rows_of(session, drawing_id) if row.id in set(wanted.ids)]
+        rows = [row for row in annotations_of(session, drawing_id) if row.id in set(wanted.ids)]
         if not rows:
             raise NotFound("These annotations are not there any more.")
         placed = board_of(session, drawing)
@@ -130,7 +130,7 @@ def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -
         session.add(drawing)
         session.flush()
     placed = board_of(session, drawing)
-    every = rows_of(session, drawing.id or 0)
+    every = annotations_of(session, drawing.id or 0)
     subject = wanted.subject if wanted.rule == "openings" else ""
     mine = [row for row in every if row.document["rule"] == wanted.rule and subject in ("", row.document["subject"])]
     numbers = {row.id for row in mine}

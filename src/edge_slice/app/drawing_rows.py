@@ -7,7 +7,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision
-from edge_slice.store.tables import Drawing, Placement, Sheet
+from edge_slice.store.tables import Annotation, Drawing, Placement, Sheet
 
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
@@ -22,6 +22,12 @@ def project_drawings(session: Session, project_id: int) -> list[Drawing]:
     return list(
         session.exec(select(Drawing).where(col(Drawing.project_id) == project_id).order_by(col(Drawing.id))).all()
     )
+
+
+def annotations_of(session: Session, drawing_id: int) -> list[Annotation]:
+    """The annotations of a drawing, in the order in which they were made."""
+    wanted = select(Annotation).where(col(Annotation.drawing_id) == drawing_id).order_by(col(Annotation.id))
+    return list(session.exec(wanted).all())
 
 
 def placement_of(session: Session, drawing_id: int) -> tuple[Placement, Sheet] | None:

@@ -192,14 +192,13 @@ def _read_and_store(import_id: int) -> None:
             _store_project(import_id, ReadProject(path, Path(folder) / "project", read))
             return
         model = read_model(path, reporter, threads, unit, up, known)
-    told = {key: value for key, value in (("unit", unit), ("up", up)) if value}
     with transaction() as session:
-        reading = _still_reading(session, import_id)
-        if reading is None:
+        mine = _still_reading(session, import_id)
+        if mine is None:
             return
-        row = reading
+        row = mine
         if row.into_id is not None:
-            _propose(session, row, model, told)
+            _propose(session, row, model)
             return
         geometry = store_bytes(session, model_to_bytes(model))
         project = Project(name=model.name or Path(file_name).stem)
@@ -208,7 +207,7 @@ def _read_and_store(import_id: int) -> None:
         assert project.id is not None
         session.add(
             Revision(project_id=project.id, number=1, file_name=file_name, file_hash=row.file_hash or "",
-                     geometry_hash=geometry, facts=facts_of(model, told).model_dump(mode="json"))
+                     geometry_hash=geometry, facts=facts_of(model, unit, up).model_dump(mode="json"))
         )  # fmt: skip
         add_starting_drawings(session, project.id, model)
         row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
@@ -242,12 +241,12 @@ def _store_project(import_id: int, read: ReadProject) -> None:
         notify(session, None, "import")
 
 
-def _propose(session: Session, row: ModelImport, model: Model, told: dict[str, str]) -> None:
+def _propose(session: Session, row: ModelImport, model: Model) -> None:
     """Keep a model that was read as a newer revision of a project, until somebody takes it."""
     assert row.into_id is not None
     known, changes = compared_with_newest(session, row.into_id, model)
     row.geometry_hash = store_bytes(session, model_to_bytes(known))
-    row.facts, row.changes = facts_of(known, told).model_dump(mode="json"), changes.model_dump(mode="json")
+    row.facts, row.changes = facts_of(known, row.unit, row.up).model_dump(mode="json"), changes.model_dump(mode="json")
     row.state, row.progress, row.message = "proposed", 1.0, ""
     session.add(row)
     notify(session, row.into_id, "import")

@@ -19,7 +19,6 @@ from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
 from edge_slice.core.drawing.spec import CalloutStyle
-from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
 from edge_slice.core.project.source import Source
 from edge_slice.core.recent import Recent
@@ -38,7 +37,7 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     keys = ViewKeys(session, project_id, homes_as_said(session, project_id))
-    crossings = Drawings(keys.source, keys.followed).crossings
+    crossings = keys.drawings.crossings
     found = []
     for number in dict.fromkeys(drawings):
         row = session.get(Drawing, number)

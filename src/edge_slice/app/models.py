@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
@@ -16,7 +14,6 @@ from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import Project, Revision
 
-NOTHING: Mapping[str, str] = {}
 _models: Recent[Model] = Recent(3)  # by content hash
 
 
@@ -50,8 +47,8 @@ def load_model(session: Session, revision: Revision) -> Model:
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def facts_of(model: Model, read_as: Mapping[str, str] = NOTHING) -> ModelFacts:
-    """`read_as`: what was said of a file that does not say it itself."""
+def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:
+    """`unit`, `up`: what was said of a file that does not say it itself."""
     low, high = model.bounds
     return ModelFacts(
         name=model.name,
@@ -68,5 +65,5 @@ def facts_of(model: Model, read_as: Mapping[str, str] = NOTHING) -> ModelFacts:
         spaces=[SpaceOut(guid=s.guid, number=s.number, name=s.name, storey=s.storey) for s in model.spaces],
         leaking=[e.name or e.guid for e in model.unclosed],
         problems=list(model.problems),
-        read_as=dict(read_as),
+        read_as={key: value for key, value in (("unit", unit), ("up", up)) if value},
     )

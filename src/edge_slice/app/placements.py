@@ -39,6 +39,7 @@ from edge_slice.core.sheet.arranging import (
 )
 from edge_slice.core.sheet.design import SheetDesign, overlap
 from edge_slice.core.sheet.guides import guides_of
+from edge_slice.core.sheet.numbering import free_number
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
@@ -256,7 +257,7 @@ def put(session: Session, act: Act, sheet: Sheet, drawing: Drawing, place: Place
     assert sheet.id is not None
     assert drawing.id is not None
     settled = session.exec(select(Placement.id).where(col(Placement.drawing_id) == drawing.id)).first()
-    number = next(str(n) for n in range(1, MOST_PLACED + 2) if str(n) not in numbers)
+    number = free_number(numbers)
     row = Placement(project_id=sheet.project_id, sheet_id=sheet.id, drawing_id=drawing.id, number=number,
                     x=place[0], y=place[1], home=settled is None)  # fmt: skip
     act.adds(row)

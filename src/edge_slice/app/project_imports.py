@@ -14,12 +14,12 @@ from sqlmodel import Session
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models import facts_of
 from edge_slice.app.pictures import check_picture
-from edge_slice.app.revisions import compared_with_newest
+from edge_slice.app.revisions import document_of_changes
 from edge_slice.app.rows import own_key
 from edge_slice.app.templates import Template, Templates
 from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.revisions import revised
+from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.file_source import PICTURES, FileProject
 from edge_slice.core.project.file_text import read_project
@@ -53,24 +53,29 @@ class ReadProject:
         self.folder = folder
         try:
             self.document = read_project(_unpacked(path, folder))
-            self.models: list[Model] = []
-            for name in self.document.models:
-                before = self.models[-1] if self.models else None
-                self.models.append(read(self._model(name), self.document, before))
-            newest = self.models[0]
-            for model in self.models[1:]:
-                newest, _ = revised(newest, model)
-            self.project = FileProject(self.document, newest, folder)
+            first, *later = self._read_models(read)
+            self.models, self.changes = [first], list[ModelChanges]()
+            for model in later:
+                known, changes = revised(self.models[-1], model)
+                self.models.append(known)
+                self.changes.append(changes)
+            self.project = FileProject(self.document, self.models[-1], folder)
             self.findings = settle(self.project)
             self._pictures = {name: self._picture(name) for name in self._named_pictures()}
             self._templates = Templates(templates=tuple(Template.model_validate(t) for t in self.document.templates)) \
                 if self.document.templates else None  # fmt: skip
         except ValidationError as error:
-            first = error.errors(include_url=False)[0]
-            place = ".".join(str(part) for part in first["loc"])
+            worst = error.errors(include_url=False)[0]
+            place = ".".join(str(part) for part in worst["loc"])
             raise UnreadableModel(f"The project file can't be read: {place}: {first_words(error)}") from error
         except Refused as error:
             raise UnreadableModel(f"The project file can't be used: {error}") from error
+
+    def _read_models(self, read: Read) -> list[Model]:
+        models: list[Model] = []
+        for name in self.document.models:
+            models.append(read(self._model(name), self.document, models[-1] if models else None))
+        return models
 
     def _model(self, name: str) -> Path:
         path = _inside(self.folder, name)
@@ -103,19 +108,19 @@ class ReadProject:
         number = cast(int, project.id)
         self._revision(session, number, 1, files[0], self.models[0], {})
         _Rows(session, self.project, number, self._templates).store(project)
-        for k, model in enumerate(self.models[1:], 2):
-            known, changes = compared_with_newest(session, number, model)
-            self._revision(session, number, k, files[k - 1], known, changes.model_dump(mode="json"))
+        for k, changes in enumerate(self.changes, 1):
+            told = document_of_changes(session, number, k, self.models[k - 1], changes)
+            self._revision(session, number, k + 1, files[k], self.models[k], told.model_dump(mode="json"))
         return project
 
     def _revision(
         self, session: Session, project: int, number: int, stored: str, model: Model, changes: dict[str, Any]
     ) -> None:
-        told = {key: value for key, value in (("unit", self.document.unit), ("up", self.document.up)) if value}
+        facts = facts_of(model, self.document.unit, self.document.up).model_dump(mode="json")
         session.add(
             Revision(project_id=project, number=number, file_name=Path(self.document.models[number - 1]).name,
                      file_hash=stored, geometry_hash=store_bytes(session, model_to_bytes(model)),
-                     facts=facts_of(model, told).model_dump(mode="json"), changes=changes)
+                     facts=facts, changes=changes)
         )  # fmt: skip
         session.flush()
 

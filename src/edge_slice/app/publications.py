@@ -14,9 +14,10 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.publication_documents import PublicationNew, PublicationOut
 from edge_slice.app.sheet_pictures import SheetsAround, screen_of
 from edge_slice.app.views import cached, known
+from edge_slice.core.project.sheets import sheet_file_name
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
-from edge_slice.core.render.files import file_bytes, plain_name
+from edge_slice.core.render.files import plain_name
 from edge_slice.core.sheet import IssuedRow
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
@@ -153,8 +154,7 @@ def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew,
     """The file of all sheets."""
     if wanted.form == "pdf":
         return bound([leaf_from_bytes(_part(around, s, wanted)) for s in sheets], title, subject)
-    names = [f"{plain_name(f'{s.number} {s.title}')}.{wanted.form}" for s in sheets]
-    return archive([(name, _part(around, s, wanted)) for name, s in zip(names, sheets, strict=True)])
+    return archive([(sheet_file_name(s, wanted.form), _part(around, s, wanted)) for s in sheets])
 
 
 def _key(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> str:
@@ -168,11 +168,9 @@ def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
     """What a publication keeps of a sheet: its file, or the page that is bound."""
 
     def make() -> bytes:
-        display = around.display(row)
-        title = f"{row.number} {row.title}"
         if wanted.form != "pdf":
-            return file_bytes(wanted.form, display, display.frame, None, title, wanted.dpi)
-        return leaf_bytes(around.leaf(row, display))
+            return around.file(row, wanted.form, wanted.dpi)
+        return leaf_bytes(around.leaf(row))
 
     return cached(around.session, _key(around, row, wanted), make)
 

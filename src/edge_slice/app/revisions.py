@@ -50,12 +50,13 @@ def compared_with_newest(session: Session, project_id: int, new: Model) -> tuple
     revision = newest_revision(session, project_id)
     old = load_model(session, revision)
     known, changes = revised(old, new)
-    return known, _document(session, project_id, revision, old, changes)
+    return known, document_of_changes(session, project_id, revision.number, old, changes)
 
 
-def _document(
-    session: Session, project_id: int, revision: Revision, old: Model, changes: ModelChanges
+def document_of_changes(
+    session: Session, project_id: int, since: int, old: Model, changes: ModelChanges
 ) -> ModelChangesOut:
+    """What changed `since` a revision, whose model is `old`; with the drawings that it leaves without a storey."""
     lost = set(changes.lost_storeys)
     followed = followed_in(session, project_id)
     drawings = []
@@ -63,7 +64,7 @@ def _document(
         cut = followed.cut_of(row)
         if isinstance(cut, PlanCut) and cut.storey in lost:
             drawings.append(drawing_out(session, row).title)
-    facts = asdict(changes) | {"since": revision.number, "drawings": drawings}
+    facts = asdict(changes) | {"since": since, "drawings": drawings}
     facts["lost_storeys"] = [s.name for s in old.storeys if s.guid in lost]
     return ModelChangesOut.model_validate(facts)
 

@@ -38,7 +38,7 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
         placements = session.exec(placed.order_by(col(Placement.stack), col(Placement.id))).all()
         self.keys = ViewKeys(session, project_id, homes_as_said(session, project_id))
         self.revision = self.keys.revision
-        super().__init__(self.keys.source, sheets, placements, self.keys.source.drawings())
+        super().__init__(self.keys.drawings, sheets, placements, self.keys.source.drawings())
         self._common = repr((project.name, project.client, project.lengths))
 
     def picture(self, row: Sheet) -> str:

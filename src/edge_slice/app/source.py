@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawing_rows import homes_as_said, project_drawings
+from edge_slice.app.drawing_rows import annotations_of, homes_as_said, project_drawings
 from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.rows import own_key
 from edge_slice.app.sheet_designs import design_for
@@ -100,6 +100,10 @@ class ProjectSource:
         return design_for(self._session, self._project_id, key)
 
     def drawings(self) -> Sequence[Drawing]:
+        return self._drawings
+
+    @cached_property
+    def _drawings(self) -> Sequence[Drawing]:
         return project_drawings(self._session, self._project_id)
 
     def drawing(self, number: int | None) -> Drawing | None:
@@ -126,8 +130,7 @@ class ProjectSource:
         )
 
     def annotations(self, drawing: int) -> Sequence[Annotation]:
-        wanted = select(Annotation).where(col(Annotation.drawing_id) == drawing).order_by(col(Annotation.id))
-        return self._session.exec(wanted).all()
+        return annotations_of(self._session, drawing)
 
     def issued(self) -> Mapping[int, tuple[IssuedRow, ...]]:
         wanted = (

@@ -14,8 +14,7 @@ from edge_slice.app.source import ProjectSource
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.project.called_out import Callouts
-from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.project.source import Placed
 from edge_slice.core.project.strips import strip_in
@@ -50,8 +49,8 @@ class ViewKeys:
         self._session, self._project = session, project_id
         self.source = ProjectSource(session, project_id, revision)
         self.revision = self.source.revision
-        self.followed = Followed(self.source)
-        self._called = Callouts(self.source, self.followed, texts)
+        self.drawings = Drawings(self.source, homes=texts)
+        self.followed = self.drawings.followed
         self._lengths = session.get_one(Project, project_id).lengths
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
@@ -102,7 +101,7 @@ class ViewKeys:
 
     def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows."""
-        return self._called.on(drawing_id, cut, style)
+        return self.drawings.callouts_on(drawing_id, cut, style)
 
     def _rule(self, key: str) -> str:
         """What a drawing depends on of its shown set; one that is lost leaves nothing out."""

@@ -39,18 +39,6 @@ class Callouts:
         return CalledOuts(self._source.model, called) if called else None
 
 
-def called_from(source: Source, followed: Followed, drawing: DrawingRow, homes: Placed) -> tuple[str, ...]:
-    """The places that lead to a drawing by callouts of others: number and sheet, or the letter of one not placed."""
-    found = []
-    for number in sorted({r.drawing_id for r in source.references() if r.target_id == drawing.id}):
-        placed, row = homes.get(number), source.drawing(number)
-        if placed is not None:
-            found.append(f"{placed[0]}/{placed[1]}")
-        elif row is not None:
-            found.append(row.letter or title_of(source, followed, row))
-    return tuple(found)
-
-
 def title_of(source: Source, followed: Followed, row: DrawingRow) -> str:
     """The name shown: the given one, or made from kind, letter and direction of view."""
     form = Callout.model_validate(row.callout).form if row.callout is not None else None

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import cached_property
 
 from edge_slice.core.annotating.compose import with_annotations
-from edge_slice.core.cut import ImpossibleCut, UprightCut
+from edge_slice.core.cut import AnyCut, ImpossibleCut, UprightCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
@@ -16,7 +16,7 @@ from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.folds import folded_size
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.project.boards import Stood, board_of, shape_of
-from edge_slice.core.project.called_out import Callouts, called_from, title_of
+from edge_slice.core.project.called_out import Callouts, title_of
 from edge_slice.core.project.drawn import composed_view, with_strip
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import mark_of
@@ -29,15 +29,25 @@ AIR = 5.0  # mm between what stands around drawings
 
 
 class Drawings:
-    """What drawings depend on is read once for all of them; for as long as nothing of the project changes."""
+    """What drawings depend on is read once for all of them; for as long as nothing of the project changes. `followed`,
+    `homes`: where they are known already."""
 
-    def __init__(self, source: Source, followed: Followed | None = None) -> None:
+    def __init__(self, source: Source, followed: Followed | None = None, homes: Placed | None = None) -> None:
         self.source = source
         self.followed = followed or Followed(source)
+        self._homes = homes
 
     @cached_property
     def homes(self) -> Placed:
-        return self.source.homes()
+        return self.source.homes() if self._homes is None else self._homes
+
+    @cached_property
+    def _led_from(self) -> dict[int, list[int]]:
+        """The drawings whose callouts lead to a drawing that was there already, by that one."""
+        found: dict[int, set[int]] = {}
+        for reference in self.source.references():
+            found.setdefault(reference.target_id, set()).add(reference.drawing_id)
+        return {target: sorted(drawings) for target, drawings in found.items()}
 
     @cached_property
     def crossings(self) -> Crossings:
@@ -65,10 +75,22 @@ class Drawings:
 
     def callouts(self, row: DrawingRow) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows."""
-        return self._callouts.on(row.id, self.followed.cut_of(row), DrawingSpec.model_validate(row.style))
+        return self.callouts_on(row.id, self.followed.cut_of(row), DrawingSpec.model_validate(row.style))
+
+    def callouts_on(self, drawing: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
+        """The callouts that a drawing shows with this cut and style."""
+        return self._callouts.on(drawing, cut, style)
 
     def called_from(self, row: DrawingRow) -> tuple[str, ...]:
-        return called_from(self.source, self.followed, row, self.homes)
+        """The places that lead to a drawing by callouts of others: number and sheet, else the letter."""
+        found = []
+        for number in self._led_from.get(row.id or 0, ()):
+            placed, other = self.homes.get(number), self.source.drawing(number)
+            if placed is not None:
+                found.append(f"{placed[0]}/{placed[1]}")
+            elif other is not None:
+                found.append(other.letter or self.title(other))
+        return tuple(found)
 
     def title(self, row: DrawingRow) -> str:
         return title_of(self.source, self.followed, row)

@@ -24,7 +24,7 @@ from edge_slice.core.project.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs
-from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.sheet.numbering import Register, free_number
 
 PICTURE = re.compile(r"[0-9a-f]{64}")
 PICTURES = "pictures"  # folder beside the file, of pictures that go by their SHA-256
@@ -281,7 +281,7 @@ class FileProject:
         for sheet, one in tables:
             drawing = self.number(one.drawing)
             taken = {p.number for p in found if p.sheet_id == sheet}
-            number = one.number or next_number(taken)
+            number = one.number or free_number(taken)
             if number in taken:
                 raise Refused(f"Sheet {self.sheets[sheet - 1].number} has two drawings {number}.", "number")
             first = all(p.drawing_id != drawing for p in found)
@@ -289,11 +289,6 @@ class FileProject:
             found.append(FilePlacement(len(found) + 1, sheet, drawing, number, one.x, one.y, home,
                                        one.trim.model_dump(), one.title.model_dump()))  # fmt: skip
         return found
-
-
-def next_number(taken: set[str]) -> str:
-    """The first number on a sheet that is free."""
-    return next(str(n) for n in range(1, len(taken) + 2) if str(n) not in taken)
 
 
 def _numbered(keys: Sequence[str], what: str) -> dict[str, int]:

@@ -5,18 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
-from typing import Literal
 
 from edge_slice.core.model import Model
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.file_source import FileDrawing, FilePlacement, FileProject, FileSheet
 from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.settling import settle
-from edge_slice.core.project.sheets import Sheets
+from edge_slice.core.project.sheets import Sheets, sheet_file_name, sheet_title
 from edge_slice.core.render.binding import Leaf, bound
-from edge_slice.core.render.files import file_bytes, plain_name
-
-Form = Literal["pdf", "svg", "png", "dxf"]
+from edge_slice.core.render.files import Form, plain_name
 
 
 class Publisher:
@@ -27,7 +25,7 @@ class Publisher:
         self.findings = settle(project)
         self.project = project
         self._sheets: Sheets[FileSheet, FilePlacement, FileDrawing] = Sheets(
-            project, project.sheets, project.placed, project.drawings()
+            Drawings(project), project.sheets, project.placed, project.drawings()
         )
 
     @property
@@ -54,12 +52,11 @@ class Publisher:
             return list(pool.map(lambda row: self._file(row, form, dpi, said), rows))
 
     def _leaf(self, row: FileSheet, said: Callable[[str], None]) -> Leaf:
-        leaf = self._sheets.leaf(row, self._sheets.display(row))
+        leaf = self._sheets.leaf(row)
         said(leaf.title)
         return leaf
 
     def _file(self, row: FileSheet, form: Form, dpi: float, said: Callable[[str], None]) -> tuple[str, bytes]:
-        display, title = self._sheets.display(row), f"{row.number} {row.title}"
-        data = file_bytes(form, display, display.frame, None, title, dpi)
-        said(title)
-        return f"{plain_name(title)}.{form}", data
+        data = self._sheets.file(row, form, dpi)
+        said(sheet_title(row))
+        return sheet_file_name(row, form), data

@@ -21,12 +21,12 @@ from edge_slice.core.project.file_source import (
     FileDrawing,
     FilePlacement,
     FileProject,
-    next_number,
 )
 from edge_slice.core.project.project_file import DrawingTable, SheetTable
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.sheet import design_problems
 from edge_slice.core.sheet.arranging import areas_of, arranged, reading_order
+from edge_slice.core.sheet.numbering import free_number
 
 
 def settle(project: FileProject) -> list[str]:
@@ -132,5 +132,5 @@ def _arrange(project: FileProject, number: int, sheet: SheetTable) -> None:
         home = all(p.drawing_id != drawing for p in project.placed)
         if place is not None:
             project.placed.append(
-                FilePlacement(len(project.placed) + 1, number, drawing, next_number(taken), *place, home)
+                FilePlacement(len(project.placed) + 1, number, drawing, free_number(taken), *place, home)
             )

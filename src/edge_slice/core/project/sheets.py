@@ -11,9 +11,10 @@ from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow, Source
+from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.binding import Entry, Leaf
+from edge_slice.core.render.files import Form, file_bytes, plain_name
 from edge_slice.core.render.pdf import page_pdf
 from edge_slice.core.sheet import (
     IssuedRow,
@@ -45,6 +46,15 @@ def scale_of(row: DrawingRow) -> float:
     return DrawingSpec.model_validate(row.style).scale
 
 
+def sheet_title(row: SheetRow) -> str:
+    """What a sheet is called in files and bookmarks."""
+    return f"{row.number} {row.title}"
+
+
+def sheet_file_name(row: SheetRow, form: Form) -> str:
+    return f"{plain_name(sheet_title(row))}.{form}"
+
+
 def trim_of(placed: PlacementRow) -> Box:
     trim = Trim.model_validate(placed.trim)
     return (trim.left, trim.base, trim.right, trim.top)
@@ -72,9 +82,9 @@ def in_order(register: Register, rows: Sequence[S]) -> list[S]:
 class Sheets(Generic[S, P, D]):
     """What sheets depend on is read once for all of them; `placements`: of those on one sheet the one on top last."""
 
-    def __init__(self, source: Source, sheets: Sequence[S], placements: Sequence[P], drawings: Sequence[D]) -> None:
-        self.source, self.drawn_as = source, Drawings(source)
-        self.register = source.register
+    def __init__(self, drawn_as: Drawings, sheets: Sequence[S], placements: Sequence[P], drawings: Sequence[D]) -> None:
+        source = drawn_as.source
+        self.drawn_as, self.source, self.register = drawn_as, source, source.register
         self.sheets = in_order(self.register, sheets)
         self.drawings: dict[int, D] = {d.id or 0: d for d in drawings}
         self.placements: dict[int, list[P]] = {}
@@ -86,7 +96,6 @@ class Sheets(Generic[S, P, D]):
     def with_issue(self, sheets: set[int], row: IssuedRow) -> None:
         """Let these sheets have been issued."""
         self.issued |= {s: (row, *self.issued.get(s, ())) for s in sheets}
-        self.__dict__.pop("listed", None)
 
     def on(self, row: S) -> list[P]:
         """The placements of a sheet, the one on top last."""
@@ -110,7 +119,7 @@ class Sheets(Generic[S, P, D]):
         """Where each sheet stands in the register."""
         return {s.id: k for k, s in enumerate(self.sheets)}
 
-    @cached_property
+    @property
     def listed(self) -> tuple[ListedSheet, ...]:
         """The register as sheets show it."""
         return tuple(ListedSheet(s.number, s.title, self.revision_of(s), f"sheet:{s.id}") for s in self.sheets)
@@ -146,21 +155,36 @@ class Sheets(Generic[S, P, D]):
             number=row.number, title=row.title, size=size_of(row), project=source.name, client=source.client,
             north=(north[0], north[1]), folder=self.folder_name(row), sheet=self.order[row.id] + 1,
             sheets=len(self.sheets), lengths=source.lengths, design=design, issued=self.issued.get(row.id or 0, ()),
-            register=self.listed, drawings=self.drawings_listed if "drawing list" in kinds else (),
+            register=self.listed if "sheet list" in kinds else (),
+            drawings=self.drawings_listed if "drawing list" in kinds else (),
             key=self.key_plan(row) if "key plan" in kinds else None, pictures=pictures,
             **SheetFields.model_validate(row.fields).model_dump(exclude={"issued"}),
         )  # fmt: skip
         return compose_sheet(spec, tuple(self._placed(p) for p in self.on(row)), default_standard())
 
-    def leaf(self, row: S, display: DisplayList) -> Leaf:
+    def file(self, row: S, form: Form, dpi: float) -> bytes:
+        """A sheet as a file; `dpi` of a picture. Raises `TooManyPixels`."""
+        display = self.display(row)
+        return file_bytes(form, display, display.frame, None, sheet_title(row), dpi)
+
+    def leaf(self, row: S) -> Leaf:
         """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
+        display = self.display(row)
         entries = []
         for placed in self.on(row):
             name = self.title(self.drawings[placed.drawing_id])
             target = f"drawing:{placed.drawing_id}" if placed.home else ""
             entries.append(Entry(f"{placed.number} {name}", self.box(placed), target))
-        pdf, title = page_pdf(display, display.frame), f"{row.number} {row.title}"
-        return Leaf(pdf, title, display.frame, self.folder_name(row), f"sheet:{row.id}", tuple(entries), display.links)
+        pdf = page_pdf(display, display.frame)
+        return Leaf(
+            pdf,
+            sheet_title(row),
+            display.frame,
+            self.folder_name(row),
+            f"sheet:{row.id}",
+            tuple(entries),
+            display.links,
+        )
 
     def folder_name(self, row: S) -> str:
         return self.register.folder(folder_of(self.register, row)).name

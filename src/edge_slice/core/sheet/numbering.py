@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -11,6 +12,11 @@ PART = re.compile(r"\{([^{}:]*)(?::([^{}]*))?\}")
 KNOWN = ("discipline", "series", "counter", "folder")
 LONGEST = 20  # characters of a number
 Word = Annotated[str, Field(max_length=12)]
+
+
+def free_number(taken: Collection[str]) -> str:
+    """The first number of a drawing that is free on its sheet."""
+    return next(str(n) for n in range(1, len(taken) + 2) if str(n) not in taken)
 
 
 class Folder(BaseModel):

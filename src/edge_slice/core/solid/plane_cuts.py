@@ -9,11 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, ElevationCut, ImpossibleCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.planes.sets import plan_of
 from edge_slice.core.cut.spec import Perspective
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 STRAIGHT = math.sin(math.radians(0.5))  # a plane that leans by less stands upright, or lies level
+LEVEL = math.cos(math.radians(0.5))  # of its normal's height, from which a plane lies level
 BESIDE = 1.0  # metres that a cutting line runs beyond the building
 WIDE_ANGLE = 60.0  # degrees of view of a perspective
 LEAST_FACE = 0.25  # square metres of faces in one plane for it to be a stop
@@ -42,7 +44,7 @@ def cut_of_plane(
         raise ImpossibleCut(
             "Nothing of the building lies behind this plane; turn it round or move it into the building."
         )
-    if abs(n[2]) > math.cos(math.asin(STRAIGHT)):
+    if abs(n[2]) > LEVEL:
         return _plan(model, float(point[2]), n[2] > 0, reach, without, depth)
     eye = Perspective(field_of_view=WIDE_ANGLE) if perspective else None
     if abs(n[2]) > STRAIGHT:
@@ -101,7 +103,7 @@ def stops_along(model: Model, normal: tuple[float, float, float]) -> tuple[Stop,
 
 
 def _levels(model: Model, n: F64) -> list[Stop]:
-    if abs(n[2]) < math.cos(math.asin(STRAIGHT)):
+    if abs(n[2]) < LEVEL:
         return []
     return [Stop(s.elevation * float(n[2]), f"level {s.name}") for s in model.storeys]
 
@@ -130,7 +132,7 @@ def _faces(model: Model, n: F64) -> list[Stop]:
     """Faces of the building square to the direction, the largest first where there are too many."""
     mesh = model.mesh
     area = np.linalg.norm(mesh.normals, axis=1) / 2
-    facing = np.abs(mesh.normals @ n) / np.maximum(2 * area, 1e-12) > math.cos(math.asin(STRAIGHT))
+    facing = np.abs(mesh.normals @ n) / np.maximum(2 * area, 1e-12) > LEVEL
     facing &= model.standing[mesh.triangle_element]
     rows = np.flatnonzero(facing)
     if not len(rows):
@@ -157,9 +159,8 @@ def _plan(
     height = round(z - storey.elevation, TIDY)
     if not down:
         return PlanCut(storey=guid, height=height, look="up", depth=depth, without=without)
-    below, overhead = reach
-    usual = round(max(0.01, height + below), 3)
-    return PlanCut(storey=guid, height=height, depth=depth or usual, overhead=overhead, without=without)
+    plan = plan_of(storey, height, reach, without)
+    return plan if depth is None else plan.model_copy(update={"depth": depth})
 
 
 def unit(normal: tuple[float, float, float]) -> F64:
