@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pypdf
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.bench import Bench
 from tests.conftest import DEMO
@@ -234,6 +234,22 @@ def test_two_windows_on_one_drawing(bench: Bench, browser: Browser, installation
     expect(depth).to_have_value("900")
     assert installation.call("GET", path).json["cut"]["depth"] == 0.9
     context.close()
+
+
+def test_what_changes_before_a_window_listens_is_shown(bench: Bench, installation: Installation) -> None:
+    section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    page, path = bench.page, f"/api/drawings/{section['id']}"
+    depth = page.get_by_role("textbox", name="Depth", exact=True)
+
+    def late(route: Route) -> None:
+        """It listens only after its first answers came, and another window edited since."""
+        expect(depth).to_be_visible()
+        installation.call("PATCH", path, {"version": section["version"], "cut": {**section["cut"], "depth": 0.7}})
+        route.continue_()
+
+    page.route("**/api/events", late)
+    page.reload()
+    expect(depth).to_have_value("700")
 
 
 def test_another_model_is_uploaded_and_broken_ones_are_refused(page: Page, tmp_path: Path) -> None:

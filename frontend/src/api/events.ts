@@ -38,6 +38,8 @@ const MANY = 2; // drawings; more of them are read as a list
 export function useServerEvents() {
   useEffect(() => {
     const source = new EventSource("/api/events");
+    // what was read before this window listened, or while it did not, may be another by now
+    source.onopen = () => queryClient.invalidateQueries({ predicate: (q) => q.state.dataUpdatedAt > 0 });
     source.onmessage = (event) => hear(JSON.parse(event.data) as Message);
     return () => source.close();
   }, []);
