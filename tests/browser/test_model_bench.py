@@ -8,13 +8,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 import trimesh
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 
 from edge_slice.core.cut import PlaneCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
-from edge_slice.core.solid.opened import opened
+from edge_slice.core.solid.opened import opened, taking
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 
@@ -75,6 +75,20 @@ class ModelBench:
             return said is not None and abs(float(said) - area) < 0.01 * area + 1e-3
 
         self.until(same)
+
+    def hover(self, before: dict | None = None) -> dict:
+        """The plane that is hovered at the middle of the building, another one than before."""
+        for aside in (1, 0):
+            self.page.mouse.move(MIDDLE[0] + aside, MIDDLE[1])
+        self.until(lambda: self.told("hover") not in (None, before))
+        found = self.told("hover")
+        assert found is not None
+        return found
+
+    def eye(self) -> np.ndarray:
+        """Where the picture is seen from."""
+        said = self.page.locator("[data-overlay]").get_attribute("data-eye") or ""
+        return np.array([float(x) for x in said.split(",")])
 
     def drawings(self) -> list[dict]:
         return self.app.call("GET", f"/api/projects/{self.project}/drawings").json
@@ -183,7 +197,7 @@ def test_the_opened_model_and_a_slice_are_saved_as_closed_bodies(bench: ModelBen
         download.value.save_as(tmp_path / "body.stl")
         saved = trimesh.load(tmp_path / "body.stl")
         shown = np.ones(len(bench.model.elements), dtype=bool)
-        pieces = opened(bench.model, [(tuple(plane["point"]), tuple(plane["normal"]))], shown, thickness)
+        pieces = opened(bench.model, [[taking(plane["point"], plane["normal"])]], shown, thickness)
         assert saved.volume / 1e9 == pytest.approx(sum(p.body.volume for p in pieces), rel=1e-3)
     with page.expect_download() as download:
         page.get_by_label("Picture, wide").fill("640")
@@ -225,6 +239,151 @@ def test_a_box_of_shared_extents_opens_the_model_and_its_sides_are_moved(bench: 
     expect(grip).to_have_count(0)
 
 
+def test_a_face_is_cut_in_its_plane_through_its_middle_or_before_it(bench: ModelBench) -> None:
+    page = bench.page
+    page.keyboard.press("f")
+    face = bench.hover()
+    normal = np.array(face["normal"])
+    page.keyboard.press("2")
+    middle = bench.hover(face)
+    page.keyboard.press("3")
+    before = bench.hover(middle)
+    name = page.locator("[data-overlay] .font-semibold").inner_text()
+    element = next(k for k, e in enumerate(bench.model.elements) if e.name == name)
+    mine = np.nan_to_num(bench.model.boxes[element])
+    thick = float(np.abs((mine[1] - mine[0]) @ normal))
+    assert (np.array(middle["point"]) - face["point"]) @ normal == pytest.approx(-thick / 2, abs=2e-3)
+    assert (np.array(before["point"]) - face["point"]) @ normal > 0.2
+    page.keyboard.press("2")
+    page.mouse.click(*MIDDLE)
+    bench.until(lambda: bench.told("plane"))
+    bench.closed_by(bench.told("plane") or {})
+
+
+def test_grips_turn_a_plane_and_its_look(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("x")
+    normal = np.array(plane["normal"])
+
+    def turned() -> np.ndarray:
+        return np.array((bench.told("plane") or {})["normal"])
+
+    page.get_by_role("button", name="Look the other way").click()
+    bench.until(lambda: turned() == pytest.approx(-normal))
+    grip = page.get_by_role("button", name="Turn the plane", exact=True)
+    grip.click()
+    bench.until(lambda: abs(turned() @ normal) < 1e-6)  # by a quarter
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 30, y - 25, steps=4)
+    expect(page.get_by_role("status").filter(has_text="turned by")).to_be_visible()
+    page.mouse.up()
+    angle = np.degrees(np.arctan2(*turned()[[1, 0]]))
+    assert abs(turned()[2]) < 1e-9
+    assert angle / 15 == pytest.approx(round(angle / 15))
+    assert abs(turned() @ normal) > 1e-3
+
+
+def test_a_storey_is_seen_from_above_and_walked_on(bench: ModelBench) -> None:
+    page = bench.page
+    page.get_by_role("list", name="Storeys").get_by_role("button", name="Ground", exact=True).click()
+    expect(page.get_by_role("button", name="Ground plan")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_text("looking down")).to_be_visible()
+    page.mouse.click(*MIDDLE)
+    expect(page.get_by_role("group", name="Picked")).to_be_visible()
+    expect(page.locator("[data-level=Ground]")).to_be_visible()
+    above = bench.eye()
+    page.keyboard.press("s")
+    floor = bench.model.storeys[0].elevation
+    bench.until(lambda: abs(bench.eye()[2] - floor - 1.6) < 0.01)
+    stood = bench.eye()
+    page.keyboard.press("ArrowUp")
+    bench.until(lambda: np.linalg.norm(bench.eye() - stood) == pytest.approx(0.5, abs=0.02))
+    assert bench.eye()[2] == pytest.approx(stood[2], abs=1e-3)
+    page.keyboard.press("Escape")
+    bench.until(lambda: bench.eye() == pytest.approx(above, abs=0.01))
+
+
+def test_a_drawing_deleted_elsewhere_leaves_the_plane_that_is_dragged(bench: ModelBench) -> None:
+    page, app = bench.page, bench.app
+    bench.cut("x")
+    page.get_by_role("button", name="Make it a drawing").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+    section = bench.drawings()[1]
+    page.get_by_role("button", name="Move its plane").click()
+    bench.until(lambda: bench.told("plane"))
+    box = page.get_by_role("button", name="Move the plane").bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    assert app.call("DELETE", f"/api/drawings/{section['id']}").status in (200, 204)
+    expect(page.get_by_text("deleted elsewhere")).to_be_visible()
+    page.mouse.move(box["x"] + 40, box["y"], steps=4)
+    page.mouse.up()
+    assert bench.told("plane") is not None
+    expect(page.get_by_role("button", name="Give it to")).to_have_count(0)
+    page.get_by_role("button", name="Make it a drawing").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+
+
+def test_the_model_shows_what_a_drawing_shows(bench: ModelBench) -> None:
+    page, app = bench.page, bench.app
+    bench.cut("x")
+    page.get_by_role("button", name="Make it a drawing").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+    section = bench.drawings()[1]
+    cut = {**section["cut"], "without": ["slab"]}
+    assert (
+        app.call("PATCH", f"/api/drawings/{section['id']}", {"version": section["version"], "cut": cut}).status == 200
+    )
+
+    def area() -> float:
+        return float(page.locator("[data-area]").get_attribute("data-area") or 0)
+
+    bench.until(lambda: area() > 0)
+    whole = area()
+    page.get_by_label("Shown set").select_option(label="as the drawing has it")
+    bench.until(lambda: 0 < area() < whole)
+    page.get_by_label("Ghost what is hidden").check()
+    page.get_by_label("Shown set").select_option(label="none")
+    bench.until(lambda: area() == pytest.approx(whole))
+
+
+def test_without_webgl_planes_are_still_moved_by_typed_values(
+    browser: Browser, installation: Installation, hut_project: int
+) -> None:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url)
+    page = context.new_page()
+    page.add_init_script(
+        "const real = HTMLCanvasElement.prototype.getContext;"
+        "HTMLCanvasElement.prototype.getContext = function (kind, ...rest) {"
+        "  return kind.startsWith('webgl') ? null : real.call(this, kind, ...rest); };"
+    )
+    url = f"/api/projects/{hut_project}"
+    plan = installation.call("GET", f"{url}/drawings").json[0]
+    body = {"parent_id": plan["id"], "name": "", "cut": {"kind": "section", "line": [[2, -1], [2, 4]], "look": "left"}}
+    made = installation.call("POST", f"{url}/drawings", body)
+    assert made.status == 201, made.body
+    page.goto(f"/projects/{hut_project}/model?drawing={made.json['id']}")
+    expect(page.get_by_text("it has no WebGL 2")).to_be_visible()
+    page.get_by_role("button", name="Move its plane").click()
+    field = page.get_by_label("Along its normal")
+    value = float(field.input_value())
+    field.fill(f"{value * 1.25:g}")  # to 2.5 m, whichever way it looks
+    field.press("Enter")
+    page.get_by_role("button", name="Give it to").click()
+
+    def line() -> set[float]:
+        rows = installation.call("GET", f"{url}/drawings").json
+        return {round(x, 3) for x, _ in rows[-1]["cut"]["line"]}
+
+    installation.until(lambda: line() == {2.5}, 20)
+    context.close()
+
+
 def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> None:
     page = bench.page
     page.mouse.click(*MIDDLE)
@@ -237,10 +396,9 @@ def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> N
     page.mouse.click(*MIDDLE)
     expect(picked.get_by_role("paragraph").first).not_to_have_text(before)
     expect(page.get_by_role("button", name="Show the 1 hidden elements")).to_be_visible()
-    page.get_by_role("list", name="Storeys").get_by_role("button").first.click()
-    expect(page.get_by_role("list", name="Storeys").get_by_role("button").first).to_have_attribute(
-        "aria-pressed", "true"
-    )
+    alone = page.get_by_role("button", name="Show Ground alone")
+    alone.click()
+    expect(alone).to_have_attribute("aria-pressed", "true")
 
 
 def test_a_lost_picture_is_said_and_comes_back_as_it_was(bench: ModelBench) -> None:

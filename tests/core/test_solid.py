@@ -17,12 +17,20 @@ from edge_slice.core.cut import ElevationCut, ImpossibleCut, PlanCut, PlaneCut, 
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.solid.clipping import Body, body_of, clipped
-from edge_slice.core.solid.form import part_bytes, solid_parts
-from edge_slice.core.solid.opened import body_file, opened
+from edge_slice.core.solid.directions import building_turn
+from edge_slice.core.solid.form import fitting, part_bytes, seen_materials, solid_parts
+from edge_slice.core.solid.opened import Taking, body_file, opened, taking
 from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.core.solid.tints import tints_of
+from tests.bodies import box, model_of
 
 REACH = default_standard().conventions.reach
 STANDARD = default_standard()
+
+
+def straight(point: tuple[float, ...], normal: tuple[float, ...]) -> list[Taking]:
+    """A cut of one plane."""
+    return [taking(point, normal)]  # type: ignore[arg-type]
 
 
 def body_from(mesh: trimesh.Trimesh) -> Body:
@@ -105,8 +113,8 @@ def _band(y: float) -> float:
 
 
 def test_a_body_that_leaks_is_said_to() -> None:
-    box = SHAPES["box"]
-    open_box = body_of(np.asarray(box.vertices), np.asarray(box.faces[2:], dtype=np.int64))
+    whole = SHAPES["box"]
+    open_box = body_of(np.asarray(whole.vertices), np.asarray(whole.faces[2:], dtype=np.int64))
     half = clipped(open_box, np.zeros(3), np.array([0.0, 0.6, 0.8]))
     assert half.open or watertight(half) is False
 
@@ -117,7 +125,8 @@ def test_the_demo_cut_open_is_closed_and_has_the_right_volume(demo: Model, norma
     shown = np.ones(len(demo.elements), dtype=bool)
     shown[demo.mesh.open_elements] = False
     before = demo.mesh.volumes(len(demo.elements))
-    behind, front = opened(demo, [(point, normal)], shown), opened(demo, [(point, tuple(-x for x in normal))], shown)
+    behind = opened(demo, [straight(point, normal)], shown)
+    front = opened(demo, [straight(point, tuple(-x for x in normal))], shown)
     assert all(not p.body.open for p in (*behind, *front))
     assert all(watertight(p.body) for p in (*behind, *front))
     total = sum(p.body.volume for p in (*behind, *front))
@@ -126,18 +135,64 @@ def test_the_demo_cut_open_is_closed_and_has_the_right_volume(demo: Model, norma
 
 def test_two_planes_take_away_what_lies_before_both(demo: Model) -> None:
     shown = np.array([e.kind == "slab" for e in demo.elements])
-    planes = [((11.0, 0.0, 0.0), (1.0, 0.0, 0.0)), ((0.0, 4.0, 0.0), (0.0, -1.0, 0.0))]
-    kept = sum(p.body.volume for p in opened(demo, planes, shown))  # type: ignore[arg-type]
+    planes = [straight((11.0, 0.0, 0.0), (1.0, 0.0, 0.0)), straight((0.0, 4.0, 0.0), (0.0, -1.0, 0.0))]
+    kept = sum(p.body.volume for p in opened(demo, planes, shown))
     whole = sum(p.body.volume for p in opened(demo, [], shown))
-    before_one = opened(demo, [((11.0, 0.0, 0.0), (-1.0, 0.0, 0.0))], shown)
+    before_one = opened(demo, [straight((11.0, 0.0, 0.0), (-1.0, 0.0, 0.0))], shown)
     gone = sum(clipped(p.body, np.array([0.0, 4.0, 0.0]), np.array([0.0, 1.0, 0.0])).volume for p in before_one)
     assert kept == pytest.approx(whole - gone, rel=1e-6)
     assert 0 < gone < whole
 
 
+def test_a_stepped_cut_takes_only_what_lies_before_each_of_its_planes(demo: Model) -> None:
+    shown = np.array([e.kind in ("wall", "slab", "roof") for e in demo.elements])
+    shown[demo.mesh.open_elements] = False
+    cut = SectionCut(line=((-3, 3), (8, 3), (8, 7), (30, 7)), look="left")
+    leaves = leaves_of(demo, cut)
+    assert len(leaves) > 1
+    planes = [
+        Taking(
+            leaf.axes.origin, -leaf.axes.w, leaf.axes.u,
+            -np.inf if leaf is leaves[0] else leaf.window[0] / 1000,
+            np.inf if leaf is leaves[-1] else leaf.window[2] / 1000,
+        )
+        for leaf in leaves
+    ]  # fmt: skip
+    kept = opened(demo, [planes], shown)
+    assert all(watertight(p.body) and not p.body.open for p in kept)
+    taken = 0.0
+    for plane in planes:  # what one plane takes is the part of its side that lies between its ends
+        assert plane.along is not None
+        for whole in opened(demo, [], shown):
+            part = clipped(whole.body, plane.point, -plane.normal)
+            for at, out in ((plane.start, -plane.along), (plane.end, plane.along)):
+                if np.isfinite(at):
+                    part = clipped(part, plane.point + plane.along * at, out)
+            taken += part.volume
+    assert taken > 1
+    total = demo.mesh.volumes(len(demo.elements))[shown].sum()
+    assert sum(p.body.volume for p in kept) == pytest.approx(total - taken, rel=1e-3)
+    inside = np.concatenate([p.body.vertices for p in kept])
+    assert inside[inside[:, 0] < 7.9][:, 1].min() == pytest.approx(3.0)  # west of the step it is cut at its first leg
+    assert inside[inside[:, 0] > 8.1][:, 1].min() == pytest.approx(7.0)
+
+
+def test_a_box_keeps_what_lies_in_it() -> None:
+    model = model_of(box((0, 0, 0), (4, 3, 2)), box((8, 8, 0), (9, 9, 1)), box((1.5, 1, 0.5), (2, 2, 1)))
+    low, high = (1.0, 0.5, -1.0), (3.0, 9.0, 1.5)
+    sides = [
+        taking(corner, tuple(sign * np.eye(3)[axis]))
+        for corner, sign in ((low, -1.0), (high, 1.0))
+        for axis in range(3)
+    ]
+    pieces = opened(model, [sides], np.ones(3, dtype=bool))
+    assert {p.element: p.body.volume for p in pieces} == {0: pytest.approx(2 * 2.5 * 1.5), 2: pytest.approx(0.25)}
+    assert all(watertight(p.body) for p in pieces)
+
+
 def test_a_slice_is_as_thick_as_it_was_asked_for(demo: Model) -> None:
     shown = np.array([e.kind == "wall" for e in demo.elements])
-    pieces = opened(demo, [((0.0, 0.0, 2.0), (0.0, 0.0, 1.0))], shown, 0.25)
+    pieces = opened(demo, [straight((0.0, 0.0, 2.0), (0.0, 0.0, 1.0))], shown, 0.25)
     heights = np.concatenate([p.body.vertices[:, 2] for p in pieces])
     assert (heights.min(), heights.max()) == pytest.approx((1.75, 2.0))
     assert all(watertight(p.body) for p in pieces)
@@ -148,7 +203,7 @@ def test_a_slice_is_as_thick_as_it_was_asked_for(demo: Model) -> None:
 @pytest.mark.parametrize("form", ["glb", "stl"])
 def test_files_of_bodies_are_read_back_with_their_volume(demo: Model, form: str) -> None:
     shown = np.array([e.kind in ("wall", "slab") for e in demo.elements])
-    pieces = opened(demo, [((10.0, 0.0, 0.0), (1.0, 0.0, 0.0))], shown)
+    pieces = opened(demo, [straight((10.0, 0.0, 0.0), (1.0, 0.0, 0.0))], shown)
     data = body_file(demo, pieces, form, STANDARD)  # type: ignore[arg-type]
     loaded = trimesh.load(io.BytesIO(data), file_type=form, process=False)
     volume = sum(p.body.volume for p in pieces)
@@ -219,7 +274,7 @@ def test_the_compact_form_holds_every_triangle_within_a_hair(demo: Model) -> Non
     assert sum(p.triangles for p in parts) == len(demo.mesh.triangles)
     seen = 0
     for part in parts:
-        data = part_bytes(demo, part, STANDARD)
+        data = part_bytes(demo, part)
         (length,) = struct.unpack_from("<I", data)
         head = json.loads(data[4 : 4 + length])
         at = 4 + length
@@ -231,12 +286,59 @@ def test_the_compact_form_holds_every_triangle_within_a_hair(demo: Model) -> Non
         assert at + edges.nbytes == len(data)
         points = np.array(head["low"]) + positions * np.array(head["step"])
         start = 0
-        for row, (guid, _, _, _, count, _) in zip(part.elements.tolist(), head["elements"], strict=True):
+        for row, (guid, _, _, runs, _) in zip(part.elements.tolist(), head["elements"], strict=True):
             assert demo.elements[row].guid == guid
-            mine = demo.mesh.triangles[demo.mesh.triangle_element == row]
-            assert np.abs(points[triangles[start : start + count]] - demo.mesh.vertices[mine]).max() <= max(
-                head["step"]
-            )
+            count = sum(many for _, many in runs)
+            mine = np.flatnonzero(demo.mesh.triangle_element == row)
+            mine = mine[np.argsort(seen_materials(demo)[mine], kind="stable")]  # in the order of what they show
+            assert [[one, many] for one, many in runs] == [
+                list(pair) for pair in zip(*np.unique(seen_materials(demo)[mine], return_counts=True), strict=True)
+            ]
+            corners = demo.mesh.vertices[demo.mesh.triangles[mine]]
+            assert np.abs(points[triangles[start : start + count]] - corners).max() <= max(head["step"])
             start += count
             seen += count
     assert seen == len(demo.mesh.triangles)
+
+
+def test_walls_show_their_outer_layers_in_the_colours_of_the_standard(demo: Model) -> None:
+    names = {k: m.name for k, m in enumerate(demo.materials)}
+    wall = next(
+        k for k, e in enumerate(demo.elements) if e.kind == "wall" and e.material >= 0 and e.build_up >= 0
+        and "Studs" in names[e.material] and "partition" not in e.name.lower()
+    )  # fmt: skip
+    layers = demo.build_ups[demo.elements[wall].build_up].layers
+    seen = seen_materials(demo)[demo.mesh.triangle_element == wall]
+    assert {layers[0].material, layers[-1].material} <= set(seen.tolist())
+    colours = {(t.kind, t.material): t.colour for t in tints_of(demo, STANDARD)}
+    kinds = np.array([e.kind for e in demo.elements])[demo.mesh.triangle_element]
+    assert set(colours) == set(zip(kinds.tolist(), seen_materials(demo).tolist(), strict=True))
+    class_of = STANDARD.face_classes(demo)
+    outside = colours["wall", layers[0].material]
+    assert outside == STANDARD.materials[class_of(demo.elements[wall], layers[0].material, -1)].tint
+
+
+def test_a_model_too_large_shows_its_largest_elements(demo: Model) -> None:
+    parts = solid_parts(demo)
+    assert fitting(demo, parts) == parts
+    less = fitting(demo, parts, 20_000)
+    assert sum(p.triangles for p in less) <= 20_000
+    counts = np.bincount(demo.mesh.triangle_element, minlength=len(demo.elements))
+    for part, whole in zip(less, parts, strict=True):
+        assert part.triangles == counts[part.elements].sum()
+        assert len(part.elements) + part.missing == len(whole.elements)
+        assert set(part.elements.tolist()) <= set(whole.elements.tolist())
+    assert sum(p.triangles for p in less) > 15_000  # and as many as find room
+
+
+@given(st.floats(0, 89.9))
+def test_the_directions_of_a_building_are_those_of_its_walls(turn: float) -> None:
+    a = math.radians(turn)
+    rotation = np.array([[math.cos(a), -math.sin(a), 0], [math.sin(a), math.cos(a), 0], [0, 0, 1]])
+    house = trimesh.creation.box((12.0, 7.0, 3.0))
+    skew = trimesh.creation.box((2.0, 2.0, 3.0)).apply_transform(
+        trimesh.transformations.rotation_matrix(0.5, [0, 0, 1])
+    )
+    shape = trimesh.util.concatenate([house, skew])
+    found = building_turn(model_of((np.asarray(shape.vertices) @ rotation.T, np.asarray(shape.faces))))
+    assert (found - turn + 45) % 90 - 45 == pytest.approx(0, abs=1e-2)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import gzip
+import io
 import json
 import struct
 
 import pytest
+import trimesh
 
 from tests.http.test_drawings import add_section, plan_of
 from tests.installation import Installation
@@ -25,6 +27,8 @@ def test_parts_are_kept_under_their_geometry(installation: Installation, hut_pro
         (length,) = struct.unpack_from("<I", data)
         head = json.loads(data[4 : 4 + length])
         assert (head["triangles"], head["storey"]) == (part["triangles"], part["storey"])
+        assert app.call("GET", f"{url}/{part['number']}?of={solid['geometry']}&whole=true").body == answer.body
+        assert part["cut"] == pytest.approx(part["elevation"] + 1.2)
     assert app.call("GET", f"{url}/0?of=another").status == 404
     assert app.call("GET", f"{url}/99?of={solid['geometry']}").status == 404
 
@@ -55,12 +59,57 @@ def test_stops_and_bodies(installation: Installation, hut_project: int) -> None:
     assert any(s["says"].startswith("level") for s in stops)
     assert app.call("GET", f"{url}/plane-stops?x=0&y=0&z=0").status == 422
     plane = {"point": [2, 0, 0], "normal": [1, 0, 0]}
-    body = app.call("POST", f"{url}/bodies", {"planes": [plane], "form": "glb"})
+    body = app.call("POST", f"{url}/bodies", {"cuts": [[plane]], "form": "glb"})
     assert body.body.startswith(b"glTF")
     assert "opened.glb" in body.headers["Content-Disposition"]
-    sliced = app.call("POST", f"{url}/bodies", {"planes": [plane], "form": "stl", "thickness": 0.1})
+    sliced = app.call("POST", f"{url}/bodies", {"cuts": [[plane]], "form": "stl", "thickness": 0.1})
     assert sliced.status == 200
-    nothing = app.call("POST", f"{url}/bodies", {"planes": [{"point": [-90, 0, 0], "normal": [1, 0, 0]}]})
+    nothing = app.call("POST", f"{url}/bodies", {"cuts": [[{"point": [-90, 0, 0], "normal": [1, 0, 0]}]]})
     assert (nothing.status, "Nothing of the building" in nothing.json["message"]) == (422, True)
-    two = app.call("POST", f"{url}/bodies", {"planes": [plane, plane], "thickness": 0.1})
+    two = app.call("POST", f"{url}/bodies", {"cuts": [[plane], [plane]], "thickness": 0.1})
     assert two.status == 422
+
+
+def test_colours_and_what_a_shown_set_leaves_out(installation: Installation, hut_project: int) -> None:
+    app, url = installation, f"/api/projects/{hut_project}"
+    plain = app.call("GET", f"{url}/solid-look").json
+    assert (plain["without"], plain["left_out"]) == ([], [])
+    assert {t["kind"] for t in plain["tints"]} == {"wall", "slab"}
+    rule = {"without_kinds": ["slab"]}
+    made = app.call("POST", f"{url}/shown-sets", {"name": "No slabs", "rule": rule}).json
+    look = app.call("GET", f"{url}/solid-look?shown_set={made['key']}").json
+    assert look["without"] == ["slab"]
+    own = app.call("POST", f"{url}/standards", {"name": "Own"}).json
+    document = own["document"]
+    for material in document["materials"].values():
+        material["tint"] = "#123456"
+    edit = {"version": own["version"], "document": document}
+    assert app.call("PATCH", f"/api/standards/{own['id']}", edit).status == 200
+    painted = app.call("GET", f"{url}/solid-look?standard={own['key']}").json
+    assert {t["colour"] for t in painted["tints"]} == {"#123456"}
+    assert app.call("GET", f"{url}/solid-look?standard=nowhere").status == 422
+    assert app.call("GET", f"{url}/solid-look?shown_set=nowhere").status == 422
+
+    plane = {"point": [2, 0, 0], "normal": [1, 0, 0]}
+    whole = app.call("POST", f"{url}/bodies", {"cuts": [[plane]], "form": "stl"}).body
+    less = app.call("POST", f"{url}/bodies", {"cuts": [[plane]], "form": "stl", "shown_set": made["key"]}).body
+    assert len(less) < len(whole)
+
+
+def test_a_stepped_cut_and_a_box_are_saved_as_bodies(installation: Installation, hut_project: int) -> None:
+    app, url = installation, f"/api/projects/{hut_project}/bodies"
+    leg = {"point": [2, 0, 0], "normal": [1, 0, 0], "along": [0, 1, 0]}
+    stepped = [{**leg, "end": 1.5}, {**leg, "point": [3, 0, 0], "start": 1.5}]
+    sides = [
+        {"point": [x, y, 0], "normal": n} for x, y, n in ((1, 0, [-1, 0, 0]), (3, 0, [1, 0, 0]), (0, 2, [0, 1, 0]))
+    ]
+    saved = [
+        trimesh.load(io.BytesIO(app.call("POST", url, {"cuts": [cut], "form": "stl"}).body), file_type="stl")
+        for cut in (stepped, sides)
+    ]
+    x, y, _ = saved[0].vertices.T
+    assert (x[y < 1490].max(), x[y > 1510].max()) == pytest.approx((2000, 3000))
+    assert saved[1].bounds[:, 0] == pytest.approx([1000, 3000])
+    assert saved[1].bounds[1, 1] == pytest.approx(2000)
+    assert app.call("POST", url, {"cuts": [[{**leg, "along": [0, 0, 0]}]]}).status == 422
+    assert app.call("POST", url, {"cuts": [[{**leg, "start": "near"}]]}).status == 422

@@ -1265,6 +1265,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/solid-look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Colours of the model by a standard, and what a shown set leaves out of it */
+        get: operations["solids_look_projects__int_id__solid_look_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/solid/{number}": {
         parameters: {
             query?: never;
@@ -2412,11 +2429,17 @@ export interface components {
         };
         /**
          * BodiesWanted
-         * @description The model cut open: what lies before all of the planes together is taken away; with a `thickness` (metres) what
-         *     lies further behind the one plane, too. `without`: kinds left out; `storeys`: only these (GlobalId), none for all;
-         *     `left_out`: elements by GlobalId.
+         * @description The model cut open: what all cuts together take away is gone, each of them takes by any of its planes; with a
+         *     `thickness` (metres) what lies further behind the one plane is gone, too. `without`: kinds left out; `storeys`: only
+         *     these (GlobalId), none for all; `left_out`: elements by GlobalId; `shown_set`: a set that leaves out more;
+         *     `standard`: in whose colours.
          */
         BodiesWanted: {
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["BodyPlane"][][];
             /**
              * Form
              * @default glb
@@ -2429,10 +2452,15 @@ export interface components {
              */
             left_out: string[];
             /**
-             * Planes
-             * @default []
+             * Shown Set
+             * @default
              */
-            planes: components["schemas"]["BodyPlane"][];
+            shown_set: string;
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
             /**
              * Storeys
              * @default []
@@ -2449,8 +2477,26 @@ export interface components {
              */
             without: string[];
         };
-        /** BodyPlane */
+        /**
+         * BodyPlane
+         * @description What lies before it (its normal points there) is taken away; only from `start` to `end` (metres from the point)
+         *     along a direction in it, where one is given; null: endless.
+         */
         BodyPlane: {
+            /**
+             * Along
+             * @default null
+             */
+            along: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * End
+             * @default null
+             */
+            end: number | null;
             /** Normal */
             normal: [
                 number,
@@ -2463,6 +2509,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Start
+             * @default null
+             */
+            start: number | null;
         };
         /**
          * Break
@@ -7302,8 +7353,21 @@ export interface components {
             vertices: number[];
         };
         /**
+         * SolidLookOut
+         * @description How the model shows: its colours by a standard, and what a shown set leaves out: kinds, elements (GlobalId).
+         */
+        SolidLookOut: {
+            /** Left Out */
+            left_out: string[];
+            /** Tints */
+            tints: components["schemas"]["TintOut"][];
+            /** Without */
+            without: string[];
+        };
+        /**
          * SolidOut
-         * @description `geometry` is another text for another model: parts are kept under it. Metres.
+         * @description `geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
+         *     directions of the building are turned from the model's X and Y.
          */
         SolidOut: {
             /** Geometry */
@@ -7322,14 +7386,22 @@ export interface components {
             ];
             /** Parts */
             parts: components["schemas"]["SolidPartOut"][];
+            /** Turn */
+            turn: number;
         };
         /**
          * SolidPartOut
-         * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none).
+         * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none). `cut`:
+         *     where a plan of it is usually cut, metres over the datum; `missing`: how many elements are not in it, as the model
+         *     is larger than what a browser holds.
          */
         SolidPartOut: {
+            /** Cut */
+            cut: number;
             /** Elevation */
             elevation: number;
+            /** Missing */
+            missing: number;
             /** Name */
             name: string;
             /** Number */
@@ -7831,6 +7903,18 @@ export interface components {
             upright: boolean;
             /** Width */
             width: number;
+        };
+        /**
+         * TintOut
+         * @description The colour of what elements of a kind show of a material (its number in parts of the model, -1: unknown).
+         */
+        TintOut: {
+            /** Colour */
+            colour: string;
+            /** Kind */
+            kind: string;
+            /** Material */
+            material: number;
         };
         /** TitleBlock */
         TitleBlock: {
@@ -13833,11 +13917,76 @@ export interface operations {
             };
         };
     };
+    solids_look_projects__int_id__solid_look_get: {
+        parameters: {
+            query?: {
+                /** @description The standard whose colours are wanted; empty: the usual one */
+                standard?: string;
+                /** @description What leaves out kinds and elements; empty: none */
+                shown_set?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolidLookOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     solids_part_projects__int_id__solid__int_number__get: {
         parameters: {
             query: {
                 /** @description The geometry that the part is wanted of */
                 of: string;
+                /** @description With elements that are left out where all parts have to fit in a browser */
+                whole?: boolean;
             };
             header?: never;
             path: {

@@ -52,6 +52,17 @@ export function fit(frame: Frame, width: number, height: number, turn = 0, margi
   };
 }
 
+/** With what lay in the middle of a canvas still in its middle after it was made larger or smaller. */
+export const resized = (
+  camera: Camera,
+  from: { width: number; height: number },
+  to: { width: number; height: number },
+): Camera => ({
+  ...camera,
+  left: camera.left + (from.width - to.width) / 2 / camera.zoom,
+  top: camera.top - (from.height - to.height) / 2 / camera.zoom,
+});
+
 const LEAST_ZOOM = 0.05;
 const MOST_ZOOM = 400;
 

@@ -1,9 +1,11 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { readCamera, type SharedAxis, sharedCamera, useAligned } from "./aligned";
-import { type Camera, fit } from "./camera";
+import { type Camera, fit, resized } from "./camera";
 import type { Frame } from "./screen-form";
 
 const cameras = new Map<string, Camera>();
+const untouched = new Set<string>(); // canvases that show all of their paper, as at first
+const seenAt = new Map<string, Size>(); // how large a canvas was when it was looked at last
 const middles = new Map<string, number>();
 type Size = { width: number; height: number };
 
@@ -32,6 +34,7 @@ export function useCamera(
         useAligned.getState().look(shared.pair, said.start, said.density);
       } else {
         cameras.set(key, next);
+        untouched.delete(key);
         setAlone(next);
       }
     },
@@ -47,13 +50,25 @@ export function useCamera(
   useEffect(() => {
     if (!page || size.width === 0 || known) return;
     const start = fit(page, size.width, size.height, turn);
-    if (!shared || shared.leads) keep(start);
-    else {
+    if (!shared || shared.leads) {
+      keep(start);
+      if (!shared) untouched.add(key);
+    } else {
       const middle = shared.middle ?? readCamera(shared, start, across).own;
       middles.set(ownKey, middle);
       setOwn(middle);
     }
-  }, [page, size, known, turn, shared, across, ownKey, keep]);
+  }, [page, size, known, turn, shared, across, key, ownKey, keep]);
+
+  useEffect(() => {
+    if (shared || !page || size.width === 0) return;
+    const [from, now] = [seenAt.get(key), cameras.get(key)];
+    seenAt.set(key, size);
+    if (!from || !now || (from.width === size.width && from.height === size.height)) return;
+    const whole = untouched.has(key);
+    keep(whole ? fit(page, size.width, size.height) : resized(now, from, size));
+    if (whole) untouched.add(key);
+  }, [size, key, page, shared, keep]);
 
   const last = useRef<Camera | null>(null);
   if (!shared) return [alone, keep];

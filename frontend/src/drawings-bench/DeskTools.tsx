@@ -1,5 +1,6 @@
 import {
   ArrowLeftRight,
+  Box,
   Columns2,
   PanelBottom,
   PanelLeft,
@@ -19,12 +20,13 @@ const FOLDS: [Fold, typeof PanelLeft, string][] = [
 
 /** Arranges panes and columns, by mouse and key. */
 export function DeskTools({ canAlign, drafting }: { canAlign: boolean; drafting: boolean }) {
-  const { panes, way, aligned, folded, swapped, set, fold } = useDesk();
+  const { panes, way, aligned, model, folded, swapped, set, fold } = useDesk();
   const acts = {
     one: () => set({ panes: 1 }),
     two: () => set({ panes: 2 }),
     way: () => set({ way: way === "beside" ? "stacked" : "beside", panes: 2 }),
     swap: () => set({ swapped: !swapped }),
+    model: () => set({ model: !model }),
     align: () => set({ aligned: !aligned, panes: 2 }),
   };
   const command = (name: string, key: string, run: () => void) => ({
@@ -38,6 +40,7 @@ export function DeskTools({ canAlign, drafting }: { canAlign: boolean; drafting:
   useCommand(command("Two panes", "2", acts.two));
   useCommand(command("Panes side by side, or stacked", "s", acts.way));
   useCommand(command("Swap the panes", "x", acts.swap));
+  useCommand(command("The model as a third pane", "3", acts.model));
   useCommand(command("Align the panes", "a", acts.align));
   useCommand(command("Show or fold away the lineage", "[", () => fold("lineage")));
   useCommand(command("Show or fold away the particulars", "]", () => fold("particulars")));
@@ -88,6 +91,16 @@ export function DeskTools({ canAlign, drafting }: { canAlign: boolean; drafting:
         }
       >
         <Ruler size={13} className={aligned && !canAlign ? "opacity-40" : ""} />
+      </button>
+      <button
+        type="button"
+        className={button(model)}
+        aria-pressed={model}
+        onClick={acts.model}
+        aria-label="The model as a third pane"
+        title="The model as a third pane (3)"
+      >
+        <Box size={13} />
       </button>
       <span className="mx-1 h-4 border-l border-base-300" />
       {FOLDS.map(([part, Glyph, key]) => (

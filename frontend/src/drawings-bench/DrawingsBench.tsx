@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
-import { useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { AnnotateCommands } from "../annotating/AnnotateTools";
 import type { Cut, Drawing, Project, SectionCut, Settings } from "../api/client";
 import { actOnLine, type LineAct } from "../api/cut-help";
@@ -14,6 +14,7 @@ import { DeskTools } from "./DeskTools";
 import { useDesk } from "./desk";
 import { Lineage } from "./Lineage";
 import { useMeasureCommand } from "./Measure";
+import { ModelBeside } from "./ModelBeside";
 import { OfferedSection } from "./OfferedSection";
 import { Panes, useAlignedPair } from "./Panes";
 import { Particulars } from "./Particulars";
@@ -97,6 +98,14 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     run: () => result && remove(result),
   });
 
+  const navigate = useNavigate();
+  useCommand({
+    name: "Open the drawing in the Model bench",
+    group,
+    keys: "shift+m",
+    enabled: current !== undefined && !draft,
+    run: () => navigate(`/projects/${project.id}/model?drawing=${current?.id}`),
+  });
   useCommand({
     name: "Zoom to a box",
     group: "Look",
@@ -116,6 +125,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const offered = useBench((s) => s.offered);
   const offeredLive = offered && { cut: offered.proposal.cut, style: offered.proposal.style };
   const shown = liveOf(current) ?? current;
+  const modelSpec = drafted ? { cut: drafted, style: settings.new_style } : (offeredLive ?? shown);
   const paneOf = (drawing: Drawing | undefined) => {
     const now = drawing && (liveOf(drawing) ?? drawing);
     return now && { drawing, cut: now.cut, scale: now.style.scale };
@@ -260,6 +270,17 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           <Panes
             source={sourcePane}
             result={resultPane}
+            model={
+              desk.model && (
+                <ModelBeside
+                  project={project}
+                  settings={settings}
+                  drawings={drawings}
+                  drawing={drafted ? undefined : current}
+                  spec={modelSpec}
+                />
+              )
+            }
             alone={result && !draft && !offered ? "result" : "source"}
             stacked={stacked}
             onDropped={(pane, id) =>

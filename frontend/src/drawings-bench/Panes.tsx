@@ -7,6 +7,8 @@ import { useDesk } from "./desk";
 type PanesProps = {
   source: ReactNode;
   result: ReactNode;
+  /** The building in three dimensions, where it is wanted. */
+  model: ReactNode;
   alone: "source" | "result";
   stacked: boolean;
   /** A drawing of the lineage was dropped on a pane. */
@@ -33,19 +35,33 @@ function DropPane({ children, onDrop }: { children: ReactNode; onDrop: (drawing:
   );
 }
 
-/** One pane or two, as the desk is arranged. */
-export function Panes({ alone, stacked, onDropped, ...shown }: PanesProps) {
+/** One pane or two, as the desk is arranged; the model stands beside the one, or shares the place of the source. */
+export function Panes({ alone, stacked, onDropped, model, ...shown }: PanesProps) {
   const source = <DropPane onDrop={(id) => onDropped("source", id)}>{shown.source}</DropPane>;
   const result = <DropPane onDrop={(id) => onDropped("result", id)}>{shown.result}</DropPane>;
   const { panes, swapped } = useDesk();
   if (panes === 1) {
-    const shown = alone === "result" && !swapped ? result : source;
-    return <div className="min-h-0 flex-1">{shown}</div>;
+    const only = alone === "result" && !swapped ? result : source;
+    return model ? <Split first={only} second={model} /> : <div className="min-h-0 flex-1">{only}</div>;
   }
-  const [first, second] = swapped ? [result, source] : [source, result];
+  const sources = model ? <Split first={source} second={model} stacked={!stacked} /> : source;
+  const [first, second] = swapped ? [result, sources] : [sources, result];
+  return <Split first={first} second={second} stacked={stacked} />;
+}
+
+/** Two panes with an edge between them that can be dragged. */
+function Split({
+  first,
+  second,
+  stacked = false,
+}: {
+  first: ReactNode;
+  second: ReactNode;
+  stacked?: boolean;
+}) {
   const way = stacked ? "vertical" : "horizontal";
   return (
-    <Group key={way} orientation={way} className="min-h-0 flex-1">
+    <Group key={way} orientation={way} className="h-full min-h-0 flex-1">
       <Panel minSize="20%">{first}</Panel>
       <Separator className={`${stacked ? "h-1" : "w-1"} bg-base-300 hover:bg-secondary focus:bg-secondary`} />
       <Panel minSize="20%">{second}</Panel>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Eye } from "lucide-react";
 import { type Cut, client, type Element, type Project, type ShownSet, unwrap } from "../api/client";
+import { elementsOf } from "../api/elements";
 import { report, useShownSets } from "../api/queries";
 import { Check, Choice } from "../fields/Choice";
 import { NameForm } from "../fields/NameForm";
@@ -143,13 +144,7 @@ function LeftOut({ project, guids, onShow }: LeftOutProps) {
     queryKey: ["elements", project, guids.join(" ")],
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before: Element[] | undefined) => before,
-    queryFn: () =>
-      unwrap<Element[]>(
-        client.POST("/api/projects/{id}/elements", {
-          params: { path: { id: project } },
-          body: { guids, cut: null, style: null },
-        }),
-      ),
+    queryFn: () => elementsOf(project, guids),
   });
   const known = elements.filter((e) => guids.includes(e.guid));
   return (

@@ -9,8 +9,10 @@ type Desk = {
   way: "beside" | "stacked";
   swapped: boolean;
   aligned: boolean;
+  /** The building in three dimensions as a third pane. */
+  model: boolean;
   folded: Record<Fold, boolean>;
-  set: (change: Partial<Pick<Desk, "panes" | "way" | "swapped" | "aligned">>) => void;
+  set: (change: Partial<Pick<Desk, "panes" | "way" | "swapped" | "aligned" | "model">>) => void;
   fold: (part: Fold) => void;
 };
 
@@ -21,6 +23,7 @@ export const useDesk = create<Desk>()(
       way: "beside",
       swapped: false,
       aligned: false,
+      model: false,
       folded: { lineage: false, particulars: false, shelf: false },
       set: (change) => set(change),
       fold: (part) => set((old) => ({ folded: { ...old.folded, [part]: !old.folded[part] } })),

@@ -10,7 +10,7 @@ import type { LoadedPart } from "./use-solid";
 /** How an element shows: not at all, as it is, or so that what lies behind it shows through. */
 export type Shown = "no" | "yes" | "through";
 export type ShownOf = (element: SolidElement, storey: string) => Shown;
-export type ColourOf = (element: SolidElement, part: LoadedPart) => string;
+export type ColourOf = (element: SolidElement, material: number) => string;
 
 type Props = {
   part: LoadedPart;
@@ -22,20 +22,21 @@ type Props = {
   /** Triangles that are drawn while the view moves; all when it rests. */
   budget: number | null;
   edges: boolean;
-  picked: string | null;
+  /** Elements that are lit (GlobalId). */
+  lit: ReadonlySet<string>;
 };
 
-const PICKED = "#e0806a";
+const LIT = "#e0806a";
 const INK = "#4a5751";
 const LIGHT = new THREE.Vector3(-0.35, -0.65, 0.68).normalize();
 
 /** What stands on one storey. What the opening does not touch is drawn without asking what is taken away. */
-export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, picked }: Props) {
+export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, lit }: Props) {
   const places = useMemo(() => new THREE.BufferAttribute(unrolled(part), 3), [part]);
   const ends = useMemo(() => new THREE.BufferAttribute(part.positions, 3), [part]);
   const colours = useMemo(
-    () => new THREE.BufferAttribute(painted(part, colour, picked), 3, true),
-    [part, colour, picked],
+    () => new THREE.BufferAttribute(painted(part, colour, lit), 3, true),
+    [part, colour, lit],
   );
   const left = useMemo(() => leftOf(part, opening), [part, opening]);
   const said = left.map((way) => way[0]).join("");
@@ -166,7 +167,7 @@ function unrolled(part: LoadedPart): Uint16Array {
 }
 
 /** A colour for each corner: that of its element in a soft light. */
-function painted(part: LoadedPart, colour: ColourOf, picked: string | null): Uint8Array {
+function painted(part: LoadedPart, colour: ColourOf, lit: ReadonlySet<string>): Uint8Array {
   const found = new Uint8Array(part.triangles.length * 3);
   const [a, b, c, base] = [new THREE.Vector3(), new THREE.Vector3(), new THREE.Vector3(), new THREE.Color()];
   const corner = (into: THREE.Vector3, i: number) => {
@@ -178,19 +179,21 @@ function painted(part: LoadedPart, colour: ColourOf, picked: string | null): Uin
     );
   };
   for (const element of part.elements) {
-    base.set(element.guid === picked ? PICKED : colour(element, part));
-    const [start, count] = element.triangles;
-    for (let t = start; t < start + count; t++) {
-      corner(a, t * 3);
-      const normal = corner(b, t * 3 + 1)
-        .sub(a)
-        .cross(corner(c, t * 3 + 2).sub(a))
-        .normalize();
-      const shade = 0.74 + 0.2 * normal.dot(LIGHT) + 0.08 * normal.z;
-      for (let i = t * 9; i < t * 9 + 9; i += 3) {
-        found[i] = Math.min(255, base.r * 255 * shade);
-        found[i + 1] = Math.min(255, base.g * 255 * shade);
-        found[i + 2] = Math.min(255, base.b * 255 * shade);
+    let t = element.triangles[0];
+    for (const [material, count] of element.materials) {
+      base.set(lit.has(element.guid) ? LIT : colour(element, material));
+      for (const end = t + count; t < end; t++) {
+        corner(a, t * 3);
+        const normal = corner(b, t * 3 + 1)
+          .sub(a)
+          .cross(corner(c, t * 3 + 2).sub(a))
+          .normalize();
+        const shade = 0.74 + 0.2 * normal.dot(LIGHT) + 0.08 * normal.z;
+        for (let i = t * 9; i < t * 9 + 9; i += 3) {
+          found[i] = Math.min(255, base.r * 255 * shade);
+          found[i + 1] = Math.min(255, base.g * 255 * shade);
+          found[i + 2] = Math.min(255, base.b * 255 * shade);
+        }
       }
     }
   }

@@ -1,164 +1,93 @@
 import type { CameraControls } from "@react-three/drei";
 import type { RootState } from "@react-three/fiber";
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useSearchParams } from "react-router";
 import { toast } from "sonner";
-import type {
-  Drawing,
-  DrawingPlanes,
-  Element,
-  ExtentsBox,
-  PlaneCutFound,
-  Project,
-  Settings,
-  SharedExtents,
-  Stop,
-} from "../api/client";
-import { client, unwrap } from "../api/client";
+import type { Drawing, ExtentsBox, Project, Settings, SharedExtents, Solid, Stop } from "../api/client";
 import { keys, queryClient, report, useDrawings } from "../api/queries";
 import { editBox, useSharedExtents } from "../api/shared-extents";
-import { ElementFacts } from "../drawing/ElementFacts";
-import { Part } from "../fields/Part";
 import { startAnew, turnedIn, useModelBench } from "./bench-state";
-import { colourOf, shownOf } from "./looks";
+import { ChosenPart } from "./ChosenPart";
 import { ModelCanvas } from "./ModelCanvas";
+import { ModelFoot } from "./ModelFoot";
 import { ModelLists } from "./ModelLists";
-import type { Plane, V3 } from "./opening";
+import type { V3 } from "./opening";
+import { PickedFacts } from "./PickedFacts";
 import { useStops } from "./PlaneGrip";
 import { PlanePart } from "./PlanePart";
 import type { Hit } from "./picking";
-import { middleOf, planeOf } from "./plane-geometry";
+import { planeOf } from "./plane-geometry";
 import { SavePart } from "./SavePart";
 import { ShowPart } from "./ShowPart";
 import { saveBodies, savePicture } from "./saving";
+import { heightOf, isPlanOf } from "./storeys";
+import { useMaking } from "./use-making";
 import { FROM, useModelCommands } from "./use-model-commands";
 import { useAllFaces, useOpening } from "./use-opening";
+import { useFound, usePlanes } from "./use-planes";
+import { useShowing } from "./use-showing";
 import { useParts, useSolid } from "./use-solid";
 import { lookFrom, squareOnto, straight } from "./view-acts";
+import { HAS_WEBGL, NoWebGl } from "./webgl";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
 export function ModelBench({ project, settings }: { project: Project; settings: Settings }) {
   const { data: drawings = NO_DRAWINGS } = useDrawings(project.id);
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
-  const state = useModelBench();
-  const {
-    plane,
-    box,
-    drawing,
-    cutting,
-    thickness,
-    storey,
-    kinds,
-    elements,
-    seeThrough,
-    picked,
-    colours,
-    set,
-  } = state;
-  const loading = useParts(project.id, solid, 0);
-  const opened = useOpening(planes, drawings, settings);
+  const { plane, drawing, cutting, thickness, storey, elements, picked, set } = useModelBench();
+  const like = drawings.find((d) => d.id === drawing);
+  useLinked(like);
+  const near = heightOf(like, drawings, project);
+  const loading = useParts(project.id, solid, near, storey);
+  const usual = settings.new_style.standard;
+  const showing = useShowing(project, plane ? undefined : like, usual);
+  const opened = useOpening(planes, drawings, settings, showing);
   const { faces, of, problem } = useAllFaces(project.id, opened);
   const { data: stops = NO_STOPS } = useStops(project.id, plane?.normal ?? null, solid?.geometry ?? "");
   const { found, problem: refused } = useFound(project.id, plane);
   const { data: boxes = NO_BOXES } = useSharedExtents(project.id);
+  const { sized, resize } = useBoxes(project.id, boxes);
+  const { draw, give } = useMaking(project, settings);
+  const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
   const [place, setPlace] = useState<V3 | null>(null);
+  const [pointed, setPointed] = useState<Hit | null>(null);
   const controls = useRef<CameraControls | null>(null);
   const three = useRef<RootState | null>(null);
-  const navigate = useNavigate();
   useEffect(() => () => startAnew(), []);
-  const shown = useMemo(
-    () => shownOf(storey, kinds, elements, seeThrough),
-    [storey, kinds, elements, seeThrough],
-  );
-  const colour = useMemo(() => colourOf(colours), [colours]);
-  const sized = useMemo(() => boxes.map((b) => (b.id === box?.id ? box.now : b.box)), [boxes, box]);
-  const resize = async (now: ExtentsBox | null) => {
-    const shared = boxes.find((b) => b.id === box?.id);
-    if (!box || !shared) return;
-    if (now) {
-      set({ box: { id: box.id, now } });
-      return;
-    }
-    try {
-      await editBox(shared, { box: box.now });
-    } catch (wrong) {
-      report(wrong);
-      set({ box: null });
-    }
-    await queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project.id) });
-  };
-  const middle: V3 = solid ? middleOf(solid) : [0, 0, 0];
-  const like = drawings.find((d) => d.id === drawing);
 
-  const toPlane = (next: Plane) => set({ plane: next });
   const choose = useCallback(
     (id: number) => {
-      const gone = useModelBench.getState().drawing === id && !useModelBench.getState().plane;
-      const others = new Set(useModelBench.getState().others);
+      const now = useModelBench.getState();
+      const gone = now.drawing === id && !now.plane;
+      const others = new Set(now.others);
       others.delete(id);
       set({ drawing: gone ? null : id, plane: null, box: null, others, says: "" });
     },
     [set],
   );
+  const view = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
+  const leafOf = (id: number | undefined) => planes.find((p) => p.drawing === id)?.leaves[0];
+  const square = (id: number) => {
+    const leaf = leafOf(id);
+    if (leaf && solid) view((c) => squareOnto(c, solid, planeOf(leaf, solid)));
+  };
   const takeUp = () => {
-    const leaf = planes.find((p) => p.drawing === drawing)?.leaves[0];
+    const leaf = leafOf(like?.id);
     if (leaf && solid) set({ plane: planeOf(leaf, solid) });
+  };
+  const lookAtStorey = (guid: string) => {
+    const plan = drawings.find((d) => d.kind === "plan" && !d.callout && isPlanOf(d, guid));
+    const part = solid?.parts.find((p) => p.storey === guid);
+    if (plan) set({ drawing: plan.id, plane: null, box: null, others: new Set(), cutting: false });
+    else if (part) set({ plane: { point: [0, 0, part.cut], normal: [0, 0, 1] }, box: null, cutting: false });
+    if (solid) view((c) => straight(c, solid, "above"));
   };
   const pick = (hit: Hit | null) => {
     set({ picked: hit ? hit.element.guid : null });
     setPlace(hit ? hit.at : null);
   };
-  const draw = async ({ perspective = false, keep = false } = {}) => {
-    if (!plane) return;
-    try {
-      const path = { params: { path: { id: project.id } } };
-      const cut = await unwrap<PlaneCutFound>(
-        client.POST("/api/projects/{id}/planes", {
-          ...path,
-          body: { ...plane, depth: thickness, perspective, like: null },
-        }),
-      );
-      const made = await unwrap<Drawing>(
-        client.POST("/api/projects/{id}/drawings", {
-          ...path,
-          body: { parent_id: cut.parent_id, name: "", cut: cut.cut, style: settings.new_style },
-        }),
-      );
-      await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
-      if (!keep) set({ drawing: made.id, plane: null });
-      toast(`${made.title} is made.`, {
-        action: { label: "Open it", onClick: () => navigate(`/projects/${project.id}?drawing=${made.id}`) },
-      });
-    } catch (wrong) {
-      report(wrong);
-    }
-  };
-  const give = async () => {
-    if (!plane || !like) return;
-    try {
-      const cut = await unwrap<PlaneCutFound>(
-        client.POST("/api/projects/{id}/planes", {
-          params: { path: { id: project.id } },
-          body: { ...plane, depth: null, perspective: false, like: like.id },
-        }),
-      );
-      await unwrap(
-        client.PATCH("/api/drawings/{id}", {
-          params: { path: { id: like.id } },
-          body: { version: like.version, cut: cut.cut, callout: null, letter: null, name: null, style: null },
-        }),
-      );
-      await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
-      set({ plane: null });
-    } catch (wrong) {
-      report(wrong);
-      await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
-    }
-  };
-  const view = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
   useModelCommands({ project, solid, place, view, draw });
 
   return (
@@ -178,7 +107,14 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             Cut at a face <kbd className="kbd kbd-xs">C</kbd>
           </button>
         </h2>
-        <ModelLists project={project} planes={planes} drawings={drawings} boxes={boxes} onChoose={choose} />
+        <ModelLists
+          project={project}
+          planes={planes}
+          drawings={drawings}
+          boxes={boxes}
+          onChoose={choose}
+          onStorey={lookAtStorey}
+        />
       </aside>
       <main className="relative flex min-w-0 flex-1 flex-col" aria-label="The building">
         {(error || loading.problem) && (
@@ -191,6 +127,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             The graphics of this machine were taken away; the view comes back when they do.
           </p>
         )}
+        {solid && <TooLarge solid={solid} />}
         <div
           className="min-h-0 flex-1"
           data-faces={of}
@@ -198,10 +135,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           data-stage={loading.done === loading.of && loading.of > 0 ? "whole" : "loading"}
         >
           {!HAS_WEBGL ? (
-            <p role="alert" className="p-8">
-              This browser shows nothing in three dimensions (it has no WebGL 2). The lists and typed values
-              beside this still work, and so do all other benches.
-            </p>
+            <NoWebGl />
           ) : (
             solid && (
               <ModelCanvas
@@ -211,15 +145,18 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 stops={stops}
                 opening={opened.opening}
                 faces={faces}
-                shown={shown}
-                colour={colour}
+                shown={showing.shown}
+                colour={showing.colour}
                 boxes={sized}
+                north={project.facts.north}
+                lit={lit}
                 onBox={resize}
                 controls={controls}
                 three={three}
                 onPick={pick}
+                onPoint={setPointed}
                 onCut={(next) => set({ plane: next, cutting: false, drawing: null, box: null })}
-                onMove={toPlane}
+                onMove={(next) => set({ plane: next })}
                 onDrop={() => set({ says: "" })}
                 onChoose={choose}
                 onLost={setLost}
@@ -227,19 +164,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             )
           )}
         </div>
-        <footer className="flex h-6 shrink-0 items-center gap-3 border-t border-base-300 bg-base-200 px-3 text-xs">
-          <span role="status">{state.says || hintOf(cutting, plane !== null, drawing !== null)}</span>
-          <span className="flex-1" />
-          {loading.of > 0 && loading.done < loading.of && (
-            <progress
-              className="progress progress-primary w-32"
-              value={loading.done}
-              max={loading.of}
-              aria-label="Loading the model"
-            />
-          )}
-          <span className="figures">{Math.round(loading.of).toLocaleString("en")} triangles</span>
-        </footer>
+        <ModelFoot project={project} pointed={pointed} done={loading.done} of={loading.of} />
       </main>
       <aside
         aria-label="Particulars"
@@ -254,45 +179,17 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             found={found}
             problem={refused || problem}
             stops={stops}
-            middle={middle}
+            solid={solid}
             like={like ? { id: like.id, title: like.title } : null}
-            onPlane={toPlane}
+            onPlane={(next) => set({ plane: next })}
             onDraw={draw}
-            onGive={give}
+            onGive={() => like && give(like)}
             onSquare={() => view((c) => squareOnto(c, solid, plane))}
             onLeave={() => set({ plane: null, says: "" })}
           />
         )}
         {!plane && like && (
-          <Part title={like.title}>
-            {problem && (
-              <p role="alert" className="text-error">
-                {problem}
-              </p>
-            )}
-            <div className="flex flex-wrap gap-1">
-              <button type="button" className="btn btn-xs" onClick={takeUp}>
-                Move its plane
-              </button>
-              <button
-                type="button"
-                className="btn btn-xs"
-                onClick={() => navigate(`/projects/${project.id}?drawing=${like.id}`)}
-              >
-                Open the drawing
-              </button>
-              <button
-                type="button"
-                className="btn btn-xs"
-                onClick={() => {
-                  const leaf = planes.find((p) => p.drawing === like.id)?.leaves[0];
-                  if (leaf && solid) view((c) => squareOnto(c, solid, planeOf(leaf, solid)));
-                }}
-              >
-                Look square onto it
-              </button>
-            </div>
-          </Part>
+          <ChosenPart drawing={like} problem={problem} onTakeUp={takeUp} onSquare={() => square(like.id)} />
         )}
         <PickedFacts
           project={project.id}
@@ -300,12 +197,17 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           onHide={(guid) => set({ elements: turnedIn(elements, guid), picked: null })}
         />
         <ShowPart
+          project={project.id}
+          usual={usual}
+          drawn={like !== undefined && !plane}
           onView={(name) => solid && view((c) => straight(c, solid, name))}
           onFit={() => solid && view((c) => lookFrom(c, solid, FROM))}
         />
         <SavePart
           slice={plane !== null && thickness !== null}
-          onBodies={(form) => saveBodies(project.id, form, opened.opening, plane ? thickness : null, state)}
+          onBodies={(form) =>
+            saveBodies(project.id, form, opened.opening, plane ? thickness : null, storey, showing)
+          }
           onPicture={(wide, high) => three.current && savePicture(three.current, project.name, wide, high)}
         />
       </aside>
@@ -313,88 +215,61 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   );
 }
 
-const HAS_WEBGL = (() => {
-  try {
-    return document.createElement("canvas").getContext("webgl2") !== null;
-  } catch {
-    return false;
-  }
-})();
-
-const hintOf = (cutting: boolean, plane: boolean, drawing: boolean) =>
-  cutting
-    ? "Point at a face and click to cut there; X, Y, Z lock the direction, F follows the face"
-    : plane
-      ? "Drag the red grip, or type where it lies; Enter makes it a drawing, Esc leaves it"
-      : drawing
-        ? "Opened at its cut; press C to look for another one"
-        : "Drag to turn, wheel to come nearer, C to cut";
-
-/** The planes of all drawings; asked for again when a drawing changes. */
-function usePlanes(project: number, drawings: Drawing[]): DrawingPlanes[] {
-  const said = drawings.map((d) => `${d.id} ${d.view}`).join();
-  const { data } = useQuery({
-    queryKey: ["planes", project, said],
-    enabled: said !== "",
-    placeholderData: (before: DrawingPlanes[] | undefined) => before,
-    queryFn: () =>
-      unwrap<DrawingPlanes[]>(client.GET("/api/projects/{id}/planes", { params: { path: { id: project } } })),
-  });
-  return data ?? NO_PLANES;
-}
-const NO_PLANES: DrawingPlanes[] = [];
 const NO_STOPS: Stop[] = [];
 const NO_BOXES: SharedExtents[] = [];
 const NO_DRAWINGS: Drawing[] = [];
 
-/** What a plane gives as a cut; asked for when it rests. */
-function useFound(project: number, plane: Plane | null) {
-  const [rested, setRested] = useState<Plane | null>(null);
+/** A link names the drawing that opens the model; a drawing that is deleted elsewhere opens nothing any more. */
+function useLinked(like: Drawing | undefined) {
+  const { drawing, set } = useModelBench();
+  const [query, setQuery] = useSearchParams();
+  const linked = Number(query.get("drawing")) || undefined;
   useEffect(() => {
-    const timer = setTimeout(() => setRested(plane), 150);
-    return () => clearTimeout(timer);
-  }, [plane]);
-  const { data, error } = useQuery({
-    queryKey: ["plane", project, rested],
-    enabled: rested !== null,
-    retry: false,
-    queryFn: () =>
-      unwrap<PlaneCutFound>(
-        client.POST("/api/projects/{id}/planes", {
-          params: { path: { id: project } },
-          body: { ...(rested as Plane), depth: null, perspective: false, like: null },
-        }),
-      ),
-  });
-  return {
-    found: plane && rested ? (data ?? null) : null,
-    problem: plane && rested && error ? error.message : "",
-  };
+    if (linked === undefined) return;
+    set({ drawing: linked });
+    setQuery({}, { replace: true });
+  }, [linked, set, setQuery]);
+  const was = useRef<number | null>(null);
+  useEffect(() => {
+    if (drawing !== null && !like && was.current === drawing) {
+      set({ drawing: null });
+      toast("This drawing was deleted elsewhere; a plane that was taken up from it is kept.");
+    }
+    was.current = like ? drawing : null;
+  }, [drawing, like, set]);
 }
 
-type PickedProps = { project: number; guid: string | null; onHide: (guid: string) => void };
+/** Boxes of shared extents as they are shown, and what becomes of one whose side is dragged (null: it was let go). */
+function useBoxes(project: number, boxes: SharedExtents[]) {
+  const { box, set } = useModelBench();
+  const sized = useMemo(() => boxes.map((b) => (b.id === box?.id ? box.now : b.box)), [boxes, box]);
+  const resize = async (now: ExtentsBox | null) => {
+    const shared = boxes.find((b) => b.id === box?.id);
+    if (!box || !shared) return;
+    if (now) {
+      set({ box: { id: box.id, now } });
+      return;
+    }
+    try {
+      await editBox(shared, { box: box.now });
+    } catch (wrong) {
+      report(wrong);
+      set({ box: null });
+    }
+    await queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
+  };
+  return { sized, resize };
+}
 
-function PickedFacts({ project, guid, onHide }: PickedProps) {
-  const { data } = useQuery({
-    queryKey: ["element", project, guid],
-    enabled: guid !== null,
-    queryFn: () =>
-      unwrap<Element[]>(
-        client.POST("/api/projects/{id}/elements", {
-          params: { path: { id: project } },
-          body: { cut: null, style: null, guids: [guid as string] },
-        }),
-      ),
-  });
-  const element = guid ? data?.[0] : undefined;
+/** What a model that is larger than what a browser holds shows instead. */
+function TooLarge({ solid }: { solid: Solid }) {
+  const missing = solid.parts.reduce((sum, p) => sum + p.missing, 0);
   return (
-    element && (
-      <Part title="Picked">
-        <ElementFacts element={element} />
-        <button type="button" className="btn btn-xs self-start" onClick={() => onHide(element.guid)}>
-          Hide it here
-        </button>
-      </Part>
+    missing > 0 && (
+      <p role="status" className="alert alert-warning m-2 py-1 text-xs">
+        This model is larger than what a browser holds: {missing.toLocaleString("en")} of its smaller elements
+        are not shown here. A storey shown alone has its own; drawings and saved bodies have all of them.
+      </p>
     )
   );
 }

@@ -1,29 +1,34 @@
-import { CameraControls } from "@react-three/drei";
+import { CameraControls, CameraControlsImpl } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { DrawingPlanes, ExtentsBox, Solid, Stop } from "../api/client";
 import { Building, type ColourOf, type ShownOf } from "./Building";
 import { useModelBench } from "./bench-state";
-import { boxSides, movedSide, sideName } from "./box-geometry";
+import { boxSides, sideName } from "./box-geometry";
+import { Compass, TurnCompass } from "./Compass";
 import { CutFaces, type FacesOfCut } from "./CutFaces";
 import { clipUniforms, setOpening } from "./clip-material";
+import { Grips, reachOf } from "./Grips";
 import { Letters } from "./Letters";
+import { LookArrow } from "./LookArrow";
 import type { Opening, Plane, V3 } from "./opening";
-import { PlaneGrip } from "./PlaneGrip";
 import { PlaneLines } from "./PlaneLines";
+import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
 import { type Hit, hitBy } from "./picking";
-import { cornersOf, leafCorners, planeThrough } from "./plane-geometry";
+import { cornersOf, leafCorners } from "./plane-geometry";
+import { type Pointed, pointedAt } from "./pointing";
 import { FROM } from "./use-model-commands";
 import type { LoadedPart } from "./use-solid";
-import { fitDepth, lookFrom, setFlat, WIDE } from "./view-acts";
+import { fitDepth, lookFrom, setFlat, WIDE, walk } from "./view-acts";
 
+const { ACTION } = CameraControlsImpl;
 const STILL = 4; // pixels within which a press is a click
 const ROUGH = 0.6; // of the pixels, while a view moves on a machine that can't keep up
 const REST = 350; // ms after which a view that moved rests
-const BEGIN = FROM;
-const NONE: Stop[] = [];
+const EASY = 500_000; // triangles up to which what lies under a pointer is looked for all the time
+const STRIDE = 0.4; // metres that a notch of the wheel walks on
 const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
 
 type Props = {
@@ -37,30 +42,39 @@ type Props = {
   shown: ShownOf;
   colour: ColourOf;
   boxes: ExtentsBox[];
-  onBox: (box: ExtentsBox | null) => void;
+  /** The direction to north in plan. */
+  north: readonly [number, number];
+  /** Elements that are lit (GlobalId). */
+  lit: ReadonlySet<string>;
   controls: RefObject<CameraControls | null>;
   three: RefObject<RootState | null>;
+  /** Where the view begins; usually it sees the whole of the building. */
+  onBegin?: (controls: CameraControls) => void;
   onPick: (hit: Hit | null) => void;
+  /** What lies under the pointer. */
+  onPoint: (hit: Hit | null) => void;
   onCut: (plane: Plane) => void;
   onMove: (plane: Plane) => void;
   onDrop: () => void;
+  onBox: (box: ExtentsBox | null) => void;
   onChoose: (drawing: number) => void;
   onLost: (lost: boolean) => void;
 };
 
+type Spot = { clientX: number; clientY: number };
+
 /** The building, opened where it is cut; hovered, clicked, turned about what lies under the pointer. */
 export function ModelCanvas(props: Props) {
-  const { solid, parts, planes, opening, shown, controls, three, onPick, onCut, onMove, onDrop, onChoose } =
-    props;
-  const { plane, box, cutting, lock, drawing, thickness, removed, picked, flat } = useModelBench();
-  const [hover, setHover] = useState<Plane | null>(null);
+  const { solid, parts, planes, opening, shown, controls, three, onPick, onPoint, onCut } = props;
+  const { plane, box, cutting, lock, offset, drawing, thickness, removed, flat, walking } = useModelBench();
+  const [hover, setHover] = useState<{ pointed: Pointed; at: { x: number; y: number } } | null>(null);
   const [moving, setMoving] = useState(false);
   const overlay = useRef<HTMLDivElement>(null);
   const pressed = useRef<{ x: number; y: number } | null>(null);
   const rest = useRef(0);
 
   const rayAt = useCallback(
-    (event: { clientX: number; clientY: number }): THREE.Ray | null => {
+    (event: Spot): THREE.Ray | null => {
       const state = three.current;
       if (!state) return null;
       const box = state.gl.domElement.getBoundingClientRect();
@@ -74,22 +88,29 @@ export function ModelCanvas(props: Props) {
     },
     [three],
   );
-  const hitAt = (event: { clientX: number; clientY: number }): Hit | null => {
+  const hitAt = (event: Spot): Hit | null => {
     const ray = rayAt(event);
     return ray && hitBy(ray, parts, shown, opening);
   };
-  const planeAt = (event: { clientX: number; clientY: number }): Plane | null => {
+  const pointedBy = (event: Spot): Pointed | null => {
     const ray = rayAt(event);
-    const hit = ray && hitBy(ray, parts, shown, opening);
-    if (!ray || !hit) return null;
-    return planeThrough(hit.at, hit.normal, lock, ray.direction.clone().negate().toArray() as V3);
+    return ray && pointedAt(ray, { parts, shown, opening }, lock, solid);
+  };
+  const triangles = parts.reduce((sum, p) => sum + p.triangles.length / 3, 0);
+  const point = (event: PointerEvent) => {
+    if (event.buttons !== 0 || (!cutting && triangles > EASY)) return;
+    const pointed = cutting ? pointedBy(event) : null;
+    const frame = event.currentTarget.getBoundingClientRect();
+    const at = { x: event.clientX - frame.left, y: event.clientY - frame.top };
+    setHover(pointed && { pointed, at });
+    onPoint(cutting ? (pointed?.hit ?? null) : hitAt(event));
   };
   useEffect(() => {
     if (!cutting) setHover(null);
   }, [cutting]);
   const down = (event: PointerEvent) => {
     pressed.current = { x: event.clientX, y: event.clientY };
-    const hit = event.button === 0 ? hitAt(event) : null;
+    const hit = event.button === 0 && !walking ? hitAt(event) : null;
     if (hit) controls.current?.setOrbitPoint(...hit.at);
   };
   const up = (event: PointerEvent) => {
@@ -97,10 +118,10 @@ export function ModelCanvas(props: Props) {
     pressed.current = null;
     if (!from || event.button !== 0) return;
     if (Math.hypot(event.clientX - from.x, event.clientY - from.y) > STILL) return;
-    if (cutting) {
-      const found = planeAt(event);
-      if (found) onCut(found);
-    } else onPick(hitAt(event));
+    const found = cutting ? pointedBy(event)?.planes : null;
+    const cut = found?.[offset] ?? found?.face;
+    if (cut) onCut(cut.plane);
+    else if (!cutting) onPick(hitAt(event));
   };
   const moved = useCallback(() => {
     setMoving(true);
@@ -109,9 +130,10 @@ export function ModelCanvas(props: Props) {
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a plane that moves moves the picture too
   useEffect(moved, [plane, moved]);
-  const triangles = parts.reduce((sum, p) => sum + p.triangles.length / 3, 0);
   const budget = useBudget(moving, triangles);
   const share = (part: LoadedPart) => Math.round(((budget / triangles) * part.triangles.length) / 3);
+  const active = hover && (hover.pointed.planes[offset] ?? hover.pointed.planes.face);
+  const reach = reachOf(solid);
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the lists beside it do the same by key
@@ -119,14 +141,18 @@ export function ModelCanvas(props: Props) {
       className={`relative h-full w-full overflow-hidden bg-base-100 ${cutting ? "cursor-crosshair" : ""}`}
       data-model="yes"
       data-parts={parts.length}
-      data-hover={hover ? JSON.stringify(hover) : ""}
+      data-hover={active ? JSON.stringify(active.plane) : ""}
       data-plane={plane ? JSON.stringify(plane) : ""}
       onPointerDown={down}
       onPointerUp={up}
-      onPointerMove={(event) => {
-        if (cutting && event.buttons === 0) setHover(planeAt(event));
+      onPointerMove={point}
+      onWheel={(event) => {
+        if (walking && controls.current) walk(controls.current, -Math.sign(event.deltaY) * STRIDE);
       }}
-      onPointerLeave={() => setHover(null)}
+      onPointerLeave={() => {
+        setHover(null);
+        onPoint(null);
+      }}
       onContextMenu={(event) => event.preventDefault()}
     >
       <Canvas
@@ -154,19 +180,30 @@ export function ModelCanvas(props: Props) {
           dollyToCursor
           minPolarAngle={0.001}
           maxPolarAngle={Math.PI - 0.001}
+          mouseButtons-wheel={walking ? ACTION.NONE : ACTION.DOLLY}
           onChange={moved}
         />
-        <Begin solid={solid} controls={controls} flat={flat} />
+        <Begin solid={solid} controls={controls} flat={flat} onBegin={props.onBegin} />
         <Pace moving={moving} />
         <Content
           {...props}
           moving={moving}
           budget={moving && budget < triangles ? share : null}
           removed={removed}
-          picked={picked}
         />
-        {hover && <Framed plane={hover} solid={solid} colour={CUT} filled />}
+        {hover &&
+          Object.entries(hover.pointed.planes).map(([name, one]) => (
+            <Framed
+              key={name}
+              plane={one.plane}
+              solid={solid}
+              colour={CUT}
+              filled={one === active}
+              faint={one !== active}
+            />
+          ))}
         {plane && <Framed plane={plane} solid={solid} colour={CUT} />}
+        {plane && <LookArrow plane={plane} length={reach} colour={CUT} />}
         {plane && thickness !== null && (
           <Framed plane={plane} solid={solid} colour={DEPTH} shift={-thickness} />
         )}
@@ -193,58 +230,51 @@ export function ModelCanvas(props: Props) {
           )),
         )}
         <Follow overlay={overlay} />
+        <TurnCompass overlay={overlay} north={props.north} />
       </Canvas>
       <div ref={overlay} className="pointer-events-none absolute inset-0" data-overlay="">
-        <Letters planes={planes} chosen={drawing} onChoose={onChoose} />
-        {box &&
-          boxSides(box.now).map((side) => (
-            <PlaneGrip
-              key={sideName(side)}
-              tone="btn-accent"
-              label={`Move the ${sideName(side)} of the box`}
-              plane={side.plane}
-              stops={NONE}
-              solid={solid}
-              rayAt={rayAt}
-              three={three}
-              controls={controls}
-              onMove={(_, by) => props.onBox(movedSide(box.now, side, by))}
-              onDrop={() => props.onBox(null)}
-            />
-          ))}
-        {plane && (
-          <PlaneGrip
-            tone="btn-primary"
-            label="Move the plane"
-            plane={plane}
-            stops={props.stops}
-            solid={solid}
-            rayAt={rayAt}
-            three={three}
-            controls={controls}
-            onMove={onMove}
-            onDrop={onDrop}
-          />
-        )}
+        <Letters planes={planes} chosen={drawing} onChoose={props.onChoose} />
+        <Compass />
+        {hover && <PointerNote pointed={hover.pointed} offset={offset} at={hover.at} />}
+        <Grips
+          plane={plane}
+          box={box?.now ?? null}
+          stops={props.stops}
+          solid={solid}
+          rayAt={rayAt}
+          three={three}
+          controls={controls}
+          onMove={props.onMove}
+          onDrop={props.onDrop}
+          onBox={props.onBox}
+        />
       </div>
     </div>
   );
 }
 
-function Framed(props: { plane: Plane; solid: Solid; colour: string; filled?: boolean; shift?: number }) {
+type FramedProps = {
+  plane: Plane;
+  solid: Solid;
+  colour: string;
+  filled?: boolean;
+  faint?: boolean;
+  shift?: number;
+};
+
+function Framed(props: FramedProps) {
   const { plane, solid, shift = 0, ...look } = props;
   const corners = useMemo(() => cornersOf(plane, solid, shift), [plane, solid, shift]);
   return <PlaneLines corners={corners} {...look} />;
 }
 
-type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour"> & {
+type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour" | "lit"> & {
   moving: boolean;
   budget: ((part: LoadedPart) => number) | null;
   removed: "gone" | "ghost" | "outline";
-  picked: string | null;
 };
 
-function Content({ parts, opening, faces, shown, colour, moving, budget, removed, picked }: ContentProps) {
+function Content({ parts, opening, faces, shown, colour, moving, budget, removed, lit }: ContentProps) {
   const uniforms = useMemo(clipUniforms, []);
   const invalidate = useThree((s) => s.invalidate);
   useEffect(() => {
@@ -264,7 +294,7 @@ function Content({ parts, opening, faces, shown, colour, moving, budget, removed
           removed={removed}
           budget={budget ? budget(part) : null}
           edges={!moving}
-          picked={picked}
+          lit={lit}
         />
       ))}
       {faces.map(({ faces: one, others }, k) => (
@@ -275,16 +305,21 @@ function Content({ parts, opening, faces, shown, colour, moving, budget, removed
   );
 }
 
+type BeginProps = Pick<Props, "solid" | "controls" | "onBegin"> & { flat: boolean };
+
 /** Where the view begins, and that it stays when parts come. */
-function Begin({ solid, controls, flat }: { solid: Solid; controls: Props["controls"]; flat: boolean }) {
+function Begin({ solid, controls, flat, onBegin }: BeginProps) {
   const { camera, invalidate } = useThree();
   const begun = useRef("");
   useEffect(() => {
     const c = controls.current;
     if (!c || begun.current === solid.geometry) return;
-    if (!begun.current) void lookFrom(c, solid, BEGIN);
+    if (!begun.current) {
+      void lookFrom(c, solid, FROM);
+      onBegin?.(c);
+    }
     begun.current = solid.geometry;
-  }, [controls, solid]);
+  }, [controls, solid, onBegin]);
   const was = useRef(false);
   useEffect(() => {
     if (controls.current && flat !== was.current) setFlat(controls.current, flat);
@@ -298,7 +333,13 @@ function Begin({ solid, controls, flat }: { solid: Solid; controls: Props["contr
 /** Keeps what lies over the picture at its place in the model: elements that have `data-at`. */
 function Follow({ overlay }: { overlay: RefObject<HTMLDivElement | null> }) {
   useFrame(({ camera, size, gl }) => {
-    if (overlay.current) overlay.current.dataset.frame = String(gl.info.render.frame);
+    if (overlay.current) {
+      overlay.current.dataset.frame = String(gl.info.render.frame);
+      overlay.current.dataset.eye = camera.position
+        .toArray()
+        .map((x) => x.toFixed(3))
+        .join();
+    }
     const at = new THREE.Vector3();
     for (const one of overlay.current?.querySelectorAll<HTMLElement>("[data-at]") ?? []) {
       const [x, y, z] = (one.dataset.at ?? "").split(",").map(Number) as V3;

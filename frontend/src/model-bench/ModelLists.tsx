@@ -10,10 +10,11 @@ type Props = {
   drawings: Drawing[];
   boxes: SharedExtents[];
   onChoose: (drawing: number) => void;
+  onStorey: (guid: string) => void;
 };
 
 /** What the model is made of and cut by: storeys, kinds, and the cuts of all drawings. */
-export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props) {
+export function ModelLists({ project, planes, drawings, boxes, onChoose, onStorey }: Props) {
   const { box, storey, kinds, seeThrough, drawing, others, set } = useModelBench();
   const order = new Map(drawings.map((d, k) => [d.id, k]));
   const cuts = [...planes].sort((a, b) => (order.get(a.drawing) ?? 0) - (order.get(b.drawing) ?? 0));
@@ -69,14 +70,23 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose }: Props
           {[...project.facts.storeys]
             .sort((a, b) => b.elevation - a.elevation)
             .map((s) => (
-              <li key={s.guid} className="flex">
+              <li key={s.guid} className="flex items-center gap-1">
                 <Row
-                  chosen={storey === s.guid}
-                  title={storey === s.guid ? "Show all storeys" : "Show this storey alone"}
-                  onClick={() => set({ storey: storey === s.guid ? "" : s.guid })}
+                  chosen={false}
+                  title="Look at it from above, opened where its plan is cut"
+                  onClick={() => onStorey(s.guid)}
                 >
                   <Layers size={12} className="inline" /> {s.name}
                 </Row>
+                <button
+                  type="button"
+                  aria-pressed={storey === s.guid}
+                  aria-label={`Show ${s.name} alone`}
+                  className={`btn btn-xs ${storey === s.guid ? "btn-active" : "btn-ghost"}`}
+                  onClick={() => set({ storey: storey === s.guid ? "" : s.guid })}
+                >
+                  alone
+                </button>
               </li>
             ))}
         </ul>

@@ -1,13 +1,14 @@
 import type { CameraControls } from "@react-three/drei";
 import type { RootState } from "@react-three/fiber";
 import { useQuery } from "@tanstack/react-query";
-import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
+import { type RefObject, useEffect } from "react";
 import * as THREE from "three";
-import type { Solid, Stop } from "../api/client";
+import type { Stop } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { useModelBench } from "./bench-state";
 import { dot, minus, type Plane, plus, type V3 } from "./opening";
-import { nearestOn, sizeOf } from "./plane-geometry";
+import { nearestOn } from "./plane-geometry";
+import { useDrag } from "./use-drag";
 
 const NEAR = 8; // pixels from which a plane is brought to a stop
 
@@ -33,7 +34,8 @@ type Props = {
   plane: Plane;
   /** Where it may come to rest. */
   stops: Stop[];
-  solid: Solid;
+  /** Metres from the plane's point. */
+  reach: number;
   rayAt: (event: { clientX: number; clientY: number }) => THREE.Ray | null;
   three: RefObject<RootState | null>;
   controls: RefObject<CameraControls | null>;
@@ -48,18 +50,16 @@ export function PlaneGrip({
   tone,
   plane,
   stops,
-  solid,
+  reach,
   rayAt,
   three,
   controls,
   onMove,
   onDrop,
 }: Props) {
-  const from = useRef<{ plane: Plane; along: number } | null>(null);
-  const reach = Math.max(0.6, sizeOf(solid) * 0.05);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another plane, another place
   useEffect(() => three.current?.invalidate(), [plane, three]);
-  const alongAt = (event: PointerEvent, at: Plane) => {
+  const alongAt = (event: { clientX: number; clientY: number }, at: Plane) => {
     const ray = rayAt(event);
     return ray
       ? nearestOn(at.point, at.normal, ray.origin.toArray() as V3, ray.direction.toArray() as V3)
@@ -72,29 +72,19 @@ export function PlaneGrip({
     const far = camera.position.distanceTo(new THREE.Vector3(...plane.point));
     return (2 * far * Math.tan((camera.fov * Math.PI) / 360)) / state.size.height;
   };
-  const start = (event: PointerEvent<HTMLButtonElement>) => {
-    event.stopPropagation();
-    event.currentTarget.setPointerCapture(event.pointerId);
-    if (controls.current) controls.current.enabled = false;
-    from.current = { plane, along: alongAt(event, plane) };
-  };
-  const drag = (event: PointerEvent) => {
-    const began = from.current;
-    if (!began) return;
-    const by = alongAt(event, began.plane) - began.along;
-    const at = dot(began.plane.point, began.plane.normal) + by;
-    const near = event.shiftKey ? undefined : nearestStop(stops, at, NEAR * pixel());
-    useModelBench.getState().set({ says: near?.says ?? "" });
-    const to = by + (near ? near.at - at : 0);
-    const next = { ...began.plane, point: plus(began.plane.point, began.plane.normal, to) };
-    onMove(next, dot(minus(next.point, plane.point), plane.normal));
-  };
-  const end = (event: PointerEvent) => {
-    event.stopPropagation();
-    if (controls.current) controls.current.enabled = true;
-    if (from.current) onDrop();
-    from.current = null;
-  };
+  const drag = useDrag<{ plane: Plane; along: number }>(controls, {
+    begin: (event) => ({ plane, along: alongAt(event, plane) }),
+    move: (event, began) => {
+      const by = alongAt(event, began.plane) - began.along;
+      const at = dot(began.plane.point, began.plane.normal) + by;
+      const near = event.shiftKey ? undefined : nearestStop(stops, at, NEAR * pixel());
+      useModelBench.getState().set({ says: near?.says ?? "" });
+      const to = by + (near ? near.at - at : 0);
+      const next = { ...began.plane, point: plus(began.plane.point, began.plane.normal, to) };
+      onMove(next, dot(minus(next.point, plane.point), plane.normal));
+    },
+    end: onDrop,
+  });
   return (
     <button
       type="button"
@@ -102,10 +92,7 @@ export function PlaneGrip({
       className={`btn btn-circle btn-sm ${tone} pointer-events-auto absolute top-0 left-0 cursor-grab touch-none`}
       aria-label={label}
       title="Drag along the plane's direction; Shift: without stops"
-      onPointerDown={start}
-      onPointerMove={drag}
-      onPointerUp={end}
-      onPointerCancel={end}
+      {...drag}
     >
       ↕
     </button>

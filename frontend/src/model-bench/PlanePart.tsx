@@ -1,17 +1,21 @@
-import type { PlaneCutFound, Stop } from "../api/client";
+import type { PlaneCutFound, Solid, Stop } from "../api/client";
 import { Choice } from "../fields/Choice";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { type Lock, useModelBench } from "./bench-state";
 import { axesOf, dot, type Plane, plus, turned, type V3 } from "./opening";
-import { AXES } from "./plane-geometry";
+import { isTurned, lockOf, middleOf, squared } from "./plane-geometry";
 
 const LOCKS: readonly (readonly [Lock, string])[] = [
   ["face", "as the face"],
   ["x", "square to X"],
   ["y", "square to Y"],
   ["z", "level"],
+];
+const OWN: typeof LOCKS = [
+  ["along", "square to the building's length"],
+  ["across", "square to the building's width"],
 ];
 const NEAREST = 1; // metres to either side in which stops are offered
 
@@ -20,7 +24,7 @@ type Props = {
   found: PlaneCutFound | null;
   problem: string;
   stops: Stop[];
-  middle: V3;
+  solid: Solid;
   like: { id: number; title: string } | null;
   onPlane: (plane: Plane) => void;
   onDraw: (how: { perspective?: boolean; keep?: boolean }) => void;
@@ -31,9 +35,10 @@ type Props = {
 
 /** The plane that is looked for: where it lies, how it is turned, and what it becomes. */
 export function PlanePart(props: Props) {
-  const { plane, found, problem, stops, middle, like, onPlane, onDraw, onGive, onSquare, onLeave } = props;
+  const { plane, found, problem, stops, solid, like, onPlane, onDraw, onGive, onSquare, onLeave } = props;
   const { thickness, set } = useModelBench();
   const { u, v } = axesOf(plane);
+  const middle = middleOf(solid);
   const at = dot(plane.point, plane.normal);
   const move = (to: number) => onPlane({ ...plane, point: plus(plane.point, plane.normal, to - at) });
   const turn = (axis: V3, degrees: number) => onPlane(turned(plane, axis, degrees));
@@ -92,9 +97,9 @@ export function PlanePart(props: Props) {
       />
       <Choice
         label="Direction"
-        value={lockOf(plane)}
-        options={LOCKS}
-        onChange={(lock) => lock !== "face" && onPlane({ ...plane, normal: AXES[lock] })}
+        value={lockOf(plane, solid.turn)}
+        options={isTurned(solid) ? [...LOCKS, ...OWN] : LOCKS}
+        onChange={(lock) => lock !== "face" && onPlane(squared(plane, lock, solid.turn))}
       />
       <LengthField
         label="Slice"
@@ -146,9 +151,4 @@ export function PlanePart(props: Props) {
       </div>
     </Part>
   );
-}
-
-function lockOf({ normal }: Plane): Lock {
-  for (const lock of ["x", "y", "z"] as const) if (Math.abs(dot(normal, AXES[lock])) > 0.9999) return lock;
-  return "face";
 }

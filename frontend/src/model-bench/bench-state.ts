@@ -2,9 +2,15 @@ import { create } from "zustand";
 import type { ExtentsBox } from "../api/client";
 import type { Plane } from "./opening";
 
-export type Lock = "face" | "x" | "y" | "z";
+/** What a plane is square to: its face, an axis of the model, or a direction of the building. */
+export type Lock = "face" | "x" | "y" | "z" | "along" | "across";
+/** Where a plane cuts by what is pointed at: in its face, through its middle, or in the free space before it. */
+export type Offset = "face" | "middle" | "before";
 export type Removed = "gone" | "ghost" | "outline";
 export type Colours = "kind" | "material";
+
+/** What the drawing that opens the model leaves out is left out. */
+export const AS_DRAWN = "as drawn";
 
 type State = {
   /** The plane being looked for; none while a drawing's own cut opens the model. */
@@ -17,6 +23,7 @@ type State = {
   box: { id: number; now: ExtentsBox } | null;
   cutting: boolean;
   lock: Lock;
+  offset: Offset;
   removed: Removed;
   colours: Colours;
   thickness: number | null;
@@ -24,8 +31,16 @@ type State = {
   kinds: ReadonlySet<string>;
   elements: ReadonlySet<string>;
   seeThrough: ReadonlySet<string>;
+  /** The shown set that is followed (empty: none), or `AS_DRAWN`. */
+  shownSet: string;
+  /** The standard that gives colours and hatches (empty: that of new drawings). */
+  standard: string;
+  /** What is hidden shows as a ghost. */
+  ghost: boolean;
   picked: string | null;
   flat: boolean;
+  /** Somebody stands in the building and walks. */
+  walking: boolean;
   says: string;
   set: (part: Partial<Omit<State, "set">>) => void;
 };
@@ -37,6 +52,7 @@ const START = {
   box: null,
   cutting: false,
   lock: "face" as const,
+  offset: "face" as const,
   removed: "gone" as const,
   colours: "material" as const,
   thickness: null,
@@ -44,8 +60,12 @@ const START = {
   kinds: new Set<string>(),
   elements: new Set<string>(),
   seeThrough: new Set<string>(),
+  shownSet: "",
+  standard: "",
+  ghost: false,
   picked: null,
   flat: false,
+  walking: false,
   says: "",
 };
 

@@ -1,7 +1,6 @@
 import type { ExtentsBox } from "../api/client";
-import { axesOf, dot, minus, type Plane, type Taking, type V3 } from "./opening";
+import { axesOf, dot, ENDLESS, minus, type Plane, type Taking, type V3 } from "./opening";
 
-const ENDLESS = 1e6;
 const LEAST = 0.05; // metres that a box keeps along each side
 const TIDY = 1000;
 

@@ -1,13 +1,15 @@
 import * as THREE from "three";
 import type { Cut, Style } from "../api/client";
 import type { Item, View } from "../drawing/screen-form";
+import { ENDLESS, type Taking, type V3 } from "./opening";
+import type { Hiding } from "./use-showing";
 
 /** What of a drawing lies in its cut. */
 const STROKES = new Set(["cut structure", "cut other", "layer", "membrane", "hatch", "earth line"]);
 const THIN = 0.02; // metres; a cut that looks no further is made at once
 
 /** A cut as the model is closed by it: alone, without what a drawing adds. */
-export const faceCut = (cut: Cut, hidden: { kinds: string[]; elements: string[] }): Cut =>
+export const faceCut = (cut: Cut, hiding: Hiding): Cut =>
   ({
     ...cut,
     depth: THIN,
@@ -17,17 +19,16 @@ export const faceCut = (cut: Cut, hidden: { kinds: string[]; elements: string[] 
     ...("of" in cut ? { of: "building" } : {}),
     extents: { left: null, right: null, base: null, top: null, polygon: [], breaks: [], broken: [] },
     shared_extents: "",
-    shown_set: "",
-    without: hidden.kinds,
-    left_out: hidden.elements,
+    ...hiding,
     see_through: [],
     see_through_kinds: [],
     hidden: "off",
     glass: "solid",
   }) as Cut;
 
-export const faceStyle = (usual: Style, scale: number): Style => ({
+export const faceStyle = (usual: Style, standard: string, scale: number): Style => ({
   ...usual,
+  standard,
   scale,
   levels: false,
   grid: false,
@@ -38,9 +39,10 @@ export const faceStyle = (usual: Style, scale: number): Style => ({
   conventions: { doors: false, stairs: false, windows: false, heads: false, shafts: false, voids: false },
 });
 
-/** `area`: square metres of all fills. */
+/** `area`: square metres of all fills; `takings`: what the cut takes away. */
 export type Faces = {
   area: number;
+  takings: Taking[];
   fills: { colour: string; geometry: THREE.BufferGeometry }[];
   strokes: THREE.BufferGeometry;
 };
@@ -59,8 +61,27 @@ export function facesOf(view: View): Faces {
   }
   const strokes = new THREE.BufferGeometry();
   strokes.setAttribute("position", new THREE.Float32BufferAttribute(lines, 3));
-  return { area: fills.reduce((sum, f) => sum + areaOf(f.geometry), 0), fills, strokes };
+  return {
+    takings: takingsIn(view),
+    area: fills.reduce((sum, f) => sum + areaOf(f.geometry), 0),
+    fills,
+    strokes,
+  };
 }
+
+/** The planes of a cut; the outer ones go on beside it. */
+const takingsIn = ({ leaves, scale }: View): Taking[] =>
+  leaves.map(({ origin, u, w, left }, k) => {
+    const next = leaves[k + 1];
+    return {
+      origin: origin as V3,
+      u: u as V3,
+      w: w as V3,
+      left: k === 0 ? -ENDLESS : (left * scale) / 1000,
+      right: next ? (next.left * scale) / 1000 : ENDLESS,
+      far: ENDLESS,
+    };
+  });
 
 export function dispose(faces: Faces) {
   for (const { geometry } of faces.fills) geometry.dispose();

@@ -1,18 +1,22 @@
+import type { Tint } from "../api/client";
 import type { ColourOf, ShownOf } from "./Building";
 import type { Colours } from "./bench-state";
 
-/** What shows: of one storey or all, without hidden kinds and elements, some of it seen through. */
+/** What is left out and seen through, by kinds and elements (GlobalId). */
+export type Left = {
+  kinds: ReadonlySet<string>;
+  elements: ReadonlySet<string>;
+  throughKinds: ReadonlySet<string>;
+  throughElements: ReadonlySet<string>;
+};
+
+/** What shows: of one storey or all; what is left out is gone, or a ghost. */
 export const shownOf =
-  (
-    storey: string,
-    kinds: ReadonlySet<string>,
-    elements: ReadonlySet<string>,
-    seeThrough: ReadonlySet<string>,
-  ): ShownOf =>
+  (storey: string, left: Left, ghost: boolean): ShownOf =>
   (element, on) => {
-    if (kinds.has(element.kind) || elements.has(element.guid)) return "no";
     if (storey !== "" && on !== storey) return "no";
-    return seeThrough.has(element.kind) ? "through" : "yes";
+    if (left.kinds.has(element.kind) || left.elements.has(element.guid)) return ghost ? "through" : "no";
+    return left.throughKinds.has(element.kind) || left.throughElements.has(element.guid) ? "through" : "yes";
   };
 
 /** Quiet colours of kinds: paper and stone for what stands, water and moss for what lies about. */
@@ -35,7 +39,9 @@ const KINDS: Record<string, string> = {
 };
 const OTHER = "#c9c9c0";
 
-export const colourOf =
-  (colours: Colours): ColourOf =>
-  (element, part) =>
-    (colours === "kind" ? KINDS[element.kind] : part.classes[element.material]) ?? OTHER;
+/** Colours by kind, or by the tints of a standard for what elements of a kind show of a material. */
+export function colourOf(colours: Colours, tints: Tint[]): ColourOf {
+  if (colours === "kind") return (element) => KINDS[element.kind] ?? OTHER;
+  const known = new Map(tints.map((t) => [`${t.kind} ${t.material}`, t.colour]));
+  return (element, material) => known.get(`${element.kind} ${material}`) ?? OTHER;
+}

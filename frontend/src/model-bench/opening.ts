@@ -9,7 +9,7 @@ export type Taking = { origin: V3; u: V3; w: V3; left: number; right: number; fa
 export type Opening = Taking[][];
 
 export const MOST_LEAVES = 16;
-const ENDLESS = 1e6;
+export const ENDLESS = 1e6; // metres
 const TOUCH = 1e-4; // metres; what lies in the plane stays
 
 export const dot = (a: V3, b: V3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];

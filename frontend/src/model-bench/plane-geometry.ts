@@ -1,4 +1,5 @@
 import type { Leaf, Solid } from "../api/client";
+import type { Lock } from "./bench-state";
 import { axesOf, dot, minus, type Plane, plus, type V3 } from "./opening";
 
 const AIR = 1; // metres around the building that a plane is shown
@@ -52,9 +53,32 @@ export function nearestOn(point: V3, along: V3, origin: V3, ray: V3): number {
 
 export const AXES: Record<"x" | "y" | "z", V3> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
+/** The direction that a lock holds a plane square to; `turn`: degrees of the building in the model. */
+function axisOf(lock: Exclude<Lock, "face">, turn: number): V3 {
+  if (lock === "x" || lock === "y" || lock === "z") return AXES[lock];
+  const a = ((lock === "along" ? turn : turn + 90) * Math.PI) / 180;
+  return [Math.cos(a), Math.sin(a), 0];
+}
+
 /** A plane through a place: that of its face, or square to an axis, seen from the viewer's side. */
-export function planeThrough(at: V3, face: V3, lock: "face" | "x" | "y" | "z", towards: V3): Plane {
+export function planeThrough(at: V3, face: V3, lock: Lock, towards: V3, turn: number): Plane {
   if (lock === "face") return { point: at, normal: face };
-  const axis = AXES[lock];
+  const axis = axisOf(lock, turn);
   return { point: at, normal: dot(axis, towards) < 0 ? (axis.map((x) => -x || 0) as V3) : axis };
 }
+
+/** A plane turned to lie square to a direction, from the side that it is seen from. */
+export const squared = (plane: Plane, lock: Exclude<Lock, "face">, turn: number): Plane =>
+  planeThrough(plane.point, plane.normal, lock, plane.normal, turn);
+
+/** The lock that a plane's direction answers to. */
+export function lockOf({ normal }: Plane, turn: number): Lock {
+  const locks = ["x", "y", "z", "along", "across"] as const;
+  return locks.find((lock) => Math.abs(dot(normal, axisOf(lock, turn))) > 0.9999) ?? "face";
+}
+
+/** Whether the building has directions of its own, which are not the model's. */
+export const isTurned = ({ turn }: Solid) => Math.min(turn, 90 - turn) > 0.05;
+
+/** Metres as fine as the browser's model is. */
+export const wholeMm = (metres: number) => Math.round(metres * 1000) / 1000;

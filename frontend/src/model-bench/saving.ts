@@ -4,9 +4,8 @@ import * as THREE from "three";
 import { Refusal } from "../api/client";
 import { report } from "../api/queries";
 import { handOver } from "../shell/hand-over";
-import { type Opening, scaled } from "./opening";
-
-type Hidden = { storey: string; kinds: ReadonlySet<string>; elements: ReadonlySet<string> };
+import { ENDLESS, type Opening, scaled } from "./opening";
+import type { Showing } from "./use-showing";
 
 /** The model as it is opened, or a slice of it, really cut, as a file. */
 export async function saveBodies(
@@ -14,27 +13,24 @@ export async function saveBodies(
   form: "glb" | "stl",
   opening: Opening,
   thickness: number | null,
-  hidden: Hidden,
+  storey: string,
+  { hiding, standard }: Showing,
 ) {
-  if (opening.some((cut) => cut.length > 1)) {
-    toast("A cut with steps or turns, or a box, can't be saved as bodies; open the model by straight cuts.");
-    return;
-  }
-  const planes = opening.flatMap((cut) =>
-    cut.map((leaf) => ({ point: leaf.origin, normal: scaled(leaf.w, -1) })),
+  const endless = (at: number) => (Math.abs(at) >= ENDLESS ? null : at);
+  const cuts = opening.map((cut) =>
+    cut.map(({ origin, u, w, left, right }) => ({
+      point: origin,
+      normal: scaled(w, -1),
+      along: u,
+      start: endless(left),
+      end: endless(right),
+    })),
   );
   try {
     const response = await fetch(`/api/projects/${project}/bodies`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({
-        planes,
-        thickness,
-        form,
-        without: [...hidden.kinds],
-        storeys: hidden.storey ? [hidden.storey] : [],
-        left_out: [...hidden.elements],
-      }),
+      body: JSON.stringify({ cuts, thickness, form, storeys: storey ? [storey] : [], standard, ...hiding }),
     });
     if (!response.ok) throw new Refusal(response.status, await response.json());
     const said = response.headers.get("Content-Disposition")?.split("UTF-8''")[1] ?? `model.${form}`;

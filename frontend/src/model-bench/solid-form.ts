@@ -4,7 +4,8 @@ export type SolidElement = {
   guid: string;
   kind: string;
   name: string;
-  material: string;
+  /** What it shows: materials of the model (-1: unknown) and how many triangles of each, in their order. */
+  materials: [material: number, triangles: number][];
   /** Its triangles, and sharp edges: from which on, how many. */
   triangles: [start: number, count: number];
   edges: [start: number, count: number];
@@ -14,8 +15,6 @@ export type SolidPart = {
   low: [number, number, number];
   step: [number, number, number];
   elements: SolidElement[];
-  /** Tints of the classes of material. */
-  classes: Record<string, string>;
   positions: Uint16Array;
   triangles: Uint32Array;
   edges: Uint32Array;
@@ -28,8 +27,7 @@ type Head = {
   vertices: number;
   triangles: number;
   edges: number;
-  elements: [string, string, string, string, number, number][];
-  classes: Record<string, string>;
+  elements: [string, string, string, [number, number][], number][];
 };
 
 export function parsePart(data: ArrayBuffer): SolidPart {
@@ -42,12 +40,13 @@ export function parsePart(data: ArrayBuffer): SolidPart {
   at += triangles.byteLength;
   const edges = new Uint32Array(data, at, head.edges * 2);
   let [t, e] = [0, 0];
-  const elements = head.elements.map(([guid, kind, name, material, many, ends]) => {
-    const one: SolidElement = { guid, kind, name, material, triangles: [t, many], edges: [e, ends] };
+  const elements = head.elements.map(([guid, kind, name, materials, ends]) => {
+    const many = materials.reduce((sum, [, count]) => sum + count, 0);
+    const one: SolidElement = { guid, kind, name, materials, triangles: [t, many], edges: [e, ends] };
     t += many;
     e += ends;
     return one;
   });
-  const { storey, low, step, classes } = head;
-  return { storey, low, step, classes, elements, positions, triangles, edges };
+  const { storey, low, step } = head;
+  return { storey, low, step, elements, positions, triangles, edges };
 }

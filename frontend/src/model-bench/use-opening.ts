@@ -6,8 +6,9 @@ import type { FacesOfCut } from "./CutFaces";
 import { faceCut, faceStyle } from "./faces";
 import { type Opening, type Plane, type Taking, takingOf, takingsOf } from "./opening";
 import { useFaces, type Wanted } from "./use-faces";
+import type { Showing } from "./use-showing";
 
-const SCALE = 50; // at which cut faces are hatched
+export const SCALE = 50; // at which cut faces are hatched
 const USUAL = { left_out: [], see_through: [], see_through_kinds: [] };
 const MOST = 3; // cuts that open the model together
 
@@ -18,21 +19,25 @@ const cutIn = (plane: Plane) =>
   ({ kind: "plane", point: plane.point, normal: plane.normal, ...USUAL }) as unknown as Cut;
 
 /** The plane that is looked for, or drawings, or the sides of a box. */
-export function useOpening(planes: DrawingPlanes[], drawings: Drawing[], settings: Settings): OpenedBy {
-  const { plane, drawing, others, thickness, kinds, elements, box } = useModelBench();
+export function useOpening(
+  planes: DrawingPlanes[],
+  drawings: Drawing[],
+  settings: Settings,
+  { hiding, standard }: Showing,
+): OpenedBy {
+  const { plane, drawing, others, thickness, box } = useModelBench();
   return useMemo(() => {
-    const hidden = { kinds: [...kinds].sort(), elements: [...elements].sort() };
-    const style = faceStyle(settings.new_style, SCALE);
-    const said = JSON.stringify(hidden);
+    const style = faceStyle(settings.new_style, standard, SCALE);
+    const said = JSON.stringify([hiding, standard]);
     const opening: Taking[][] = [];
     const wanted: OpenedBy["wanted"] = [];
     const add = (takings: Taking[], key: string, cut: Cut) => {
-      wanted.push({ key, cut: faceCut(cut, hidden), style, of: opening.length, box: false });
+      wanted.push({ key, cut: faceCut(cut, hiding), style, of: opening.length, box: false });
       opening.push(takings);
     };
     if (box) {
       for (const side of boxSides(box.now)) {
-        const cut = faceCut(cutIn(side.plane), hidden);
+        const cut = faceCut(cutIn(side.plane), hiding);
         const polygon = sidePolygon(side);
         const key = `${JSON.stringify([side.plane, polygon])} ${said}`;
         wanted.push({ key, cut: { ...cut, extents: { ...cut.extents, polygon } }, style, of: 0, box: true });
@@ -48,7 +53,7 @@ export function useOpening(planes: DrawingPlanes[], drawings: Drawing[], setting
         add(takingsOf(leaves), `${id} ${row.view} ${said}`, row.cut);
     }
     return { opening, wanted };
-  }, [plane, drawing, others, thickness, kinds, elements, planes, drawings, settings, box]);
+  }, [plane, drawing, others, thickness, hiding, standard, planes, drawings, settings, box]);
 }
 
 /** The faces of each cut that opens the model, and what the others leave of it. */

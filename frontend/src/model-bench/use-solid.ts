@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Solid } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { parsePart, type SolidPart } from "./solid-form";
@@ -18,21 +18,20 @@ export const useSolid = (project: number, revision: number) =>
       unwrap<Solid>(client.GET("/api/projects/{id}/solid", { params: { path: { id: project } } })),
   });
 
-/** The model part by part, the storey nearest to a height first; the browser keeps parts under their content. */
-export function useParts(project: number, solid: Solid | undefined, height: number): Loading {
+/** The model part by part, the storey nearest to a height first; `alone`: the storey whose part has to have all of its
+ * elements, also those that a large model leaves out. The browser keeps parts under their content. */
+export function useParts(project: number, solid: Solid | undefined, near: number, alone: string): Loading {
   const [loading, setLoading] = useState<Loading>(NONE);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the height only says what comes first
   useEffect(() => {
     if (!solid) return;
     let stopped = false;
     const of = solid.parts.reduce((sum, p) => sum + p.triangles, 0);
-    const order = [...solid.parts].sort((a, b) => far(a.elevation, height) - far(b.elevation, height));
+    const order = [...solid.parts].sort((a, b) => far(a.elevation, near) - far(b.elevation, near));
     setLoading({ ...NONE, of });
     (async () => {
       for (const { number } of order) {
-        const response = await fetch(`/api/projects/${project}/solid/${number}?of=${solid.geometry}`);
-        if (!response.ok) throw new Error("The model could not be loaded; look at the Drawings meanwhile.");
-        const part = { ...parsePart(await response.arrayBuffer()), number };
+        const part = await fetched(project, solid, number, false);
         if (stopped) return;
         setLoading((old) => ({
           ...old,
@@ -47,7 +46,32 @@ export function useParts(project: number, solid: Solid | undefined, height: numb
       stopped = true;
     };
   }, [project, solid?.geometry]);
-  return loading;
+  const number = solid?.parts.find((p) => p.missing > 0 && p.storey !== "" && p.storey === alone)?.number;
+  const [whole, setWhole] = useState<LoadedPart | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: its geometry says all of the model
+  useEffect(() => {
+    setWhole(null);
+    if (!solid || number === undefined) return;
+    let stopped = false;
+    fetched(project, solid, number, true)
+      .then((part) => !stopped && setWhole(part))
+      .catch((error: Error) => !stopped && setLoading((old) => ({ ...old, problem: error.message })));
+    return () => {
+      stopped = true;
+    };
+  }, [project, solid?.geometry, number]);
+  const parts = useMemo(
+    () => loading.parts.map((p) => (p.number === whole?.number ? whole : p)),
+    [loading.parts, whole],
+  );
+  return { ...loading, parts };
+}
+
+async function fetched(project: number, { geometry }: Solid, number: number, whole: boolean) {
+  const url = `/api/projects/${project}/solid/${number}?of=${geometry}${whole ? "&whole=true" : ""}`;
+  const response = await fetch(url);
+  if (!response.ok) throw new Error("The model could not be loaded; look at the Drawings meanwhile.");
+  return { ...parsePart(await response.arrayBuffer()), number };
 }
 
 const far = (elevation: number, height: number) => Math.abs(elevation - height);

@@ -1,12 +1,13 @@
 import type { CameraControls } from "@react-three/drei";
 import * as THREE from "three";
 import type { Solid } from "../api/client";
-import { dot, minus, type Plane, plus, scaled, type V3 } from "./opening";
+import { cross, dot, minus, type Plane, plus, scaled, type Taking, unit, type V3 } from "./opening";
 import { middleOf, sizeOf } from "./plane-geometry";
 
 export const WIDE = 40; // degrees of view
 const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
 const EYE = 1.6; // metres above a floor
+const GLANCE = 0.01; // metres before the eye that it turns about, so that it stays where it is
 const STRAIGHT: Record<string, V3> = {
   front: [0, -1, 0],
   back: [0, 1, 0],
@@ -45,12 +46,37 @@ export function squareOnto(controls: CameraControls, solid: Solid, plane: Plane)
   return look(controls, ...plus(on, way, off(sizeOf(solid), degreesOf(controls))), ...on);
 }
 
-/** As somebody sees it who stands on the floor below a place. */
+/** As somebody sees it who stands on the floor below a place: the eye stays where it is when the head turns. */
 export function standAt(controls: CameraControls, at: V3, floor: number) {
   const eye: V3 = [at[0], at[1], floor + EYE];
-  const ahead = controls.camera.getWorldDirection(new THREE.Vector3());
-  const way: V3 = Math.hypot(ahead.x, ahead.y) > 0.05 ? [ahead.x, ahead.y, 0] : [0, 1, 0];
-  return look(controls, ...eye, ...plus(eye, scaled(way, 1 / Math.hypot(...way)), 2));
+  return look(controls, ...eye, ...plus(eye, ahead(controls), GLANCE));
+}
+
+/** The level direction in which the camera looks. */
+function ahead(controls: CameraControls): V3 {
+  const way = controls.camera.getWorldDirection(new THREE.Vector3());
+  return Math.hypot(way.x, way.y) > 0.05 ? unit([way.x, way.y, 0]) : [0, 1, 0];
+}
+
+/** Walk on: metres ahead, metres up. */
+export function walk(controls: CameraControls, by: number, up = 0) {
+  const [eye, to] = [controls.getPosition(new THREE.Vector3()), controls.getTarget(new THREE.Vector3())];
+  const step = plus(scaled(ahead(controls), by), [0, 0, up]);
+  const moved = (place: THREE.Vector3) => plus(place.toArray() as V3, step);
+  return look(controls, ...moved(eye), ...moved(to));
+}
+
+/** Turn the head to the left by degrees. */
+export const turnHead = (controls: CameraControls, degrees: number) =>
+  controls.rotate((degrees * Math.PI) / 180, 0, false);
+
+/** The middle of a cut as somebody sees it who stands off its side, a little higher: what it opened shows. */
+export function lookInto(controls: CameraControls, { u, w }: Taking, middle: V3, size: number) {
+  const v = cross(u, w);
+  const steep = Math.abs(w[2]) > 0.7; // a plan: from its foot
+  const towards = unit(plus(plus(scaled(w, -1), u, steep ? 0 : -0.45), v, steep ? -0.6 : 0.4));
+  const eye = plus(middle, towards, off(size, degreesOf(controls)));
+  return look(controls, ...eye, ...middle);
 }
 
 /** Perspective or not, with the same things in view. */

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import type { Drawing, Element, Project, Sheet } from "../api/client";
 import { client, unwrap } from "../api/client";
+import { elementsOf } from "../api/elements";
 import { keys, queryClient, report } from "../api/queries";
 import { useBench } from "../drawings-bench/bench-state";
 import { keysText, useCommands } from "./commands";
@@ -44,12 +45,7 @@ async function pickElement(
   useBench.getState().choose(project, plan.id);
   await navigate(`/projects/${project}`);
   try {
-    const found = await unwrap<Element[]>(
-      client.POST("/api/projects/{id}/elements", {
-        params: { path: { id: project } },
-        body: { guids: [guid], cut: plan.cut, style: plan.style },
-      }),
-    );
+    const found = await elementsOf(project, [guid], plan);
     useBench.getState().setPicked({ drawing: plan.id, found, at: 0, many: false });
   } catch (error) {
     report(error);

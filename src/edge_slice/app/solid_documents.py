@@ -13,25 +13,33 @@ from edge_slice.core.cut.spec import Depth, Triple
 from edge_slice.core.project.naming import DrawingKind
 
 Place3 = tuple[float, float, float]
+Key = Annotated[str, Field(max_length=80)]
+Finite = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 Kinds = Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=100)]
 
 
 class SolidPartOut(BaseModel):
-    """A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none)."""
+    """A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none). `cut`:
+    where a plan of it is usually cut, metres over the datum; `missing`: how many elements are not in it, as the model
+    is larger than what a browser holds."""
 
     number: int
     storey: str
     name: str
     elevation: float
+    cut: float
     triangles: int
+    missing: int
 
 
 class SolidOut(BaseModel):
-    """`geometry` is another text for another model: parts are kept under it. Metres."""
+    """`geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
+    directions of the building are turned from the model's X and Y."""
 
     geometry: str
     low: Place3
     high: Place3
+    turn: float
     parts: list[SolidPartOut]
 
 
@@ -86,18 +94,43 @@ class StopOut(BaseModel):
 
 
 class BodyPlane(Input):
+    """What lies before it (its normal points there) is taken away; only from `start` to `end` (metres from the point)
+    along a direction in it, where one is given; null: endless."""
+
     point: Triple
     normal: Triple
+    along: Triple | None = None
+    start: Finite | None = None
+    end: Finite | None = None
 
 
 class BodiesWanted(Input):
-    """The model cut open: what lies before all of the planes together is taken away; with a `thickness` (metres) what
-    lies further behind the one plane, too. `without`: kinds left out; `storeys`: only these (GlobalId), none for all;
-    `left_out`: elements by GlobalId."""
+    """The model cut open: what all cuts together take away is gone, each of them takes by any of its planes; with a
+    `thickness` (metres) what lies further behind the one plane is gone, too. `without`: kinds left out; `storeys`: only
+    these (GlobalId), none for all; `left_out`: elements by GlobalId; `shown_set`: a set that leaves out more;
+    `standard`: in whose colours."""
 
-    planes: Annotated[list[BodyPlane], Field(max_length=6)] = Field(default=[])
+    cuts: Annotated[list[Annotated[list[BodyPlane], Field(max_length=16)]], Field(max_length=6)] = Field(default=[])
     thickness: Annotated[float, Field(ge=0.001, le=1000, allow_inf_nan=False)] | None = None
     form: Literal["glb", "stl"] = "glb"
     without: Kinds = Field(default=[])
     storeys: Kinds = Field(default=[])
     left_out: Annotated[list[Annotated[str, Field(max_length=64)]], Field(max_length=20_000)] = Field(default=[])
+    shown_set: Key = ""
+    standard: Key = ""
+
+
+class TintOut(BaseModel):
+    """The colour of what elements of a kind show of a material (its number in parts of the model, -1: unknown)."""
+
+    kind: str
+    material: int
+    colour: str
+
+
+class SolidLookOut(BaseModel):
+    """How the model shows: its colours by a standard, and what a shown set leaves out: kinds, elements (GlobalId)."""
+
+    tints: list[TintOut]
+    without: list[str]
+    left_out: list[str]

@@ -12,21 +12,25 @@ from edge_slice.app.drawings import WITHOUT
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.exports import File
 from edge_slice.app.models import load_model, newest_revision
-from edge_slice.app.projects import project_row
 from edge_slice.app.solid_documents import (
     BodiesWanted,
+    BodyPlane,
     DrawingPlanesOut,
     LeafOut,
     PlaneCutOut,
     PlaneWanted,
+    SolidLookOut,
     SolidOut,
     SolidPartOut,
     StopOut,
+    TintOut,
 )
 from edge_slice.app.source import ProjectSource
 from edge_slice.app.views import cached
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, leaves_of
-from edge_slice.core.drawing import default_standard
+from edge_slice.core.cut.planes.sets import PLAN_HEIGHT
+from edge_slice.core.cut.shown import ShownRule, left_out_by
+from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.followed import CUT, Followed
@@ -34,13 +38,17 @@ from edge_slice.core.project.naming import kind_of, mark_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.files import plain_name
-from edge_slice.core.solid.form import SolidPart, part_bytes, solid_parts
-from edge_slice.core.solid.opened import body_file, opened
+from edge_slice.core.solid.directions import building_turn
+from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, part_bytes, solid_parts
+from edge_slice.core.solid.opened import Taking, body_file, opened, taking
 from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.core.solid.tints import tints_of
 from edge_slice.store.database import transaction
 
+QUICK = 3  # of gzip's levels: a third of the time of the usual one, for files as small
 MEDIA = {"glb": "model/gltf-binary", "stl": "model/stl"}
 _parts: Recent[tuple[SolidPart, ...]] = Recent(8)  # by geometry
+_turns: Recent[float] = Recent(64)  # by geometry
 _stops: Recent[list[StopOut]] = Recent(64)  # by geometry and direction
 
 
@@ -53,28 +61,32 @@ def solid_of(project_id: int) -> SolidOut:
         parts = []
         for number, part in enumerate(_parts_of(geometry, model)):
             storey = storeys.get(part.storey)
+            floor = storey.elevation if storey else float(low[2])
             parts.append(
                 SolidPartOut(
                     number=number, storey=storey.guid if storey else "", name=storey.name if storey else "",
-                    elevation=storey.elevation if storey else float(low[2]), triangles=part.triangles,
+                    elevation=floor, cut=floor + PLAN_HEIGHT, triangles=part.triangles, missing=part.missing,
                 )
             )  # fmt: skip
         x0, y0, z0, x1, y1, z1 = (float(v) for v in (*low, *high))
-        return SolidOut(geometry=geometry, low=(x0, y0, z0), high=(x1, y1, z1), parts=parts)
+        turn = _turns.get(geometry, lambda: building_turn(model))
+        return SolidOut(geometry=_form_of(geometry), low=(x0, y0, z0), high=(x1, y1, z1), turn=turn, parts=parts)
 
 
-def solid_part(project_id: int, geometry: str, number: int) -> bytes:
-    """A part in its compact form, compressed (gzip). Raises `NotFound` for one of an earlier model."""
+def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
+    """A part in its compact form, compressed (gzip); `whole`: with what is missing where all parts have to fit in a
+    browser, as far as this part alone fits. Raises `NotFound` for one of an earlier model."""
     with transaction() as session:
-        newest, model = _model(session, project_id)
-        parts = _parts_of(newest, model)
-        if newest != geometry or number >= len(parts):
+        geometry, model = _model(session, project_id)
+        parts = _parts_of(geometry, model)
+        if _form_of(geometry) != form or number >= len(parts):
             raise NotFound("The model has changed; it is read again.")
 
         def make() -> bytes:
-            return gzip.compress(part_bytes(model, parts[number], default_standard()), 6, mtime=0)
+            part = fitting(model, (solid_parts(model)[number],))[0] if whole else parts[number]
+            return gzip.compress(part_bytes(model, part), QUICK, mtime=0)
 
-        return cached(session, key_of("solid", geometry, str(number)), make)
+        return cached(session, key_of("solid", form, str(number), str(whole)), make)
 
 
 def planes_of(project_id: int) -> list[DrawingPlanesOut]:
@@ -148,13 +160,40 @@ def stops_of(project_id: int, normal: tuple[float, float, float]) -> list[StopOu
             raise Refused(str(error), "normal") from error
 
 
+def look_of(project_id: int, standard: str, shown_set: str) -> SolidLookOut:
+    """How the model shows by a standard (empty: the usual one) and a shown set (empty: none). Raises `Refused` for one
+    that the project does not have."""
+    with transaction() as session:
+        source = ProjectSource(session, project_id)
+        rule = _rule_of(source, shown_set)
+        kinds, elements = ((), ()) if rule is None else left_out_by(source.model, rule)
+        tints = tints_of(source.model, _standard_of(source, standard))
+        return SolidLookOut(
+            tints=[TintOut(kind=t.kind, material=t.material, colour=t.colour) for t in tints],
+            without=list(kinds), left_out=list(elements),
+        )  # fmt: skip
+
+
+def _standard_of(source: ProjectSource, key: str) -> DrawingStandard:
+    return source.standard(key) if key else default_standard()
+
+
+def _rule_of(source: ProjectSource, key: str) -> ShownRule | None:
+    rule = source.rule(key) if key else None
+    if key and rule is None:
+        raise Refused("This shown set is not in the project any more; choose another one.", "shown_set")
+    return rule
+
+
 def bodies(project_id: int, wanted: BodiesWanted) -> File:
     """The model cut open as closed bodies."""
     with transaction() as session:
-        _, model = _model(session, project_id)
-        name = project_row(session, project_id).name
+        source = ProjectSource(session, project_id)
+        model, standard, rule = source.model, _standard_of(source, wanted.standard), _rule_of(source, wanted.shown_set)
+        name = source.name
+    kinds, elements = ((), ()) if rule is None else left_out_by(model, rule)
     storeys = {k for k, s in enumerate(model.storeys) if s.guid in set(wanted.storeys)}
-    left_out, without = set(wanted.left_out), set(wanted.without)
+    left_out, without = {*wanted.left_out, *elements}, {*wanted.without, *kinds}
     shown = np.array(
         [
             e.kind not in without and e.guid not in left_out and (not wanted.storeys or e.storey in storeys)
@@ -162,12 +201,17 @@ def bodies(project_id: int, wanted: BodiesWanted) -> File:
         ]
     )
     try:
-        pieces = opened(model, [(p.point, p.normal) for p in wanted.planes], shown, wanted.thickness)
-        data = body_file(model, pieces, wanted.form, default_standard())
+        pieces = opened(model, [[_taking(p) for p in cut] for cut in wanted.cuts], shown, wanted.thickness)
+        data = body_file(model, pieces, wanted.form, standard)
     except ImpossibleCut as error:
-        raise Refused(str(error), "planes") from error
-    said = "slice" if wanted.thickness is not None else "opened" if wanted.planes else "model"
+        raise Refused(str(error), "cuts") from error
+    said = "slice" if wanted.thickness is not None else "opened" if wanted.cuts else "model"
     return File(f"{plain_name(name)}-{said}.{wanted.form}", MEDIA[wanted.form], data)
+
+
+def _taking(plane: BodyPlane) -> Taking:
+    start, end = (-np.inf if plane.start is None else plane.start), (np.inf if plane.end is None else plane.end)
+    return taking(plane.point, plane.normal, plane.along, start, end)
 
 
 def _model(session: Session, project_id: int) -> tuple[str, Model]:
@@ -176,7 +220,12 @@ def _model(session: Session, project_id: int) -> tuple[str, Model]:
 
 
 def _parts_of(geometry: str, model: Model) -> tuple[SolidPart, ...]:
-    return _parts.get(geometry, lambda: solid_parts(model))
+    return _parts.get(geometry, lambda: fitting(model, solid_parts(model)))
+
+
+def _form_of(geometry: str) -> str:
+    """Another text for another model, and for another layout of its parts."""
+    return f"{geometry}-{LAYOUT}"
 
 
 def _leaves(model: Model, cut: AnyCut) -> list[LeafOut]:

@@ -8,7 +8,15 @@ from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app import solids
 from edge_slice.app.documents import RowId
-from edge_slice.app.solid_documents import BodiesWanted, DrawingPlanesOut, PlaneCutOut, PlaneWanted, SolidOut, StopOut
+from edge_slice.app.solid_documents import (
+    BodiesWanted,
+    DrawingPlanesOut,
+    PlaneCutOut,
+    PlaneWanted,
+    SolidLookOut,
+    SolidOut,
+    StopOut,
+)
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, download
 
 api = APIBlueprint("solids", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -21,7 +29,13 @@ class PartPath(BaseModel):
 
 
 class PartWanted(BaseModel):
-    of: str = Field(max_length=64, description="The geometry that the part is wanted of")
+    of: str = Field(max_length=80, description="The geometry that the part is wanted of")
+    whole: bool = Field(False, description="With elements that are left out where all parts have to fit in a browser")
+
+
+class LookWanted(BaseModel):
+    standard: str = Field("", max_length=80, description="The standard whose colours are wanted; empty: the usual one")
+    shown_set: str = Field("", max_length=80, description="What leaves out kinds and elements; empty: none")
 
 
 class Direction(BaseModel):
@@ -49,10 +63,18 @@ def solid(path: ById) -> Response:
 @api.get("/projects/<int:id>/solid/<int:number>", responses={200: BINARY})
 def part(path: PartPath, query: PartWanted) -> Response:
     """A part of the model in its compact form; it never changes under its geometry"""
-    response = Response(solids.solid_part(path.id, query.of, path.number), mimetype="application/octet-stream")
+    response = Response(
+        solids.solid_part(path.id, query.of, path.number, query.whole), mimetype="application/octet-stream"
+    )
     response.headers["Content-Encoding"] = "gzip"
     response.headers["Cache-Control"] = f"private, max-age={A_YEAR}, immutable"
     return response
+
+
+@api.get("/projects/<int:id>/solid-look", responses={200: SolidLookOut})
+def look(path: ById, query: LookWanted) -> Response:
+    """Colours of the model by a standard, and what a shown set leaves out of it"""
+    return answer(solids.look_of(path.id, query.standard, query.shown_set))
 
 
 @api.get("/projects/<int:id>/planes", responses={200: PlaneList})

@@ -57,12 +57,18 @@ def see_through_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
     return np.array([e.kind in kinds or e.guid in single for e in model.elements], dtype=bool)
 
 
+def left_out_by(model: Model, rule: ShownRule) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Kinds and elements (GlobalId) that a rule leaves out."""
+    others = sorted(set(model.kinds) - set(rule.only_kinds)) if rule.only_kinds else []
+    single = [e.guid for e in model.elements if _leaves_out(model, rule, e)]
+    return (*rule.without_kinds, *others), (*rule.without_elements, *single)
+
+
 def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
     """The cut with what a rule leaves out left out too."""
-    others = sorted(set(model.kinds) - set(rule.only_kinds)) if rule.only_kinds else []
-    kinds = tuple(dict.fromkeys((*cut.without, *rule.without_kinds, *others)))
-    single = [e.guid for e in model.elements if _leaves_out(model, rule, e)]
-    left_out = tuple(dict.fromkeys((*cut.left_out, *rule.without_elements, *single)))
+    more_kinds, more = left_out_by(model, rule)
+    kinds = tuple(dict.fromkeys((*cut.without, *more_kinds)))
+    left_out = tuple(dict.fromkeys((*cut.left_out, *more)))
     if kinds == cut.without and left_out == cut.left_out:
         return cut
     return cut.model_copy(update={"without": kinds, "left_out": left_out})

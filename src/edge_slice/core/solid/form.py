@@ -3,7 +3,7 @@
 Layout of a part, little-endian: uint32 length of the head; the head in UTF-8 (JSON), padded with blanks to a multiple
 of four; positions (n, 3) uint16, padded to a multiple of four bytes; triangles (m, 3) uint32; edges (e, 2) uint32. A
 position is `low + step * (x, y, z)` metres. Elements follow one another from the largest to the smallest, so that the
-first triangles of a part are its coarse picture.
+first triangles of a part are its coarse picture; the triangles of an element are ordered by the material they show.
 """
 
 from __future__ import annotations
@@ -15,22 +15,24 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
+LAYOUT = "2"  # raise it when the form of a part, or the order of its contents, is another
 FINEST = 65535  # steps across a part
+MOST = 2_000_000  # triangles that a browser holds with ease; measured by bench.large_model
 
 
 @dataclass(frozen=True)
 class SolidPart:
-    """What stands on a storey, or on none (index -1): its elements from the largest to the smallest, and how many
-    triangles they have."""
+    """What stands on a storey, or on none (index -1): its elements from the largest to the smallest, how many triangles
+    they have, and how many elements of the storey are not among them."""
 
     storey: int
     elements: I64
     triangles: int
+    missing: int = 0
 
 
 def solid_parts(model: Model) -> tuple[SolidPart, ...]:
@@ -48,10 +50,42 @@ def solid_parts(model: Model) -> tuple[SolidPart, ...]:
     return tuple(found)
 
 
-def part_bytes(model: Model, part: SolidPart, standard: DrawingStandard) -> bytes:
-    """A part in its compact form; `classes` in its head are the tints of materials by the standard."""
+def fitting(model: Model, parts: tuple[SolidPart, ...], most: int = MOST) -> tuple[SolidPart, ...]:
+    """The parts with no more than `most` triangles together: each with its largest elements that find room."""
+    total = sum(p.triangles for p in parts)
+    if total <= most:
+        return parts
+    counts = np.bincount(model.mesh.triangle_element, minlength=len(model.elements))
+    found = []
+    for part in parts:
+        room, kept = int(part.triangles * most / total), []
+        for element, count in zip(part.elements.tolist(), counts[part.elements].tolist(), strict=True):
+            if count <= room:
+                kept.append(element)
+                room -= count
+        elements = np.array(kept, dtype=np.int64)
+        found.append(SolidPart(part.storey, elements, int(counts[elements].sum()), len(part.elements) - len(kept)))
+    return tuple(found)
+
+
+def seen_materials(model: Model) -> I64:
+    """The material that each triangle (m,) shows, -1 for an unknown one: of elements with layers the outermost one on
+    their broad sides, their main one elsewhere."""
+    unknown = len(model.materials)
+    own = model.triangle_materials
+    found = np.where(model.surfaces.kind > unknown, own, model.surfaces.kind)
+    return np.where(found == unknown, -1, found)
+
+
+def part_bytes(model: Model, part: SolidPart) -> bytes:
+    """A part in its compact form."""
     mesh = model.mesh
-    triangles, triangle_counts = _rows_of(mesh.triangle_element, part.elements, len(model.elements))
+    triangles, _ = _rows_of(mesh.triangle_element, part.elements, len(model.elements))
+    material = seen_materials(model)[triangles]
+    place = np.full(len(model.elements), -1, dtype=np.int64)
+    place[part.elements] = np.arange(len(part.elements))
+    order = np.lexsort((material, place[mesh.triangle_element[triangles]]))
+    triangles, material = triangles[order], material[order]
     sharp = np.flatnonzero(mesh.edge_sharp)
     edges, edge_counts = _rows_of(mesh.edge_element[sharp], part.elements, len(model.elements))
     corners, ends = mesh.triangles[triangles], mesh.edges[sharp[edges]]
@@ -60,17 +94,17 @@ def part_bytes(model: Model, part: SolidPart, standard: DrawingStandard) -> byte
     low = points.min(axis=0)
     step = np.maximum((points.max(axis=0) - low) / FINEST, 1e-9)
     positions = np.rint((points - low) / step).astype("<u2")
-    class_of = standard.face_classes(model)
-    elements = []
-    for k, row in enumerate(part.elements.tolist()):
-        one = model.elements[row]
-        kind = class_of(one, -1, -1)
-        elements.append([one.guid, one.kind, one.name, kind, int(triangle_counts[k]), int(edge_counts[k])])
+    runs = _runs(place[mesh.triangle_element[triangles]], material, len(part.elements))
+    elements = [
+        [one.guid, one.kind, one.name, runs[k], count]
+        for k, (one, count) in enumerate(
+            zip((model.elements[row] for row in part.elements.tolist()), edge_counts.tolist(), strict=True)
+        )
+    ]
     head = {
         "storey": model.storeys[part.storey].guid if part.storey >= 0 else "",
         "low": low.tolist(), "step": step.tolist(), "vertices": len(used), "triangles": len(corners),
         "edges": len(ends), "elements": elements,
-        "classes": {kind: standard.materials[kind].tint for kind in sorted({e[3] for e in elements})},
     }  # fmt: skip
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
@@ -81,6 +115,16 @@ def part_bytes(model: Model, part: SolidPart, standard: DrawingStandard) -> byte
         struct.pack("<I", len(text)), text, placed,
         index[:split].astype("<u4").tobytes(), index[split:].astype("<u4").tobytes(),
     ))  # fmt: skip
+
+
+def _runs(owner: I64, material: I64, count: int) -> list[list[list[int]]]:
+    """Of each of `count` owners its runs of rows of one material: material, and how many."""
+    begins = np.flatnonzero(np.diff(owner, prepend=-1) | np.diff(material, prepend=-2))
+    long = np.diff(np.append(begins, len(owner)))
+    found: list[list[list[int]]] = [[] for _ in range(count)]
+    for at, one, many in zip(owner[begins].tolist(), material[begins].tolist(), long.tolist(), strict=True):
+        found[at].append([one, many])
+    return found
 
 
 def _rows_of(owner: NDArray[np.int32], wanted: I64, count: int) -> tuple[I64, I64]:

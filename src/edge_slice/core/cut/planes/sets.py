@@ -12,6 +12,7 @@ from edge_slice.core.cut.spec import ElevationCut, Extents, ImpossibleCut, Place
 from edge_slice.core.model import Model, Space, Storey
 
 F64 = NDArray[np.float64]
+PLAN_HEIGHT = 1.2  # metres above its floor at which a plan is cut, where nothing else is said
 CLEAR = 2.0  # metres between an elevation's plane and the building
 INTO_ROOM = 1.2  # metres at most from an interior elevation's plane to its wall
 BEYOND_WALL = 0.6  # metres behind the face of the wall that still show, so that openings read
@@ -151,7 +152,7 @@ def plans_of(
     for index, storey in enumerate(model.storeys):
         if used and index not in used:
             continue
-        height = (heights or {}).get(storey.guid, 1.2)
+        height = (heights or {}).get(storey.guid, PLAN_HEIGHT)
         if look == "up":
             above = min((e for e in elevations if e > storey.elevation + 2.0), default=model.bounds[1][2])
             depth = max(0.5, float(above) - storey.elevation - height)
