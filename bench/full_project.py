@@ -9,7 +9,7 @@ import statistics
 import tempfile
 import time
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -110,8 +110,9 @@ def measure(url: str, database: str) -> None:
 
 
 @contextmanager
-def installed(projects: int, web_processes: int = 1) -> Iterator[tuple[str, str]]:
-    """The application with so many projects of the demo model in a folder of its own: its address, its database's."""
+def installed(projects: int, web_processes: int = 1, models: Sequence[Path] = ()) -> Iterator[tuple[str, str]]:
+    """The application with so many projects of the demo model, and one of each other model, in a folder of its own: its
+    address, its database's."""
     with tempfile.TemporaryDirectory() as folder:
         root = Path(folder)
         root.chmod(0o755)
@@ -123,8 +124,8 @@ def installed(projects: int, web_processes: int = 1) -> Iterator[tuple[str, str]
         from edge_slice.store.database import engine, migrate
 
         migrate()
-        for _ in range(projects):
-            imports.run_import(imports.accept_upload(DEMO, DEMO.name).id)
+        for path in (*[DEMO] * projects, *models):
+            imports.run_import(imports.accept_upload(path, path.name).id)
         engine().dispose()
         services = Services(free_port(), dict(os.environ), web_processes)
         try:

@@ -18,7 +18,7 @@ from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.solid.clipping import Body, body_of, clipped
 from edge_slice.core.solid.directions import building_turn
-from edge_slice.core.solid.form import fitting, part_bytes, seen_materials, solid_parts
+from edge_slice.core.solid.form import fitting, in_pieces, part_bytes, seen_materials, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
 from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
 from edge_slice.core.solid.tints import tints_of
@@ -329,6 +329,10 @@ def test_a_model_too_large_shows_its_largest_elements(demo: Model) -> None:
         assert len(part.elements) + part.missing == len(whole.elements)
         assert set(part.elements.tolist()) <= set(whole.elements.tolist())
     assert sum(p.triangles for p in less) > 15_000  # and as many as find room
+    pieces = in_pieces(demo, less, 3_000)
+    assert sum(p.missing for p in pieces) == sum(p.missing for p in less)
+    assert [e for p in pieces for e in p.elements.tolist()] == [e for p in less for e in p.elements.tolist()]
+    assert len(pieces) > len(less)
 
 
 @given(st.floats(0, 89.9))

@@ -7391,9 +7391,9 @@ export interface components {
         };
         /**
          * SolidPartOut
-         * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none). `cut`:
-         *     where a plan of it is usually cut, metres over the datum; `missing`: how many elements are not in it, as the model
-         *     is larger than what a browser holds.
+         * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none), or some of it.
+         *     `cut`: where a plan of it is usually cut, metres over the datum; `missing`: how many elements of the storey are in
+         *     no part, as the model is larger than what a browser holds.
          */
         SolidPartOut: {
             /** Cut */
@@ -13985,7 +13985,7 @@ export interface operations {
             query: {
                 /** @description The geometry that the part is wanted of */
                 of: string;
-                /** @description With elements that are left out where all parts have to fit in a browser */
+                /** @description All of its storey, also what is left out of large models */
                 whole?: boolean;
             };
             header?: never;

@@ -27,7 +27,9 @@ export function useParts(project: number, solid: Solid | undefined, near: number
     if (!solid) return;
     let stopped = false;
     const of = solid.parts.reduce((sum, p) => sum + p.triangles, 0);
-    const order = [...solid.parts].sort((a, b) => far(a.elevation, near) - far(b.elevation, near));
+    const order = [...solid.parts].sort(
+      (a, b) => far(a.elevation, near) - far(b.elevation, near) || a.number - b.number,
+    );
     setLoading({ ...NONE, of });
     (async () => {
       for (const { number } of order) {
@@ -61,7 +63,7 @@ export function useParts(project: number, solid: Solid | undefined, near: number
     };
   }, [project, solid?.geometry, number]);
   const parts = useMemo(
-    () => loading.parts.map((p) => (p.number === whole?.number ? whole : p)),
+    () => (whole ? [...loading.parts.filter((p) => p.storey !== whole.storey), whole] : loading.parts),
     [loading.parts, whole],
   );
   return { ...loading, parts };

@@ -19,9 +19,9 @@ Kinds = Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=1
 
 
 class SolidPartOut(BaseModel):
-    """A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none). `cut`:
-    where a plan of it is usually cut, metres over the datum; `missing`: how many elements are not in it, as the model
-    is larger than what a browser holds."""
+    """A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none), or some of it.
+    `cut`: where a plan of it is usually cut, metres over the datum; `missing`: how many elements of the storey are in
+    no part, as the model is larger than what a browser holds."""
 
     number: int
     storey: str

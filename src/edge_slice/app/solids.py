@@ -39,7 +39,7 @@ from edge_slice.core.project.shown import key_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.files import plain_name
 from edge_slice.core.solid.directions import building_turn
-from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, part_bytes, solid_parts
+from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, part_bytes, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
 from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
 from edge_slice.core.solid.tints import tints_of
@@ -74,8 +74,8 @@ def solid_of(project_id: int) -> SolidOut:
 
 
 def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
-    """A part in its compact form, compressed (gzip); `whole`: with what is missing where all parts have to fit in a
-    browser, as far as this part alone fits. Raises `NotFound` for one of an earlier model."""
+    """A part in its compact form, compressed (gzip); `whole`: all that stands on its storey, as far as that alone fits
+    in a browser. Raises `NotFound` for one of an earlier model."""
     with transaction() as session:
         geometry, model = _model(session, project_id)
         parts = _parts_of(geometry, model)
@@ -83,7 +83,9 @@ def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
             raise NotFound("The model has changed; it is read again.")
 
         def make() -> bytes:
-            part = fitting(model, (solid_parts(model)[number],))[0] if whole else parts[number]
+            part = parts[number]
+            if whole:
+                (part,) = fitting(model, tuple(p for p in solid_parts(model) if p.storey == part.storey))
             return gzip.compress(part_bytes(model, part), QUICK, mtime=0)
 
         return cached(session, key_of("solid", form, str(number), str(whole)), make)
@@ -220,7 +222,7 @@ def _model(session: Session, project_id: int) -> tuple[str, Model]:
 
 
 def _parts_of(geometry: str, model: Model) -> tuple[SolidPart, ...]:
-    return _parts.get(geometry, lambda: fitting(model, solid_parts(model)))
+    return _parts.get(geometry, lambda: in_pieces(model, fitting(model, solid_parts(model))))
 
 
 def _form_of(geometry: str) -> str:

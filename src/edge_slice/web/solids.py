@@ -30,7 +30,7 @@ class PartPath(BaseModel):
 
 class PartWanted(BaseModel):
     of: str = Field(max_length=80, description="The geometry that the part is wanted of")
-    whole: bool = Field(False, description="With elements that are left out where all parts have to fit in a browser")
+    whole: bool = Field(False, description="All of its storey, also what is left out of large models")
 
 
 class LookWanted(BaseModel):

@@ -19,9 +19,10 @@ from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
-LAYOUT = "2"  # raise it when the form of a part, or the order of its contents, is another
+LAYOUT = "3"  # raise it when the form of a part, or the order of its contents, is another
 FINEST = 65535  # steps across a part
 MOST = 2_000_000  # triangles that a browser holds with ease; measured by bench.large_model
+PIECE = 150_000  # triangles of a part, so that something shows soon
 
 
 @dataclass(frozen=True)
@@ -65,6 +66,20 @@ def fitting(model: Model, parts: tuple[SolidPart, ...], most: int = MOST) -> tup
                 room -= count
         elements = np.array(kept, dtype=np.int64)
         found.append(SolidPart(part.storey, elements, int(counts[elements].sum()), len(part.elements) - len(kept)))
+    return tuple(found)
+
+
+def in_pieces(model: Model, parts: tuple[SolidPart, ...], most: int = PIECE) -> tuple[SolidPart, ...]:
+    """Large parts as several of about `most` triangles, the largest elements in the first one; what is missing of all
+    of them is said of the first."""
+    counts = np.bincount(model.mesh.triangle_element, minlength=len(model.elements))
+    found = []
+    for part in parts:
+        piece = np.maximum(np.cumsum(counts[part.elements]) - 1, 0) // most
+        for k, number in enumerate(np.unique(piece).tolist()):
+            elements = part.elements[piece == number]
+            missing = part.missing if k == 0 else 0
+            found.append(SolidPart(part.storey, elements, int(counts[elements].sum()), missing))
     return tuple(found)
 
 
