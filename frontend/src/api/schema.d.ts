@@ -1011,7 +1011,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The planes of the cuts of all drawings */
+        /** The planes of the cuts of all drawings, or of one */
         get: operations["solids_planes_projects__int_id__planes_get"];
         put?: never;
         /** A plane as a cut of the kind that fits; nothing is saved */
@@ -12668,7 +12668,10 @@ export interface operations {
     };
     solids_planes_projects__int_id__planes_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The drawing whose planes are wanted; none: of all */
+                drawing?: number | null;
+            };
             header?: never;
             path: {
                 id: number;

@@ -8,6 +8,7 @@ import { keys, queryClient, report, useDrawings } from "../api/queries";
 import { editBox, useSharedExtents } from "../api/shared-extents";
 import { startAnew, turnedIn, useModelBench } from "./bench-state";
 import { ChosenPart } from "./ChosenPart";
+import { foundCuts, standingPlanes } from "./found-cuts";
 import { ModelCanvas } from "./ModelCanvas";
 import { ModelFoot } from "./ModelFoot";
 import { ModelLists } from "./ModelLists";
@@ -35,7 +36,12 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { data: drawings = NO_DRAWINGS } = useDrawings(project.id);
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
-  const { plane, drawing, cutting, thickness, storey, elements, picked, set } = useModelBench();
+  const { plane, drawing, others, cutting, thickness, storey, elements, picked, find, pointed, set } =
+    useModelBench();
+  const standing = useMemo(() => {
+    const used = new Set([...others, ...[drawing, pointed].filter((id) => id !== null)]);
+    return standingPlanes(planes, foundCuts(planes, drawings, find), used);
+  }, [planes, drawings, find, others, drawing, pointed]);
   const like = drawings.find((d) => d.id === drawing);
   useLinked(like);
   const near = heightOf(like, drawings, project);
@@ -52,7 +58,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
   const [place, setPlace] = useState<V3 | null>(null);
-  const [pointed, setPointed] = useState<Hit | null>(null);
+  const [under, setUnder] = useState<Hit | null>(null);
   const controls = useRef<CameraControls | null>(null);
   const three = useRef<RootState | null>(null);
   useEffect(() => () => startAnew(), []);
@@ -141,7 +147,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
               <ModelCanvas
                 solid={solid}
                 parts={loading.parts}
-                planes={planes}
+                planes={standing}
                 stops={stops}
                 opening={opened.opening}
                 faces={faces}
@@ -154,7 +160,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 controls={controls}
                 three={three}
                 onPick={pick}
-                onPoint={setPointed}
+                onPoint={setUnder}
                 onCut={(next) => set({ plane: next, cutting: false, drawing: null, box: null })}
                 onMove={(next) => set({ plane: next })}
                 onDrop={() => set({ says: "" })}
@@ -164,7 +170,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             )
           )}
         </div>
-        <ModelFoot project={project} pointed={pointed} done={loading.done} of={loading.of} />
+        <ModelFoot project={project} pointed={under} done={loading.done} of={loading.of} />
       </main>
       <aside
         aria-label="Particulars"

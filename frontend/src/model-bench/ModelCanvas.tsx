@@ -5,7 +5,7 @@ import * as THREE from "three";
 import type { DrawingPlanes, ExtentsBox, Solid, Stop } from "../api/client";
 import { Building, type ColourOf, type ShownOf } from "./Building";
 import { useModelBench } from "./bench-state";
-import { boxSides, sideName } from "./box-geometry";
+import { boxSides } from "./box-geometry";
 import { Compass, TurnCompass } from "./Compass";
 import { CutFaces, type FacesOfCut } from "./CutFaces";
 import { clipUniforms, setOpening } from "./clip-material";
@@ -13,7 +13,7 @@ import { Grips, reachOf } from "./Grips";
 import { Letters } from "./Letters";
 import { LookArrow } from "./LookArrow";
 import type { Opening, Plane, V3 } from "./opening";
-import { PlaneLines } from "./PlaneLines";
+import { Frames, PlaneLines } from "./PlaneLines";
 import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
 import { type Hit, hitBy } from "./picking";
@@ -66,7 +66,8 @@ type Spot = { clientX: number; clientY: number };
 /** The building, opened where it is cut; hovered, clicked, turned about what lies under the pointer. */
 export function ModelCanvas(props: Props) {
   const { solid, parts, planes, opening, shown, controls, three, onPick, onPoint, onCut } = props;
-  const { plane, box, cutting, lock, offset, drawing, thickness, removed, flat, walking } = useModelBench();
+  const { plane, box, cutting, lock, offset, drawing, pointed, thickness, removed, flat, walking } =
+    useModelBench();
   const [hover, setHover] = useState<{ pointed: Pointed; at: { x: number; y: number } } | null>(null);
   const [moving, setMoving] = useState(false);
   const overlay = useRef<HTMLDivElement>(null);
@@ -207,28 +208,8 @@ export function ModelCanvas(props: Props) {
         {plane && thickness !== null && (
           <Framed plane={plane} solid={solid} colour={DEPTH} shift={-thickness} />
         )}
-        {planes.map((p) =>
-          p.leaves.map((leaf, k) => (
-            <PlaneLines
-              // biome-ignore lint/suspicious/noArrayIndexKey: planes of a drawing stand in their order
-              key={`${p.drawing} ${p.version} ${k}`}
-              corners={leafCorners(leaf)}
-              colour={CUT}
-              faint={p.drawing !== drawing}
-            />
-          )),
-        )}
-        {props.boxes.flatMap((one, n) =>
-          boxSides(one).map((side) => (
-            <PlaneLines
-              // biome-ignore lint/suspicious/noArrayIndexKey: boxes in their order
-              key={`${n} ${sideName(side)}`}
-              corners={side.corners}
-              colour={EXTENTS}
-              faint={one !== box?.now}
-            />
-          )),
-        )}
+        <SavedPlanes planes={planes} chosen={drawing} pointed={pointed} />
+        <Boxes boxes={props.boxes} chosen={box?.now ?? null} />
         <Follow overlay={overlay} />
         <TurnCompass overlay={overlay} north={props.north} />
       </Canvas>
@@ -250,6 +231,39 @@ export function ModelCanvas(props: Props) {
         />
       </div>
     </div>
+  );
+}
+
+type SavedProps = { planes: DrawingPlanes[]; chosen: number | null; pointed: number | null };
+
+/** The planes of drawings, dim but for the one that opens the model and the one that is pointed at in the list. */
+function SavedPlanes({ planes, chosen, pointed }: SavedProps) {
+  const [lit, dim] = useMemo(() => {
+    const of = (isLit: boolean) =>
+      planes
+        .filter((p) => (p.drawing === chosen || p.drawing === pointed) === isLit)
+        .flatMap((p) => p.leaves.map(leafCorners));
+    return [of(true), of(false)];
+  }, [planes, chosen, pointed]);
+  return (
+    <>
+      <Frames frames={dim} colour={CUT} faint />
+      <Frames frames={lit} colour={CUT} faint={false} />
+    </>
+  );
+}
+
+function Boxes({ boxes, chosen }: { boxes: ExtentsBox[]; chosen: ExtentsBox | null }) {
+  const [lit, dim] = useMemo(() => {
+    const of = (isLit: boolean) =>
+      boxes.filter((b) => (b === chosen) === isLit).flatMap((b) => boxSides(b).map((s) => s.corners));
+    return [of(true), of(false)];
+  }, [boxes, chosen]);
+  return (
+    <>
+      <Frames frames={dim} colour={EXTENTS} faint />
+      <Frames frames={lit} colour={EXTENTS} faint={false} />
+    </>
   );
 }
 

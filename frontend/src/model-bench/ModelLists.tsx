@@ -1,8 +1,9 @@
 import { Eye, EyeOff, Layers } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useMemo } from "react";
 import type { Drawing, DrawingPlanes, Project, SharedExtents } from "../api/client";
 import { Part } from "../fields/Part";
 import { turnedIn, useModelBench } from "./bench-state";
+import { foundCuts, MANY } from "./found-cuts";
 
 type Props = {
   project: Project;
@@ -15,15 +16,29 @@ type Props = {
 
 /** What the model is made of and cut by: storeys, kinds, and the cuts of all drawings. */
 export function ModelLists({ project, planes, drawings, boxes, onChoose, onStorey }: Props) {
-  const { box, storey, kinds, seeThrough, drawing, others, set } = useModelBench();
-  const order = new Map(drawings.map((d, k) => [d.id, k]));
-  const cuts = [...planes].sort((a, b) => (order.get(a.drawing) ?? 0) - (order.get(b.drawing) ?? 0));
+  const { box, storey, kinds, seeThrough, drawing, others, find, set } = useModelBench();
+  const cuts = useMemo(() => foundCuts(planes, drawings, find), [planes, drawings, find]);
   return (
     <>
       <Part title="Cuts">
-        <ul aria-label="Cuts">
+        {planes.length > MANY && (
+          <input
+            type="search"
+            className="input input-xs w-full"
+            aria-label="Find cuts"
+            placeholder="Find by letter or name"
+            value={find}
+            onChange={(event) => set({ find: event.target.value })}
+          />
+        )}
+        <ul aria-label="Cuts" className="max-h-64 overflow-y-auto">
           {cuts.map((p) => (
-            <li key={p.drawing} className="flex items-center gap-1">
+            <li
+              key={p.drawing}
+              className="flex items-center gap-1"
+              onPointerEnter={() => set({ pointed: p.drawing })}
+              onPointerLeave={() => set({ pointed: null })}
+            >
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs"
@@ -39,7 +54,12 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose, onStore
             </li>
           ))}
         </ul>
-        {cuts.length === 0 && <p className="opacity-85">No drawing yet: press C and click a face.</p>}
+        {cuts.length > MANY && (
+          <p className="text-xs opacity-85">
+            The planes of the first {MANY} of {cuts.length} stand in the model; find others by a word.
+          </p>
+        )}
+        {planes.length === 0 && <p className="opacity-85">No drawing yet: press C and click a face.</p>}
       </Part>
       {boxes.length > 0 && (
         <Part title="Shared extents">

@@ -19,6 +19,7 @@ import { lookInto } from "./view-acts";
 import { HAS_WEBGL, NoWebGl } from "./webgl";
 
 const NO_STOPS: Stop[] = [];
+const NONE = 0; // the number of no drawing
 const ROOMY = 1.6; // of what a detail shows, how much of the model around it is seen
 
 type Props = {
@@ -39,8 +40,7 @@ type Props = {
  * picked there. */
 export function ModelPane({ project, settings, drawings, drawing, cut, style, lit, ...acts }: Props) {
   const { data: solid } = useSolid(project.id, project.revision);
-  const every = usePlanes(project.id, drawings);
-  const planes = useMemo(() => every.filter((p) => p.drawing === drawing?.id), [every, drawing?.id]);
+  const planes = usePlanes(project.id, drawings, drawing?.id ?? NONE);
   const loading = useParts(project.id, solid, heightOf(drawing, drawings, project), "");
   const like = useMemo(() => (drawing ? { ...drawing, cut, style } : undefined), [drawing, cut, style]);
   useEffect(() => {

@@ -1,26 +1,22 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import * as THREE from "three";
 import "@react-three/fiber";
 import type { V3 } from "./opening";
 
 type Props = { corners: V3[]; colour: string; faint?: boolean; filled?: boolean };
+const FAINT = 0.35;
 
 /** A plane as a thin frame. */
 export function PlaneLines({ corners, colour, faint = false, filled = false }: Props) {
-  const [frame, sheet] = useMemo(() => {
-    const points = new THREE.Float32BufferAttribute(corners.flat(), 3);
-    const lines = new THREE.BufferGeometry();
-    lines.setAttribute("position", points);
-    const faces = new THREE.BufferGeometry();
-    faces.setAttribute("position", points);
+  const sheet = useMemo(() => {
+    const faces = geometryOf(corners);
     faces.setIndex([0, 1, 2, 0, 2, 3]);
-    return [lines, faces];
+    return faces;
   }, [corners]);
+  const frames = useMemo(() => [corners], [corners]);
   return (
     <group renderOrder={3}>
-      <lineLoop geometry={frame}>
-        <lineBasicMaterial color={colour} transparent opacity={faint ? 0.35 : 1} />
-      </lineLoop>
+      <Frames frames={frames} colour={colour} faint={faint} />
       {filled && (
         <mesh geometry={sheet}>
           <meshBasicMaterial
@@ -34,4 +30,24 @@ export function PlaneLines({ corners, colour, faint = false, filled = false }: P
       )}
     </group>
   );
+}
+
+/** The frames of many planes, drawn at once. */
+export function Frames({ frames, colour, faint }: { frames: V3[][]; colour: string; faint: boolean }) {
+  const lines = useMemo(
+    () => geometryOf(frames.flatMap((f) => f.flatMap((corner, k) => [corner, f[(k + 1) % f.length] as V3]))),
+    [frames],
+  );
+  useEffect(() => () => lines.dispose(), [lines]);
+  return (
+    <lineSegments geometry={lines} renderOrder={3}>
+      <lineBasicMaterial color={colour} transparent opacity={faint ? FAINT : 1} />
+    </lineSegments>
+  );
+}
+
+function geometryOf(places: V3[]): THREE.BufferGeometry {
+  const found = new THREE.BufferGeometry();
+  found.setAttribute("position", new THREE.Float32BufferAttribute(places.flat(), 3));
+  return found;
 }

@@ -19,6 +19,10 @@ type State = {
   drawing: number | null;
   /** Drawings whose cuts open it together with that. */
   others: ReadonlySet<number>;
+  /** Words that cuts are found by. */
+  find: string;
+  /** The cut that is pointed at in the list. */
+  pointed: number | null;
   /** The box of shared extents that opens the model, as it is while one of its sides is dragged. */
   box: { id: number; now: ExtentsBox } | null;
   cutting: boolean;
@@ -49,6 +53,8 @@ const START = {
   plane: null,
   drawing: null,
   others: new Set<number>(),
+  find: "",
+  pointed: null,
   box: null,
   cutting: false,
   lock: "face" as const,

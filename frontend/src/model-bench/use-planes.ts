@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Drawing, DrawingPlanes, PlaneCutFound } from "../api/client";
 import { client, unwrap } from "../api/client";
 import type { Plane } from "./opening";
@@ -7,15 +7,27 @@ import type { Plane } from "./opening";
 const REST = 150; // ms after which a plane that was moved rests
 const NO_PLANES: DrawingPlanes[] = [];
 
-/** The planes of all drawings; asked for again when a drawing changes. */
-export function usePlanes(project: number, drawings: Drawing[]): DrawingPlanes[] {
-  const said = drawings.map((d) => `${d.id} ${d.view}`).join();
+/** The planes of all drawings, or of one; asked for again when a cut or a title changes. */
+export function usePlanes(project: number, drawings: Drawing[], only?: number): DrawingPlanes[] {
+  const said = useMemo(
+    () =>
+      JSON.stringify(
+        drawings
+          .filter((d) => only === undefined || d.id === only)
+          .map((d) => [d.id, d.title, d.letter, d.cut]),
+      ),
+    [drawings, only],
+  );
   const { data } = useQuery({
     queryKey: ["planes", project, said],
-    enabled: said !== "",
+    enabled: said !== "[]",
     placeholderData: (before: DrawingPlanes[] | undefined) => before,
     queryFn: () =>
-      unwrap<DrawingPlanes[]>(client.GET("/api/projects/{id}/planes", { params: { path: { id: project } } })),
+      unwrap<DrawingPlanes[]>(
+        client.GET("/api/projects/{id}/planes", {
+          params: { path: { id: project }, query: only === undefined ? {} : { drawing: only } },
+        }),
+      ),
   });
   return data ?? NO_PLANES;
 }

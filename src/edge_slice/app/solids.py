@@ -91,13 +91,15 @@ def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
         return cached(session, key_of("solid", form, str(number), str(whole)), make)
 
 
-def planes_of(project_id: int) -> list[DrawingPlanesOut]:
-    """The planes of all drawings that cut the model by themselves."""
+def planes_of(project_id: int, only: int | None = None) -> list[DrawingPlanesOut]:
+    """The planes of all drawings that cut the model by themselves, or of one drawing."""
     with transaction() as session:
         source = ProjectSource(session, project_id)
         followed = Followed(source)
         found = []
-        for row in project_drawings(session, project_id):
+        for row in source.drawings():
+            if only is not None and row.id != only:
+                continue
             cut = followed.cut_of(row)
             if row.callout is not None or isinstance(cut, BlankCut):
                 continue

@@ -38,6 +38,10 @@ class LookWanted(BaseModel):
     shown_set: str = Field("", max_length=80, description="What leaves out kinds and elements; empty: none")
 
 
+class PlanesWanted(BaseModel):
+    drawing: RowId | None = Field(None, description="The drawing whose planes are wanted; none: of all")
+
+
 class Direction(BaseModel):
     """A direction in the model."""
 
@@ -78,9 +82,9 @@ def look(path: ById, query: LookWanted) -> Response:
 
 
 @api.get("/projects/<int:id>/planes", responses={200: PlaneList})
-def planes(path: ById) -> Response:
-    """The planes of the cuts of all drawings"""
-    return answer(list(solids.planes_of(path.id)))
+def planes(path: ById, query: PlanesWanted) -> Response:
+    """The planes of the cuts of all drawings, or of one"""
+    return answer(list(solids.planes_of(path.id, query.drawing)))
 
 
 @api.post("/projects/<int:id>/planes", responses={200: PlaneCutOut})
