@@ -160,7 +160,7 @@ def callouts(page: Page, url: str, project: int, plan: int) -> None:
 
 
 def workbench(page: Page, url: str, project: int, plan: int) -> None:
-    """Aligned panes, a wall section with something picked, and a starter set."""
+    """Aligned panes, a wall section with the model beside it and something picked, and a starter set."""
     section = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "section")
     page.goto(f"{url}/projects/{project}?drawing={section['id']}")
     page.get_by_label("Passes through").get_by_text("Wet lab").wait_for()
@@ -181,11 +181,14 @@ def workbench(page: Page, url: str, project: int, plan: int) -> None:
     wall = call(url, f"/api/projects/{project}/drawings", new)
     page.goto(f"{url}/projects/{project}?drawing={wall['id']}")
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
-    page.wait_for_timeout(1000)
+    page.keyboard.press("3")
+    page.get_by_label("Model", exact=True).locator("canvas").wait_for()
+    page.wait_for_timeout(4000)
     box = page.get_by_role("application", name="Result").bounding_box() or {}
     page.mouse.click(box["x"] + box["width"] * 0.46, box["y"] + box["height"] * 0.8)
     shoot(page, "wall-section")
     page.keyboard.press("Escape")
+    page.keyboard.press("3")
     page.get_by_role("button", name="New", exact=True).click()
     page.get_by_role("button", name="Starter set").click()
     page.get_by_role("dialog").locator("canvas[data-painted=yes]").nth(9).wait_for()

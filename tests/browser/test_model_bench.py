@@ -391,6 +391,14 @@ def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> N
     expect(picked).to_be_visible()
     before = picked.get_by_role("paragraph").first.inner_text()
     assert before in {e.name for e in bench.model.elements}
+    far = bench.eye()
+    page.get_by_role("button", name="Come near to it").click()
+    bench.until(lambda: np.linalg.norm(bench.eye() - far) > 0.5)
+    page.keyboard.press("Tab")  # what lies behind it
+    bench.until(lambda: picked.get_by_role("paragraph").first.inner_text() != before)
+    page.keyboard.press("Home")
+    page.mouse.click(*MIDDLE)
+    expect(picked.get_by_role("paragraph").first).to_have_text(before)
     page.get_by_role("button", name="Hide it here").click()
     expect(picked).to_have_count(0)
     page.mouse.click(*MIDDLE)

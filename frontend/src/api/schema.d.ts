@@ -7367,7 +7367,7 @@ export interface components {
         /**
          * SolidOut
          * @description `geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
-         *     directions of the building are turned from the model's X and Y.
+         *     length of the building is turned from the model's X.
          */
         SolidOut: {
             /** Geometry */

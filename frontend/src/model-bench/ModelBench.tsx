@@ -12,7 +12,7 @@ import { foundCuts, standingPlanes } from "./found-cuts";
 import { ModelCanvas } from "./ModelCanvas";
 import { ModelFoot } from "./ModelFoot";
 import { ModelLists } from "./ModelLists";
-import type { V3 } from "./opening";
+import { boxOf } from "./opened-elements";
 import { PickedFacts } from "./PickedFacts";
 import { useStops } from "./PlaneGrip";
 import { PlanePart } from "./PlanePart";
@@ -28,7 +28,7 @@ import { useAllFaces, useOpening } from "./use-opening";
 import { useFound, usePlanes } from "./use-planes";
 import { useShowing } from "./use-showing";
 import { useParts, useSolid } from "./use-solid";
-import { lookFrom, squareOnto, straight } from "./view-acts";
+import { comeNear, lookFrom, squareOnto, straight } from "./view-acts";
 import { HAS_WEBGL, NoWebGl } from "./webgl";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
@@ -36,7 +36,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { data: drawings = NO_DRAWINGS } = useDrawings(project.id);
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
-  const { plane, drawing, others, cutting, thickness, storey, elements, picked, find, pointed, set } =
+  const { plane, drawing, others, cutting, thickness, storey, kinds, elements, picked, find, pointed, set } =
     useModelBench();
   const standing = useMemo(() => {
     const used = new Set([...others, ...[drawing, pointed].filter((id) => id !== null)]);
@@ -44,8 +44,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   }, [planes, drawings, find, others, drawing, pointed]);
   const like = drawings.find((d) => d.id === drawing);
   useLinked(like);
-  const near = heightOf(like, drawings, project);
-  const loading = useParts(project.id, solid, near, storey);
+  const loading = useParts(project.id, solid, heightOf(like, drawings, project), storey);
   const usual = settings.new_style.standard;
   const showing = useShowing(project, plane ? undefined : like, usual);
   const opened = useOpening(planes, drawings, settings, showing);
@@ -57,7 +56,6 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { draw, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
-  const [place, setPlace] = useState<V3 | null>(null);
   const [under, setUnder] = useState<Hit | null>(null);
   const controls = useRef<CameraControls | null>(null);
   const three = useRef<RootState | null>(null);
@@ -90,11 +88,13 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     else if (part) set({ plane: { point: [0, 0, part.cut], normal: [0, 0, 1] }, box: null, cutting: false });
     if (solid) view((c) => straight(c, solid, "above"));
   };
-  const pick = (hit: Hit | null) => {
-    set({ picked: hit ? hit.element.guid : null });
-    setPlace(hit ? hit.at : null);
+  const { hit, hits, at, pick, next } = usePicking();
+  const near = () => {
+    if (!hit) return;
+    const [low, high] = boxOf(hit.part, hit.element);
+    view((c) => comeNear(c, low, high));
   };
-  useModelCommands({ project, solid, place, view, draw });
+  useModelCommands({ project, solid, hit, view, draw, near, next: hits.length > 1 ? next : undefined });
 
   return (
     <div className="flex h-full min-h-0">
@@ -200,6 +200,11 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
         <PickedFacts
           project={project.id}
           guid={picked}
+          many={hits.length}
+          at={at}
+          onNext={next}
+          onNear={near}
+          onHideKind={(kind) => set({ kinds: turnedIn(kinds, kind), picked: null })}
           onHide={(guid) => set({ elements: turnedIn(elements, guid), picked: null })}
         />
         <ShowPart
@@ -243,6 +248,19 @@ function useLinked(like: Drawing | undefined) {
     }
     was.current = like ? drawing : null;
   }, [drawing, like, set]);
+}
+
+/** What lay under a click, and which of it is picked. */
+function usePicking() {
+  const { picked, set } = useModelBench();
+  const [hits, setHits] = useState<Hit[]>([]);
+  const pick = (found: Hit[]) => {
+    setHits(found);
+    set({ picked: found[0]?.element.guid ?? null });
+  };
+  const at = hits.findIndex((hit) => hit.element.guid === picked);
+  const next = () => set({ picked: hits[(at + 1) % hits.length]?.element.guid ?? null });
+  return { hit: hits[at], hits: picked ? hits : [], at, pick, next };
 }
 
 /** Boxes of shared extents as they are shown, and what becomes of one whose side is dragged (null: it was let go). */

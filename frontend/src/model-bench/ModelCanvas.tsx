@@ -16,7 +16,7 @@ import type { Opening, Plane, V3 } from "./opening";
 import { Frames, PlaneLines } from "./PlaneLines";
 import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
-import { type Hit, hitBy } from "./picking";
+import { type Hit, hitsBy } from "./picking";
 import { cornersOf, leafCorners } from "./plane-geometry";
 import { type Pointed, pointedAt } from "./pointing";
 import { FROM } from "./use-model-commands";
@@ -50,7 +50,8 @@ type Props = {
   three: RefObject<RootState | null>;
   /** Where the view begins; usually it sees the whole of the building. */
   onBegin?: (controls: CameraControls) => void;
-  onPick: (hit: Hit | null) => void;
+  /** What lies under a click, the nearest first. */
+  onPick: (hits: Hit[]) => void;
   /** What lies under the pointer. */
   onPoint: (hit: Hit | null) => void;
   onCut: (plane: Plane) => void;
@@ -89,9 +90,9 @@ export function ModelCanvas(props: Props) {
     },
     [three],
   );
-  const hitAt = (event: Spot): Hit | null => {
+  const hitsAt = (event: Spot): Hit[] => {
     const ray = rayAt(event);
-    return ray && hitBy(ray, parts, shown, opening);
+    return ray ? hitsBy(ray, parts, shown, opening) : [];
   };
   const pointedBy = (event: Spot): Pointed | null => {
     const ray = rayAt(event);
@@ -104,14 +105,14 @@ export function ModelCanvas(props: Props) {
     const frame = event.currentTarget.getBoundingClientRect();
     const at = { x: event.clientX - frame.left, y: event.clientY - frame.top };
     setHover(pointed && { pointed, at });
-    onPoint(cutting ? (pointed?.hit ?? null) : hitAt(event));
+    onPoint((cutting ? pointed?.hit : hitsAt(event)[0]) ?? null);
   };
   useEffect(() => {
     if (!cutting) setHover(null);
   }, [cutting]);
   const down = (event: PointerEvent) => {
     pressed.current = { x: event.clientX, y: event.clientY };
-    const hit = event.button === 0 && !walking ? hitAt(event) : null;
+    const hit = event.button === 0 && !walking ? hitsAt(event)[0] : undefined;
     if (hit) controls.current?.setOrbitPoint(...hit.at);
   };
   const up = (event: PointerEvent) => {
@@ -122,7 +123,7 @@ export function ModelCanvas(props: Props) {
     const found = cutting ? pointedBy(event)?.planes : null;
     const cut = found?.[offset] ?? found?.face;
     if (cut) onCut(cut.plane);
-    else if (!cutting) onPick(hitAt(event));
+    else if (!cutting) onPick(hitsAt(event));
   };
   const moved = useCallback(() => {
     setMoving(true);

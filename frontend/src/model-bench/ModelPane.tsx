@@ -129,7 +129,7 @@ export function ModelPane({ project, settings, drawings, drawing, cut, style, li
               lit={lit}
               controls={controls}
               three={three}
-              onPick={(hit) => acts.onPick(hit?.element.guid ?? null)}
+              onPick={([hit]) => acts.onPick(hit?.element.guid ?? null)}
               onPoint={() => undefined}
               onCut={() => undefined}
               onMove={() => undefined}

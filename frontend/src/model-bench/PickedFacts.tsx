@@ -3,10 +3,20 @@ import { elementsOf } from "../api/elements";
 import { ElementFacts } from "../drawing/ElementFacts";
 import { Part } from "../fields/Part";
 
-type Props = { project: number; guid: string | null; onHide: (guid: string) => void };
+type Props = {
+  project: number;
+  guid: string | null;
+  /** How many lie under the pointer, and which of them it is. */
+  many: number;
+  at: number;
+  onNext: () => void;
+  onNear: () => void;
+  onHide: (guid: string) => void;
+  onHideKind: (kind: string) => void;
+};
 
 /** What is picked, and what can be done with it. */
-export function PickedFacts({ project, guid, onHide }: Props) {
+export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
   const { data } = useQuery({
     queryKey: ["element", project, guid],
     enabled: guid !== null,
@@ -17,9 +27,22 @@ export function PickedFacts({ project, guid, onHide }: Props) {
     element && (
       <Part title="Picked">
         <ElementFacts element={element} />
-        <button type="button" className="btn btn-xs self-start" onClick={() => onHide(element.guid)}>
-          Hide it here
-        </button>
+        {many > 1 && (
+          <button type="button" className="link self-start text-xs" onClick={acts.onNext}>
+            {`${at + 1} of ${many}`} here; Tab goes to what lies behind
+          </button>
+        )}
+        <div className="flex flex-wrap gap-1">
+          <button type="button" className="btn btn-xs" onClick={acts.onNear}>
+            Come near to it
+          </button>
+          <button type="button" className="btn btn-xs" onClick={() => acts.onHide(element.guid)}>
+            Hide it here
+          </button>
+          <button type="button" className="btn btn-xs" onClick={() => acts.onHideKind(element.kind)}>
+            Hide every {element.kind} here
+          </button>
+        </div>
       </Part>
     )
   );

@@ -14,8 +14,8 @@ const LOCKS: readonly (readonly [Lock, string])[] = [
   ["z", "level"],
 ];
 const OWN: typeof LOCKS = [
-  ["along", "square to the building's length"],
-  ["across", "square to the building's width"],
+  ["along", "square to its length"],
+  ["across", "square to its width"],
 ];
 const NEAREST = 1; // metres to either side in which stops are offered
 

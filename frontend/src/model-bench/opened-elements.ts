@@ -1,4 +1,5 @@
 import { dot, type Opening, type Taking, type V3 } from "./opening";
+import type { SolidElement } from "./solid-form";
 import type { LoadedPart } from "./use-solid";
 
 export type Left = "whole" | "crossed" | "gone";
@@ -30,6 +31,13 @@ function boxesOf(part: LoadedPart): Float64Array {
     boxes.set(part, found);
   }
   return found;
+}
+
+/** The box of one element, metres. */
+export function boxOf(part: LoadedPart, element: SolidElement): [low: V3, high: V3] {
+  const at = part.elements.indexOf(element) * 6;
+  const all = boxesOf(part);
+  return [Array.from(all.subarray(at, at + 3)) as V3, Array.from(all.subarray(at + 3, at + 6)) as V3];
 }
 
 /** What an opening leaves of each element of a part, by its box: all of it, nothing, or perhaps a part. */

@@ -5,7 +5,15 @@ import { isTaken, type Opening, type V3 } from "./opening";
 import type { SolidElement } from "./solid-form";
 import type { LoadedPart } from "./use-solid";
 
-export type Hit = { at: V3; normal: V3; element: SolidElement; storey: string; distance: number };
+/** A face under the pointer: where, its normal to the viewer, whose it is, and how far off (metres). */
+export type Hit = {
+  at: V3;
+  normal: V3;
+  element: SolidElement;
+  part: LoadedPart;
+  storey: string;
+  distance: number;
+};
 
 const trees = new WeakMap<LoadedPart, MeshBVH>();
 
@@ -21,9 +29,9 @@ function treeOf(part: LoadedPart): MeshBVH {
   return tree;
 }
 
-/** The nearest face of what shows along a ray; what is taken away or hidden lets it through. */
-export function hitBy(ray: THREE.Ray, parts: LoadedPart[], shown: ShownOf, opening: Opening): Hit | null {
-  let best: Hit | null = null;
+/** The faces of what shows along a ray, the nearest of each element; what is taken away or hidden lets it through. */
+export function hitsBy(ray: THREE.Ray, parts: LoadedPart[], shown: ShownOf, opening: Opening): Hit[] {
+  const found = new Map<string, Hit>();
   for (const part of parts) {
     const low = new THREE.Vector3(...part.low);
     const step = new THREE.Vector3(...part.step);
@@ -34,17 +42,21 @@ export function hitBy(ray: THREE.Ray, parts: LoadedPart[], shown: ShownOf, openi
     for (const hit of treeOf(part).raycast(local, THREE.DoubleSide)) {
       const at = hit.point.clone().multiply(step).add(low);
       const distance = at.distanceTo(ray.origin);
-      if (best && distance >= best.distance) continue;
       const element = ownerOf(part, hit.faceIndex as number);
-      if (!element || shown(element, part.storey) !== "yes") continue;
+      if (!element || distance >= (found.get(element.guid)?.distance ?? Number.POSITIVE_INFINITY)) continue;
+      if (shown(element, part.storey) !== "yes") continue;
       const place = at.toArray() as V3;
       if (isTaken(opening, place)) continue;
       const normal = faceNormal(part, hit.faceIndex as number, ray);
-      best = { at: place, normal, element, storey: part.storey, distance };
+      found.set(element.guid, { at: place, normal, element, part, storey: part.storey, distance });
     }
   }
-  return best;
+  return [...found.values()].sort((a, b) => a.distance - b.distance);
 }
+
+/** The nearest of them. */
+export const hitBy = (ray: THREE.Ray, parts: LoadedPart[], shown: ShownOf, opening: Opening): Hit | null =>
+  hitsBy(ray, parts, shown, opening)[0] ?? null;
 
 function ownerOf(part: LoadedPart, triangle: number): SolidElement | undefined {
   let [low, high] = [0, part.elements.length - 1];

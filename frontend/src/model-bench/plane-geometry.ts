@@ -53,7 +53,7 @@ export function nearestOn(point: V3, along: V3, origin: V3, ray: V3): number {
 
 export const AXES: Record<"x" | "y" | "z", V3> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
-/** The direction that a lock holds a plane square to; `turn`: degrees of the building in the model. */
+/** The direction that a lock holds a plane square to; `turn`: degrees of the building's length in the model. */
 function axisOf(lock: Exclude<Lock, "face">, turn: number): V3 {
   if (lock === "x" || lock === "y" || lock === "z") return AXES[lock];
   const a = ((lock === "along" ? turn : turn + 90) * Math.PI) / 180;
@@ -78,7 +78,7 @@ export function lockOf({ normal }: Plane, turn: number): Lock {
 }
 
 /** Whether the building has directions of its own, which are not the model's. */
-export const isTurned = ({ turn }: Solid) => Math.min(turn, 90 - turn) > 0.05;
+export const isTurned = ({ turn }: Solid) => Math.min(turn % 90, 90 - (turn % 90)) > 0.05;
 
 /** Metres as fine as the browser's model is. */
 export const wholeMm = (metres: number) => Math.round(metres * 1000) / 1000;

@@ -3,6 +3,7 @@ import type { Project, Solid } from "../api/client";
 import { useCommand } from "../shell/commands";
 import { type Lock, turnedIn, useModelBench } from "./bench-state";
 import { axesOf, plus, turned, type V3 } from "./opening";
+import type { Hit } from "./picking";
 import { isTurned } from "./plane-geometry";
 import { levelAt } from "./storeys";
 import { lookFrom, squareOnto, standAt, turnHead, walk } from "./view-acts";
@@ -17,10 +18,14 @@ type View = (act: (controls: CameraControls) => unknown) => unknown;
 type Bench = {
   project: Project;
   solid: Solid | undefined;
-  /** Where something was picked. */
-  place: V3 | null;
+  /** What is picked. */
+  hit: Hit | undefined;
   view: View;
   draw: (how: { keep?: boolean }) => void;
+  /** Come near to what is picked. */
+  near: () => void;
+  /** Pick what lies behind it; nothing does where there is none. */
+  next: (() => void) | undefined;
 };
 
 /** What the keys do on the Model bench; the palette and the sheet of shortcuts list it. */
@@ -48,7 +53,7 @@ function useCuttingCommands({ solid }: Bench) {
   useCommand(command("Cut as the face lies", "f", lockTo("face")));
   useCommand(
     command(
-      "Cut square to the building, along or across",
+      "Cut square to the building's length, or its width",
       "b",
       lockTo(lock === "along" ? "across" : "along"),
       solid !== undefined && isTurned(solid),
@@ -88,7 +93,7 @@ function usePlaneCommands({ solid, view, draw }: Bench) {
   );
 }
 
-function useViewCommands({ solid, view }: Bench) {
+function useViewCommands({ solid, view, near, next }: Bench) {
   const { plane, cutting, walking, picked, elements, flat, set } = useModelBench();
   const leaveFloor = () => {
     set({ walking: false });
@@ -124,10 +129,24 @@ function useViewCommands({ solid, view }: Bench) {
     enabled: picked !== null,
     run: () => picked && set({ elements: turnedIn(elements, picked), picked: null }),
   });
+  useCommand({
+    name: "Come near to what is picked",
+    group: GROUP,
+    keys: "shift+z",
+    enabled: picked !== null,
+    run: near,
+  });
+  useCommand({
+    name: "Pick what lies behind",
+    group: GROUP,
+    keys: "tab",
+    enabled: next !== undefined,
+    run: () => next?.(),
+  });
   useCommand({ name: "One step back", group: GROUP, keys: "escape", run: back });
 }
 
-function useWalkingCommands({ project, place, view }: Bench) {
+function useWalkingCommands({ project, hit, view }: Bench) {
   const { walking, flat, set } = useModelBench();
   const stand = (c: CameraControls, at: V3) => {
     c.saveState(); // leaving comes back to it
@@ -151,10 +170,10 @@ function useWalkingCommands({ project, place, view }: Bench) {
     name: "Stand on the floor at what is picked",
     group: GROUP,
     keys: "s",
-    enabled: place !== null && !walking,
+    enabled: hit !== undefined && !walking,
     run: () => {
       if (flat) set({ flat: false });
-      if (place) view((c) => stand(c, place));
+      if (hit) view((c) => stand(c, hit.at));
     },
   });
   useCommand(command("Walk on", "up", (c) => walk(c, PACE)));

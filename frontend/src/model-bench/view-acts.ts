@@ -8,6 +8,7 @@ export const WIDE = 40; // degrees of view
 const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
 const EYE = 1.6; // metres above a floor
 const GLANCE = 0.01; // metres before the eye that it turns about, so that it stays where it is
+const LEAST_SIGHT = 0.5; // metres that are in view at least
 const STRAIGHT: Record<string, V3> = {
   front: [0, -1, 0],
   back: [0, 1, 0],
@@ -69,6 +70,14 @@ export function walk(controls: CameraControls, by: number, up = 0) {
 /** Turn the head to the left by degrees. */
 export const turnHead = (controls: CameraControls, degrees: number) =>
   controls.rotate((degrees * Math.PI) / 180, 0, false);
+
+/** Come near to a box, looking the way that is looked. */
+export function comeNear(controls: CameraControls, low: V3, high: V3) {
+  const middle = scaled(plus(low, high), 0.5);
+  const size = Math.max(LEAST_SIGHT, Math.hypot(...minus(high, low)) * 1.5);
+  const back = controls.camera.getWorldDirection(new THREE.Vector3()).toArray() as V3;
+  return look(controls, ...plus(middle, back, -off(size, degreesOf(controls))), ...middle);
+}
 
 /** The middle of a cut as somebody sees it who stands off its side, a little higher: what it opened shows. */
 export function lookInto(controls: CameraControls, { u, w }: Taking, middle: V3, size: number) {

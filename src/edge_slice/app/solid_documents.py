@@ -34,7 +34,7 @@ class SolidPartOut(BaseModel):
 
 class SolidOut(BaseModel):
     """`geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
-    directions of the building are turned from the model's X and Y."""
+    length of the building is turned from the model's X."""
 
     geometry: str
     low: Place3

@@ -12,8 +12,9 @@ BESIDE = np.radians(1.0)  # about the fullest one, from which the direction is t
 
 
 def building_turn(model: Model) -> float:
-    """By how many degrees, over 0 to under 90, the building's two directions are turned from the model's X and Y: those
-    of the largest area of upright faces, whichever way they look. 0 where nothing stands upright."""
+    """By how many degrees (0 to under 180, against the clock) the building's length is turned from the model's X: of
+    the two directions of the largest area of upright faces the one along which it is longer. 0 where nothing stands
+    upright."""
     mesh = model.mesh
     normal = mesh.normals
     size = np.linalg.norm(normal, axis=1)
@@ -26,5 +27,7 @@ def building_turn(model: Model) -> float:
     fullest = ((bins + np.roll(bins, -1)).argmax() + 1) * quarter / BINS  # where two bins meet: no edge divides it
     aside = (angle - fullest + quarter / 2) % quarter - quarter / 2
     near = np.abs(aside) < BESIDE
-    turn = np.degrees(fullest + np.average(aside[near], weights=area[near]))
-    return float(np.round(turn, 4)) % 90.0
+    turn = (fullest + np.average(aside[near], weights=area[near])) % quarter
+    points = mesh.vertices[np.unique(mesh.triangles[model.standing[mesh.triangle_element]]), :2]
+    along, across = (np.ptp(points @ [np.cos(a), np.sin(a)]) for a in (turn, turn + quarter))
+    return float(np.round(np.degrees(turn + (quarter if across > along * (1 + 1e-6) else 0.0)), 4)) % 180.0
