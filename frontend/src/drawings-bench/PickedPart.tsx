@@ -74,9 +74,11 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
         element && (
           <>
             <ElementFacts element={element} />
-            <button type="button" className="link self-start text-xs" onClick={next}>
-              {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind
-            </button>
+            {found.length > 1 && (
+              <button type="button" className="link self-start text-xs" onClick={next}>
+                {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind
+              </button>
+            )}
           </>
         )
       )}
