@@ -85,6 +85,19 @@ class ModelBench:
         assert found is not None
         return found
 
+    def place_of(self, grip: Locator) -> tuple[float, float]:
+        """Where a grip stands when the picture has come to rest."""
+        seen: list[dict | None] = [None]
+
+        def rests() -> bool:
+            seen.append(dict(grip.bounding_box() or {}))
+            self.page.wait_for_timeout(100)
+            return seen[-1] == seen[-2]
+
+        self.until(rests)
+        box = seen[-1] or {}
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
     def eye(self) -> np.ndarray:
         """Where the picture is seen from."""
         said = self.page.locator("[data-overlay]").get_attribute("data-eye") or ""
@@ -109,10 +122,7 @@ def test_a_hovered_face_is_cut_slid_turned_and_becomes_a_drawing(bench: ModelBen
     assert np.abs(plane["normal"]) == pytest.approx([1, 0, 0])
     bench.closed_by(plane)
 
-    grip = page.get_by_role("button", name="Move the plane")
-    box = grip.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = bench.place_of(page.get_by_role("button", name="Move the plane"))
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 40, y - 15, steps=4)
@@ -171,6 +181,30 @@ def test_several_drawings_are_made_along_one_way(bench: ModelBench) -> None:
     assert [row["letter"] for row in bench.drawings()[1:]] == ["A", "B"]
 
 
+def test_any_drawing_of_its_kind_takes_a_plane_and_sections_are_copied(bench: ModelBench) -> None:
+    page = bench.page
+    bench.cut("x")
+    page.get_by_role("button", name="Make it a drawing").click()
+    bench.until(lambda: len(bench.drawings()) == 2)
+    bench.cut("y")
+    page.get_by_role("button", name="Centre").click()  # where it was hovered lies in the outer face
+    taker = page.get_by_label("Give it to another drawing")
+    taker.select_option(label=bench.drawings()[1]["title"])
+    bench.until(lambda: len({round(y, 3) for _, y in bench.drawings()[1]["cut"]["line"]}) == 1)  # square to Y now
+    page.get_by_role("button", name="A Section A").click()
+    page.get_by_text("Copies of this section").click()
+    page.get_by_role("button", name="Copy turned by 90°").click()
+    bench.until(lambda: len(bench.drawings()) == 3)
+
+    page.keyboard.press("v")
+    bench.until(lambda: bench.told("plane"))
+    plane = bench.told("plane")
+    assert plane is not None
+    low, high = bench.model.bounds
+    ahead = bench.eye() - (low + high) / 2  # the view looks at the middle of the building
+    assert np.array(plane["normal"]) == pytest.approx(ahead / np.linalg.norm(ahead), abs=5e-3)
+
+
 def test_a_level_plane_is_a_plan_and_one_clear_of_the_model_says_so(bench: ModelBench) -> None:
     page = bench.page
     plane = bench.cut("z")
@@ -223,10 +257,7 @@ def test_a_box_of_shared_extents_opens_the_model_and_its_sides_are_moved(bench: 
     page.mouse.move(*MIDDLE)
     for _ in range(4):
         page.mouse.wheel(0, 300)  # from further off
-    page.wait_for_timeout(1500)
-    box = grip.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = bench.place_of(grip)
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 35, y + 25, steps=4)
@@ -273,9 +304,7 @@ def test_grips_turn_a_plane_and_its_look(bench: ModelBench) -> None:
     grip = page.get_by_role("button", name="Turn the plane", exact=True)
     grip.click()
     bench.until(lambda: abs(turned() @ normal) < 1e-6)  # by a quarter
-    box = grip.bounding_box()
-    assert box is not None
-    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    x, y = bench.place_of(grip)
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x + 30, y - 25, steps=4)
@@ -315,13 +344,12 @@ def test_a_drawing_deleted_elsewhere_leaves_the_plane_that_is_dragged(bench: Mod
     section = bench.drawings()[1]
     page.get_by_role("button", name="Move its plane").click()
     bench.until(lambda: bench.told("plane"))
-    box = page.get_by_role("button", name="Move the plane").bounding_box()
-    assert box is not None
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    x, y = bench.place_of(page.get_by_role("button", name="Move the plane"))
+    page.mouse.move(x, y)
     page.mouse.down()
     assert app.call("DELETE", f"/api/drawings/{section['id']}").status in (200, 204)
     expect(page.get_by_text("deleted elsewhere")).to_be_visible()
-    page.mouse.move(box["x"] + 40, box["y"], steps=4)
+    page.mouse.move(x + 40, y, steps=4)
     page.mouse.up()
     assert bench.told("plane") is not None
     expect(page.get_by_role("button", name="Give it to")).to_have_count(0)

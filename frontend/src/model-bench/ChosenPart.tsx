@@ -1,16 +1,21 @@
 import { useNavigate } from "react-router";
 import type { Drawing } from "../api/client";
+import { CopyFields } from "../drawing/CopyFields";
 import { Part } from "../fields/Part";
 
 type Props = {
   drawing: Drawing;
   problem: string;
+  /** Its plane is known. */
+  ready: boolean;
   onTakeUp: () => void;
   onSquare: () => void;
+  /** A copy was made. */
+  onMade: (drawing: number) => void;
 };
 
 /** The drawing that opens the model. */
-export function ChosenPart({ drawing, problem, onTakeUp, onSquare }: Props) {
+export function ChosenPart({ drawing, problem, ready, onTakeUp, onSquare, onMade }: Props) {
   const navigate = useNavigate();
   return (
     <Part title={drawing.title}>
@@ -20,7 +25,7 @@ export function ChosenPart({ drawing, problem, onTakeUp, onSquare }: Props) {
         </p>
       )}
       <div className="flex flex-wrap gap-1">
-        <button type="button" className="btn btn-xs" onClick={onTakeUp}>
+        <button type="button" className="btn btn-xs" disabled={!ready} onClick={onTakeUp}>
           Move its plane
         </button>
         <button
@@ -30,10 +35,11 @@ export function ChosenPart({ drawing, problem, onTakeUp, onSquare }: Props) {
         >
           Open the drawing
         </button>
-        <button type="button" className="btn btn-xs" onClick={onSquare}>
+        <button type="button" className="btn btn-xs" disabled={!ready} onClick={onSquare}>
           Look square onto it
         </button>
       </div>
+      {drawing.cut.kind === "section" && !drawing.callout && <CopyFields drawing={drawing} onMade={onMade} />}
     </Part>
   );
 }

@@ -17,7 +17,7 @@ import { PickedFacts } from "./PickedFacts";
 import { useStops } from "./PlaneGrip";
 import { PlanePart } from "./PlanePart";
 import type { Hit } from "./picking";
-import { planeOf } from "./plane-geometry";
+import { middleOf, planeOf } from "./plane-geometry";
 import { SavePart } from "./SavePart";
 import { ShowPart } from "./ShowPart";
 import { saveBodies, savePicture } from "./saving";
@@ -28,7 +28,7 @@ import { useAllFaces, useOpening } from "./use-opening";
 import { useFound, usePlanes } from "./use-planes";
 import { useShowing } from "./use-showing";
 import { useParts, useSolid } from "./use-solid";
-import { comeNear, lookFrom, squareOnto, straight } from "./view-acts";
+import { comeNear, lookFrom, planeFacing, squareOnto, straight } from "./view-acts";
 import { HAS_WEBGL, NoWebGl } from "./webgl";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
@@ -81,6 +81,12 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     const leaf = leafOf(like?.id);
     if (leaf && solid) set({ plane: planeOf(leaf, solid) });
   };
+  const faceView = () =>
+    solid &&
+    view((c) => {
+      const point = plane?.point ?? middleOf(solid);
+      set({ plane: planeFacing(c, point), cutting: false, box: null });
+    });
   const lookAtStorey = (guid: string) => {
     const plan = drawings.find((d) => d.kind === "plan" && !d.callout && isPlanOf(d, guid));
     const part = solid?.parts.find((p) => p.storey === guid);
@@ -94,7 +100,16 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     const [low, high] = boxOf(hit.part, hit.element);
     view((c) => comeNear(c, low, high));
   };
-  useModelCommands({ project, solid, hit, view, draw, near, next: hits.length > 1 ? next : undefined });
+  useModelCommands({
+    project,
+    solid,
+    hit,
+    view,
+    draw,
+    faceView,
+    near,
+    next: hits.length > 1 ? next : undefined,
+  });
 
   return (
     <div className="flex h-full min-h-0">
@@ -186,16 +201,25 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             problem={refused || problem}
             stops={stops}
             solid={solid}
-            like={like ? { id: like.id, title: like.title } : null}
+            like={like}
+            takers={drawings.filter((d) => !d.callout && d.id !== like?.id && d.cut.kind === found?.cut.kind)}
             onPlane={(next) => set({ plane: next })}
             onDraw={draw}
-            onGive={() => like && give(like)}
+            onGive={give}
+            onFace={faceView}
             onSquare={() => view((c) => squareOnto(c, solid, plane))}
             onLeave={() => set({ plane: null, says: "" })}
           />
         )}
         {!plane && like && (
-          <ChosenPart drawing={like} problem={problem} onTakeUp={takeUp} onSquare={() => square(like.id)} />
+          <ChosenPart
+            drawing={like}
+            problem={problem}
+            ready={solid !== undefined && leafOf(like.id) !== undefined}
+            onTakeUp={takeUp}
+            onSquare={() => square(like.id)}
+            onMade={choose}
+          />
         )}
         <PickedFacts
           project={project.id}

@@ -2,7 +2,7 @@ import { CameraControls, CameraControlsImpl } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import type { DrawingPlanes, ExtentsBox, Solid, Stop } from "../api/client";
+import type { DrawingPlanes, ExtentsBox, Leaf, Solid, Stop } from "../api/client";
 import { Building, type ColourOf, type ShownOf } from "./Building";
 import { useModelBench } from "./bench-state";
 import { boxSides } from "./box-geometry";
@@ -12,8 +12,8 @@ import { clipUniforms, setOpening } from "./clip-material";
 import { Grips, reachOf } from "./Grips";
 import { Letters } from "./Letters";
 import { LookArrow } from "./LookArrow";
-import type { Opening, Plane, V3 } from "./opening";
-import { Frames, PlaneLines } from "./PlaneLines";
+import { type Opening, type Plane, plus, type V3 } from "./opening";
+import { Band, Frames, PlaneLines } from "./PlaneLines";
 import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
 import { type Hit, hitsBy } from "./picking";
@@ -206,10 +206,8 @@ export function ModelCanvas(props: Props) {
           ))}
         {plane && <Framed plane={plane} solid={solid} colour={CUT} />}
         {plane && <LookArrow plane={plane} length={reach} colour={CUT} />}
-        {plane && thickness !== null && (
-          <Framed plane={plane} solid={solid} colour={DEPTH} shift={-thickness} />
-        )}
-        <SavedPlanes planes={planes} chosen={drawing} pointed={pointed} />
+        {plane && thickness !== null && <SliceBand plane={plane} solid={solid} thickness={thickness} />}
+        <SavedPlanes planes={planes} chosen={drawing} pointed={pointed} sought={plane !== null} />
         <Boxes boxes={props.boxes} chosen={box?.now ?? null} />
         <Follow overlay={overlay} />
         <TurnCompass overlay={overlay} north={props.north} />
@@ -235,10 +233,33 @@ export function ModelCanvas(props: Props) {
   );
 }
 
-type SavedProps = { planes: DrawingPlanes[]; chosen: number | null; pointed: number | null };
+type SavedProps = {
+  planes: DrawingPlanes[];
+  chosen: number | null;
+  pointed: number | null;
+  /** A plane is looked for: that opens the model, not the drawing. */
+  sought: boolean;
+};
+
+function SliceBand({ plane, solid, thickness }: { plane: Plane; solid: Solid; thickness: number }) {
+  const near = useMemo(() => cornersOf(plane, solid), [plane, solid]);
+  const far = useMemo(() => cornersOf(plane, solid, -thickness), [plane, solid, thickness]);
+  return <Band near={near} far={far} colour={DEPTH} />;
+}
+
+/** How far the drawing that opens the model looks, where it has a depth. */
+function DepthBands({ leaves }: { leaves: Leaf[] }) {
+  return leaves.map((leaf, k) => {
+    const near = leafCorners(leaf);
+    const { depth, w } = leaf;
+    if (depth === null) return null;
+    // biome-ignore lint/suspicious/noArrayIndexKey: planes of a drawing stand in their order
+    return <Band key={k} near={near} far={near.map((c) => plus(c, w as V3, depth))} colour={DEPTH} />;
+  });
+}
 
 /** The planes of drawings, dim but for the one that opens the model and the one that is pointed at in the list. */
-function SavedPlanes({ planes, chosen, pointed }: SavedProps) {
+function SavedPlanes({ planes, chosen, pointed, sought }: SavedProps) {
   const [lit, dim] = useMemo(() => {
     const of = (isLit: boolean) =>
       planes
@@ -246,10 +267,12 @@ function SavedPlanes({ planes, chosen, pointed }: SavedProps) {
         .flatMap((p) => p.leaves.map(leafCorners));
     return [of(true), of(false)];
   }, [planes, chosen, pointed]);
+  const opening = useMemo(() => planes.find((p) => p.drawing === chosen)?.leaves ?? [], [planes, chosen]);
   return (
     <>
       <Frames frames={dim} colour={CUT} faint />
       <Frames frames={lit} colour={CUT} faint={false} />
+      {!sought && <DepthBands leaves={opening} />}
     </>
   );
 }
@@ -274,12 +297,11 @@ type FramedProps = {
   colour: string;
   filled?: boolean;
   faint?: boolean;
-  shift?: number;
 };
 
 function Framed(props: FramedProps) {
-  const { plane, solid, shift = 0, ...look } = props;
-  const corners = useMemo(() => cornersOf(plane, solid, shift), [plane, solid, shift]);
+  const { plane, solid, ...look } = props;
+  const corners = useMemo(() => cornersOf(plane, solid), [plane, solid]);
   return <PlaneLines corners={corners} {...look} />;
 }
 

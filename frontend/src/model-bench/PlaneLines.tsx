@@ -5,6 +5,7 @@ import type { V3 } from "./opening";
 
 type Props = { corners: V3[]; colour: string; faint?: boolean; filled?: boolean };
 const FAINT = 0.35;
+const NEAR_SHADE = 0.28;
 
 /** A plane as a thin frame. */
 export function PlaneLines({ corners, colour, faint = false, filled = false }: Props) {
@@ -28,6 +29,36 @@ export function PlaneLines({ corners, colour, faint = false, filled = false }: P
           />
         </mesh>
       )}
+    </group>
+  );
+}
+
+/** What lies between a plane and the far side of a slice, or of a drawing's depth: four sides that fade with distance,
+ * and the far frame. */
+export function Band({ near, far, colour }: { near: V3[]; far: V3[]; colour: string }) {
+  const sides = useMemo(() => {
+    const found = geometryOf([...near, ...far]);
+    found.setIndex(
+      [0, 1, 2, 3].flatMap((k) => [k, (k + 1) % 4, k + 4, (k + 1) % 4, ((k + 1) % 4) + 4, k + 4]),
+    );
+    const shades = [...near.map(() => NEAR_SHADE), ...far.map(() => 0)];
+    const base = new THREE.Color(colour);
+    found.setAttribute(
+      "color",
+      new THREE.Float32BufferAttribute(
+        shades.flatMap((a) => [base.r, base.g, base.b, a]),
+        4,
+      ),
+    );
+    return found;
+  }, [near, far, colour]);
+  const frames = useMemo(() => [far, ...near.map((corner, k) => [corner, far[k] as V3])], [near, far]);
+  return (
+    <group renderOrder={3}>
+      <mesh geometry={sides}>
+        <meshBasicMaterial vertexColors transparent side={THREE.DoubleSide} depthWrite={false} />
+      </mesh>
+      <Frames frames={frames} colour={colour} faint />
     </group>
   );
 }

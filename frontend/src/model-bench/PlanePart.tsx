@@ -1,4 +1,4 @@
-import type { PlaneCutFound, Solid, Stop } from "../api/client";
+import type { Drawing, PlaneCutFound, Solid, Stop } from "../api/client";
 import { Choice } from "../fields/Choice";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
@@ -25,17 +25,36 @@ type Props = {
   problem: string;
   stops: Stop[];
   solid: Solid;
-  like: { id: number; title: string } | null;
+  /** The drawing that the plane was taken up from. */
+  like: Drawing | undefined;
+  /** Drawings that could lie in this plane. */
+  takers: Drawing[];
   onPlane: (plane: Plane) => void;
   onDraw: (how: { perspective?: boolean; keep?: boolean }) => void;
-  onGive: () => void;
+  onGive: (drawing: Drawing) => void;
   onSquare: () => void;
+  /** Turn the plane square to the view. */
+  onFace: () => void;
   onLeave: () => void;
 };
 
 /** The plane that is looked for: where it lies, how it is turned, and what it becomes. */
 export function PlanePart(props: Props) {
-  const { plane, found, problem, stops, solid, like, onPlane, onDraw, onGive, onSquare, onLeave } = props;
+  const {
+    plane,
+    found,
+    problem,
+    stops,
+    solid,
+    like,
+    takers,
+    onPlane,
+    onDraw,
+    onGive,
+    onSquare,
+    onFace,
+    onLeave,
+  } = props;
   const { thickness, set } = useModelBench();
   const { u, v } = axesOf(plane);
   const middle = middleOf(solid);
@@ -79,6 +98,9 @@ export function PlanePart(props: Props) {
           }
         >
           Centre
+        </button>
+        <button type="button" className="btn btn-xs" onClick={onFace}>
+          Square to the view
         </button>
       </div>
       <NumberField
@@ -138,7 +160,7 @@ export function PlanePart(props: Props) {
           Make it and go on
         </button>
         {like && (
-          <button type="button" className="btn btn-xs" disabled={!found} onClick={onGive}>
+          <button type="button" className="btn btn-xs" disabled={!found} onClick={() => onGive(like)}>
             Give it to {like.title}
           </button>
         )}
@@ -149,6 +171,24 @@ export function PlanePart(props: Props) {
           Leave it
         </button>
       </div>
+      {takers.length > 0 && (
+        <select
+          className="select select-xs w-full"
+          aria-label="Give it to another drawing"
+          value=""
+          onChange={(event) => {
+            const taker = takers.find((d) => d.id === Number(event.target.value));
+            if (taker) onGive(taker);
+          }}
+        >
+          <option value="">Give it to …</option>
+          {takers.map((d) => (
+            <option key={d.id} value={d.id}>
+              {d.title}
+            </option>
+          ))}
+        </select>
+      )}
     </Part>
   );
 }

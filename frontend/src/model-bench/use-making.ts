@@ -4,6 +4,7 @@ import type { Drawing, Project, Settings } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { useModelBench } from "./bench-state";
+import type { Plane } from "./opening";
 import { cutOfPlane } from "./use-planes";
 
 /** What becomes of the plane that was looked for: a drawing, or the cut of one that there is. */
@@ -22,7 +23,7 @@ export function useMaking(project: Project, settings: Settings) {
         }),
       );
       await refresh();
-      if (!keep) set({ drawing: made.id, plane: null });
+      if (!keep && isStill(plane)) set({ drawing: made.id, plane: null });
       toast(`${made.title} is made.`, {
         action: { label: "Open it", onClick: () => navigate(`/projects/${project.id}?drawing=${made.id}`) },
       });
@@ -41,7 +42,7 @@ export function useMaking(project: Project, settings: Settings) {
         }),
       );
       await refresh();
-      set({ plane: null });
+      if (isStill(plane)) set({ plane: null });
     } catch (wrong) {
       report(wrong); // the plane stays, whatever became of the drawing
       await refresh();
@@ -49,3 +50,6 @@ export function useMaking(project: Project, settings: Settings) {
   };
   return { draw, give };
 }
+
+/** Whether nobody looked for another plane meanwhile. */
+const isStill = (plane: Plane) => useModelBench.getState().plane === plane;

@@ -22,6 +22,8 @@ type Bench = {
   hit: Hit | undefined;
   view: View;
   draw: (how: { keep?: boolean }) => void;
+  /** A plane square to the view. */
+  faceView: () => unknown;
   /** Come near to what is picked. */
   near: () => void;
   /** Pick what lies behind it; nothing does where there is none. */
@@ -64,7 +66,7 @@ function useCuttingCommands({ solid }: Bench) {
   useCommand(command("Cut in the free space before it", "3", () => set({ offset: "before" }), cutting));
 }
 
-function usePlaneCommands({ solid, view, draw }: Bench) {
+function usePlaneCommands({ solid, view, draw, faceView }: Bench) {
   const { plane, walking, set } = useModelBench();
   const there = plane !== null;
   const slide = (by: number) => () =>
@@ -79,6 +81,7 @@ function usePlaneCommands({ solid, view, draw }: Bench) {
     enabled,
   });
   useCommand(command("Turn the plane round", "r", turn(180)));
+  useCommand(command("A plane square to the view", "v", faceView, solid !== undefined));
   useCommand(command("Turn the plane by 90°", "t", turn(90, [0, 0, 1])));
   useCommand(command("Move the plane to the viewer", "up", slide(STEP), there && !walking));
   useCommand(command("Move the plane away", "down", slide(-STEP), there && !walking));

@@ -47,6 +47,12 @@ export function squareOnto(controls: CameraControls, solid: Solid, plane: Plane)
   return look(controls, ...plus(on, way, off(sizeOf(solid), degreesOf(controls))), ...on);
 }
 
+/** The plane through a place that is square to the view: level, or upright, where that is what is looked at. */
+export function planeFacing(controls: CameraControls, point: V3): Plane {
+  const way = controls.camera.getWorldDirection(new THREE.Vector3()).negate().toArray() as V3;
+  return { point, normal: unit(way.map((x) => (Math.abs(x) < 2e-3 ? 0 : x)) as V3) };
+}
+
 /** As somebody sees it who stands on the floor below a place: the eye stays where it is when the head turns. */
 export function standAt(controls: CameraControls, at: V3, floor: number) {
   const eye: V3 = [at[0], at[1], floor + EYE];
