@@ -6,7 +6,7 @@ import { axesOf, plus, turned, type V3 } from "./opening";
 import type { Hit } from "./picking";
 import { isTurned } from "./plane-geometry";
 import { levelAt } from "./storeys";
-import { lookFrom, squareOnto, standAt, turnHead, walk } from "./view-acts";
+import { leave, lookFrom, squareOnto, standAt, turnHead, walk } from "./view-acts";
 
 export const FROM: V3 = [-0.8, -1.2, 0.75]; // where the building is looked at from at first
 const STEP = 0.1; // metres by which an arrow key moves a plane
@@ -100,7 +100,7 @@ function useViewCommands({ solid, view, near, next }: Bench) {
   const { plane, cutting, walking, picked, elements, flat, set } = useModelBench();
   const leaveFloor = () => {
     set({ walking: false });
-    view((c) => c.reset(false));
+    view(leave);
   };
   const back = () => {
     if (cutting) set({ cutting: false });

@@ -26,7 +26,8 @@ const degreesOf = (controls: CameraControls) => (controls.camera as THREE.Perspe
 /** The turning about what lay under the pointer has moved the picture aside; that ends here. */
 function look(controls: CameraControls, ...places: [...V3, ...V3]) {
   void controls.setFocalOffset(0, 0, 0, false);
-  return controls.setLookAt(...places, false);
+  void controls.setLookAt(...places, false);
+  controls.update(0); // which asks for a picture
 }
 
 export function lookFrom(controls: CameraControls, solid: Solid, towards: V3) {
@@ -74,8 +75,16 @@ export function walk(controls: CameraControls, by: number, up = 0) {
 }
 
 /** Turn the head to the left by degrees. */
-export const turnHead = (controls: CameraControls, degrees: number) =>
-  controls.rotate((degrees * Math.PI) / 180, 0, false);
+export function turnHead(controls: CameraControls, degrees: number) {
+  void controls.rotate((degrees * Math.PI) / 180, 0, false);
+  controls.update(0);
+}
+
+/** As it was seen before one stood in it. */
+export function leave(controls: CameraControls) {
+  void controls.reset(false);
+  controls.update(0);
+}
 
 /** Come near to a box, looking the way that is looked. */
 export function comeNear(controls: CameraControls, low: V3, high: V3) {
