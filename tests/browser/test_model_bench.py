@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import trimesh
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, Route, expect
 
 from edge_slice.core.cut import PlaneCut, cut_model
 from edge_slice.core.drawing import default_standard
@@ -378,6 +378,25 @@ def test_the_model_shows_what_a_drawing_shows(bench: ModelBench) -> None:
     page.get_by_label("Ghost what is hidden").check()
     page.get_by_label("Shown set").select_option(label="none")
     bench.until(lambda: area() == pytest.approx(whole))
+
+
+def test_a_model_larger_than_what_a_browser_holds_says_so(bench: ModelBench) -> None:
+    page = bench.page
+
+    def short(route: Route) -> None:
+        """As if some elements had found no room."""
+        answer = route.fetch()
+        solid = answer.json()
+        solid["parts"][0]["missing"] = 7
+        route.fulfill(response=answer, json=solid)
+
+    page.route("**/solid", short)
+    page.reload()
+    expect(page.get_by_text("7 of its smaller elements are not shown here")).to_be_visible()
+    with page.expect_request(lambda request: "whole=true" in request.url):
+        page.get_by_role("button", name="Show Ground alone").click()
+    page.mouse.click(*MIDDLE)
+    expect(page.get_by_role("group", name="Picked")).to_be_visible()  # the storey is there
 
 
 def test_without_webgl_planes_are_still_moved_by_typed_values(

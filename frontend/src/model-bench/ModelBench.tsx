@@ -3,7 +3,7 @@ import type { RootState } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { toast } from "sonner";
-import type { Drawing, ExtentsBox, Project, Settings, SharedExtents, Solid, Stop } from "../api/client";
+import type { Drawing, ExtentsBox, Project, Settings, SharedExtents, Stop } from "../api/client";
 import { keys, queryClient, report, useDrawings } from "../api/queries";
 import { editBox, useSharedExtents } from "../api/shared-extents";
 import { startAnew, turnedIn, useModelBench } from "./bench-state";
@@ -22,6 +22,8 @@ import { SavePart } from "./SavePart";
 import { ShowPart } from "./ShowPart";
 import { saveBodies, savePicture } from "./saving";
 import { heightOf, isPlanOf } from "./storeys";
+import { TooLarge } from "./TooLarge";
+import { pointAt } from "./under-pointer";
 import { useMaking } from "./use-making";
 import { FROM, useModelCommands } from "./use-model-commands";
 import { useAllFaces, useOpening } from "./use-opening";
@@ -33,7 +35,8 @@ import { HAS_WEBGL, NoWebGl } from "./webgl";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
 export function ModelBench({ project, settings }: { project: Project; settings: Settings }) {
-  const { data: drawings = NO_DRAWINGS } = useDrawings(project.id);
+  const { data: known } = useDrawings(project.id);
+  const drawings = known ?? NO_DRAWINGS;
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
   const { plane, drawing, others, cutting, thickness, storey, kinds, elements, picked, find, pointed, set } =
@@ -44,7 +47,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   }, [planes, drawings, find, others, drawing, pointed]);
   const like = drawings.find((d) => d.id === drawing);
   useLinked(like);
-  const loading = useParts(project.id, solid, heightOf(like, drawings, project), storey);
+  const loading = useParts(project.id, known && solid, heightOf(like, drawings, project), storey);
   const usual = settings.new_style.standard;
   const showing = useShowing(project, plane ? undefined : like, usual);
   const opened = useOpening(planes, drawings, settings, showing);
@@ -56,7 +59,6 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { draw, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
-  const [under, setUnder] = useState<Hit | null>(null);
   const controls = useRef<CameraControls | null>(null);
   const three = useRef<RootState | null>(null);
   useEffect(() => () => startAnew(), []);
@@ -87,7 +89,9 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
       const point = plane?.point ?? middleOf(solid);
       set({ plane: planeFacing(c, point), cutting: false, box: null });
     });
-  const lookAtStorey = (guid: string) => {
+  const toStorey = useRef<(guid: string) => void>(() => undefined);
+  const lookAtStorey = useCallback((guid: string) => toStorey.current(guid), []);
+  toStorey.current = (guid) => {
     const plan = drawings.find((d) => d.kind === "plan" && !d.callout && isPlanOf(d, guid));
     const part = solid?.parts.find((p) => p.storey === guid);
     if (plan) set({ drawing: plan.id, plane: null, box: null, others: new Set(), cutting: false });
@@ -175,7 +179,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 controls={controls}
                 three={three}
                 onPick={pick}
-                onPoint={setUnder}
+                onPoint={pointAt}
                 onCut={(next) => set({ plane: next, cutting: false, drawing: null, box: null })}
                 onMove={(next) => set({ plane: next })}
                 onDrop={() => set({ says: "" })}
@@ -185,7 +189,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             )
           )}
         </div>
-        <ModelFoot project={project} pointed={under} done={loading.done} of={loading.of} />
+        <ModelFoot project={project} done={loading.done} of={loading.of} />
       </main>
       <aside
         aria-label="Particulars"
@@ -307,17 +311,4 @@ function useBoxes(project: number, boxes: SharedExtents[]) {
     await queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
   };
   return { sized, resize };
-}
-
-/** What a model that is larger than what a browser holds shows instead. */
-function TooLarge({ solid }: { solid: Solid }) {
-  const missing = solid.parts.reduce((sum, p) => sum + p.missing, 0);
-  return (
-    missing > 0 && (
-      <p role="status" className="alert alert-warning m-2 py-1 text-xs">
-        This model is larger than what a browser holds: {missing.toLocaleString("en")} of its smaller elements
-        are not shown here. A storey shown alone has its own; drawings and saved bodies have all of them.
-      </p>
-    )
-  );
 }

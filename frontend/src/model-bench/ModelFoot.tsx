@@ -1,15 +1,16 @@
 import type { Project } from "../api/client";
 import { useLengths } from "../fields/lengths";
 import { useModelBench } from "./bench-state";
-import type { Hit } from "./picking";
 import { wholeMm } from "./plane-geometry";
 import { levelAt } from "./storeys";
+import { useUnderPointer } from "./under-pointer";
 
-type Props = { project: Project; pointed: Hit | null; done: number; of: number };
+type Props = { project: Project; done: number; of: number };
 
 /** The next step, what lies under the pointer, and how much of the model is there. */
-export function ModelFoot({ project, pointed, done, of }: Props) {
+export function ModelFoot({ project, done, of }: Props) {
   const { says, cutting, walking, plane, drawing } = useModelBench();
+  const pointed = useUnderPointer((s) => s.hit);
   const { say } = useLengths();
   const level = pointed && levelAt(project, pointed.at[2]);
   return (

@@ -1,5 +1,6 @@
 import { Eye, EyeOff, Layers } from "lucide-react";
-import { type ReactNode, useMemo } from "react";
+import { memo, type ReactNode, useMemo } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { Drawing, DrawingPlanes, Project, SharedExtents } from "../api/client";
 import { Part } from "../fields/Part";
 import { turnedIn, useModelBench } from "./bench-state";
@@ -15,8 +16,19 @@ type Props = {
 };
 
 /** What the model is made of and cut by: storeys, kinds, and the cuts of all drawings. */
-export function ModelLists({ project, planes, drawings, boxes, onChoose, onStorey }: Props) {
-  const { box, storey, kinds, seeThrough, drawing, others, find, set } = useModelBench();
+export const ModelLists = memo(({ project, planes, drawings, boxes, onChoose, onStorey }: Props) => {
+  const { opened, storey, kinds, seeThrough, drawing, others, find, set } = useModelBench(
+    useShallow((s) => ({
+      opened: s.box?.id,
+      storey: s.storey,
+      kinds: s.kinds,
+      seeThrough: s.seeThrough,
+      drawing: s.drawing,
+      others: s.others,
+      find: s.find,
+      set: s.set,
+    })),
+  );
   const cuts = useMemo(() => foundCuts(planes, drawings, find), [planes, drawings, find]);
   return (
     <>
@@ -67,11 +79,11 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose, onStore
             {boxes.map((b) => (
               <li key={b.id} className="flex">
                 <Row
-                  chosen={box?.id === b.id}
-                  title={box?.id === b.id ? "Close the box" : "Show what lies in this box alone"}
+                  chosen={opened === b.id}
+                  title={opened === b.id ? "Close the box" : "Show what lies in this box alone"}
                   onClick={() =>
                     set({
-                      box: box?.id === b.id ? null : { id: b.id, now: b.box },
+                      box: opened === b.id ? null : { id: b.id, now: b.box },
                       plane: null,
                       drawing: null,
                       others: new Set(),
@@ -141,7 +153,7 @@ export function ModelLists({ project, planes, drawings, boxes, onChoose, onStore
       </Part>
     </>
   );
-}
+});
 
 type RowProps = { chosen: boolean; title?: string; onClick: () => void; children: ReactNode };
 

@@ -10,6 +10,7 @@ import { ModelCanvas } from "./ModelCanvas";
 import { cross, type Opening, plus, type Taking, type V3 } from "./opening";
 import { middleOf, sizeOf } from "./plane-geometry";
 import { heightOf } from "./storeys";
+import { TooLarge } from "./TooLarge";
 import { useFaces } from "./use-faces";
 import { SCALE } from "./use-opening";
 import { usePlanes } from "./use-planes";
@@ -110,6 +111,7 @@ export function ModelPane({ project, settings, drawings, drawing, cut, style, li
             : problem || loading.problem || "A blank detail is no cut of the model."}
         </p>
       )}
+      {solid && <TooLarge solid={solid} />}
       <div className="min-h-0 flex-1" data-area={faces?.area.toFixed(4)} data-lit={[...lit].join(" ")}>
         {!HAS_WEBGL ? (
           <NoWebGl />
