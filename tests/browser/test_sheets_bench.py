@@ -221,6 +221,17 @@ def test_a_drawing_is_worked_on_where_it_stands(
     zoom = frame["width"] / (placed["box"][2] - placed["box"][0])
     assert abs(frame["x"] - box["x"] - 30 * zoom) < 2
     assert abs(frame["y"] - box["y"] - 30 * zoom) < 2
+    grip = pane.get_by_label("Extents: right")
+    before = grip.bounding_box() or {}
+    page.get_by_role("button", name="Annotate").click()
+    expect(pane.get_by_role("toolbar", name="Annotate")).to_be_visible()
+
+    def still() -> bool:
+        now = grip.bounding_box() or {"x": 0, "y": 0}
+        return abs(now["x"] - before["x"]) < 1 and abs(now["y"] - before["y"]) < 1
+
+    until(installation, still)  # tools that open beside the drawing don't move it
+    page.get_by_role("button", name="Annotate").click()
     page.get_by_label("Particulars", exact=True).get_by_label("Scale", exact=True).select_option("50")
     until(
         installation,

@@ -31,7 +31,7 @@ export function ChecksBench({ project }: { project: Project }) {
         <h2 className="font-semibold">Checks</h2>
         <span role="status" className="text-xs opacity-85">
           {found
-            ? `${open.length} findings; texts of ${texts.done} of ${sheets.length} sheets looked at`
+            ? `${open.length} ${open.length === 1 ? "finding" : "findings"}; texts of ${texts.done} of ${sheets.length} sheets looked at`
             : "Looking …"}
         </span>
         <span className="flex-1" />

@@ -10,7 +10,7 @@ import {
 import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
-import { type Camera, fit, panned, type Spot, toPaper, toScreen, zoomAt } from "./camera";
+import { type Camera, fit, type Place, panned, type Spot, toPaper, toScreen, zoomAt } from "./camera";
 import { useLook } from "./look";
 import { Painter } from "./painter";
 import type { Frame, View } from "./screen-form";
@@ -63,7 +63,7 @@ export function DrawingCanvas(props: Props) {
   const { cameraKey, view, ghost, onDesk, shared } = props;
   const holder = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [size, setSize] = useState<Place>({ left: 0, top: 0, width: 0, height: 0 });
   const page = props.page ?? view?.page;
   const [camera, keep] = useCamera(cameraKey, page, size, shared);
   const legible = useLegible((s) => s.legible);
@@ -80,9 +80,10 @@ export function DrawingCanvas(props: Props) {
   useLayoutEffect(() => {
     const element = holder.current;
     if (!element) return;
-    const watcher = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
+    const watcher = new ResizeObserver(() => {
+      const { left, top } = element.getBoundingClientRect();
+      setSize({ left, top, width: element.clientWidth, height: element.clientHeight });
+    });
     watcher.observe(element);
     return () => watcher.disconnect();
   }, []);

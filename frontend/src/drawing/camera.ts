@@ -52,15 +52,21 @@ export function fit(frame: Frame, width: number, height: number, turn = 0, margi
   };
 }
 
+/** A canvas in its window, pixels. */
+export type Place = { left: number; top: number; width: number; height: number };
+
 /** With what lay in the middle of a canvas still in its middle after it was made larger or smaller. */
-export const resized = (
-  camera: Camera,
-  from: { width: number; height: number },
-  to: { width: number; height: number },
-): Camera => ({
+export const centredAgain = (camera: Camera, from: Place, to: Place): Camera => ({
   ...camera,
   left: camera.left + (from.width - to.width) / 2 / camera.zoom,
   top: camera.top - (from.height - to.height) / 2 / camera.zoom,
+});
+
+/** With the paper still where it was in the window after the edges of its canvas were moved. */
+export const heldStill = (camera: Camera, from: Place, to: Place): Camera => ({
+  ...camera,
+  left: camera.left + (to.left - from.left) / camera.zoom,
+  top: camera.top - (to.top - from.top) / camera.zoom,
 });
 
 const LEAST_ZOOM = 0.05;

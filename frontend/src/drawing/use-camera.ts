@@ -1,22 +1,25 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { readCamera, type SharedAxis, sharedCamera, useAligned } from "./aligned";
-import { type Camera, fit, resized } from "./camera";
+import { type Camera, centredAgain, fit, heldStill, type Place } from "./camera";
 import type { Frame } from "./screen-form";
 
 const cameras = new Map<string, Camera>();
 const untouched = new Set<string>(); // canvases that show all of their paper, as at first
-const seenAt = new Map<string, Size>(); // how large a canvas was when it was looked at last
+const seenAt = new Map<string, { place: Place; mount: object }>(); // where a canvas was when it was looked at last
 const middles = new Map<string, number>();
-type Size = { width: number; height: number };
 
 /** Makes a canvas that is opened next look at something. */
-export const setCamera = (key: string, camera: Camera) => cameras.set(key, camera);
+export function setCamera(key: string, camera: Camera) {
+  cameras.set(key, camera);
+  seenAt.delete(key);
+  untouched.delete(key);
+}
 
 /** What a canvas looks at, kept while the window is open: by itself, or on an axis shared with another. */
 export function useCamera(
   key: string,
   page: Frame | undefined,
-  size: Size,
+  size: Place,
   shared: SharedAxis | undefined,
 ): [Camera | null, (next: Camera) => void] {
   const [alone, setAlone] = useState<Camera | null>(cameras.get(key) ?? null);
@@ -60,13 +63,17 @@ export function useCamera(
     }
   }, [page, size, known, turn, shared, across, key, ownKey, keep]);
 
+  const mount = useRef({});
   useEffect(() => {
     if (shared || !page || size.width === 0) return;
-    const [from, now] = [seenAt.get(key), cameras.get(key)];
-    seenAt.set(key, size);
-    if (!from || !now || (from.width === size.width && from.height === size.height)) return;
+    const [before, now] = [seenAt.get(key), cameras.get(key)];
+    seenAt.set(key, { place: size, mount: mount.current });
+    if (!before || !now) return;
+    const from = before.place;
+    if (from.width === size.width && from.height === size.height) return;
     const whole = untouched.has(key);
-    keep(whole ? fit(page, size.width, size.height) : resized(now, from, size));
+    if (whole) keep(fit(page, size.width, size.height));
+    else keep((before.mount === mount.current ? heldStill : centredAgain)(now, from, size));
     if (whole) untouched.add(key);
   }, [size, key, page, shared, keep]);
 
