@@ -7,7 +7,7 @@ from pathlib import Path
 
 import ifcopenshell
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.bench import Bench
 from tests.browser.test_workbench import add
@@ -163,6 +163,30 @@ def test_a_window_chooses_several_which_are_aligned_and_copied(bench: Bench, sec
     page.get_by_label("Copy to another drawing").select_option(label="Ground plan")
     plan = next(d for d in bench.drawings() if d["title"] == "Ground plan")
     bench.saved(lambda: len(listed(bench.app, plan)) == 3)
+
+
+def test_what_is_added_while_the_first_answer_is_under_way_is_shown(bench: Bench, section: dict) -> None:
+    path = f"/api/drawings/{section['id']}/annotations"
+
+    def note(k: int) -> None:
+        spot = {"at": [1000, 2500], "reach": 5}
+        document = {"kind": "note", "text": f"Note {k}", "leaders": False, "points": [[1500, 800 + 300 * k]]}
+        assert bench.app.call("POST", path, {"spots": [spot], "document": document}).status == 201
+
+    answers = []
+
+    def late(route: Route) -> None:
+        if not answers:
+            answers.append(route.fetch())
+            note(2)  # in another window, after this one's answer was read
+            bench.page.wait_for_timeout(700)  # and it was told of it before the answer came
+            route.fulfill(response=answers[0])
+        else:
+            route.continue_()
+
+    bench.page.route(f"**{path}", late)
+    note(1)
+    painted(bench, 2)
 
 
 def test_sets_are_placed_with_one_click(bench: Bench, section: dict) -> None:

@@ -3,7 +3,7 @@ import type { Drawing, Publication, Recut } from "./client";
 import { client, unwrap } from "./client";
 import { hearPresence } from "./presence";
 import { hearPublication } from "./publications";
-import { keys, putDrawing, queryClient, type Row, whenSaved } from "./queries";
+import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "./queries";
 import { hearRecut } from "./recut";
 
 /** A row that changed: its table, number, and version; null when it is gone. */
@@ -59,18 +59,18 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
     return;
   }
   if (project === null || what === "edit project" || what === "delete project") {
-    queryClient.invalidateQueries({ queryKey: keys.imports });
-    queryClient.invalidateQueries({ queryKey: keys.projects });
+    renew({ queryKey: keys.imports });
+    renew({ queryKey: keys.projects });
   }
   if (project === null) {
-    if (what === "connected") queryClient.invalidateQueries();
+    if (what === "connected") renew({});
     return;
   }
   if (!rows) {
-    queryClient.invalidateQueries({ queryKey: keys.project(project) });
+    renew({ queryKey: keys.project(project) });
     return;
   }
-  queryClient.invalidateQueries({ queryKey: keys.history(project) });
+  renew({ queryKey: keys.history(project) });
   for (const drawing of drawings ?? []) putDrawing(queryClient, project, drawing);
   const of = (table: string) => rows.filter((row) => row[0] === table);
   // numbers of placements and sheets show in the list of drawings, and a standard changes how they look
@@ -81,23 +81,18 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   );
   // a change of graphics seldom shows in markers: what people look at comes first
   if (["drawing", "placement", "sheet", "shared_extents", "callout_reference"].some((t) => of(t).length > 0))
-    setTimeout(
-      () => queryClient.invalidateQueries({ queryKey: keys.markers(project) }),
-      what === "edit graphics" ? LATER : 0,
-    );
-  if (of("annotation").length > 0) queryClient.invalidateQueries({ queryKey: keys.annotations(project) });
-  if (of("touch_up").length > 0) queryClient.invalidateQueries({ queryKey: keys.touchUps(project) });
+    setTimeout(() => renew({ queryKey: keys.markers(project) }), what === "edit graphics" ? LATER : 0);
+  if (of("annotation").length > 0) renew({ queryKey: keys.annotations(project) });
+  if (of("touch_up").length > 0) renew({ queryKey: keys.touchUps(project) });
   if (["annotation", "touch_up", "drawing"].some((t) => of(t).length > 0))
-    queryClient.invalidateQueries({ queryKey: keys.unsettled(project) });
-  if (of("shown_set").length > 0) queryClient.invalidateQueries({ queryKey: keys.shownSets(project) });
-  if (of("shared_extents").length > 0)
-    queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
-  if (of("standard").length > 0) queryClient.invalidateQueries({ queryKey: keys.standards(project) });
-  if (of("sheet_design").length > 0) queryClient.invalidateQueries({ queryKey: keys.designs(project) });
-  if (of("project").length > 0)
-    queryClient.invalidateQueries({ queryKey: keys.project(project), exact: true });
-  queryClient.invalidateQueries({ queryKey: keys.checks(project), exact: true });
-  if (of("left_finding").length > 0) queryClient.invalidateQueries({ queryKey: keys.checks(project) });
+    renew({ queryKey: keys.unsettled(project) });
+  if (of("shown_set").length > 0) renew({ queryKey: keys.shownSets(project) });
+  if (of("shared_extents").length > 0) renew({ queryKey: keys.sharedExtents(project) });
+  if (of("standard").length > 0) renew({ queryKey: keys.standards(project) });
+  if (of("sheet_design").length > 0) renew({ queryKey: keys.designs(project) });
+  if (of("project").length > 0) renew({ queryKey: keys.project(project), exact: true });
+  renew({ queryKey: keys.checks(project), exact: true });
+  if (of("left_finding").length > 0) renew({ queryKey: keys.checks(project) });
   renewSheets(project);
 }
 
@@ -113,10 +108,7 @@ let later: ReturnType<typeof setTimeout> | undefined;
 /** The register follows a moment later, once for several changes: what people look at comes first. */
 function renewSheets(project: number) {
   clearTimeout(later);
-  later = setTimeout(
-    () => queryClient.invalidateQueries({ queryKey: keys.sheets(project), exact: true }),
-    LATER,
-  );
+  later = setTimeout(() => renew({ queryKey: keys.sheets(project), exact: true }), LATER);
 }
 
 function renewDrawings(project: number, changed: Notice[], all: boolean) {
@@ -131,7 +123,7 @@ function renewDrawings(project: number, changed: Notice[], all: boolean) {
       list?.filter((d) => !gone.includes(d.id ?? 0)),
     );
   const other = news.filter(([, , now]) => now !== null);
-  const list = () => queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true });
+  const list = () => renew({ queryKey: keys.drawings(project), exact: true });
   if (all || other.length > MANY) {
     list();
     return;

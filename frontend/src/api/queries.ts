@@ -74,6 +74,18 @@ export const useProject = (id: number) =>
 export const useImports = () =>
   useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
 
+/** Ask again for what changed. A first answer that is still under way may have been read before the change, and would
+ * count as new: it is asked for once more when it is there. */
+export function renew(which: { queryKey?: readonly unknown[]; exact?: boolean }) {
+  for (const query of queryClient.getQueryCache().findAll({ ...which, fetchStatus: "fetching" }))
+    if (query.state.data === undefined)
+      query.promise?.then(
+        () => queryClient.invalidateQueries({ queryKey: query.queryKey, exact: true }),
+        () => undefined, // nothing came: it is asked for again anyway
+      );
+  return queryClient.invalidateQueries(which);
+}
+
 export type Row = { id: number | null; version: number };
 
 /** A list as it was read, but no row older than it is known: an answer may have been on its way during a change. */
