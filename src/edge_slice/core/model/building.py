@@ -147,8 +147,9 @@ class Model:
     @cached_property
     def bounds(self) -> tuple[F64, F64]:
         """Lowest and highest corner (3,), metres, of what stands in storeys; of everything if nothing does."""
-        points = self.mesh.vertices[self.mesh.triangles[self.standing[self.mesh.triangle_element]].reshape(-1)]
-        return points.min(axis=0), points.max(axis=0)
+        shaped = np.isfinite(self.boxes[:, 0, 0])
+        boxes = self.boxes[self.standing & shaped if (self.standing & shaped).any() else shaped]
+        return boxes[:, 0].min(axis=0), boxes[:, 1].max(axis=0)
 
     @cached_property
     def element_by_guid(self) -> dict[str, int]:
@@ -195,9 +196,12 @@ class Model:
         """Low and high corner of every element (elements, 2, 3), metres; of an empty one they are infinite."""
         found = np.empty((len(self.elements), 2, 3))
         found[:, 0], found[:, 1] = np.inf, -np.inf
-        points = self.mesh.vertices[self.mesh.triangles]
-        np.minimum.at(found[:, 0], self.mesh.triangle_element, points.min(axis=1))
-        np.maximum.at(found[:, 1], self.mesh.triangle_element, points.max(axis=1))
+        owner = self.mesh.triangle_element
+        starts = np.flatnonzero(np.diff(owner, prepend=-1))  # elements follow one another
+        if len(starts):
+            a, b, c = (self.mesh.vertices[self.mesh.triangles[:, k]] for k in range(3))
+            found[owner[starts], 0] = np.minimum.reduceat(np.minimum(np.minimum(a, b), c), starts)
+            found[owner[starts], 1] = np.maximum.reduceat(np.maximum(np.maximum(a, b), c), starts)
         return found
 
     @cached_property

@@ -28,6 +28,8 @@ def building_turn(model: Model) -> float:
     aside = (angle - fullest + quarter / 2) % quarter - quarter / 2
     near = np.abs(aside) < BESIDE
     turn = (fullest + np.average(aside[near], weights=area[near])) % quarter
-    points = mesh.vertices[np.unique(mesh.triangles[model.standing[mesh.triangle_element]]), :2]
+    used = np.zeros(len(mesh.vertices), dtype=bool)
+    used[mesh.triangles[model.standing[mesh.triangle_element]]] = True
+    points = mesh.vertices[used, :2]
     along, across = (np.ptp(points @ [np.cos(a), np.sin(a)]) for a in (turn, turn + quarter))
     return float(np.round(np.degrees(turn + (quarter if across > along * (1 + 1e-6) else 0.0)), 4)) % 180.0
