@@ -7367,7 +7367,7 @@ export interface components {
         /**
          * SolidOut
          * @description `geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
-         *     length of the building is turned from the model's X.
+         *     length of the building is turned from the model's X; `plan_height`: where plans are usually cut, over a floor.
          */
         SolidOut: {
             /** Geometry */
@@ -7386,18 +7386,17 @@ export interface components {
             ];
             /** Parts */
             parts: components["schemas"]["SolidPartOut"][];
+            /** Plan Height */
+            plan_height: number;
             /** Turn */
             turn: number;
         };
         /**
          * SolidPartOut
          * @description A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none), or some of it.
-         *     `cut`: where a plan of it is usually cut, metres over the datum; `missing`: how many elements of the storey are in
-         *     no part, as the model is larger than what a browser holds.
+         *     `missing`: how many elements of the storey are in no part, as the model is larger than what a browser holds.
          */
         SolidPartOut: {
-            /** Cut */
-            cut: number;
             /** Elevation */
             elevation: number;
             /** Missing */

@@ -34,9 +34,18 @@ const LIGHT = new THREE.Vector3(-0.35, -0.65, 0.68).normalize();
 export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, lit }: Props) {
   const places = useMemo(() => new THREE.BufferAttribute(unrolled(part), 3), [part]);
   const ends = useMemo(() => new THREE.BufferAttribute(part.positions, 3), [part]);
+  // only what is lit here paints it anew
+  const here = useMemo(
+    () =>
+      part.elements
+        .filter((e) => lit.has(e.guid))
+        .map((e) => e.guid)
+        .join(" "),
+    [part, lit],
+  );
   const colours = useMemo(
-    () => new THREE.BufferAttribute(painted(part, colour, lit), 3, true),
-    [part, colour, lit],
+    () => new THREE.BufferAttribute(painted(part, colour, new Set(here.split(" "))), 3, true),
+    [part, colour, here],
   );
   const left = useMemo(() => leftOf(part, opening), [part, opening]);
   const said = left.map((way) => way[0]).join("");

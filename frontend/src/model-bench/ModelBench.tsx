@@ -73,7 +73,11 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     },
     [set],
   );
-  const view = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
+  const stay = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
+  const view = (act: (c: CameraControls) => unknown) => {
+    set({ walking: false });
+    return stay(act);
+  };
   const leafOf = (id: number | undefined) => planes.find((p) => p.drawing === id)?.leaves[0];
   const square = (id: number) => {
     const leaf = leafOf(id);
@@ -85,7 +89,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   };
   const faceView = () =>
     solid &&
-    view((c) => {
+    stay((c) => {
       const point = plane?.point ?? middleOf(solid);
       set({ plane: planeFacing(c, point), cutting: false, box: null });
     });
@@ -93,9 +97,12 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const lookAtStorey = useCallback((guid: string) => toStorey.current(guid), []);
   toStorey.current = (guid) => {
     const plan = drawings.find((d) => d.kind === "plan" && !d.callout && isPlanOf(d, guid));
-    const part = solid?.parts.find((p) => p.storey === guid);
+    const storey = project.facts.storeys.find((s) => s.guid === guid);
     if (plan) set({ drawing: plan.id, plane: null, box: null, others: new Set(), cutting: false });
-    else if (part) set({ plane: { point: [0, 0, part.cut], normal: [0, 0, 1] }, box: null, cutting: false });
+    else if (storey && solid) {
+      const height = storey.elevation + solid.plan_height;
+      set({ plane: { point: [0, 0, height], normal: [0, 0, 1] }, box: null, cutting: false });
+    }
     if (solid) view((c) => straight(c, solid, "above"));
   };
   const { hit, hits, at, pick, next } = usePicking();
@@ -109,6 +116,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     solid,
     hit,
     view,
+    stay,
     draw,
     faceView,
     near,
@@ -222,7 +230,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             ready={solid !== undefined && leafOf(like.id) !== undefined}
             onTakeUp={takeUp}
             onSquare={() => square(like.id)}
-            onMade={choose}
+            onMade={(id) => !useModelBench.getState().plane && choose(id)}
           />
         )}
         <PickedFacts

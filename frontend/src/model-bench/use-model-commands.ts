@@ -20,7 +20,10 @@ type Bench = {
   solid: Solid | undefined;
   /** What is picked. */
   hit: Hit | undefined;
+  /** Look from elsewhere. */
   view: View;
+  /** Look on where one stands, or begin or end to stand. */
+  stay: View;
   draw: (how: { keep?: boolean }) => void;
   /** A plane square to the view. */
   faceView: () => unknown;
@@ -96,11 +99,11 @@ function usePlaneCommands({ solid, view, draw, faceView }: Bench) {
   );
 }
 
-function useViewCommands({ solid, view, near, next }: Bench) {
+function useViewCommands({ solid, view, stay, near, next }: Bench) {
   const { plane, cutting, walking, picked, elements, flat, set } = useModelBench();
   const leaveFloor = () => {
     set({ walking: false });
-    view(leave);
+    stay(leave);
   };
   const back = () => {
     if (cutting) set({ cutting: false });
@@ -113,10 +116,7 @@ function useViewCommands({ solid, view, near, next }: Bench) {
     name: "All of the model",
     group: GROUP,
     keys: "home",
-    run: () => {
-      set({ walking: false });
-      if (solid) view((c) => lookFrom(c, solid, FROM));
-    },
+    run: () => solid && view((c) => lookFrom(c, solid, FROM)),
   });
   useCommand({
     name: "Flat, without perspective",
@@ -149,7 +149,7 @@ function useViewCommands({ solid, view, near, next }: Bench) {
   useCommand({ name: "One step back", group: GROUP, keys: "escape", run: back });
 }
 
-function useWalkingCommands({ project, hit, view }: Bench) {
+function useWalkingCommands({ project, hit, stay }: Bench) {
   const { walking, flat, set } = useModelBench();
   const stand = (c: CameraControls, at: V3) => {
     c.saveState(); // leaving comes back to it
@@ -167,7 +167,7 @@ function useWalkingCommands({ project, hit, view }: Bench) {
     group: GROUP,
     keys,
     enabled: walking,
-    run: () => view(act),
+    run: () => stay(act),
   });
   useCommand({
     name: "Stand on the floor at what is picked",
@@ -176,7 +176,7 @@ function useWalkingCommands({ project, hit, view }: Bench) {
     enabled: hit !== undefined && !walking,
     run: () => {
       if (flat) set({ flat: false });
-      if (hit) view((c) => stand(c, hit.at));
+      if (hit) stay((c) => stand(c, hit.at));
     },
   });
   useCommand(command("Walk on", "up", (c) => walk(c, PACE)));

@@ -20,26 +20,25 @@ Kinds = Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=1
 
 class SolidPartOut(BaseModel):
     """A part of the model to be fetched: what stands on a storey (GlobalId and name; empty: on none), or some of it.
-    `cut`: where a plan of it is usually cut, metres over the datum; `missing`: how many elements of the storey are in
-    no part, as the model is larger than what a browser holds."""
+    `missing`: how many elements of the storey are in no part, as the model is larger than what a browser holds."""
 
     number: int
     storey: str
     name: str
     elevation: float
-    cut: float
     triangles: int
     missing: int
 
 
 class SolidOut(BaseModel):
     """`geometry` is another text for another model: parts are kept under it. Metres; `turn`: degrees by which the
-    length of the building is turned from the model's X."""
+    length of the building is turned from the model's X; `plan_height`: where plans are usually cut, over a floor."""
 
     geometry: str
     low: Place3
     high: Place3
     turn: float
+    plan_height: float
     parts: list[SolidPartOut]
 
 

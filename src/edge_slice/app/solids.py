@@ -65,12 +65,19 @@ def solid_of(project_id: int) -> SolidOut:
             parts.append(
                 SolidPartOut(
                     number=number, storey=storey.guid if storey else "", name=storey.name if storey else "",
-                    elevation=floor, cut=floor + PLAN_HEIGHT, triangles=part.triangles, missing=part.missing,
+                    elevation=floor, triangles=part.triangles, missing=part.missing,
                 )
             )  # fmt: skip
         x0, y0, z0, x1, y1, z1 = (float(v) for v in (*low, *high))
         turn = _turns.get(geometry, lambda: building_turn(model))
-        return SolidOut(geometry=_form_of(geometry), low=(x0, y0, z0), high=(x1, y1, z1), turn=turn, parts=parts)
+        return SolidOut(
+            geometry=_form_of(geometry),
+            low=(x0, y0, z0),
+            high=(x1, y1, z1),
+            turn=turn,
+            plan_height=PLAN_HEIGHT,
+            parts=parts,
+        )
 
 
 def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
