@@ -2,112 +2,18 @@
 
 from __future__ import annotations
 
-import json
 from pathlib import Path
 
 import numpy as np
 import pytest
 import trimesh
-from playwright.sync_api import Browser, Locator, Page, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
-from edge_slice.core.cut import PlaneCut, cut_model
-from edge_slice.core.drawing import default_standard
-from edge_slice.core.model import Model
 from edge_slice.core.model.ifc import read_ifc
 from edge_slice.core.solid.opened import opened, taking
+from tests.browser.model_page import MIDDLE, ModelBench
 from tests.ifc_files import write_hut
 from tests.installation import Installation
-
-MIDDLE = (632, 440)  # of the canvas, in pixels of the window; the building is there
-
-
-class ModelBench:
-    """The bench of one project, with the model that it shows."""
-
-    def __init__(self, page: Page, app: Installation, project: int, model: Model) -> None:
-        self.page, self.app, self.project, self.model = page, app, project, model
-        self.canvas = page.locator("[data-model]")
-
-    def open(self) -> ModelBench:
-        self.page.goto(f"/projects/{self.project}/model")
-        expect(self.page.locator("[data-stage=whole]")).to_be_visible()
-        self.until(lambda: int(self.page.locator("[data-overlay]").get_attribute("data-frame") or 0) > 0)
-        self.until(self._hits)  # the view has come to where it begins
-        self.page.keyboard.press("Escape")
-        return self
-
-    def _hits(self) -> dict | None:
-        """Point at the building, a pixel to and fro, as a hand does."""
-        if not self.told("hover"):
-            self.page.keyboard.press("f")
-        for aside in (1, 0):
-            self.page.mouse.move(MIDDLE[0] + aside, MIDDLE[1])
-        return self.told("hover")
-
-    def told(self, name: str) -> dict | None:
-        said = self.canvas.get_attribute(f"data-{name}")
-        return json.loads(said) if said else None
-
-    def until(self, condition: object) -> None:
-        self.app.until(condition, 20)
-
-    def cut(self, key: str) -> dict:
-        """Cut where the building is, square to an axis or as the face lies."""
-        self.page.keyboard.press(key)
-        self.page.mouse.move(MIDDLE[0] + 1, MIDDLE[1])
-        self.page.mouse.move(*MIDDLE)
-        self.until(lambda: self.told("hover"))
-        self.page.mouse.click(*MIDDLE)
-        self.until(lambda: self.told("plane"))
-        plane = self.told("plane")
-        assert plane is not None
-        return plane
-
-    def closed_by(self, plane: dict) -> None:
-        """The cut faces are as large as the core's."""
-        cut = PlaneCut(point=plane["point"], normal=plane["normal"], depth=0.02)
-        standard = default_standard()
-        result = cut_model(self.model, cut, standard.cut_rules(self.model))
-        area = sum(f.polygon.area for f in result.faces) / 1e6
-
-        def same() -> bool:
-            said = self.page.locator("[data-area]").get_attribute("data-area")
-            return said is not None and abs(float(said) - area) < 0.01 * area + 1e-3
-
-        self.until(same)
-
-    def hover(self, before: dict | None = None) -> dict:
-        """The plane that is hovered at the middle of the building, another one than before."""
-        for aside in (1, 0):
-            self.page.mouse.move(MIDDLE[0] + aside, MIDDLE[1])
-        self.until(lambda: self.told("hover") not in (None, before))
-        found = self.told("hover")
-        assert found is not None
-        return found
-
-    def place_of(self, grip: Locator) -> tuple[float, float]:
-        """Where a grip stands when the picture has come to rest."""
-        seen: list[dict | None] = [None]
-
-        def rests() -> bool:
-            seen.append(dict(grip.bounding_box() or {}))
-            self.page.wait_for_timeout(100)
-            return seen[-1] == seen[-2]
-
-        self.until(rests)
-        box = seen[-1] or {}
-        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
-    def eye(self) -> np.ndarray:
-        """Where the picture is seen from."""
-        said = self.page.locator("[data-overlay]").get_attribute("data-eye") or ""
-        return np.array([float(x) for x in said.split(",")])
-
-    def drawings(self) -> list[dict]:
-        return self.app.call("GET", f"/api/projects/{self.project}/drawings").json
-
-    def particulars(self) -> Locator:
-        return self.page.get_by_label("Particulars")
 
 
 @pytest.fixture
@@ -183,9 +89,7 @@ def test_several_drawings_are_made_along_one_way(bench: ModelBench) -> None:
 
 def test_any_drawing_of_its_kind_takes_a_plane_and_sections_are_copied(bench: ModelBench) -> None:
     page = bench.page
-    bench.cut("x")
-    page.get_by_role("button", name="Make it a drawing").click()
-    bench.until(lambda: len(bench.drawings()) == 2)
+    bench.make_section()
     bench.cut("y")
     page.get_by_role("button", name="Centre").click()  # where it was hovered lies in the outer face
     taker = page.get_by_label("Give it to another drawing")
@@ -243,10 +147,7 @@ def test_the_opened_model_and_a_slice_are_saved_as_closed_bodies(bench: ModelBen
 
 def test_a_box_of_shared_extents_opens_the_model_and_its_sides_are_moved(bench: ModelBench) -> None:
     page, app = bench.page, bench.app
-    bench.cut("x")
-    page.get_by_role("button", name="Make it a drawing").click()
-    bench.until(lambda: len(bench.drawings()) == 2)
-    drawing = bench.drawings()[1]["id"]
+    drawing = bench.make_section()["id"]
     url = f"/api/projects/{bench.project}/shared-extents"
     made = app.call("POST", url, {"name": "South part", "drawing_id": drawing})
     assert made.status == 201, made.body
@@ -338,10 +239,7 @@ def test_a_storey_is_seen_from_above_and_walked_on(bench: ModelBench) -> None:
 
 def test_a_drawing_deleted_elsewhere_leaves_the_plane_that_is_dragged(bench: ModelBench) -> None:
     page, app = bench.page, bench.app
-    bench.cut("x")
-    page.get_by_role("button", name="Make it a drawing").click()
-    bench.until(lambda: len(bench.drawings()) == 2)
-    section = bench.drawings()[1]
+    section = bench.make_section()
     page.get_by_role("button", name="Move its plane").click()
     bench.until(lambda: bench.told("plane"))
     x, y = bench.place_of(page.get_by_role("button", name="Move the plane"))
@@ -359,10 +257,7 @@ def test_a_drawing_deleted_elsewhere_leaves_the_plane_that_is_dragged(bench: Mod
 
 def test_the_model_shows_what_a_drawing_shows(bench: ModelBench) -> None:
     page, app = bench.page, bench.app
-    bench.cut("x")
-    page.get_by_role("button", name="Make it a drawing").click()
-    bench.until(lambda: len(bench.drawings()) == 2)
-    section = bench.drawings()[1]
+    section = bench.make_section()
     cut = {**section["cut"], "without": ["slab"]}
     assert (
         app.call("PATCH", f"/api/drawings/{section['id']}", {"version": section["version"], "cut": cut}).status == 200

@@ -8,10 +8,9 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from edge_slice.core.cut import PlaneCut, cut_model
-from edge_slice.core.drawing import default_standard
 from edge_slice.core.model.ifc import read_ifc
 from tests.browser.bench import Bench
+from tests.browser.model_page import cut_area
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 
@@ -23,10 +22,7 @@ def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
 
 def area_at(x: float, tmp_path: Path) -> float:
     """What the core cuts of the hut across its length, square metres."""
-    model = read_ifc(write_hut(tmp_path / "same.ifc"))
-    cut = PlaneCut(point=(x, 0, 0), normal=(1, 0, 0), depth=0.02)
-    result = cut_model(model, cut, default_standard().cut_rules(model))
-    return float(sum(f.polygon.area for f in result.faces)) / 1e6
+    return cut_area(read_ifc(write_hut(tmp_path / "same.ifc")), (x, 0, 0), (1, 0, 0))
 
 
 def test_the_model_opens_where_the_drawing_cuts_and_lights_what_is_picked(bench: Bench, tmp_path: Path) -> None:

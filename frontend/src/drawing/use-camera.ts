@@ -71,10 +71,10 @@ export function useCamera(
     if (!before || !now) return;
     const from = before.place;
     if (from.width === size.width && from.height === size.height) return;
-    const whole = untouched.has(key);
-    if (whole) keep(fit(page, size.width, size.height));
-    else keep((before.mount === mount.current ? heldStill : centredAgain)(now, from, size));
-    if (whole) untouched.add(key);
+    if (untouched.has(key)) {
+      keep(fit(page, size.width, size.height));
+      untouched.add(key);
+    } else keep((before.mount === mount.current ? heldStill : centredAgain)(now, from, size));
   }, [size, key, page, shared, keep]);
 
   const last = useRef<Camera | null>(null);

@@ -5,7 +5,7 @@ import type * as THREE from "three";
 import type { ExtentsBox, Solid, Stop } from "../api/client";
 import { boxSides, movedSide, sideName } from "./box-geometry";
 import { LookButton } from "./LookArrow";
-import { axesOf, type Plane, turned } from "./opening";
+import { type Plane, turnedRound } from "./opening";
 import { PlaneGrip } from "./PlaneGrip";
 import { sizeOf } from "./plane-geometry";
 import { TurnGrip } from "./TurnGrip";
@@ -68,11 +68,7 @@ export function Grips({ plane, box, stops, solid, onMove, onDrop, onBox, ...comm
             onMove={onMove}
             onDrop={onDrop}
           />
-          <LookButton
-            plane={plane}
-            length={reach}
-            onTurn={() => onMove(turned(plane, axesOf(plane).v, 180))}
-          />
+          <LookButton plane={plane} length={reach} onTurn={() => onMove(turnedRound(plane))} />
         </>
       )}
     </>

@@ -31,7 +31,7 @@ import { useFound, usePlanes } from "./use-planes";
 import { useShowing } from "./use-showing";
 import { useParts, useSolid } from "./use-solid";
 import { comeNear, lookFrom, planeFacing, squareOnto, straight } from "./view-acts";
-import { HAS_WEBGL, NoWebGl } from "./webgl";
+import { LOST, NeedsWebGl } from "./webgl";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
 export function ModelBench({ project, settings }: { project: Project; settings: Settings }) {
@@ -157,7 +157,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
         )}
         {lost && (
           <p role="alert" className="alert alert-warning m-2">
-            The graphics of this machine were taken away; the view comes back when they do.
+            {LOST}
           </p>
         )}
         {solid && <TooLarge solid={solid} />}
@@ -167,10 +167,8 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           data-area={faces[0]?.faces.area.toFixed(4)}
           data-stage={loading.done === loading.of && loading.of > 0 ? "whole" : "loading"}
         >
-          {!HAS_WEBGL ? (
-            <NoWebGl />
-          ) : (
-            solid && (
+          <NeedsWebGl>
+            {solid && (
               <ModelCanvas
                 solid={solid}
                 parts={loading.parts}
@@ -194,8 +192,8 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onChoose={choose}
                 onLost={setLost}
               />
-            )
-          )}
+            )}
+          </NeedsWebGl>
         </div>
         <ModelFoot project={project} done={loading.done} of={loading.of} />
       </main>

@@ -19,12 +19,12 @@ import { Pace, useBudget } from "./pace";
 import { type Hit, hitsBy } from "./picking";
 import { cornersOf, leafCorners } from "./plane-geometry";
 import { type Pointed, pointedAt } from "./pointing";
+import { STILL } from "./use-drag";
 import { FROM } from "./use-model-commands";
 import type { LoadedPart } from "./use-solid";
 import { fitDepth, lookFrom, setFlat, WIDE, walk } from "./view-acts";
 
 const { ACTION } = CameraControlsImpl;
-const STILL = 4; // pixels within which a press is a click
 const ROUGH = 0.6; // of the pixels, while a view moves on a machine that can't keep up
 const REST = 350; // ms after which a view that moved rests
 const EASY = 500_000; // triangles up to which what lies under a pointer is looked for all the time
@@ -48,8 +48,6 @@ type Props = {
   lit: ReadonlySet<string>;
   controls: RefObject<CameraControls | null>;
   three: RefObject<RootState | null>;
-  /** Where the view begins; usually it sees the whole of the building. */
-  onBegin?: (controls: CameraControls) => void;
   /** What lies under a click, the nearest first. */
   onPick: (hits: Hit[]) => void;
   /** What lies under the pointer. */
@@ -185,7 +183,7 @@ export function ModelCanvas(props: Props) {
           mouseButtons-wheel={walking ? ACTION.NONE : ACTION.DOLLY}
           onChange={moved}
         />
-        <Begin solid={solid} controls={controls} flat={flat} onBegin={props.onBegin} />
+        <Begin solid={solid} controls={controls} flat={flat} />
         <Pace moving={moving} />
         <Content
           {...props}
@@ -342,21 +340,18 @@ function Content({ parts, opening, faces, shown, colour, moving, budget, removed
   );
 }
 
-type BeginProps = Pick<Props, "solid" | "controls" | "onBegin"> & { flat: boolean };
+type BeginProps = Pick<Props, "solid" | "controls"> & { flat: boolean };
 
 /** Where the view begins, and that it stays when parts come. */
-function Begin({ solid, controls, flat, onBegin }: BeginProps) {
+function Begin({ solid, controls, flat }: BeginProps) {
   const { camera, invalidate } = useThree();
   const begun = useRef("");
   useEffect(() => {
     const c = controls.current;
     if (!c || begun.current === solid.geometry) return;
-    if (!begun.current) {
-      void lookFrom(c, solid, FROM);
-      onBegin?.(c);
-    }
+    if (!begun.current) lookFrom(c, solid, FROM);
     begun.current = solid.geometry;
-  }, [controls, solid, onBegin]);
+  }, [controls, solid]);
   const was = useRef(false);
   useEffect(() => {
     if (controls.current && flat !== was.current) setFlat(controls.current, flat);

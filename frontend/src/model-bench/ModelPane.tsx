@@ -17,7 +17,7 @@ import { usePlanes } from "./use-planes";
 import { useShowing } from "./use-showing";
 import { useParts, useSolid } from "./use-solid";
 import { lookInto } from "./view-acts";
-import { HAS_WEBGL, NoWebGl } from "./webgl";
+import { LOST, NeedsWebGl } from "./webgl";
 
 const NO_STOPS: Stop[] = [];
 const NONE = 0; // the number of no drawing
@@ -106,17 +106,13 @@ export function ModelPane({ project, settings, drawings, drawing, cut, style, li
       </header>
       {(lost || problem || loading.problem || cut.kind === "blank") && (
         <p role="status" className="px-2 py-1 text-xs">
-          {lost
-            ? "The graphics of this machine were taken away; the view comes back when they do."
-            : problem || loading.problem || "A blank detail is no cut of the model."}
+          {lost ? LOST : problem || loading.problem || "A blank detail is no cut of the model."}
         </p>
       )}
       {solid && <TooLarge solid={solid} />}
       <div className="min-h-0 flex-1" data-area={faces?.area.toFixed(4)} data-lit={[...lit].join(" ")}>
-        {!HAS_WEBGL ? (
-          <NoWebGl />
-        ) : (
-          solid && (
+        <NeedsWebGl>
+          {solid && (
             <ModelCanvas
               solid={solid}
               parts={loading.parts}
@@ -140,8 +136,8 @@ export function ModelPane({ project, settings, drawings, drawing, cut, style, li
               onChoose={acts.onChoose}
               onLost={setLost}
             />
-          )
-        )}
+          )}
+        </NeedsWebGl>
       </div>
     </section>
   );

@@ -4,7 +4,7 @@ import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { type Lock, useModelBench } from "./bench-state";
-import { axesOf, dot, type Plane, plus, turned, type V3 } from "./opening";
+import { axesOf, dot, type Plane, plus, turned, turnedRound, type V3 } from "./opening";
 import { isTurned, lockOf, middleOf, squared } from "./plane-geometry";
 
 const LOCKS: readonly (readonly [Lock, string])[] = [
@@ -56,7 +56,7 @@ export function PlanePart(props: Props) {
     onLeave,
   } = props;
   const { thickness, set } = useModelBench();
-  const { u, v } = axesOf(plane);
+  const { u } = axesOf(plane);
   const middle = middleOf(solid);
   const at = dot(plane.point, plane.normal);
   const move = (to: number) => onPlane({ ...plane, point: plus(plane.point, plane.normal, to - at) });
@@ -81,7 +81,7 @@ export function PlanePart(props: Props) {
         </select>
       )}
       <div className="flex flex-wrap gap-1">
-        <button type="button" className="btn btn-xs" onClick={() => turn(v, 180)}>
+        <button type="button" className="btn btn-xs" onClick={() => onPlane(turnedRound(plane))}>
           Turn round
         </button>
         <button type="button" className="btn btn-xs" onClick={() => turn([0, 0, 1], 90)}>

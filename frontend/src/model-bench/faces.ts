@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { Cut, Style } from "../api/client";
 import type { Item, View } from "../drawing/screen-form";
-import { ENDLESS, type Taking, type V3 } from "./opening";
+import { type Taking, takingsOf } from "./opening";
 import type { Hiding } from "./use-showing";
 
 /** What of a drawing lies in its cut. */
@@ -62,26 +62,12 @@ export function facesOf(view: View): Faces {
   const strokes = new THREE.BufferGeometry();
   strokes.setAttribute("position", new THREE.Float32BufferAttribute(lines, 3));
   return {
-    takings: takingsIn(view),
+    takings: takingsOf(view.leaves.map((leaf) => ({ ...leaf, left: (leaf.left * view.scale) / 1000 }))),
     area: fills.reduce((sum, f) => sum + areaOf(f.geometry), 0),
     fills,
     strokes,
   };
 }
-
-/** The planes of a cut; the outer ones go on beside it. */
-const takingsIn = ({ leaves, scale }: View): Taking[] =>
-  leaves.map(({ origin, u, w, left }, k) => {
-    const next = leaves[k + 1];
-    return {
-      origin: origin as V3,
-      u: u as V3,
-      w: w as V3,
-      left: k === 0 ? -ENDLESS : (left * scale) / 1000,
-      right: next ? (next.left * scale) / 1000 : ENDLESS,
-      far: ENDLESS,
-    };
-  });
 
 export function dispose(faces: Faces) {
   for (const { geometry } of faces.fills) geometry.dispose();

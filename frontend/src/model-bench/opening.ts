@@ -1,4 +1,4 @@
-import type { Leaf } from "../api/client";
+import type { Axes } from "../drawing/screen-form";
 
 export type V3 = [x: number, y: number, z: number];
 /** A plane by a point in it and its normal, which points to the viewer; what lies before it is taken away. */
@@ -44,14 +44,14 @@ export function takingOf(plane: Plane, thickness: number | null): Taking {
   return { origin: plane.point, u, w, left: -ENDLESS, right: ENDLESS, far: thickness ?? ENDLESS };
 }
 
-/** The planes of a saved drawing's cut; the outer ones go on beside the drawing. */
-export const takingsOf = (leaves: Leaf[]): Taking[] =>
-  leaves.map((leaf, k) => ({
-    origin: leaf.origin as V3,
-    u: leaf.u as V3,
-    w: leaf.w as V3,
-    left: k === 0 ? -ENDLESS : leaf.window[0],
-    right: k === leaves.length - 1 ? ENDLESS : leaf.window[2],
+/** The planes of a cut from left to right, each with where it begins, metres; the outer ones go on beside the drawing. */
+export const takingsOf = (leaves: (Pick<Axes, "origin" | "u" | "w"> & { left: number })[]): Taking[] =>
+  leaves.map(({ origin, u, w, left }, k) => ({
+    origin: origin as V3,
+    u: u as V3,
+    w: w as V3,
+    left: k === 0 ? -ENDLESS : left,
+    right: leaves[k + 1]?.left ?? ENDLESS,
     far: ENDLESS,
   }));
 
@@ -83,3 +83,6 @@ export function turned({ point, normal }: Plane, axis: V3, degrees: number): Pla
   );
   return { point, normal: unit(rotated) };
 }
+
+/** The same plane, looked at from its other side. */
+export const turnedRound = (plane: Plane): Plane => turned(plane, axesOf(plane).v, 180);

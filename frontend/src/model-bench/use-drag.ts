@@ -2,7 +2,7 @@ import type { CameraControls } from "@react-three/drei";
 import { type PointerEvent, type RefObject, useRef } from "react";
 
 type At = { clientX: number; clientY: number };
-const STILL = 4; // pixels within which a press is a click
+export const STILL = 4; // pixels within which a press is a click
 
 /** Dragging a grip that lies over the picture: the view holds still meanwhile. `begin` gives what `move` needs to know
  * of the beginning. */

@@ -2,7 +2,7 @@ import type { CameraControls } from "@react-three/drei";
 import type { Project, Solid } from "../api/client";
 import { useCommand } from "../shell/commands";
 import { type Lock, turnedIn, useModelBench } from "./bench-state";
-import { axesOf, plus, turned, type V3 } from "./opening";
+import { plus, turned, turnedRound, type V3 } from "./opening";
 import type { Hit } from "./picking";
 import { isTurned } from "./plane-geometry";
 import { levelAt } from "./storeys";
@@ -41,16 +41,17 @@ export function useModelCommands(bench: Bench) {
   useWalkingCommands(bench);
 }
 
+const command = (name: string, keys: string, run: () => unknown, enabled = true) => ({
+  name,
+  group: GROUP,
+  keys,
+  run: () => void run(),
+  enabled,
+});
+
 function useCuttingCommands({ solid }: Bench) {
   const { cutting, lock, set } = useModelBench();
   const lockTo = (to: Lock) => () => set({ lock: to, cutting: true });
-  const command = (name: string, keys: string, run: () => void, enabled = true) => ({
-    name,
-    group: GROUP,
-    keys,
-    run,
-    enabled,
-  });
   useCommand(command("Cut at a face", "c", () => set({ cutting: !cutting })));
   useCommand(command("Cut square to X", "x", lockTo("x")));
   useCommand(command("Cut square to Y", "y", lockTo("y")));
@@ -74,24 +75,18 @@ function usePlaneCommands({ solid, view, draw, faceView }: Bench) {
   const there = plane !== null;
   const slide = (by: number) => () =>
     plane && set({ plane: { ...plane, point: plus(plane.point, plane.normal, by) } });
-  const turn = (degrees: number, about?: V3) => () =>
-    plane && set({ plane: turned(plane, about ?? axesOf(plane).v, degrees) });
-  const command = (name: string, keys: string, run: () => unknown, enabled = there) => ({
-    name,
-    group: GROUP,
-    keys,
-    run,
-    enabled,
-  });
-  useCommand(command("Turn the plane round", "r", turn(180)));
+  const ofPlane = (name: string, keys: string, run: () => unknown) => command(name, keys, run, there);
+  useCommand(ofPlane("Turn the plane round", "r", () => plane && set({ plane: turnedRound(plane) })));
   useCommand(command("A plane square to the view", "v", faceView, solid !== undefined));
-  useCommand(command("Turn the plane by 90°", "t", turn(90, [0, 0, 1])));
+  useCommand(
+    ofPlane("Turn the plane by 90°", "t", () => plane && set({ plane: turned(plane, [0, 0, 1], 90) })),
+  );
   useCommand(command("Move the plane to the viewer", "up", slide(STEP), there && !walking));
   useCommand(command("Move the plane away", "down", slide(-STEP), there && !walking));
-  useCommand(command("Make the plane a drawing", "enter", () => draw({})));
-  useCommand(command("Make a drawing and keep the plane", "shift+enter", () => draw({ keep: true })));
+  useCommand(ofPlane("Make the plane a drawing", "enter", () => draw({})));
+  useCommand(ofPlane("Make a drawing and keep the plane", "shift+enter", () => draw({ keep: true })));
   useCommand(
-    command(
+    ofPlane(
       "Look square onto the plane",
       "q",
       () => solid && plane && view((c) => squareOnto(c, solid, plane)),
@@ -112,41 +107,19 @@ function useViewCommands({ solid, view, stay, near, next }: Bench) {
     else if (plane) set({ plane: null, says: "" });
     else set({ drawing: null, box: null, others: new Set() });
   };
-  useCommand({
-    name: "All of the model",
-    group: GROUP,
-    keys: "home",
-    run: () => solid && view((c) => lookFrom(c, solid, FROM)),
-  });
-  useCommand({
-    name: "Flat, without perspective",
-    group: GROUP,
-    keys: "p",
-    enabled: !walking,
-    run: () => set({ flat: !flat }),
-  });
-  useCommand({
-    name: "Hide what is picked",
-    group: GROUP,
-    keys: "shift+h",
-    enabled: picked !== null,
-    run: () => picked && set({ elements: turnedIn(elements, picked), picked: null }),
-  });
-  useCommand({
-    name: "Come near to what is picked",
-    group: GROUP,
-    keys: "shift+z",
-    enabled: picked !== null,
-    run: near,
-  });
-  useCommand({
-    name: "Pick what lies behind",
-    group: GROUP,
-    keys: "tab",
-    enabled: next !== undefined,
-    run: () => next?.(),
-  });
-  useCommand({ name: "One step back", group: GROUP, keys: "escape", run: back });
+  useCommand(command("All of the model", "home", () => solid && view((c) => lookFrom(c, solid, FROM))));
+  useCommand(command("Flat, without perspective", "p", () => set({ flat: !flat }), !walking));
+  useCommand(
+    command(
+      "Hide what is picked",
+      "shift+h",
+      () => picked && set({ elements: turnedIn(elements, picked), picked: null }),
+      picked !== null,
+    ),
+  );
+  useCommand(command("Come near to what is picked", "shift+z", near, picked !== null));
+  useCommand(command("Pick what lies behind", "tab", () => next?.(), next !== undefined));
+  useCommand(command("One step back", "escape", back));
 }
 
 function useWalkingCommands({ project, hit, stay }: Bench) {
@@ -162,13 +135,8 @@ function useWalkingCommands({ project, hit, stay }: Bench) {
     const next = floors[floors.indexOf(now) + to];
     if (next !== undefined) walk(c, 0, next - now);
   };
-  const command = (name: string, keys: string, act: (controls: CameraControls) => unknown) => ({
-    name,
-    group: GROUP,
-    keys,
-    enabled: walking,
-    run: () => stay(act),
-  });
+  const onFoot = (name: string, keys: string, act: (controls: CameraControls) => unknown) =>
+    command(name, keys, () => stay(act), walking);
   useCommand({
     name: "Stand on the floor at what is picked",
     group: GROUP,
@@ -179,12 +147,12 @@ function useWalkingCommands({ project, hit, stay }: Bench) {
       if (hit) stay((c) => stand(c, hit.at));
     },
   });
-  useCommand(command("Walk on", "up", (c) => walk(c, PACE)));
-  useCommand(command("Walk back", "down", (c) => walk(c, -PACE)));
-  useCommand(command("Look to the left", "left", (c) => turnHead(c, GLANCE)));
-  useCommand(command("Look to the right", "right", (c) => turnHead(c, -GLANCE)));
-  useCommand(command("Walk a storey up", "pageup", climb(1)));
-  useCommand(command("Walk a storey down", "pagedown", climb(-1)));
+  useCommand(onFoot("Walk on", "up", (c) => walk(c, PACE)));
+  useCommand(onFoot("Walk back", "down", (c) => walk(c, -PACE)));
+  useCommand(onFoot("Look to the left", "left", (c) => turnHead(c, GLANCE)));
+  useCommand(onFoot("Look to the right", "right", (c) => turnHead(c, -GLANCE)));
+  useCommand(onFoot("Walk a storey up", "pageup", climb(1)));
+  useCommand(onFoot("Walk a storey down", "pagedown", climb(-1)));
 }
 
 const floorBelow = (project: Project, z: number) => levelAt(project, z)?.elevation ?? 0;

@@ -50,7 +50,11 @@ export function useOpening(
       const leaves = planes.find((p) => p.drawing === id)?.leaves;
       const row = drawings.find((d) => d.id === id);
       if (leaves && row && opening.length < MOST)
-        add(takingsOf(leaves), `${id} ${row.view} ${said}`, row.cut);
+        add(
+          takingsOf(leaves.map((leaf) => ({ ...leaf, left: leaf.window[0] }))),
+          `${id} ${row.view} ${said}`,
+          row.cut,
+        );
     }
     return { opening, wanted };
   }, [plane, drawing, others, thickness, hiding, standard, planes, drawings, settings, box]);

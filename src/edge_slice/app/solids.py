@@ -29,7 +29,7 @@ from edge_slice.app.source import ProjectSource
 from edge_slice.app.views import cached
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, leaves_of
 from edge_slice.core.cut.planes.sets import PLAN_HEIGHT
-from edge_slice.core.cut.shown import ShownRule, left_out_by
+from edge_slice.core.cut.shown import left_out_by
 from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
@@ -176,8 +176,7 @@ def look_of(project_id: int, standard: str, shown_set: str) -> SolidLookOut:
     that the project does not have."""
     with transaction() as session:
         source = ProjectSource(session, project_id)
-        rule = _rule_of(source, shown_set)
-        kinds, elements = ((), ()) if rule is None else left_out_by(source.model, rule)
+        kinds, elements = _left_out(source, shown_set)
         tints = tints_of(source.model, _standard_of(source, standard))
         return SolidLookOut(
             tints=[TintOut(kind=t.kind, material=t.material, colour=t.colour) for t in tints],
@@ -189,20 +188,22 @@ def _standard_of(source: ProjectSource, key: str) -> DrawingStandard:
     return source.standard(key) if key else default_standard()
 
 
-def _rule_of(source: ProjectSource, key: str) -> ShownRule | None:
-    rule = source.rule(key) if key else None
-    if key and rule is None:
+def _left_out(source: ProjectSource, key: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """Kinds and elements (GlobalId) that a shown set leaves out; an empty key names none."""
+    if not key:
+        return (), ()
+    rule = source.rule(key)
+    if rule is None:
         raise Refused("This shown set is not in the project any more; choose another one.", "shown_set")
-    return rule
+    return left_out_by(source.model, rule)
 
 
 def bodies(project_id: int, wanted: BodiesWanted) -> File:
     """The model cut open as closed bodies."""
     with transaction() as session:
         source = ProjectSource(session, project_id)
-        model, standard, rule = source.model, _standard_of(source, wanted.standard), _rule_of(source, wanted.shown_set)
-        name = source.name
-    kinds, elements = ((), ()) if rule is None else left_out_by(model, rule)
+        model, standard, name = source.model, _standard_of(source, wanted.standard), source.name
+        kinds, elements = _left_out(source, wanted.shown_set)
     storeys = {k for k, s in enumerate(model.storeys) if s.guid in set(wanted.storeys)}
     left_out, without = {*wanted.left_out, *elements}, {*wanted.without, *kinds}
     shown = np.array(

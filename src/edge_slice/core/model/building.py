@@ -148,7 +148,8 @@ class Model:
     def bounds(self) -> tuple[F64, F64]:
         """Lowest and highest corner (3,), metres, of what stands in storeys; of everything if nothing does."""
         shaped = np.isfinite(self.boxes[:, 0, 0])
-        boxes = self.boxes[self.standing & shaped if (self.standing & shaped).any() else shaped]
+        standing = self.standing & shaped
+        boxes = self.boxes[standing if standing.any() else shaped]
         return boxes[:, 0].min(axis=0), boxes[:, 1].max(axis=0)
 
     @cached_property

@@ -18,7 +18,8 @@ def building_turn(model: Model) -> float:
     mesh = model.mesh
     normal = mesh.normals
     size = np.linalg.norm(normal, axis=1)
-    upright = (np.abs(normal[:, 2]) < UPRIGHT * size) & model.standing[mesh.triangle_element]
+    standing = model.standing[mesh.triangle_element]
+    upright = (np.abs(normal[:, 2]) < UPRIGHT * size) & standing
     area, quarter = size[upright], np.pi / 2
     angle = np.arctan2(normal[upright, 1], normal[upright, 0]) % quarter
     if not len(angle):
@@ -29,7 +30,7 @@ def building_turn(model: Model) -> float:
     near = np.abs(aside) < BESIDE
     turn = (fullest + np.average(aside[near], weights=area[near])) % quarter
     used = np.zeros(len(mesh.vertices), dtype=bool)
-    used[mesh.triangles[model.standing[mesh.triangle_element]]] = True
+    used[mesh.triangles[standing]] = True
     points = mesh.vertices[used, :2]
     along, across = (np.ptp(points @ [np.cos(a), np.sin(a)]) for a in (turn, turn + quarter))
     return float(np.round(np.degrees(turn + (quarter if across > along * (1 + 1e-6) else 0.0)), 4)) % 180.0

@@ -95,11 +95,10 @@ def seen_materials(model: Model) -> I64:
 def part_bytes(model: Model, part: SolidPart) -> bytes:
     """A part in its compact form."""
     mesh = model.mesh
-    triangles, _ = _rows_of(mesh.triangle_element, part.elements, len(model.elements))
+    triangles, triangle_counts = _rows_of(mesh.triangle_element, part.elements, len(model.elements))
     material = seen_materials(model)[triangles]
-    place = np.full(len(model.elements), -1, dtype=np.int64)
-    place[part.elements] = np.arange(len(part.elements))
-    order = np.lexsort((material, place[mesh.triangle_element[triangles]]))
+    owner = np.repeat(np.arange(len(part.elements)), triangle_counts)
+    order = np.lexsort((material, owner))  # each owner's by their material; owners stay as they are
     triangles, material = triangles[order], material[order]
     sharp = np.flatnonzero(mesh.edge_sharp)
     edges, edge_counts = _rows_of(mesh.edge_element[sharp], part.elements, len(model.elements))
@@ -109,7 +108,7 @@ def part_bytes(model: Model, part: SolidPart) -> bytes:
     low = points.min(axis=0)
     step = np.maximum((points.max(axis=0) - low) / FINEST, 1e-9)
     positions = np.rint((points - low) / step).astype("<u2")
-    runs = _runs(place[mesh.triangle_element[triangles]], material, len(part.elements))
+    runs = _runs(owner, material, len(part.elements))
     elements = [
         [one.guid, one.kind, one.name, runs[k], count]
         for k, (one, count) in enumerate(
