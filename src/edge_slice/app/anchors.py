@@ -28,7 +28,7 @@ from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.recent import Recent
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
 
 _known: Recent[list[AnchorOut]] = Recent(2000)  # by all that they depend on
@@ -38,7 +38,7 @@ MOVED = 0.001  # metres; a region that moved by less has not
 def unsettled(project_id: int) -> list[AnchorOut]:
     """All that is near or lost in a project, drawing by drawing; lost ones first in each."""
     found: list[AnchorOut] = []
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         keys = ViewKeys(session, project_id)
         for drawing in project_drawings(session, project_id):

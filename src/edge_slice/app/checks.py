@@ -16,7 +16,6 @@ from edge_slice.app.issues import list_issues, state_of_sheets
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
 from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row
-from edge_slice.app.views import cached
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
@@ -26,8 +25,9 @@ from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import from_screen
 from edge_slice.core.sheet.arranging import areas_of, larger_scale
 from edge_slice.core.sheet.checks import place_findings, text_findings
-from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.changes import hold, recorded
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.kept import kept
 from edge_slice.store.tables import LeftFinding, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
@@ -38,7 +38,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
     """All that is wrong with a project, the serious first; texts are looked at sheet by sheet (`text_checks_of`)."""
     lost = anchors.unsettled(project_id)
     newest = next(iter(list_issues(project_id).issues), None)
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         around = SheetsAround(session, project_id)
         found = [*_of_drawings(session, around), *_of_sheets(session, around)]
@@ -57,7 +57,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
 
 def text_checks_of(sheet_id: int) -> list[FindingOut]:
     """What is wrong with the texts of a sheet."""
-    with transaction() as session:
+    with reading() as session:
         row = sheet_row(session, sheet_id)
         around = SheetsAround(session, row.project_id)
 
@@ -66,7 +66,7 @@ def text_checks_of(sheet_id: int) -> list[FindingOut]:
             frame = around.design(row).frame(size_of(row))
             return json.dumps([(f.rule, f.says, f.box) for f in text_findings(display, frame)]).encode()
 
-        known = json.loads(cached(session, key_of("texts", around.picture(row)), look))
+        known = json.loads(kept(session, row.project_id, key_of("texts", around.picture(row)), look))
         help_with = {"text over text": "Move one of them, or the drawing.",
                      "text beyond the frame": "Move it, or the drawing, into the frame."}  # fmt: skip
         found = [
@@ -81,6 +81,7 @@ def leave(project_id: int, wanted: LeaveFinding, author: str) -> None:
     """Say why a finding is left as it is; or, without a reason, that it counts again."""
     with transaction() as session:
         project_row(session, project_id)
+        hold(session, project_id)
         mine = select(LeftFinding).where(col(LeftFinding.project_id) == project_id, col(LeftFinding.key) == wanted.key)
         row, reason = session.exec(mine).first(), wanted.reason.strip()
         with recorded(session, project_id, "leave finding" if reason else "finding counts again", author) as act:

@@ -19,7 +19,7 @@ from edge_slice.core.model.revisions import revised
 from edge_slice.core.project.shown import cut_of, key_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 from edge_slice.store.tables import Drawing
 
 _compared: Recent[Compared] = Recent(24)
@@ -28,7 +28,7 @@ _compared: Recent[Compared] = Recent(24)
 def comparison_of(drawing_id: int, number: int) -> ScreenView:
     """A drawing over an earlier revision, in the compact form; its head says where it changed (`places`), and which
     regions are proposed for marks of a revision (`regions`, mm on paper)."""
-    with transaction() as session:
+    with reading() as session:
         row = drawing_row(session, drawing_id)
         key, found = compared_with(session, row, number)
         shown = saved_as(session, row)

@@ -22,7 +22,7 @@ from edge_slice.core.cut import ImpossibleCut, SectionCut
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
 from edge_slice.core.cut.report import things
 from edge_slice.core.cut.wall_section import wall_section
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 
 
 def act_on_line(wanted: LineActRequest) -> SectionCut:
@@ -40,7 +40,7 @@ def act_on_line(wanted: LineActRequest) -> SectionCut:
 
 def wall_section_of(project_id: int, wanted: WallSectionRequest) -> SectionCut:
     """The cut of a wall section along a line that was drawn across the wall."""
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     try:
         return wall_section(model, wanted.line, wanted.look, WITHOUT)
@@ -50,7 +50,7 @@ def wall_section_of(project_id: int, wanted: WallSectionRequest) -> SectionCut:
 
 def places_of(project_id: int) -> PlacesOut:
     """What cuts of a project are placed by: openings, stairs, columns, rooms, and the grid."""
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     found = [
         ThingOut(guid=guid, kind=kind, name=name, outline=_ring(outline), base=round(base, 4), top=round(top, 4))
@@ -65,7 +65,7 @@ def _ring(outline: shapely.Geometry) -> list[Point]:
 
 def line_through(project_id: int, wanted: LineThrough) -> SectionCut:
     """The cut with its line laid through the middle of the things named, with the fewest steps."""
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     known = {guid: Target(f"{name or kind}", outline) for guid, kind, name, outline, _, _ in things(model)}
     lost = [guid for guid in wanted.things if guid not in known]

@@ -20,7 +20,7 @@ from edge_slice.core.sheet.numbering import Register
 
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
-Version = Annotated[int, Field(ge=0, le=2_147_483_647)]
+Version = Annotated[int, Field(ge=0, le=2**53 - 1)]  # what JavaScript counts exactly
 
 
 class StoreyOut(BaseModel):

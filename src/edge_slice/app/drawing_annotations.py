@@ -39,7 +39,7 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.store.changes import Act, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, Drawing
 
 MOST = 5000  # annotations of one drawing
@@ -48,7 +48,7 @@ OF_SETS = ("rule", "subject", "by_hand")
 
 
 def list_annotations(drawing_id: int) -> list[AnnotationOut]:
-    with transaction() as session:
+    with reading() as session:
         row = drawing_row(session, drawing_id)
         rows = annotations_of(session, drawing_id)
         if not rows:
@@ -158,7 +158,7 @@ def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -
 
 def snaps_of(drawing_id: int) -> SnapsOut:
     """What annotations of a drawing can be tied to."""
-    with transaction() as session:
+    with reading() as session:
         board = board_of(session, drawing_row(session, drawing_id)).board
     features, model = board.features, board.model
     corners = [features.corners(k).at for k in features.cut_elements]
@@ -188,7 +188,7 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
         return []
     found: list[FoundText] = []
     titles: dict[int, str] = {}
-    with transaction() as session:
+    with reading() as session:
         rows = select(Annotation).where(col(Annotation.project_id) == project_id).order_by(col(Annotation.id))
         for row in session.exec(rows).all():
             document = document_of(row)

@@ -30,7 +30,7 @@ from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.naming import has_letter, kind_of
 from edge_slice.core.recent import Recent
 from edge_slice.store.changes import Act, hold, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
 
 WITHOUT = ("planting",)  # what new drawings leave out
@@ -49,7 +49,7 @@ _lists: Recent[list[DrawingOut]] = Recent(8)  # by the state of their project
 
 
 def list_drawings(project_id: int) -> list[DrawingOut]:
-    with transaction() as session:
+    with reading() as session:
         return _lists.get(state_of(session, project_id), lambda: _listed(session, project_id))
 
 
@@ -61,13 +61,13 @@ def _listed(session: Session, project_id: int) -> list[DrawingOut]:
 
 
 def get_drawing(drawing_id: int) -> DrawingOut:
-    with transaction() as session:
+    with reading() as session:
         return drawing_out(session, drawing_row(session, drawing_id))
 
 
 def existing_drawings(numbers: Sequence[int]) -> list[DrawingOut]:
     """Drawings by number, without those that are not there."""
-    with transaction() as session:
+    with reading() as session:
         rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
         return [drawing_out(session, row) for row in rows]
 

@@ -17,7 +17,7 @@ from edge_slice.app.views import drawing_cut, json_document
 from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes, plain_name
 from edge_slice.core.render.page import page_box
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ def archive(files: list[tuple[str, bytes]]) -> bytes:
 
 def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int | None = None) -> File:
     """A drawing as a file; over an `earlier` revision of the model, if one is named."""
-    with transaction() as session:
+    with reading() as session:
         row = drawing_row(session, drawing_id)
         out = drawing_out(session, row)
         if form == "json":
@@ -59,7 +59,7 @@ def export_drawing(drawing_id: int, form: Form | Literal["json"], earlier: int |
 
 
 def export_sheet(sheet_id: int, form: Form, dpi: float = DPI) -> File:
-    with transaction() as session:
+    with reading() as session:
         row = sheet_row(session, sheet_id)
         display = sheet_display(session, row)
     return _drawn(f"{row.number} {row.title}", form, display, display.frame, None, dpi)

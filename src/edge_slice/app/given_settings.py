@@ -6,12 +6,12 @@ from typing import Any
 
 from edge_slice.app.bench_documents import SettingsGiven
 from edge_slice.app.documents import DrawingOut
-from edge_slice.app.drawing_rows import drawing_row
 from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound
+from edge_slice.app.rows import held_row
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.project.followed import CUT
-from edge_slice.store.changes import hold, recorded
+from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
@@ -23,8 +23,7 @@ def give(drawing_id: int, given: SettingsGiven, author: str) -> list[DrawingOut]
     """Give parts of a drawing's settings to others, in one act. Where one can't have a part (a depth for each leg of a
     line), the rest is given."""
     with transaction() as session:
-        source = drawing_row(session, drawing_id)
-        hold(session, source.project_id)
+        source = held_row(session, Drawing, drawing_id)
         rows = []
         with recorded(session, source.project_id, "give settings", author) as act:
             for number in dict.fromkeys(given.to):

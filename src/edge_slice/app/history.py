@@ -9,7 +9,7 @@ from edge_slice.app.drawings import list_drawings
 from edge_slice.app.errors import NotFound
 from edge_slice.app.projects import project_row
 from edge_slice.store.changes import redo, undo
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Change, Sheet
 
 SHOWN = 60  # steps
@@ -18,7 +18,7 @@ SHOWN = 60  # steps
 def steps_of(project_id: int) -> list[StepOut]:
     """The newest steps, newest first; those that were undone say so."""
     titles = {("drawing", d.id): d.title for d in list_drawings(project_id)}
-    with transaction() as session:
+    with reading() as session:
         for sheet in session.exec(select(Sheet).where(col(Sheet.project_id) == project_id)).all():
             titles["sheet", sheet.id or 0] = f"sheet {sheet.number}"
         steps: dict[str, StepOut] = {}

@@ -8,7 +8,6 @@ import time
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 from sqlmodel import Session, col, select
 
@@ -28,8 +27,8 @@ from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
 from edge_slice.store.changes import notify
-from edge_slice.store.database import transaction
-from edge_slice.store.queue import defer
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.queue import defer, without_job
 from edge_slice.store.tables import ModelImport, Project, Revision
 
 ATTEMPTS = 3  # a file that brings its reader down this often is given up
@@ -77,13 +76,10 @@ def _queue(session: Session, row: ModelImport) -> None:
 
 def queue_lost() -> None:
     """Queue imports under way that no job is at: their worker was stopped in the midst of them."""
-    lost = text(
-        "SELECT id FROM model_import WHERE state IN ('waiting', 'reading') AND NOT EXISTS ("
-        "SELECT FROM procrastinate_jobs WHERE task_name = :task AND status IN ('todo', 'doing')"
-        " AND (args->>'import_id')::bigint = model_import.id) FOR UPDATE SKIP LOCKED"
-    )
+    under_way = select(ModelImport.id).where(col(ModelImport.state).in_(("waiting", "reading")))
     with transaction() as session:
-        for (number,) in session.connection().execute(lost, {"task": TASK}).all():
+        numbers = [n for n in session.exec(under_way.with_for_update(skip_locked=True)).all() if n is not None]
+        for number in without_job(session, TASK, "import_id", numbers):
             _queue(session, _row(session, number))
 
 
@@ -118,13 +114,13 @@ def count_crash(import_id: int, reason: str) -> bool:
 
 
 def list_imports() -> list[ImportOut]:
-    with transaction() as session:
+    with reading() as session:
         rows = session.exec(select(ModelImport).order_by(col(ModelImport.id).desc())).all()
         return [_out(r) for r in rows if r.state != "ready"]
 
 
 def get_import(import_id: int) -> ImportOut:
-    with transaction() as session:
+    with reading() as session:
         return _out(_row(session, import_id))
 
 

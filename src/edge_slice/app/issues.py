@@ -27,7 +27,7 @@ from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import from_screen, to_screen
 from edge_slice.core.sheet.comparison import SheetChanges, sheets_compared
 from edge_slice.store.blobs import read_chunks, store_bytes
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 from edge_slice.store.tables import Issue, IssuedSheet, Sheet
 
 FIRST_CODE = "P01"
@@ -35,7 +35,7 @@ MOVED = 0.05  # mm
 
 
 def list_issues(project_id: int) -> IssuesOut:
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         wanted = select(Issue).where(col(Issue.project_id) == project_id).order_by(col(Issue.id).desc())
         rows = session.exec(wanted).all()
@@ -86,7 +86,7 @@ def freeze(
 
 def issue_file(issue_id: int) -> File:
     """The PDF of an issue, to the byte as it was issued."""
-    with transaction() as session:
+    with reading() as session:
         issue = _issue(session, issue_id)
         name = f"{project_row(session, issue.project_id).name} {issue.code}"
         return File(f"{plain_name(name)}.pdf", MEDIA["pdf"], b"".join(read_chunks(session, issue.pdf_hash)))
@@ -94,7 +94,7 @@ def issue_file(issue_id: int) -> File:
 
 def issued_sheet_file(issued_id: int) -> File:
     """The PDF of one sheet of an issue."""
-    with transaction() as session:
+    with reading() as session:
         row, issue = _issued(session, issued_id)
         name = plain_name(f"{row.number} {row.title} {issue.code}")
         return File(f"{name}.pdf", MEDIA["pdf"], b"".join(read_chunks(session, row.pdf_hash)))
@@ -102,14 +102,14 @@ def issued_sheet_file(issued_id: int) -> File:
 
 def issued_screen(issued_id: int) -> bytes:
     """A sheet as it was issued, for the screen."""
-    with transaction() as session:
+    with reading() as session:
         row, _ = _issued(session, issued_id)
         return b"".join(read_chunks(session, row.screen_hash))
 
 
 def changes_since(issue_id: int) -> IssueChangesOut:
     """What became of each sheet since an issue, and which sheets are new."""
-    with transaction() as session:
+    with reading() as session:
         issue = _issue(session, issue_id)
         around = SheetsAround(session, issue.project_id)
         now = {s.id: s for s in around.sheets}
@@ -142,21 +142,21 @@ def state_of_sheets(session: Session, around: SheetsAround, issue_id: int) -> di
 
 def changes_screen(issued_id: int) -> bytes:
     """A sheet as it is now over what was issued, in the compact form; its head says where it changed (`places`)."""
-    with transaction() as session:
+    with reading() as session:
         found = compared_sheet(session, issued_id)[1]
         return to_screen(found.display, {"places": [list(box) for box in found.places]})
 
 
 def changes_file(issue_id: int) -> File:
     """All changed sheets over what was issued, as one PDF."""
-    with transaction() as session:
+    with reading() as session:
         issue = _issue(session, issue_id)
         name = f"{project_row(session, issue.project_id).name} since {issue.code}"
     changed = [s for s in changes_since(issue_id).sheets if s.state == "changed" and s.issued_sheet is not None]
     if not changed:
         raise Refused(f"Nothing has changed since {issue.code}; there is nothing to show.")
     pages = []
-    with transaction() as session:
+    with reading() as session:
         for sheet in changed:
             display = compared_sheet(session, sheet.issued_sheet or 0)[1].display
             pages.append(Page(display, display.frame, f"{sheet.number} {sheet.title}"))

@@ -31,8 +31,8 @@ async def read_model(import_id: int) -> None:
 
 
 @app.task(name=recut.TASK, queue=recut.QUEUE, retry=AWAY, pass_context=True)
-async def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
-    await asyncio.to_thread(recut.run, project_id, context.job.id)
+def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
+    recut.run(project_id, context.should_abort)
 
 
 @app.task(name=publications.TASK, queue=publications.QUEUE, retry=AWAY)
@@ -44,6 +44,7 @@ async def take_up_stalled() -> None:
     """Jobs whose worker was killed or stopped go back into the queue."""
     try:
         await asyncio.to_thread(imports.queue_lost)
+        await asyncio.to_thread(publications.queue_lost)
         for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_AFTER):
             await app.job_manager.retry_job(job)
     except (ConnectorException, DBAPIError):

@@ -19,7 +19,8 @@ from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import Act
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.forms import FORM, newest
 from edge_slice.store.tables import ShownSet, Standard, StarterSet
 
 FIRST = "fine-line"  # the standard of drawings whose own one was lost
@@ -49,7 +50,7 @@ class Placed(BaseModel):
 
 
 def list_kept() -> list[KeptSetOut]:
-    with transaction() as session:
+    with reading() as session:
         rows = session.exec(select(StarterSet).order_by(col(StarterSet.name), col(StarterSet.id))).all()
         return [_out(row) for row in rows]
 
@@ -69,7 +70,7 @@ def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
         standards = _named(session, Standard, project_id, {d.style.standard for d in drawings} - set(SHIPPED))
         shown = _named(session, ShownSet, project_id, {d.cut.shown_set for d in drawings} - set(SHIPPED_SETS))
         kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown)
-        row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"))
+        row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"), form=FORM)
         session.add(row)
         session.flush()
         return _out(row)
@@ -81,7 +82,8 @@ def delete_kept(set_id: int) -> None:
 
 
 def kept_set(session: Session, set_id: int) -> KeptSet:
-    return KeptSet.model_validate(_row(session, set_id).document)
+    row = _row(session, set_id)
+    return KeptSet.model_validate(newest("starter_set", row.document, row.form))
 
 
 def placed_in(model: Model, kept: KeptSet) -> list[Placed]:

@@ -22,7 +22,7 @@ from edge_slice.core.drawing.spec import CalloutStyle
 from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
 from edge_slice.core.project.source import Source
 from edge_slice.core.recent import Recent
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 from edge_slice.store.tables import CalloutReference, Drawing
 
 _shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their project
@@ -30,7 +30,7 @@ _shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their
 
 def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     """The markers of several drawings of a project; of one that is not there, none."""
-    with transaction() as session:
+    with reading() as session:
         key = f"{state_of(session, project_id)} {list(drawings)}"
         return _shown_on.get(key, lambda: _markers_of_all(session, project_id, drawings))
 

@@ -23,7 +23,7 @@ from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 
 MOST_LINES = 600  # point lists of an element that are sent to light it
 MOST_FOUND = 20
@@ -59,7 +59,7 @@ def fitted_extents(project_id: int, wanted: FitRequest) -> Extents:
 
 def words_of(project_id: int) -> ModelWords:
     """Materials of a project's model, and properties with few enough values to choose from."""
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     counts: dict[str, Counter[str]] = {}
     for element in model.elements:
@@ -81,14 +81,14 @@ def named(project_id: int, wanted: ElementsWanted) -> list[ElementOut]:
     if wanted.cut is not None and len(guids) <= MOST_FOUND:
         model, _, result = shown_cut_of(project_id, wanted.cut, wanted.style or DrawingSpec())
         return [_facts(model, result, k, -1, None) for k, e in enumerate(model.elements) if e.guid in guids]
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     return [_facts(model, None, k, -1, None) for k, e in enumerate(model.elements) if e.guid in guids]
 
 
 def with_words(project_id: int, words: str) -> list[ElementOut]:
     """The first elements whose name, kind and storey have all these words."""
-    with transaction() as session:
+    with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
     asked = words.casefold().split()
     found = []

@@ -7,7 +7,7 @@ import struct
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.store.blobs import read_chunks, store_bytes
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 
 LARGEST_PICTURE = 6 << 20
 
@@ -31,7 +31,7 @@ def check_picture(data: bytes) -> tuple[int, int]:
 
 
 def picture(name: str) -> bytes:
-    with transaction() as session:
+    with reading() as session:
         data = b"".join(read_chunks(session, name))
     if _png_size(data) is None:
         raise NotFound("There is no such picture.")

@@ -41,7 +41,7 @@ from edge_slice.core.sheet.design import SheetDesign, overlap
 from edge_slice.core.sheet.guides import guides_of
 from edge_slice.core.sheet.numbering import free_number
 from edge_slice.store.changes import Act, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
 MOST_PLACED = 60  # drawings on one sheet
@@ -152,7 +152,7 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
 
 def guides_on(sheet_id: int) -> list[GuideOut]:
     """The lines of the placements of a sheet that others can be brought level or in line with."""
-    with transaction() as session:
+    with reading() as session:
         sheet = sheet_row(session, sheet_id)
         around = SheetsAround(session, sheet.project_id)
         sections = [

@@ -37,7 +37,7 @@ from edge_slice.core.project.project_file import (
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.render.files import plain_name
 from edge_slice.store.blobs import read_chunks
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
 from edge_slice.store.tables import (
     Drawing,
     Placement,
@@ -52,7 +52,7 @@ from edge_slice.store.tables import (
 
 def exported(project_id: int) -> File:
     """An archive with NAME.toml, the model of each revision beside it, and a folder of pictures."""
-    with transaction() as session:
+    with reading() as session:
         project = project_row(session, project_id)
         written = _Written(session, project_id)
         models = _models(session, project_id)

@@ -13,7 +13,7 @@ from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded, redo, undo
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.issued import issued_hashes
 from edge_slice.store.tables import Drawing, Project, Revision
 
@@ -26,12 +26,12 @@ def project_row(session: Session, project_id: int) -> Project:
 
 
 def list_projects() -> list[ProjectOut]:
-    with transaction() as session:
+    with reading() as session:
         return [_out(session, p) for p in session.exec(select(Project).order_by(col(Project.id))).all()]
 
 
 def get_project(project_id: int) -> ProjectOut:
-    with transaction() as session:
+    with reading() as session:
         return _out(session, project_row(session, project_id))
 
 

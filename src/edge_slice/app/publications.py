@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import json
+import logging
 from concurrent.futures import ThreadPoolExecutor
 
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import TimeoutError as NoConnection
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
@@ -13,7 +16,6 @@ from edge_slice.app.issues import check_code, freeze
 from edge_slice.app.projects import project_row
 from edge_slice.app.publication_documents import PublicationNew, PublicationOut
 from edge_slice.app.sheet_pictures import SheetsAround, screen_of
-from edge_slice.app.views import cached, known
 from edge_slice.core.project.sheets import sheet_file_name
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
@@ -21,13 +23,16 @@ from edge_slice.core.render.files import plain_name
 from edge_slice.core.sheet import IssuedRow
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
-from edge_slice.store.database import transaction
-from edge_slice.store.queue import defer
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.kept import kept, known
+from edge_slice.store.queue import defer, without_job
 from edge_slice.store.tables import Blob, Publication, Sheet
 
 QUEUE, TASK = "models", "publish"
+ATTEMPTS = 5  # what brings its worker down this often is given up
 KEPT = 12  # publications of a project that can still be fetched
 AT_ONCE = 2  # sheets drawn at the same time
+log = logging.getLogger(__name__)
 
 
 def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
@@ -43,12 +48,41 @@ def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
         session.add(row)
         session.flush()
         _drop_old(session, project_id)
-        defer(session, QUEUE, TASK, {"publication_id": row.id})
+        _queue(session, row)
         return _out(row)
 
 
-def get(publication_id: int) -> PublicationOut:
+def _queue(session: Session, row: Publication) -> None:
+    defer(session, QUEUE, TASK, {"publication_id": row.id})
+
+
+def retry(publication_id: int) -> PublicationOut:
+    """Make a file once more that could not be made, or that was cancelled; of the sheets as they are now."""
     with transaction() as session:
+        row = _row(session, publication_id, locked=True)
+        if row.state not in ("failed", "cancelled"):
+            raise Refused("Only what failed or was cancelled can be started again.", "state")
+        wanted = PublicationNew.model_validate(row.wanted)
+        if wanted.issue is not None:
+            check_code(session, row.project_id, wanted.issue.code)
+        row.state, row.message, row.attempts, row.done = "waiting", "", 0, 0
+        session.add(row)
+        _queue(session, row)
+        _say(session, row)
+        return _out(row)
+
+
+def queue_lost() -> None:
+    """Queue what is under way and no job is at: its worker was stopped in the midst of it."""
+    under_way = select(Publication.id).where(col(Publication.state).in_(("waiting", "working")))
+    with transaction() as session:
+        numbers = [n for n in session.exec(under_way.with_for_update(skip_locked=True)).all() if n is not None]
+        for number in without_job(session, TASK, "publication_id", numbers):
+            _queue(session, _row(session, number))
+
+
+def get(publication_id: int) -> PublicationOut:
+    with reading() as session:
         return _out(_row(session, publication_id))
 
 
@@ -64,7 +98,7 @@ def cancel(publication_id: int) -> PublicationOut:
 
 
 def file_of(publication_id: int) -> File:
-    with transaction() as session:
+    with reading() as session:
         row = _row(session, publication_id)
         if row.file_hash is None:
             raise NotFound("This file is not ready; its state says why.")
@@ -75,20 +109,11 @@ def file_of(publication_id: int) -> File:
 
 def run(publication_id: int) -> None:
     """Draw the sheets that are not known, then bind all. After a stop it goes on with what was drawn."""
-    with transaction() as session:
-        row = session.get(Publication, publication_id)
-        if row is None or row.state not in ("waiting", "working"):
-            return
-        wanted = PublicationNew.model_validate(row.wanted)
-        project = row.project_id
-        around = _around(session, project, wanted)
-        keys = {s.id or 0: _key(around, s, wanted) for s in _wanted(around, wanted)}
-        there = known(session, list(keys.values()))
-        left = [number for number, key in keys.items() if key not in there]
-        row.state, row.done, row.of = "working", len(keys) - len(left), len(keys)
-        session.add(row)
-        _say(session, row)
+    wanted = _begin(publication_id)
+    if wanted is None:
+        return
     try:
+        project, left = _left(publication_id, wanted)
         with ThreadPoolExecutor(AT_ONCE) as pool:
             for _ in pool.map(lambda number: _draw(publication_id, project, wanted, number), left):
                 pass
@@ -96,13 +121,46 @@ def run(publication_id: int) -> None:
             _finish(session, publication_id, wanted)
     except (Refused, NotFound) as error:
         _fail(publication_id, str(error))
-    except (ValueError, MemoryError) as error:
-        _fail(publication_id, f"The file could not be made: {error}")
+    except (OperationalError, NoConnection):
+        raise  # the database is away, or others were in the way: the queue tries again
+    except Exception:
+        log.exception("publication %s", publication_id)
+        _fail(publication_id, "The file could not be made; the worker's log has the details. Start it again.")
+
+
+def _begin(publication_id: int) -> PublicationNew | None:
+    """Say that it is under way; None where it is not, or brought its workers down too often."""
+    with transaction() as session:
+        wanted = select(Publication).where(col(Publication.id) == publication_id).with_for_update()
+        row = session.exec(wanted).first()
+        if row is None or row.state not in ("waiting", "working"):
+            return None
+        row.attempts += 1
+        row.state = "working" if row.attempts <= ATTEMPTS else "failed"
+        if row.state == "failed":
+            row.message = f"Making this file was broken off {ATTEMPTS} times, so it was given up. Start it again."
+        session.add(row)
+        _say(session, row)
+        return PublicationNew.model_validate(row.wanted) if row.state == "working" else None
+
+
+def _left(publication_id: int, wanted: PublicationNew) -> tuple[int, list[int]]:
+    """The project, and the sheets that are still to be drawn."""
+    with transaction() as session:
+        row = _row(session, publication_id, locked=True)
+        around = _around(session, row.project_id, wanted)
+        keys = {s.id or 0: _key(around, s, wanted) for s in _wanted(around, wanted)}
+        there = known(session, list(keys.values()))
+        left = [number for number, key in keys.items() if key not in there]
+        row.done, row.of = len(keys) - len(left), len(keys)
+        session.add(row)
+        _say(session, row)
+        return row.project_id, left
 
 
 def _draw(publication_id: int, project_id: int, wanted: PublicationNew, number: int) -> None:
     """One sheet, if nobody has cancelled meanwhile."""
-    with transaction() as session:
+    with reading() as session:
         row = session.get(Publication, publication_id)
         if row is None or row.state != "working":
             return
@@ -137,7 +195,7 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
     def together() -> str:
         return store_bytes(session, _together(around, sheets, wanted, title, subject))
 
-    row.file_hash = cached(session, made, lambda: together().encode()).decode()
+    row.file_hash = kept(session, project_id, made, lambda: together().encode()).decode()
     if session.get(Blob, row.file_hash) is None:  # made before, and dropped since
         row.file_hash = together()
     if wanted.issue is not None:
@@ -172,7 +230,7 @@ def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
             return around.file(row, wanted.form, wanted.dpi)
         return leaf_bytes(around.leaf(row))
 
-    return cached(around.session, _key(around, row, wanted), make)
+    return kept(around.session, around.project_id, _key(around, row, wanted), make)
 
 
 def _around(session: Session, project_id: int, wanted: PublicationNew) -> SheetsAround:

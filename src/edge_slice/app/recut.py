@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 
-from sqlalchemy import text
 from sqlmodel import Session
 
 from edge_slice.app.bench_documents import RecutOut
@@ -12,20 +12,11 @@ from edge_slice.app.drawing_rows import project_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects import project_row
 from edge_slice.app.views import view_of
+from edge_slice.store import queue
 from edge_slice.store.changes import tell
 from edge_slice.store.database import transaction
-from edge_slice.store.queue import defer
 
 QUEUE, TASK = "models", "recut"
-_MINE = (
-    "task_name = :task AND (args->>'project_id')::bigint = :project AND status IN ('todo', 'doing')"
-    " AND NOT abort_requested"
-)
-_UNDER_WAY = text(f"SELECT count(*) FROM procrastinate_jobs WHERE {_MINE}")
-_CANCEL = text(
-    "UPDATE procrastinate_jobs SET abort_requested = true,"
-    f" status = CASE status WHEN 'todo' THEN 'cancelled' ELSE status END WHERE {_MINE}"
-)
 
 
 def start(project_id: int) -> RecutOut:
@@ -33,8 +24,8 @@ def start(project_id: int) -> RecutOut:
     with transaction() as session:
         project_row(session, project_id)
         count = len(project_drawings(session, project_id))
-        if not session.connection().execute(_UNDER_WAY, {"task": TASK, "project": project_id}).scalar_one():
-            defer(session, QUEUE, TASK, {"project_id": project_id})
+        if not queue.under_way(session, TASK, "project_id", project_id):
+            queue.defer(session, QUEUE, TASK, {"project_id": project_id})
         return RecutOut(done=0, of=count)
 
 
@@ -42,11 +33,12 @@ def cancel(project_id: int) -> None:
     """Stop after the drawing that is being cut; what was cut stays."""
     with transaction() as session:
         project_row(session, project_id)
-        session.connection().execute(_CANCEL, {"task": TASK, "project": project_id})
+        for job in queue.under_way(session, TASK, "project_id", project_id):
+            queue.cancel(session, job)
         _say(session, project_id, RecutOut(done=0, of=0))
 
 
-def run(project_id: int, job_id: int | None) -> None:
+def run(project_id: int, cancelled: Callable[[], bool]) -> None:
     """Cut what is not known yet, drawing after drawing, and tell the project's windows how far it is."""
     with transaction() as session:
         try:
@@ -55,7 +47,7 @@ def run(project_id: int, job_id: int | None) -> None:
             return
     for done, number in enumerate(numbers):
         with transaction() as session:
-            if _cancelled(session, job_id):
+            if cancelled():
                 return
             _say(session, project_id, RecutOut(done=done, of=len(numbers)))
         try:
@@ -64,11 +56,6 @@ def run(project_id: int, job_id: int | None) -> None:
             continue  # deleted meanwhile, or says itself what is wrong when it is looked at
     with transaction() as session:
         _say(session, project_id, RecutOut(done=len(numbers), of=len(numbers)))
-
-
-def _cancelled(session: Session, job_id: int | None) -> bool:
-    wanted = text("SELECT abort_requested FROM procrastinate_jobs WHERE id = :job")
-    return job_id is not None and bool(session.connection().execute(wanted, {"job": job_id}).scalar())
 
 
 def _say(session: Session, project_id: int, progress: RecutOut) -> None:

@@ -17,7 +17,7 @@ from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.project.sheets import folder_of
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Sheet
 
 FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet takes a cell for a formula by
@@ -72,7 +72,7 @@ def reorder(project_id: int, wanted: Reordered, author: str) -> list[SheetOut]:
 def register_csv(project_id: int) -> bytes:
     """The register as CSV (RFC 4180, UTF-8 with a mark so that spreadsheets read it as such). A cell that these would
     run as a formula begins with an apostrophe."""
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         around = SheetsAround(session, project_id)
         stream = io.StringIO()

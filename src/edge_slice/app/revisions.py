@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from datetime import UTC, datetime
 
-from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
 from edge_slice.app.anchors import unsettled
@@ -23,13 +21,14 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.store.changes import hold, notify
-from edge_slice.store.database import transaction
-from edge_slice.store.tables import ModelImport, Revision, ViewCache
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.kept import keep
+from edge_slice.store.tables import KeptView, ModelImport, Revision
 
 
 def list_revisions(project_id: int) -> list[RevisionOut]:
     """All revisions of a project's model, newest first."""
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         wanted = select(Revision).where(col(Revision.project_id) == project_id)
         return [_out(row) for row in session.exec(wanted.order_by(col(Revision.number).desc())).all()]
@@ -37,7 +36,7 @@ def list_revisions(project_id: int) -> list[RevisionOut]:
 
 def changes_of(project_id: int, number: int) -> ModelChangesOut:
     """What became of the revision before one."""
-    with transaction() as session:
+    with reading() as session:
         wanted = select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
         row = session.exec(wanted).first()
         if row is None:
@@ -123,11 +122,9 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
             recut += 1
             continue
         kept += 1
-        view = session.get(ViewCache, was.of(cut_was, style, row.id))
+        view = session.get(KeptView, was.of(cut_was, style, row.id))
         if view is not None:
-            name = now.of(cut_now, style, row.id)
-            values = insert(ViewCache).values(key=name, data=view.data, created_at=datetime.now(UTC))
-            session.connection().execute(values.on_conflict_do_nothing())
+            keep(session, after.project_id, now.of(cut_now, style, row.id), view.data)
     return kept, recut
 
 

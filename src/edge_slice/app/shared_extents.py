@@ -14,12 +14,12 @@ from edge_slice.core.cut import ImpossibleCut
 from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, with_side
 from edge_slice.core.model import Model
 from edge_slice.store.changes import Act, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, SharedExtents
 
 
 def list_boxes(project_id: int) -> list[SharedExtentsOut]:
-    with transaction() as session:
+    with reading() as session:
         newest_revision(session, project_id)
         rows = select(SharedExtents).where(col(SharedExtents.project_id) == project_id).order_by(col(SharedExtents.id))
         return [_out(row) for row in session.exec(rows).all()]

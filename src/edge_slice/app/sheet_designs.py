@@ -14,7 +14,7 @@ from edge_slice.app.sheet_documents import DesignEdit, DesignNew, DesignOut
 from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SheetDesign, SheetSize, design_problems, shipped_designs
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Blob, Sheet, SheetDesignRow
 
 _own: Recent[SheetDesign] = Recent(64)
@@ -40,7 +40,7 @@ def check_room(design: SheetDesign, size: SheetSize) -> None:
 
 
 def list_designs(project_id: int) -> list[DesignOut]:
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         rows = session.exec(
             select(SheetDesignRow).where(col(SheetDesignRow.project_id) == project_id).order_by(col(SheetDesignRow.id))

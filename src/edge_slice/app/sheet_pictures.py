@@ -11,13 +11,13 @@ from edge_slice.app.errors import NotFound
 from edge_slice.app.projects import project_row
 from edge_slice.app.sheet_documents import SheetPictures
 from edge_slice.app.view_keys import ViewKeys
-from edge_slice.app.views import cached
 from edge_slice.core.drawing import DisplayList, DrawingSpec
 from edge_slice.core.project.sheets import Sheets, folder_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SheetDesign
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
+from edge_slice.store.kept import kept
 from edge_slice.store.tables import Drawing, Placement, Sheet
 
 
@@ -75,14 +75,14 @@ def sheet_display(session: Session, row: Sheet) -> DisplayList:
 
 
 def sheet_screen(sheet_id: int) -> bytes:
-    with transaction() as session:
+    with reading() as session:
         row = sheet_row(session, sheet_id)
         return screen_of(row, SheetsAround(session, row.project_id))
 
 
 def design_screen(sheet_id: int, design: SheetDesign) -> bytes:
     """A sheet by a design that is not saved, for the screen."""
-    with transaction() as session:
+    with reading() as session:
         row = sheet_row(session, sheet_id)
         return to_screen(SheetsAround(session, row.project_id).display(row, design), {})
 
@@ -90,7 +90,7 @@ def design_screen(sheet_id: int, design: SheetDesign) -> bytes:
 def sheet_screens(project_id: int, wanted: SheetPictures) -> bytes:
     """Several sheets for the screen, in the order in which they are asked for: each with its length (uint32, little
     endian) before it; length 0 for one that is not there."""
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         around = SheetsAround(session, project_id)
         mine = {s.id: s for s in around.sheets}
@@ -101,4 +101,4 @@ def sheet_screens(project_id: int, wanted: SheetPictures) -> bytes:
 def screen_of(row: Sheet, around: SheetsAround) -> bytes:
     """A sheet for the screen."""
     key = key_of("sheet", around.picture(row))
-    return cached(around.session, key, lambda: to_screen(around.display(row), {}))
+    return kept(around.session, around.project_id, key, lambda: to_screen(around.display(row), {}))

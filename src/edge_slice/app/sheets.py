@@ -28,7 +28,7 @@ from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.changes import Act, hold, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Placement, Sheet
 
 _lists: Recent[list[SheetOut]] = Recent(8)  # by the state of their project
@@ -36,7 +36,7 @@ USUAL_FOLDER = "plans"  # of sheets that were given neither folder nor number
 
 
 def list_sheets(project_id: int) -> list[SheetOut]:
-    with transaction() as session:
+    with reading() as session:
         project_row(session, project_id)
         return _lists.get(state_of(session, project_id, annotations=True), lambda: _listed(session, project_id))
 

@@ -10,7 +10,7 @@ from edge_slice.app.models import newest_revision
 from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, ShownSet
 
 
@@ -23,7 +23,7 @@ def rule_for(session: Session, project_id: int, key: str) -> ShownRule | None:
 
 
 def list_sets(project_id: int) -> list[ShownSetOut]:
-    with transaction() as session:
+    with reading() as session:
         newest_revision(session, project_id)
         rows = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id).order_by(col(ShownSet.id)))
         shipped = [

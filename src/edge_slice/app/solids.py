@@ -26,7 +26,6 @@ from edge_slice.app.solid_documents import (
     TintOut,
 )
 from edge_slice.app.source import ProjectSource
-from edge_slice.app.views import cached
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, leaves_of
 from edge_slice.core.cut.planes.sets import PLAN_HEIGHT
 from edge_slice.core.cut.shown import left_out_by
@@ -43,7 +42,8 @@ from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, pa
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
 from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
 from edge_slice.core.solid.tints import tints_of
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
+from edge_slice.store.kept import kept
 
 QUICK = 3  # of gzip's levels: a third of the time of the usual one, for files as small
 MEDIA = {"glb": "model/gltf-binary", "stl": "model/stl"}
@@ -54,7 +54,7 @@ _stops: Recent[list[StopOut]] = Recent(64)  # by geometry and direction
 
 def solid_of(project_id: int) -> SolidOut:
     """What parts the model has."""
-    with transaction() as session:
+    with reading() as session:
         geometry, model = _model(session, project_id)
         low, high = model.bounds
         storeys = {k: s for k, s in enumerate(model.storeys)}
@@ -83,7 +83,7 @@ def solid_of(project_id: int) -> SolidOut:
 def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
     """A part in its compact form, compressed (gzip); `whole`: all that stands on its storey, as far as that alone fits
     in a browser. Raises `NotFound` for one of an earlier model."""
-    with transaction() as session:
+    with reading() as session:
         geometry, model = _model(session, project_id)
         parts = _parts_of(geometry, model)
         if _form_of(geometry) != form or number >= len(parts):
@@ -95,12 +95,12 @@ def solid_part(project_id: int, form: str, number: int, whole: bool) -> bytes:
                 (part,) = fitting(model, tuple(p for p in solid_parts(model) if p.storey == part.storey))
             return gzip.compress(part_bytes(model, part), QUICK, mtime=0)
 
-        return cached(session, key_of("solid", form, str(number), str(whole)), make)
+        return kept(session, project_id, key_of("solid", form, str(number), str(whole)), make)
 
 
 def planes_of(project_id: int, only: int | None = None) -> list[DrawingPlanesOut]:
     """The planes of all drawings that cut the model by themselves, or of one drawing."""
-    with transaction() as session:
+    with reading() as session:
         source = ProjectSource(session, project_id)
         followed = Followed(source)
         found = []
@@ -125,7 +125,7 @@ def planes_of(project_id: int, only: int | None = None) -> list[DrawingPlanesOut
 
 def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:
     """A plane as a cut. Raises `Refused` where it gives none."""
-    with transaction() as session:
+    with reading() as session:
         _, model = _model(session, project_id)
         reach = default_standard().conventions.reach
         try:
@@ -159,7 +159,7 @@ def _parent(session: Session, project_id: int, model: Model, cut: AnyCut, z: flo
 
 def stops_of(project_id: int, normal: tuple[float, float, float]) -> list[StopOut]:
     """Where a plane with this normal may come to rest."""
-    with transaction() as session:
+    with reading() as session:
         geometry, model = _model(session, project_id)
 
         def make() -> list[StopOut]:
@@ -174,7 +174,7 @@ def stops_of(project_id: int, normal: tuple[float, float, float]) -> list[StopOu
 def look_of(project_id: int, standard: str, shown_set: str) -> SolidLookOut:
     """How the model shows by a standard (empty: the usual one) and a shown set (empty: none). Raises `Refused` for one
     that the project does not have."""
-    with transaction() as session:
+    with reading() as session:
         source = ProjectSource(session, project_id)
         kinds, elements = _left_out(source, shown_set)
         tints = tints_of(source.model, _standard_of(source, standard))
@@ -200,7 +200,7 @@ def _left_out(source: ProjectSource, key: str) -> tuple[tuple[str, ...], tuple[s
 
 def bodies(project_id: int, wanted: BodiesWanted) -> File:
     """The model cut open as closed bodies."""
-    with transaction() as session:
+    with reading() as session:
         source = ProjectSource(session, project_id)
         model, standard, name = source.model, _standard_of(source, wanted.standard), source.name
         kinds, elements = _left_out(source, wanted.shown_set)

@@ -12,7 +12,7 @@ from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
 _own: Recent[DrawingStandard] = Recent(16)
@@ -31,7 +31,7 @@ def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard
 
 
 def list_standards(project_id: int) -> list[StandardOut]:
-    with transaction() as session:
+    with reading() as session:
         _project(session, project_id)
         rows = session.exec(select(Standard).where(col(Standard.project_id) == project_id).order_by(col(Standard.id)))
         return [_shipped(key) for key in SHIPPED] + [_out(row) for row in rows.all()]
@@ -73,7 +73,7 @@ def delete_standard(standard_id: int, author: str) -> None:
 
 def standard_view(project_id: int, key: str) -> bytes:
     """All hatches of a standard, for the screen."""
-    with transaction() as session:
+    with reading() as session:
         standard = standard_for(session, project_id, key)
     return to_screen(hatch_page(standard), {"scale": 1})
 

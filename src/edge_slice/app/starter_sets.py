@@ -21,7 +21,7 @@ from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, automatic_name, has_letter
 from edge_slice.store.changes import Act, hold, recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Project
 
 SHOWN_SET = "no-loose-things"  # what elevations and sections of a starter set follow
@@ -41,7 +41,7 @@ class _Proposal:
 
 
 def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
-    with transaction() as session:
+    with reading() as session:
         facts = newest_revision(session, project_id).facts
         names = NameTemplates.model_validate(session.get_one(Project, project_id).names)
         known = {d.id: CUT.validate_python(d.cut) for d in project_drawings(session, project_id)}

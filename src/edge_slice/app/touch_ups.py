@@ -16,14 +16,14 @@ from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.touch_ups import TouchUp
 from edge_slice.core.drawing.touching import STYLE, Nowhere, Pointed, touched_up
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, TouchUpRow
 
 MOST = 2000  # of one drawing
 
 
 def list_touch_ups(drawing_id: int) -> list[TouchUpOut]:
-    with transaction() as session:
+    with reading() as session:
         drawing_row(session, drawing_id)
         return [_out(row) for row in _rows(session, drawing_id)]
 

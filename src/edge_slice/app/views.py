@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
 from dataclasses import asdict, dataclass
-from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
-from sqlalchemy.dialects.postgresql import insert
-from sqlmodel import Session, col, delete, select
+from sqlmodel import Session
 
 from edge_slice.app.drawing_rows import drawing_row
 from edge_slice.app.models import numbered_revision
@@ -31,11 +28,11 @@ from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading
+from edge_slice.store.kept import kept
 from edge_slice.store.tables import Drawing, Revision
-from edge_slice.store.tables import ViewCache as CachedView
 
-KEPT_SCREENS, KEPT_ROWS = 24, 400
+KEPT_SCREENS = 24
 _screens: Recent[bytes] = Recent(KEPT_SCREENS)
 
 
@@ -50,7 +47,7 @@ class ScreenView:
 def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None = None) -> ScreenView:
     """A drawing that is not saved (yet), for the screen; `drawing_id`: the one of which it is a change. Markers are not
     in it, the screen has live ones; but their places are free."""
-    with transaction() as session:
+    with reading() as session:
         keys = ViewKeys(session, project_id)
         found = keys.followed.of(cut)
         key = keys.of(found[0], style, drawing_id)
@@ -64,7 +61,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
 def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
     """A saved drawing for the screen, by the newest revision of the model or another one; from the database if nothing
     that it depends on changed."""
-    with transaction() as session:
+    with reading() as session:
         row = drawing_row(session, drawing_id)
         revision = None if number is None else numbered_revision(session, row.project_id, number)
         keys = ViewKeys(session, row.project_id, revision=revision)
@@ -74,12 +71,12 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         def make() -> bytes:
             return _screen(keys, session, row.id, shown_as(keys.source, found, style))
 
-        return ScreenView(key, cached(session, key, lambda: _screens.get(key, make)))
+        return ScreenView(key, kept(session, row.project_id, key, lambda: _screens.get(key, make)))
 
 
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
     """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
-    with transaction() as session:
+    with reading() as session:
         shown = unsaved(session, project_id, cut, style)
         return cut_report(shown.model, cut_of(shown))
 
@@ -92,7 +89,7 @@ def unsaved(session: Session, project_id: int, cut: AnyCut, style: DrawingSpec) 
 
 def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
     """The model, what is shown of it, and the cut of a view."""
-    with transaction() as session:
+    with reading() as session:
         shown = unsaved(session, project_id, cut, style)
         return shown.model, shown.cut, cut_of(shown)
 
@@ -101,25 +98,6 @@ def saved_as(session: Session, row: Drawing, revision: Revision | None = None) -
     """A saved drawing by a revision of its project's model, the newest one where none is named."""
     source = ProjectSource(session, row.project_id, revision)
     return saved(source, Followed(source), row)
-
-
-def known(session: Session, keys: list[str]) -> set[str]:
-    """Those of these keys under which something is kept."""
-    return set(session.exec(select(CachedView.key).where(col(CachedView.key).in_(keys))).all())
-
-
-def cached(session: Session, key: str, make: Callable[[], bytes]) -> bytes:
-    """What was made under a key before, by whichever process; else it is made and kept."""
-    found = session.get(CachedView, key)
-    if found is not None:
-        return found.data
-    data = make()
-    session.connection().execute(
-        insert(CachedView).values(key=key, data=data, created_at=datetime.now(UTC)).on_conflict_do_nothing()
-    )
-    newest = select(CachedView.key).order_by(col(CachedView.created_at).desc()).limit(KEPT_ROWS)
-    session.exec(delete(CachedView).where(col(CachedView.key).not_in(newest)))
-    return data
 
 
 def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Shown) -> bytes:

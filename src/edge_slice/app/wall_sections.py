@@ -26,7 +26,7 @@ from edge_slice.core.cut.junctions import Junction, enlargement, whole_wall_sect
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing
 
 STYLE = DrawingSpec(scale=SCALES["wall"])
@@ -35,7 +35,7 @@ ENLARGED_SETS: tuple[Rule, ...] = ("rooms", "doors", "windows", "grid")  # which
 
 def proposed(project_id: int, place: WallPlace) -> WallSectionOut:
     """The section of the wall at a place, with its junctions; nothing is saved."""
-    with transaction() as session:
+    with reading() as session:
         cut, found = _wall_section(load_model(session, newest_revision(session, project_id)), place)
     scale = beginning_scale("detail", STYLE.scale)
     junctions = [JunctionOut(name=j.name, region=j.region, scale=scale) for j in found]

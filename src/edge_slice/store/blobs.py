@@ -6,6 +6,7 @@ import hashlib
 from collections.abc import Iterator
 from pathlib import Path
 
+from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, delete, select
 
 from edge_slice.store.tables import Blob, BlobChunk, Issue, IssuedSheet, ModelImport, Publication, Revision
@@ -20,27 +21,28 @@ def store_file(session: Session, path: Path) -> str:
         while part := stream.read(CHUNK):
             digest.update(part)
     name = digest.hexdigest()
-    if session.get(Blob, name) is None:
-        session.add(Blob(hash=name, size=path.stat().st_size))
-        session.flush()
+    if _new(session, name, path.stat().st_size):
         with path.open("rb") as stream:
             for index, part in enumerate(iter(lambda: stream.read(CHUNK), b"")):
                 session.add(BlobChunk(hash=name, part=index, data=part))
                 session.flush()
-                session.expunge_all()
     return name
 
 
 def store_bytes(session: Session, data: bytes) -> str:
     name = hashlib.sha256(data).hexdigest()
-    if session.get(Blob, name) is None:
-        session.add(Blob(hash=name, size=len(data)))
-        session.flush()
+    if _new(session, name, len(data)):
         session.add_all(
             BlobChunk(hash=name, part=i, data=data[at : at + CHUNK]) for i, at in enumerate(range(0, len(data), CHUNK))
         )
         session.flush()
     return name
+
+
+def _new(session: Session, name: str, size: int) -> bool:
+    """Whether bytes of this name were not there; those that somebody else stores just now are waited for."""
+    row = insert(Blob).values(hash=name, size=size).on_conflict_do_nothing().returning(col(Blob.hash))
+    return session.connection().execute(row).first() is not None
 
 
 def read_chunks(session: Session, name: str) -> Iterator[bytes]:

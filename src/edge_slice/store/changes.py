@@ -12,7 +12,9 @@ from typing import Any, TypeVar, cast
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
+from edge_slice.store import forms
 from edge_slice.store.tables import (
+    VERSIONS,
     Annotation,
     CalloutReference,
     Change,
@@ -81,16 +83,18 @@ class Act:
     """One undoable act; hand it every row that is added, about to be edited, or about to go."""
 
     session: Session
+    version: int  # of all rows that it writes; no other act has it, nor had, nor will have
     rows: list[tuple[Row, dict[str, Any] | None, bool]] = field(default_factory=list)
 
     def adds(self, row: Row) -> None:
+        row.version = self.version
         self.session.add(row)
         self.session.flush()
         self.rows.append((row, None, False))
 
     def edits(self, row: Row) -> None:
         self.rows.append((row, row.model_dump(mode="json"), False))
-        row.version += 1
+        row.version = self.version
 
     def removes(self, row: Row) -> None:
         self.rows.append((row, row.model_dump(mode="json"), True))
@@ -128,11 +132,15 @@ def tell(session: Session, payload: str) -> None:
     session.connection().execute(text("SELECT pg_notify(:channel, :payload)"), {"channel": CHANNEL, "payload": payload})
 
 
+def _next_version(session: Session) -> int:
+    return int(session.connection().execute(VERSIONS.next_value()).scalar_one())
+
+
 @contextmanager
 def recorded(session: Session, project_id: int, label: str, author: str = "") -> Iterator[Act]:
     """Log all changes of one act; what had been undone can then no longer be redone."""
     hold(session, project_id)
-    act = Act(session)
+    act = Act(session, _next_version(session))
     yield act
     session.flush()
     session.connection().execute(
@@ -148,7 +156,7 @@ def recorded(session: Session, project_id: int, label: str, author: str = "") ->
         number = int((after or before or {})["id"])
         session.add(
             Change(project_id=project_id, act=name, label=label, author=author, table_name=table, row_id=number,
-                   before=before, after=after)
+                   before=before, after=after, form=forms.FORM)
         )  # fmt: skip
         notices.append((table, number, int(after["version"]) if after else None))
     notify(session, project_id, label, notices)
@@ -176,8 +184,9 @@ def _replay(session: Session, project_id: int, back: bool) -> str | None:
         return None
     rows = session.exec(select(Change).where(col(Change.act) == first.act).order_by(col(Change.id))).all()
     notices: list[Notice] = []
+    fresh = _next_version(session)
     for change in reversed(rows) if back else rows:
-        version = _put(session, change, change.before if back else change.after)
+        version = _put(session, change, change.before if back else change.after, fresh)
         notices.append((change.table_name, change.row_id, version))
         change.state = "undone" if back else "done"
         session.add(change)
@@ -185,24 +194,24 @@ def _replay(session: Session, project_id: int, back: bool) -> str | None:
     return first.label
 
 
-def _put(session: Session, change: Change, document: dict[str, Any] | None) -> int | None:
-    """Make the row what the document says; versions only ever grow, so that stale copies are noticed. Its version, or
-    None where it is gone."""
+def _put(session: Session, change: Change, document: dict[str, Any] | None, version: int) -> int | None:
+    """Make the row what the document says, under a version that it never had: what was made of the row as it was then,
+    or between, is not taken for what it is now. The version, or None where the row is gone."""
     table = TABLES[change.table_name]
     row = cast(Row | None, session.get(table, change.row_id))
     if document is None:
         session.exec(delete(table).where(col(table.id) == change.row_id))
         session.expire_all()
         return None
+    document = forms.newest(change.table_name, document, change.form)
+    fresh = table.model_validate(document)
     if row is None:
-        row = table.model_validate(document)
-        session.add(row)
+        row = fresh
     else:
-        fresh = table.model_validate(document)
         for key in document:
-            if key not in ("id", "version", "created_at"):
+            if key not in ("id", "created_at"):
                 setattr(row, key, getattr(fresh, key))
-        row.version += 1
-        session.add(row)
+    row.version = version
+    session.add(row)
     session.flush()
-    return row.version
+    return version

@@ -1,20 +1,23 @@
-"""Engine, sessions and migrations."""
+"""Engine, transactions and migrations."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from psycopg.errors import DeadlockDetected, LockNotAvailable, SerializationFailure
 from sqlalchemy import Engine
+from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session, create_engine
 
 from edge_slice.settings import settings
 
 WAIT = 3  # seconds for a connection; an answer that the database is away must come soon
+_AFTERWARDS = "done afterwards"
 
 
 @cache
@@ -30,16 +33,56 @@ def engine() -> Engine:
     )
 
 
+@cache
+def _snapshots() -> Engine:
+    """The same pool, for transactions that see one state of the database from their first question to their last."""
+    return engine().execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
+
+
 @contextmanager
 def transaction() -> Iterator[Session]:
-    """A session that commits as a whole, or not at all."""
-    with Session(engine(), expire_on_commit=False) as session, session.begin():
+    """A session that commits as a whole, or not at all. What it reads of a project before it holds that may change
+    under it (`changes.hold`)."""
+    with _session(engine()) as session:
         yield session
+
+
+@contextmanager
+def reading() -> Iterator[Session]:
+    """A session that changes nothing, and for which nothing changes: what is composed in it, and the name under which
+    that is kept, are of one state, however others edit meanwhile."""
+    with _session(_snapshots()) as session:
+        yield session
+
+
+@contextmanager
+def _session(of: Engine) -> Iterator[Session]:
+    with Session(of, expire_on_commit=False) as session:
+        with session.begin():
+            yield session
+        for act in session.info.get(_AFTERWARDS, {}).values():
+            act(session)
+
+
+def afterwards(session: Session, act: Callable[[Session], None]) -> None:
+    """Have something done once, after the transaction of a session has been committed and its connection is free."""
+    session.info.setdefault(_AFTERWARDS, {})[act.__qualname__] = act
+
+
+def is_clash(error: BaseException) -> bool:
+    """Whether transactions came into each other's way, so that doing the same again will do: a deadlock, or a
+    serialisation failure."""
+    cause = error.orig if isinstance(error, DBAPIError) else error
+    return isinstance(cause, DeadlockDetected | SerializationFailure | LockNotAvailable)
+
+
+def alembic_config() -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.set_main_option("sqlalchemy.url", settings().database_url.replace("%", "%%"))
+    return config
 
 
 def migrate() -> None:
     """Bring the schema to the newest migration."""
-    config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    config.set_main_option("sqlalchemy.url", settings().database_url.replace("%", "%%"))
-    command.upgrade(config, "head")
+    command.upgrade(alembic_config(), "head")

@@ -1,13 +1,31 @@
-"""The tables. Rows that people edit carry a version; specs are typed JSON documents of the core."""
+"""The tables. Rows that people edit carry a version that never comes twice; specs are typed JSON documents of the
+core."""
 
 from __future__ import annotations
 
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, LargeBinary, UniqueConstraint
-from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy import (
+    BigInteger,
+    CheckConstraint,
+    Column,
+    DateTime,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    Sequence,
+    UniqueConstraint,
+    text,
+)
+from sqlalchemy.dialects.postgresql import JSONB, ExcludeConstraint
 from sqlmodel import Field, SQLModel
+
+# the versions of all rows of all tables: one that was given is never given again, whatever is undone or redone
+VERSIONS = Sequence("row_version", data_type=BigInteger, metadata=SQLModel.metadata)
+IMPORT_STATES = ("waiting", "reading", "proposed", "ready", "failed", "cancelled")
+PUBLICATION_STATES = ("waiting", "working", "ready", "failed", "cancelled")
+CHANGE_STATES = ("done", "undone", "dropped")
 
 
 def _now() -> datetime:
@@ -20,6 +38,20 @@ def _moment() -> Any:
 
 def _json() -> Any:
     return Field(default_factory=dict, sa_column=Column(JSONB, nullable=False))
+
+
+def _version() -> Any:
+    number = Column(BigInteger, VERSIONS, server_default=VERSIONS.next_value(), nullable=False)
+    return Field(default=None, sa_column=number)
+
+
+def _bytes(**options: Any) -> Any:
+    """The name of bytes that are kept, which are looked for by it."""
+    return Field(foreign_key="blob.hash", index=True, **options)
+
+
+def _states(table: str, names: tuple[str, ...]) -> CheckConstraint:
+    return CheckConstraint(f"state IN ({', '.join(repr(n) for n in names)})", name=f"{table}_state_known")
 
 
 def _owned(table: str, **options: Any) -> Any:
@@ -49,19 +81,20 @@ class Project(SQLModel, table=True):
     sheet_register: dict[str, Any] = _json()
     templates: dict[str, Any] = _json()
     created_at: datetime = _moment()
-    version: int = 1
+    version: int = _version()
 
 
 class Revision(SQLModel, table=True):
     """One state of a project's model; `facts` is what lists need without loading the geometry, `changes` what became of
     the one before."""
 
+    __table_args__ = (UniqueConstraint("project_id", "number"),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     number: int = 1
     file_name: str
-    file_hash: str = Field(foreign_key="blob.hash")
-    geometry_hash: str = Field(foreign_key="blob.hash")
+    file_hash: str = _bytes()
+    geometry_hash: str = _bytes()
     facts: dict[str, Any] = _json()
     changes: dict[str, Any] = _json()
     created_at: datetime = _moment()
@@ -73,9 +106,10 @@ class ModelImport(SQLModel, table=True):
     when it is read, with its geometry and what changed."""
 
     __tablename__ = "model_import"
+    __table_args__ = (_states("model_import", IMPORT_STATES),)
     id: int | None = Field(default=None, primary_key=True)
     file_name: str
-    file_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    file_hash: str | None = _bytes(default=None)
     unit: str = ""
     up: str = ""
     state: str = "waiting"
@@ -88,7 +122,7 @@ class ModelImport(SQLModel, table=True):
     into_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=True)
     )
-    geometry_hash: str | None = Field(default=None, foreign_key="blob.hash")
+    geometry_hash: str | None = _bytes(default=None)
     facts: dict[str, Any] = _json()
     changes: dict[str, Any] = _json()
     created_at: datetime = _moment()
@@ -99,13 +133,13 @@ class Drawing(SQLModel, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
-    parent_id: int | None = Field(default=None, foreign_key="drawing.id")
+    parent_id: int | None = Field(default=None, foreign_key="drawing.id", index=True)
     letter: str = ""
     name: str = ""
     cut: dict[str, Any] = _json()
     callout: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     style: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class CalloutReference(SQLModel, table=True):
@@ -118,7 +152,7 @@ class CalloutReference(SQLModel, table=True):
     target_id: int = _owned("drawing")
     region: dict[str, Any] = _json()
     marker: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class Annotation(SQLModel, table=True):
@@ -128,7 +162,7 @@ class Annotation(SQLModel, table=True):
     project_id: int = _owned("project")
     drawing_id: int = _owned("drawing")
     document: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class TouchUpRow(SQLModel, table=True):
@@ -139,7 +173,7 @@ class TouchUpRow(SQLModel, table=True):
     project_id: int = _owned("project")
     drawing_id: int = _owned("drawing")
     document: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class Standard(SQLModel, table=True):
@@ -149,7 +183,7 @@ class Standard(SQLModel, table=True):
     project_id: int = _owned("project")
     name: str
     document: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class ShownSet(SQLModel, table=True):
@@ -160,7 +194,7 @@ class ShownSet(SQLModel, table=True):
     project_id: int = _owned("project")
     name: str
     rule: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class SharedExtents(SQLModel, table=True):
@@ -171,16 +205,17 @@ class SharedExtents(SQLModel, table=True):
     project_id: int = _owned("project")
     name: str
     box: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class StarterSet(SQLModel, table=True):
-    """Drawings of a project kept for others; `document` says what they are fitted by."""
+    """Drawings of a project kept for others; `document` says what they are fitted by, in the form of number `form`."""
 
     __tablename__ = "starter_set"
     id: int | None = Field(default=None, primary_key=True)
     name: str
     document: dict[str, Any] = _json()
+    form: int
     created_at: datetime = _moment()
 
 
@@ -192,7 +227,7 @@ class SheetDesignRow(SQLModel, table=True):
     project_id: int = _owned("project")
     name: str
     document: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class Sheet(SQLModel, table=True):
@@ -209,14 +244,21 @@ class Sheet(SQLModel, table=True):
     folder: str = ""
     place: float = 0.0
     fields: dict[str, Any] = _json()
-    version: int = 1
+    version: int = _version()
 
 
 class Placement(SQLModel, table=True):
     """A drawing on a sheet. `home`: whether markers show its number; of a drawing's placements one is. `trim`: mm taken
     off at the left, base, right, top; `title`: how its title stands; those of higher `stack` lie on top."""
 
-    __table_args__ = (UniqueConstraint("sheet_id", "number", deferrable=True, initially="DEFERRED"),)
+    __table_args__ = (
+        UniqueConstraint("sheet_id", "number", deferrable=True, initially="DEFERRED"),
+        # checked at the end of an act, in which a home may move from one placement to another
+        ExcludeConstraint(
+            ("drawing_id", "="), where=text("home"), using="btree", name="placement_one_home", deferrable=True,
+            initially="DEFERRED",
+        ),
+    )  # fmt: skip
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     sheet_id: int = _owned("sheet")
@@ -228,7 +270,7 @@ class Placement(SQLModel, table=True):
     trim: dict[str, Any] = _json()
     title: dict[str, Any] = _json()
     stack: int = 0
-    version: int = 1
+    version: int = _version()
 
 
 class Issue(SQLModel, table=True):
@@ -242,7 +284,7 @@ class Issue(SQLModel, table=True):
     purpose: str
     issued_by: str
     revision: int
-    pdf_hash: str = Field(foreign_key="blob.hash")
+    pdf_hash: str = _bytes()
     created_at: datetime = _moment()
 
 
@@ -257,8 +299,8 @@ class IssuedSheet(SQLModel, table=True):
     place: int
     number: str
     title: str
-    screen_hash: str = Field(foreign_key="blob.hash")
-    pdf_hash: str = Field(foreign_key="blob.hash")
+    screen_hash: str = _bytes()
+    pdf_hash: str = _bytes()
     content: dict[str, Any] = _json()
 
 
@@ -266,6 +308,7 @@ class Publication(SQLModel, table=True):
     """Sheets on their way to a file or an issue: waiting, working, ready, failed or cancelled. `wanted` is the document
     that asked for it; `file_hash` what came of it."""
 
+    __table_args__ = (_states("publication", PUBLICATION_STATES),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     wanted: dict[str, Any] = _json()
@@ -275,8 +318,11 @@ class Publication(SQLModel, table=True):
     of: int = 0
     message: str = ""
     file_name: str = ""
-    file_hash: str | None = Field(default=None, foreign_key="blob.hash")
-    issue_id: int | None = Field(default=None)
+    file_hash: str | None = _bytes(default=None)
+    attempts: int = 0
+    issue_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("issue.id", ondelete="SET NULL"), nullable=True)
+    )
     created_at: datetime = _moment()
 
 
@@ -289,12 +335,17 @@ class LeftFinding(SQLModel, table=True):
     key: str
     reason: str
     author: str = ""
-    version: int = 1
+    version: int = _version()
 
 
 class Change(SQLModel, table=True):
-    """The change log: who did what to which row, before and after. Rows of one act share `act`."""
+    """The change log: who did what to which row, before and after. Rows of one act share `act`. `form`: the number of
+    the form in which its documents are written (`store.forms`)."""
 
+    __table_args__ = (
+        _states("change", CHANGE_STATES),
+        Index("ix_change_undone", "project_id", "id", postgresql_where=text("state = 'undone'")),
+    )
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
     act: str = Field(index=True)
@@ -306,12 +357,16 @@ class Change(SQLModel, table=True):
     before: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     after: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     state: str = "done"
+    form: int
 
 
-class ViewCache(SQLModel, table=True):
-    """Composed drawings by dependency key."""
+class KeptView(SQLModel, table=True):
+    """What was composed once, under the name of all that it depends on; `used_at`: about when it was last asked for."""
 
-    __tablename__ = "view_cache"
+    __tablename__ = "kept_view"
+    __table_args__ = (Index("ix_kept_view_used", "project_id", "used_at"),)
     key: str = Field(primary_key=True)
+    project_id: int = Field(sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=False))
+    size: int = Field(sa_column=Column(BigInteger, nullable=False))
     data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
-    created_at: datetime = _moment()
+    used_at: datetime = _moment()

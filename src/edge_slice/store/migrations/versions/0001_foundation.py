@@ -1,14 +1,18 @@
 """Foundation: projects, models, drawings, sheets, change log, and the work queue's own schema."""
 
+from pathlib import Path
+
 import sqlalchemy as sa
 from alembic import op
-from procrastinate.schema import SchemaManager
 from sqlalchemy.dialects import postgresql
 
 revision = "0001"
 down_revision = None
 branch_labels = None
 depends_on = None
+
+# the queue's schema as it was then, whatever newer releases of its library bring: those changes are migrations too
+QUEUE = Path(__file__).parents[1] / "queue" / "schema-03.04.sql"
 
 
 def upgrade() -> None:
@@ -153,7 +157,7 @@ def upgrade() -> None:
     op.create_index(op.f("ix_placement_sheet_id"), "placement", ["sheet_id"], unique=False)
     # many statements with per cents in them: straight to the driver, which then parses nothing
     cursor = op.get_bind().connection.cursor()
-    cursor.execute(SchemaManager.get_schema())
+    cursor.execute(QUEUE.read_text())
     cursor.close()
 
 

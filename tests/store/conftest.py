@@ -1,0 +1,50 @@
+"""Databases of their own on the server of the tests' installation."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import psycopg
+import pytest
+
+from tests.installation import Installation
+
+
+@dataclass
+class Database:
+    """An empty database, and Python beside it."""
+
+    url: str
+
+    def python(self, code: str) -> subprocess.CompletedProcess[str]:
+        environment = {**os.environ, "EDGE_SLICE_DATABASE_URL": self.url}
+        return subprocess.run([sys.executable, "-c", code], env=environment, capture_output=True, text=True)
+
+    def migrated(self, to: str = "head") -> Database:
+        code = "from alembic import command; from edge_slice.store.database import alembic_config"
+        done = self.python(f"{code}; command.upgrade(alembic_config(), {to!r})")
+        assert done.returncode == 0, done.stderr
+        return self
+
+    def connect(self) -> psycopg.Connection:
+        return psycopg.connect(self.url.replace("+psycopg", ""), autocommit=True)
+
+
+@pytest.fixture
+def database(installation: Installation, request: pytest.FixtureRequest) -> Iterator[Callable[[str], Database]]:
+    made: list[str] = []
+
+    def make(name: str) -> Database:
+        with psycopg.connect(installation.cluster.url.replace("+psycopg", ""), autocommit=True) as connection:
+            connection.execute(f"CREATE DATABASE {name}")
+        made.append(name)
+        return Database(f"{installation.cluster.url.rsplit('/', 1)[0]}/{name}")
+
+    yield make
+    with psycopg.connect(installation.cluster.url.replace("+psycopg", ""), autocommit=True) as connection:
+        for name in made:
+            connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
