@@ -40,19 +40,19 @@ def crowd(database: str, project: int, plan: dict[str, Any]) -> int:
         for k in range(SECTIONS):
             cut = {"kind": "section", "line": [[0.07 * k, -2], [0.07 * k, 12]], "depth": 5}
             (drawing,) = connection.execute(
-                "INSERT INTO drawing (project_id, parent_id, letter, name, cut, style, version)"
-                " VALUES (%s, %s, %s, '', %s, %s, 1) RETURNING id",
+                "INSERT INTO drawing (project_id, parent_id, letter, name, cut, style)"
+                " VALUES (%s, %s, %s, '', %s, %s) RETURNING id",
                 (project, plan["id"], f"S{k}", json.dumps(cut), style),
             ).fetchone() or (0,)
             if k % 3 == 0:
                 (sheet,) = connection.execute(
-                    "INSERT INTO sheet (project_id, number, title, size, fields, version)"
-                    " VALUES (%s, %s, 'Sections', 'A1', '{}', 1) RETURNING id",
+                    "INSERT INTO sheet (project_id, number, title, size, design, folder, place, fields)"
+                    " VALUES (%s, %s, 'Sections', 'A1', 'corner-block', '', 0, '{}') RETURNING id",
                     (project, f"B-{k:03}"),
                 ).fetchone() or (0,)
             connection.execute(
-                "INSERT INTO placement (project_id, sheet_id, drawing_id, number, x, y, version)"
-                " VALUES (%s, %s, %s, %s, %s, 60, 1)",
+                "INSERT INTO placement (project_id, sheet_id, drawing_id, number, x, y, home, trim, title, stack)"
+                " VALUES (%s, %s, %s, %s, %s, 60, true, '{}', '{}', 0)",
                 (project, sheet, drawing, str(k % 3 + 1), 40 + 200 * (k % 3)),
             )
         return drawing

@@ -51,6 +51,7 @@ class Installation:
         self._python("from edge_slice.store.database import migrate; migrate()")
         self.services = Services(free_port(), self.environment)
         self.services.start()
+        self.events_url = f"http://127.0.0.1:{self.services.events_port}/api/events"
         self.url = f"http://127.0.0.1:{self.services.port}"
 
     def stop(self) -> None:
@@ -67,6 +68,16 @@ class Installation:
         data = None if body is None else json.dumps(body).encode()
         request = urllib.request.Request(self.url + path, data, {"Content-Type": "application/json"}, method=method)
         return self._send(request, timeout)
+
+    def version(self, path: str) -> int:
+        """The version of the row that a path names, as it stands."""
+        table, number = path.removeprefix("/api/").split("/")[:2]
+        name = table.replace("-", "_").removesuffix("s") if table != "shared-extents" else "shared_extents"
+        return int(self.one(f"SELECT version FROM {name} WHERE id = {int(number)}")[0])
+
+    def edit(self, path: str, change: dict[str, Any]) -> Answer:
+        """Edit a row as it stands."""
+        return self.call("PATCH", path, {"version": self.version(path), **change})
 
     def upload(self, name: str, content: bytes, **fields: str) -> Answer:
         """A model on its way in."""

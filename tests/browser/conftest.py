@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from tests.browser.bench import Bench
 from tests.installation import Installation
 
 ARGUMENTS = [
@@ -39,3 +40,8 @@ def page(browser: Browser, installation: Installation) -> Iterator[Page]:
     yield opened
     context.close()
     assert errors == []
+
+
+@pytest.fixture
+def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
+    return Bench(page, installation, hut_project).open()

@@ -14,11 +14,6 @@ from tests.installation import Installation
 
 
 @pytest.fixture
-def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
-    return Bench(page, installation, hut_project).open()
-
-
-@pytest.fixture
 def section(bench: Bench) -> dict:
     return add(bench, [[2, -1], [2, 4]])
 

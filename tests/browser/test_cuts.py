@@ -16,11 +16,6 @@ from tests.installation import Installation
 
 
 @pytest.fixture
-def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
-    return Bench(page, installation, hut_project).open()
-
-
-@pytest.fixture
 def section(bench: Bench) -> Bench:
     bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
     return bench

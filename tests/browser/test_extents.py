@@ -9,12 +9,6 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.bench import Bench
 from tests.browser.test_workbench import add
-from tests.installation import Installation
-
-
-@pytest.fixture
-def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
-    return Bench(page, installation, hut_project).open()
 
 
 def now(bench: Bench, drawing: dict) -> dict:

@@ -26,21 +26,21 @@ def full_project(installation: Installation, tmp_path_factory: pytest.TempPathFa
         for k in range(SECTIONS):
             cut = {"kind": "section", "line": [[-2, 0.01 * k], [8, 0.01 * k + 0.5]], "depth": 5}
             drawing = connection.execute(
-                "INSERT INTO drawing (project_id, parent_id, letter, name, cut, style, version)"
-                " VALUES (%s, %s, %s, '', %s, %s, 1) RETURNING id",
+                "INSERT INTO drawing (project_id, parent_id, letter, name, cut, style)"
+                " VALUES (%s, %s, %s, '', %s, %s) RETURNING id",
                 (project, plan["id"], f"S{k}", json.dumps(cut), style),
             ).fetchone()
             if k % 3 == 0:
                 sheet = connection.execute(
-                    "INSERT INTO sheet (project_id, number, title, size, fields, version)"
-                    " VALUES (%s, %s, 'Sections', 'A1', '{}', 1) RETURNING id",
+                    "INSERT INTO sheet (project_id, number, title, size, design, folder, place, fields)"
+                    " VALUES (%s, %s, 'Sections', 'A1', 'corner-block', '', 0, '{}') RETURNING id",
                     (project, f"B-{k:03}"),
                 ).fetchone()
             assert drawing is not None
             assert sheet is not None
             connection.execute(
-                "INSERT INTO placement (project_id, sheet_id, drawing_id, number, x, y, version)"
-                " VALUES (%s, %s, %s, %s, %s, 60, 1)",
+                "INSERT INTO placement (project_id, sheet_id, drawing_id, number, x, y, home, trim, title, stack)"
+                " VALUES (%s, %s, %s, %s, %s, 60, true, '{}', '{}', 0)",
                 (project, sheet[0], drawing[0], str(k % 3 + 1), 40 + 200 * (k % 3)),
             )
     return project
@@ -57,7 +57,7 @@ class Window:
         page.on("request", self._count)
 
     def _count(self, request: Request) -> None:
-        beat = request.url.endswith(("/api/events", "/presence"))  # comes by itself, edit or not
+        beat = "/api/events?" in request.url or request.url.endswith("/presence")  # comes by itself, edit or not
         if "/api/" in request.url and not beat:
             self.asked.append(f"{request.method} {request.url.split('/api')[1]}")
 

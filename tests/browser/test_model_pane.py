@@ -6,18 +6,12 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from edge_slice.core.model.ifc import read_ifc
 from tests.browser.bench import Bench
 from tests.browser.model_page import cut_area
 from tests.ifc_files import write_hut
-from tests.installation import Installation
-
-
-@pytest.fixture
-def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
-    return Bench(page, installation, hut_project).open()
 
 
 def area_at(x: float, tmp_path: Path) -> float:

@@ -12,11 +12,6 @@ from tests.installation import Installation
 
 
 @pytest.fixture
-def bench(page: Page, installation: Installation, hut_project: int) -> Bench:
-    return Bench(page, installation, hut_project).open()
-
-
-@pytest.fixture
 def demo_bench(page: Page, installation: Installation, demo_project: int) -> Bench:
     return Bench(page, installation, demo_project).open()
 

@@ -1,6 +1,6 @@
 """Cutting again after a change: the same result as cutting anew, and only what depends on the change computed."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 import pytest
@@ -8,9 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, CutSpec, Extents, PlanCut, SectionCut, Work, cut_model
-from edge_slice.core.drawing import default_standard
+from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Element, Material, Model, Storey
 from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.project.shown import Shown, cut_of
 from tests.bodies import box
 
 Block = tuple[float, float, float, float]
@@ -153,3 +154,22 @@ def test_results_are_the_same_to_the_byte(demo: Model) -> None:
     a, b = cut_model(demo, spec), cut_model(replace(demo, name="again"), spec)
     assert same(a, b)
     assert a.lines.points.tobytes() == b.lines.points.tobytes()
+
+
+def test_a_drawing_hands_its_cut_on_to_the_next_of_its_kind() -> None:
+    """In an application: the next cut of the same kind in a project is made of the last one."""
+
+    @dataclass(frozen=True)
+    class Project:
+        key: str
+        geometry: str
+        model: Model
+
+    project = Project("a street of its own", "its geometry", street(TOWN))
+
+    def work(depth: float) -> tuple[str, ...]:
+        spec = SPEC.model_copy(update={"depth": depth})
+        return cut_of(Shown(project, spec, DrawingSpec(), default_standard())).work.stages  # type: ignore[arg-type]
+
+    assert work(5.0) == ("slice", "overlaps", "lines")
+    assert work(6.0) == ("lines",)

@@ -144,7 +144,7 @@ def test_a_typical_detail_is_led_to_from_several_places(
     installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": blank["id"]})
     svg = installation.call("GET", f"/api/sheets/{sheet['id']}/export.svg").body.decode()
     assert f"for {section['letter']}" in svg
-    change = {"version": 1, "marker": {"bubble": [30, 30]}}
+    change = {"version": again["version"], "marker": {"bubble": [30, 30]}}
     assert installation.call("PATCH", f"/api/callout-references/{again['id']}", change).status == 200
     assert installation.call("PATCH", f"/api/callout-references/{again['id']}", change).status == 409
     assert installation.call("DELETE", f"/api/callout-references/{again['id']}").status == 204
@@ -301,7 +301,7 @@ def test_moving_a_drawing_cuts_its_nine_nested_callouts_only_when_they_are_seen(
     assert len(set(views)) == 9
 
     def known(view: str) -> int:
-        return int(installation.one(f"SELECT count(*) FROM view_cache WHERE key = '{view}'")[0])
+        return int(installation.one(f"SELECT count(*) FROM kept_view WHERE key = '{view}'")[0])
 
     assert [known(view) for view in views] == [0] * 9
     head(installation, nested[4])

@@ -30,7 +30,7 @@ def test_what_is_wrong_is_told_and_goes_when_it_is_mended(installation: Installa
     assert beyond["severity"] == "serious"
     placed = sheet["placements"][-1]
     assert beyond["box"] == placed["box"]
-    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "area": "Drawings"})
+    app.edit(f"/api/placements/{placed['id']}", {"area": "Drawings"})
     found = rules(app, hut_project)
     assert "drawing beyond its place" not in found
     assert "drawing over drawing" in found
@@ -67,7 +67,7 @@ def test_texts_over_texts_and_changes_since_an_issue(installation: Installation,
     assert published(app, hut_project, issue=ISSUE)["state"] == "ready"
     assert "changed since it was issued" not in rules(app, hut_project)
     placed = sheet["placements"][1]
-    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "y": 320})
+    app.edit(f"/api/placements/{placed['id']}", {"y": 320})
     since = rules(app, hut_project)["changed since it was issued"]
     assert "moved" in since["says"]
     assert len(app.call("GET", url).json) < len(found)

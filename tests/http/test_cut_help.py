@@ -109,7 +109,7 @@ def test_a_view_has_another_name_whenever_it_looks_different(installation: Insta
     assert preview.headers["ETag"].strip('"') == name()
     own = installation.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Ours"}).json
     style = {**drawn["style"], "standard": own["key"]}
-    installation.call("PATCH", f"/api/drawings/{drawn['id']}", {"version": 1, "style": style})
+    installation.edit(f"/api/drawings/{drawn['id']}", {"style": style})
     before = name()
     document = {**own["document"], "ink": "#102030"}
     installation.call("PATCH", f"/api/standards/{own['id']}", {"version": own["version"], "document": document})

@@ -42,9 +42,9 @@ def test_section_is_lettered_and_named_by_its_direction_of_view(installation: In
     assert (first["letter"], second["letter"]) == ("A", "B")
     assert first["title"] == "Section A, looking west"
     turned = {**first["cut"], "look": "right"}
-    answer = installation.call("PATCH", f"/api/drawings/{first['id']}", {"version": 1, "cut": turned})
+    answer = installation.edit(f"/api/drawings/{first['id']}", {"cut": turned})
     assert answer.json["title"] == "Section A, looking east"
-    named = installation.call("PATCH", f"/api/drawings/{first['id']}", {"version": 2, "name": "Through the door"})
+    named = installation.edit(f"/api/drawings/{first['id']}", {"name": "Through the door"})
     assert named.json["title"] == "Through the door"
 
 
@@ -128,8 +128,8 @@ def test_impossible_cuts_are_refused_in_words(
 def test_stale_edit_gets_the_newer_state_and_changes_nothing(installation: Installation, hut_project: int) -> None:
     section = add_section(installation, hut_project)
     path = f"/api/drawings/{section['id']}"
-    assert installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 1.5}}).status == 200
-    late = installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 9}})
+    assert installation.edit(path, {"cut": {**section["cut"], "depth": 1.5}}).status == 200
+    late = installation.call("PATCH", path, {"version": section["version"], "cut": {**section["cut"], "depth": 9}})
     assert late.status == 409
     assert late.json["current"]["cut"]["depth"] == 1.5
     assert installation.call("GET", path).json["cut"]["depth"] == 1.5
@@ -138,7 +138,7 @@ def test_stale_edit_gets_the_newer_state_and_changes_nothing(installation: Insta
 def test_edits_are_undone_and_redone(installation: Installation, hut_project: int) -> None:
     section = add_section(installation, hut_project)
     path = f"/api/drawings/{section['id']}"
-    installation.call("PATCH", path, {"version": 1, "cut": {**section["cut"], "depth": 1.5}})
+    installation.edit(path, {"cut": {**section["cut"], "depth": 1.5}})
     undo, redo = (f"/api/projects/{hut_project}/{way}" for way in ("undo", "redo"))
     assert installation.call("POST", undo).json["label"] == "edit cut"
     assert installation.call("GET", path).json["cut"]["depth"] == 3.0
@@ -190,9 +190,9 @@ def test_unknown_things_are_said_to_be_missing(installation: Installation) -> No
 def test_a_letter_is_changed_to_one_that_is_free(installation: Installation, hut_project: int) -> None:
     one, other = add_section(installation, hut_project), add_section(installation, hut_project)
     url = f"/api/drawings/{other['id']}"
-    taken = installation.call("PATCH", url, {"version": 1, "letter": one["letter"]})
+    taken = installation.edit(url, {"letter": one["letter"]})
     assert (taken.status, taken.json["field"]) == (422, "letter")
-    changed = installation.call("PATCH", url, {"version": 1, "letter": "X"})
+    changed = installation.edit(url, {"letter": "X"})
     assert (changed.json["letter"], changed.json["title"].split(",")[0]) == ("X", "Section X")
     plan = plan_of(installation, hut_project)
     refused = installation.call("PATCH", f"/api/drawings/{plan['id']}", {"version": plan["version"], "letter": "Y"})
@@ -211,8 +211,7 @@ def test_a_project_names_its_drawings_its_own_way(installation: Installation, hu
     assert installation.call("PATCH", f"/api/projects/{hut_project}", body).status == 200
     named = installation.call("GET", f"/api/drawings/{section['id']}").json
     assert named["title"] == f"{run} section {section['letter']}"
-    wrong = {**body, "version": body["version"] + 1, "names": {**names, "plan": "{colour}"}}
-    refused = installation.call("PATCH", f"/api/projects/{hut_project}", wrong)
+    refused = installation.edit(f"/api/projects/{hut_project}", {"names": {**names, "plan": "{colour}"}})
     assert refused.status == 422
     assert "{storey}" in refused.json["message"]
     installation.call("POST", f"/api/projects/{hut_project}/undo")
@@ -224,7 +223,7 @@ def test_all_drawings_are_cut_anew_by_a_job(installation: Installation, hut_proj
     started = installation.call("POST", f"/api/projects/{hut_project}/recut")
     assert started.status == 202
     assert started.json["of"] == len(installation.call("GET", f"/api/projects/{hut_project}/drawings").json)
-    known = f"SELECT count(*) FROM view_cache WHERE key = '{section['view']}'"
+    known = f"SELECT count(*) FROM kept_view WHERE key = '{section['view']}'"
     installation.until(lambda: installation.one(known)[0] == 1)
     assert installation.call("DELETE", f"/api/projects/{hut_project}/recut").status == 204
     assert installation.call("POST", "/api/projects/999999/recut").status == 404
@@ -237,12 +236,12 @@ def test_moving_a_section_renames_the_view_of_its_plan(installation: Installatio
     before = installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
     (x0, y0), (x1, y1) = drawing["cut"]["line"]
     moved = {**drawing["cut"], "line": [[x0 + 0.2, y0 + 0.2], [x1 + 0.2, y1 + 0.2]]}
-    installation.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": 1, "cut": moved})
+    installation.edit(f"/api/drawings/{drawing['id']}", {"cut": moved})
     (shown,) = installation.call("POST", f"/api/projects/{hut_project}/markers", {"drawings": [plan["id"]]}).json
     assert shown["view"] != before
     assert shown["view"] == installation.call("GET", f"/api/drawings/{plan['id']}").json["view"]
     style = {**drawing["style"], "scale": 20}
-    installation.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": 2, "style": style})
+    installation.edit(f"/api/drawings/{drawing['id']}", {"style": style})
     assert installation.call("GET", f"/api/drawings/{plan['id']}").json["view"] == shown["view"]
 
 

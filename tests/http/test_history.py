@@ -18,8 +18,8 @@ def names(app: Installation, project: int) -> list[str]:
 
 def test_history_names_its_steps_and_goes_to_any_of_them(installation: Installation, hut_project: int) -> None:
     section = add_section(installation, hut_project)
-    for version, name in enumerate(("One", "Two", "Three"), 1):
-        installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": version, "name": name})
+    for name in ("One", "Two", "Three"):
+        installation.edit(f"/api/drawings/{section['id']}", {"name": name})
     listed = steps(installation, hut_project)
     assert [s["label"] for s in listed] == ["edit name"] * 3 + ["new drawing"]
     assert {s["about"] for s in listed} == {"Three"}
@@ -34,7 +34,7 @@ def test_history_names_its_steps_and_goes_to_any_of_them(installation: Installat
 
 def test_a_step_that_was_replaced_can_not_be_gone_to(installation: Installation, hut_project: int) -> None:
     section = add_section(installation, hut_project)
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "name": "Gone"})
+    installation.edit(f"/api/drawings/{section['id']}", {"name": "Gone"})
     gone = steps(installation, hut_project)[0]["act"]
     installation.call("POST", f"/api/projects/{hut_project}/undo")
     add_section(installation, hut_project)
@@ -48,7 +48,7 @@ def test_windows_hear_who_is_where(installation: Installation, hut_project: int)
     ready, done = threading.Event(), threading.Event()
 
     def listen() -> None:
-        with urllib.request.urlopen(f"{installation.url}/api/events", timeout=60) as stream:
+        with urllib.request.urlopen(f"{installation.events_url}?projects={hut_project}", timeout=60) as stream:
             ready.set()
             for line in stream:
                 if line.startswith(b"data: ") and b'"presence"' in line:

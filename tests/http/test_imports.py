@@ -192,7 +192,8 @@ def test_database_stopped_and_started_again(installation: Installation, hut_proj
     down = installation.call("GET", path)
     assert down.status == 503
     assert "What was saved is safe" in down.json["message"]
-    edit = installation.call("PATCH", f"/api/drawings/{before[0]['id']}", {"version": 1, "name": "Lost"})
+    lost = {"version": before[0]["version"], "name": "Lost"}
+    edit = installation.call("PATCH", f"/api/drawings/{before[0]['id']}", lost)
     assert edit.status == 503
     installation.cluster.start()
     assert installation.until(lambda: installation.call("GET", path).status == 200)

@@ -17,12 +17,14 @@ def test_settings_tell_limits_and_choices(installation: Installation) -> None:
 
 def test_project_is_renamed_and_a_stale_name_refused(installation: Installation, hut_project: int) -> None:
     path = f"/api/projects/{hut_project}"
-    renamed = installation.call("PATCH", path, {"version": 1, "name": "Bird hide", "client": "Trust"}).json
-    assert (renamed["name"], renamed["client"], renamed["version"]) == ("Bird hide", "Trust", 2)
-    late = installation.call("PATCH", path, {"version": 1, "name": "Shed"})
+    version = installation.version(path)
+    renamed = installation.edit(path, {"name": "Bird hide", "client": "Trust"}).json
+    assert (renamed["name"], renamed["client"]) == ("Bird hide", "Trust")
+    assert renamed["version"] > version
+    late = installation.call("PATCH", path, {"version": version, "name": "Shed"})
     assert late.status == 409
     assert late.json["current"]["name"] == "Bird hide"
-    assert installation.call("PATCH", path, {"version": 2, "name": ""}).status == 422
+    assert installation.edit(path, {"name": ""}).status == 422
     assert installation.call("POST", path + "/undo").json["label"] == "edit project"
     assert installation.call("GET", path).json["name"] == "Hut"
 
@@ -42,7 +44,7 @@ def test_every_change_is_told_to_open_windows(installation: Installation, hut_pr
     ready = threading.Event()
 
     def listen() -> None:
-        with urllib.request.urlopen(installation.url + "/api/events", timeout=30) as stream:
+        with urllib.request.urlopen(f"{installation.events_url}?projects={hut_project}", timeout=30) as stream:
             for raw in stream:
                 line = raw.decode()
                 ready.set()
@@ -54,16 +56,16 @@ def test_every_change_is_told_to_open_windows(installation: Installation, hut_pr
     listener = threading.Thread(target=listen, daemon=True)
     listener.start()
     assert ready.wait(20)
-    add_section(installation, hut_project)
+    section = add_section(installation, hut_project)
     listener.join(20)
     (told,) = [h for h in heard if h["project"] == hut_project]
     ((table, _, version),) = told["rows"]
-    assert (told["what"], table, version) == ("new drawing", "drawing", 1)
+    assert (told["what"], table, version) == ("new drawing", "drawing", section["version"])
 
 
 def test_change_log_keeps_who_before_and_after(installation: Installation, hut_project: int) -> None:
     section = add_section(installation, hut_project)
-    installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "name": "Named"})
+    installation.edit(f"/api/drawings/{section['id']}", {"name": "Named"})
     before, after = installation.one(
         f"SELECT before->>'name', after->>'name' FROM change WHERE row_id = {section['id']} AND label = 'edit name'"
     )

@@ -59,7 +59,7 @@ def test_a_set_is_one_linked_layered_pdf(installation: Installation, hut_project
     left, base, right, top = (float(x) * 25.4 / 72 for x in to_section[0]["/Dest"][2:6])
     assert left <= box[0] <= box[2] <= right
     assert base <= box[1] <= box[3] <= top
-    app.execute("DELETE FROM view_cache")
+    app.execute("DELETE FROM kept_view")
     assert published(app, hut_project)["state"] == "ready"
     again = app.call("GET", f"/api/publications/{done['id'] + 1}/file").body
     assert again == data
@@ -119,7 +119,7 @@ def test_what_has_changed_since_an_issue(installation: Installation, hut_project
     assert nothing.status == 422
     assert "Nothing has changed" in nothing.json["message"]
     placed = sections["placements"][0]
-    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "x": placed["x"] + 20})
+    app.edit(f"/api/placements/{placed['id']}", {"x": placed["x"] + 20})
     new = add_sheet(app, hut_project, title="More")
     after = {s["number"]: s for s in app.call("GET", f"{url}/changes").json["sheets"]}
     assert after["A-101"]["state"] == "unchanged"
@@ -157,7 +157,7 @@ def test_what_has_changed_on_drawings_is_marked_once_in_one_act(installation: In
     assert app.call("POST", url).json["marks"] == 0  # marks are no change themselves, and none is placed twice
     assert app.call("POST", f"/api/projects/{hut_project}/undo").json["label"] == "place revision marks"
     placed = sections["placements"][0]
-    app.call("PATCH", f"/api/placements/{placed['id']}", {"version": 1, "x": placed["x"] + 20})
+    app.edit(f"/api/placements/{placed['id']}", {"x": placed["x"] + 20})
     moved = app.call("POST", url).json
     assert (moved["marks"], len(moved["left"])) == (0, 1)
 

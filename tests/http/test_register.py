@@ -93,7 +93,7 @@ def test_changing_a_design_changes_its_sheets(installation: Installation, hut_pr
     )
     document["parts"][0]["region"]["top"] = {"mm": 94}
     document["parts"][1]["region"]["base"] = {"mm": 94}
-    edited = app.call("PATCH", f"/api/sheet-designs/{own['id']}", {"version": 1, "document": document})
+    edited = app.edit(f"/api/sheet-designs/{own['id']}", {"document": document})
     assert edited.status == 200, edited.body
     after = app.call("GET", f"/api/projects/{hut_project}/sheets").json[0]
     assert after["picture"] != before
@@ -115,15 +115,15 @@ def test_a_design_without_room_is_refused(installation: Installation, hut_projec
     document = own["document"]
     document["parts"][0]["region"]["left"] = {"share": 1, "mm": -600}
     document["parts"][0]["cells"][0]["wide"] = 590
-    assert app.call("PATCH", f"/api/sheet-designs/{own['id']}", {"version": 1, "document": document}).status == 200
+    assert app.edit(f"/api/sheet-designs/{own['id']}", {"document": document}).status == 200
     refused = app.call("POST", f"/api/projects/{hut_project}/sheets", {"design": own["key"], "size": "A4"})
     assert refused.status == 422
     assert "title block" in refused.json["message"]
     sheet = add_sheet(app, hut_project, design=own["key"], size="A1")
-    smaller = app.call("PATCH", f"/api/sheets/{sheet['id']}", {"version": 1, "size": "A3"})
+    smaller = app.edit(f"/api/sheets/{sheet['id']}", {"size": "A3"})
     assert smaller.status == 422
     document["parts"][0]["cells"][0]["wide"] = 2000
-    worse = app.call("PATCH", f"/api/sheet-designs/{own['id']}", {"version": 2, "document": document})
+    worse = app.edit(f"/api/sheet-designs/{own['id']}", {"document": document})
     assert worse.status == 422
     assert sheet["number"] in worse.json["message"]
     logo = {"kind": "logo", "picture": "0" * 64, "region": document["areas"][0]["region"]}

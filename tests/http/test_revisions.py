@@ -35,7 +35,7 @@ def project(installation: Installation, hut_file: Path) -> int:
 def section(installation: Installation, project: int) -> dict:
     made = add_section(installation, project)
     style = {**made["style"], "scale": 20, "lengths": "mm"}
-    return installation.call("PATCH", f"/api/drawings/{made['id']}", {"version": 1, "style": style}).json
+    return installation.edit(f"/api/drawings/{made['id']}", {"style": style}).json
 
 
 def named(file: File, name: str) -> Any:

@@ -22,9 +22,7 @@ def test_drawings_follow_a_box_and_are_released(installation: Installation, hut_
     assert read(installation, one)["cut"]["shared_extents"] == made.json["key"]
     followed = follow(installation, other, made.json["key"])
     box = {**made.json["box"], "high": [*made.json["box"]["high"][:2], 2.25]}
-    changed = installation.call(
-        "PATCH", f"/api/shared-extents/{made.json['id']}", {"name": "Hall", "box": box, "version": 1}
-    )
+    changed = installation.edit(f"/api/shared-extents/{made.json['id']}", {"name": "Hall", "box": box})
     assert changed.status == 200
     for drawing in (one, other):
         now = read(installation, drawing)
@@ -32,13 +30,13 @@ def test_drawings_follow_a_box_and_are_released(installation: Installation, hut_
         assert now["view"] != followed["view"]
     sides = installation.call(
         "POST", f"/api/shared-extents/{made.json['id']}/side",
-        {"version": 2, "cut": followed["cut"], "side": "base", "to": 0.1},
+        {"version": changed.json["version"], "cut": followed["cut"], "side": "base", "to": 0.1},
     )  # fmt: skip
     assert sides.json["box"]["low"][2] == 0.1
     assert read(installation, one)["cut"]["extents"]["base"] == 0.1
     released = follow(installation, other, "")
     assert released["cut"]["extents"]["base"] == 0.1
-    stale = {"name": "Hall", "box": box, "version": 1}
+    stale = {"name": "Hall", "box": box, "version": made.json["version"]}
     assert installation.call("PATCH", f"/api/shared-extents/{made.json['id']}", stale).status == 409
 
 
@@ -87,5 +85,5 @@ def test_a_sheet_looks_different_when_its_drawings_box_is_changed(installation: 
 
     before = picture()
     box = {**made["box"], "high": [*made["box"]["high"][:2], made["box"]["high"][2] - 0.5]}
-    installation.call("PATCH", f"/api/shared-extents/{made['id']}", {"name": "Hall", "box": box, "version": 1})
+    installation.edit(f"/api/shared-extents/{made['id']}", {"name": "Hall", "box": box})
     assert picture() != before

@@ -65,13 +65,13 @@ def test_placement_moves_and_is_renumbered(installation: Installation, hut_proje
     sheet = place(app, add_sheet(app, hut_project), plan_of(app, hut_project), x=50, y=60)
     sheet = place(app, sheet, add_section(app, hut_project))
     first = sheet["placements"][0]
-    moved = app.call("PATCH", f"/api/placements/{first['id']}", {"version": 1, "x": 80.5, "number": "7"}).json
+    moved = app.edit(f"/api/placements/{first['id']}", {"x": 80.5, "number": "7"}).json
     assert (moved["placements"][0]["x"], moved["placements"][0]["y"]) == (80.5, 60)
     assert texts(app, sheet, "title number") == ["7", "2"]
-    clash = app.call("PATCH", f"/api/placements/{first['id']}", {"version": 2, "number": "2"})
+    clash = app.edit(f"/api/placements/{first['id']}", {"number": "2"})
     assert clash.status == 422
     assert "2 is taken" in clash.json["message"]
-    stale = app.call("PATCH", f"/api/placements/{first['id']}", {"version": 1, "x": 0})
+    stale = app.call("PATCH", f"/api/placements/{first['id']}", {"version": first["version"], "x": 0})
     assert stale.status == 409
     assert stale.json["current"]["placements"][0]["x"] == 80.5
 
@@ -80,7 +80,7 @@ def test_sheet_numbers_are_unique(installation: Installation, hut_project: int) 
     app = installation
     one, two = add_sheet(app, hut_project), add_sheet(app, hut_project)
     assert (one["number"], two["number"]) == ("A-101", "A-102")
-    assert app.call("PATCH", f"/api/sheets/{two['id']}", {"version": 1, "number": "A-101"}).status == 422
+    assert app.edit(f"/api/sheets/{two['id']}", {"number": "A-101"}).status == 422
 
 
 def test_a_drawing_stands_on_several_sheets_and_one_is_its_home(installation: Installation, hut_project: int) -> None:
@@ -135,13 +135,13 @@ def test_a_placement_is_trimmed_titled_and_stacked(installation: Installation, h
     below = sheet["placements"][0]
     wide = below["whole"][2] - below["whole"][0]
     url = f"/api/placements/{below['id']}"
-    trimmed = app.call("PATCH", url, {"version": 1, "trim": {"left": 10, "top": 5}, "title": {"shown": False}}).json
+    trimmed = app.edit(url, {"trim": {"left": 10, "top": 5}, "title": {"shown": False}}).json
     now = next(p for p in trimmed["placements"] if p["id"] == below["id"])
     assert now["box"][0] == below["whole"][0] + 10
     assert now["box"][2] - now["box"][0] == wide - 10
     assert len(texts(app, sheet, "title number")) == 1
-    assert "nothing of the drawing" in app.call("PATCH", url, {"version": 2, "trim": {"left": 1500}}).json["message"]
-    raised = app.call("PATCH", url, {"version": 2, "stack": "front"}).json
+    assert "nothing of the drawing" in app.edit(url, {"trim": {"left": 1500}}).json["message"]
+    raised = app.edit(url, {"stack": "front"}).json
     assert raised["placements"][-1]["id"] == below["id"]
 
 
@@ -201,7 +201,7 @@ def test_deleting_a_sheet_keeps_its_drawings_and_can_be_undone(installation: Ins
 def test_a_sheet_as_a_file(installation: Installation, hut_project: int) -> None:
     app = installation
     sheet = place(app, add_sheet(app, hut_project, title="Plan & section"), plan_of(app, hut_project))
-    app.call("PATCH", f"/api/sheets/{sheet['id']}", {"version": 1, "fields": {"drawn": "KM", "revision": "P02"}})
+    app.edit(f"/api/sheets/{sheet['id']}", {"fields": {"drawn": "KM", "revision": "P02"}})
     answer = app.call("GET", f"/api/sheets/{sheet['id']}/export.pdf")
     page = pypdf.PdfReader(io.BytesIO(answer.body)).pages[0]
     assert round(float(page.mediabox.width) * 25.4 / 72) == 841

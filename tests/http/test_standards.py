@@ -52,9 +52,10 @@ def test_own_standard_is_copied_edited_and_used(installation: Installation, hut_
     plan = styled(installation, plan_of(installation, hut_project), standard=made["key"])
     before = head_of(installation, plan)
     document = {**made["document"], "ink": "#aa00aa"}
-    edit = {"version": 1, "document": document}
+    edit = {"version": made["version"], "document": document}
     changed = installation.call("PATCH", f"/api/standards/{made['id']}", edit)
-    assert (changed.status, changed.json["version"]) == (200, 2)
+    assert changed.status == 200
+    assert changed.json["version"] > made["version"]
     after = head_of(installation, plan)
     assert "#aa00aa" not in json.dumps(before)
     assert "#aa00aa" in json.dumps(after)
@@ -189,16 +190,6 @@ def test_stepped_free_and_perspective_sections_are_saved_and_drawn(
     wrong = {"kind": "section", "line": line, "depths": [1.0]}
     answer = installation.call("POST", f"/api/projects/{hut_project}/drawings", {"cut": wrong})
     assert (answer.status, "2 cutting legs but 1 depths" in answer.json["message"]) == (422, True)
-
-
-def test_only_what_changed_is_computed_again(installation: Installation, demo_project: int) -> None:
-    def work(cut: dict) -> dict:
-        body = {"cut": cut, "style": {"scale": 50}}
-        return screen_arrays(installation.call("POST", f"/api/projects/{demo_project}/view", body).body)[0]["work"]
-
-    cut = {"kind": "section", "line": [[-3, 3.33], [25, 3.33]], "depth": 5}
-    assert work(cut)["stages"] == ["slice", "overlaps", "lines"]
-    assert work({**cut, "depth": 6})["stages"] == ["lines"]
 
 
 # models without building data

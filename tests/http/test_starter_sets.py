@@ -38,7 +38,7 @@ def test_a_shown_set_is_followed_changed_and_kept_while_followed(installation: I
     url = f"/api/projects/{hut_project}/shown-sets"
     new = installation.call("POST", url, {"name": "No walls", "rule": {"without_kinds": ["wall"]}}).json
     cut = {**section["cut"], "shown_set": new["key"]}
-    followed = installation.call("PATCH", f"/api/drawings/{section['id']}", {"version": 1, "cut": cut}).json
+    followed = installation.edit(f"/api/drawings/{section['id']}", {"cut": cut}).json
     report = installation.call("POST", f"/api/projects/{hut_project}/cut-report", {"cut": cut}).json
     assert "wall" not in {p["kind"] for p in report["passages"]}
     refused = installation.call("DELETE", f"/api/shown-sets/{new['id']}")
@@ -71,7 +71,7 @@ def test_settings_are_given_to_others_in_one_act(installation: Installation, hut
     plan = plan_of(installation, hut_project)
     style = {**one["style"], "scale": 20, "fill": "solid"}
     cut = {**one["cut"], "without": ["window"], "depth": 1.5}
-    installation.call("PATCH", f"/api/drawings/{one['id']}", {"version": 1, "style": style, "cut": cut})
+    installation.edit(f"/api/drawings/{one['id']}", {"style": style, "cut": cut})
     url = f"/api/drawings/{one['id']}/settings"
     given = installation.call("POST", url, {"to": [two["id"], plan["id"]], "parts": ["graphics", "shows"]}).json
     assert [(d["style"]["scale"], d["style"]["fill"], d["cut"]["without"]) for d in given] == [
@@ -108,7 +108,7 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
     cut = {**SECTION, "shown_set": shown["key"]}
     through = add_section(installation, hut_project, cut)
     style = {**through["style"], "standard": standard["key"], "scale": 25}
-    installation.call("PATCH", f"/api/drawings/{through['id']}", {"version": 1, "style": style, "name": "Through"})
+    installation.edit(f"/api/drawings/{through['id']}", {"style": style, "name": "Through"})
     kept = installation.call("POST", f"/api/projects/{hut_project}/starter-sets", {"name": "Huts"})
     assert kept.status == 201
     assert kept.json in installation.call("GET", "/api/starter-sets").json

@@ -1,6 +1,8 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import type { Drawing, Publication, Recut } from "./client";
 import { client, unwrap } from "./client";
+import { EventLine } from "./event-line";
+import type { FromTab, ToTab } from "./events-worker";
 import { hearPresence } from "./presence";
 import { hearPublication } from "./publications";
 import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "./queries";
@@ -35,14 +37,84 @@ const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list
 
 /** Keep what is shown as new as the database, and read nothing that this window knows already. */
-export function useServerEvents() {
+export function useServerEvents(project: number | null) {
+  const line = useRef<Line>(undefined);
   useEffect(() => {
-    const source = new EventSource("/api/events");
-    // what was read before this window listened, or while it did not, may be another by now
-    source.onopen = () => queryClient.invalidateQueries({ predicate: (q) => q.state.dataUpdatedAt > 0 });
-    source.onmessage = (event) => hear(JSON.parse(event.data) as Message);
-    return () => source.close();
-  }, []);
+    const first = !line.current;
+    line.current ??= opened(address());
+    line.current.show(project, first ? performance.now() : forget());
+  }, [project]);
+  useEffect(
+    () => () => {
+      line.current?.close();
+      line.current = undefined;
+    },
+    [],
+  );
+}
+
+/** Where changes are told, as the server says in the page. */
+const address = () => document.querySelector<HTMLMetaElement>("meta[name=events]")?.content ?? "/api/events";
+
+type Line = { show: (project: number | null, age: number) => void; close: () => void };
+
+/** The connection that all tabs of this browser share; where a browser can't share one, one of its own. */
+function opened(url: string): Line {
+  if (typeof SharedWorker === "undefined") {
+    const line = new EventLine(url);
+    const key = {};
+    return {
+      show: (project, age) => line.set(key, { project, age, hear: (told) => hear(told as Message) }),
+      close: () => line.drop(key),
+    };
+  }
+  const { port } = new SharedWorker(new URL("./events-worker.ts", import.meta.url), { type: "module" });
+  port.onmessage = ({ data }: MessageEvent<ToTab>) => hear(data as Message);
+  const [life, end] = navigator.locks ? livingAs() : [Promise.resolve(""), () => {}];
+  let last: number | null = null;
+  const show = async (project: number | null, age: number) => {
+    const began = performance.now() - age;
+    last = project;
+    const named = await life;
+    port.postMessage({ url, project, age: performance.now() - began, life: named } satisfies FromTab);
+  };
+  const go = () => port.postMessage(null satisfies FromTab);
+  const back = (event: PageTransitionEvent) => {
+    if (event.persisted) show(last, forget());
+  };
+  window.addEventListener("pagehide", go);
+  window.addEventListener("pageshow", back);
+  const close = () => {
+    window.removeEventListener("pagehide", go);
+    window.removeEventListener("pageshow", back);
+    go();
+    end();
+  };
+  return { show, close };
+}
+
+/** What was read before is read again where it shows, as nobody told of its changes; for how many ms that is so now. */
+function forget(): number {
+  const now = Date.now();
+  queryClient.invalidateQueries({
+    predicate: (q) => q.state.dataUpdatedAt > 0 && q.state.dataUpdatedAt <= now,
+  });
+  return LATER;
+}
+
+/** The name of a lock that this page holds until it ends, however it does; and what ends it before. */
+function livingAs(): [Promise<string>, () => void] {
+  const name = `page ${crypto.randomUUID()}`;
+  let release = () => {};
+  const held = new Promise<string>((done) => {
+    navigator.locks.request(name, () => {
+      done(name);
+      return new Promise<void>((free) => {
+        release = free;
+      });
+    });
+  });
+  return [held, () => release()];
 }
 
 function hear({ project, what, rows, drawings, who, recut, publication }: Message) {

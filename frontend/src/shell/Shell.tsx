@@ -17,10 +17,10 @@ import { useTheme } from "./theme";
 
 /** What frames every page: mark, project, benches, history, palette. */
 export function Shell() {
-  useServerEvents();
   const { theme, turn } = useTheme();
   const { project } = useParams();
   const id = project ? Number(project) : undefined;
+  useServerEvents(id ?? null);
   const [palette, setPalette] = useState(false);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;

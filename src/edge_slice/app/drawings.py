@@ -65,13 +65,6 @@ def get_drawing(drawing_id: int) -> DrawingOut:
         return drawing_out(session, drawing_row(session, drawing_id))
 
 
-def existing_drawings(numbers: Sequence[int]) -> list[DrawingOut]:
-    """Drawings by number, without those that are not there."""
-    with reading() as session:
-        rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
-        return [drawing_out(session, row) for row in rows]
-
-
 def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
     with transaction() as session:
         newest_revision(session, project_id)

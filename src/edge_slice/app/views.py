@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -113,7 +113,6 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
     result, display = composed_view(shown, markers, callouts, with_markers=False, touch_ups=touched)
     display, opening = with_strip(keys.source, keys.followed, shown, display)
     facts = screen_facts(shown, result) | {
-        "work": asdict(result.work),
         "touched": [
             {
                 "source": t.source,

@@ -8,7 +8,7 @@ import signal
 import sys
 from pathlib import Path
 
-from edge_slice.launch.postgres import CannotStart, Cluster, port_is_taken
+from edge_slice.launch.postgres import CannotStart, Cluster, free_port, port_is_taken
 from edge_slice.launch.processes import Services
 
 ROOT = Path(__file__).parents[3]
@@ -17,6 +17,9 @@ ROOT = Path(__file__).parents[3]
 def main() -> int:
     parser = argparse.ArgumentParser(prog="./start", description="Start Edge Slice on this machine.")
     parser.add_argument("--port", type=int, default=8710, help="port of the web server (default 8710)")
+    parser.add_argument(
+        "--events-port", type=int, metavar="PORT", help="port on which windows hear of changes (default: the next one)"
+    )
     parser.add_argument("--database-port", type=int, default=5544, help="port of PostgreSQL (default 5544)")
     parser.add_argument("--data", type=Path, default=ROOT / ".data", help="folder of the database (default .data)")
     parser.add_argument(
@@ -33,6 +36,8 @@ def main() -> int:
     try:
         if not options.setup_only and port_is_taken(options.port):
             raise CannotStart(f"Port {options.port} is taken; choose another with --port.")
+        if options.events_port and port_is_taken(options.events_port):
+            raise CannotStart(f"Port {options.events_port} is taken; choose another with --events-port.")
         cluster = Cluster(options.data.resolve() / "postgres", options.database_port)
         cluster.start()
         cluster.create_database()
@@ -41,7 +46,8 @@ def main() -> int:
         if options.setup_only:
             print("Everything is set up. Start with ./start")
             return 0
-        services = Services(options.port, dict(os.environ), options.web_processes)
+        events = options.events_port or (options.port + 1 if not port_is_taken(options.port + 1) else free_port())
+        services = Services(options.port, dict(os.environ), options.web_processes, events)
         services.start()
         print(f"\n  Edge Slice is ready: http://127.0.0.1:{options.port}\n  Ctrl+C ends it.\n", flush=True)
         services.watch(cluster)

@@ -11,7 +11,7 @@ import urllib.request
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from edge_slice.launch.postgres import CannotStart, Cluster
+from edge_slice.launch.postgres import CannotStart, Cluster, free_port
 
 FIRST_PAUSE, LONGEST_PAUSE = 0.5, 30.0  # seconds between an end and the next start
 STEADY = 60.0  # seconds; what ran that long begins with the first pause again
@@ -48,15 +48,27 @@ class Watched:
 
 
 class Services:
-    def __init__(self, port: int, environment: dict[str, str], web_processes: int = 1) -> None:
-        self.port, self.environment, self.web_processes = port, environment, web_processes
+    """The web server, what tells its windows of changes, and a worker."""
+
+    def __init__(
+        self, port: int, environment: dict[str, str], web_processes: int = 1, events_port: int | None = None
+    ) -> None:
+        self.port, self.web_processes = port, web_processes
+        self.events_port = events_port or free_port()
+        self.environment = {
+            **environment,
+            "EDGE_SLICE_WEB_URL": f"http://127.0.0.1:{port}",
+            "EDGE_SLICE_EVENTS_PORT": str(self.events_port),
+        }
         self.web: subprocess.Popen[bytes] | None = None
         self.worker: subprocess.Popen[bytes] | None = None
+        self.events: subprocess.Popen[bytes] | None = None
         self.ending = threading.Event()
 
     def start(self) -> None:
-        """Start both and wait until the web server answers."""
+        """Start all and wait until the web server answers."""
         self.start_web()
+        self.start_events()
         self.start_worker()
         for _ in range(300):
             if self.web is None or self.web.poll() is not None:
@@ -73,6 +85,7 @@ class Services:
         parts = [
             Watched("worker", lambda: _runs(self.worker), self.start_worker),
             Watched("web server", lambda: _runs(self.web), self.start_web),
+            Watched("teller of events", lambda: _runs(self.events), self.start_events),
         ]
         if cluster is not None:
             parts.insert(0, Watched("database", cluster.runs, cluster.start))
@@ -82,7 +95,7 @@ class Services:
 
     def stop(self) -> None:
         self.ending.set()
-        running = [p for p in (self.web, self.worker) if p is not None and p.poll() is None]
+        running = [p for p in (self.web, self.events, self.worker) if p is not None and p.poll() is None]
         for process in running:
             process.send_signal(signal.SIGTERM)
         for process in running:
@@ -97,6 +110,9 @@ class Services:
             str(self.web_processes), "--worker-class", "gthread", "--threads", "48", "--timeout", "300",
             "--graceful-timeout", "2", "--log-level", "warning",
         )  # fmt: skip
+
+    def start_events(self) -> None:
+        self.events = self._spawn("edge_slice.events", "--port", str(self.events_port))
 
     def start_worker(self) -> None:
         self.worker = self._spawn("edge_slice.worker")

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import random
 import threading
 import time
 from pathlib import Path
+from typing import Any
 
 from flask import Flask, Response, jsonify, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
-from sqlalchemy.exc import IntegrityError, OperationalError
+from sqlalchemy.exc import DBAPIError, IntegrityError, OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
@@ -17,12 +19,12 @@ from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.warming import warm_up_quietly
 from edge_slice.settings import settings
+from edge_slice.store.database import is_clash
 from edge_slice.web import (
     callouts,
     checks,
     drawing_annotations,
     drawings,
-    events,
     imports,
     projects,
     publications,
@@ -35,16 +37,33 @@ from edge_slice.web import (
     standards,
     starter_sets,
 )
+from edge_slice.web.guard import drain, events_at, guard, too_large_words
 
-DRAINED = 4 << 30
-LARGEST_DOCUMENT = 8 << 20  # bytes
+TRIES = 5
+EVENTS_MARK = "<!-- events -->"  # in the page: where windows hear of changes
 SILENT = 30.0  # seconds until the same trouble is logged again
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
 
+class _Server(OpenAPI):  # type: ignore[misc]
+    """A use case is one transaction: where it came into another's way, and nothing of it happened, it is done again."""
+
+    def dispatch_request(self) -> Any:
+        for again in range(TRIES):
+            try:
+                return super().dispatch_request()
+            except DBAPIError as error:
+                if again == TRIES - 1 or not is_clash(error):
+                    raise
+            for file in request.files.values():
+                file.seek(0)
+            time.sleep(random.uniform(0.0, 0.05) * 2**again)  # not in step with whom it met
+        return None
+
+
 def create_server(warm: bool = True) -> Flask:
     """The application, ready for gunicorn; `warm` draws something in the background at once."""
-    server: Flask = OpenAPI(
+    server: Flask = _Server(
         __name__,
         info=Info(title="Edge Slice", version="1", description=DESCRIPTION),
         validation_error_status=422,
@@ -53,15 +72,13 @@ def create_server(warm: bool = True) -> Flask:
         doc_ui=False,
         static_folder=None,
     )
-    server.config["MAX_CONTENT_LENGTH"] = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
-    server.before_request(_check_size)
+    guard(server)
     parts = (
         projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, register, publications,
         checks, solids, standards, shown, shared_extents, starter_sets,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]
-    server.register_blueprint(events.api)
     _errors(server)
     _pages(server)
     if warm:
@@ -83,22 +100,6 @@ def _invalid(error: ValidationError) -> Response:
     response, status = _problem(422, f"{place}: {message}" if place else message, place)
     response.status_code = status
     return response
-
-
-def _drain() -> None:
-    """Read what a refused upload still sends, up to DRAINED bytes: cut off, its sender would never see why."""
-    stream, left = request.environ["wsgi.input"], min(request.content_length or 0, DRAINED)
-    while left > 0 and (part := stream.read(min(left, 1 << 20))):
-        left -= len(part)
-
-
-def _check_size() -> None:
-    """Only models may be large; what else comes in is a document, whose texts can be kept."""
-    if request.path != "/api/imports" and (request.content_length or 0) > LARGEST_DOCUMENT:
-        _drain()
-        raise Refused(f"This document is larger than {LARGEST_DOCUMENT >> 20} MB.")
-    if request.mimetype == "application/json" and b"\\u0000" in request.get_data(cache=True):
-        raise Refused("Texts must not hold the character U+0000; no database keeps it.")
 
 
 class _Outage:
@@ -127,11 +128,12 @@ def _errors(server: Flask) -> None:
         return _problem(409, str(error), "version", error.current.model_dump(mode="json"))
 
     def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
-        _drain()
-        limit = settings().upload_limit_mb
-        return _problem(413, f"The file is larger than {limit:g} MB, the limit of this installation. Nothing was kept.")
+        drain()
+        return _problem(413, too_large_words())
 
     def no_database(error: OperationalError | NoConnection) -> tuple[Response, int]:
+        if is_clash(error):
+            return _problem(409, "Others changed the same things at the same moment, several times over. Try again.")
         outage.say(str(getattr(error, "orig", error)).splitlines()[0])
         return _problem(503, "The database can't be reached. What was saved is safe; the rest is tried again.")
 
@@ -168,7 +170,8 @@ def _pages(server: Flask) -> None:
             return response
         if not (folder / "index.html").is_file():
             return _problem(503, "The front end is not built; run ./start --setup-only.")
-        return send_from_directory(folder, "index.html", max_age=0)
+        text = (folder / "index.html").read_text().replace(EVENTS_MARK, f'<meta name="events" content="{events_at()}">')
+        return Response(text, mimetype="text/html", headers={"Cache-Control": "no-cache"})
 
     server.add_url_rule("/", "front-page", page)
     server.add_url_rule("/<path:path>", "page", page)

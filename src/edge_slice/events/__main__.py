@@ -1,0 +1,24 @@
+"""python -m edge_slice.events --port PORT: tell windows what has changed, until told to stop."""
+
+from __future__ import annotations
+
+import argparse
+import resource
+
+import uvicorn
+
+from edge_slice.events.server import create_events
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(prog="edge_slice.events")
+    parser.add_argument("--host", default="127.0.0.1")
+    parser.add_argument("--port", type=int, required=True)
+    options = parser.parse_args()
+    most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
+    resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))  # a window is an open file
+    uvicorn.run(create_events(), host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=1)
+
+
+if __name__ == "__main__":
+    main()
