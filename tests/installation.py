@@ -47,8 +47,8 @@ class Installation:
             "EDGE_SLICE_DATABASE_URL": self.cluster.url,
             "EDGE_SLICE_UPLOAD_LIMIT_MB": str(UPLOAD_LIMIT_MB),
         }
-        self._python("from edge_slice.core.compiled import compile_kernels; compile_kernels()")
-        self._python("from edge_slice.store.database import migrate; migrate()")
+        self.python("from edge_slice.core.compiled import compile_kernels; compile_kernels()")
+        self.python("from edge_slice.store.database import migrate; migrate()")
         self.services = Services(free_port(), self.environment)
         self.services.start()
         self.events_url = f"http://127.0.0.1:{self.services.events_port}/api/events"
@@ -59,7 +59,8 @@ class Installation:
         self.cluster.stop()
         self.folder.cleanup()
 
-    def _python(self, code: str) -> None:
+    def python(self, code: str) -> None:
+        """Run code beside the installation, with its settings."""
         subprocess.run([sys.executable, "-c", code], env=self.environment, check=True)
 
     # -- HTTP -------------------------------------------------------------------------------------------

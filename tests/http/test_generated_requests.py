@@ -88,7 +88,7 @@ def test_a_drawing_too_large_for_paper_is_refused_with_what_fits(alone: Installa
 
 def test_only_models_may_be_large(alone: Installation) -> None:
     answer = alone.call("POST", "/api/hatch-view", {"tint": "#" + "0" * (9 << 20)})
-    assert answer.status == 422
+    assert answer.status == 413
     assert "8 MB" in answer.json["message"]
 
 

@@ -8,6 +8,7 @@ import pikepdf
 import pypdf
 
 from edge_slice.core.render.screen import screen_arrays
+from tests.http.test_annotations import png
 from tests.http.test_drawings import add_section, plan_of
 from tests.http.test_sheets import add_sheet, place
 from tests.installation import Installation
@@ -177,3 +178,59 @@ def test_cancelled_and_interrupted_files(installation: Installation, hut_project
     assert app.call("GET", f"/api/publications/{dropped['id']}").json["state"] == "cancelled"
     assert app.call("GET", f"/api/publications/{dropped['id']}/file").status == 404
     assert app.call("GET", f"/api/projects/{hut_project}/issues").json["issues"] == []
+
+
+def test_a_sheet_that_can_not_be_drawn_fails_in_words_and_is_started_again(
+    installation: Installation, hut_project: int
+) -> None:
+    app = installation
+    plans, _ = a_set(app, hut_project)
+    data = png(16, 16)
+    name = app.send_file(f"/api/projects/{hut_project}/pictures", "photo.png", data).json["name"]
+    document = {"kind": "picture", "image": name, "points": [(1500, 800), (2300, 1200)]}
+    body = {"spots": [{"at": [1500, 1000], "reach": 100, "only": ["point"]}], "document": document}
+    drawing = plans["placements"][0]["drawing_id"]
+    assert app.call("POST", f"/api/drawings/{drawing}/annotations", body).status == 201
+    # a disk that lost it
+    app.execute(f"UPDATE blob_chunk SET data = '\\x89504e47' WHERE hash = '{name}'")
+    failed = published(app, hut_project)
+    assert failed["state"] == "failed"
+    assert "could not be made" in failed["message"]
+    app.execute(f"UPDATE blob_chunk SET data = '\\x{data.hex()}' WHERE hash = '{name}'")
+    again = app.call("POST", f"/api/publications/{failed['id']}/retry")
+    assert (again.status, again.json["state"]) == (202, "waiting")
+    assert app.until(lambda: app.call("GET", f"/api/publications/{failed['id']}").json["state"] == "ready")
+    refused = app.call("POST", f"/api/publications/{failed['id']}/retry")
+    assert refused.status == 422
+
+
+def test_a_sheet_deleted_meanwhile_is_said(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plans, sections = a_set(app, hut_project)
+    app.kill_worker()
+    try:
+        wanted = {"sheets": [plans["id"], sections["id"]]}
+        started = app.call("POST", f"/api/projects/{hut_project}/publications", wanted).json
+        app.call("DELETE", f"/api/sheets/{sections['id']}")
+    finally:
+        app.start_worker()
+    path = f"/api/publications/{started['id']}"
+    assert app.until(lambda: app.call("GET", path).json["state"] == "failed")
+    assert "not there any more" in app.call("GET", path).json["message"]
+
+
+def test_a_file_whose_job_was_lost_is_taken_up_again(installation: Installation, hut_project: int) -> None:
+    app = installation
+    a_set(app, hut_project)
+    app.kill_worker()
+    try:
+        url = f"/api/projects/{hut_project}/publications"
+        lost, given_up = (app.call("POST", url, {}).json["id"] for _ in range(2))
+        app.execute("DELETE FROM procrastinate_jobs WHERE task_name = 'publish'")
+        app.execute(f"UPDATE publication SET state = 'working' WHERE id = {lost}")
+        app.execute(f"UPDATE publication SET state = 'working', attempts = 99 WHERE id = {given_up}")
+    finally:
+        app.start_worker()
+    assert app.until(lambda: app.call("GET", f"/api/publications/{lost}").json["state"] == "ready")
+    assert app.until(lambda: app.call("GET", f"/api/publications/{given_up}").json["state"] == "failed")
+    assert "broken off" in app.call("GET", f"/api/publications/{given_up}").json["message"]

@@ -91,7 +91,7 @@ def test_an_older_database_comes_along(database: Databases) -> None:
 )  # fmt: skip
 def test_what_can_not_be_is_refused(database: Databases, said: str, statement: str) -> None:
     with database("refusing").migrated().connect() as connection:
-        connection.execute("INSERT INTO blob (hash, size) VALUES ('b', 0)")
+        connection.execute("INSERT INTO blob (hash, size, stored_at) VALUES ('b', 0, now())")
         connection.execute(
             "INSERT INTO project (name, client, lengths, names, sheet_register, templates, created_at)"
             " VALUES ('P', '', 'mm', '{}', '{}', '{}', now())"

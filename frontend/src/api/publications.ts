@@ -33,6 +33,18 @@ export async function publish(project: number, wanted: Partial<PublicationNew>) 
 const cancel = (id: number) =>
   unwrap(client.DELETE("/api/publications/{id}", { params: { path: { id } } })).catch(report);
 
+async function retry(id: number) {
+  try {
+    const again = await unwrap<Publication>(
+      client.POST("/api/publications/{id}/retry", { params: { path: { id } } }),
+    );
+    mine.add(again.id);
+    hearPublication(again);
+  } catch (error) {
+    report(error);
+  }
+}
+
 /** How far a file is; news of one that was heard of as ended come too late. */
 export function hearPublication(now: Publication) {
   if (now.issue_id !== null) queryClient.invalidateQueries({ queryKey: keys.issues(now.project_id) });
@@ -51,7 +63,12 @@ export function hearPublication(now: Publication) {
   if (now.state === "ready") {
     toast(`${now.file_name} is ready.`, { id, duration: 5000, action: undefined });
     window.location.assign(`/api/publications/${now.id}/file`);
-  } else if (now.state === "failed") toast.error(now.message, { id, duration: 12_000, action: undefined });
+  } else if (now.state === "failed")
+    toast.error(now.message, {
+      id,
+      duration: 30_000,
+      action: { label: "Try again", onClick: () => retry(now.id) },
+    });
   else toast("Cancelled; nothing was made.", { id, duration: 3000, action: undefined });
 }
 

@@ -25,6 +25,7 @@ from edge_slice.app.boards import board_of, checked, document_of, out
 from edge_slice.app.drawing_rows import annotations_of, drawing_row
 from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
+from edge_slice.app.pictures import check_kept
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.source import ProjectSource
 from edge_slice.core.annotating.compose import text_box
@@ -62,6 +63,7 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         drawing = held_row(session, Drawing, drawing_id)
         placed = board_of(session, drawing)
         document = _tied(placed, new)
+        _check_picture(session, document)
         if len(annotations_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
         row = annotation_row(drawing, document)
@@ -79,6 +81,7 @@ def edit_annotation(annotation_id: int, edit: AnnotationEdit, author: str) -> An
         row = current_row(session, Annotation, annotation_id, edit.version, as_out)
         placed = board_of(session, drawing_row(session, row.drawing_id))
         document = _changed(placed, document_of(row), edit)
+        _check_picture(session, document)
         with recorded(session, row.project_id, f"edit {document.kind}", author) as act:
             act.edits(row)
             row.document = _json(document)
@@ -98,6 +101,8 @@ def act_on(drawing_id: int, wanted: AnnotationsAct, author: str) -> list[Annotat
         target = _target(session, drawing, wanted) if wanted.act == "copy" else None
         shifts = _shifts(placed, rows, wanted) if wanted.act in ("move", "align", "spread") else {}
         styled = {row.id: _styled(document_of(row), wanted.change) for row in rows} if wanted.act == "style" else {}
+        for document in styled.values():
+            _check_picture(session, document)
         with recorded(session, drawing.project_id, f"{wanted.act} {count}", author) as act:
             if target is not None:
                 rows = _copied(session, act, placed, rows, target)
@@ -239,6 +244,11 @@ def _tied(placed: Stood, new: AnnotationNew) -> AnyAnnotation:
         raise Refused(str(error), "spots") from error
     except ValidationError as error:
         raise Refused(first_words(error), "document") from error
+
+
+def _check_picture(session: Session, document: AnyAnnotation) -> None:
+    if document.kind == "picture":
+        check_kept(session, document.image, "document.image")
 
 
 def _anchor(features: Features, spot: Spot) -> Anchor:

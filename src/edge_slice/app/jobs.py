@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+from datetime import timedelta
 
 import procrastinate
 from procrastinate.exceptions import ConnectorException
@@ -11,9 +12,14 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 from edge_slice.app import imports, publications, recut
 from edge_slice.app.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.settings import settings
+from edge_slice.store.blobs import collect_pictures
+from edge_slice.store.database import transaction
+from edge_slice.store.kept import prune
 
 HEARTBEAT = 1.0  # seconds between a worker's signs of life
 STALLED_AFTER = 3.5  # seconds without one, after which its jobs are taken up by others
+
+LOOSE = timedelta(days=1)  # that a picture may wait for somebody to place it
 
 app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=settings().psycopg_url))
 
@@ -49,3 +55,18 @@ async def take_up_stalled() -> None:
             await app.job_manager.retry_job(job)
     except (ConnectorException, DBAPIError):
         return  # the database is away; whoever comes back first finds them
+
+
+async def tidy() -> None:
+    """Drop what is kept for speed beyond its limits, and pictures that nothing shows any more."""
+    try:
+        await asyncio.to_thread(_tidy)
+    except DBAPIError:
+        return  # the database is away: another time
+
+
+def _tidy() -> None:
+    limits = settings()
+    prune(int(limits.kept_mb_by_project * 2**20), int(limits.kept_mb * 2**20))
+    with transaction() as session:
+        collect_pictures(session, LOOSE)

@@ -13,7 +13,6 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models import facts_of
-from edge_slice.app.pictures import check_picture
 from edge_slice.app.revisions import document_of_changes
 from edge_slice.app.rows import own_key
 from edge_slice.app.templates import Template, Templates
@@ -23,6 +22,7 @@ from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.file_source import PICTURES, FileProject
 from edge_slice.core.project.file_text import read_project
+from edge_slice.core.project.pictures import picture_size
 from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.core.project.settling import settle
 from edge_slice.store.blobs import store_bytes
@@ -90,7 +90,7 @@ class ReadProject:
 
     def _picture(self, name: str) -> bytes:
         data = self.project.picture(name)
-        check_picture(data)
+        picture_size(data)
         return data
 
     def store(self, session: Session) -> Project:

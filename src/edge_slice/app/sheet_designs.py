@@ -8,6 +8,7 @@ from typing import cast
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
+from edge_slice.app.pictures import check_kept
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.app.sheet_documents import DesignEdit, DesignNew, DesignOut
@@ -15,7 +16,7 @@ from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SheetDesign, SheetSize, design_problems, shipped_designs
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
-from edge_slice.store.tables import Blob, Sheet, SheetDesignRow
+from edge_slice.store.tables import Sheet, SheetDesignRow
 
 _own: Recent[SheetDesign] = Recent(64)
 
@@ -96,8 +97,8 @@ def delete_design(design_id: int, author: str) -> None:
 
 def _check_pictures(session: Session, design: SheetDesign) -> None:
     for part in design.parts:
-        if part.kind == "logo" and session.get(Blob, part.picture) is None:
-            raise Refused("The picture of the logo is not kept here; load it first.", "document.parts")
+        if part.kind == "logo":
+            check_kept(session, part.picture, "document.parts")
 
 
 def _sheets(session: Session, project_id: int) -> Sequence[Sheet]:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from sqlalchemy import ColumnElement, and_, delete, exists, text, update
 from sqlalchemy.dialects.postgresql import insert
-from sqlmodel import Session, col, delete, select
+from sqlmodel import Session, col, select
 
 from edge_slice.store.tables import Blob, BlobChunk, Issue, IssuedSheet, ModelImport, Publication, Revision
 
@@ -40,9 +42,19 @@ def store_bytes(session: Session, data: bytes) -> str:
 
 
 def _new(session: Session, name: str, size: int) -> bool:
-    """Whether bytes of this name were not there; those that somebody else stores just now are waited for."""
-    row = insert(Blob).values(hash=name, size=size).on_conflict_do_nothing().returning(col(Blob.hash))
-    return session.connection().execute(row).first() is not None
+    """Whether bytes of this name were not there; those that somebody else stores just now are waited for. What is there
+    counts as stored now."""
+    now = datetime.now(UTC)
+    row = insert(Blob).values(hash=name, size=size, stored_at=now).on_conflict_do_nothing().returning(col(Blob.hash))
+    if session.connection().execute(row).first() is not None:
+        return True
+    session.connection().execute(update(Blob).where(col(Blob.hash) == name).values(stored_at=now))
+    return False
+
+
+def size_of(session: Session, name: str) -> int | None:
+    """How many bytes are kept under a name; None where there are none."""
+    return session.exec(select(Blob.size).where(col(Blob.hash) == name)).first()
 
 
 def read_chunks(session: Session, name: str) -> Iterator[bytes]:
@@ -54,19 +66,45 @@ def read_chunks(session: Session, name: str) -> Iterator[bytes]:
 
 
 def drop_unused(session: Session, name: str | None) -> None:
-    """Delete bytes that nothing needs any more."""
-    if name is None:
-        return
-    used = session.exec(
-        select(Revision.id).where((col(Revision.file_hash) == name) | (col(Revision.geometry_hash) == name))
-    ).first()
-    waiting = session.exec(
-        select(ModelImport.id).where((col(ModelImport.file_hash) == name) | (col(ModelImport.geometry_hash) == name))
-    ).first()
-    kept = any(
-        session.exec(select(column).where(column == name).limit(1)).first() is not None
-        for column in (col(Issue.pdf_hash), col(IssuedSheet.pdf_hash), col(IssuedSheet.screen_hash),
-                       col(Publication.file_hash))
+    """Delete bytes that no row names any more."""
+    if name is not None:
+        session.connection().execute(delete(Blob).where(col(Blob.hash) == name, _unnamed))
+
+
+def collect_pictures(session: Session, older_than: timedelta) -> int:
+    """Delete what no row names and no document shows, nor could show again by undo or redo: pictures that were taken
+    off. What was stored lately may be on its way into a document. How many went."""
+    session.flush()
+    link = session.connection()
+    before = datetime.now(UTC) - older_than
+    found = link.execute(select(Blob.hash).where(_unnamed, col(Blob.stored_at) < before)).scalars()
+    if loose := set(found):
+        loose -= set(link.execute(_SHOWN).scalars())
+    for name in sorted(loose):
+        link.execute(delete(Blob).where(col(Blob.hash) == name, _unnamed, col(Blob.stored_at) < before))
+    return len(loose)
+
+
+def _is_unnamed() -> ColumnElement[bool]:
+    columns = (
+        col(Revision.file_hash), col(Revision.geometry_hash), col(ModelImport.file_hash),
+        col(ModelImport.geometry_hash), col(Issue.pdf_hash), col(IssuedSheet.pdf_hash), col(IssuedSheet.screen_hash),
+        col(Publication.file_hash),
     )  # fmt: skip
-    if used is None and waiting is None and not kept:
-        session.exec(delete(Blob).where(col(Blob.hash) == name))
+    return and_(*(~exists().where(column == col(Blob.hash)) for column in columns))
+
+
+_unnamed = _is_unnamed()
+# names in documents are texts of 64 hexadecimal figures, whatever the field
+_NAMES = "regexp_matches({}::text, '\"([0-9a-f]{{64}})\"', 'g')"
+_SHOWN = text(
+    " UNION ".join(
+        f"SELECT found[1] FROM {table} AS t, {_NAMES.format(column)} AS found {where}"
+        for table, column, where in (
+            ("annotation", "t.document", ""),
+            ("sheet_design", "t.document", ""),
+            ("change", "coalesce(t.before, '{}')", "WHERE t.state <> 'dropped'"),
+            ("change", "coalesce(t.after, '{}')", "WHERE t.state <> 'dropped'"),
+        )
+    )
+)

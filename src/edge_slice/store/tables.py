@@ -59,10 +59,12 @@ def _owned(table: str, **options: Any) -> Any:
 
 
 class Blob(SQLModel, table=True):
-    """Bytes under their SHA-256, in chunks, so that a large file never has to be in memory at once."""
+    """Bytes under their SHA-256, in chunks, so that a large file never has to be in memory at once. `stored_at`: when
+    somebody stored them last."""
 
     hash: str = Field(primary_key=True)
     size: int = Field(sa_column=Column(BigInteger, nullable=False))
+    stored_at: datetime = _moment()
 
 
 class BlobChunk(SQLModel, table=True):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Flask, Response, request
-from werkzeug.exceptions import Forbidden, MisdirectedRequest
+from werkzeug.exceptions import Forbidden, MisdirectedRequest, RequestEntityTooLarge
 
 from edge_slice.app.errors import Refused
 from edge_slice.settings import settings
@@ -19,6 +19,7 @@ def guard(server: Flask) -> None:
     server.before_request(_check_name)
     server.before_request(_check_sender)
     server.before_request(_limit_body)
+    server.after_request(_read_to_the_end)
     server.after_request(_told_to_browsers)
 
 
@@ -52,10 +53,16 @@ def _limit_body() -> None:
     if request.path == "/api/imports":
         request.max_content_length = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
         return
-    form = request.mimetype == "multipart/form-data"
-    request.max_content_length = LARGEST_PICTURE_BODY if form else LARGEST_DOCUMENT
-    request.max_form_memory_size = LARGEST_DOCUMENT
-    if request.mimetype == "application/json" and b"\\u0000" in request.get_data(cache=True):
+    if request.mimetype == "multipart/form-data":
+        request.max_content_length = LARGEST_PICTURE_BODY
+        request.max_form_memory_size = LARGEST_DOCUMENT
+        return
+    # one byte more: what is read to a limit ends there without a word
+    request.max_content_length = LARGEST_DOCUMENT + 1
+    body = request.get_data(cache=True)
+    if len(body) > LARGEST_DOCUMENT:
+        raise RequestEntityTooLarge
+    if request.mimetype == "application/json" and b"\\u0000" in body:
         raise Refused("Texts must not hold the character U+0000; no database keeps it.")
 
 
@@ -67,12 +74,15 @@ def too_large_words() -> str:
     return f"This document is larger than {largest} MB. Nothing was kept."
 
 
-def drain() -> None:
-    """Read what a refused upload still sends, within bounds: cut off, its sender would never see why."""
+def _read_to_the_end(response: Response) -> Response:
+    """Read what is still sent of a refused request, within bounds: cut off, its sender would never see why."""
+    if response.status_code < 400 or request.method in SAFE:
+        return response
     said = request.content_length
     stream, left = request.environ["wsgi.input"], DRAINED_UNSAID if said is None else min(said, DRAINED)
     while left > 0 and (part := stream.read(min(left, 1 << 20))):
         left -= len(part)
+    return response
 
 
 def events_at() -> str:

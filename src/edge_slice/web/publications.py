@@ -30,6 +30,12 @@ def cancel(path: ById) -> Response:
     return answer(publications.cancel(path.id))
 
 
+@api.post("/publications/<int:id>/retry", responses={202: PublicationOut})
+def retry(path: ById) -> Response:
+    """Make a file once more that could not be made"""
+    return answer(publications.retry(path.id), 202)
+
+
 @api.get("/publications/<int:id>/file", responses={200: BINARY})
 def publication_file(path: ById) -> Response:
     """The file that was made"""

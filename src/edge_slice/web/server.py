@@ -37,7 +37,7 @@ from edge_slice.web import (
     standards,
     starter_sets,
 )
-from edge_slice.web.guard import drain, events_at, guard, too_large_words
+from edge_slice.web.guard import events_at, guard, too_large_words
 
 TRIES = 5
 EVENTS_MARK = "<!-- events -->"  # in the page: where windows hear of changes
@@ -128,7 +128,6 @@ def _errors(server: Flask) -> None:
         return _problem(409, str(error), "version", error.current.model_dump(mode="json"))
 
     def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
-        drain()
         return _problem(413, too_large_words())
 
     def no_database(error: OperationalError | NoConnection) -> tuple[Response, int]:

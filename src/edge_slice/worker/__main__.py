@@ -8,9 +8,10 @@ import os
 import signal
 import time
 
-from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled
+from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
 
 STEADY, LONGEST_PAUSE = 5.0, 4.0  # seconds that a connection holds; between two tries
+TIDY_EVERY = 120.0  # seconds
 log = logging.getLogger("worker")
 
 
@@ -21,6 +22,7 @@ async def _take_jobs() -> None:
         try:
             await app.run_worker_async(
                 concurrency=2,
+                delete_jobs="successful",
                 update_heartbeat_interval=HEARTBEAT,
                 stalled_worker_timeout=STALLED_AFTER,
                 fetch_job_polling_interval=1.0,
@@ -32,8 +34,12 @@ async def _take_jobs() -> None:
 
 
 async def _upkeep() -> None:
+    tidied = -TIDY_EVERY
     while True:
         await take_up_stalled()
+        if time.monotonic() - tidied > TIDY_EVERY:
+            await tidy()
+            tidied = time.monotonic()
         await asyncio.sleep(HEARTBEAT)
 
 

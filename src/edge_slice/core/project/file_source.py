@@ -20,6 +20,7 @@ from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, has_letter, named_facts, next_letter, next_mark
+from edge_slice.core.project.pictures import picture_size
 from edge_slice.core.project.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Placed, TouchUps
@@ -207,6 +208,7 @@ class FileProject:
     def take_picture(self, path: str) -> str:
         """The name by which a picture beside the file goes from now on. Raises `Refused`."""
         data = self.picture(path)
+        picture_size(data)
         name = hashlib.sha256(data).hexdigest()
         self._taken[name] = data
         return name

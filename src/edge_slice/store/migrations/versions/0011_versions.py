@@ -60,6 +60,9 @@ def upgrade() -> None:
     for table in ("change", "starter_set"):
         op.add_column(table, sa.Column("form", sa.Integer(), nullable=False, server_default="1"))
         op.alter_column(table, "form", server_default=None)
+    now = sa.text("now()")
+    op.add_column("blob", sa.Column("stored_at", sa.DateTime(timezone=True), nullable=False, server_default=now))
+    op.alter_column("blob", "stored_at", server_default=None)
     for table, column in DEFAULTS:
         op.alter_column(table, column, server_default=None)
     op.drop_table("view_cache")
@@ -96,6 +99,7 @@ def downgrade() -> None:
     )
     for table in ("change", "starter_set"):
         op.drop_column(table, "form")
+    op.drop_column("blob", "stored_at")
     op.drop_index("ix_change_undone", "change")
     for table, column in (*NAMED_BYTES, ("drawing", "parent_id")):
         op.drop_index(f"ix_{table}_{column}", table)
