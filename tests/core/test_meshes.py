@@ -124,7 +124,7 @@ def test_far_away_meshes_are_rebased(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("name", "text", "message"),
-    [("a.glb", b"no", "can't be read as GLB"), ("a.stl", b"solid x\nendsolid x\n", "no triangles|can't be read"),
+    [("a.glb", b"no", "is no GLB"), ("a.stl", b"solid x\nendsolid x\n", "no triangles|can't be read"),
      ("a.ply", b"ply\nbroken", "can't be read as PLY"), ("a.obj", b"v 0 0 0\n", "no triangles|can't be read")],
 )  # fmt: skip
 def test_broken_files_are_refused(tmp_path: Path, name: str, text: bytes, message: str) -> None:

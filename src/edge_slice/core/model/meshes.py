@@ -11,9 +11,12 @@ import numpy as np
 import trimesh
 from numpy.typing import NDArray
 
+from edge_slice.core.model.beside import Beside
 from edge_slice.core.model.building import Element, Material, Model, Progress, Storey
 from edge_slice.core.model.errors import UnreadableModel
+from edge_slice.core.model.gltf import check_gltf
 from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh_places import what_is_wrong
 from edge_slice.core.model.units import MESH_SUFFIXES as SUFFIXES
 from edge_slice.core.model.units import METRES, Unit, Up
 
@@ -61,6 +64,8 @@ def read_meshes(
     progress(0.0, "Opening the file")
     scene = _scene(path, suffix)
     parts = _parts(scene, path, suffix)
+    if not parts and what_is_wrong(path):
+        raise _unreadable(path)
     if not parts:
         raise UnreadableModel("The file holds no triangles: export it with its 3D bodies and try again.")
     gltf = suffix in (".glb", ".gltf")
@@ -82,17 +87,25 @@ def _scene(path: Path, suffix: str) -> Any:
         text = path.read_text("utf-8", errors="replace")
         grouping = {"split_objects": bool(re.search(r"^o\s", text, re.M))}
         grouping["split_groups"] = not grouping["split_objects"] and bool(re.search(r"^g\s", text, re.M))
+    beside = Beside(path)
+    if suffix in (".glb", ".gltf"):
+        check_gltf(path, beside.get)
+    elif suffix != ".obj" and what_is_wrong(path):  # the library reads what is there of such a file, without a word
+        raise _unreadable(path)
     try:
-        return trimesh.load_scene(str(path), process=False, **grouping)
+        scene = trimesh.load_scene(str(path), process=False, resolver=beside, **grouping)
     except Exception as error:
-        raise UnreadableModel(
-            f"The file can't be read as {suffix.removeprefix('.').upper()}: {_short(error)}"
-        ) from error
+        raise next(iter(beside.refused), None) or _unreadable(path) from error
+    if beside.refused:  # it was read without what it names
+        raise beside.refused[0]
+    return scene
 
 
-def _short(error: Exception) -> str:
-    lines = str(error).splitlines()
-    return (lines[0] if lines else type(error).__name__)[:200]
+def _unreadable(path: Path) -> UnreadableModel:
+    """In words of ours: what libraries say of a damaged file is about themselves."""
+    kind = path.suffix.removeprefix(".").upper()
+    wrong = what_is_wrong(path) or "a part of it is not as such files are made"
+    return UnreadableModel(f"The file can't be read as {kind}: {wrong}. Export the model again.")
 
 
 def _parts(scene: Any, path: Path, suffix: str) -> list[Part]:
@@ -105,13 +118,24 @@ def _parts(scene: Any, path: Path, suffix: str) -> list[Part]:
         corners = np.asarray(getattr(body, "faces", np.zeros((0, 3))), dtype=np.int64).reshape(-1, 3)
         if not len(corners):
             continue
-        points = np.asarray(body.vertices, dtype=np.float64) @ np.asarray(matrix)[:3, :3].T + np.asarray(matrix)[:3, 3]
+        points = np.asarray(body.vertices, dtype=np.float64)
+        if points.shape[1:] != (3,):
+            raise _unreadable(path)
+        points = points @ np.asarray(matrix)[:3, :3].T + np.asarray(matrix)[:3, 3]
         if not np.isfinite(points).all():
             raise UnreadableModel(f"Body “{node}” has a point that is not a number; export the model again.")
+        if corners.min() < 0 or corners.max() >= len(points):
+            raise _joins_too_far(path, str(node), corners, len(points))
         coated = str(getattr(getattr(body.visual, "material", None), "name", None) or "")
         label, material = named.get(str(key), (str(node) if suffix != ".stl" else path.stem, coated))
         found.append((label, material, points, corners))
     return sorted(found, key=lambda part: part[0])
+
+
+def _joins_too_far(path: Path, node: str, corners: NDArray[np.int64], count: int) -> UnreadableModel:
+    wrong = int(corners.min() if corners.min() < 0 else corners.max())
+    place = what_is_wrong(path) or f"body “{node}” joins point {wrong}, and has {count}, counted from 0"
+    return UnreadableModel(f"The file is damaged: {place}. Export the model again.")
 
 
 def _obj_materials(path: Path) -> dict[str, tuple[str, str]]:
