@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import urllib.request
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -137,3 +138,23 @@ def test_an_archive_that_can_not_be_used_says_why_and_leaves_nothing(
     assert says in failed["message"]
     assert len(app.call("GET", "/api/projects").json) == before
     app.call("DELETE", f"/api/imports/{row['id']}")
+
+
+def test_a_project_of_any_size_leaves_in_pieces(installation: Installation, hut_project: int) -> None:
+    app = installation
+    megabytes = 400
+    (name,) = app.one(f"SELECT file_hash FROM revision WHERE project_id = {hut_project}")
+    # its file grows; what it holds is none of the archive's business
+    app.execute(
+        f"INSERT INTO blob_chunk (hash, part, data) SELECT '{name}', 1 + n, decode(repeat('00', 4194304), 'hex')"
+        f" FROM generate_series(0, {megabytes // 4 - 1}) AS n"
+    )
+    code = "import resource, tempfile; from edge_slice.app.project_exports import export_to;"
+    code += " most = lambda: resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024; before = most();"
+    code += f" export_to({hut_project}, tempfile.TemporaryFile()); assert most() - before < 200, most() - before"
+    app.python(code)
+    with urllib.request.urlopen(f"{app.url}/api/projects/{hut_project}/files", timeout=120) as answer:
+        data = answer.read()
+    with zipfile.ZipFile(io.BytesIO(data)) as found:
+        assert found.testzip() is None
+        assert max(entry.file_size for entry in found.infolist()) > megabytes << 20

@@ -11,6 +11,8 @@ from dataclasses import dataclass
 import psycopg
 import pytest
 
+from edge_slice.settings import settings
+from edge_slice.store.database import engine, snapshots
 from tests.installation import Installation
 
 
@@ -48,3 +50,23 @@ def database(installation: Installation, request: pytest.FixtureRequest) -> Iter
     with psycopg.connect(installation.cluster.url.replace("+psycopg", ""), autocommit=True) as connection:
         for name in made:
             connection.execute(f"DROP DATABASE {name} WITH (FORCE)")
+
+
+@pytest.fixture
+def store(database: Callable[[str], Database], monkeypatch: pytest.MonkeyPatch) -> Iterator[Database]:
+    """A migrated database that this process itself works on, with two projects in it."""
+    made = database("for_tests").migrated()
+    monkeypatch.setenv("EDGE_SLICE_DATABASE_URL", made.url)
+    remembered = (settings, engine, snapshots)
+    for one in remembered:
+        one.cache_clear()
+    with made.connect() as connection:
+        for name in ("P", "Q"):
+            connection.execute(
+                "INSERT INTO project (name, client, lengths, names, sheet_register, templates, created_at)"
+                f" VALUES ('{name}', '', 'mm', '{{}}', '{{}}', '{{}}', now())"
+            )
+    yield made
+    engine().dispose()
+    for one in remembered:
+        one.cache_clear()

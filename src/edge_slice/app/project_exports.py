@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import re
+import zipfile
 from collections.abc import Iterable, Mapping
-from typing import Any
+from typing import IO, Any
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.exports import File, archive
+from edge_slice.app.exports import LONG_AGO
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import own_key
 from edge_slice.app.sheet_pictures import SheetsAround
@@ -50,18 +51,30 @@ from edge_slice.store.tables import (
 )
 
 
-def exported(project_id: int) -> File:
-    """An archive with NAME.toml, the model of each revision beside it, and a folder of pictures."""
+def export_to(project_id: int, target: IO[bytes]) -> str:
+    """Write an archive with NAME.toml, the model of each revision beside it, and a folder of pictures; its name. Of a
+    model only a piece is in memory at a time, however large it is."""
     with reading() as session:
         project = project_row(session, project_id)
         written = _Written(session, project_id)
         models = _models(session, project_id)
         text = project_text(written.document([name for name, _ in models]))
         name = plain_name(project.name)
-        files = [(f"{name}.toml", text.encode())]
-        files += [(path, b"".join(read_chunks(session, stored))) for path, stored in models]
-        files += [(f"{PICTURES}/{p}.png", b"".join(read_chunks(session, p))) for p in sorted(written.pictures)]
-    return File(f"{name}.zip", "application/zip", archive(files))
+        with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
+            _write(archive, f"{name}.toml", [text.encode()])
+            for path, stored in models:
+                _write(archive, path, read_chunks(session, stored))
+            for picture in sorted(written.pictures):
+                _write(archive, f"{PICTURES}/{picture}.png", read_chunks(session, picture))
+    return f"{name}.zip"
+
+
+def _write(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes]) -> None:
+    entry = zipfile.ZipInfo(name, LONG_AGO)
+    entry.compress_type = zipfile.ZIP_DEFLATED
+    with archive.open(entry, "w", force_zip64=True) as stream:
+        for piece in pieces:
+            stream.write(piece)
 
 
 def _models(session: Session, project_id: int) -> list[tuple[str, str]]:

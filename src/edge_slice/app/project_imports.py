@@ -25,7 +25,7 @@ from edge_slice.core.project.file_text import read_project
 from edge_slice.core.project.pictures import picture_size
 from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.core.project.settling import settle
-from edge_slice.store.blobs import store_bytes
+from edge_slice.store.blobs import store_bytes, store_file
 from edge_slice.store.tables import (
     Annotation,
     CalloutReference,
@@ -97,7 +97,7 @@ class ReadProject:
         """The project with all its rows."""
         for data in self._pictures.values():
             store_bytes(session, data)
-        files = [store_bytes(session, _inside(self.folder, name).read_bytes()) for name in self.document.models]
+        files = [store_file(session, _inside(self.folder, name)) for name in self.document.models]
         document = self.document
         project = Project(
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),

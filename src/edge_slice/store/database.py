@@ -34,7 +34,7 @@ def engine() -> Engine:
 
 
 @cache
-def _snapshots() -> Engine:
+def snapshots() -> Engine:
     """The same pool, for transactions that see one state of the database from their first question to their last."""
     return engine().execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
 
@@ -51,7 +51,7 @@ def transaction() -> Iterator[Session]:
 def reading() -> Iterator[Session]:
     """A session that changes nothing, and for which nothing changes: what is composed in it, and the name under which
     that is kept, are of one state, however others edit meanwhile."""
-    with _session(_snapshots()) as session:
+    with _session(snapshots()) as session:
         yield session
 
 

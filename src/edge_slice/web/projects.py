@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from flask import Response
+import tempfile
+from urllib.parse import quote
+
+from flask import Response, request
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
+from werkzeug.wsgi import wrap_file
 
 from edge_slice.app import project_exports, projects
 from edge_slice.app.documents import (
@@ -27,9 +31,12 @@ from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
 from edge_slice.core.model.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+PIECE = 1 << 18  # bytes sent at a time
 
 
 class StepList(RootModel[list[StepOut]]):
@@ -87,7 +94,14 @@ def delete_project(path: ById) -> tuple[str, int]:
 @api.get("/projects/<int:id>/files", responses={200: BINARY})
 def project_files(path: ById) -> Response:
     """The project as files in an archive: its document, its models, its pictures"""
-    return download(project_exports.exported(path.id))
+    stream = tempfile.TemporaryFile()  # noqa: SIM115 (the answer that sends it closes it)
+    name = project_exports.export_to(path.id, stream)
+    size = stream.tell()
+    stream.seek(0)
+    response = Response(wrap_file(request.environ, stream, PIECE), mimetype="application/zip")
+    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
+    response.content_length = size
+    return response
 
 
 @api.get("/projects/<int:id>/history", responses={200: StepList})

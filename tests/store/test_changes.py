@@ -1,0 +1,129 @@
+"""The change log: versions, older documents, and transactions that come into each other's way."""
+
+from __future__ import annotations
+
+import json
+import threading
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from psycopg.errors import DeadlockDetected
+from sqlalchemy import text
+from sqlalchemy.exc import OperationalError
+from sqlmodel import col, select
+
+from edge_slice.store.changes import recorded, redo, undo
+from edge_slice.store.database import is_clash, transaction
+from edge_slice.store.forms import FORM, UnknownForm, newest
+from edge_slice.store.tables import Placement, Project, Sheet
+from edge_slice.web.server import TRIES, create_server
+from tests.store.conftest import Database
+
+
+def rename(name: str) -> int:
+    with transaction() as session:
+        row = session.get_one(Project, 1)
+        with recorded(session, 1, "edit project") as act:
+            act.edits(row)
+            row.name = name
+        return row.version
+
+
+def version() -> int:
+    with transaction() as session:
+        return session.get_one(Project, 1).version
+
+
+def test_a_version_never_comes_twice(store: Database) -> None:
+    seen = [version(), rename("B")]
+    for replay in (undo, redo, undo):
+        with transaction() as session:
+            replay(session, 1)
+        seen.append(version())
+    seen.append(rename("C"))
+    assert len(set(seen)) == len(seen)
+    assert seen == sorted(seen)
+
+
+def test_a_row_that_undo_brings_back_has_a_version_of_its_own(store: Database) -> None:
+    with transaction() as session, recorded(session, 1, "new sheet") as act:
+        row = Sheet(project_id=1, number="A-1", title="")
+        act.adds(row)
+    seen = [row.version]
+    for replay in (undo, redo, undo, redo):
+        with transaction() as session:
+            replay(session, 1)
+            if (found := session.exec(select(Sheet)).first()) is not None:
+                seen.append(found.version)
+    assert len(seen) == len(set(seen)) == 3
+
+
+def test_undo_reads_documents_of_older_forms(store: Database) -> None:
+    """A placement taken off before placements could be trimmed or stand on several sheets."""
+    with transaction() as session, recorded(session, 1, "new sheet") as act:
+        act.adds(Sheet(project_id=1, number="A-1", title=""))
+    with store.connect() as connection:
+        connection.execute("INSERT INTO drawing (project_id, letter, name, cut, style) VALUES (1, '', '', '{}', '{}')")
+        old = {
+            "id": 7,
+            "project_id": 1,
+            "sheet_id": 1,
+            "drawing_id": 1,
+            "number": "1",
+            "x": 5.0,
+            "y": 6.0,
+            "version": 3,
+        }
+        connection.execute(
+            "INSERT INTO change (project_id, act, label, author, at, table_name, row_id, before, after, state, form)"
+            " VALUES (1, 'old', 'take off sheet', '', now(), 'placement', 7, %s, NULL, 'done', 1)",
+            (json.dumps(old),),
+        )
+    with transaction() as session:
+        assert undo(session, 1) == "take off sheet"
+        row = session.exec(select(Placement).where(col(Placement.id) == 7)).one()
+        assert (row.home, row.trim, row.title, row.stack, row.x) == (True, {}, {}, 0, 5.0)
+        assert row.version > 3
+    with pytest.raises(UnknownForm, match="newer Edge Slice"):
+        newest("placement", old, FORM + 1)
+
+
+def test_a_deadlock_is_known_as_one(store: Database) -> None:
+    gate = threading.Barrier(2)
+
+    def locking(order: tuple[int, int]) -> BaseException | None:
+        try:
+            with transaction() as session:
+                for number in order:
+                    wanted = text("SELECT id FROM project WHERE id = :n FOR UPDATE")
+                    session.connection().execute(wanted, {"n": number})
+                    if number == order[0]:
+                        gate.wait()
+        except OperationalError as error:
+            return error
+        return None
+
+    with ThreadPoolExecutor(2) as pool:
+        ends = list(pool.map(locking, [(1, 2), (2, 1)]))
+    (clash,) = [end for end in ends if end is not None]
+    assert is_clash(clash)
+    assert not is_clash(OperationalError("SELECT 1", {}, ConnectionError("refused")))
+
+
+@pytest.mark.parametrize(("failures", "status"), [(0, 200), (1, 200), (TRIES - 1, 200), (TRIES, 409)])
+def test_what_met_another_act_is_tried_again(store: Database, failures: int, status: int) -> None:
+    server = create_server(warm=False)
+    tried: list[str] = []
+
+    def act() -> str:
+        tried.append("again")
+        if len(tried) <= failures:
+            raise OperationalError("UPDATE", {}, DeadlockDetected("deadlock detected"))
+        return "done"
+
+    server.add_url_rule("/api/act", "act", act, methods=["POST"])
+    answer = server.test_client().post("/api/act", base_url="http://localhost")
+    assert answer.status_code == status
+    assert len(tried) == min(failures + 1, TRIES)
+    if status == 409:
+        assert "Try again" in answer.get_json()["message"]
