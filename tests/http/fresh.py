@@ -71,6 +71,7 @@ def paths_of(project: int, drawings: list[dict[str, Any]], sheets: list[dict[str
     for n in numbers:
         found += [(f"/api/drawings/{n}{rest}", None) for rest in ("", "/view", "/annotations", "/touch-ups", "/snaps")]
         found.append((f"/api/drawings/{n}/export.svg", None))
+        found.append((f"/api/drawings/{n}/comparison/1", None))  # refused while there is one revision
     for sheet in sheets:
         at = f"/api/sheets/{sheet['id']}"
         found += [(f"{at}{rest}", None) for rest in ("/view", "/text-checks", "/guides", "/export.svg")]

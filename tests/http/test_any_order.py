@@ -27,6 +27,7 @@ from hypothesis.stateful import (
     run_state_machine_as_test,
 )
 
+from edge_slice.core.sheet.numbering import FOLDERS
 from tests.http.fresh import Fresh, digest, paths_of
 from tests.http.test_drawings import SECTION
 from tests.http.test_publications import ISSUE, published
@@ -68,7 +69,9 @@ def _of_drawing(row: Json, n: int) -> Json:
 
 
 def _of_sheet(row: Json, n: int) -> Json:
-    return ({"title": f"Title {n}"}, {"number": f"Z-{n}"}, {"size": ("A1", "A2")[n % 2]})[n % 3]
+    fields = {**row["fields"], "drawn": f"K{n}", "revision": f"R{n}"}
+    fields.pop("issued", None)
+    return ({"title": f"Title {n}"}, {"number": f"Z-{n}"}, {"size": ("A1", "A2")[n % 2]}, {"fields": fields})[n % 4]
 
 
 def _of_placement(row: Json, n: int) -> Json:
@@ -76,7 +79,14 @@ def _of_placement(row: Json, n: int) -> Json:
 
 
 def _of_project(row: Json, n: int) -> Json:
-    return ({"client": f"Client {n}"}, {"lengths": ("mm", "m")[n % 2]}, {"name": f"Hut {n}"})[n % 3]
+    folders = [f.model_dump() for f in FOLDERS]
+    for folder in folders:
+        folder["name"] = f"{folder['name']} {n}"
+    return (
+        {"client": f"Client {n}"}, {"lengths": ("mm", "m")[n % 2]}, {"name": f"Hut {n}"},
+        {"names": {**row["names"], "section": f"{{letter}} cut {n}", "plan": f"{{storey}} {n}"}},
+        {"sheet_register": {**row["sheet_register"], "folders": folders}},
+    )[n % 5]  # fmt: skip
 
 
 def _of_standard(row: Json, n: int) -> Json:
@@ -169,14 +179,17 @@ class Orders(RuleBasedStateMachine):
         """A window reads everything; what it edits later, it edits as it was now."""
         self.windows[window] = self.rows()
 
-    @rule(window=st.integers(0, 1), table=st.sampled_from([*TABLES, "drawing", "drawing"]), n=st.integers(0, 11))
-    def edit(self, window: int, table: str, n: int) -> None:
+    @rule(
+        window=st.integers(0, 1), table=st.sampled_from([*TABLES, "drawing", "drawing", "project", "sheet"]),
+        n=st.integers(0, 11), how=st.integers(0, 59),
+    )  # fmt: skip
+    def edit(self, window: int, table: str, n: int, how: int) -> None:
         known = self.one_of(table, n, self.windows[window])
         if known is None:
             return
         key = (table, int(known["id"]))
         standing = self.rows().get(key)
-        body = {"version": known["version"], **EDITS[table](known, n)}
+        body = {"version": known["version"], **EDITS[table](known, how)}
         answer = self.call("PATCH", f"/api/{TABLES[table]}/{key[1]}", body)
         note(f"{answer.status} {table} {key[1]} {body}"[:300])
         if standing is None:

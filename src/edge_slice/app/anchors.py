@@ -47,10 +47,9 @@ def unsettled(project_id: int) -> list[AnchorOut]:
             number = drawing.id or 0
             if not own and number not in keys.annotated and number not in keys.touched:
                 continue
-            view = keys.of(keys.followed.cut_of(drawing), style, drawing.id)
-            key = key_of(
-                "unsettled", view, keys.annotated.get(number, ""), repr(own), drawing.name, str(drawing.version)
-            )
+            view = keys.of(keys.followed.found(drawing), style, drawing.id)
+            title = keys.drawings.title(drawing)
+            key = key_of("unsettled", view, keys.annotated.get(number, ""), repr(own), title, str(drawing.version))
             found += _known.get(key, lambda d=drawing, o=own: _in_drawing(session, d, o))  # type: ignore[misc]
     return found
 

@@ -11,7 +11,7 @@ from edge_slice.app.boards import drawing_display
 from edge_slice.app.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused
 from edge_slice.app.models import newest_revision, numbered_revision
-from edge_slice.app.view_keys import ViewKeys
+from edge_slice.app.sheet_pictures import SheetsAround
 from edge_slice.app.views import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
 from edge_slice.core.drawing.folds import Fold
@@ -44,10 +44,9 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
     earlier = numbered_revision(session, row.project_id, number)
     if earlier.number >= newest.number:
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
-    keys = ViewKeys(session, row.project_id)
+    around = SheetsAround(session, row.project_id)
     now, was = saved_as(session, row), saved_as(session, row, earlier)
-    view = keys.of(now.cut, now.style, row.id)
-    key = key_of("comparison", view, keys.annotated.get(row.id or 0, ""), earlier.geometry_hash)
+    key = key_of("comparison", around.drawn(row), was.cut.model_dump_json(), earlier.geometry_hash)
 
     def make() -> Compared:
         before, after = cut_of(was), cut_of(now)

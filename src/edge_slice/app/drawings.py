@@ -259,7 +259,8 @@ def drawing_out(session: Session, row: Drawing) -> DrawingOut:
 
 def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
     assert row.id is not None
-    cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
+    found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+    cut = found[0]
     refs = [
         PlacementRef(id=p.id or 0, sheet_id=p.sheet_id, sheet_number=sheet.number, number=p.number)
         for p, sheet in placed
@@ -283,7 +284,7 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]])
         version=row.version,
         placement=next(iter(refs), None),
         also_on=refs[1:],
-        view=keys.of(cut, style, row.id),
+        view=keys.of(found, style, row.id),
         annotated=row.id in keys.annotated,
     )
 

@@ -43,10 +43,11 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
         row = session.get(Drawing, number)
         if row is None or row.project_id != project_id:
             continue
-        cut, style = keys.followed.cut_of(row), DrawingSpec.model_validate(row.style)
+        where, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+        cut = where[0]
         markers = _shown(keys.source, row, cut, style, crossings)
         called = [_callout_out(session, number, mark) for mark in keys.callouts_on(number, cut, style)]
-        view = keys.of(cut, style, number)
+        view = keys.of(where, style, number)
         found.append(DrawingMarkersOut(id=number, version=row.version, view=view, markers=markers, callouts=called))
     return found
 

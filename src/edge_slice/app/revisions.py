@@ -116,15 +116,16 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
     kept = recut = 0
     for row in project_drawings(session, after.project_id):
         style = DrawingSpec.model_validate(row.style)
-        cut_was, cut_now = was.followed.cut_of(row), now.followed.cut_of(row)
+        found_was, found_now = was.followed.found(row), now.followed.found(row)
+        cut_now = found_now[0]
         rooms = bool(changes.rooms) and (isinstance(cut_now, PlanCut) or style.section_rooms)
-        if everywhere or rooms or cut_was != cut_now or sees_change(old, new, cut_now, changed):
+        if everywhere or rooms or found_was != found_now or sees_change(old, new, cut_now, changed):
             recut += 1
             continue
         kept += 1
-        view = session.get(KeptView, was.of(cut_was, style, row.id))
+        view = session.get(KeptView, was.of(found_was, style, row.id))
         if view is not None:
-            keep(session, after.project_id, now.of(cut_now, style, row.id), view.data)
+            keep(session, after.project_id, now.of(found_now, style, row.id), view.data)
     return kept, recut
 
 

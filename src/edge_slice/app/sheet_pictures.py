@@ -12,7 +12,7 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.sheet_documents import SheetPictures
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.drawing import DisplayList, DrawingSpec
-from edge_slice.core.project.sheets import Sheets, folder_of
+from edge_slice.core.project.sheets import Sheets
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import to_screen
 from edge_slice.core.sheet import SheetDesign
@@ -39,7 +39,8 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
         self.keys = ViewKeys(session, project_id, homes_as_said(session, project_id))
         self.revision = self.keys.revision
         super().__init__(self.keys.drawings, sheets, placements, self.keys.source.drawings())
-        self._common = repr((project.name, project.client, project.lengths))
+        # the model beside: a sheet shows its north, also where nothing stands on it
+        self._common = repr((project.name, project.client, project.lengths, self.revision.geometry_hash))
 
     def picture(self, row: Sheet) -> str:
         """Another text whenever the sheet looks different."""
@@ -47,7 +48,7 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
         shown = [self.drawings[p.drawing_id] for p in placed]
         design = self.design(row)
         said = [self._common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
-        said += [design.model_dump_json(), repr(self.issued.get(row.id or 0, ())), folder_of(self.register, row)]
+        said += [design.model_dump_json(), repr(self.issued.get(row.id or 0, ())), self.folder_name(row)]
         said.append(f"{self.order[row.id]}/{len(self.sheets)}")
         kinds = {p.kind for p in design.parts}
         said.append(repr(self.listed) if "sheet list" in kinds else "")
@@ -58,10 +59,10 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
 
     def drawn(self, drawing: Drawing) -> str:
         """Another text whenever a drawing looks different, its title and markers included."""
-        cut = self.keys.followed.cut_of(drawing)
+        found = self.keys.followed.found(drawing)
         return key_of(
-            repr((drawing.letter, drawing.name)),
-            self.keys.of(cut, DrawingSpec.model_validate(drawing.style), drawing.id),
+            repr((drawing.letter, drawing.name, self.title(drawing))),
+            self.keys.of(found, DrawingSpec.model_validate(drawing.style), drawing.id),
             repr(self.drawn_as.markers(drawing)),
             repr([(c.source, c.upper, c.lower) for c in self.drawn_as.callouts(drawing)]),
             repr(self.drawn_as.called_from(drawing)),

@@ -55,9 +55,10 @@ class ViewKeys:
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 
-    def of(self, cut: AnyCut, style: DrawingSpec, drawing_id: int | None) -> str:
-        """The name of the view of a cut, as its shared extents have it, in a drawing; one that is none yet has no
-        markers whose places its labels leave free."""
+    def of(self, found: tuple[AnyCut, str], style: DrawingSpec, drawing_id: int | None) -> str:
+        """The name of the view of a cut as what it follows has it, and what is wrong with that (`Followed.found`), in a
+        drawing; one that is none yet has no markers whose places its labels leave free."""
+        cut, finding = found
         standard = self._standards.get(style.standard)
         if standard is None:
             standard = self._standards[style.standard] = self._standard(style.standard)
@@ -68,7 +69,7 @@ class ViewKeys:
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
             self._strip(cut, style),
-            self.touched.get(drawing_id or 0, ""),
+            self.touched.get(drawing_id or 0, ""), finding,
         )  # fmt: skip
 
     @cached_property
@@ -97,7 +98,7 @@ class ViewKeys:
             strip = strip_in(self.source, self.followed, cut, style)
         except ImpossibleCut as error:
             return str(error)
-        return "" if strip is None else self.of(strip.cut, strip.style, None)
+        return "" if strip is None else self.of((strip.cut, ""), strip.style, None)
 
     def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows."""

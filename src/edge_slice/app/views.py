@@ -50,7 +50,7 @@ def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: in
     with reading() as session:
         keys = ViewKeys(session, project_id)
         found = keys.followed.of(cut)
-        key = keys.of(found[0], style, drawing_id)
+        key = keys.of(found, style, drawing_id)
 
         def make() -> bytes:
             return _screen(keys, session, drawing_id, shown_as(keys.source, found, style))
@@ -66,7 +66,7 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         revision = None if number is None else numbered_revision(session, row.project_id, number)
         keys = ViewKeys(session, row.project_id, revision=revision)
         found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
-        key = keys.of(found[0], style, row.id)
+        key = keys.of(found, style, row.id)
 
         def make() -> bytes:
             return _screen(keys, session, row.id, shown_as(keys.source, found, style))
