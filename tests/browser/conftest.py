@@ -37,6 +37,7 @@ def page(browser: Browser, installation: Installation) -> Iterator[Page]:
     opened.set_default_timeout(PATIENCE)
     errors: list[str] = []
     opened.on("pageerror", lambda error: errors.append(str(error)))
+    opened.on("console", lambda said: errors.append(said.text) if "Content Security Policy" in said.text else None)
     yield opened
     context.close()
     assert errors == []

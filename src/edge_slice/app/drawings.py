@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal
+from typing import Any, Literal
 
 from sqlmodel import Session, col, select
 
@@ -128,6 +128,12 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
         return [drawing_out(session, copy) for copy in made]
 
 
+def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
+    """Drawings as windows show them, without those that are not there."""
+    rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
+    return [drawing_out(session, row).model_dump(mode="json") for row in rows]
+
+
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
     try:
         if wanted.kind == "elevations":
@@ -167,7 +173,10 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             if edit.style is not None:
                 row.style = edit.style.model_dump(mode="json")
             session.add(row)
-        return drawing_out(session, row)
+            session.flush()
+            now = drawing_out(session, row)
+            act.shown = lambda _, numbers: [now.model_dump(mode="json")]
+        return now
 
 
 def delete_drawing(drawing_id: int, author: str, callouts: Fate | None = None) -> None:

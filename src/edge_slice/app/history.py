@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.documents import HistoryOut, StepOut
-from edge_slice.app.drawings import list_drawings
+from edge_slice.app.drawings import as_shown, list_drawings
 from edge_slice.app.errors import NotFound
 from edge_slice.app.projects import project_row
 from edge_slice.store.changes import redo, undo
@@ -39,6 +39,18 @@ def steps_of(project_id: int) -> list[StepOut]:
             elif about and about not in known.about:
                 known.about = f"{known.about}, {about}".strip(", ")[:200]
         return list(steps.values())
+
+
+def undo_last(project_id: int) -> HistoryOut:
+    with transaction() as session:
+        project_row(session, project_id)
+        return HistoryOut(label=undo(session, project_id, as_shown) or "")
+
+
+def redo_last(project_id: int) -> HistoryOut:
+    with transaction() as session:
+        project_row(session, project_id)
+        return HistoryOut(label=redo(session, project_id, as_shown) or "")
 
 
 def go_to(project_id: int, act: str) -> HistoryOut:

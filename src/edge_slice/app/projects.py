@@ -1,10 +1,10 @@
-"""Projects: list, rename, delete, undo and redo."""
+"""Projects: list, rename, delete."""
 
 from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.documents import HistoryOut, ModelFacts, ProjectEdit, ProjectOut
+from edge_slice.app.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models import newest_revision, written
 from edge_slice.app.rows import current_row, held_row
@@ -12,7 +12,7 @@ from edge_slice.app.templates import Templates
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.blobs import drop_unused
-from edge_slice.store.changes import notify, recorded, redo, undo
+from edge_slice.store.changes import notify, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.issued import issued_hashes
 from edge_slice.store.tables import Drawing, Project, Revision
@@ -72,18 +72,6 @@ def delete_project(project_id: int) -> None:
             drop_unused(session, name)
         notify(session, project_id, "delete project")
         notify(session, None, "project")
-
-
-def undo_last(project_id: int) -> HistoryOut:
-    with transaction() as session:
-        project_row(session, project_id)
-        return HistoryOut(label=undo(session, project_id) or "")
-
-
-def redo_last(project_id: int) -> HistoryOut:
-    with transaction() as session:
-        project_row(session, project_id)
-        return HistoryOut(label=redo(session, project_id) or "")
 
 
 def _out(session: Session, row: Project) -> ProjectOut:

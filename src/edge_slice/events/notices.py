@@ -56,6 +56,8 @@ async def pass_on(windows: Windows, payload: str) -> None:
 async def _add_drawings(message: dict[str, Any]) -> None:
     """The drawings that a notice names as they are now, asked for once for all windows; of many, or where they can't be
     read, the names alone: windows then ask for what they show."""
+    if "drawings" in message:
+        return  # told along
     changed = [n for table, n, version in message.get("rows") or () if table == "drawing" and version is not None]
     if not 0 < len(changed) <= MANY:
         return

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from typing import Any, TypeVar, cast
@@ -74,6 +74,8 @@ R = TypeVar(
     LeftFinding,
 )
 Notice = tuple[str, int, int | None]  # table, row, version
+Documents = list[dict[str, Any]]
+Shown = Callable[[Session, list[int]], Documents] | None  # of drawings by number
 CHANNEL = "edge_slice"
 LONGEST = 7000  # bytes that a notice may have; PostgreSQL takes 8000
 
@@ -85,6 +87,7 @@ class Act:
     session: Session
     version: int  # of all rows that it writes; no other act has it, nor had, nor will have
     rows: list[tuple[Row, dict[str, Any] | None, bool]] = field(default_factory=list)
+    shown: Shown = None  # drawings as windows show them, to be told along: then nobody has to ask for them
 
     def adds(self, row: Row) -> None:
         row.version = self.version
@@ -118,10 +121,18 @@ def held(session: Session, table: type[R], row_id: int) -> R | None:
     return session.get(table, row_id, populate_existing=True)
 
 
-def notify(session: Session, project_id: int | None, what: str, rows: list[Notice] | None = None) -> None:
+def notify(
+    session: Session, project_id: int | None, what: str, rows: list[Notice] | None = None, shown: Shown = None
+) -> None:
     """Tell every listener after the commit that something of a project changed: which rows of which table, and their
-    versions (null: gone). Without `rows` anything may have."""
-    payload = json.dumps({"project": project_id, "what": what, "rows": rows}, separators=(",", ":"))
+    versions (null: gone). Without `rows` anything may have. `shown`: gives one drawing that changed as it is now, which
+    is told along where there is room for it."""
+    message: dict[str, Any] = {"project": project_id, "what": what, "rows": rows}
+    payload = json.dumps(message, separators=(",", ":"))
+    changed = [number for table, number, version in rows or () if table == "drawing" and version is not None]
+    if shown is not None and len(changed) == 1:
+        whole = json.dumps({**message, "drawings": shown(session, changed)}, separators=(",", ":"))
+        payload = whole if len(whole) <= LONGEST else payload
     if len(payload) > LONGEST:
         payload = json.dumps({"project": project_id, "what": what, "rows": None})
     tell(session, payload)
@@ -159,20 +170,20 @@ def recorded(session: Session, project_id: int, label: str, author: str = "") ->
                    before=before, after=after, form=forms.FORM)
         )  # fmt: skip
         notices.append((table, number, int(after["version"]) if after else None))
-    notify(session, project_id, label, notices)
+    notify(session, project_id, label, notices, act.shown)
 
 
-def undo(session: Session, project_id: int) -> str | None:
+def undo(session: Session, project_id: int, shown: Shown = None) -> str | None:
     """Take the newest act back; its label, or None when there is none."""
-    return _replay(session, project_id, back=True)
+    return _replay(session, project_id, True, shown)
 
 
-def redo(session: Session, project_id: int) -> str | None:
+def redo(session: Session, project_id: int, shown: Shown = None) -> str | None:
     """Do the act again that was undone last; its label, or None when there is none."""
-    return _replay(session, project_id, back=False)
+    return _replay(session, project_id, False, shown)
 
 
-def _replay(session: Session, project_id: int, back: bool) -> str | None:
+def _replay(session: Session, project_id: int, back: bool, shown: Shown) -> str | None:
     hold(session, project_id)
     newest = (
         select(Change)
@@ -190,7 +201,7 @@ def _replay(session: Session, project_id: int, back: bool) -> str | None:
         notices.append((change.table_name, change.row_id, version))
         change.state = "undone" if back else "done"
         session.add(change)
-    notify(session, project_id, first.label, notices)
+    notify(session, project_id, first.label, notices, shown)
     return first.label
 
 

@@ -22,7 +22,7 @@ from edge_slice.app.documents import (
     StepWanted,
 )
 from edge_slice.app.drawings import NEW_SECTION, new_plan
-from edge_slice.app.history import go_to, steps_of
+from edge_slice.app.history import go_to, redo_last, steps_of, undo_last
 from edge_slice.app.presence import announce
 from edge_slice.app.project_imports import ARCHIVE
 from edge_slice.core.drawing import DrawingSpec, default_standard
@@ -126,10 +126,10 @@ def say_presence(path: ById, body: PresenceIn) -> tuple[str, int]:
 @api.post("/projects/<int:id>/undo", responses={200: HistoryOut})
 def undo(path: ById) -> Response:
     """Take the last act back"""
-    return answer(projects.undo_last(path.id))
+    return answer(undo_last(path.id))
 
 
 @api.post("/projects/<int:id>/redo", responses={200: HistoryOut})
 def redo(path: ById) -> Response:
     """Do again what was taken back"""
-    return answer(projects.redo_last(path.id))
+    return answer(redo_last(path.id))
