@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import subprocess
 import sys
 import tomllib
@@ -16,8 +17,13 @@ from tests.conftest import DEMO, ROOT
 def command(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """`edge-slice` as somebody has it who installed the wheel, and nothing else."""
     folder = tmp_path_factory.mktemp("wheel")
+    source = folder / "source"  # a copy: building leaves its traces beside what it builds
+    for name in ("src", "requirements"):
+        shutil.copytree(ROOT / name, source / name, ignore=shutil.ignore_patterns("__pycache__", "*.egg-info"))
+    for name in ("pyproject.toml", "LICENSE", "README.md"):
+        shutil.copy(ROOT / name, source / name)
     here = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
-    subprocess.run([*here, "wheel", str(ROOT), "--no-deps", "--no-build-isolation", "-w", str(folder)], check=True)
+    subprocess.run([*here, "wheel", str(source), "--no-deps", "--no-build-isolation", "-w", str(folder)], check=True)
     (wheel,) = folder.glob("edge_slice-*.whl")
     subprocess.run([sys.executable, "-m", "venv", str(folder / "empty")], check=True)
     # the versions are those that are locked for us; which packages there are is the wheel's own word
