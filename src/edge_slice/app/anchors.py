@@ -9,7 +9,6 @@ from sqlmodel import Session
 from edge_slice.app.annotation_documents import AnchorOut, Settling
 from edge_slice.app.boards import board_of, checked, document_of
 from edge_slice.app.drawing_rows import annotations_of, project_drawings
-from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
@@ -50,13 +49,12 @@ def unsettled(project_id: int) -> list[AnchorOut]:
             view = keys.of(keys.followed.found(drawing), style, drawing.id)
             title = keys.drawings.title(drawing)
             key = key_of("unsettled", view, keys.annotated.get(number, ""), repr(own), title, str(drawing.version))
-            found += _known.get(key, lambda d=drawing, o=own: _in_drawing(session, d, o))  # type: ignore[misc]
+            found += _known.get(key, lambda d=drawing, t=title, o=own: _in_drawing(session, d, t, o))  # type: ignore[misc]
     return found
 
 
-def _in_drawing(session: Session, drawing: Drawing, own: tuple[State, str] | None) -> list[AnchorOut]:
+def _in_drawing(session: Session, drawing: Drawing, title: str, own: tuple[State, str] | None) -> list[AnchorOut]:
     """What is near or lost in one drawing; `own`: what is wrong with its cut."""
-    title = drawing_out(session, drawing).title
     here: list[AnchorOut] = []
     if own is not None:
         what = "callout" if drawing.callout is not None else "drawing"

@@ -46,6 +46,10 @@ def screen(view: ScreenView) -> Response:
 
 
 def download(file: File) -> Response:
-    response = Response(file.data, mimetype=file.media_type)
-    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(file.name)}"
+    return attached(Response(file.data, mimetype=file.media_type), file.name)
+
+
+def attached(response: Response, name: str) -> Response:
+    """An answer that browsers save under a name."""
+    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
     return response

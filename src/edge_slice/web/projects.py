@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import tempfile
-from urllib.parse import quote
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint
@@ -31,7 +30,7 @@ from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
 from edge_slice.core.model.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, attached, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -99,9 +98,8 @@ def project_files(path: ById) -> Response:
     size = stream.tell()
     stream.seek(0)
     response = Response(wrap_file(request.environ, stream, PIECE), mimetype="application/zip")
-    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{quote(name)}"
     response.content_length = size
-    return response
+    return attached(response, name)
 
 
 @api.get("/projects/<int:id>/history", responses={200: StepList})
