@@ -22,31 +22,64 @@ CUT, NOTHING = -2, -1
 
 
 @njit(cache=True)
-def _fronts(corners, element, wide, high, left, base, size):  # type: ignore[no-untyped-def]
+def _fronts(corners, boxes, element, wide, high, left, base, size, eye, distance):  # type: ignore[no-untyped-def]
+    """What each square's line of sight meets first beyond the picture plane: its depth behind the plane, its element,
+    the direction of its surface, and how much its depth changes from square to square, across and up.
+
+    boxes (t, 4): what a triangle may cover of the picture. `distance` of the eye, 0 for a parallel view."""
     depth = np.full((high, wide), 1e7)
     owner = np.full((high, wide), NOTHING, np.int32)
     normal = np.zeros((high, wide, 3))
+    steep = np.zeros((high, wide, 2))
     for t in range(corners.shape[0]):
         a, b, c = corners[t, 0], corners[t, 1], corners[t, 2]
         n = np.cross(b - a, c - a)
-        area = n[2]
-        if abs(area) < 1e-9:
+        long = np.sqrt((n * n).sum())
+        if long < 1e-9 or not boxes[t, 0] <= boxes[t, 2]:
             continue
-        n /= np.sqrt((n * n).sum())
-        x0 = max(0, int((min(a[0], b[0], c[0]) - left) / size))
-        x1 = min(wide - 1, int((max(a[0], b[0], c[0]) - left) / size) + 1)
-        y0 = max(0, int((min(a[1], b[1], c[1]) - base) / size))
-        y1 = min(high - 1, int((max(a[1], b[1], c[1]) - base) / size) + 1)
+        n /= long
+        x0, x1 = max(0, int((boxes[t, 0] - left) / size)), min(wide - 1, int((boxes[t, 2] - left) / size) + 1)
+        y0, y1 = max(0, int((boxes[t, 1] - base) / size)), min(high - 1, int((boxes[t, 3] - base) / size) + 1)
         for y in range(y0, y1 + 1):
-            v = base + (y + 0.503) * size
             for x in range(x0, x1 + 1):
-                u = left + (x + 0.497) * size
-                s = ((u - a[0]) * (c[1] - a[1]) - (v - a[1]) * (c[0] - a[0])) / area
-                r = ((b[0] - a[0]) * (v - a[1]) - (b[1] - a[1]) * (u - a[0])) / area
-                w = a[2] + s * (b[2] - a[2]) + r * (c[2] - a[2])
-                if s >= 0 and r >= 0 and s + r <= 1 and 0 < w < depth[y, x]:
-                    depth[y, x], owner[y, x], normal[y, x] = w, element[t], n
-    return depth, owner, normal
+                start = np.array([left + (x + 0.497) * size, base + (y + 0.503) * size, 0.0])
+                way = np.array([0.0, 0.0, 1.0])
+                if distance > 0:
+                    way = (start - eye) / distance
+                across = (n * way).sum()
+                if abs(across) < 1e-9:
+                    continue
+                w = (n * (a - start)).sum() / across
+                if not 0 < w < depth[y, x]:
+                    continue
+                p = start + w * way
+                if (
+                    (n * np.cross(b - a, p - a)).sum() < 0
+                    or (n * np.cross(c - b, p - b)).sum() < 0
+                    or (n * np.cross(a - c, p - c)).sum() < 0
+                ):
+                    continue
+                depth[y, x], owner[y, x], normal[y, x] = w, element[t], n
+                grow = 1.0 + w / distance if distance > 0 else 1.0
+                steep[y, x, 0], steep[y, x, 1] = abs(n[0] * grow / across) * size, abs(n[1] * grow / across) * size
+    return depth, owner, normal, steep
+
+
+def _covered(corners: F64, eye: F64, distance: float) -> F64:
+    """The box (t, 4) in the picture of what of each triangle lies beyond the picture plane; empty: left over right."""
+    following = np.roll(corners, -1, axis=1)
+    beyond, next_beyond = corners[..., 2] >= 0, following[..., 2] >= 0
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = corners[..., 2:] / (corners[..., 2:] - following[..., 2:])
+        crossing = corners + share * (following - corners)
+    points = np.concatenate((corners, crossing), axis=1)
+    use = np.concatenate((beyond, beyond != next_beyond), axis=1)[..., None]
+    if distance > 0:
+        deep = np.maximum(points[..., 2:], 0.0)
+        points = eye + (points - eye) * distance / (distance + deep)
+    low = np.where(use, points, np.inf).min(axis=1)[:, :2]
+    high = np.where(use, points, -np.inf).max(axis=1)[:, :2]
+    return np.column_stack((low, high))
 
 
 def _grown(field: Flags) -> Flags:
@@ -75,8 +108,13 @@ class BreakCheck:
         self.left, self.base, self.size = left, base, size
         self.wide, self.high = int((right - left) / size) + 1, int((top - base) / size) + 1
         corners = result.axes.to_drawing(model.mesh.vertices)[model.mesh.triangles]
-        field = _fronts(corners, model.mesh.triangle_element, self.wide, self.high, left, base, size)
-        self.depth, self.owner, self.normal = field
+        lens = result.lens
+        distance = lens.distance if lens else 0.0
+        eye = np.array([lens.u, lens.v, -distance]) if lens else np.zeros(3)
+        boxes = _covered(corners, eye, distance)
+        owners = model.mesh.triangle_element
+        field = _fronts(corners, boxes, owners, self.wide, self.high, left, base, size, eye, distance)
+        self.depth, self.owner, self.normal, self.steep = field
         beyond = self.depth > (result.reach or np.inf)
         self.depth[beyond], self.owner[beyond] = 1e7, NOTHING
         self._enter_cut_faces(result)
@@ -103,6 +141,7 @@ class BreakCheck:
             self.depth[at] = np.where(inside, -1e6, self.depth[at])
             self.owner[at] = np.where(inside, CUT, self.owner[at])
             self.normal[at] = np.where(inside[:, :, None], 0.0, self.normal[at])
+            self.steep[at] = np.where(inside[:, :, None], 0.0, self.steep[at])
 
     def _squares(self, lines: F64) -> tuple[Flags, tuple[NDArray[np.int64], NDArray[np.int64]], F64]:
         """The squares that lines (n, 4) pass: as a field, and by points along them with their weight."""
@@ -120,10 +159,9 @@ class BreakCheck:
     def _jumps(self, least: float) -> Flags:
         """Squares from which the depth jumps to the next one by more than the slope of either surface explains."""
         found = np.zeros(self.depth.shape, dtype=bool)
-        steep = np.abs(self.normal[:, :, :2]) / np.maximum(np.abs(self.normal[:, :, 2:]), 1e-6) * self.size
         for axis, across in ((1, 0), (0, 1)):
             a, b = _steps(self.depth, axis)
-            slope = np.maximum(*_steps(np.minimum(steep[:, :, across], 1e6), axis))
+            slope = np.maximum(*_steps(np.minimum(self.steep[:, :, across], 1e6), axis))
             jump = np.abs(a - b) > least + 1.05 * slope
             found[: jump.shape[0], : jump.shape[1]] |= jump
         return found

@@ -146,7 +146,7 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
             change["depths"] = ()
     perspective = getattr(parent, "perspective", None)
     if perspective is not None:
-        change["perspective"] = _same_eye(model, parent, perspective)
+        change["perspective"] = _same_eye(model, parent)
     return Derived(parent.model_copy(update=change), region, finding)
 
 
@@ -179,8 +179,8 @@ def _ring(shape: shapely.Geometry) -> tuple[Place, ...]:
     return tuple((float(u), float(v)) for u, v in list(largest.exterior.coords)[:-1])
 
 
-def _same_eye(model: Model, parent: AnyCut, perspective: Perspective) -> Perspective:
-    lens = lens_of(perspective, whole_window(leaves_of(model, parent)))
+def _same_eye(model: Model, parent: AnyCut) -> Perspective:
+    lens = lens_of(model, parent, leaves_of(model, parent))
     assert lens is not None
     return Perspective(distance=lens.distance / 1000.0, eye=(lens.u / 1000.0, lens.v / 1000.0))
 

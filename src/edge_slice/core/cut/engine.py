@@ -86,7 +86,7 @@ def cut_model(
         return CutResult(leaves, window, (), CutLines.empty())
     corners = np.array(spec.extents.polygon) * 1000.0
     polygon = shapely.Polygon(corners) if len(corners) else None
-    lens = None if isinstance(spec, PlanCut) else lens_of(spec.perspective, window)
+    lens = lens_of(model, spec, leaves)
     shown = shown_elements(model, spec)
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True

@@ -83,7 +83,8 @@ class Extents(_Data):
 class Perspective(_Data):
     """The eye before the picture plane, which is the cut: cut faces keep their true size. Either its `distance`
     or its `field_of_view` across the extents is given; `eye` is where it stands, right and up in the drawing's
-    axes, else the middle of the extents at 1.6 m above their base (lower in low extents)."""
+    axes, else the middle of the extents at 1.6 m above the floor of the storey that is cut (where the view is not
+    upright, the middle of what is seen)."""
 
     distance: Annotated[float, Field(ge=0.1, le=10_000, allow_inf_nan=False)] | None = None
     field_of_view: Annotated[float, Field(ge=1, le=150, allow_inf_nan=False, description="Degrees")] | None = None

@@ -17,6 +17,7 @@ from edge_slice.core.model import Mesh
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
+END_ON = 0.05  # mm; an edge no longer than this in view is seen end-on
 
 
 @njit(cache=True, nogil=True)
@@ -63,19 +64,26 @@ def _edges_in_view(sight: Sight, wanted: Flags, far: float, window: Window) -> t
     chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking)
     if sight.lens is None:
         keep, ends = _clip(sight.points, mesh.edges, chosen, window, 0.0, far)
-        return ends[keep], chosen[keep]
+        return _wide(ends[keep], chosen[keep])
     everywhere = (-np.inf, -np.inf, np.inf, np.inf)
     keep, ends = _clip(sight.points, mesh.edges, chosen, everywhere, 0.0, far)
     seen, chosen = sight.lens.project(ends[keep]), chosen[keep]
     pairs = np.arange(2 * len(seen), dtype=np.int32).reshape(-1, 2)
     rows = np.arange(len(seen), dtype=np.int32)
     keep, ends = _clip(seen.reshape(-1, 3), pairs, rows, window, -np.inf, np.inf)
-    return ends[keep], chosen[keep]
+    return _wide(ends[keep], chosen[keep])
+
+
+def _wide(ends: F64, chosen: I32) -> tuple[F64, I32]:
+    """Of edges (e, 2, 3) those that are more than a point in view; what is seen end-on is none. A perspective asks this
+    of what its lens shows: there an edge that runs straight away from the viewer is long."""
+    wide = np.hypot(ends[:, 1, 0] - ends[:, 0, 0], ends[:, 1, 1] - ends[:, 0, 1]) > END_ON
+    return ends[wide], chosen[wide]
 
 
 @njit(cache=True, nogil=True)
 def _clip(points: F64, edges: I32, chosen: I32, window: Window, near: float, far: float):  # type: ignore[no-untyped-def]
-    """Clip edges to a box (Liang and Barsky 1984); drops what is seen end-on."""
+    """Clip edges to a box (Liang and Barsky 1984)."""
     keep = np.zeros(chosen.shape[0], np.bool_)
     out = np.empty((chosen.shape[0], 2, 3))
     low = (window[0], window[1], near)
@@ -96,7 +104,7 @@ def _clip(points: F64, edges: I32, chosen: I32, window: Window, near: float, far
             for k in range(3):
                 d = second[k] - first[k]
                 out[i, 0, k], out[i, 1, k] = first[k] + t0 * d, first[k] + t1 * d
-            keep[i] = np.hypot(out[i, 1, 0] - out[i, 0, 0], out[i, 1, 1] - out[i, 0, 1]) > 0.05
+            keep[i] = True
     return keep, out
 
 

@@ -39,12 +39,14 @@ class Sight:
     @cached_property
     def seen(self) -> NDArray[np.int8]:
         """Per triangle: 1 seen from outside, -1 from behind, 0 edge-on."""
-        eye = None
-        if self.lens is not None:
-            axes = self.leaf.axes
-            at = (self.lens.u * axes.u + self.lens.v * axes.v - self.lens.distance * axes.w) / 1000.0
-            eye = axes.origin + at
-        return facing(self.mesh, self.leaf.axes.w, eye)
+        axes = self.leaf.axes
+        if self.lens is None:
+            return facing(self.mesh, axes.w)
+        at = (self.lens.u * axes.u + self.lens.v * axes.v - self.lens.distance * axes.w) / 1000.0
+        found: NDArray[np.int8] = _facing(
+            self.mesh.vertices, self.mesh.triangles, axes.w, axes.origin + at, self.lens.distance / 1000.0
+        )
+        return found
 
     @cached_property
     def boxes(self) -> F64:
@@ -66,22 +68,20 @@ class Sight:
         return found
 
 
-def facing(mesh: Mesh, look: F64, eye: F64 | None = None) -> NDArray[np.int8]:
-    """Per triangle: 1 seen from outside, -1 from behind, 0 edge-on; `look` (3,) is the view direction, `eye` (3,)
-    where a perspective is seen from."""
+def facing(mesh: Mesh, look: F64) -> NDArray[np.int8]:
+    """Per triangle: 1 seen from outside, -1 from behind, 0 edge-on; `look` (3,) is the view direction."""
 
     def found() -> NDArray[np.int8]:
-        facing: NDArray[np.int8] = _facing(
-            mesh.vertices, mesh.triangles, look, look if eye is None else eye, eye is not None
-        )
+        facing: NDArray[np.int8] = _facing(mesh.vertices, mesh.triangles, look, look, 0.0)
         return facing
 
-    # a cut that is moved looks the same way
-    return found() if eye is not None else mesh.looks.get(look.tobytes(), found)
+    return mesh.looks.get(look.tobytes(), found)  # a cut that is moved looks the same way
 
 
 @njit(cache=True, nogil=True)
-def _facing(vertices: F64, triangles: I32, look: F64, eye: F64, near: bool):  # type: ignore[no-untyped-def]
+def _facing(vertices: F64, triangles: I32, look: F64, eye: F64, picture: float):  # type: ignore[no-untyped-def]
+    """`picture`: metres from the eye to the picture plane, 0 for a parallel view. What is far behind the plane is smaller
+    in the picture, so a perspective asks how wide a face is there."""
     out = np.empty(triangles.shape[0], np.int8)
     x, y, z = look[0], look[1], look[2]
     size = 1.0
@@ -90,16 +90,18 @@ def _facing(vertices: F64, triangles: I32, look: F64, eye: F64, near: bool):  # 
         p0, p1, p2 = b[0] - a[0], b[1] - a[1], b[2] - a[2]
         q0, q1, q2 = c[0] - a[0], c[1] - a[1], c[2] - a[2]
         n0, n1, n2 = p1 * q2 - p2 * q1, p2 * q0 - p0 * q2, p0 * q1 - p1 * q0
-        if near:
+        narrow = NARROW
+        if picture > 0.0:
             x, y, z = a[0] - eye[0], a[1] - eye[1], a[2] - eye[2]
             size = np.sqrt(x * x + y * y + z * z)
+            narrow *= max(1.0, (x * look[0] + y * look[1] + z * look[2]) / picture)
         across = n0 * x + n1 * y + n2 * z
         normal = np.sqrt(n0 * n0 + n1 * n1 + n2 * n2)
         r0, r1, r2 = c[0] - b[0], c[1] - b[1], c[2] - b[2]
         longest = np.sqrt(
             max(p0 * p0 + p1 * p1 + p2 * p2, max(q0 * q0 + q1 * q1 + q2 * q2, r0 * r0 + r1 * r1 + r2 * r2))
         )
-        limit = size * max(EDGE_ON * normal, min(STEEP * normal, NARROW * longest))
+        limit = size * max(EDGE_ON * normal, min(STEEP * normal, narrow * longest))
         out[t] = 1 if across < -limit else (-1 if across > limit else 0)
     return out
 

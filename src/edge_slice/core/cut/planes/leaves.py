@@ -15,7 +15,6 @@ from edge_slice.core.cut.spec import (
     AnyCut,
     BlankCut,
     ImpossibleCut,
-    Perspective,
     Place,
     PlanCut,
     PlaneCut,
@@ -27,7 +26,10 @@ from edge_slice.core.model import Model
 F64 = NDArray[np.float64]
 Window = tuple[float, float, float, float]
 MARGIN = 1.0  # metres of air shown around an unlimited drawing
-EYE_HEIGHT = 1600.0  # mm over the base of the extents
+EYE_HEIGHT = 1600.0  # mm over the floor
+STOREY = 2.0  # metres; what is lower up to the next level is no storey that people stand in
+AT_ZERO = -0.5  # metres; a floor from here upwards is at or over the building's zero
+UPRIGHT = 0.99  # of the vertical, from which a view counts as upright
 RIGHT_ANGLE = math.sin(math.radians(1.0))
 UP = np.array([0.0, 0.0, 1.0])
 
@@ -237,14 +239,51 @@ def check_breaks(spec: AnyCut, leaves: tuple[Leaf, ...]) -> None:
             )
 
 
-def lens_of(perspective: Perspective | None, window: Window) -> Lens | None:
+def lens_of(model: Model, spec: AnyCut, leaves: tuple[Leaf, ...]) -> Lens | None:
+    """The eye of a perspective before its picture plane, the cut."""
+    perspective = getattr(spec, "perspective", None)
     if perspective is None:
         return None
+    window = whole_window(leaves)
     left, base, right, top = window
-    u, v = (left + right) / 2, base + min(EYE_HEIGHT, (top - base) / 2)
+    u, v = _eye(model, leaves[0], window)
     if perspective.eye is not None:
         u, v = perspective.eye[0] * 1000.0, perspective.eye[1] * 1000.0
     if perspective.distance is not None:
         return Lens(u, v, perspective.distance * 1000.0)
     angle = math.radians(perspective.field_of_view or 60.0)
     return Lens(u, v, (right - left) / 2 / math.tan(angle / 2))
+
+
+def _eye(model: Model, leaf: Leaf, window: Window) -> Place:
+    """Where the eye stands that nobody placed, mm: in an upright view on the floor of the storey that is cut, which is
+    the lowest one from the building's zero upwards that the extents hold, else the highest below; in other views in
+    the middle of what is seen."""
+    left, base, right, top = window
+    axes = leaf.axes
+    if axes.v[2] < UPRIGHT:
+        return _middle_of_seen(model, leaf, window)
+    floors = sorted(s.elevation for s in model.storeys)
+    high = [f for f, above in zip(floors, [*floors, math.inf][1:], strict=True) if above - f >= STOREY]
+    eyes = [(f - axes.origin[2]) * 1000.0 + EYE_HEIGHT for f in high]
+    held = [(f, v) for f, v in zip(high, eyes, strict=True) if base < v < top]
+    over = [v for f, v in held if f >= AT_ZERO]
+    v = over[0] if over else held[-1][1] if held else base + min(EYE_HEIGHT, (top - base) / 2)
+    return (left + right) / 2, v
+
+
+def _middle_of_seen(model: Model, leaf: Leaf, window: Window) -> Place:
+    """The middle of the boxes of the building's elements beyond a plane, within its window, mm."""
+    boxes = model.boxes[model.standing & np.isfinite(model.boxes[:, 0, 0])]
+    low, high = boxes[:, 0], boxes[:, 1]
+    corners = np.stack([np.where([x, y, z], high, low) for x in (0, 1) for y in (0, 1) for z in (0, 1)], axis=1)
+    seen = leaf.axes.to_drawing(corners)
+    least, most = seen.min(axis=1), seen.max(axis=1)
+    left, base, right, top = window
+    show = (most[:, 2] > 0) & (least[:, 2] < leaf.far) & (most[:, 0] > left) & (least[:, 0] < right)
+    show &= (most[:, 1] > base) & (least[:, 1] < top)
+    if not show.any():
+        return (left + right) / 2, (base + top) / 2
+    u = max(left, least[show, 0].min()) + min(right, most[show, 0].max())
+    v = max(base, least[show, 1].min()) + min(top, most[show, 1].max())
+    return float(u / 2), float(v / 2)
