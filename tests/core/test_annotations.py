@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
 from pydantic import ValidationError
 
 from edge_slice.core.annotating.board import Board
@@ -287,6 +288,26 @@ def test_area_is_hatched_within_its_outline() -> None:
     assert hatch.max() < 100 + 1e-6
     unknown = composed(b, area.model_copy(update={"hatch": "no such"}), "a")
     assert any("not in the drawing standard" in f for f in unknown.findings)
+
+
+@pytest.mark.parametrize("name", sorted(set(STANDARD.hatches) - {"none"}))
+def test_every_hatch_of_the_standard_fills_an_area(name: str) -> None:
+    b = on(house((WALL,), True))
+    area = Area(anchors=(free(b, 0, 0),), points=((0, 0), (3000, 2000)), form="rectangle", hatch=name, outline=False)
+    found = composed(b, area, "a")
+    assert any(isinstance(i, Paths) and i.role == "hatch" and len(i.points) for i in found.items)
+    assert not found.findings
+
+
+def test_earth_in_an_area_hangs_from_its_upper_side() -> None:
+    b = on(house((WALL,), True))
+    corners = ((0, 0), (4000, 0), (4000, 1000), (2000, 2000), (0, 1000))
+    area = Area(anchors=(free(b, 0, 0),), points=corners, form="polyline", hatch="earth", outline=False)
+    hatch = np.concatenate([i.points for i in composed(b, area, "a").items if i.role == "hatch"])
+    roof = shapely.LineString([(400, 100), (200, 200), (0, 100)])
+    reach = STANDARD.hatches["earth"].edge.length
+    assert shapely.distance(shapely.points(hatch), roof).max() <= reach + 1e-6
+    assert np.ptp(hatch[:, 0]) > 350
 
 
 def test_every_symbol_of_the_standard_is_drawn() -> None:

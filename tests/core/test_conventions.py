@@ -22,7 +22,7 @@ DOOR = as_one(  # a frame of two jambs and a leaf in the middle of the wall
     box((0, 0.1, 0), (0.05, 0.2, 2.1)), box((0.85, 0.1, 0), (0.9, 0.2, 2.1)), box((0.05, 0.13, 0), (0.85, 0.17, 2.1))
 )
 PLAN = PlanCut(
-    storey="storey-0", height=1.2, depth=1.5, overhead=1.5, extents=Extents(left=-4, right=4, base=-3, top=4)
+    storey="storey-0", height=1.2, depth=1.5, overhead=1.5, extents=Extents(left=-4, right=5, base=-3, top=4)
 )
 
 
@@ -47,6 +47,39 @@ def paths(display: DisplayList, role: str, scale: float = 50) -> list[np.ndarray
     """The paths of a role in metres of the building."""
     items = [i for i in display.items if isinstance(i, Paths) and i.role == role]
     return [i.points[a:b] * scale / 1000 for i in items for a, b in zip(i.starts[:-1], i.starts[1:], strict=True)]
+
+
+SHOWN = [  # a rectangle, a triangle, and one with a corner that points inwards
+    {"left": 0.3, "right": 1.6, "base": -0.4, "top": 2.5},
+    {"polygon": ((0.2, -0.5), (2.6, -0.5), (0.2, 3.0))},
+    {"polygon": ((-2, -1), (2, -1), (2, 3.5), (0.5, 0.9), (-2, 3.5))},
+]
+
+
+@pytest.mark.parametrize("extents", SHOWN)
+@pytest.mark.parametrize("scale", [20.0, 50.0])
+def test_nothing_of_a_cropped_plan_lies_outside_its_extents(extents: dict, scale: float) -> None:
+    """A door, a flight, a shaft, a void, a rooflight, windows and a roof's edge: all across the sides."""
+    model = model_of(
+        WALL, DOOR, steps(12, 0.18, 0.25), box((-1, 1, -0.3), (3, 3, 0)), box((0.4, 1.2, 2.6), (1.9, 2.7, 2.65)),
+        pierced_box((-3, 2, 0), (3, 2.3, 2.7), (0, 0.9, 1.2, 2.1)), box((0, 2.1, 0.9), (1.2, 2.2, 2.1)),
+        box((-3.5, -0.5, 2.4), (3.5, 4, 2.6)),
+        kinds=["wall", "door", "stair", "slab", "window", "wall", "window", "roof"],
+    )  # fmt: skip
+    model = replace(
+        turned(model, 1, "SINGLE_SWING_LEFT", Placement((0.0, 0.1, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))),
+        spaces=(Space("s", "1", "Lift", 0, ((-1, 0.5), (1, 0.5), (1, 1.9), (-1, 1.9)), 0, 3),),
+    )
+    cut = PLAN.model_copy(update={"extents": Extents(**extents)})
+    display = drawn(model, cut, scale, rooms=False)
+    given = extents.get("polygon")
+    frame = shapely.Polygon(given) if given else shapely.box(*(extents[k] for k in ("left", "base", "right", "top")))
+    around = frame.buffer(1e-4)
+    roles = {i.role for i in display.items if isinstance(i, Paths)}
+    assert {"shaft cross", "void cross", "cut fill"} <= roles
+    for item in display.items:
+        if isinstance(item, Paths):
+            assert shapely.covers(around, shapely.MultiPoint(item.points * scale / 1000)), item.role
 
 
 # doors: width 0.9 less frames of 0.05 is 0.8 clear, the leaf's plane at y = 0.15

@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from edge_slice.core.cut import ImpossibleCut
+from edge_slice.core.cut.callouts import Callout, Region, derived
 from edge_slice.core.cut.junctions import enlargement, line_across, whole_wall_section
+from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of, pierced_box
 
@@ -65,3 +67,22 @@ def test_a_thing_is_enlarged_with_some_room_around_it(demo: Model) -> None:
     assert region.bounds[0] == pytest.approx(min(x for x, _ in room.outline) - 0.3, abs=1e-3)
     with pytest.raises(ImpossibleCut, match="no stair, room"):
         enlargement(demo, "nothing")
+
+
+@pytest.mark.parametrize("at", [(2.5, 0.1), (4.5, 0.1)])
+def test_details_of_a_broken_section_take_the_breaks_in_their_regions_alone(at: tuple[float, float]) -> None:
+    """Those of a junction none, one that reaches over a break that one; so their cuts can be changed."""
+    cut, found = whole_wall_section(HOUSE, at, "left")
+    assert cut.extents.breaks
+    for j in found:
+        own = derived(HOUSE, cut, cut, Callout(region=j.region)).cut
+        assert own.extents.breaks == ()
+        check_breaks(own, leaves_of(HOUSE, own))
+    (left, _), (right, _) = found[0].region.points
+    first = cut.extents.breaks[0]
+    over = Region(points=((left, first.start - 0.5), (right, first.end + 0.5)))
+    own = derived(HOUSE, cut, cut, Callout(region=over)).cut
+    assert own.extents.breaks == (first,)
+    check_breaks(own, leaves_of(HOUSE, own))
+    half = Region(points=((left, first.start - 0.5), (right, (first.start + first.end) / 2)))
+    assert derived(HOUSE, cut, cut, Callout(region=half)).cut.extents.breaks == ()

@@ -13,7 +13,7 @@ from edge_slice.core.cut import CutResult, Extents, SectionCut, cut_model
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Targets, cut_back_at, targets_at, targets_in
+from edge_slice.core.drawing.touching import Pointed, Targets, cut_back_at, targets_at, targets_in, touched_up
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 from tests.walls import Wall, house, with_thickness
@@ -178,6 +178,18 @@ def test_side_of_a_layer_follows_a_thicker_wall() -> None:
     after = drawn(thicker, touch("hide", side))
     assert after.touched[0].state == "near"
     assert after.touched[0].ghost[0][:, 0].tolist() == pytest.approx([630, 630])
+
+
+@pytest.mark.parametrize("whole", [True, False])
+def test_what_a_window_hides_leaves_neither_lines_nor_fills(whole: bool) -> None:
+    model = model_of(box((1, 2, 0), (3, 3, 1)), box((6, -1, 0), (7, 1, 1)), box((9, -1, 0), (10, 1, 1)))
+    pointed = Pointed(act="hide", box=(10900, -100, 12100, 1100), whole=whole)
+    after = drawn(model, touched_up(Features(model, cut(model)), pointed))
+    cut_items = [i for i in after.items if isinstance(i, Paths) and i.role.startswith(("cut", "hatch"))]
+    assert {i.role for i in cut_items} >= {"cut fill", "hatch"}
+    assert min(i.points[:, 0].min() for i in cut_items) == pytest.approx(1400.0)
+    alone = drawn(model, touched_up(Features(model, cut(model)), pointed.model_copy(update={"faces": True})))
+    assert length(alone, "cut other", "cut structure") < length(drawn(model), "cut other", "cut structure") + 1e-6
 
 
 @pytest.mark.parametrize(

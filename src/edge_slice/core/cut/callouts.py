@@ -134,9 +134,10 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
     region, finding = held(model, parent, callout.region)
     change: dict[str, object] = {name: getattr(own, name) for name in OWN}
     (u0, v0), (u1, v1) = callout.region.points[0], region.points[0]
-    breaks = tuple(_shifted(b, u1 - u0 if b.axis == "u" else v1 - v0) for b in own.extents.breaks)
-    own_breaks = {"breaks": breaks, "broken": own.extents.broken}
-    change["extents"] = _cropped(model, parent, region).model_copy(update=own_breaks)
+    breaks = [_shifted(b, u1 - u0 if b.axis == "u" else v1 - v0) for b in own.extents.breaks]
+    extents = _cropped(model, parent, region)
+    own_breaks = {"breaks": tuple(b for b in breaks if _within(b, extents)), "broken": own.extents.broken}
+    change["extents"] = extents.model_copy(update=own_breaks)
     change["shared_extents"] = ""
     if callout.own_depth:
         change["depth"] = own.depth
@@ -152,6 +153,12 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
 
 def _shifted(one: Break, by: float) -> Break:
     return one.model_copy(update={"start": one.start + by, "end": one.end + by})
+
+
+def _within(one: Break, extents: Extents) -> bool:
+    """Whether something is left at both sides of a break."""
+    low, high = (extents.left, extents.right) if one.axis == "u" else (extents.base, extents.top)
+    return low is not None and high is not None and low + LEAST <= one.start and one.end <= high - LEAST
 
 
 def _cropped(model: Model, parent: AnyCut, region: Region) -> Extents:

@@ -17,6 +17,7 @@ from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
+from edge_slice.core.drawing.cropping import cropped
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
@@ -76,7 +77,7 @@ def compose_drawing(
     items += _loose(result, pens, spec.scale)
     if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
         items.append(_steps(result, pens["step"], spec.scale))
-    items += usual.items
+    items += cropped(usual.items, shapely.transform(_frame(result), lambda at: at / spec.scale))
     if spec.frame:
         border = np.atleast_1d(_frame(result)).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))

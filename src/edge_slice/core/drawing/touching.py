@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
 import numpy as np
@@ -63,7 +63,11 @@ def _targets(features: Features, pointed: Pointed) -> Targets:
     if pointed.box is not None:
         left, right = sorted((pointed.box[0], pointed.box[2]))
         base, top = sorted((pointed.box[1], pointed.box[3]))
-        return targets_in(features, (left, base, right, top), pointed.whole, pointed.faces or pointed.act == "hatch")
+        box = (left, base, right, top)
+        found = targets_in(features, box, pointed.whole, pointed.faces or pointed.act == "hatch")
+        if pointed.act == "hide" and not pointed.faces:  # what is hidden takes its fills and hatches along
+            found = replace(found, faces=targets_in(features, box, pointed.whole, faces=True).faces)
+        return found
     if pointed.at is None:
         raise Nowhere("Say where: a place, a window or an area.")
     if pointed.act == "cut back":

@@ -80,8 +80,8 @@ def facing(mesh: Mesh, look: F64) -> NDArray[np.int8]:
 
 @njit(cache=True, nogil=True)
 def _facing(vertices: F64, triangles: I32, look: F64, eye: F64, picture: float):  # type: ignore[no-untyped-def]
-    """`picture`: metres from the eye to the picture plane, 0 for a parallel view. What is far behind the plane is smaller
-    in the picture, so a perspective asks how wide a face is there."""
+    """`picture`: metres from the eye to the picture plane, 0 for a parallel view. What is far behind the plane is
+    smaller in the picture, so a perspective asks how wide a face is there."""
     out = np.empty(triangles.shape[0], np.int8)
     x, y, z = look[0], look[1], look[2]
     size = 1.0

@@ -245,14 +245,13 @@ def lens_of(model: Model, spec: AnyCut, leaves: tuple[Leaf, ...]) -> Lens | None
     if perspective is None:
         return None
     window = whole_window(leaves)
-    left, base, right, top = window
     u, v = _eye(model, leaves[0], window)
     if perspective.eye is not None:
         u, v = perspective.eye[0] * 1000.0, perspective.eye[1] * 1000.0
     if perspective.distance is not None:
         return Lens(u, v, perspective.distance * 1000.0)
     angle = math.radians(perspective.field_of_view or 60.0)
-    return Lens(u, v, (right - left) / 2 / math.tan(angle / 2))
+    return Lens(u, v, (window[2] - window[0]) / 2 / math.tan(angle / 2))
 
 
 def _eye(model: Model, leaf: Leaf, window: Window) -> Place:
@@ -265,7 +264,7 @@ def _eye(model: Model, leaf: Leaf, window: Window) -> Place:
         return _middle_of_seen(model, leaf, window)
     floors = sorted(s.elevation for s in model.storeys)
     high = [f for f, above in zip(floors, [*floors, math.inf][1:], strict=True) if above - f >= STOREY]
-    eyes = [(f - axes.origin[2]) * 1000.0 + EYE_HEIGHT for f in high]
+    eyes = [(f - float(axes.origin[2])) * 1000.0 + EYE_HEIGHT for f in high]
     held = [(f, v) for f, v in zip(high, eyes, strict=True) if base < v < top]
     over = [v for f, v in held if f >= AT_ZERO]
     v = over[0] if over else held[-1][1] if held else base + min(EYE_HEIGHT, (top - base) / 2)

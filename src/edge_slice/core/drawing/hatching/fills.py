@@ -23,10 +23,12 @@ from edge_slice.core.drawing.hatching.filling import (
     scatter_shapes,
     tile_lines,
 )
+from edge_slice.core.drawing.hatching.ground import edge_strokes, surface_of
 from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
+FACES_UP = 0.2  # sine of the angle from the vertical at which a side of a drawn shape is the surface of its ground
 
 
 def rings_on_paper(polygons: list[shapely.Polygon], scale: float) -> list[F64]:
@@ -171,6 +173,8 @@ def _fill_shape(ink: _Ink, paper: shapely.Polygon, hatch: Hatch, scale: float, u
         (ink.dots if rule.shape == "dot" else ink.shapes).append(scatter_shapes(paper, rule, way))
     if hatch.rings is not None:
         ink.lines.append(ring_lines(paper, hatch.rings, way))
+    if hatch.edge is not None:  # of a shape that is no ground of the model all that faces up is surface
+        ink.lines.append(edge_strokes(surface_of(paper, None, upright, overhang=-FACES_UP), [paper], hatch.edge))
 
 
 def swatch(hatch: Hatch, shape: shapely.Polygon, strip: tuple[tuple[float, float], float, float] | None, pen: Pen,

@@ -179,24 +179,38 @@ def ground_band(
     Where up in the drawing leads upwards (`rises`) the surface is what faces up or sideways, except at the `ends`, the
     least and greatest u of all ground, where the model of it ends; on plan it is every edge.
     """
-    polygon = shapely.orient_polygons(polygon, exterior_cw=True)
-    rings = [np.asarray(ring.coords) for ring in (polygon.exterior, *polygon.interiors)]
-    sides = np.concatenate([np.column_stack((p[:-1], p[1:])) for p in rings])
-    surface = ~on_frame(sides, frame)
-    if rises:
-        at_end = [(np.abs(sides[:, [0, 2]] - end) < 1).all(axis=1) for end in ends]
-        across, along = (sides[:, 2:] - sides[:, :2]).T
-        surface &= (across > -OVERHANG * np.hypot(across, along)) & ~at_end[0] & ~at_end[1]
-    if not surface.any():
+    surfaces = surface_of(polygon, frame, rises, ends)
+    if not surfaces:
         return (polygon if not rises else shapely.Polygon()), []
-    lines = shapely.linestrings(sides[surface].reshape(-1, 2, 2))
-    merged = shapely.line_merge(shapely.multilinestrings([lines]), directed=True)[0]
-    surfaces = [np.asarray(g.coords) for g in shapely.get_parts(merged)]
     spines = [shapely.LineString(_led_on(line, ends, depth) if rises else line) for line in surfaces]
     around = shapely.buffer(
         shapely.MultiLineString(spines), depth, cap_style="flat", join_style="mitre", mitre_limit=SHARPEST
     )
     return shapely.intersection(polygon, around), surfaces
+
+
+def surface_of(
+    polygon: shapely.Polygon,
+    frame: shapely.Geometry | None,
+    rises: bool,
+    ends: tuple[float, float] = (-np.inf, np.inf),
+    overhang: float = OVERHANG,
+) -> list[F64]:
+    """The surface lines of ground, as in `ground_band`; `overhang`: sine of the angle by which a side may face
+    downwards, below 0 by which it must face upwards."""
+    polygon = shapely.orient_polygons(polygon, exterior_cw=True)
+    rings = [np.asarray(ring.coords) for ring in (polygon.exterior, *polygon.interiors)]
+    sides = np.concatenate([np.column_stack((p[:-1], p[1:])) for p in rings])
+    surface = np.ones(len(sides), dtype=bool) if frame is None else ~on_frame(sides, frame)
+    if rises:
+        at_end = [(np.abs(sides[:, [0, 2]] - end) < 1).all(axis=1) for end in ends]
+        across, along = (sides[:, 2:] - sides[:, :2]).T
+        surface &= (across > -overhang * np.hypot(across, along)) & ~at_end[0] & ~at_end[1]
+    if not surface.any():
+        return []
+    lines = shapely.linestrings(sides[surface].reshape(-1, 2, 2))
+    merged = shapely.line_merge(shapely.multilinestrings([lines]), directed=True)[0]
+    return [np.asarray(g.coords) for g in shapely.get_parts(merged)]
 
 
 def _led_on(line: F64, ends: tuple[float, float], by: float) -> F64:
