@@ -38,8 +38,9 @@ MODEL = Model(
 LINE = ((-1.0, 3.0), (5.0, 3.0))
 
 
-def composed(*breaks: Break, broken: tuple = (), **spec: object) -> DisplayList:
-    cut = SectionCut(line=LINE, depth=0.5, extents=Extents(base=-0.5, top=3.5, breaks=breaks, broken=broken))
+def composed(*breaks: Break, broken: tuple = (), extents: dict | None = None, **spec: object) -> DisplayList:
+    given = {"base": -0.5, "top": 3.5, "breaks": breaks, "broken": broken, **(extents or {})}
+    cut = SectionCut(line=LINE, depth=0.5, extents=Extents.model_validate(given))
     style = DrawingSpec(scale=SCALE, **spec)  # type: ignore[arg-type]
     return compose_drawing(MODEL, cut_model(MODEL, cut, STANDARD.cut_rules(MODEL)), cut, style, STANDARD)
 
@@ -112,7 +113,7 @@ def test_break_lines_run_across_at_both_sides_of_the_gap_and_hide_what_is_betwee
 
 @pytest.mark.parametrize("edge", ["left", "right", "base", "top"])
 def test_a_break_line_on_an_edge_masks_what_lies_beyond(edge: str) -> None:
-    whole, broken = composed(), composed(broken=(edge,))
+    whole, broken = composed(), composed(broken=(edge,), extents={"whole_edges": True})
     assert broken.frame == whole.frame
     (line,) = [i for i in broken.items if isinstance(i, Paths) and i.role == "break line"]
     left, base, right, top = broken.frame
@@ -124,6 +125,56 @@ def test_a_break_line_on_an_edge_masks_what_lies_beyond(edge: str) -> None:
     outer = {"left": left - 0.5, "right": right + 0.5, "base": base - 0.5, "top": top + 0.5}[edge]
     middle = ((left + right) / 2, outer) if axis else (outer, (base + top) / 2)
     assert shapely.Polygon(mask.points).contains(shapely.Point(middle))
+
+
+def break_lines(display: DisplayList) -> list[np.ndarray]:
+    return [i.points for i in display.items if isinstance(i, Paths) and i.role == "break line"]
+
+
+def test_break_lines_stand_where_material_is_cut_a_little_beyond_it() -> None:
+    """The sides go through two walls of 0.3 m below and above; nothing reaches the left one."""
+    rule = STANDARD.breaks
+    found = break_lines(composed(broken=("left", "right", "base", "top"), extents={"base": 0.5, "top": 2.5}))
+    spans = sorted((round(p[:, 1].mean()), p[:, 0].min(), p[:, 0].max()) for p in found)
+    walls = [(1000, 1300), (4700, 5000)]
+    low, high = 500 / SCALE + rule.height, 2500 / SCALE - rule.height
+    wanted = [(at, a / SCALE - rule.overhang, b / SCALE + rule.overhang) for at in (low, high) for a, b in walls]
+    assert [s[1:] for s in spans] == [pytest.approx(w[1:], abs=0.05) for w in wanted]
+    assert [s[0] for s in spans] == [round(w[0]) for w in wanted]
+    assert break_lines(composed(broken=("left", "right"), extents={"base": 0.5, "top": 2.5})) == []
+
+
+def test_neighbouring_runs_share_a_line() -> None:
+    near = composed(broken=("base",), extents={"base": 0.5})
+    far = cut_model(MODEL, SectionCut(line=LINE, extents=Extents(base=0.5, broken=("base",))))
+    style = DrawingSpec(scale=1000)
+    small = compose_drawing(
+        MODEL, far, SectionCut(line=LINE, extents=Extents(base=0.5, broken=("base",))), style, STANDARD
+    )
+    assert (len(break_lines(near)), len(break_lines(small))) == (2, 1)
+
+
+@given(st.integers(5, 60), st.floats(0.3, 1.1), st.floats(-0.6, 0.6))
+def test_break_lines_follow_slanted_and_curved_sides(corners: int, radius: float, dv: float) -> None:
+    """Round a polygon about the first wall: each line keeps near its sides, stands within the run of material and a
+    little beyond, and hides what of the wall lies outside of it."""
+    rule, middle = STANDARD.breaks, np.array([1.15, 1.5 + dv])
+    turn = np.linspace(0, 2 * np.pi, corners, endpoint=False) + 0.3
+    ring = middle + radius * np.column_stack((np.cos(turn), np.sin(turn)))
+    polygon = tuple((round(u, 4), round(v, 4)) for u, v in ring.tolist())
+    display = composed(broken=("left", "right", "base", "top"), extents={"base": None, "top": None, "polygon": polygon})
+    outline = shapely.Polygon(np.array(polygon) * 1000 / SCALE)
+    wall = shapely.intersection(shapely.box(1000 / SCALE, 0, 1300 / SCALE, 3000 / SCALE), outline)
+    lines = break_lines(display)
+    assert lines
+    reach = np.hypot(rule.overhang, 2 * rule.height) + rule.overhang
+    for line in lines:
+        assert shapely.distance(shapely.points(line), outline.exterior).max() <= reach
+        assert shapely.distance(shapely.points(line), wall).max() <= reach
+    masks = [i.points for i in display.items if isinstance(i, Paths) and i.role == "break mask"]
+    hidden = shapely.union_all([shapely.make_valid(shapely.Polygon(m)) for m in masks])
+    touching = shapely.intersection(outline.exterior, wall)
+    assert shapely.difference(touching, shapely.buffer(hidden, 0.05)).length < 0.05 * touching.length + 0.5
 
 
 def test_breaks_that_overlap_or_take_all_are_refused() -> None:

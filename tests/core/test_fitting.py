@@ -2,8 +2,8 @@
 
 import pytest
 
-from edge_slice.core.cut import ImpossibleCut, SectionCut, cut_model, leaves_of
-from edge_slice.core.cut.fitting import AIR, GROUND, fitted
+from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model, leaves_of
+from edge_slice.core.cut.fitting import AIR, GROUND, TIGHT, fitted
 from edge_slice.core.cut.planes.leaves import MARGIN, whole_window
 from tests.bodies import box, model_of
 
@@ -24,6 +24,14 @@ def test_extents_fit_what_is_cut_what_is_seen_or_open_to_the_building() -> None:
     assert sides("cut") == pytest.approx((34 - AIR, -AIR, 34.3 + AIR, 3 + AIR))
     assert sides("seen") == pytest.approx((34 - AIR, -AIR, 39 + AIR, 5 + AIR))
     assert sides("building") == (None, None, None, None)
+
+
+def test_tight_extents_take_in_the_air_and_never_grow() -> None:
+    wide = CUT.model_copy(update={"extents": Extents(left=33.0, right=36.0, base=1.0, top=5.0)})
+    assert sides("tight", cut=wide) == pytest.approx((34 - TIGHT, 1.0, 34.3 + TIGHT, 3 + TIGHT))
+    assert sides("tight", cut=wide.model_copy(update={"extents": Extents(left=33, right=34.1, base=1, top=2)})) == (
+        pytest.approx((34 - TIGHT, 1.0, 34.1, 2.0))
+    )
 
 
 def test_cut_ground_gets_room_beside_the_building() -> None:

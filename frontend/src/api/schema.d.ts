@@ -2360,7 +2360,8 @@ export interface components {
              * @default {
              *       "breaks": [],
              *       "broken": [],
-             *       "polygon": []
+             *       "polygon": [],
+             *       "whole_edges": false
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -3654,7 +3655,8 @@ export interface components {
              * @default {
              *       "breaks": [],
              *       "broken": [],
-             *       "polygon": []
+             *       "polygon": [],
+             *       "whole_edges": false
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -3748,7 +3750,8 @@ export interface components {
          * Extents
          * @description The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
          *     `polygon` (three corners or more, or none) crops within these sides. `breaks` are taken out of the middle, and the
-         *     rest closes up; `broken` edges end with a break line.
+         *     rest closes up; `broken` edges end with a break line: where material is cut there, or with `whole_edges` across all
+         *     of the edge.
          */
         Extents: {
             /**
@@ -3789,6 +3792,11 @@ export interface components {
              * @default null
              */
             top: number | null;
+            /**
+             * Whole Edges
+             * @default false
+             */
+            whole_edges: boolean;
         };
         /**
          * ExtentsBox
@@ -3909,7 +3917,7 @@ export interface components {
              * To
              * @enum {string}
              */
-            to: "building" | "cut" | "seen";
+            to: "building" | "cut" | "seen" | "tight";
         };
         /**
          * Fitted
@@ -5422,7 +5430,8 @@ export interface components {
          * Perspective
          * @description The eye before the picture plane, which is the cut: cut faces keep their true size. Either its `distance`
          *     or its `field_of_view` across the extents is given; `eye` is where it stands, right and up in the drawing's
-         *     axes, else the middle of the extents at 1.6 m above their base (lower in low extents).
+         *     axes, else the middle of the extents at 1.6 m above the floor of the storey that is cut (where the view is not
+         *     upright, the middle of what is seen).
          */
         Perspective: {
             /**
@@ -5810,7 +5819,8 @@ export interface components {
              * @default {
              *       "breaks": [],
              *       "broken": [],
-             *       "polygon": []
+             *       "polygon": [],
+             *       "whole_edges": false
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -5904,7 +5914,8 @@ export interface components {
              * @default {
              *       "breaks": [],
              *       "broken": [],
-             *       "polygon": []
+             *       "polygon": [],
+             *       "whole_edges": false
              *     }
              */
             extents: components["schemas"]["Extents"];
@@ -6767,7 +6778,8 @@ export interface components {
              * @default {
              *       "breaks": [],
              *       "broken": [],
-             *       "polygon": []
+             *       "polygon": [],
+             *       "whole_edges": false
              *     }
              */
             extents: components["schemas"]["Extents"];

@@ -72,6 +72,13 @@ export function BreaksPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut: 
           />
         ))}
       </div>
+      {extents.broken.length > 0 && (
+        <Check
+          label="across the whole edge"
+          checked={extents.whole_edges}
+          onChange={(whole_edges) => save({ whole_edges })}
+        />
+      )}
     </Part>
   );
 }

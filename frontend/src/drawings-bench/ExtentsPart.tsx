@@ -23,14 +23,15 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
   const sides = ["left", "right", "base", "top"] as const;
   const limited = sides.some((side) => extents[side] !== null) || extents.polygon.length > 0;
   const save = (next: Extents) => onSave({ cut: { ...cut, extents: next } });
-  const fit = async (to: "cut" | "seen") => {
+  const fit = async (to: "cut" | "seen" | "tight") => {
     try {
       const body = { cut, style, to };
       const path = { id: project };
       const fitted = await unwrap<Fitted>(
         client.POST("/api/projects/{id}/fit-extents", { params: { path }, body }),
       );
-      save({ ...fitted.extents, breaks: extents.breaks, broken: extents.broken });
+      const { breaks, broken, whole_edges } = extents;
+      save({ ...fitted.extents, breaks, broken, whole_edges });
     } catch (error) {
       report(error);
     }
@@ -68,6 +69,14 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
               to what is seen
             </button>
           </div>
+          <button
+            type="button"
+            className="btn btn-xs"
+            title="Take the sides in to what is cut, without the air beside it"
+            onClick={() => fit("tight")}
+          >
+            Draw in tight
+          </button>
           {limited && (
             <button type="button" className="btn btn-ghost btn-xs" onClick={() => save(OPEN_EXTENTS)}>
               Open all sides

@@ -18,6 +18,7 @@ export const OPEN_EXTENTS: Extents = {
   polygon: [],
   breaks: [],
   broken: [],
+  whole_edges: false,
 };
 
 const tidy = (value: number) => Math.round(value * 1000) / 1000;

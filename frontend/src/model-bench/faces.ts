@@ -17,7 +17,7 @@ export const faceCut = (cut: Cut, hiding: Hiding): Cut =>
     ...("overhead" in cut ? { overhead: 0 } : {}),
     ...("perspective" in cut ? { perspective: null } : {}),
     ...("of" in cut ? { of: "building" } : {}),
-    extents: { left: null, right: null, base: null, top: null, polygon: [], breaks: [], broken: [] },
+    extents: { left: null, right: null, base: null, top: null, polygon: [], breaks: [], broken: [], whole_edges: false },
     shared_extents: "",
     ...hiding,
     see_through: [],

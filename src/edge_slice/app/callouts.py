@@ -13,7 +13,7 @@ from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.source import followed_in
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
-from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning_scale, derived
+from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning, beginning_scale, derived
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import FREE, PLAIN
 from edge_slice.core.model import Model
@@ -39,7 +39,7 @@ def _tied(model: Model, cut: AnyCut, region: Region, form: Form = "detail") -> t
     in the drawing."""
     try:
         callout = Callout(region=anchored(model, cut, region), form=form)
-        return callout, derived(model, cut, cut, callout).cut
+        return callout, derived(model, cut, beginning(cut, form), callout).cut
     except ImpossibleCut as error:
         raise Refused(str(error), "region") from error
 

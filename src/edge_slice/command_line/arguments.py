@@ -136,6 +136,7 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--break", nargs="+", default=[], dest="breaks", metavar="u|v:FROM,TO",
                          help="a part to take out, along or up the drawing, metres")  # fmt: skip
     command.add_argument("--broken", nargs="+", default=[], choices=get_args(Edge), help="edges with a break line")
+    command.add_argument("--whole-edges", action="store_true", help="break lines go across all of an edge")
     command.add_argument("--annotate", nargs="+", default=[], choices=RULES, help="automatic sets of annotations")
     command.add_argument("--added", type=Path, metavar="FILE.json", help="annotations and touch-ups to add")
     command.add_argument("--earlier", type=Path, metavar="MODEL", help="an earlier file that the drawing is laid over")

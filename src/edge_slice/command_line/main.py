@@ -26,7 +26,7 @@ from edge_slice.core.cut import (
     PlaneCut,
     SectionCut,
 )
-from edge_slice.core.cut.callouts import Callout, derived
+from edge_slice.core.cut.callouts import Callout, beginning, derived
 from edge_slice.core.cut.junctions import whole_wall_section
 from edge_slice.core.cut.planes.sets import (
     elevation_facing,
@@ -145,7 +145,9 @@ def _wall(options: argparse.Namespace) -> None:
     given = _extents(options, model)
     change: dict[str, object] = {**_shared(options, model)}
     if given.breaks or given.broken:
-        kept = {"breaks": given.breaks or cut.extents.breaks, "broken": given.broken}
+        kept = {
+            "breaks": given.breaks or cut.extents.breaks, "broken": given.broken, "whole_edges": given.whole_edges
+        }  # fmt: skip
         change["extents"] = cut.extents.model_copy(update=kept)
     cut = cut.model_copy(update=change)
     wanted = junctions if options.details else ()
@@ -156,8 +158,7 @@ def _wall(options: argparse.Namespace) -> None:
     write(options, model, cut, options.out, marks)
     details = argparse.Namespace(**{**vars(options), "scale": options.details})
     for k, junction in enumerate(wanted, 1):
-        own = derived(model, cut, cut, Callout(region=junction.region)).cut
-        own = own.model_copy(update={"extents": own.extents.model_copy(update={"breaks": (), "broken": ()})})
+        own = derived(model, cut, beginning(cut, "detail"), Callout(region=junction.region)).cut
         write(details, model, own, _beside(options.out, f"{k} {junction.name}".replace(",", "")))
 
 
@@ -202,7 +203,8 @@ def _extents(options: argparse.Namespace, model: Model) -> Extents:
         for axis, start, end in args.breaks(options.breaks)
     ]
     low, high = down(getattr(options, "base", None)), down(getattr(options, "top", None))
-    given = {"base": low, "top": high, "polygon": corners, "breaks": breaks, "broken": options.broken}
+    given = {"base": low, "top": high, "polygon": corners, "breaks": breaks, "broken": options.broken,
+             "whole_edges": options.whole_edges}  # fmt: skip
     if options.region:
         (left, base), (right, top) = args.places("--region", options.region, 2)
         left, right, base, top = min(left, right), max(left, right), min(base, top) - rise, max(base, top) - rise

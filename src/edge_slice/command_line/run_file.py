@@ -41,6 +41,7 @@ class Options(_Table):
     region: list[Pair] | None = None
     breaks: list[str] | None = Field(default=None, alias="break")
     broken: list[Literal["left", "right", "base", "top"]] | None = None
+    whole_edges: bool | None = None
     annotate: list[Literal["rooms", "doors", "windows", "grid", "levels", "layers"]] | None = None
     added: str | None = None
     earlier: str | None = None

@@ -14,6 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.cut.planes.leaves import Leaf, leaf_at, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.spec import (
+    EDGES,
     LEAST,
     AnyCut,
     BlankCut,
@@ -136,8 +137,8 @@ def derived(model: Model, parent: AnyCut, own: AnyCut, callout: Callout) -> Deri
     (u0, v0), (u1, v1) = callout.region.points[0], region.points[0]
     breaks = [_shifted(b, u1 - u0 if b.axis == "u" else v1 - v0) for b in own.extents.breaks]
     extents = _cropped(model, parent, region)
-    own_breaks = {"breaks": tuple(b for b in breaks if _within(b, extents)), "broken": own.extents.broken}
-    change["extents"] = extents.model_copy(update=own_breaks)
+    lines = {"broken": own.extents.broken, "whole_edges": own.extents.whole_edges}
+    change["extents"] = extents.model_copy(update={**lines, "breaks": tuple(b for b in breaks if _within(b, extents))})
     change["shared_extents"] = ""
     if callout.own_depth:
         change["depth"] = own.depth
@@ -192,6 +193,13 @@ def _same_eye(model: Model, parent: AnyCut) -> Perspective:
     return Perspective(distance=lens.distance / 1000.0, eye=(lens.u / 1000.0, lens.v / 1000.0))
 
 
+def beginning(cut: AnyCut, form: Form) -> AnyCut:
+    """What a callout begins with, of a cut that it is called out from: that cut's breaks, and in a detail break lines
+    wherever material goes on beyond it."""
+    broken = EDGES if form == "detail" else ()
+    return cut.model_copy(update={"extents": cut.extents.model_copy(update={"broken": broken, "whole_edges": False})})
+
+
 def beginning_scale(form: Form, parent: float) -> float:
     """The scale (denominator) that a callout begins with: its form's, or the next larger one than its parent's."""
     if SCALES[form] < parent:
@@ -201,7 +209,7 @@ def beginning_scale(form: Form, parent: float) -> float:
 
 def same_sides(one: Extents, other: Extents) -> bool:
     """Whether two crops are the same, whatever is broken in them."""
-    plain: dict[str, object] = {"breaks": (), "broken": ()}
+    plain: dict[str, object] = {"breaks": (), "broken": (), "whole_edges": False}
     return one.model_copy(update=plain) == other.model_copy(update=plain)
 
 

@@ -14,12 +14,14 @@ from edge_slice.core.model import Model
 
 AIR = 0.5  # metres around what is shown
 GROUND = 1.0  # metres of ground that show beside and under what stands in it
-Fit = Literal["building", "cut", "seen"]
+TIGHT = 0.08  # metres around what a detail is about
+Fit = Literal["building", "cut", "seen", "tight"]
 
 
 def fitted(model: Model, result: CutResult, to: Fit) -> Extents:
     """Extents around the building (every side open), around what is cut, or around all that is seen; with room for
-    ground, which is endless by itself. Raises `ImpossibleCut` where there is nothing to fit to."""
+    ground, which is endless by itself. `tight`: drawn in to what is cut, nowhere wider than they are. Raises
+    `ImpossibleCut` where there is nothing to fit to."""
     if to == "building":
         return Extents()
     stands = np.array([e.kind not in ("ground", "planting") for e in model.elements], dtype=bool)
@@ -30,8 +32,14 @@ def fitted(model: Model, result: CutResult, to: Fit) -> Extents:
         if len(seen):
             boxes.append(np.concatenate((seen.min(axis=0), seen.max(axis=0))))
     if not boxes:
-        raise ImpossibleCut(f"Nothing of the building is {to} here; there is nothing to fit the extents to.")
+        what = "seen" if to == "seen" else "cut"
+        raise ImpossibleCut(f"Nothing of the building is {what} here; there is nothing to fit the extents to.")
     all_boxes = np.array(boxes)
+    if to == "tight":
+        window = np.array(result.extents) / 1000.0
+        left, base = np.maximum(all_boxes[:, :2].min(axis=0) / 1000.0 - TIGHT, window[:2]).round(3).tolist()
+        right, top = np.minimum(all_boxes[:, 2:].max(axis=0) / 1000.0 + TIGHT, window[2:]).round(3).tolist()
+        return Extents(left=left, base=base, right=right, top=top)
     low, high = all_boxes[:, :2].min(axis=0) / 1000.0 - AIR, all_boxes[:, 2:].max(axis=0) / 1000.0 + AIR
     ground = [f.polygon for f in result.faces if not stands[f.element]]
     if result.upright and ground:

@@ -102,7 +102,8 @@ def _extents(cut: AnyCut, left: float, base: float, right: float, top: float) ->
     """Sides from a box; breaks are a drawing's own."""
     left, base, right, top = (round(x, TIDY) for x in (left, base, right, top))
     own = cut.extents
-    return Extents(left=left, base=base, right=right, top=top, breaks=own.breaks, broken=own.broken)
+    return Extents(left=left, base=base, right=right, top=top, breaks=own.breaks, broken=own.broken,
+                   whole_edges=own.whole_edges)  # fmt: skip
 
 
 def around_building(model: Model) -> ExtentsBox:

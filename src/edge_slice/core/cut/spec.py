@@ -45,12 +45,14 @@ class Break(_Data):
 
 
 Edge = Literal["left", "right", "base", "top"]
+EDGES: tuple[Edge, ...] = ("left", "right", "base", "top")
 
 
 class Extents(_Data):
     """The crop of a drawing in its own axes, metres; None: as far as the cutting line or the building goes.
     `polygon` (three corners or more, or none) crops within these sides. `breaks` are taken out of the middle, and the
-    rest closes up; `broken` edges end with a break line."""
+    rest closes up; `broken` edges end with a break line: where material is cut there, or with `whole_edges` across all
+    of the edge."""
 
     left: Metres | None = None
     right: Metres | None = None
@@ -59,6 +61,7 @@ class Extents(_Data):
     polygon: Annotated[tuple[Place, ...], Field(max_length=1000)] = ()
     breaks: Annotated[tuple[Break, ...], Field(max_length=20)] = ()
     broken: Annotated[tuple[Edge, ...], Field(max_length=4)] = ()
+    whole_edges: bool = False
 
     @model_validator(mode="after")
     def _apart(self) -> Extents:

@@ -10,18 +10,20 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
+from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
+from edge_slice.core.drawing.break_lines import edge_breaks
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.cropping import cropped
 from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
-from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
+from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
@@ -65,7 +67,8 @@ def compose_drawing(
     usual = plan_conventions(model, result, cut, spec, standard, pens)
     result = usual.left_of(result)
     pieces = shown_pieces(model, result, standard, content, spec.scale)
-    items, lines = _ground(*shown_ground(result, pieces, standard, spec.scale), fill, standard, pens, spec.scale)
+    ground, surface = shown_ground(result, pieces, standard, spec.scale)
+    items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)
     looks = Looks.on(model, spec.looks)
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
@@ -87,6 +90,9 @@ def compose_drawing(
             own = {role: style.of(pen) for role, pen in pens.items()}
             items += _seen(restyled, everything, standard, own, spec.scale)
         items += touched.mask_items(spec.scale)
+    items += _edges(
+        result, cut, [*(p.polygon for p in solid), *(b for _, b in ground)], standard, pens["frame fine"], spec.scale
+    )
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
     folded = fold.items(items)
     notes = annotate(
@@ -227,6 +233,21 @@ def _frame(result: CutResult) -> shapely.Geometry:
     """What the drawing is cropped to."""
     frame = shapely.box(*result.extents)
     return frame if result.polygon is None else shapely.intersection(frame, result.polygon)
+
+
+def _edges(
+    result: CutResult, cut: AnyCut, material: list[shapely.Polygon], standard: DrawingStandard, pen: Pen, scale: float
+) -> list[Item]:
+    """Break lines at the edges that have them."""
+    if not cut.extents.broken:
+        return []
+    found: list[Item] = []
+    shapes = [on_paper(p, scale) for p in material]
+    for part in polygons_in(_frame(result)):
+        found += edge_breaks(
+            on_paper(part, scale), shapes, cut.extents.broken, standard.breaks, pen, cut.extents.whole_edges
+        )
+    return found
 
 
 def _membranes(model: Model, result: CutResult, standard: DrawingStandard, pen: Pen, scale: float) -> list[Item]:

@@ -1,5 +1,4 @@
-"""Broken drawings: a part of the middle is taken out, the rest closes up to a gap with a break line at both sides; and
-edges of the extents that end with a break line."""
+"""Broken drawings: a part of the middle is taken out, the rest closes up to a gap with a break line at both sides."""
 
 from __future__ import annotations
 
@@ -43,7 +42,6 @@ class Fold:
     vs: tuple[Part, ...]
     frame: Box
     rule: BreakRule
-    broken: tuple[str, ...]
 
     @staticmethod
     def of(window: Window, extents: Extents, scale: float, rule: BreakRule) -> Fold:
@@ -52,7 +50,7 @@ class Fold:
         us = _parts([b for b in extents.breaks if b.axis == "u"], left, right, scale, rule.gap)
         vs = _parts([b for b in extents.breaks if b.axis == "v"], base, top, scale, rule.gap)
         frame = (left, base, right + us[-1].shift, top + vs[-1].shift)
-        return Fold(us, vs, frame, rule, tuple(sorted(set(extents.broken))))
+        return Fold(us, vs, frame, rule)
 
     @property
     def folds(self) -> bool:
@@ -122,20 +120,7 @@ class Fold:
                 second = _zigzag(after.start + after.shift, low, high, upright, self.rule)
                 items.append(paths_of("break mask", [np.concatenate((first, second[::-1]))], None, GROUND, True))
                 items.append(paths_of("break line", [first, second], pen))
-        for edge in self.broken:
-            items += self._edge(edge, pen)
         return items
-
-    def _edge(self, edge: str, pen: Pen) -> list[Item]:
-        """A break line along an edge, and white beyond it."""
-        left, base, right, top = self.frame
-        upright, h = edge in ("left", "right"), self.rule.height
-        at = {"left": left + h, "right": right - h, "base": base + h, "top": top - h}[edge]
-        out = {"left": left - 1, "right": right + 1, "base": base - 1, "top": top + 1}[edge]
-        line = _zigzag(at, *((base, top) if upright else (left, right)), upright, self.rule)
-        ends = np.array([[out, line[-1, 1]], [out, line[0, 1]]] if upright else [[line[-1, 0], out], [line[0, 0], out]])
-        mask = paths_of("break mask", [np.concatenate((line, ends))], None, GROUND, True)
-        return [mask, paths_of("break line", [line], pen)]
 
     def _paths(self, item: Paths) -> list[Paths]:
         found: list[Paths] = []

@@ -74,7 +74,7 @@ def opening(cut: PlanCut, frame: Box, leaf: Leaf, scale: float, rule: BreakRule)
     at, gap = float(foot @ up), top - base + 2 * margin
     corners = _corners(frame) @ axes.T
     (s0, t0), (s1, t1) = corners.min(axis=0).tolist(), corners.max(axis=0).tolist()
-    fold = Fold((Part(-FAR, FAR, 0.0),), (Part(-FAR, at, 0.0), Part(at, FAR, gap)), (s0, t0, s1, t1 + gap), rule, ())
+    fold = Fold((Part(-FAR, FAR, 0.0),), (Part(-FAR, at, 0.0), Part(at, FAR, gap)), (s0, t0, s1, t1 + gap), rule)
     moved = fold.points(corners) @ axes
     box = (*moved.min(axis=0).tolist(), *moved.max(axis=0).tolist())
     return Opening(axes, fold, np.array([float(foot @ along), at + margin - base]), box)
