@@ -10,11 +10,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut.planes.leaves import steps_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
 from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
-from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, laid_out, marker_form
+from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, laid_out, marker_form, placed_markers
+from edge_slice.core.drawing.display import Pen
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
@@ -241,3 +243,42 @@ def test_a_lone_head_moves_along_its_plane_off_a_wall() -> None:
     x, y = laid.heads[0].centre
     assert y == 0
     assert x + FORM.radius < 40 or x - FORM.radius > 60
+
+
+STEPPED = ((0.0, 0.0), (4.0, 0.0), (4.0, 3.0), (9.0, 3.0))
+
+
+@pytest.mark.parametrize(
+    ("frame", "heads", "length"),
+    [
+        ((-10, -10, 110, 110), 2, 120.0),  # all of it
+        ((35, 5, 45, 25), 0, 20.0),  # the jog alone: it cuts nothing
+        ((20, -5, 60, 15), 1, 35.0),  # a leg runs out at the left, the jog at the top
+        ((20, -5, 60, 35), 2, 70.0),  # both legs run out
+        ((-10, -10, 30, 10), 2, 30.0),
+        ((50, -10, 60, 10), 0, 0.0),  # beside it
+    ],
+)
+def test_a_jog_that_runs_out_of_a_drawing_has_no_head(frame: tuple, heads: int, length: float) -> None:
+    cut = SectionCut(line=STEPPED)
+    marker = Marker(1, "A", "–", cut.line, "left", "section", steps=steps_of(cut))
+    (laid,) = laid_out([marker], 100, FORM, frame)
+    assert len(laid.heads) == heads
+    assert sum(float(np.hypot(*np.diff(p.line, axis=0).T).sum()) for p in laid.pieces) == pytest.approx(length)
+    items, links = placed_markers([marker], 100, STANDARD, Pen(0.35, "#000000"), frame)
+    assert len(links) == heads
+    assert bool(items) == (length > 0)
+
+
+def test_a_line_that_comes_back_into_a_drawing_is_shown_in_both_places() -> None:
+    cut = SectionCut(line=((0.0, 0.0), (4.0, 0.0), (4.0, 6.0), (8.0, 6.0), (8.0, 0.0), (12.0, 0.0)))
+    marker = Marker(1, "A", "–", cut.line, "left", "section", steps=steps_of(cut))
+    (laid,) = laid_out([marker], 100, FORM, (-10, -10, 130, 30))
+    assert [len(p.line) for p in laid.pieces] == [3, 3]
+    assert [p.ends for p in laid.pieces] == [(True, False), (False, True)]
+
+
+def test_stretches_that_step_are_told_from_legs() -> None:
+    assert steps_of(SectionCut(line=STEPPED)) == (False, True, False)
+    assert steps_of(SectionCut(line=STEPPED, corners="turns")) == (False, False, False)
+    assert steps_of(SectionCut(line=STEPPED[:3])) == (False, False)

@@ -91,17 +91,28 @@ def ground_line(leaf: Leaf) -> shapely.LineString:
     return shapely.LineString([(leaf.axes.origin + leaf.axes.u * at)[:2] for at in (left, right)])
 
 
+def steps_of(spec: UprightCut) -> tuple[bool, ...]:
+    """Which stretches of a cutting line join its legs without cutting anything: of those at right angles to the leg
+    before them all but the last, unless the line turns there."""
+    stretches = list(pairwise(spec.line))
+    found: list[bool] = []
+    before: tuple[Place, Place] | None = None
+    for k, stretch in enumerate(stretches):
+        steps = isinstance(spec, SectionCut) and spec.corners == "steps" and k < len(stretches) - 1
+        found.append(steps and before is not None and _is_step(before, stretch))
+        before = before if found[-1] else stretch
+    return tuple(found)
+
+
 def legs_of(spec: SectionCut) -> list[tuple[Place, Place, float | None]]:
     """The cutting legs of a line, in the order in which they are drawn from left to right, with their depths."""
-    points = spec.line
     legs: list[tuple[Place, Place]] = []
-    for k, (a, b) in enumerate(pairwise(points)):
-        last = k == len(points) - 2
-        if legs and not last and spec.corners == "steps" and _is_step(legs[-1], (a, b)):
+    for leg, step in zip(pairwise(spec.line), steps_of(spec), strict=True):
+        if step:
             continue
-        if legs and _direction(*legs[-1]) @ _direction(a, b) < -0.5:
+        if legs and _direction(*legs[-1]) @ _direction(*leg) < -0.5:
             raise ImpossibleCut("The cutting line turns back on itself; let its legs run on in one direction.")
-        legs.append((a, b))
+        legs.append(leg)
     depths = spec.depths or (spec.depth,) * len(legs)
     if len(depths) != len(legs):
         raise ImpossibleCut(f"The line has {len(legs)} cutting legs but {len(depths)} depths; give one for each leg.")

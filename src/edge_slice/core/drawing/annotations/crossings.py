@@ -11,7 +11,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, UprightCut
-from edge_slice.core.cut.planes.leaves import Leaf, ground_line, leaves_of, legs_of
+from edge_slice.core.cut.planes.leaves import Leaf, ground_line, leaves_of, legs_of, steps_of
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
 from edge_slice.core.model import Model
@@ -46,7 +46,7 @@ class Crossings:
         if isinstance(cut, PlanCut):
             floor = next((s.elevation for s in model.storeys if s.guid == cut.storey), 0.0)
             return tuple(
-                Marker(m.drawing, m.upper, m.lower, m.cut.line, m.cut.look, m.cut.kind, m.style)
+                Marker(m.drawing, m.upper, m.lower, m.cut.line, m.cut.look, m.cut.kind, m.style, steps_of(m.cut))
                 for m in self._marked
                 if m.cut.kind in kinds and m.drawing != drawing and _reaches(m.cut, floor + cut.height)
             )

@@ -8,7 +8,6 @@ from itertools import pairwise
 from typing import Literal
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
@@ -68,7 +67,7 @@ class MarkerForm(Data):
 @dataclass(frozen=True)
 class Marker:
     """A cut to be shown in another drawing: upper and lower text of its head, its line in the axes of that drawing
-    (metres) and the side of it that is looked at."""
+    (metres) and the side of it that is looked at; `steps`: which of its stretches cut nothing, none where not said."""
 
     drawing: int
     upper: str
@@ -77,6 +76,7 @@ class Marker:
     look: str
     kind: MarkerKind = "section"
     style: MarkerStyle = PLAIN
+    steps: tuple[bool, ...] = ()
 
 
 def placed_markers(
@@ -90,14 +90,15 @@ def placed_markers(
     """A section's cutting line with heavier ends and corners (ISO 128-40), and at its ends a head: number over sheet,
     wedge to the side looked at. Of an elevation the head alone, clear of other heads where there is room.
 
-    A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown.
+    A line that runs out of the drawing's `frame` ends there; one that lies outside is not shown. Where it runs out in a
+    step, which cuts nothing, it has no head.
     """
     form = marker_form(standard)
     items: list[Item] = []
     links: list[Link] = []
     for marker, laid in zip(markers, laid_out(markers, scale, form, frame, room), strict=True):
-        if laid.line is not None:
-            items += _cutting_line(marker, form, laid.line, laid.aside, standard.marker.heavy, pen)
+        for piece in laid.pieces:
+            items += _cutting_line(marker, form, piece, standard.marker.heavy, pen)
         for head in laid.heads:
             shapes, link = _head(marker, form, head, pen)
             items += shapes
@@ -114,16 +115,29 @@ class Head:
 
 
 @dataclass(frozen=True)
-class Laid:
-    """Where a marker stands in a drawing: its line as far as it is shown (None but for sections), how far its heads
-    stand further out along it than usual (mm at each end), and the heads."""
+class LaidPiece:
+    """A stretch of a cutting line that a drawing shows (n, 2), mm on paper; at which of its ends it may have a head,
+    and how far that stands further out along it than usual."""
 
-    line: F64 | None
-    aside: Ends
+    line: F64
+    ends: tuple[bool, bool]
+    aside: Ends = (0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Laid:
+    """Where a marker stands in a drawing: its line as far as it is shown (of sections alone), and its heads."""
+
+    pieces: tuple[LaidPiece, ...]
     heads: tuple[Head, ...]
 
+    @property
+    def aside(self) -> Ends:
+        """How far the heads at the ends of the line stand further out than usual, mm."""
+        return (self.pieces[0].aside[0], self.pieces[-1].aside[1]) if self.pieces else (0.0, 0.0)
 
-NOWHERE = Laid(None, (0.0, 0.0), ())
+
+NOWHERE = Laid((), ())
 
 
 def laid_out(
@@ -135,37 +149,36 @@ def laid_out(
     that does not reach them, moved along the plane until they are clear of all others and, where they can be, of what
     is drawn."""
     lines = [np.array(m.line) * 1000 / scale for m in markers]
-    taken, count = np.zeros((2 * len(markers), 2)), 0
+    taken = np.zeros((0, 2))
     found = [NOWHERE] * len(markers)
     for k, marker in enumerate(markers):
-        points = _within(lines[k], frame) if marker.kind == "section" else None
-        if points is not None:
-            found[k] = _section_laid(marker, form, points, taken[:count], room)
-            for head in found[k].heads:
-                taken[count] = head.centre
-                count += 1
+        if marker.kind == "section":
+            found[k] = _section_laid(marker, form, _within(lines[k], marker.steps, frame), taken, room)
+            taken = np.array([*taken, *(head.centre for head in found[k].heads)]).reshape(-1, 2)
     for k, marker in enumerate(markers):
         if marker.kind != "section":
-            head = _lone_head(form, lines[k], frame, taken[:count], room)
-            found[k] = Laid(None, (0.0, 0.0), (head,))
-            taken[count] = head.centre
-            count += 1
+            head = _lone_head(form, lines[k], frame, taken, room)
+            found[k] = Laid((), (head,))
+            taken = np.array([*taken, head.centre])
     return found
 
 
-def _section_laid(marker: Marker, form: MarkerForm, points: F64, taken: F64, room: HeadRoom | None) -> Laid:
-    aside = [0.0, 0.0]
+def _section_laid(marker: Marker, form: MarkerForm, pieces: list[LaidPiece], taken: F64, room: HeadRoom | None) -> Laid:
     heads: list[Head] = []
-    ends = (("first", points[0], points[0] - points[1]), ("last", points[-1], points[-1] - points[-2]))
-    for k, (name, at, out) in enumerate(ends):
-        if marker.style.heads not in ("both", name):
-            continue
-        away, shift = _unit(out), marker.style.shift[k]
-        usual = at + away * (form.overhang + form.radius + shift)
-        others = np.array([*taken, *(h.centre for h in heads)]).reshape(-1, 2) if heads else taken
-        aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius, room)
-        heads.append(Head(usual + away * aside[k], -away if k == 0 else away))
-    return Laid(points, (aside[0], aside[1]), tuple(heads))
+    laid: list[LaidPiece] = []
+    for piece in pieces:
+        points, aside = piece.line, [0.0, 0.0]
+        ends = (("first", points[0], points[0] - points[1]), ("last", points[-1], points[-1] - points[-2]))
+        for k, (name, at, out) in enumerate(ends):
+            if marker.style.heads not in ("both", name) or not piece.ends[k]:
+                continue
+            away, shift = _unit(out), marker.style.shift[k]
+            usual = at + away * (form.overhang + form.radius + shift)
+            others = np.array([*taken, *(h.centre for h in heads)]).reshape(-1, 2) if heads else taken
+            aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius, room)
+            heads.append(Head(usual + away * aside[k], -away if k == 0 else away))
+        laid.append(LaidPiece(points, piece.ends, (aside[0], aside[1])))
+    return Laid(tuple(laid), tuple(heads))
 
 
 def _step_back(usual: F64, away: F64, taken: F64, radius: float, room: HeadRoom | None) -> float:
@@ -201,31 +214,60 @@ def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64, room: HeadR
     return Head(middle if found is None else places[found], along)
 
 
-def _within(line: F64, frame: Box) -> F64 | None:
-    """The part of a line that lies in a frame, if it is one."""
+def _within(line: F64, steps: Sequence[bool], frame: Box) -> list[LaidPiece]:
+    """The stretches of a line that lie in a frame, from its first point on, and whether each end lies on a leg."""
     if (line >= frame[:2]).all() and (line <= frame[2:]).all():
-        return line
-    shown = shapely.intersection(shapely.LineString(line), shapely.box(*frame))
-    return np.asarray(shown.coords) if shown.geom_type == "LineString" and not shown.is_empty else None
+        return [LaidPiece(line, (True, True))]
+    found: list[list[F64]] = []
+    legs: list[list[bool]] = []
+    for k, (a, b) in enumerate(pairwise(line)):
+        span = _clipped(a, b, frame)
+        if span is None:
+            continue
+        start, end = (a + t * (b - a) for t in span)
+        leg = not (steps and steps[k])
+        if found and span[0] == 0.0 and np.allclose(found[-1][-1], start):
+            found[-1].append(end)
+            legs[-1].append(leg)
+        else:
+            found.append([start, end])
+            legs.append([leg])
+    return [LaidPiece(np.array(p), (on[0], on[-1])) for p, on in zip(found, legs, strict=True)]
+
+
+def _clipped(a: F64, b: F64, frame: Box) -> tuple[float, float] | None:
+    """Which shares of the way from a to b lie in a box (Liang and Barsky 1984), if more than a point does."""
+    low, high = 0.0, 1.0
+    for k in (0, 1):
+        d, least, most = float(b[k] - a[k]), frame[k] - float(a[k]), frame[k + 2] - float(a[k])
+        if d == 0.0:
+            if least > 0 or most < 0:
+                return None
+            continue
+        t0, t1 = sorted((least / d, most / d))
+        low, high = max(low, t0), min(high, t1)
+    return (low, high) if high - low > 1e-9 else None
 
 
 def _unit(d: F64) -> F64:
     return d / max(float(np.hypot(*d)), 1e-9)
 
 
-def _cutting_line(marker: Marker, form: MarkerForm, points: F64, aside: Ends, heavy: float, pen: Pen) -> list[Item]:
-    source = f"marker:{marker.drawing}"
-    first, last = (_unit(points[1] - points[0]), _unit(points[-1] - points[-2]))
-    before, after = (form.overhang + shift + more for shift, more in zip(marker.style.shift, aside, strict=True))
-    tips = (points[0] - first * before, points[-1] + last * after)
-    corners = [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
-    heavy_from = (tips[0] + first * form.overhang, tips[1] - last * form.overhang)
-    ends = [[tuple(heavy_from[0]), tuple(tips[0])], [tuple(heavy_from[1]), tuple(tips[1])]]
+def _cutting_line(marker: Marker, form: MarkerForm, piece: LaidPiece, heavy: float, pen: Pen) -> list[Item]:
+    source, points = f"marker:{marker.drawing}", piece.line
+    ways = (_unit(points[0] - points[1]), _unit(points[-1] - points[-2]))
+    tips = [points[0], points[-1]]
+    strokes: list[list[Point]] = []
+    for k, way in enumerate(ways):
+        if piece.ends[k]:
+            tips[k] = tips[k] + way * (form.overhang + marker.style.shift[k] + piece.aside[k])
+            inner = tips[k] - way * form.overhang
+            strokes.append([(float(inner[0]), float(inner[1])), (float(tips[k][0]), float(tips[k][1]))])
+    strokes += [_corner(points[k - 1 : k + 2], form.corner) for k in range(1, len(points) - 1)]
     whole = np.array([tips[0], *points[1:-1], tips[1]])
-    return [
-        *stroked("cutting line", [run_of(_fine_parts(whole, marker.style, form))], pen, source),
-        paths_of("cutting line end", [*ends, *corners], Pen(heavy, pen.colour), source=source),
-    ]
+    ends = [paths_of("cutting line end", strokes, Pen(heavy, pen.colour), source=source)] if strokes else []
+    fine = _fine_parts(whole, marker.style, form)
+    return [*stroked("cutting line", [run_of(fine)], pen, source), *ends]
 
 
 def _fine_parts(whole: F64, style: MarkerStyle, form: MarkerForm) -> list[F64]:
