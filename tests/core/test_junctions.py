@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from edge_slice.core.cut import ImpossibleCut
+from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut
 from edge_slice.core.cut.callouts import Callout, Region, derived
 from edge_slice.core.cut.junctions import enlargement, line_across, whole_wall_section
 from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of
@@ -62,11 +62,31 @@ def test_junctions_that_lie_together_are_one() -> None:
 
 def test_a_thing_is_enlarged_with_some_room_around_it(demo: Model) -> None:
     room = next(s for s in demo.spaces if s.name == "Wet lab")
-    name, region = enlargement(demo, room.guid)
+    storey = demo.storeys[room.storey].guid
+    plan = PlanCut(storey=storey, depth=1.5)
+    name, region = enlargement(demo, plan, room.guid)
     assert name == f"{room.number} Wet lab"
     assert region.bounds[0] == pytest.approx(min(x for x, _ in room.outline) - 0.3, abs=1e-3)
     with pytest.raises(ImpossibleCut, match="no stair, room"):
-        enlargement(demo, "nothing")
+        enlargement(demo, plan, "nothing")
+
+
+def test_what_is_not_on_a_plan_is_not_enlarged_from_it() -> None:
+    model = model_of(
+        box((0, 0, 0), (6, 0.3, 6)),
+        box((1, 1, 0), (2, 3, 2.5)),
+        box((3, 1, 3), (4, 3, 6)),
+        kinds=["wall", "stair", "stair"],
+    )
+    ground, upper = PlanCut(storey="storey-0", height=1.2, depth=1.5), PlanCut(storey="storey-0", height=4.2, depth=1.5)
+    assert enlargement(model, ground, "element-1")[1].bounds == pytest.approx((0.7, 0.7, 2.3, 3.3))
+    assert enlargement(model, upper, "element-2")[0]
+    for plan, guid in ((ground, "element-2"), (upper, "element-1")):
+        with pytest.raises(ImpossibleCut, match="is not on this plan; choose the plan of its storey"):
+            enlargement(model, plan, guid)
+    beside = ground.model_copy(update={"extents": Extents(left=4.5, right=6, base=0, top=2)})
+    with pytest.raises(ImpossibleCut, match="not on this plan"):
+        enlargement(model, beside, "element-1")
 
 
 @pytest.mark.parametrize("at", [(2.5, 0.1), (4.5, 0.1)])

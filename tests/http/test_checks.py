@@ -15,15 +15,15 @@ def test_what_is_wrong_is_told_and_goes_when_it_is_mended(installation: Installa
     plan, cut = plan_of(app, hut_project), add_section(app, hut_project)
     sheet = place(app, add_sheet(app, hut_project, design="side-strip"), plan)
     found = rules(app, hut_project)
-    assert found["marker to nowhere"]["severity"] == "serious"
-    assert found["marker to nowhere"]["drawing_id"] == cut["id"]
+    assert "marker to nowhere" not in found  # it shows by itself, and is told of with its drawing
     assert found["not placed"]["drawing_id"] == cut["id"]
+    assert found["not placed"]["says"].endswith(f"stands on no sheet; its markers show on {sheet['number']}.")
+    assert found["no ground"]["severity"] == "doubtful"
     assert found["could be larger"]["sheet_id"] == sheet["id"]
     style = {**cut["style"], "scale": 50}
     app.call("PATCH", f"/api/drawings/{cut['id']}", {"version": cut["version"], "style": style})
     sheet = place(app, sheet, cut, x=780, y=20)
     found = rules(app, hut_project)
-    assert "marker to nowhere" not in found
     assert "not placed" not in found
     assert found["several scales"]["severity"] == "remark"
     beyond = found["drawing beyond its place"]
@@ -36,6 +36,72 @@ def test_what_is_wrong_is_told_and_goes_when_it_is_mended(installation: Installa
     assert "drawing over drawing" in found
     add_sheet(app, hut_project)
     assert "empty sheet" in rules(app, hut_project)
+
+
+def test_callouts_that_lead_to_nowhere_are_one_finding_for_each_drawing(
+    installation: Installation, hut_project: int
+) -> None:
+    app = installation
+    cut = add_section(app, hut_project)
+    for k in range(3):
+        region = {"points": [[0.8 + k, 1.0], [1.6 + k, 2.0]]}
+        detail = app.call("POST", f"/api/drawings/{cut['id']}/callouts", {"region": region}).json
+    assert "marker to nowhere" not in rules(app, hut_project)
+    style = {**app.call("GET", f"/api/drawings/{cut['id']}").json["style"], "scale": 50}
+    app.edit(f"/api/drawings/{cut['id']}", {"style": style})
+    sheet = place(app, add_sheet(app, hut_project), cut, x=60, y=100)
+    (told,) = [
+        f for f in app.call("GET", f"/api/projects/{hut_project}/checks").json if f["rule"] == "marker to nowhere"
+    ]
+    assert told["severity"] == "serious"
+    assert told["says"].startswith("3 callouts on “")
+    assert detail["title"] in told["says"]
+    place(app, sheet, detail, x=300, y=100)
+    assert rules(app, hut_project)["marker to nowhere"]["says"].startswith("2 callouts")
+
+
+def test_drawings_of_one_title_and_cuts_in_one_place_are_told_of(installation: Installation, hut_project: int) -> None:
+    app = installation
+    one = add_section(app, hut_project)
+    assert not {"title twice", "cuts in one place"} & set(rules(app, hut_project))
+    turned = {**one["cut"], "line": one["cut"]["line"][::-1], "look": "right"}
+    two, three = add_section(app, hut_project, turned), add_section(app, hut_project)
+    app.edit(f"/api/drawings/{two['id']}", {"name": "Through the hut"})
+    app.edit(f"/api/drawings/{three['id']}", {"name": "Through the Hut"})
+    found = rules(app, hut_project)
+    assert found["title twice"]["says"] == "2 drawings are called “Through the hut”."
+    assert (
+        f"“{one['title']}”, “Through the hut”, “Through the Hut” cut the same place"
+        in found["cuts in one place"]["says"]
+    )
+    app.edit(f"/api/drawings/{three['id']}", {"name": "", "cut": {**one["cut"], "look": "right"}})
+    found = rules(app, hut_project)
+    assert "title twice" not in found
+    assert "Through the Hut" not in found["cuts in one place"]["says"]
+
+
+def test_letters_differ_across_all_kinds(installation: Installation, hut_project: int) -> None:
+    """Elevations have letters of their own, which their markers and titles show; the check knows those of all kinds."""
+    app, url = installation, f"/api/projects/{hut_project}"
+    section = add_section(app, hut_project)
+    sides = app.call("POST", f"{url}/drawing-sets", {"kind": "elevations", "scale": 100}).json
+    assert [d["letter"] for d in sides] == ["E1", "E2", "E3", "E4"]
+    plan = plan_of(app, hut_project)
+    shown = app.call("POST", f"{url}/markers", {"drawings": [plan["id"]]}).json[0]["markers"]
+    heads = {m["drawing"]: m["upper"] for m in shown}
+    for side in sides:
+        assert heads[side["id"]] == side["letter"]
+        assert side["letter"] in side["title"]
+    assert len(set(heads.values())) == len(heads)
+    taken = app.edit(f"/api/drawings/{section['id']}", {"letter": "E2"})
+    assert taken.status == 422
+    assert "has the letter E2" in taken.json["message"]
+    app.execute(f"UPDATE drawing SET letter = 'N' WHERE id = {section['id']}")
+    app.execute(f"UPDATE drawing SET letter = '' WHERE id = {sides[0]['id']}")  # as one that was brought back by undo
+    side = app.call("GET", f"/api/drawings/{sides[0]['id']}").json
+    initial = side["title"][0]
+    app.execute(f"UPDATE drawing SET letter = '{initial}' WHERE id = {section['id']}")
+    assert f"both have {initial}" in rules(app, hut_project)["letter twice"]["says"]
 
 
 def test_a_finding_is_left_because(installation: Installation, hut_project: int) -> None:

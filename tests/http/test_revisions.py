@@ -244,3 +244,22 @@ def test_the_command_line_sends_a_revision(
     assert "changed  wall South on Ground (shape)" in said
     assert "Revision 2 is in use" in said
     assert run([*common[:2], "--project", "999999", *common[4:]]) == 2
+
+
+def test_a_label_of_what_is_gone_keeps_its_words(
+    installation: Installation, project: int, hut_file: Path, section: dict
+) -> None:
+    """On the drawing, in the list of what is lost, and where words are looked for; never a GlobalId."""
+    app = installation
+    made = add(app, section, [spot(1100, 1000, "inside")], kind="label", points=[(1100, 1500)], says=["name", "kind"])
+    found = app.call("GET", f"/api/projects/{project}/annotations?words=south").json
+    assert [f["id"] for f in found] == [made["id"]]
+    subject = made["document"]["subject"]
+    assert app.call("GET", f"/api/projects/{project}/annotations?words={subject[:8]}").json == []
+    proposed = propose(app, project, hut_file, lambda f: ifcopenshell.api.root.remove_product(f, named(f, "South")))
+    take(app, proposed)
+    (lost,) = [a for a in unsettled(app, project) if a["what"] == "annotation"]
+    assert (lost["state"], lost["said"]) == ("lost", "label South wall")
+    assert words(listed(app, section)[0]) == ["South", "wall"]
+    assert "its words stay" in listed(app, section)[0]["findings"][0]
+    assert subject not in str(app.call("GET", f"/api/projects/{project}/checks").json)

@@ -129,10 +129,9 @@ def made(app: Installation, project: int, **body: object) -> list[dict]:
 
 def test_four_elevations_in_one_act_and_one_undo(installation: Installation, demo_project: int) -> None:
     four = made(installation, demo_project, kind="elevations")
-    assert [d["title"] for d in four] == [
-        "North elevation, looking south", "East elevation, looking west", "South elevation, looking north",
-        "West elevation, looking east",
-    ]  # fmt: skip
+    sides = ("North", "East", "South", "West")
+    assert [d["title"] for d in four] == [f"{s} elevation {d['letter']}" for s, d in zip(sides, four, strict=True)]
+    assert len({d["letter"] for d in four}) == 4
     assert all(len(head_of(installation, d)["items"]) > 2 for d in four)
     assert installation.call("POST", f"/api/projects/{demo_project}/undo").json["label"] == "new elevations"
     left = {d["id"] for d in installation.call("GET", f"/api/projects/{demo_project}/drawings").json}
@@ -143,7 +142,8 @@ def test_interior_elevations_are_named_by_room_and_wall(installation: Installati
     facts = installation.call("GET", f"/api/projects/{demo_project}").json["facts"]
     room = next(s for s in facts["spaces"] if s["name"] == "Wet lab")
     walls = made(installation, demo_project, kind="interior elevations", space=room["guid"], scale=50)
-    assert walls[0]["title"] == "1.01 Wet lab, north wall"
+    assert walls[0]["title"] == f"1.01 Wet lab, north wall {walls[0]['letter']}"
+    assert walls[0]["letter"].startswith("R")
     assert {d["kind"] for d in walls} == {"interior elevation"}
     wrong = installation.call(
         "POST", f"/api/projects/{demo_project}/drawing-sets", {"kind": "interior elevations", "space": "none"}

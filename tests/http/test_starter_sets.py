@@ -1,5 +1,7 @@
 """Starter sets, shown sets and given settings over HTTP."""
 
+import pytest
+
 from tests.http.test_drawings import SECTION, add_section, plan_of
 from tests.installation import Installation
 
@@ -130,6 +132,38 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
     assert "House style" not in names
     assert installation.call("DELETE", f"/api/starter-sets/{kept.json['id']}").status == 204
     assert installation.call("GET", f"{url}?kept={kept.json['id']}").status == 404
+
+
+def test_a_kept_wall_section_brings_its_details(installation: Installation, demo_project: int) -> None:
+    """They come back as callouts in the same places, a section without a name is listed without a letter."""
+    app, url = installation, f"/api/projects/{demo_project}"
+    plan = next(d for d in app.call("GET", f"{url}/drawings").json if d["kind"] == "plan")
+    made = app.call("POST", f"{url}/wall-sections", {"plan": plan["id"], "at": [6.0, 0.1], "look": "left",
+                                                     "junctions": [1, 2]}).json  # fmt: skip
+    section, *details = made
+    numbers = [d["id"] for d in (details[1], section, details[0])]
+    kept = app.call("POST", f"{url}/starter-sets", {"name": "Wall", "drawings": numbers}).json
+    proposed = app.call("GET", f"{url}/starter-set?kept={kept['id']}").json
+    assert [p["fits"] for p in proposed] == [True] * 3
+    by_title = {p["title"]: p for p in proposed}
+    assert "Wall section, looking west" in by_title
+    again = app.call("POST", f"{url}/starter-set", {"kept": kept["id"], "keys": [p["key"] for p in proposed]}).json
+    copies = {d["title"].rsplit(" ", 1)[0]: d for d in again}
+    wall = next(d for d in again if d["callout"] is None)
+    assert wall["kind"] == "wall section"
+    assert wall["letter"] not in ("", section["letter"])
+    for detail in details:
+        copy = next(d for d in again if d["name"] == detail["name"])
+        assert copy["parent_id"] == wall["id"]
+        assert copy["kind"] == "detail"
+        assert copy["letter"].startswith("D")
+        for was, now in zip(detail["callout"]["region"]["points"], copy["callout"]["region"]["points"], strict=True):
+            assert now == pytest.approx(was, abs=1e-3)
+        for edge in ("left", "right", "base", "top"):
+            assert copy["cut"]["extents"][edge] == pytest.approx(detail["cut"]["extents"][edge], abs=2e-3)
+    assert len(copies) == 3
+    alone = app.call("POST", f"{url}/starter-set", {"kept": kept["id"], "keys": [by_title[details[0]["name"]]["key"]]})
+    assert (alone.json[0]["callout"], alone.json[0]["parent_id"]) == (None, None)
 
 
 def test_a_starter_set_and_its_sheets_come_in_one_act(installation: Installation, hut_project: int) -> None:

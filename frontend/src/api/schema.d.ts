@@ -5244,7 +5244,7 @@ export interface components {
          * NameTemplates
          * @description How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
          *     {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
-         *     elevation {side} and {look}; of a wall of a room {room} and {look}; of a callout {letter}.
+         *     elevation {letter}, {side} and {look}; of a wall of a room {letter}, {room} and {look}; of a callout {letter}.
          */
         NameTemplates: {
             /**
@@ -5254,12 +5254,12 @@ export interface components {
             callout: string;
             /**
              * Elevation
-             * @default {side} elevation, looking {look}
+             * @default {side} elevation {letter}
              */
             elevation: string;
             /**
              * Interior Elevation
-             * @default {room}, {look} wall
+             * @default {room}, {look} wall {letter}
              */
             interior_elevation: string;
             /**

@@ -15,12 +15,13 @@ from edge_slice.app.projects import project_row
 from edge_slice.app.source import ProjectSource, followed_in
 from edge_slice.app.touch_ups import said_of
 from edge_slice.app.view_keys import ViewKeys
-from edge_slice.core.annotating.documents import AnyAnnotation, words_of
+from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut
 from edge_slice.core.cut.anchoring import point_anchor, settled
 from edge_slice.core.cut.anchors import Anchor, Held, State, held
 from edge_slice.core.cut.callouts import Callout, anchored
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.display import Label
 from edge_slice.core.drawing.touch_ups import Touched, TouchUp
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.followed import Followed
@@ -187,7 +188,9 @@ def _settle_callout(session: Session, row: Drawing) -> None:
 
 def _of_annotation(placed: Stood, drawing: Drawing, title: str, row: Annotation) -> AnchorOut | None:
     shape, document = shape_of(placed, row), document_of(row)
-    words = f"{document.kind} {words_of(document)[:80]}".strip()
+    written = [item.text for item in shape.items if isinstance(item, Label)]
+    said = " ".join(written) if isinstance(document, LabelNote) else words_of(document)
+    words = f"{document.kind} {said[:80]}".strip()
     if shape.state == "exact" and not shape.findings:
         return None
     reason = "; ".join(shape.findings) or "It moved with what it is tied to."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from sqlmodel import Session, col, select
 
@@ -13,13 +13,16 @@ from edge_slice.app.boards import board_of
 from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
 from edge_slice.app.drawing_rows import annotations_of, placements_of
 from edge_slice.app.issues import list_issues, state_of_sheets
+from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
 from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row
+from edge_slice.core.cut import ElevationCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.boards import shape_of
+from edge_slice.core.project.naming import mark_of
 from edge_slice.core.project.sheets import scale_of, size_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import from_screen
@@ -28,9 +31,10 @@ from edge_slice.core.sheet.checks import place_findings, text_findings
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import kept
-from edge_slice.store.tables import LeftFinding, Sheet
+from edge_slice.store.tables import LeftFinding, Placement, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
+MOST_NAMED = 6  # drawings in one finding
 MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
 
 
@@ -41,7 +45,10 @@ def checks_of(project_id: int) -> list[FindingOut]:
     with reading() as session:
         project_row(session, project_id)
         around = SheetsAround(session, project_id)
-        found = [*_of_drawings(session, around), *_of_sheets(session, around)]
+        found = [
+            *_of_drawings(session, around), *_alike(around), *_groundless(session, around),
+            *_of_sheets(session, around),
+        ]  # fmt: skip
         for one in lost:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
             says = f"“{one.said}” on “{one.drawing}”: {one.reason}"
@@ -97,25 +104,29 @@ def leave(project_id: int, wanted: LeaveFinding, author: str) -> None:
 
 def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
     placed = placements_of(session, around.project_id)
+    led_to = _led_to(around, placed)
     letters: dict[str, int] = {}
     for number, drawing in around.drawings.items():
         title = around.title(drawing)
         mine = placed.get(number, [])
         if not mine:
-            yield _finding("doubtful", "not placed", f"“{title}” stands on no sheet.",
+            on = sorted({sheet.number for sheet in led_to.get(number, ())})
+            shown = f"; its markers show on {', '.join(on)}" if on else ""
+            yield _finding("doubtful", "not placed", f"“{title}” stands on no sheet{shown}.",
                            "Place it, or delete it.", str(number), drawing=number)  # fmt: skip
         elif sum(p.home for p, _ in mine) != 1:
             sheets = ", ".join(s.number for _, s in mine)
             yield _finding("serious", "no home", f"“{title}” stands on {sheets} and has no home among them.",
                            "Choose one as its home.", str(number), drawing=number)  # fmt: skip
-        if drawing.letter:
-            first = letters.setdefault(drawing.letter, number)
+        mark = mark_of(around.keys.source.facts, drawing.letter, around.keys.followed.cut_of(drawing))
+        if mark:
+            first = letters.setdefault(mark, number)
             if first != number:
                 other = around.title(around.drawings[first])
-                yield _finding("serious", "letter twice", f"“{other}” and “{title}” both have {drawing.letter}.",
+                yield _finding("serious", "letter twice", f"“{other}” and “{title}” both have {mark}.",
                                "Give one of them another letter.", str((first, number)), drawing=number)  # fmt: skip
         if mine:
-            yield from _markers_to_nowhere(around, number, mine[0][1], set(placed))
+            yield from _callouts_to_nowhere(around, number, mine[0][1], set(placed))
             yield from _outside_margin(session, around, number)
 
 
@@ -134,17 +145,69 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
                        str([row.id for row in away]), drawing=number)  # fmt: skip
 
 
-def _markers_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed: set[int]) -> Iterator[FindingOut]:
+def _led_to(around: SheetsAround, placed: Mapping[int, list[tuple[Placement, Sheet]]]) -> dict[int, list[Sheet]]:
+    """The sheets on which markers of sections and elevations lead to drawings that stand on none, by these. Markers
+    show by themselves: they are told of once, with their drawing."""
+    found: dict[int, list[Sheet]] = {}
+    for number, mine in placed.items():
+        for marker in around.drawn_as.markers(around.drawings[number]) if number in around.drawings else ():
+            if marker.drawing not in placed:
+                found.setdefault(marker.drawing, []).append(mine[0][1])
+    return found
+
+
+def _callouts_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed: set[int]) -> Iterator[FindingOut]:
+    """A drawing that is issued calls out what is not: somebody asked for that."""
     drawing = around.drawings[number]
-    markers, callouts = around.drawn_as.markers(drawing), around.drawn_as.callouts(drawing)
-    targets = {m.drawing for m in markers} | {c.target for c in callouts}
-    for target in sorted(targets - placed):
-        if target not in around.drawings:
-            continue
-        here, there = around.title(drawing), around.title(around.drawings[target])
-        says = f"A marker on “{here}” (sheet {sheet.number}) leads to “{there}”, which stands on no sheet."
-        yield _finding("serious", "marker to nowhere", says, "Place that drawing, or hide the marker.",
-                       str((number, target)), sheet=sheet.id, drawing=target)  # fmt: skip
+    shown = {c.target for c in around.drawn_as.callouts(drawing)} - placed
+    asked = {r.target_id for r in around.keys.source.references() if r.drawing_id == number}
+    targets = {t for t in shown if t in asked or (t in around.drawings and around.drawings[t].parent_id == number)}
+    titles = [around.title(around.drawings[t]) for t in sorted(targets) if t in around.drawings]
+    if titles:
+        named = ", ".join(f"“{t}”" for t in titles[:MOST_NAMED]) + (", …" if len(titles) > MOST_NAMED else "")
+        what = "A callout" if len(titles) == 1 else f"{len(titles)} callouts"
+        leads = "leads to a drawing that stands" if len(titles) == 1 else "lead to drawings that stand"
+        says = f"{what} on “{around.title(drawing)}” (sheet {sheet.number}) {leads} on no sheet: {named}."
+        yield _finding("serious", "marker to nowhere", says, "Place what is called out, or hide its marker.",
+                       str((number, sorted(targets))), sheet=sheet.id, drawing=min(targets))  # fmt: skip
+
+
+def _alike(around: SheetsAround) -> Iterator[FindingOut]:
+    """Drawings of one title, and sections and elevations that cut one place and look the same way."""
+    titles: dict[str, list[int]] = {}
+    places: dict[str, list[int]] = {}
+    for number, drawing in around.drawings.items():
+        titles.setdefault(around.title(drawing).casefold(), []).append(number)
+        cut = around.keys.followed.cut_of(drawing)
+        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut):
+            lens = cut.perspective.model_dump_json() if cut.perspective is not None else ""
+            places.setdefault(f"{_seen_along(cut)} {lens}", []).append(number)
+    for numbers in titles.values():
+        if len(numbers) > 1:
+            title = around.title(around.drawings[numbers[0]])
+            yield _finding("doubtful", "title twice", f"{len(numbers)} drawings are called “{title}”.",
+                           "Name them apart.", str(numbers), drawing=numbers[1])  # fmt: skip
+    for numbers in places.values():
+        if len(numbers) > 1:
+            named = ", ".join(f"“{around.title(around.drawings[n])}”" for n in numbers)
+            yield _finding("doubtful", "cuts in one place", f"{named} cut the same place and look the same way.",
+                           "Keep one of them, or move the others.", str(numbers), drawing=numbers[1])  # fmt: skip
+
+
+def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
+    """Where a cut lies and what it looks at, the same whichever end its line begins at; to 10 mm."""
+    line = cut.line if cut.look == "left" else cut.line[::-1]
+    return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
+
+
+def _groundless(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+    """A model without ground, where drawings show what should stand in it."""
+    model = load_model(session, newest_revision(session, around.project_id))
+    upright = [n for n, d in around.drawings.items() if d.cut["kind"] in ("section", "elevation")]
+    if upright and not any(e.kind == "ground" for e in model.elements):
+        says = "The model has no ground: in sections and elevations the building stands in the air."
+        yield _finding("doubtful", "no ground", says, "Ask for a model with its ground, or draw the ground by hand.",
+                       "ground", drawing=upright[0])  # fmt: skip
 
 
 def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:

@@ -29,7 +29,8 @@ from edge_slice.app.pictures import check_kept
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.source import ProjectSource
 from edge_slice.core.annotating.compose import text_box
-from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, words_of
+from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, LabelNote, words_of
+from edge_slice.core.annotating.notes import label_lines
 from edge_slice.core.annotating.sets import proposed, renewed
 from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at, tied
 from edge_slice.core.cut import PlanCut
@@ -39,6 +40,7 @@ from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.known_names import check_names, in_annotation, known_to_standard
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, Drawing
@@ -63,7 +65,7 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         drawing = held_row(session, Drawing, drawing_id)
         placed = board_of(session, drawing)
         document = _tied(placed, new)
-        _check_picture(session, document)
+        _check(session, placed, document)
         if len(annotations_of(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
         row = annotation_row(drawing, document)
@@ -81,7 +83,7 @@ def edit_annotation(annotation_id: int, edit: AnnotationEdit, author: str) -> An
         row = current_row(session, Annotation, annotation_id, edit.version, as_out)
         placed = board_of(session, drawing_row(session, row.drawing_id))
         document = _changed(placed, document_of(row), edit)
-        _check_picture(session, document)
+        _check(session, placed, document, document_of(row))
         with recorded(session, row.project_id, f"edit {document.kind}", author) as act:
             act.edits(row)
             row.document = _json(document)
@@ -101,8 +103,8 @@ def act_on(drawing_id: int, wanted: AnnotationsAct, author: str) -> list[Annotat
         target = _target(session, drawing, wanted) if wanted.act == "copy" else None
         shifts = _shifts(placed, rows, wanted) if wanted.act in ("move", "align", "spread") else {}
         styled = {row.id: _styled(document_of(row), wanted.change) for row in rows} if wanted.act == "style" else {}
-        for document in styled.values():
-            _check_picture(session, document)
+        for row in rows if styled else ():
+            _check(session, placed, styled[row.id], document_of(row))
         with recorded(session, drawing.project_id, f"{wanted.act} {count}", author) as act:
             if target is not None:
                 rows = _copied(session, act, placed, rows, target)
@@ -194,10 +196,12 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
     found: list[FoundText] = []
     titles: dict[int, str] = {}
     with reading() as session:
+        source = ProjectSource(session, project_id)
         rows = select(Annotation).where(col(Annotation.project_id) == project_id).order_by(col(Annotation.id))
         for row in session.exec(rows).all():
             document = document_of(row)
-            said = words_of(document)
+            lines = label_lines(source.model, source.lengths, document) if isinstance(document, LabelNote) else None
+            said = " ".join([words_of(document), *(lines or ())]).strip()
             if not all(word in said.casefold() for word in asked):
                 continue
             if row.drawing_id not in titles:
@@ -246,7 +250,10 @@ def _tied(placed: Stood, new: AnnotationNew) -> AnyAnnotation:
         raise Refused(first_words(error), "document") from error
 
 
-def _check_picture(session: Session, document: AnyAnnotation) -> None:
+def _check(session: Session, placed: Stood, document: AnyAnnotation, before: AnyAnnotation | None = None) -> None:
+    """Names and pictures that an annotation shows are there. Raises `Refused`."""
+    was = in_annotation(before) if before is not None else ()
+    check_names(in_annotation(document), known_to_standard(placed.board.standard), was)
     if document.kind == "picture":
         check_kept(session, document.image, "document.image")
 

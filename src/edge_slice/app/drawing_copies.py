@@ -7,12 +7,11 @@ from sqlmodel import col, select
 from edge_slice.app.annotation_documents import CopyWanted
 from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawings import drawing_out
-from edge_slice.app.letters import next_letter, next_mark
+from edge_slice.app.letters import letter_for, next_mark
 from edge_slice.app.rows import held_row
 from edge_slice.app.source import followed_in
 from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.project.naming import has_letter
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
@@ -30,8 +29,8 @@ def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut
         letter = row.letter
         if row.callout is not None:
             letter = next_mark(session, row.project_id, Callout.model_validate(row.callout).form)
-        elif has_letter(cut):
-            letter = next_letter(session, row.project_id)
+        else:
+            letter = letter_for(session, row.project_id, cut)
         copy = Drawing(
             project_id=row.project_id, parent_id=row.parent_id, letter=letter, name=wanted.name.strip(), cut=row.cut,
             callout=row.callout, style=style.model_dump(mode="json"),

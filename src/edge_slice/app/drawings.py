@@ -12,12 +12,12 @@ from edge_slice.app.callout_edits import callout_edited
 from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PlacementRef
 from edge_slice.app.drawing_rows import drawing_row, placed_where, placements_of, project_drawings
 from edge_slice.app.errors import Refused
-from edge_slice.app.letters import check_letter, next_letter
+from edge_slice.app.letters import check_letter, letter_for
 from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.named import check_drawing
 from edge_slice.app.project_state import state_of
 from edge_slice.app.rows import current_row, held_row
 from edge_slice.app.source import followed_in
-from edge_slice.app.standards import standard_for
 from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.callouts import Callout
@@ -27,7 +27,7 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.naming import has_letter, kind_of
+from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
@@ -78,13 +78,13 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
     _check(load_model(session, newest_revision(session, project_id)), new.cut)
-    standard_for(session, project_id, new.style.standard)
+    check_drawing(session, project_id, new.cut, new.style)
     hold(session, project_id)
     row = Drawing(
         project_id=project_id,
         parent_id=new.parent_id,
         name=new.name.strip(),
-        letter=next_letter(session, project_id) if has_letter(new.cut) else "",
+        letter=letter_for(session, project_id, new.cut),
         cut=new.cut.model_dump(mode="json"),
         style=new.style.model_dump(mode="json"),
     )
@@ -98,10 +98,13 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
         model = load_model(session, newest_revision(session, project_id))
         cuts = _set_cuts(model, wanted)
         style = DrawingSpec(scale=wanted.scale).model_dump(mode="json")
+        hold(session, project_id)
         with recorded(session, project_id, f"new {wanted.kind}", author) as act:
-            rows = [Drawing(project_id=project_id, cut=c.model_dump(mode="json"), style=style) for c in cuts]
-            for row in rows:
-                act.adds(row)
+            rows = []
+            for cut in cuts:
+                letter = letter_for(session, project_id, cut)
+                rows.append(Drawing(project_id=project_id, letter=letter, cut=cut.model_dump(mode="json"), style=style))
+                act.adds(rows[-1])
         return [drawing_out(session, row) for row in rows]
 
 
@@ -120,7 +123,7 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
         with recorded(session, row.project_id, "copy section", author) as act:
             made = []
             for moved in lines:
-                letter = next_letter(session, row.project_id)
+                letter = letter_for(session, row.project_id, moved)
                 copy = Drawing(project_id=row.project_id, parent_id=row.parent_id, letter=letter,
                                cut=moved.model_dump(mode="json"), style=row.style)  # fmt: skip
                 act.adds(copy)
@@ -156,8 +159,7 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             if edit.cut.kind != row.cut["kind"]:
                 raise Refused("A drawing can't change its kind; make a new one.", "cut")
             _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
-        if edit.style is not None:
-            standard_for(session, row.project_id, edit.style.standard)
+        check_drawing(session, row.project_id, edit.cut, edit.style, row)
         if edit.letter is not None and edit.letter != row.letter:
             check_letter(session, row, edit.letter)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:

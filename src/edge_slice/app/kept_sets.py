@@ -13,23 +13,29 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import own_key, own_row
 from edge_slice.app.source import followed_in
-from edge_slice.core.cut import CutSpec
-from edge_slice.core.cut.refit import ModelFrame, Refit, refitted
+from edge_slice.core.cut import CutSpec, ImpossibleCut
+from edge_slice.core.cut.callouts import Callout, anchored, derived
+from edge_slice.core.cut.refit import ModelFrame, Refit, refitted, region_refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
+from edge_slice.core.project.followed import Followed
 from edge_slice.store.changes import Act
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.forms import FORM, newest
-from edge_slice.store.tables import ShownSet, Standard, StarterSet
+from edge_slice.store.tables import Drawing, ShownSet, Standard, StarterSet
 
 FIRST = "fine-line"  # the standard of drawings whose own one was lost
 
 
 class KeptDrawing(BaseModel):
+    """`parent`: the place in the set of what a callout was called out from."""
+
     name: str
     cut: CutSpec
     style: DrawingSpec
+    parent: int | None = None
+    callout: Callout | None = None
 
 
 class KeptSet(BaseModel):
@@ -42,11 +48,14 @@ class KeptSet(BaseModel):
 
 
 class Placed(BaseModel):
-    """A drawing of a kept set in another model; `cut` is None where it has no place there."""
+    """A drawing of a kept set in another model; `cut` is None where it has no place there. Of a callout its region in
+    the drawing that it is called out from, which is the set's number `parent`."""
 
     drawing: KeptDrawing
     cut: CutSpec | None
     how: str
+    parent: int | None = None
+    callout: Callout | None = None
 
 
 def list_kept() -> list[KeptSetOut]:
@@ -60,13 +69,10 @@ def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
     with transaction() as session:
         model = load_model(session, newest_revision(session, project_id))
         followed = followed_in(session, project_id)
-        drawings = [
-            KeptDrawing(name=d.name, cut=followed.cut_of(d), style=DrawingSpec.model_validate(d.style))
-            for d in project_drawings(session, project_id)
-            if new.drawings is None or d.id in new.drawings
-        ]
-        if not drawings:
+        rows = [d for d in project_drawings(session, project_id) if new.drawings is None or d.id in new.drawings]
+        if not rows:
             raise Refused("There are no drawings to keep.", "drawings")
+        drawings = _kept_drawings(followed, rows)
         standards = _named(session, Standard, project_id, {d.style.standard for d in drawings} - set(SHIPPED))
         shown = _named(session, ShownSet, project_id, {d.cut.shown_set for d in drawings} - set(SHIPPED_SETS))
         kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown)
@@ -88,11 +94,52 @@ def kept_set(session: Session, set_id: int) -> KeptSet:
 
 def placed_in(model: Model, kept: KeptSet) -> list[Placed]:
     """The drawings of a kept set, each fitted to a model."""
+    found: dict[int, Placed] = {}
+    for k in range(len(kept.drawings)):
+        _place(model, kept, k, found)
+    return [found[k] for k in range(len(kept.drawings))]
+
+
+def _kept_drawings(followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]:
+    place = {row.id: k for k, row in enumerate(rows)}
     found = []
-    for drawing in kept.drawings:
-        refit: Refit = refitted(model, drawing.cut, kept.frame)
-        found.append(Placed(drawing=drawing, cut=refit.cut, how=refit.how))
+    for row in rows:
+        called, region = place.get(row.parent_id) if row.callout is not None else None, followed.region_of(row)
+        callout = None
+        if called is not None and region is not None:
+            callout = Callout.model_validate(row.callout).model_copy(update={"region": region})
+        found.append(
+            KeptDrawing(name=row.name, cut=followed.cut_of(row), style=DrawingSpec.model_validate(row.style),
+                        parent=called, callout=callout)
+        )  # fmt: skip
     return found
+
+
+def _place(model: Model, kept: KeptSet, k: int, found: dict[int, Placed]) -> Placed:
+    """The drawing number `k` of a set in a model; a callout after what it is called out from."""
+    if k in found:
+        return found[k]
+    drawing = kept.drawings[k]
+    called = drawing.callout
+    if drawing.parent is None or called is None or not 0 <= drawing.parent < len(kept.drawings):
+        refit: Refit = refitted(model, drawing.cut, kept.frame)
+        found[k] = Placed(drawing=drawing, cut=refit.cut, how=refit.how)
+        return found[k]
+    found[k] = Placed(drawing=drawing, cut=None, how="it is called out from itself")  # were it so, it would not end
+    parent = _place(model, kept, drawing.parent, found)
+    found[k] = Placed(drawing=drawing, cut=None, how="what it is called out from has no place in this model")
+    if parent.cut is not None:
+        try:
+            was = kept.drawings[drawing.parent].cut
+            region = region_refitted(model, was, parent.cut, kept.frame, called.region)
+            callout = called.model_copy(update={"region": anchored(model, parent.cut, region)})
+            own = drawing.cut.model_copy(update={"left_out": (), "see_through": (), "shared_extents": ""})
+            cut = derived(model, parent.cut, own, callout).cut
+            how = "in the same place of what it is called out from"
+            found[k] = Placed(drawing=drawing, cut=cut, how=how, parent=drawing.parent, callout=callout)
+        except ImpossibleCut as error:
+            found[k] = Placed(drawing=drawing, cut=None, how=str(error))
+    return found[k]
 
 
 class Brought:

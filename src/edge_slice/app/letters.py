@@ -5,6 +5,7 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
+from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.callouts import Form
 from edge_slice.core.project import naming
 from edge_slice.store.tables import Change, Drawing
@@ -13,15 +14,16 @@ from edge_slice.store.tables import Change, Drawing
 def check_letter(session: Session, row: Drawing, letter: str) -> None:
     """Raises `Refused` for a letter that a drawing can't have."""
     if not row.letter:
-        raise Refused("Only sections and callouts have letters.", "letter")
+        raise Refused("Only sections, elevations and callouts have letters.", "letter")
     others = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.letter) == letter)
     if session.exec(others).first() is not None:
         raise Refused(f"Another drawing of this project has the letter {letter}; choose one that is free.", "letter")
 
 
-def next_letter(session: Session, project_id: int) -> str:
-    """The next free letter; not one that a deleted drawing had, of which somebody may still speak."""
-    return naming.next_letter(_used(session, project_id))
+def letter_for(session: Session, project_id: int, cut: AnyCut) -> str:
+    """The next free letter of a drawing that is no callout, if it has one; not one that a deleted drawing had, of which
+    somebody may still speak."""
+    return naming.letter_for(cut, _used(session, project_id))
 
 
 def next_mark(session: Session, project_id: int, form: Form) -> str:

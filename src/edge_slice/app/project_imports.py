@@ -59,7 +59,7 @@ class ReadProject:
                 known, changes = revised(self.models[-1], model)
                 self.models.append(known)
                 self.changes.append(changes)
-            self.project = FileProject(self.document, self.models[-1], folder)
+            self.project = FileProject(self.document, self.models[-1], folder, strict=False)
             self.findings = settle(self.project)
             self._pictures = {name: self._picture(name) for name in self._named_pictures()}
             self._templates = Templates(templates=tuple(Template.model_validate(t) for t in self.document.templates)) \

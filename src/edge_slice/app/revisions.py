@@ -7,23 +7,26 @@ from dataclasses import asdict
 from sqlmodel import Session, col, select
 
 from edge_slice.app.anchors import unsettled
+from edge_slice.app.boards import document_of
 from edge_slice.app.drawing_rows import project_drawings
 from edge_slice.app.drawings import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models import load_model, newest_revision
+from edge_slice.app.models import load_model, newest_revision, written
 from edge_slice.app.projects import project_row
 from edge_slice.app.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.source import followed_in
 from edge_slice.app.view_keys import ViewKeys
+from edge_slice.core.annotating.documents import LabelNote
+from edge_slice.core.annotating.notes import label_lines
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.seen_changes import sees_change
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import ModelChanges, revised
-from edge_slice.store.changes import hold, notify
+from edge_slice.store.changes import hold, next_version, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import keep
-from edge_slice.store.tables import KeptView, ModelImport, Revision
+from edge_slice.store.tables import Annotation, KeptView, ModelImport, Project, Revision
 
 
 def list_revisions(project_id: int) -> list[RevisionOut]:
@@ -94,6 +97,7 @@ def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
         )  # fmt: skip
         session.add(after)
         session.flush()
+        _keep_words(session, before, after)
         kept, recut = _kept_views(session, before, after, changes)
         row.state, row.project_id, row.file_hash, row.geometry_hash = "ready", project_id, None, None
         session.add(row)
@@ -105,6 +109,24 @@ def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
         number=number, recut=recut, kept=kept, near=sum(a.state == "near" for a in left),
         lost=sum(a.state == "lost" for a in left),
     )  # fmt: skip
+
+
+def _keep_words(session: Session, before: Revision, after: Revision) -> None:
+    """Labels of what is gone keep the words that they read from the model until now."""
+    old, new = load_model(session, before), load_model(session, after)
+    lengths = written(session.get_one(Project, after.project_id))
+    there = {s.guid for s in new.spaces} | set(new.element_by_guid)
+    for row in session.exec(select(Annotation).where(col(Annotation.project_id) == after.project_id)).all():
+        document = document_of(row)
+        if not isinstance(document, LabelNote) or document.text or document.subject in there:
+            continue
+        lines = label_lines(old, lengths, document)
+        if lines is not None:
+            kept = document.model_copy(update={"instead_of": "\n".join(lines)[:400]})
+            row.document = kept.model_dump(mode="json", by_alias=True)
+            row.version = next_version(session)
+            session.add(row)
+    session.flush()
 
 
 def _kept_views(session: Session, before: Revision, after: Revision, changes: ModelChangesOut) -> tuple[int, int]:

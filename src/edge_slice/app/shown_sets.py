@@ -6,9 +6,10 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.bench_documents import ShownSetEdit, ShownSetNew, ShownSetOut
 from edge_slice.app.errors import Refused
-from edge_slice.app.models import newest_revision
+from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import current_row, held_row, own_key, own_row
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
+from edge_slice.core.project.known_names import check_names, in_rule, known_to_model
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, ShownSet
@@ -35,6 +36,7 @@ def list_sets(project_id: int) -> list[ShownSetOut]:
 def add_set(project_id: int, new: ShownSetNew, author: str) -> ShownSetOut:
     with transaction() as session:
         newest_revision(session, project_id)
+        _check(session, project_id, new.rule)
         row = ShownSet(project_id=project_id, name=new.name.strip(), rule=new.rule.model_dump(mode="json"))
         with recorded(session, project_id, "new shown set", author) as act:
             act.adds(row)
@@ -44,6 +46,7 @@ def add_set(project_id: int, new: ShownSetNew, author: str) -> ShownSetOut:
 def edit_set(set_id: int, edit: ShownSetEdit, author: str) -> ShownSetOut:
     with transaction() as session:
         row = current_row(session, ShownSet, set_id, edit.version, _out)
+        _check(session, row.project_id, edit.rule, ShownRule.model_validate(row.rule))
         with recorded(session, row.project_id, "edit shown set", author) as act:
             act.edits(row)
             row.name = edit.name.strip()
@@ -61,6 +64,12 @@ def delete_set(set_id: int, author: str) -> None:
             raise Refused(f"{users} drawings follow this set; give them another one first.")
         with recorded(session, row.project_id, "delete shown set", author) as act:
             act.removes(row)
+
+
+def _check(session: Session, project_id: int, rule: ShownRule, before: ShownRule | None = None) -> None:
+    """What a set names is there, or was named before. Raises `Refused`."""
+    model = load_model(session, newest_revision(session, project_id))
+    check_names(in_rule(rule), known_to_model(model), in_rule(before) if before is not None else ())
 
 
 def _out(row: ShownSet) -> ShownSetOut:

@@ -12,14 +12,15 @@ from edge_slice.app.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import Refused
 from edge_slice.app.kept_sets import Brought, KeptSet, kept_set, placed_in
-from edge_slice.app.letters import next_letter
+from edge_slice.app.letters import letter_for, next_mark
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.shared_extents import building_box
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
+from edge_slice.core.cut.callouts import Callout
 from edge_slice.core.cut.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.project.followed import CUT
-from edge_slice.core.project.naming import NameTemplates, automatic_name, has_letter
+from edge_slice.core.project.naming import NameTemplates, automatic_name
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Project
@@ -38,6 +39,8 @@ class _Proposal:
     why: str
     fits: bool = True
     lettered: bool = False
+    parent: str = ""  # the key of what a callout is called out from
+    callout: Callout | None = None
 
 
 def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
@@ -53,7 +56,7 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
         return [
             ProposedOut(
                 key=p.key,
-                title=p.name or automatic_name(facts, "", p.cut, names),
+                title=p.name or automatic_name(facts, "", p.cut, names, p.callout.form if p.callout else None),
                 scale=p.style.scale,
                 why=p.why,
                 cut=p.cut,
@@ -81,29 +84,52 @@ def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) 
     strange = [key for key in choice.keys if key not in by_key]
     if strange:
         raise Refused(f"{strange[0]!r} is not in this starter set; read it again.", "keys")
-    made = []
+    made: dict[str, Drawing] = {}
     brought = Brought(session, project_id, kept, act) if kept is not None else None
     upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
     model = load_model(session, newest_revision(session, project_id))
     box = building_box(session, project_id, model, act) if upright else ""
-    for proposed in (by_key[key] for key in dict.fromkeys(choice.keys)):
+    for proposed in _parents_first([by_key[key] for key in dict.fromkeys(choice.keys)]):
         cut, style = proposed.cut, proposed.style
         if brought is not None:
             cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
             style = style.model_copy(update={"standard": brought.standard(style.standard)})
         elif not isinstance(cut, PlanCut):
             cut = cut.model_copy(update={"shared_extents": box})
-        letter = next_letter(session, project_id) if has_letter(cut) else ""
+        parent = made.get(proposed.parent)
+        called = proposed.callout if parent is not None else None
+        if called is not None:
+            letter = next_mark(session, project_id, called.form)
+        else:  # a callout without what it is called out from becomes a drawing of its own
+            letter = letter_for(session, project_id, cut)
         row = Drawing(
             project_id=project_id,
+            parent_id=parent.id if parent is not None else None,
+            callout=called.model_dump(mode="json") if called is not None else None,
             letter=letter,
             name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
             cut=cut.model_dump(mode="json"),
             style=style.model_dump(mode="json"),
         )
         act.adds(row)
-        made.append(row)
-    return made
+        made[proposed.key] = row
+    return [made[key] for key in dict.fromkeys(choice.keys)]
+
+
+def _parents_first(chosen: list[_Proposal]) -> list[_Proposal]:
+    """Each after what it is called out from, where that is among them."""
+    by_key = {p.key: p for p in chosen}
+    ordered: dict[str, _Proposal] = {}
+
+    def take(one: _Proposal) -> None:
+        if one.key not in ordered:
+            if one.parent in by_key:
+                take(by_key[one.parent])
+            ordered[one.key] = one
+
+    for one in chosen:
+        take(one)
+    return list(ordered.values())
 
 
 def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list[_Proposal], KeptSet | None]:
@@ -113,7 +139,8 @@ def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list
         placed = placed_in(model, document)
         return [
             _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
-                      p.cut is not None)
+                      p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
+                      callout=p.callout or p.drawing.callout)
             for k, p in enumerate(placed)
         ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)

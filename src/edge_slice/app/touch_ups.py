@@ -15,6 +15,7 @@ from edge_slice.app.rows import current_row, held_row
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.touch_ups import TouchUp
 from edge_slice.core.drawing.touching import STYLE, Nowhere, Pointed, touched_up
+from edge_slice.core.project.known_names import check_names, in_touch_up, known_to_standard
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, TouchUpRow
@@ -33,7 +34,9 @@ def add_touch_up(drawing_id: int, new: Pointed, author: str) -> TouchUpOut:
         drawing = held_row(session, Drawing, drawing_id)
         if len(_rows(session, drawing_id)) >= MOST:
             raise Refused(f"A drawing holds {MOST} touch-ups at most; take some back first.", "act")
-        document = _made(board_of(session, drawing).board.features, new)
+        board = board_of(session, drawing).board
+        document = _made(board.features, new)
+        check_names(in_touch_up(document), known_to_standard(board.standard))
         row = TouchUpRow(
             project_id=drawing.project_id, drawing_id=drawing_id, document=document.model_dump(mode="json")
         )
@@ -47,6 +50,9 @@ def edit_touch_up(touch_up_id: int, edit: TouchUpEdit, author: str) -> TouchUpOu
         row = current_row(session, TouchUpRow, touch_up_id, edit.version, _out)
         change = {k: v for k, v in edit.style.items() if k in STYLE}
         document = _validated({**row.document, **change})
+        board = board_of(session, session.get_one(Drawing, row.drawing_id)).board
+        before = in_touch_up(TouchUp.model_validate(row.document))
+        check_names(in_touch_up(document), known_to_standard(board.standard), before)
         with recorded(session, row.project_id, "restyle touch-up", author) as act:
             act.edits(row)
             row.document = document.model_dump(mode="json")

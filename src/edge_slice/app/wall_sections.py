@@ -15,7 +15,7 @@ from edge_slice.app.documents import DrawingOut
 from edge_slice.app.drawing_annotations import renew_set
 from edge_slice.app.drawings import WITHOUT, drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
-from edge_slice.app.letters import next_letter
+from edge_slice.app.letters import letter_for
 from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.rows import held_row
 from edge_slice.app.source import followed_in
@@ -56,7 +56,7 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
             section = Drawing(
                 project_id=project_id,
                 parent_id=plan.id,
-                letter=next_letter(session, project_id),
+                letter=letter_for(session, project_id, cut),
                 cut=cut.model_dump(mode="json"),
                 style=STYLE.model_copy(update={"standard": plan.style["standard"]}).model_dump(mode="json"),
             )
@@ -79,7 +79,7 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
             rows = []
             for guid in dict.fromkeys(new.things):
                 try:
-                    name, region = enlargement(model, guid)
+                    name, region = enlargement(model, cut, guid)
                 except ImpossibleCut as error:
                     raise Refused(str(error), "things") from error
                 row = called(session, act, model, plan, cut, region, "plan", name)

@@ -143,7 +143,8 @@ def tell(session: Session, payload: str) -> None:
     session.connection().execute(text("SELECT pg_notify(:channel, :payload)"), {"channel": CHANNEL, "payload": payload})
 
 
-def _next_version(session: Session) -> int:
+def next_version(session: Session) -> int:
+    """A version that no row has had."""
     return int(session.connection().execute(VERSIONS.next_value()).scalar_one())
 
 
@@ -151,7 +152,7 @@ def _next_version(session: Session) -> int:
 def recorded(session: Session, project_id: int, label: str, author: str = "") -> Iterator[Act]:
     """Log all changes of one act; what had been undone can then no longer be redone."""
     hold(session, project_id)
-    act = Act(session, _next_version(session))
+    act = Act(session, next_version(session))
     yield act
     session.flush()
     session.connection().execute(
@@ -195,7 +196,7 @@ def _replay(session: Session, project_id: int, back: bool, shown: Shown) -> str 
         return None
     rows = session.exec(select(Change).where(col(Change.act) == first.act).order_by(col(Change.id))).all()
     notices: list[Notice] = []
-    fresh = _next_version(session)
+    fresh = next_version(session)
     for change in reversed(rows) if back else rows:
         version = _put(session, change, change.before if back else change.after, fresh)
         notices.append((change.table_name, change.row_id, version))

@@ -275,8 +275,8 @@ def shifted(document: AnyAnnotation, du: float, dv: float) -> AnyAnnotation:
 
 
 def words_of(document: AnyAnnotation) -> str:
-    """All words of an annotation, to be searched."""
-    said = [getattr(document, "text", ""), getattr(document, "upper", ""), document.subject]
+    """All words that an annotation has of its own, to be searched; not what labels read from the model."""
+    said = [getattr(document, "text", ""), getattr(document, "upper", "")]
     said += [w.text for w in getattr(document, "wording", ())]
     said += [f"{s.typed} {s.under}" for s in getattr(document, "said", ())]
     return " ".join(s for s in said if s)

@@ -13,7 +13,7 @@ from edge_slice.core.annotating.documents import LabelNote, LayerNote, Note
 from edge_slice.core.annotating.lettered import block, ending, leader, wrapped
 from edge_slice.core.drawing.display import Item, Label, paths_of
 from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.drawing.measures import area_text, length_text
+from edge_slice.core.drawing.measures import Lengths, area_text, length_text
 from edge_slice.core.model import Element, Model, Space
 
 F64 = NDArray[np.float64]
@@ -120,26 +120,25 @@ def _comb(board: Board, at: F64, tips: list[F64], align: str, lines: int, spacin
     return items
 
 
-def label_lines(board: Board, document: LabelNote) -> list[str] | None:
+def label_lines(model: Model, lengths: Lengths, document: LabelNote) -> list[str] | None:
     """What the model says of what a label names; None where that is gone."""
-    model = board.model
     space = next((s for s in model.spaces if s.guid == document.subject), None)
     if space is not None:
-        return [_room_says(board, space, what) for what in document.says]
+        return [_room_says(lengths, space, what) for what in document.says]
     index = model.element_by_guid.get(document.subject, -1)
     if index < 0:
         return None
-    return [_element_says(board, model, model.elements[index], what) for what in document.says]
+    return [_element_says(lengths, model, model.elements[index], what) for what in document.says]
 
 
-def _room_says(board: Board, space: Space, what: str) -> str:
+def _room_says(lengths: Lengths, space: Space, what: str) -> str:
     if what == "area":
         outline = shapely.Polygon(space.outline) if len(space.outline) > 2 else shapely.Polygon()
-        return area_text(outline.area, board.lengths)
+        return area_text(outline.area, lengths)
     return {"number": space.number, "name": space.name, "kind": "room"}.get(what, NOTHING) or NOTHING
 
 
-def _element_says(board: Board, model: Model, element: Element, what: str) -> str:
+def _element_says(lengths: Lengths, model: Model, element: Element, what: str) -> str:
     build_up = model.build_ups[element.build_up] if element.build_up >= 0 else None
     if what == "material":
         return model.materials[element.material].name if element.material >= 0 else NOTHING
@@ -147,10 +146,10 @@ def _element_says(board: Board, model: Model, element: Element, what: str) -> st
         return build_up.name if build_up is not None else NOTHING
     if what == "size":
         if build_up is not None:
-            return length_text(sum(x.thickness for x in build_up.layers), board.lengths)
+            return length_text(sum(x.thickness for x in build_up.layers), lengths)
         low, high = model.boxes[model.element_by_guid[element.guid]]
         wide = max(high[0] - low[0], high[1] - low[1])
-        return f"{length_text(float(wide), board.lengths)} × {length_text(float(high[2] - low[2]), board.lengths)}"
+        return f"{length_text(float(wide), lengths)} × {length_text(float(high[2] - low[2]), lengths)}"
     if what in ("mark", "number"):
         named = next(
             (v for k, v in element.properties if k.rsplit(": ", 1)[-1].casefold() in ("reference", "mark")), ""
@@ -161,11 +160,12 @@ def _element_says(board: Board, model: Model, element: Element, what: str) -> st
 
 def label(board: Board, document: LabelNote, stand: Stand) -> Sketch:
     """Lines about the middle of the text, which stands at the first point; a leader to the anchor when that is far."""
-    said = label_lines(board, document)
+    said = label_lines(board.model, board.lengths, document)
     findings: list[str] = []
     if said is None:
         said = (document.text or document.instead_of or NOTHING).split("\n")
-        findings.append("What this label names is not in the model any more; its words stay.")
+        kept = "; its words stay" if document.text or document.instead_of else ""
+        findings.append(f"What this label names is not in the model any more{kept}.")
     elif document.text:
         if document.instead_of and document.instead_of != "\n".join(said):
             now = ", ".join(said)

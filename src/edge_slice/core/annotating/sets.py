@@ -109,7 +109,7 @@ def _labels(board: Board, rule: Rule, drawn: Sequence[Item]) -> Proposed:
             anchors=(anchor,), points=(anchor.at,), subject=guid, says=says, rule=rule,
             height="label" if rule == "rooms" else "small", framed=rule != "rooms",
         )  # fmt: skip
-        lines = label_lines(board, label) or [""]
+        lines = label_lines(board.model, board.lengths, label) or [""]
         height = board.height(label.height)
         wide = max(text_width(line, height) for line in lines) + 2.0
         high = height * (1.5 * (len(lines) - 1) + 1) + 2.0

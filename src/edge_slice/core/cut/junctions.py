@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.callouts import Region
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.cut.report import Passage, things
-from edge_slice.core.cut.spec import Break, ImpossibleCut, Place, SectionCut
+from edge_slice.core.cut.spec import Break, ImpossibleCut, Place, PlanCut, SectionCut
 from edge_slice.core.cut.wall_section import built, wall_section
 from edge_slice.core.model import Model
 
@@ -122,13 +122,20 @@ def _breaks(bounds: Sequence[tuple[float, float, float, float]]) -> tuple[Break,
     return tuple(found)
 
 
-def enlargement(model: Model, guid: str) -> tuple[str, Region]:
-    """The name and the region, in any plan, of a stair, room or other thing that is enlarged. Raises `ImpossibleCut`
-    for one that the model does not have."""
+def enlargement(model: Model, plan: PlanCut, guid: str) -> tuple[str, Region]:
+    """The name and the region, in a plan, of a stair, room or other thing that is enlarged. Raises `ImpossibleCut` for
+    one that the model or the plan does not have."""
     thing = next((t for t in things(model) if t[0] == guid), None)
     if thing is None:
         raise ImpossibleCut(f"{guid} is no stair, room, opening or column of this model.")
-    _, kind, name, outline, _, _ = thing
+    _, kind, name, outline, foot, head = thing
+    (leaf,) = leaves_of(model, plan)
+    at = float(leaf.axes.origin[2])
+    low, high = (at - leaf.far / 1000.0, at + plan.overhead) if plan.look == "down" else (at, at + leaf.far / 1000.0)
+    shown = shapely.box(*(x / 1000.0 for x in leaf.window))
+    if head <= low or foot >= high or not shapely.intersects(outline, shown):
+        said = f"{kind.capitalize()} {name}".strip() if name else kind.capitalize()
+        raise ImpossibleCut(f"{said} is not on this plan; choose the plan of its storey.")
     left, base, right, top = outline.bounds
     corners = ((round(left - AIR, 3), round(base - AIR, 3)), (round(right + AIR, 3), round(top + AIR, 3)))
     return name or kind.capitalize(), Region(points=corners)

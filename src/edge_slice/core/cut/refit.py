@@ -5,11 +5,23 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from pydantic import BaseModel, ConfigDict
 
+from edge_slice.core.cut.callouts import Region
 from edge_slice.core.cut.planes.sets import facing_of, wind
-from edge_slice.core.cut.spec import AnyCut, BlankCut, ElevationCut, Extents, Place, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.spec import (
+    LEAST,
+    AnyCut,
+    BlankCut,
+    ElevationCut,
+    Extents,
+    Place,
+    PlanCut,
+    PlaneCut,
+    SectionCut,
+)
 from edge_slice.core.model import Model, Storey
 
 TIDY = 3  # decimals of a metre
@@ -70,6 +82,10 @@ def refitted(model: Model, cut: AnyCut, frame: ModelFrame) -> Refit:
     line = tuple(place.ground(p) for p in cut.line)
     look = (line[-1][0] - line[0][0], line[-1][1] - line[0][1])
     depth = cut.depth if cut.depth is None else place.length(cut.depth, (-look[1], look[0]))
+    if isinstance(cut, SectionCut) and cut.of == "wall":
+        longer = _length(line) / max(_length(cut.line), LEAST)
+        sides = [None if u is None else round(u * longer, TIDY) for u in (cut.extents.left, cut.extents.right)]
+        extents = extents.model_copy(update={"left": sides[0], "right": sides[1]})
     change = {"line": line, "depth": depth, "extents": extents}
     if isinstance(cut, SectionCut) and cut.depths:
         change["depths"] = tuple(d if d is None else place.length(d, (-look[1], look[0])) for d in cut.depths)
@@ -78,6 +94,26 @@ def refitted(model: Model, cut: AnyCut, frame: ModelFrame) -> Refit:
     if isinstance(moved, ElevationCut):
         how += f", shows its {wind(facing_of(model, moved))} side"
     return Refit(moved, how)
+
+
+def region_refitted(model: Model, was: AnyCut, now: AnyCut, frame: ModelFrame, region: Region) -> Region:
+    """A region of a drawing (`was`) in the drawing that it became in another model (`now`): as large as it was, its
+    middle in the same share of the cutting line and of the building's height, or of a plan's bounds. It has no anchors.
+    """
+    left, base, right, top = region.bounds
+    u, v = (left + right) / 2, (base + top) / 2
+    place = _Placer(frame, ModelFrame.of(model))
+    if isinstance(was, PlanCut):
+        x, y = place.ground((u, v))
+    elif isinstance(was, SectionCut | ElevationCut) and isinstance(now, SectionCut | ElevationCut):
+        x, y = u * _length(now.line) / max(_length(was.line), LEAST), place.height(v)
+    else:
+        x, y = u, v
+    return region.moved(x - u, y - v).model_copy(update={"u": None, "v": None})
+
+
+def _length(line: tuple[Place, ...]) -> float:
+    return sum(math.dist(a, b) for a, b in pairwise(line))
 
 
 def _plan(model: Model, cut: PlanCut, frame: ModelFrame) -> Refit:
@@ -153,6 +189,7 @@ class _Placer:
 
 
 def _extents(extents: Extents, place: _Placer) -> Extents:
-    """Base and top in the same share of the height; sides are open, as lines are of other lengths there."""
+    """Base and top in the same share of the height; sides are open, as lines are of other lengths there. Of a wall
+    section, whose line is about as long everywhere, they are kept."""
     base, top = (None if v is None else place.height(v) for v in (extents.base, extents.top))
     return Extents(base=base, top=top) if base is None or top is None or top > base else Extents()

@@ -6,6 +6,7 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Callable
+from difflib import get_close_matches
 from functools import cache, cached_property
 from importlib import resources
 from typing import Annotated, Literal
@@ -203,6 +204,10 @@ class DrawingStandard(Data):
         lost = sorted(set(PEN_ROLES) - set(self.pens))
         if lost:
             raise ValueError(f"pens: the pen for {lost[0]!r} is missing")
+        strange = sorted(set(self.pens) - set(PEN_ROLES))
+        if strange:
+            near = get_close_matches(strange[0], PEN_ROLES, 3, 0.4) or PEN_ROLES
+            raise ValueError(f"pens: {strange[0]!r} is no pen; there is {', '.join(near)}")
         return self
 
     @cached_property

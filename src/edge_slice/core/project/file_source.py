@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -19,7 +19,16 @@ from edge_slice.core.drawing.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.followed import CUT
-from edge_slice.core.project.naming import NameTemplates, has_letter, named_facts, next_letter, next_mark
+from edge_slice.core.project.known_names import (
+    Use,
+    check_names,
+    in_cut,
+    in_style,
+    known_to_model,
+    known_to_project,
+    known_to_standard,
+)
+from edge_slice.core.project.naming import NameTemplates, letter_for, named_facts, next_mark
 from edge_slice.core.project.pictures import picture_size
 from edge_slice.core.project.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.refused import Refused
@@ -86,10 +95,11 @@ class FilePlacement:
 
 class FileProject:
     """A project file with its model. Raises `Refused` for what does not fit together; `annotated` and `touched` are
-    filled by `settling.settle`, as are the placements of sheets that are arranged."""
+    filled by `settling.settle`, as are the placements of sheets that are arranged. `strict`: names that nothing is
+    called are refused, too; a project that was exported may have some whose hatch or class is gone."""
 
-    def __init__(self, document: ProjectFile, model: Model, folder: Path) -> None:
-        self.document, self.model, self._folder = document, model, folder
+    def __init__(self, document: ProjectFile, model: Model, folder: Path, strict: bool = True) -> None:
+        self.document, self.model, self._folder, self._strict = document, model, folder, strict
         self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
         self.facts: Mapping[str, Any] = named_facts(model)
         self.numbers = _numbered([d.key for d in document.drawing], "drawings")
@@ -229,7 +239,7 @@ class FileProject:
             if letter is None and one.callout is not None:
                 letter = next_mark(used, one.callout.form)
             elif letter is None:
-                letter = next_letter(used) if has_letter(cut) else ""
+                letter = letter_for(cut, used)
             used.add(letter)
             parent = self.number(one.parent) if one.parent is not None else None
             callout = one.callout.model_dump(mode="json") if one.callout is not None else None
@@ -252,7 +262,10 @@ class FileProject:
             given["space"] = self._room(one.key, given["space"])
         if "depths" in given:
             given["depths"] = [None if d == "unlimited" else d for d in given["depths"]]
-        return CUT.validate_python(given)
+        cut = CUT.validate_python(given)
+        known = {**known_to_model(self.model), **known_to_project(self, (s.key for s in self.document.shown_set))}
+        self.check_names(one.key, in_cut(cut), known)
+        return cut
 
     def _storey(self, key: str, said: Any) -> str:
         storeys = self.model.storeys
@@ -273,8 +286,18 @@ class FileProject:
         if isinstance(style.get("strip"), dict) and isinstance(style["strip"].get("drawing"), str):
             style["strip"] = style["strip"] | {"drawing": self.number(style["strip"]["drawing"])}
         found = DrawingSpec.model_validate(style)
-        self.standard(found.standard)
+        known = {**known_to_model(self.model), **known_to_standard(self.standard(found.standard))}
+        self.check_names(one.key, in_style(found), known)
         return found.model_dump(mode="json")
+
+    def check_names(self, key: str, uses: Iterable[Use], known: Mapping[str, Iterable[str]]) -> None:
+        """Raises `Refused` for a name in a drawing that nothing is called."""
+        if not self._strict:
+            return
+        try:
+            check_names(uses, known)
+        except Refused as error:
+            raise Refused(f"Drawing “{key}”: {error}", error.field) from error
 
     def _read_placements(self) -> list[FilePlacement]:
         tables = [(k, p) for k, s in enumerate(self.document.sheet, 1) for p in s.placement]

@@ -34,6 +34,7 @@ CALLED: dict[Form, tuple[DrawingKind, str]] = {  # kinds of callouts, and what t
     "wall": ("wall section", "W"),
     "detail": ("detail", "D"),
 }
+ELEVATIONS = {"elevation": "E", "interior elevation": "R"}  # what the marks of elevations begin with
 
 
 def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
@@ -52,8 +53,15 @@ def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
 
 
 def has_letter(cut: AnyCut) -> bool:
-    """Sections are told apart by letters; callouts have marks of their own series."""
-    return isinstance(cut, SectionCut | PlaneCut)
+    """Sections are told apart by letters, elevations and callouts by marks of series of their own."""
+    return isinstance(cut, SectionCut | PlaneCut | ElevationCut)
+
+
+def letter_for(cut: AnyCut, used: Collection[str]) -> str:
+    """The next free letter of a drawing that is no callout; empty where its kind has none."""
+    if isinstance(cut, ElevationCut):
+        return _next_of(ELEVATIONS[cut.kind], used)
+    return next_letter(used) if has_letter(cut) else ""
 
 
 def next_letter(used: Collection[str]) -> str:
@@ -63,7 +71,11 @@ def next_letter(used: Collection[str]) -> str:
 
 def next_mark(used: Collection[str], form: Form) -> str:
     """The next one of a callout's series: its initial and a number."""
-    return next(name for k in itertools.count(1) if (name := f"{CALLED[form][1]}{k}") not in used)
+    return _next_of(CALLED[form][1], used)
+
+
+def _next_of(initial: str, used: Collection[str]) -> str:
+    return next(name for k in itertools.count(1) if (name := f"{initial}{k}") not in used)
 
 
 def _letters() -> Iterator[str]:
@@ -75,8 +87,8 @@ def _letters() -> Iterator[str]:
 FIELDS = {
     "plan": ("kind", "storey"),
     "section": ("kind", "letter", "look", "run"),
-    "elevation": ("kind", "side", "look"),
-    "interior_elevation": ("kind", "room", "look"),
+    "elevation": ("kind", "letter", "side", "look"),
+    "interior_elevation": ("kind", "letter", "room", "look"),
     "callout": ("kind", "letter"),
 }
 
@@ -84,13 +96,13 @@ FIELDS = {
 class NameTemplates(BaseModel):
     """How drawings are named that have no name of their own. In braces: {kind}; of a plan {storey}; of a section
     {letter}, {look} (the wind that it looks to) and {run} (long or cross, by the building's longer side); of an
-    elevation {side} and {look}; of a wall of a room {room} and {look}; of a callout {letter}."""
+    elevation {letter}, {side} and {look}; of a wall of a room {letter}, {room} and {look}; of a callout {letter}."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     plan: Template = "{storey} {kind}"
     section: Template = "{kind} {letter}, looking {look}"
-    elevation: Template = "{side} elevation, looking {look}"
-    interior_elevation: Template = "{room}, {look} wall"
+    elevation: Template = "{side} elevation {letter}"
+    interior_elevation: Template = "{room}, {look} wall {letter}"
     callout: Template = "{kind} {letter}"
 
     @model_validator(mode="after")
@@ -132,7 +144,7 @@ def automatic_name(
     a section by its letter, as a callout (which has a `form`); where they look, by true north. `facts` are the
     revision's."""
     name, said = _said(facts, letter, cut, form)
-    text = " ".join(getattr(templates, name).format_map(said).split())
+    text = " ".join(getattr(templates, name).format_map(said).split()).replace(" ,", ",")  # a letter may be missing
     return text[:1].upper() + text[1:]
 
 
@@ -151,10 +163,11 @@ def _said(facts: Mapping[str, Any], letter: str, cut: AnyCut, form: Form | None)
     bearing = _bearing(facts, look)
     if not isinstance(cut, ElevationCut):
         return "section", {"kind": kind, "letter": letter, "look": wind(bearing), "run": _run(facts, look)}
+    lettered = {"kind": kind, "letter": letter}
     if cut.space:
         rooms = {s["guid"]: f"{s['number']} {s['name']}".strip() for s in facts.get("spaces", [])}
-        return "interior_elevation", {"kind": kind, "room": rooms.get(cut.space, "Lost room"), "look": wind(bearing)}
-    return "elevation", {"kind": kind, "side": wind(bearing + 180), "look": wind(bearing)}
+        return "interior_elevation", {**lettered, "room": rooms.get(cut.space, "Lost room"), "look": wind(bearing)}
+    return "elevation", {**lettered, "side": wind(bearing + 180), "look": wind(bearing)}
 
 
 def _run(facts: Mapping[str, Any], look: tuple[float, float]) -> str:
@@ -164,11 +177,11 @@ def _run(facts: Mapping[str, Any], look: tuple[float, float]) -> str:
 
 
 def mark_of(facts: Mapping[str, Any], letter: str, cut: AnyCut) -> str:
-    """What the marker of a drawing says before it is placed: the letter of a section, the initials of the wind that an
-    elevation looks to."""
+    """What the marker of a drawing says before it is placed: its letter; of an elevation that has none the initials of
+    the side that it shows."""
     if letter or not isinstance(cut, ElevationCut):
         return letter
-    return "".join(word[0] for word in wind(_bearing(facts, _look(cut))).split("-")).upper()
+    return "".join(word[0] for word in wind(_bearing(facts, _look(cut)) + 180).split("-")).upper()
 
 
 def _bearing(facts: Mapping[str, Any], look: tuple[float, float]) -> float:

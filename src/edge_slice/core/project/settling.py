@@ -22,6 +22,7 @@ from edge_slice.core.project.file_source import (
     FilePlacement,
     FileProject,
 )
+from edge_slice.core.project.known_names import in_annotation, in_touch_up, known_to_standard
 from edge_slice.core.project.project_file import DrawingTable, SheetTable
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.sheet import design_problems
@@ -56,6 +57,8 @@ def _add_touch_ups(project: FileProject, row: FileDrawing, table: DrawingTable) 
                 one = touched_up(Drawings(project).board(row).board.features, one)
             except Nowhere as error:
                 raise Refused(f"Drawing “{table.key}”: {error}", "touch_up") from error
+        known = known_to_standard(project.standard(row.style["standard"]))
+        project.check_names(table.key, in_touch_up(one), known)
         found.append((number, one))
     if found:
         project.touched[row.id or 0] = found
@@ -64,7 +67,10 @@ def _add_touch_ups(project: FileProject, row: FileDrawing, table: DrawingTable) 
 def _add_annotations(project: FileProject, row: FileDrawing, table: DrawingTable) -> None:
     for given in table.annotation:
         try:
-            _add(project, row, _document(project, row, given))
+            document = _document(project, row, given)
+            known = known_to_standard(project.standard(row.style["standard"]))
+            project.check_names(table.key, in_annotation(document), known)
+            _add(project, row, document)
         except ValidationError as error:
             first = error.errors(include_url=False)[0]
             place = ".".join(str(part) for part in first["loc"][1:])

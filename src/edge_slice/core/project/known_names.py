@@ -1,0 +1,115 @@
+"""Names that documents of a project say: pens, classes, hatches, kinds, sets. What nothing is called is refused with
+the names that are like it; what was said before something of that name went away stays."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+
+from edge_slice.core.annotating.documents import AnyAnnotation, Area, LineWork, Symbol
+from edge_slice.core.cut import AnyCut
+from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
+from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.drawing.standard import PEN_ROLES
+from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.model import Model
+from edge_slice.core.model.kinds import KINDS
+from edge_slice.core.project.refused import Refused
+from edge_slice.core.project.source import Source
+
+MOST_NAMED = 4
+
+
+@dataclass(frozen=True)
+class Use:
+    """A name that a document says: where, and of what."""
+
+    field: str
+    what: str
+    name: str
+
+
+def in_style(style: DrawingSpec) -> Iterator[Use]:
+    yield from (Use(f"style.pens.{name}", "pen", name) for name in style.pens)
+    yield from (Use(f"style.materials.{name}", "class of material", name) for name in style.materials)
+    for name, exception in style.materials.items():
+        if exception.hatch is not None:
+            yield Use(f"style.materials.{name}.hatch", "hatch", exception.hatch)
+    for k, look in enumerate(style.looks):
+        if look.kind:
+            yield Use(f"style.looks.{k}.kind", "kind of element", look.kind)
+        if look.hatch is not None:
+            yield Use(f"style.looks.{k}.hatch", "hatch", look.hatch)
+
+
+def in_cut(cut: AnyCut) -> Iterator[Use]:
+    yield from (Use("cut.without", "kind of element", kind) for kind in cut.without)
+    yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in cut.see_through_kinds)
+    if cut.shown_set:
+        yield Use("cut.shown_set", "shown set", cut.shown_set)
+    if cut.shared_extents:
+        yield Use("cut.shared_extents", "shared extents", cut.shared_extents)
+
+
+def in_annotation(document: AnyAnnotation) -> Iterator[Use]:
+    if isinstance(document, Area):
+        yield Use("document.hatch", "hatch", document.hatch)
+    elif isinstance(document, LineWork):
+        yield Use("document.line_type", "line type", document.line_type)
+    elif isinstance(document, Symbol):
+        yield Use("document.symbol", "symbol", document.symbol)
+
+
+def in_touch_up(document: TouchUp) -> Iterator[Use]:
+    if document.hatch is not None:
+        yield Use("hatch", "hatch", document.hatch)
+
+
+def in_rule(rule: ShownRule) -> Iterator[Use]:
+    yield from (Use("rule.only_kinds", "kind of element", kind) for kind in rule.only_kinds)
+    yield from (Use("rule.without_kinds", "kind of element", kind) for kind in rule.without_kinds)
+    yield from (Use("rule.without_materials", "material", name) for name in rule.without_materials)
+    yield from (Use("rule.storeys", "storey", guid) for guid in rule.storeys)
+
+
+def known_to_standard(standard: DrawingStandard) -> dict[str, Iterable[str]]:
+    return {
+        "pen": PEN_ROLES,
+        "class of material": standard.materials,
+        "hatch": {"none", *standard.hatches},
+        "line type": standard.annotations.line_types,
+        "symbol": standard.annotations.symbols,
+    }
+
+
+def known_to_model(model: Model) -> dict[str, Iterable[str]]:
+    return {
+        "kind of element": {*KINDS, *model.kinds},
+        "material": {m.name for m in model.materials},
+        "storey": {s.guid for s in model.storeys},
+    }
+
+
+def known_to_project(source: Source, shown_sets: Iterable[str]) -> dict[str, Iterable[str]]:
+    return {"shown set": {*SHIPPED_SETS, *shown_sets}, "shared extents": source.boxes()}
+
+
+def check_names(uses: Iterable[Use], known: Mapping[str, Iterable[str]], before: Iterable[Use] = ()) -> None:
+    """Raises `Refused` for the first name that nothing is called and that was not said `before`. Names of what is not
+    among `known` are not looked at."""
+    said = {(use.what, use.name) for use in before}
+    for use in uses:
+        if use.what in known and use.name not in known[use.what] and (use.what, use.name) not in said:
+            raise Refused(f"“{use.name}” is no {use.what} here; {_instead(use.name, known[use.what])}.", use.field)
+
+
+def _instead(name: str, known: Iterable[str]) -> str:
+    names = sorted(known)
+    folded = {n.casefold(): n for n in names}
+    near = [folded[n] for n in difflib.get_close_matches(name.casefold(), folded, MOST_NAMED, 0.5)]
+    if near:
+        return f"did you mean {' or '.join(f'“{n}”' for n in near)}"
+    listed = ", ".join(f"“{n}”" for n in names[:MOST_NAMED])
+    more = ", …" if len(names) > MOST_NAMED else ""
+    return f"there is {listed}{more}" if names else "there is none"
