@@ -51,7 +51,7 @@ def test_svg_carries_its_lettering(display: DisplayList) -> None:
 
 def test_lettering_is_measured_as_its_font_says() -> None:
     for form in ("ttf", "woff"):
-        font = TTFont(io.BytesIO(font_bytes(form)))
+        font = TTFont(io.BytesIO(font_bytes(form=form)))
         em, widths = font["head"].unitsPerEm, font["hmtx"]
         capitals = font["OS/2"].sCapHeight / em
         for code, name in font.getBestCmap().items():

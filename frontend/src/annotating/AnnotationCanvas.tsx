@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Annotation } from "../api/client";
 import { useLegible } from "../drawing/CanvasTools";
 import type { Camera } from "../drawing/camera";
+import { onLettered } from "../drawing/lettering";
 import { useNextFrame } from "../drawing/use-next-frame";
 import { paintShapes, type Shape } from "./shapes";
 import { useAnnotate } from "./state";
@@ -15,7 +16,8 @@ export function AnnotationCanvas({ shapes, camera }: { shapes: Shape[]; camera: 
   const legible = useLegible((s) => s.legible);
   const [ready, setReady] = useState(0);
   const nextFrame = useNextFrame();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a picture that arrived is painted too
+  useEffect(() => onLettered(() => setReady((n) => n + 1)), []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a picture or a face that arrived is painted too
   useEffect(() => {
     nextFrame(() => {
       if (!canvas.current) return;

@@ -1,5 +1,6 @@
 import type { Annotation } from "../api/client";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
+import { letter } from "../drawing/lettering";
 
 const HAIR = 0.9; // pixels
 const PALEST = 0.22; // opacity below which a line would be lost
@@ -115,10 +116,8 @@ export function paintShapes(
       const at = toScreen(camera, { x: text.x + by.x, y: text.y + by.y });
       context.setTransform(k, 0, 0, k, at.x * ratio, at.y * ratio);
       context.rotate((-text.angle * Math.PI) / 180 - turn);
-      context.font = `${size}px "Edge Slice Lettering"`;
-      context.textAlign = text.align === "centre" ? "center" : text.align;
       context.fillStyle = text.colour;
-      context.fillText(text.text, 0, 0);
+      letter(context, text, size);
     }
   }
 }

@@ -4591,7 +4591,10 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** LetteringOut */
+        /**
+         * LetteringOut
+         * @description `runs`: of a text that is not in the drawing face alone, in the order of the paper.
+         */
         LetteringOut: {
             /**
              * Align
@@ -4604,6 +4607,11 @@ export interface components {
             colour: string;
             /** Role */
             role: string;
+            /**
+             * Runs
+             * @default null
+             */
+            runs: components["schemas"]["SetRunOut"][] | null;
             /** Size */
             size: number;
             /** Text */
@@ -6878,6 +6886,22 @@ export interface components {
             kept: number;
             /** Removed */
             removed: number;
+        };
+        /**
+         * SetRunOut
+         * @description A stretch of a text in one face and direction, from its left end, mm.
+         */
+        SetRunOut: {
+            /** Family */
+            family: string;
+            /** Leftwards */
+            leftwards: boolean;
+            /** Size */
+            size: number;
+            /** Text */
+            text: string;
+            /** X */
+            x: number;
         };
         /**
          * SetWanted

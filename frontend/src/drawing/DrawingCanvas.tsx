@@ -4,6 +4,7 @@ import {
   useEffect,
   useLayoutEffect,
   useMemo,
+  useReducer,
   useRef,
   useState,
 } from "react";
@@ -11,6 +12,7 @@ import { useLengths } from "../fields/lengths";
 import { onAxis, type SharedAxis, useAligned } from "./aligned";
 import { CanvasTools, useLegible } from "./CanvasTools";
 import { type Camera, fit, type Place, panned, type Spot, toPaper, toScreen, zoomAt } from "./camera";
+import { onLettered } from "./lettering";
 import { useLook } from "./look";
 import { Painter } from "./painter";
 import type { Frame, View } from "./screen-form";
@@ -49,13 +51,14 @@ type Props = {
   children?: (camera: Camera, size: { width: number; height: number }) => ReactNode;
 };
 
-/** Whether the drawing face is there; drawings are painted again when it arrives. */
-function useLettered(): boolean {
-  const [there, setThere] = useState(() => document.fonts.check(LETTERING));
+/** How many faces have come: drawings are painted again whenever one arrives. */
+function useLettered(): number {
+  const [come, oneMore] = useReducer((count: number) => count + 1, 0);
   useEffect(() => {
-    if (!there) document.fonts.load(LETTERING).then(() => setThere(true));
-  }, [there]);
-  return there;
+    if (!document.fonts.check(LETTERING)) document.fonts.load(LETTERING).then(oneMore);
+    return onLettered(oneMore);
+  }, []);
+  return come;
 }
 
 /** Film with a drawing on it: wheel zooms at the cursor, middle button or a held Space pans. */

@@ -1,4 +1,5 @@
 import { type Camera, toScreen } from "./camera";
+import { letter } from "./lettering";
 import type { View } from "./screen-form";
 
 const HAIR = 0.9; // pixels
@@ -78,10 +79,8 @@ export function paint(
     });
     context.setTransform(k, 0, 0, k, at.x * ratio, at.y * ratio);
     context.rotate((-label.angle * Math.PI) / 180 - turn);
-    context.font = `${size}px "Edge Slice Lettering"`;
-    context.textAlign = label.align === "centre" ? "center" : label.align;
     context.fillStyle = label.colour;
-    context.fillText(label.text, 0, 0);
+    letter(context, label, size);
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Folds } from "./folds";
+import type { SetRun } from "./lettering";
 
 /** The compact form of a drawing: layout in docs/file-formats.md. */
 
@@ -22,6 +23,8 @@ export type Label = {
   align: "left" | "centre" | "right";
   angle: number;
   source: string;
+  /** Of a text that is not in the drawing face alone, in the order of the paper. */
+  runs?: SetRun[];
 };
 export type Frame = [left: number, base: number, right: number, top: number];
 export type Axes = { origin: number[]; u: number[]; v: number[]; w: number[] };

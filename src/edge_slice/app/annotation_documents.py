@@ -51,7 +51,19 @@ class PathOut(BaseModel):
     fill: str | None
 
 
+class SetRunOut(BaseModel):
+    """A stretch of a text in one face and direction, from its left end, mm."""
+
+    family: str
+    text: str
+    leftwards: bool
+    x: float
+    size: float
+
+
 class LetteringOut(BaseModel):
+    """`runs`: of a text that is not in the drawing face alone, in the order of the paper."""
+
     role: str
     text: str
     x: float
@@ -60,6 +72,7 @@ class LetteringOut(BaseModel):
     colour: str
     align: Literal["left", "centre", "right"]
     angle: float
+    runs: list[SetRunOut] | None = None
 
 
 class ImageOut(BaseModel):

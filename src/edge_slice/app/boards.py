@@ -13,14 +13,17 @@ from edge_slice.app.annotation_documents import (
     LayerSaid,
     LetteringOut,
     PathOut,
+    SetRunOut,
 )
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.source import ProjectSource
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.drawing.display import DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.drawing.typesetting import is_plain
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.render.screen import runs_said
 from edge_slice.store.tables import Annotation, Drawing, Revision
 
 
@@ -86,6 +89,7 @@ def _lettering(item: Label) -> LetteringOut:
     return LetteringOut(
         role=item.role, text=item.text, x=round(item.x, 3), y=round(item.y, 3), size=round(font_size(item.height), 4),
         colour=item.colour, align=item.align, angle=round(item.angle, 4),
+        runs=None if is_plain(item.text) else [SetRunOut.model_validate(r) for r in runs_said(item)],
     )  # fmt: skip
 
 

@@ -28,6 +28,7 @@ from edge_slice.core.annotating.documents import (
 from edge_slice.core.cut.anchors import Held, State, held
 from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Pen, circle, paths_of
+from edge_slice.core.drawing.lettering import spelled_out_in
 
 F64 = NDArray[np.float64]
 LOST_SIGN = 3.0  # mm, radius of the sign at an anchor that is lost
@@ -67,7 +68,10 @@ def composed(board: Board, document: AnyAnnotation, source: str) -> Composed:
     sketch = _sketch(board, document, stand)
     state = max((h.state for h in stand.held), key=lambda s: ORDER[s])
     items = [*sketch.items, *_lost_signs(board, stand)]
-    findings = list(sketch.findings)
+    findings = [
+        *sketch.findings,
+        *spelled_out_in(sketch.items),
+    ]
     if state == "lost":
         findings.append("What this annotation is tied to is not there any more; it stays where it was.")
     shown = board.within(board.paper(stand.points[0]))

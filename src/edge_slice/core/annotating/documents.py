@@ -12,10 +12,8 @@ from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, TypeAdapter, model_validator
 
 from edge_slice.core.cut.anchors import Anchor, Spot
-from edge_slice.core.drawing.lettering import missing_letters
 
 MOST_TEXT = 4000  # letters of one annotation
-RIGHT_TO_LEFT = ("R", "AL", "AN")
 Paper = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
 End = Literal["arrow", "dot", "none"]
 Align = Literal["left", "right"]
@@ -28,15 +26,9 @@ class Unwritable(ValueError):
 
 
 def checked_text(text: str) -> str:
-    """A text that the drawing face has all letters of. Raises `Unwritable`."""
+    """A text that can be drawn. Raises `Unwritable`."""
     if any(unicodedata.category(c) == "Cc" and c != "\n" for c in text):
         raise Unwritable("text: it holds control characters; write it without them (line breaks are fine)")
-    if any(unicodedata.bidirectional(c) in RIGHT_TO_LEFT for c in text):
-        raise Unwritable("text: writing from right to left can't be drawn; write it in Latin letters")
-    missing = missing_letters(text)
-    if missing:
-        shown = " ".join(missing[:8])
-        raise Unwritable(f"text: the drawing face has no letter for {shown}; write it with other letters")
     return text
 
 

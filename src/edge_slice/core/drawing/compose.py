@@ -25,6 +25,7 @@ from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
+from edge_slice.core.drawing.lettering import spelled_out_in
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
@@ -102,7 +103,7 @@ def compose_drawing(
         tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
         tuple(notes.links),
-        tuple(coarse + notes.findings),
+        tuple(coarse + notes.findings + spelled_out_in(notes.items)),
         tuple(notes.callouts),
         touched=_folded_ghosts(touched, fold) if touched is not None else (),
     )

@@ -1,46 +1,24 @@
-"""The drawing face: one font file for screen, SVG and PDF, and its measures."""
+"""Lettering as others use it: sizes by text heights, widths, and the lines that texts are set in."""
 
 from __future__ import annotations
 
-import json
-from functools import cache
-from importlib import resources
-from typing import Literal
+from collections.abc import Iterable
 
-FAMILY = "Edge Slice Lettering"
+from edge_slice.core.drawing.display import Item, Label
+from edge_slice.core.drawing.faces import DRAWING, FACES, face_size, font_bytes
+from edge_slice.core.drawing.typesetting import missing_letters, spelled_out, text_width
 
+__all__ = ["FAMILY", "font_bytes", "font_size", "missing_letters", "spelled_out_in", "text_width"]
 
-def font_bytes(form: Literal["ttf", "woff"] = "ttf") -> bytes:
-    """The font file (Routed Gothic, SIL Open Font License): as TrueType, or packed for pages."""
-    return _file(f"routed-gothic.{form}")
-
-
-def _file(name: str) -> bytes:
-    return resources.files("edge_slice.core.drawing").joinpath("fonts", name).read_bytes()
-
-
-@cache
-def _metrics() -> tuple[dict[int, float], float]:
-    """Advance by character code and height of capitals, in ems: read from a small file, since most drawings need no
-    more of the font."""
-    measures = json.loads(_file("measures.json"))
-    em = float(measures["em"])
-    advances = {ord(c): float(a) / em for a, letters in measures["advances"].items() for c in letters}
-    return advances, measures["capitals"] / em
+FAMILY = FACES[DRAWING].family
 
 
 def font_size(height: float) -> float:
-    """Size of the em for a text height, which is that of its capitals (ISO 3098)."""
-    return height / _metrics()[1]
+    """Size of the em of the drawing face for a text height, which is that of its capitals (ISO 3098)."""
+    return face_size(DRAWING, height)
 
 
-def text_width(text: str, height: float) -> float:
-    """Width in the unit of `height`."""
-    advances, _ = _metrics()
-    return sum(advances.get(ord(c), 0.5) for c in text) * font_size(height)
-
-
-def missing_letters(text: str) -> list[str]:
-    """The letters of a text that the drawing face does not have, each once."""
-    advances, _ = _metrics()
-    return sorted({c for c in text if ord(c) not in advances and c not in "\n"})
+def spelled_out_in(items: Iterable[Item]) -> list[str]:
+    """What is wrong with texts that have letters which no face has."""
+    said = [spelled_out(item.text) for item in items if isinstance(item, Label)]
+    return list(dict.fromkeys(one for one in said if one))

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import io
 import math
+from collections import Counter
 from typing import Any
 
 import numpy as np
@@ -18,6 +19,8 @@ from ezdxf.filemanagement import new
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pattern, PatternLine, Pen
+from edge_slice.core.drawing.faces import DRAWING, FACES
+from edge_slice.core.drawing.typesetting import is_plain, runs_of_text
 from edge_slice.core.render.layers import element_of
 
 options.write_fixed_meta_data_for_testing = True  # no date and no number that would be another one every time
@@ -27,6 +30,11 @@ TEXT, HATCHING, DIMENSION, ELEMENT = "T-", "H-", "D-", "E-"  # ISO 13567-2: what
 # hundredths of a millimetre that the format knows
 WEIGHTS = (0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211)
 STYLE, FACE = "LETTERING", "routed-gothic.ttf"
+OTHER_FACES = {  # by the names under which they are usually installed
+    "sans": "NotoSans-Regular.ttf", "hebrew": "NotoSansHebrew-Regular.ttf", "arabic": "NotoSansArabic-Regular.ttf",
+    "thai": "NotoSansThai-Regular.ttf", "devanagari": "NotoSansDevanagari-Regular.ttf",
+    "cjk": "NotoSansCJK-Regular.ttc",
+}  # fmt: skip
 ALIGNED = {
     "left": TextEntityAlignment.LEFT, "centre": TextEntityAlignment.CENTER, "right": TextEntityAlignment.RIGHT,
 }  # fmt: skip
@@ -142,9 +150,22 @@ class _Writer:
         return [line.angle, tuple(base.tolist()), tuple(step.tolist()), dash]
 
     def label(self, item: Label) -> None:
-        said = self._on(item, item.colour) | {"style": STYLE, "rotation": item.angle}
+        said = self._on(item, item.colour) | {"style": self._style(item.text), "rotation": item.angle}
         text = self._space.add_text(item.text, height=item.height * self._size, dxfattribs=said)
         text.set_placement((item.x * self._size, item.y * self._size), align=ALIGNED[item.align])
+
+    def _style(self, text: str) -> str:
+        """The style of a text, in the face of most of its letters, made where it is the first."""
+        if is_plain(text):
+            return STYLE
+        letters = Counter({face: 0 for face in FACES})
+        for run in runs_of_text(text):
+            letters[run.face] += sum(c.isalpha() for c in run.text)
+        face = letters.most_common(1)[0][0]
+        name = STYLE if face == DRAWING else f"{STYLE}-{face.upper()}"
+        if name not in self._document.styles:
+            self._document.styles.add(name, font=OTHER_FACES[face])
+        return name
 
     def missing(self, image: Image) -> None:
         """The place of a picture."""

@@ -4,22 +4,18 @@ from __future__ import annotations
 
 import io
 from dataclasses import dataclass
-from functools import cache
 
 import numpy as np
 from reportlab import rl_config
 from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
-from edge_slice.core.drawing.lettering import font_bytes, font_size
+from edge_slice.core.drawing.display import Box, DisplayList, Image, Paths
 from edge_slice.core.render.binding import LAYER, POINT, Leaf, bound, with_layers
 from edge_slice.core.render.layers import layer_of
+from edge_slice.core.render.pdf_text import draw_label, font_of
 
-FONT = "EdgeSliceLettering"
 rl_config.useA85 = 0  # compressed text as it is: as letters it would be a quarter longer, and takes long to make
 
 
@@ -32,11 +28,6 @@ class Page:
     title: str
 
 
-@cache
-def _register() -> None:
-    pdfmetrics.registerFont(TTFont(FONT, io.BytesIO(font_bytes())))
-
-
 def to_pdf(pages: list[Page], title: str) -> bytes:
     """A PDF with one page per sheet or drawing. The same input gives the same bytes."""
     return bound([Leaf(page_pdf(p.display, p.box), p.title, p.box) for p in pages], title)
@@ -44,9 +35,8 @@ def to_pdf(pages: list[Page], title: str) -> bytes:
 
 def page_pdf(display: DisplayList, box: Box) -> bytes:
     """One page with its layers, for `bound`."""
-    _register()
     stream = io.BytesIO()
-    canvas = Canvas(stream, invariant=1, pageCompression=1, initialFontName=FONT)
+    canvas = Canvas(stream, invariant=1, pageCompression=1, initialFontName=font_of())
     left, base, right, top = box
     canvas.setPageSize(((right - left) * POINT, (top - base) * POINT))
     canvas.saveState()
@@ -60,7 +50,7 @@ def page_pdf(display: DisplayList, box: Box) -> bytes:
         _image(canvas, image)
     for item in display.items:
         layers.begin(item.role)
-        _paths(canvas, item) if isinstance(item, Paths) else _label(canvas, item)
+        _paths(canvas, item) if isinstance(item, Paths) else draw_label(canvas, item)
     layers.end()
     canvas.restoreState()
     canvas.showPage()
@@ -120,15 +110,3 @@ def _path_text(item: Paths) -> str:
     if item.closed:
         words[item.starts[1:] - 1] = "%.4f %.4f l h"
     return str("\n".join(words.tolist()) % tuple(item.points.ravel().tolist()))
-
-
-def _label(canvas: Canvas, item: Label) -> None:
-    canvas.saveState()
-    canvas.translate(item.x, item.y)
-    if item.angle:
-        canvas.rotate(item.angle)
-    canvas.setFillColor(HexColor(item.colour))
-    canvas.setFont(FONT, font_size(item.height))
-    draw = {"left": canvas.drawString, "centre": canvas.drawCentredString, "right": canvas.drawRightString}[item.align]
-    draw(0, 0, item.text)
-    canvas.restoreState()

@@ -13,7 +13,10 @@ from typing import Any
 import numpy as np
 
 from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, Paths, Pen
+from edge_slice.core.drawing.faces import FACES
 from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.drawing.typesetting import is_plain
+from edge_slice.core.render.lettered import placed_runs
 from edge_slice.core.render.page import page_box
 
 
@@ -26,6 +29,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         if isinstance(item, Label):
             labels.append(
                 {
+                    **({} if is_plain(item.text) else {"runs": runs_said(item)}),
                     "role": item.role,
                     "text": item.text,
                     "x": round(item.x, 3),
@@ -66,6 +70,20 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
     text = json.dumps(head, ensure_ascii=False, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
     return struct.pack("<I", len(text)) + text + b"".join(blocks)
+
+
+def runs_said(label: Label) -> list[dict[str, Any]]:
+    """The runs of a text that is not in the drawing face alone, mm from its point."""
+    return [
+        {
+            "family": FACES[placed.run.face].family,
+            "text": placed.run.text,
+            "leftwards": placed.run.leftwards,
+            "x": round(placed.x, 4),
+            "size": round(placed.size, 4),
+        }
+        for placed in placed_runs(label)
+    ]
 
 
 def _head(item: Paths) -> dict[str, Any]:

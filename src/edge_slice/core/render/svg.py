@@ -8,7 +8,10 @@ from html import escape
 import numpy as np
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
-from edge_slice.core.drawing.lettering import FAMILY, font_bytes, font_size
+from edge_slice.core.drawing.faces import DRAWING, FACES, font_bytes
+from edge_slice.core.drawing.lettering import FAMILY, font_size
+from edge_slice.core.drawing.typesetting import is_plain
+from edge_slice.core.render.lettered import face_subset, letters_by_face, placed_runs
 
 ANCHOR = {"left": "start", "centre": "middle", "right": "end"}
 
@@ -23,10 +26,8 @@ def to_svg(display: DisplayList, box: Box, title: str) -> str:
     """An SVG document of the paper box (left, base, right, top) in mm."""
     left, base, right, top = box
     wide, high = right - left, top - base
-    lettered = any(isinstance(item, Label) for item in display.items)
-    # the whole face: words that somebody edits in the file still find their letters
-    font = base64.b64encode(font_bytes("woff")).decode() if lettered else ""
-    face = f"@font-face{{font-family:'{FAMILY}';src:url(data:font/woff;base64,{font})}}" if font else ""
+    letters = letters_by_face(item for item in display.items if isinstance(item, Label))
+    face = "".join(_face(name, letters[name]) for name in FACES if name in letters)
     head = (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(wide)}mm" height="{number(high)}mm" '
         f'viewBox="0 0 {number(wide)} {number(high)}"><title>{escape(title)}</title>'
@@ -67,8 +68,30 @@ def _attributes(item: Paths | Label | Image) -> str:
     return f' class="{item.role.replace(" ", "-")}"{source}'
 
 
+def _face(name: str, letters: frozenset[str]) -> str:
+    """The drawing face is whole: words that somebody edits in the file still find their letters."""
+    data = font_bytes(name, "woff") if name == DRAWING else face_subset(name, letters)
+    source = f"url(data:font/woff;base64,{base64.b64encode(data).decode()})"
+    return f"@font-face{{font-family:'{FACES[name].family}';src:{source}}}"
+
+
 def _label(item: Label, left: float, top: float) -> str:
+    if not is_plain(item.text):
+        return _set_label(item, left, top)
     x, y = number(item.x - left), number(top - item.y)
     turn = f' transform="rotate({number(-item.angle)} {x} {y})"' if item.angle else ""
     head = f'<text{_attributes(item)} x="{x}" y="{y}" font-size="{number(font_size(item.height))}"'
     return f'{head} text-anchor="{ANCHOR[item.align]}" fill="{item.colour}"{turn}>{escape(item.text)}</text>'
+
+
+def _set_label(item: Label, left: float, top: float) -> str:
+    """A text in several faces: each run in its place, so that it is as wide as it was measured, whoever shows it."""
+    x, y = number(item.x - left), number(top - item.y)
+    turn = f' transform="rotate({number(-item.angle)} {x} {y})"' if item.angle else ""
+    runs = []
+    for placed in placed_runs(item):
+        family, size = FACES[placed.run.face].family, number(placed.size)
+        start = number(item.x - left + placed.x)
+        runs.append(f'<tspan x="{start}" font-family="{family}" font-size="{size}">{escape(placed.run.text)}</tspan>')
+    head = f'<text{_attributes(item)} x="{x}" y="{y}" xml:space="preserve" fill="{item.colour}"{turn}>'
+    return f"{head}{''.join(runs)}</text>"

@@ -10,6 +10,7 @@ import shapely
 
 from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import Box, DisplayList, Label
+from edge_slice.core.drawing.typesetting import spelled_out
 from edge_slice.core.sheet.design import SheetDesign, overlap
 from edge_slice.core.sheet.sizes import SheetSize
 
@@ -36,6 +37,9 @@ def text_findings(display: DisplayList, frame: Box) -> list[SheetFinding]:
     found = []
     for label, box in zip(labels, boxes, strict=True):
         outside = max(frame[0] - box[0], frame[1] - box[1], box[2] - frame[2], box[3] - frame[3])
+        spelled = spelled_out(label.text)
+        if spelled:
+            found.append(SheetFinding("letters without a face", spelled, box))
         if outside > BEYOND and not label.role.startswith(OWN):
             found.append(SheetFinding("text beyond the frame", f"“{_short(label)}” stands beyond the frame.", box))
     shapes = shapely.box(*np.array(boxes).T)
