@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from edge_slice.core.drawing import DisplayList, Label, Paths, Pen, default_standard
+from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.standard import TitleRule
@@ -67,6 +68,47 @@ def test_drawing_and_its_title_stand_where_placed() -> None:
     assert labels["title scale"].text == "1:100"
     assert all(label.y < 200 for label in labels.values())
     assert [link.target for link in display.links] == ["drawing:5"]
+
+
+LONG = (
+    "Section through the wet laboratory, the specimen store and the stair to the lookout, as it will be after the "
+    "second phase of the works has been carried out",
+    "Längsschnittdurchdiegesamteforschungsstationmitallennebengebäudenundaußenanlagenbiszurwasserlinie" * 2,
+    "潮湿实验室与标本库以及通往瞭望台的楼梯剖面图" * 8,
+    "مقطع عبر المختبر الرطب ومخزن العينات والدرج المؤدي إلى برج المراقبة"
+    " بعد المرحلة الثانية من الأعمال وما يتبعها من تعديلات",
+)
+
+
+@pytest.mark.parametrize("name", LONG)
+@pytest.mark.parametrize("wide", [60.0, 240.0])
+@pytest.mark.parametrize("size", ["A1", "A3"])
+def test_long_names_are_broken_into_lines_on_the_paper(name: str, wide: float, size: SheetSize) -> None:
+    """In titles of drawings and fields: legible, within the frame, beside what stands there; whole, or a finding says
+    what was cut off."""
+    first = PlacedDrawing(5, 9, "3", name, 100, blank(wide, 60), 60, 120)
+    second = PlacedDrawing(6, 10, "4", "Beside", 100, blank(60, 60), 60 + wide + 30, 120)
+    placed = (first, second) if size == "A1" else (first,)
+    display = compose_sheet(
+        SheetSpec(number="A-101", title=name, size=size, project=name, client=name), placed, STANDARD
+    )
+    page_wide, page_high = SHEET_SIZES[size]
+    cut = {f.split("”")[0].removeprefix("“") for f in display.findings}
+    for label in (i for i in display.items if isinstance(i, Label)):
+        assert label.height >= 1.8
+        left, base, right, top = box_of(label)
+        assert left >= 10
+        assert right <= page_wide - 10 + 1e-6
+        assert base >= 0
+        assert top <= page_high
+    own = [i for i in display.items if isinstance(i, Label) and i.source == "placement:9" and i.role == "title name"]
+    assert len(own) > 1
+    if size == "A1":
+        assert max(box_of(i)[2] for i in own) <= 60 + wide + 30
+    assert max(box_of(i)[3] for i in own) < 120
+    said = "".join(i.text for i in sorted(own, key=lambda i: -i.y)).replace(" ", "")
+    assert said == name.replace(" ", "") or name in cut
+    assert {i.text for i in display.items if isinstance(i, Label) and i.text.endswith("…")} == set() or cut
 
 
 def test_long_values_fit_into_their_fields() -> None:

@@ -75,6 +75,7 @@ def text_checks_of(sheet_id: int) -> list[FindingOut]:
 
         known = json.loads(kept(session, row.project_id, key_of("texts", around.picture(row)), look))
         help_with = {"text over text": "Move one of them, or the drawing.",
+                     "text cut off": "Shorten it, or give it more room.",
                      "letters without a face": "Write it in letters that the product has.",
                      "text beyond the frame": "Move it, or the drawing, into the frame."}  # fmt: skip
         found = [

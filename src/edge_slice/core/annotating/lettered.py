@@ -17,22 +17,6 @@ BESIDE = 1.2  # mm between a leader and its text
 Align = Literal["left", "right"]
 
 
-def wrapped(text: str, width: float, height: float) -> list[str]:
-    """The lines of a text, no wider than `width` mm where its words allow it (0: only its own line breaks)."""
-    lines: list[str] = []
-    for paragraph in text.split("\n"):
-        line = ""
-        for word in paragraph.split(" "):
-            longer = f"{line} {word}" if line else word
-            if line and width > 0 and text_width(longer, height) > width:
-                lines.append(line)
-                line = word
-            else:
-                line = longer
-        lines.append(line)
-    return lines
-
-
 @dataclass(frozen=True)
 class Block:
     """Lines of text beside a point (2,): to its right (`left` aligned) or left; the middle of the first line stands at

@@ -58,6 +58,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         for c in display.callouts
     ]
     head = {
+        **({"findings": list(display.findings)} if display.findings else {}),
         **facts,
         "frame": frame,
         "page": [round(x, 3) for x in page_box(display)],
@@ -136,4 +137,5 @@ def from_screen(data: bytes) -> DisplayList:
         Image("picture", i["name"], (i["box"][0], i["box"][1], i["box"][2], i["box"][3]), i["fade"])
         for i in head.get("images", [])
     )
-    return DisplayList(tuple(items), (left, base, right, top), links, images=images)
+    findings = tuple(head.get("findings", ()))
+    return DisplayList(tuple(items), (left, base, right, top), links, findings, images=images)

@@ -29,12 +29,13 @@ class SheetFinding:
 
 
 def text_findings(display: DisplayList, frame: Box) -> list[SheetFinding]:
-    """Texts of drawings that stand over each other or over the title block, and those beyond the frame of the sheet."""
+    """Texts of drawings that stand over each other or over the title block, those beyond the frame of the sheet, and
+    those of which something had to be left out."""
+    found = [SheetFinding("text cut off", says, frame) for says in display.findings]
     labels = [i for i in display.items if isinstance(i, Label) and i.text.strip()]
     if not labels:
-        return []
+        return found
     boxes = [box_of(label) for label in labels]
-    found = []
     for label, box in zip(labels, boxes, strict=True):
         outside = max(frame[0] - box[0], frame[1] - box[1], box[2] - frame[2], box[3] - frame[3])
         spelled = spelled_out(label.text)

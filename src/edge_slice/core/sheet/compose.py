@@ -6,13 +6,17 @@ from itertools import pairwise
 
 from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, paths_of
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.text_lines import cut_short
+from edge_slice.core.sheet.design import SheetText
 from edge_slice.core.sheet.parts import Drawn, Hand, draw_part
 from edge_slice.core.sheet.sizes import SHEET_SIZES
-from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec
-from edge_slice.core.sheet.titles import drawing_title, role_pen
+from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec, placement_box
+from edge_slice.core.sheet.titles import LEAST, drawing_title, role_pen
 from edge_slice.core.sheet.trimming import trimmed
 
 ZONE, LEAST_ZONE = 50.0, 10.0  # mm, length of a zone; a shorter rest at an end goes to the next one
+AIR = 2.0  # mm between a title and what stands beside it
+BELOW = 40.0  # mm under a drawing that its title may take
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"  # of zones: I and O look like figures
 
 
@@ -22,6 +26,7 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
     items: list[Item] = []
     links: list[Link] = []
     images: list[Image] = []
+    cut: list[str] = []
     for p in placed:
         left, base, _, _ = p.display.frame
         moved = trimmed(p.display, p.trim).moved(p.x - left, p.y - base)
@@ -29,9 +34,10 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
         links += moved.links
         images += moved.images
         if p.title.shown:
-            title, link = drawing_title(p, moved, p.standard or standard)
-            items += title
-            links.append(link)
+            title = drawing_title(p, moved, p.standard or standard, _title_room(p, placed, spec))
+            items += title.items
+            links.append(title.link)
+            cut += [title.cut] if title.cut else []
     items += _frame(spec, standard)
     scales = sorted({p.scale for p in placed})
     heavy, fine = role_pen(standard, "frame"), role_pen(standard, "frame fine")
@@ -39,8 +45,23 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
     for part in spec.design.parts:
         draw_part(part, hand, drawn)
     return DisplayList(
-        (*items, *drawn.items), (0.0, 0.0, wide, high), (*links, *drawn.links), images=(*images, *drawn.images)
+        (*items, *drawn.items),
+        (0.0, 0.0, wide, high),
+        (*links, *drawn.links),
+        tuple(cut_short(text) for text in dict.fromkeys([*cut, *drawn.cut])),
+        images=(*images, *drawn.images),
     )
+
+
+def _title_room(p: PlacedDrawing, placed: tuple[PlacedDrawing, ...], spec: SheetSpec) -> float:
+    """From the left side of a drawing to what stands beside it or its title, mm; at least as wide as it is itself."""
+    left, base, right, top = placement_box(p)
+    ends = [spec.frame[2] - AIR]
+    blocks = [part.region.box(spec.frame) for part in spec.design.parts if not isinstance(part, SheetText)]
+    for x0, y0, x1, y1 in [*(placement_box(q) for q in placed if q is not p), *blocks]:
+        if x0 >= left + LEAST and x1 > left and y0 < top and y1 > base - BELOW:
+            ends.append(x0 - AIR)
+    return max(min(ends), min(right, spec.frame[2] - AIR)) - left
 
 
 def _frame(spec: SheetSpec, standard: DrawingStandard) -> list[Item]:

@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, Image, Item, Label, Link, Pen, paths_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import FOOT
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.text_lines import STEP, Fitted, fitted
 from edge_slice.core.sheet.design import (
     KeyPlan,
     ListOfDrawings,
@@ -35,6 +35,7 @@ LINE_STEP = 1.7  # of the height of a text, from one line to the next
 REVISIONS = (Column("Rev.", 14), Column("Date", 24), Column("Purpose"), Column("By", 16))
 DRAWINGS = (Column("Drawing", 30), Column("Title"), Column("Scale", 26))
 LISTED = (Column("Sheet", 26), Column("Title"), Column("Rev.", 18))
+UNDER = 1.5  # mm under the last line of a field
 STEPS = (1.0, 2.0, 5.0)  # of a decade, that a division of a scale bar may be long
 DIVISIONS = 4
 
@@ -46,6 +47,7 @@ class Drawn:
     items: list[Item] = field(default_factory=list)
     links: list[Link] = field(default_factory=list)
     images: list[Image] = field(default_factory=list)
+    cut: list[str] = field(default_factory=list)  # texts that did not fit
 
 
 @dataclass(frozen=True)
@@ -67,19 +69,19 @@ def draw_part(part: Part, hand: Hand, drawn: Drawn) -> None:
     """Add a part to what is drawn."""
     box = part.region.box(hand.spec.frame)
     if isinstance(part, TitleBlock):
-        drawn.items += _title_block(part, box, hand)
+        drawn.items += _title_block(part, box, hand, drawn.cut)
     elif isinstance(part, RevisionTable):
         rows = [(list(row), "") for row in hand.spec.issued]
-        items, _ = table(REVISIONS, rows, box, hand.standard, hand.heavy, hand.fine)
+        items, _ = table(REVISIONS, rows, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
         drawn.items += items
     elif isinstance(part, ListOfSheets):
         listed = [([s.number, s.title, s.revision], s.target) for s in hand.spec.register]
-        items, links = table(LISTED, listed, box, hand.standard, hand.heavy, hand.fine)
+        items, links = table(LISTED, listed, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
         drawn.items += items
         drawn.links += links
     elif isinstance(part, ListOfDrawings):
         drawings = [([d.number, d.title, d.scale], d.target) for d in hand.spec.drawings]
-        items, links = table(DRAWINGS, drawings, box, hand.standard, hand.heavy, hand.fine)
+        items, links = table(DRAWINGS, drawings, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
         drawn.items += items
         drawn.links += links
     elif isinstance(part, NorthSign):
@@ -89,12 +91,12 @@ def draw_part(part: Part, hand: Hand, drawn: Drawn) -> None:
     elif isinstance(part, KeyPlan):
         drawn.items += _key_plan(box, hand)
     elif isinstance(part, SheetText):
-        drawn.items += _text(part, box, hand)
+        drawn.items += _text(part, box, hand, drawn.cut)
     else:
         drawn.images += _logo(part, box, hand)
 
 
-def _title_block(part: TitleBlock, box: Box, hand: Hand) -> list[Item]:
+def _title_block(part: TitleBlock, box: Box, hand: Hand, cut: list[str]) -> list[Item]:
     left, base, _, _ = box
     small, ink = hand.standard.text.small, hand.standard.ink
     items: list[Item] = [paths_of("title block", [_ring(box)], hand.heavy, GROUND, True)]
@@ -108,22 +110,33 @@ def _title_block(part: TitleBlock, box: Box, hand: Hand) -> list[Item]:
             items.append(Label("field caption", cell.caption, *at, small, hand.standard.hatch_ink))
         said = filled(cell.says, hand.values).strip() or ("–" if cell.says else "")
         if said:
-            height = _fitting(said, hand.height(cell.lettering), cell.wide - 2 * PAD)
+            room = cell.high - (small + 4 if cell.caption else 0) - UNDER
+            text = fitted(said, cell.wide - 2 * PAD, max(room, small), hand.height(cell.lettering))
             role = f"field {cell.caption.lower()}" if cell.caption else "field"
-            up = min(3.5, max(1.5, (cell.high - small - 4 - height) / 2))
-            items.append(Label(role, said, x + PAD, y + up, height, ink))
+            up = min(3.5, max(UNDER, (cell.high - small - 4 - text.high) / 2))
+            items += _lines(role, text, x + PAD, y + up + text.high - text.height, ink)
+            cut += [said] if text.cut else []
     return items
 
 
-def _text(part: SheetText, box: Box, hand: Hand) -> list[Item]:
-    left, _, right, top = box
+def _lines(role: str, text: Fitted, x: float, y: float, ink: str) -> list[Item]:
+    """The lines of a text, the first with its foot at y."""
+    return [Label(role, line, x, y - k * STEP * text.height, text.height, ink) for k, line in enumerate(text.lines)]
+
+
+def _text(part: SheetText, box: Box, hand: Hand, cut: list[str]) -> list[Item]:
+    """Lines one below the other from the top on, those that are too long broken."""
+    left, base, right, top = box
     height = hand.height(part.lettering)
     items: list[Item] = []
-    for k, line in enumerate(filled(part.says, hand.values).splitlines()):
+    at = top - height
+    for line in filled(part.says, hand.values).splitlines():
         if line.strip():
-            fitting = _fitting(line, height, right - left)
-            items.append(Label("field text", line, left, top - height - k * LINE_STEP * height, fitting,
-                               hand.standard.ink))  # fmt: skip
+            text = fitted(line, right - left, max(at + height - base, height), height)
+            items += _lines("field text", text, left, at, hand.standard.ink)
+            cut += [line] if text.cut else []
+            at -= text.high - text.height
+        at -= LINE_STEP * height
     return items
 
 
@@ -207,11 +220,6 @@ def _logo(part: Logo, box: Box, hand: Hand) -> list[Image]:
     size = min((box[2] - box[0]) / wide, (box[3] - box[1]) / high)
     x, y = (box[0] + box[2] - wide * size) / 2, (box[1] + box[3] - high * size) / 2
     return [Image("logo", part.picture, (x, y, x + wide * size, y + high * size), data=data)]
-
-
-def _fitting(text: str, height: float, room: float) -> float:
-    """The height in which a text fits into a width, at most `height`."""
-    return min(height, height * room / max(text_width(text, height), 1e-6))
 
 
 def _ring(box: Box) -> list[tuple[float, float]]:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, paths_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.text_lines import STEP, fitted
 
 ROW = 6.0  # mm, height of a row
 WIDE = 170.0  # mm that one run of rows takes at least where there is a choice
@@ -29,9 +29,10 @@ def table(
     standard: DrawingStandard,
     heavy: Pen,
     fine: Pen,
+    cut: list[str],
 ) -> tuple[list[Item], list[Link]]:
     """Rows (texts, what they lead to) from the top of a box on. Where they do not all fit, the last row says how many
-    are missing."""
+    are missing; `cut`: texts that do not fit into theirs are added to it."""
     left, base, right, top = box
     per_run = max(int((top - base) / ROW + 1e-6) - 1, 1)
     most = max(int((right - left + GAP) / (WIDE + GAP)), 1)
@@ -46,7 +47,7 @@ def table(
     for k in range(runs):
         part = shown[k * per_run : (k + 1) * per_run]
         x = left + k * (wide + GAP)
-        items += _run(columns, [texts for texts, _ in part], (x, top, wide), standard, heavy, fine)
+        items += _run(columns, [texts for texts, _ in part], (x, top, wide), standard, heavy, fine, cut)
         for n, (_, target) in enumerate(part):
             if target:
                 links.append(Link((x, top - (n + 2) * ROW, x + wide, top - (n + 1) * ROW), target))
@@ -60,6 +61,7 @@ def _run(
     standard: DrawingStandard,
     heavy: Pen,
     fine: Pen,
+    cut: list[str],
 ) -> list[Item]:
     """A head and rows below it, from a place (left, top, width) down."""
     left, top, wide = place
@@ -79,8 +81,13 @@ def _run(
         lines.append([(left, y), (left + wide, y)])
         for text, x, w in zip(row, starts, widths, strict=True):
             if text:
-                height = min(label, label * (w - 2 * PAD) / max(text_width(text, label), 1e-6))
-                items.append(Label("table text", text, x + PAD, y + (ROW - height) / 2, height, standard.ink))
+                fit = fitted(text, w - 2 * PAD, ROW - 1.0, label)
+                foot = y + (ROW - fit.high) / 2
+                cut += [text] if fit.cut else []
+                items += [
+                    Label("table text", line, x + PAD, foot + k * STEP * fit.height, fit.height, standard.ink)
+                    for k, line in enumerate(reversed(fit.lines))
+                ]
     if lines:
         items.append(paths_of("table line", lines, fine))
     return items

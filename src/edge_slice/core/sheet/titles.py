@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from edge_slice.core.drawing.annotations.clear_places import box_of
@@ -9,10 +11,12 @@ from edge_slice.core.drawing.display import DisplayList, Item, Label, Link, Pen,
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.text_lines import STEP, fitted, wrapped
 from edge_slice.core.sheet.spec import PlacedDrawing, placement_box
 
 DROP = 19.0  # mm from the drawing's frame down to the middle of its title, where nothing stands there
 AIR = 2.0  # mm between a title and what hangs below its drawing
+HIGH = 30.0  # mm that a name takes at most
 LEAST, SHORTEST = 40.0, 12.0  # mm that the line of a title is long at least; where it was set, too
 
 
@@ -22,17 +26,32 @@ def role_pen(standard: DrawingStandard, role: str) -> Pen:
     return Pen(rule.width["middle"], standard.ink, rule.dash)
 
 
-def drawing_title(p: PlacedDrawing, drawn: DisplayList, standard: DrawingStandard) -> tuple[list[Item], Link]:
+@dataclass(frozen=True)
+class Title:
+    """A title as it is drawn, where it leads, and the name where not all of it could be written."""
+
+    items: list[Item]
+    link: Link
+    cut: str = ""
+
+
+def drawing_title(p: PlacedDrawing, drawn: DisplayList, standard: DrawingStandard, room: float) -> Title:
     """Number, name over a line, scale under it; clear of what hangs below the drawing, as it is `drawn` on the sheet,
-    unless it was moved by hand."""
+    unless it was moved by hand. A name that is longer than the `room` from the drawing's left side on (mm) is broken
+    into lines."""
     pen, ink, text, rule = role_pen(standard, "title"), standard.ink, standard.text, standard.titles
     r, source = rule.size, f"placement:{p.placement}"
-    name_wide = max(p.title.wide, SHORTEST) if p.title.wide else max(text_width(p.name, text.title), LEAST) + 6
-    height = min(text.title, text.title * (name_wide - 6) / max(text_width(p.name, text.title), 1e-6))
+    if p.title.wide:
+        name_wide = max(p.title.wide, SHORTEST)
+    else:
+        most = max(room - p.title.dx - 2 * r, SHORTEST)
+        name_wide = min(max(text_width(p.name, text.title), LEAST) + 6, most)
+    name = fitted(p.name, name_wide - 6, HIGH, text.title)
     left, base, _, _ = placement_box(p)
-    x, y = left + p.title.dx + r, base + p.title.dy - DROP
+    x, y = left + p.title.dx + r, base + p.title.dy - DROP - max(0.0, name.high - text.title)
     if not (p.title.dx or p.title.dy):
-        y = min(y, _lowest(drawn, left, left + 2 * r + name_wide, base) - AIR - r)
+        above = max(r, 1.8 + name.high)
+        y = min(y, _lowest(drawn, left, left + 2 * r + name_wide, base) - AIR - above)
     on_line = rule.form == "line"
     start = x - r if on_line else x + r
     line = [(start, y), (x + r + name_wide, y)]
@@ -47,14 +66,21 @@ def drawing_title(p: PlacedDrawing, drawn: DisplayList, standard: DrawingStandar
         items.insert(0, paths_of("title bubble", [ring], pen, None, True, source))
     items += [
         Label("title number", p.number, x, number_at, text.title, ink, "centre", source=source),
-        Label("title name", p.name, x + r + 3, y + 1.8, height, ink, source=source),
+        *(
+            Label("title name", line, x + r + 3, y + 1.8 + k * STEP * name.height, name.height, ink, source=source)
+            for k, line in enumerate(reversed(name.lines))
+        ),
     ]
     if rule.scale or p.called_from:
         said = scale_text(p.scale) if rule.scale else ""
         said += f"   for {', '.join(p.called_from)}" if p.called_from else ""
         at = y - 2.0 - text.heading
-        items.append(Label("title scale", said.strip(), x + r + 3, at, text.heading, ink, source=source))
-    return items, Link((x - r, y - r, x + r + name_wide, y + r), f"drawing:{p.drawing}")
+        items += [
+            Label("title scale", line, x + r + 3, at - k * STEP * text.heading, text.heading, ink, source=source)
+            for k, line in enumerate(wrapped(said.strip(), max(name_wide - 6, LEAST), text.heading, parted=True))
+        ]
+    link = Link((x - r, y - r, x + r + name_wide, y + max(r, 1.8 + name.high)), f"drawing:{p.drawing}")
+    return Title(items, link, p.name if name.cut else "")
 
 
 def _lowest(drawn: DisplayList, left: float, right: float, base: float) -> float:
