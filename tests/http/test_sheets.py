@@ -4,6 +4,7 @@ import io
 
 import ezdxf
 import pypdf
+import pytest
 
 from edge_slice.core.render.screen import screen_arrays
 from tests.http.test_drawings import add_section, plan_of
@@ -220,3 +221,40 @@ def test_deleting_a_project_leaves_nothing(installation: Installation, hut_proje
     app.call("DELETE", f"/api/projects/{hut_project}")
     assert app.call("GET", f"/api/projects/{hut_project}").status == 404
     assert app.call("GET", f"/api/projects/{hut_project}/sheets").status == 404
+
+
+@pytest.mark.parametrize("size", ["A0", "A2", "A3"])
+def test_a_sheet_that_changes_its_size_keeps_its_drawings(
+    installation: Installation, hut_project: int, size: str
+) -> None:
+    app = installation
+    plan, cut = plan_of(app, hut_project), add_section(app, hut_project)
+    sheet = place(app, place(app, add_sheet(app, hut_project), plan), cut)
+    before = [(p["x"], p["y"]) for p in sheet["placements"]]
+    changed = app.edit(f"/api/sheets/{sheet['id']}", {"size": size}).json
+    left, base, right, top = changed["frame"]
+    for placed in changed["placements"]:
+        x0, y0, x1, y1 = placed["box"]
+        assert left <= x0
+        assert x1 <= right
+        assert base <= y0
+        assert y1 <= top
+    assert not [f for f in app.call("GET", f"/api/projects/{hut_project}/checks").json
+                if f["rule"] in ("drawing beyond its place", "drawing over drawing")]  # fmt: skip
+    app.call("POST", f"/api/projects/{hut_project}/undo")
+    undone = next(s for s in app.call("GET", f"/api/projects/{hut_project}/sheets").json if s["id"] == sheet["id"])
+    assert (undone["size"], [(p["x"], p["y"]) for p in undone["placements"]]) == (sheet["size"], before)
+
+
+def test_drawings_are_arranged_on_the_smallest_sheet(installation: Installation, hut_project: int) -> None:
+    app = installation
+    plan, cut = plan_of(app, hut_project), add_section(app, hut_project)
+    sheet = place(app, place(app, add_sheet(app, hut_project, size="A0"), plan), cut)
+    rules = {f["rule"]: f for f in app.call("GET", f"/api/projects/{hut_project}/checks").json}
+    assert "would fit on" in rules["much empty"]["says"]
+    body = {"drawings": [], "all": True, "smallest": True}
+    done = app.call("POST", f"/api/sheets/{sheet['id']}/arrange", body).json
+    assert done["left_over"] == []
+    assert done["sheet"]["size"] in ("A2", "A3", "A4")
+    refused = app.call("POST", f"/api/sheets/{sheet['id']}/arrange", {"drawings": [], "smallest": True})
+    assert (refused.status, refused.json["field"]) == (422, "all")

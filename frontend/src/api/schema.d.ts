@@ -2326,7 +2326,7 @@ export interface components {
         /**
          * Arrangement
          * @description Drawings to arrange on a sheet, in this order; `all`: those that stand there already are arranged anew with them.
-         *     `numbers`: number all by reading order.
+         *     `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room.
          */
         Arrangement: {
             /**
@@ -2344,6 +2344,11 @@ export interface components {
              * @default false
              */
             numbers: boolean;
+            /**
+             * Smallest
+             * @default false
+             */
+            smallest: boolean;
         };
         /**
          * BlankCut

@@ -100,7 +100,13 @@ export function useSheetActs(project: number) {
   return { add, edit, remove, place, change, move, take };
 }
 
-type Arrangement = { sheet: number; drawings: number[]; all: boolean; numbers: boolean };
+type Arrangement = {
+  sheet: number;
+  drawings: number[];
+  all: boolean;
+  numbers: boolean;
+  smallest: boolean;
+};
 
 /** Arrange drawings on a sheet; the answer says what found no room. */
 export function useArrange(project: number) {

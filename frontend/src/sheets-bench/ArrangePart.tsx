@@ -10,6 +10,11 @@ export function ArrangePart({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
   const arrange = useArrange(sheet.project_id);
   const [numbers, setNumbers] = useState(true);
   const [left, setLeft] = useState<Arranged["left_over"]>([]);
+  const all = (smallest: boolean) =>
+    arrange.mutate(
+      { sheet: sheet.id, drawings: [], all: true, numbers, smallest },
+      { onSuccess: (done) => setLeft(done.left_over) },
+    );
   const placed = sheet.placements
     .map((p) => drawings.find((d) => d.id === p.drawing_id))
     .filter((d): d is Drawing => d !== undefined);
@@ -23,18 +28,17 @@ export function ArrangePart({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
           : `Scales on this sheet: ${scales.map(scaleText).join(", ")}.`}
       </p>
       <Check label="Number them by reading order" checked={numbers} onChange={setNumbers} />
+      <button type="button" className="btn btn-xs" disabled={arrange.isPending} onClick={() => all(false)}>
+        Arrange all in rows
+      </button>
       <button
         type="button"
         className="btn btn-xs"
         disabled={arrange.isPending}
-        onClick={() =>
-          arrange.mutate(
-            { sheet: sheet.id, drawings: [], all: true, numbers },
-            { onSuccess: (done) => setLeft(done.left_over) },
-          )
-        }
+        title="The sheet takes the smallest size on which all its drawings find room at their scales"
+        onClick={() => all(true)}
       >
-        Arrange all in rows
+        … on the smallest sheet
       </button>
       {left.map((l) => (
         <p key={l.drawing} role="status" className="text-xs text-warning">

@@ -71,6 +71,7 @@ export function Unplaced({ drawings, sheet, project }: Props) {
                 drawings: (wanted.length > 0 ? wanted : waiting.map((d) => d.id)).slice(0, 60),
                 all: false,
                 numbers: true,
+                smallest: false,
               },
               {
                 onSuccess: (done) => {

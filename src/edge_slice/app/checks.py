@@ -26,7 +26,7 @@ from edge_slice.core.project.naming import mark_of
 from edge_slice.core.project.sheets import scale_of, size_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import from_screen
-from edge_slice.core.sheet.arranging import areas_of, larger_scale
+from edge_slice.core.sheet.arranging import areas_of, empty_share, larger_scale, smallest_size
 from edge_slice.core.sheet.checks import place_findings, text_findings
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
@@ -35,6 +35,7 @@ from edge_slice.store.tables import LeftFinding, Placement, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
 MOST_NAMED = 6  # drawings in one finding
+MOST_EMPTY = 0.4  # share of a sheet's room that may stay white
 MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
 
 
@@ -231,6 +232,22 @@ def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
             yield _finding("remark", "several scales", f"Sheet {row.number} has drawings at {said}.",
                            "Fine where it is meant; the title block says “as shown”.", said, sheet=row.id)  # fmt: skip
         yield from _could_be_larger(session, around, row)
+        if placed:
+            yield from _empty(around, row)
+
+
+def _empty(around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
+    """A sheet most of which is left white."""
+    design, size = around.design(row), size_of(row)
+    wanted = [(around.wanted(p), (p.x, p.y)) for p in around.on(row)]
+    share = empty_share([w.at(place) for w, place in wanted], design, size)
+    if share <= MOST_EMPTY:
+        return
+    smaller = smallest_size([w for w, _ in wanted], design, size)
+    fits = f"; its drawings would fit on {smaller}" if smaller is not None and smaller != size else ""
+    says = f"Sheet {row.number} leaves {share:.0%} of its room for drawings empty{fits}."
+    yield _finding("remark", "much empty", says, "Arrange it on the smallest sheet, or place more on it.",
+                   f"{share:.1f} {smaller}", sheet=row.id)  # fmt: skip
 
 
 def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:

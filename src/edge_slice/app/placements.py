@@ -25,17 +25,18 @@ from edge_slice.core.cut import SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
-from edge_slice.core.project.documents import PlacementTitle
 from edge_slice.core.project.sheets import size_of
 from edge_slice.core.sheet.arranging import (
     Place,
     Wanted,
     areas_of,
     arranged,
+    beside_their_own,
     centred,
     free_place,
     reading_order,
     scale_that_fits,
+    smallest_size,
 )
 from edge_slice.core.sheet.design import SheetDesign, overlap
 from edge_slice.core.sheet.guides import guides_of
@@ -132,17 +133,30 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
         order = reading_order([around.box(p) for p in standing])
         moved = [standing[k] for k in order] if wanted.all else []
         drawings = [around.drawings[p.drawing_id] for p in moved] + new
-        sizes = [around.drawn_as.wanted(d) for d in drawings]
-        design = around.design(sheet)
-        areas = areas_of(design, size_of(sheet))
-        taken = design.taken(size_of(sheet))
+        sizes = [around.wanted(p) for p in moved] + [around.drawn_as.wanted(d) for d in new]
+        design, size = around.design(sheet), size_of(sheet)
+        if wanted.smallest:
+            if standing and not wanted.all:
+                raise Refused(
+                    "Another size moves all drawings of the sheet; arrange those that stand there too.", "all"
+                )
+            size = smallest_size(sizes, design, size) or size
+        areas = areas_of(design, size)
+        taken = design.taken(size)
         if not wanted.all:
-            taken += [_outer(around, p) for p in standing]
-        places = arranged(sizes, areas, taken)
+            taken += [around.wanted(p).at((p.x, p.y)) for p in standing]
+        index = {d.id: k for k, d in enumerate(drawings)}
+        order = beside_their_own([index.get(d.parent_id) if d.callout is not None else None for d in drawings])
+        laid = arranged([sizes[k] for k in order], areas, taken)
+        places = [laid[order.index(k)] for k in range(len(drawings))]
         left_over = [
             _left_over(session, drawings, sizes, k, areas, taken) for k, place in enumerate(places) if place is None
         ]
         with recorded(session, sheet.project_id, "arrange sheet", author) as act:
+            if size != sheet.size:
+                act.edits(sheet)
+                sheet.size = size
+                session.add(sheet)
             _carry_out(session, act, sheet, moved, new, places)
             if wanted.numbers:
                 session.flush()
@@ -170,14 +184,6 @@ def guides_on(sheet_id: int) -> list[GuideOut]:
                 at = guide.at + (placed.x if guide.way == "x" else placed.y)
                 found.append(GuideOut(placement=placed.id or 0, way=guide.way, at=at, of=guide.of, says=guide.says))
         return found
-
-
-def _outer(around: SheetsAround, placed: Placement) -> Box:
-    """What a placement takes up with all that stands around it."""
-    titled = PlacementTitle.model_validate(placed.title).shown
-    left, base, right, top = around.drawn_as.room_around(around.drawings[placed.drawing_id], titled)
-    box = around.box(placed)
-    return (box[0] - left, box[1] - base, box[2] + right, box[3] + top)
 
 
 def _told(session: Session, around: SheetsAround, sheet: Sheet, new: PlacementNew, drawing: Drawing) -> Place | None:
@@ -210,7 +216,7 @@ def _in_area(session: Session, around: SheetsAround, sheet: Sheet, name: str, dr
 def _found(session: Session, around: SheetsAround, sheet: Sheet, taken: list[Placement], drawing: Drawing) -> Place:
     """The middle of the first free drawing area, else the first free place; on a full sheet its lower left corner."""
     wanted, design = around.drawn_as.wanted(drawing), around.design(sheet)
-    full = [_outer(around, p) for p in taken] + design.taken(size_of(sheet))
+    full = [around.wanted(p).at((p.x, p.y)) for p in taken] + design.taken(size_of(sheet))
     for area in design.area_boxes(size_of(sheet)).values():
         place = centred(wanted, area)
         if place is not None and not any(overlap(area, box) for box in full):

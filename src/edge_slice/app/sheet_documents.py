@@ -127,11 +127,12 @@ class PlacementsMoved(Input):
 
 class Arrangement(Input):
     """Drawings to arrange on a sheet, in this order; `all`: those that stand there already are arranged anew with them.
-    `numbers`: number all by reading order."""
+    `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room."""
 
     drawings: Annotated[list[RowId], Field(max_length=60)] = Field(default=[])
     all: bool = False
     numbers: bool = False
+    smallest: bool = False
 
 
 class LeftOver(BaseModel):

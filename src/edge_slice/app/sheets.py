@@ -27,6 +27,7 @@ from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.sheet.resettling import Standing, resettled
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Placement, Sheet
@@ -90,8 +91,13 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
         if edit.size is not None or edit.design is not None:
             design = design_for(session, row.project_id, edit.design or row.design)
             check_room(design, edit.size or size_of(row))
+        places = _resettled(session, row, edit)
         with recorded(session, row.project_id, "edit sheet", author) as act:
             act.edits(row)
+            for placed, (x, y) in places:
+                act.edits(placed)
+                placed.x, placed.y = x, y
+                session.add(placed)
             row.number = edit.number.strip() if edit.number is not None else row.number
             row.title = edit.title.strip() if edit.title is not None else row.title
             row.size = edit.size or row.size
@@ -101,6 +107,18 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
                 row.fields = edit.fields.model_dump() | {"issued": row.fields.get("issued", [])}
             session.add(row)
         return sheet_out(session, row)
+
+
+def _resettled(session: Session, row: Sheet, edit: SheetEdit) -> list[tuple[Placement, tuple[float, float]]]:
+    """The places of a sheet's drawings after its size or design changed, of those that move."""
+    if (edit.size or row.size) == row.size and (edit.design or row.design) == row.design:
+        return []
+    around = SheetsAround(session, row.project_id)
+    placed = around.on(row)
+    standing = [Standing((p.x, p.y), around.wanted(p)) for p in placed]
+    after = design_for(session, row.project_id, edit.design or row.design), edit.size or size_of(row)
+    places = resettled(standing, (around.design(row), size_of(row)), after) if placed else []
+    return [(p, place) for p, place in zip(placed, places, strict=True) if place != (p.x, p.y)]
 
 
 def delete_sheet(sheet_id: int, author: str) -> None:

@@ -170,7 +170,7 @@ def _sheet(project: int, number: str, title: str, size: SheetSize, design: str, 
     sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size, design=design), NOBODY)
     sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
     if placed:
-        wanted = Arrangement(drawings=[d.id for d in placed], numbers=True)
+        wanted = Arrangement(drawings=[d.id for d in placed], numbers=True, smallest=True)
         left_over = placements.arrange(sheet.id, wanted, NOBODY).left_over
         if left_over:
             raise Refused(f"{left_over[0].title} {left_over[0].says}")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import cached_property
 from typing import Generic, TypeVar, cast
 
@@ -29,6 +30,7 @@ from edge_slice.core.sheet import (
     compose_sheet,
     trimmed_box,
 )
+from edge_slice.core.sheet.arranging import Wanted
 from edge_slice.core.sheet.key_plan import F64, building_outline, key_outline
 from edge_slice.core.sheet.numbering import Register
 
@@ -113,6 +115,13 @@ class Sheets(Generic[S, P, D]):
 
     def box(self, placed: P) -> Box:
         return trimmed_box(self.whole_box(placed), trim_of(placed))
+
+    def wanted(self, placed: P) -> Wanted:
+        """What room a placement takes, as it is trimmed and titled."""
+        drawing, trim = self.drawings[placed.drawing_id], trim_of(placed)
+        whole = self.drawn_as.wanted(drawing, PlacementTitle.model_validate(placed.title).shown)
+        left, base, right, top = (r - t for r, t in zip(whole.room, trim, strict=True))
+        return replace(whole, room=(left, base, right, top))
 
     @cached_property
     def order(self) -> dict[int | None, int]:

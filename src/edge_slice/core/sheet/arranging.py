@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+import shapely
+
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import METRIC
-from edge_slice.core.sheet.design import SheetDesign, overlap
-from edge_slice.core.sheet.sizes import SheetSize
+from edge_slice.core.sheet.design import SheetDesign, design_problems, overlap
+from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
 
 Place = tuple[float, float]
 STEP = 10.0  # mm between the places that are tried
 TITLE_ROOM = 16.0  # mm that a title takes below what hangs below its drawing
 HEADS = 18.0  # mm that heads of markers and bubbles of the grid take
 USUAL_ROOM: Box = (15.0, HEADS + TITLE_ROOM, 40.0, 15.0)  # mm around a frame: what levels, heads and titles take
-MOST_SPREAD = 40.0  # mm by which rows and drawings are spread beyond what they need
+SPREADS = (1e6, 80.0, 40.0, 10.0, 0.0)  # mm by which rows and drawings are spread at most beyond what they need
+WIDTHS_TRIED = 16  # of rows, from all of an area's down to an even share
 
 
 @dataclass(frozen=True)
@@ -92,42 +96,121 @@ def arranged(wanted: Sequence[Wanted], areas: Sequence[Box], taken: Sequence[Box
     return found
 
 
+Column = list[int]
+Row = list[Column]
+
+
 def _rows(wanted: Sequence[Wanted], area: Box, taken: Sequence[Box]) -> list[tuple[int, Place]]:
-    """Rows from the top of an area, as far as they fit; what is left between them is spread evenly."""
-    rows: list[list[int]] = []
+    """Rows from the top of an area, as far as they fit, as evenly filled as they can be. What is left between them is
+    spread evenly, over all of the area where nothing stands in the way, else less far."""
     wide, high = area[2] - area[0], area[3] - area[1]
-    row: list[int] = []
-    for k, one in enumerate(wanted):
-        if one.outer[0] > wide:
-            continue
-        if row and sum(wanted[n].outer[0] for n in row) + one.outer[0] > wide:
-            rows.append(row)
-            row = []
-        row.append(k)
-    rows += [row] if row else []
-    while rows and sum(_height(wanted, r) for r in rows) > high + 1e-6:
+    fitting = [k for k, one in enumerate(wanted) if one.outer[0] <= wide]
+    rows = _filled(wanted, fitting, wide)
+    for limit in np.linspace(wide, wide / max(len(rows), 1), WIDTHS_TRIED)[1:]:
+        narrower = _filled(wanted, fitting, float(limit))
+        if len(narrower) == len(rows) and _total(wanted, narrower) <= _total(wanted, rows) + 1e-6:
+            rows = narrower
+    while rows and _total(wanted, rows) > high + 1e-6:
         rows.pop()
-    spare = high - sum(_height(wanted, r) for r in rows)
-    gap = min(spare / (len(rows) + 1), MOST_SPREAD) if rows else 0.0
-    found = []
-    y = area[3]
-    for r in rows:
-        base = y - gap - _height(wanted, r) + max(wanted[k].room[1] for k in r)
-        spread = min((wide - sum(wanted[k].outer[0] for k in r)) / (len(r) + 1), MOST_SPREAD)
+    best: list[tuple[int, Place]] = []
+    for most in SPREADS:
+        found = [
+            (k, place)
+            for k, place in _spread(wanted, rows, area, most)
+            if not any(overlap(wanted[k].at(place), box) for box in taken)
+        ]
+        if len(found) > len(best):
+            best = found
+    return best
+
+
+def _filled(wanted: Sequence[Wanted], order: Sequence[int], wide: float) -> list[Row]:
+    """Rows of columns in reading order: what is low enough stands under the one before it, beside a higher one."""
+    rows: list[Row] = []
+    for k in order:
+        row = rows[-1] if rows else []
+        stacked = [*row[:-1], [*row[-1], k]] if len(row) > 1 else []
+        beside = [*row, [k]]
+        if stacked and _width(wanted, stacked) <= wide and _height(wanted, stacked) <= _height(wanted, row) + 1e-6:
+            rows[-1] = stacked
+        elif row and _width(wanted, beside) <= wide:
+            rows[-1] = beside
+        else:
+            rows.append([[k]])
+    return rows
+
+
+def _spread(wanted: Sequence[Wanted], rows: list[Row], area: Box, most: float) -> Iterator[tuple[int, Place]]:
+    """Places of rows, `most` mm apart beyond what they need: frames at the foot of a row's columns level at their
+    bases, others of a column evenly above them."""
+    spare = area[3] - area[1] - _total(wanted, rows)
+    gap, y = min(spare / (len(rows) + 1), most), area[3]
+    for row in rows:
+        high, below = _height(wanted, row), max(wanted[column[-1]].room[1] for column in row)
+        foot, aside = y - gap - high, min((area[2] - area[0] - _width(wanted, row)) / (len(row) + 1), most)
         x = area[0]
-        for k in r:
-            place = (round(x + spread + wanted[k].room[0], 3), round(base, 3))
-            if not any(overlap(wanted[k].at(place), box) for box in taken):
-                found.append((k, place))
-            x += spread + wanted[k].outer[0]
-        y -= gap + _height(wanted, r)
-    return found
+        for column in row:
+            x += aside
+            free = high - below + wanted[column[-1]].room[1] - sum(wanted[k].outer[1] for k in column)
+            at = foot + below - wanted[column[-1]].room[1]
+            for k in reversed(column):
+                yield k, (round(x + wanted[k].room[0], 3), round(at + wanted[k].room[1], 3))
+                at += wanted[k].outer[1] + (free / (len(column) - 1) if len(column) > 1 else 0.0)
+            x += max(wanted[k].outer[0] for k in column)
+        y -= gap + high
 
 
-def _height(wanted: Sequence[Wanted], row: list[int]) -> float:
-    """Of a row whose frames stand level at their bases."""
-    below = max(wanted[k].room[1] for k in row)
-    return below + max(wanted[k].high + wanted[k].room[3] for k in row)
+def _width(wanted: Sequence[Wanted], row: Row) -> float:
+    return sum(max(wanted[k].outer[0] for k in column) for column in row)
+
+
+def _height(wanted: Sequence[Wanted], row: Row) -> float:
+    """Of a row whose lowest frames stand level at their bases."""
+    below = max(wanted[column[-1]].room[1] for column in row)
+    return below + max(sum(wanted[k].outer[1] for k in column) - wanted[column[-1]].room[1] for column in row)
+
+
+def _total(wanted: Sequence[Wanted], rows: Sequence[Row]) -> float:
+    return sum(_height(wanted, row) for row in rows)
+
+
+def smallest_size(wanted: Sequence[Wanted], design: SheetDesign, like: SheetSize) -> SheetSize | None:
+    """The smallest size of the same series as `like` on which all drawings find room at their scales; None where there
+    is none."""
+    series = [s for s in SHEET_SIZES if s.rstrip("0123456789ABCDE") == like.rstrip("0123456789ABCDE")]
+    for size in sorted(series, key=lambda s: SHEET_SIZES[s]):
+        if design_problems(design, size):
+            continue
+        if all(p is not None for p in arranged(wanted, areas_of(design, size), design.taken(size))):
+            return size
+    return None
+
+
+def empty_share(boxes: Sequence[Box], design: SheetDesign, size: SheetSize) -> float:
+    """The share of a sheet's room for drawings that no drawing takes (boxes with all that stands around them)."""
+    parts = shapely.union_all([shapely.box(*box) for box in design.taken(size)])
+    room = shapely.difference(shapely.union_all([shapely.box(*area) for area in areas_of(design, size)]), parts)
+    used = shapely.intersection(room, shapely.union_all([shapely.box(*box) for box in boxes]))
+    return float(1.0 - used.area / max(room.area, 1e-9))
+
+
+def beside_their_own(parents: Sequence[int | None]) -> list[int]:
+    """The order in which drawings are laid out so that each stands after what it explains: `parents` are places in the
+    list, None where what it was called out from is not in it."""
+    children: dict[int | None, list[int]] = {}
+    for k, parent in enumerate(parents):
+        children.setdefault(parent if parent != k else None, []).append(k)
+    ordered: list[int] = []
+
+    def take(k: int) -> None:
+        if k not in ordered:
+            ordered.append(k)
+            for child in children.get(k, []):
+                take(child)
+
+    for k in children.get(None, []):
+        take(k)
+    return [*ordered, *(k for k in range(len(parents)) if k not in ordered)]
 
 
 def scale_that_fits(
