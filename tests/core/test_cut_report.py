@@ -148,3 +148,40 @@ def test_a_stepped_line_through_the_demo_meets_what_was_chosen(demo: Model) -> N
     )
     met = {p.guid for p in report(demo, cut).passages}
     assert {guid for guid, *_ in chosen} <= met
+
+
+WALLS = model_of(
+    box((0, 0, 0), (10, 0.3, 3)), box((0, 5, 0), (10, 5.3, 3)), box((4, 0.3, 0), (4.2, 5, 3)),
+    kinds=["wall", "wall", "wall"],
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("x", "clear"), [(4.1, 0.1), (4.05, -0.05), (3.5, None)])
+def test_a_line_along_inside_a_wall_is_told_of_with_the_nearest_place_that_crosses(
+    x: float, clear: float | None
+) -> None:
+    cut = SectionCut(line=((x, -1), (x, 7)), look="right")
+    found = report(WALLS, cut)
+    if clear is None:
+        assert found.along == ()
+        assert found.clear is None
+        return
+    assert [(p.guid, p.end - p.start) for p in found.along] == [("element-2", pytest.approx(4.7))]
+    assert found.clear is not None
+    assert abs(found.clear) == pytest.approx(0.1 if x == 4.1 else 0.05, abs=0.03)
+    assert report(WALLS, beside(cut, found.clear)).along == ()
+
+
+def test_crossing_askew_is_no_running_along() -> None:
+    askew = SectionCut(line=((1, -2), (4, 7)))
+    assert report(WALLS, askew).along == ()
+    flat = SectionCut(line=((-1, -0.2), (11, 0.5)))
+    assert {p.guid for p in report(WALLS, flat).along} == {"element-0"}
+
+
+def test_where_no_place_is_near_none_is_offered() -> None:
+    thick = model_of(box((-20, -20, 0), (20, 20, 3)), kinds=["wall"])
+    narrow = model_of(box((0, -4, 0), (30, 4, 3)), kinds=["wall"])
+    assert report(thick, SectionCut(line=((-30, 0), (30, 0)))).along == ()  # as thick as it is long
+    found = report(narrow, SectionCut(line=((-1, 0), (31, 0))))
+    assert (len(found.along), found.clear) == (1, None)

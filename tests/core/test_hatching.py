@@ -9,8 +9,8 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import Strip
-from edge_slice.core.drawing import shipped_standard
+from edge_slice.core.cut import SectionCut, Strip, cut_model
+from edge_slice.core.drawing import DrawingSpec, Paths, compose_drawing, default_standard, shipped_standard
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.hatch_rules import EdgeStrokes, Fitted, LineFamily, Rings, Tile
 from edge_slice.core.drawing.hatching.alternation import variants
@@ -19,6 +19,7 @@ from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strok
 from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.sampler import SAMPLES, hatch_page, hatch_sample
 from edge_slice.core.drawing.strokes.dashes import dashed
+from edge_slice.core.model import LayerFrame
 from tests.bodies import box, model_of, moved, rotation
 
 Runs = tuple[np.ndarray, np.ndarray]
@@ -285,3 +286,24 @@ def test_page_of_hatches_is_the_same_twice() -> None:
 def test_strip_of_a_layer_is_heeded(demo: object) -> None:
     strip = Strip((0.0, 1.0), 0.0, 4.0)
     assert course_of(LAYER, strip.normal, strip.low, strip.high).half == 2.0
+
+
+@pytest.mark.parametrize(("turn", "fields"), [(0.0, False), (30.0, False), (80.0, True), (90.0, True)])
+def test_insulation_cut_along_its_layer_is_a_plain_field(turn: float, fields: bool) -> None:
+    """Across, loops are as wide as the layer; along it there are no loops, which would be as wide as the wall."""
+    frame = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+    model = model_of(
+        box((-4, 0, 0), (4, 0.4, 3)), materials=["Brick", "Mineral wool"], kinds=["wall"],
+        layers=[("Brick", 0.12), ("Mineral wool", 0.28)], frame=frame,
+    )  # fmt: skip
+    way = np.radians(90.0 - turn)
+    d = np.array([np.cos(way), np.sin(way)]) * 9
+    middle = np.array([0.0, 0.2])
+    cut = SectionCut(line=(tuple(middle - d), tuple(middle + d)))
+    standard = default_standard()
+    result = cut_model(model, cut, standard.cut_rules(model))
+    display = compose_drawing(model, result, cut, DrawingSpec(scale=20, levels=False), standard)
+    hatch = [i for i in display.items if isinstance(i, Paths) and i.role == "hatch"]
+    bends = sum(int((np.diff(i.starts) > 2).sum()) for i in hatch)
+    assert (bends == 0) == fields
+    assert hatch

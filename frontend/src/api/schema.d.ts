@@ -2860,8 +2860,16 @@ export interface components {
              */
             touch_ups: boolean;
         };
-        /** CutReportOut */
+        /**
+         * CutReportOut
+         * @description `along`: passages in which the line runs along inside a wall or the like; `clear`: by how much it would have to
+         *     move, metres to the side looked at, to run along in none; null where it does not, or no place is near.
+         */
         CutReportOut: {
+            /** Along */
+            along: components["schemas"]["PassageOut"][];
+            /** Clear */
+            clear: number | null;
             /** Misses */
             misses: components["schemas"]["MissOut"][];
             /** Passages */

@@ -5,7 +5,8 @@ import { lineThrough, useCutReport } from "../api/cut-help";
 import { report } from "../api/queries";
 import { useLengths } from "../fields/lengths";
 import { Part } from "../fields/Part";
-import { type Pointed, useBench } from "./bench-state";
+import { type Place, type Pointed, useBench } from "./bench-state";
+import { directions, rounded, shifted } from "./plan-geometry";
 
 const EXPLAINED = new Set(["room", "stair", "door", "window", "column"]);
 
@@ -20,12 +21,19 @@ type Props = {
 /** What the line passes through, in order, and what it just misses; rows light up in both panes, and the line can be
  * laid through what is chosen. */
 export function CutReportPart({ project, drawing, cut, style, onSave }: Props) {
-  const { data, error } = useCutReport(project, drawing, drawing.cut, style);
   const [all, setAll] = useState(false);
   const [chosen, setChosen] = useState<string[]>([]);
   const { live, setLive } = useBench();
   const { say } = useLengths();
   const proposed = live?.id === drawing.id && live.proposed ? (live.cut as SectionCut) : undefined;
+  const { data, error } = useCutReport(project, drawing, proposed ?? drawing.cut, style);
+  const aside = (by: number) => {
+    const { look } = directions(cut.line, cut.look);
+    const of = proposed ?? cut;
+    const next = { ...of, line: (of.line as Place[]).map((p) => rounded(shifted(p, look, by))) };
+    if (proposed) setLive({ id: drawing.id, cut: next, style, proposed: true });
+    else onSave({ cut: next });
+  };
 
   const lay = async (things: string[], keep: boolean) => {
     try {
@@ -58,6 +66,22 @@ export function CutReportPart({ project, drawing, cut, style, onSave }: Props) {
         <p role="alert" className="text-xs text-error">
           {error.message}
         </p>
+      )}
+      {data && data.along.length > 0 && (
+        <div role="status" className="flex flex-col gap-1 text-xs text-warning">
+          {data.along.map((p) => (
+            <p key={`${p.guid} ${p.start}`}>
+              Runs along inside {p.kind} {p.name} for {say(p.end - p.start)}.
+            </p>
+          ))}
+          {data.clear === null ? (
+            <p>No place within 3 m crosses everything; turn the line, or step it.</p>
+          ) : (
+            <button type="button" className="btn btn-xs" onClick={() => aside(data.clear as number)}>
+              Move it {say(Math.abs(data.clear))} {data.clear > 0 ? "on" : "back"}, where it cuts across
+            </button>
+          )}
+        </div>
       )}
       <ul aria-label="Passes through" className="flex flex-col">
         {shown.map((p) => row(p, say(p.end - p.start), p, `${p.guid} ${p.start}`))}

@@ -45,8 +45,13 @@ class MissOut(BaseModel):
 
 
 class CutReportOut(BaseModel):
+    """`along`: passages in which the line runs along inside a wall or the like; `clear`: by how much it would have to
+    move, metres to the side looked at, to run along in none; null where it does not, or no place is near."""
+
     passages: list[PassageOut]
     misses: list[MissOut]
+    along: list[PassageOut]
+    clear: float | None
 
 
 class ThingOut(BaseModel):

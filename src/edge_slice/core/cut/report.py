@@ -18,6 +18,9 @@ NEAR = 1.0  # metres; what stands no further from the line is nearly cut
 JOIN = 0.02  # metres; parts of one element that stand closer are one passage
 EXPLAINS = ("door", "window", "stair", "column")  # kinds that a section is placed for; rooms besides
 ROOM = "room"
+UPRIGHT = ("wall", "window", "door", "curtain wall", "railing")  # kinds that a section is meant to cross
+ALONG = 2.0  # times its thickness that a line runs within something that it runs along
+MOVED, FURTHEST = 0.025, 3.0  # metres: steps and reach in which a place is looked for that crosses all of them
 
 
 @dataclass(frozen=True)
@@ -49,8 +52,13 @@ class Miss:
 
 @dataclass(frozen=True)
 class CutReport:
+    """`along`: passages in which the line runs along inside a wall or the like, rather than across it; `clear`: how far
+    the line would have to move (metres, to the side that is looked at; the other way below 0) to run along in none."""
+
     passages: tuple[Passage, ...]
     misses: tuple[Miss, ...]
+    along: tuple[Passage, ...] = ()
+    clear: float | None = None
 
 
 def cut_report(model: Model, result: CutResult) -> CutReport:
@@ -61,7 +69,50 @@ def cut_report(model: Model, result: CutResult) -> CutReport:
     solid = _elements(model, result)
     met = {p.guid for p in (*rooms, *solid)}
     passages = sorted((*rooms, *solid), key=lambda p: (p.start, p.end, p.guid))
-    return CutReport(tuple(passages), tuple(sorted(_misses(model, result, met), key=lambda m: (m.distance, m.guid))))
+    misses = tuple(sorted(_misses(model, result, met), key=lambda m: (m.distance, m.guid)))
+    standing = _Standing(model, result)
+    along = tuple(p for p in passages if standing.runs_along(p))
+    return CutReport(tuple(passages), misses, along, standing.clear_place() if along else None)
+
+
+class _Standing:
+    """What stands upright in the reach of a cut, by its outline on plan and how thick it is."""
+
+    def __init__(self, model: Model, result: CutResult) -> None:
+        self._result = result
+        low, high = result.extents[1] / 1000.0, result.extents[3] / 1000.0
+        boxes = model.boxes
+        kept = [
+            k for k, e in enumerate(model.elements)
+            if e.kind in UPRIGHT and np.isfinite(boxes[k]).all() and boxes[k, 1, 2] > low and boxes[k, 0, 2] < high
+        ]  # fmt: skip
+        self._outlines = np.array([model.footprint(k) for k in kept], dtype=object)
+        self._thick = np.array([_thickness(o) for o in self._outlines])
+        self._by_guid = {model.elements[k].guid: t for k, t in zip(kept, self._thick.tolist(), strict=True)}
+
+    def runs_along(self, passage: Passage) -> bool:
+        thick = self._by_guid.get(passage.guid)
+        return thick is not None and passage.end - passage.start > ALONG * thick
+
+    def clear_place(self) -> float | None:
+        """The least shift of a straight line with which it runs along inside nothing."""
+        if len(self._result.leaves) != 1:
+            return None
+        leaf = self._result.leaves[0]
+        line, look = ground_line(leaf), leaf.axes.w[:2]
+        for step in range(1, int(FURTHEST / MOVED) + 1):
+            for by in (step * MOVED, -step * MOVED):
+                moved = shapely.transform(line, lambda at, by=by: at + look * by)
+                if not (shapely.length(shapely.intersection(self._outlines, moved)) > ALONG * self._thick).any():
+                    return round(by, 3)
+        return None
+
+
+def _thickness(outline: shapely.Geometry) -> float:
+    """The lesser side of the least rectangle about an outline, metres."""
+    corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(outline))
+    sides = np.hypot(*np.diff(corners[:3], axis=0).T) if len(corners) > 2 else np.zeros(1)
+    return float(sides.min())
 
 
 def _elements(model: Model, result: CutResult) -> list[Passage]:

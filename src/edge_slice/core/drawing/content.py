@@ -17,6 +17,7 @@ from edge_slice.core.remembered import Remembered, corners_of, marks_of
 F64 = NDArray[np.float64]
 SNAP = 0.01  # mm of model; faces closer than this share their border
 ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
+ALONG = 3.0  # times its own thickness that a layer is wide in a cut along it
 MEMBRANE = "membrane"
 _unions: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
 
@@ -24,7 +25,7 @@ _unions: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
 @dataclass(frozen=True)
 class Piece:
     """A cut face as shown: model mm, with the class of its material and, where known, the run of its layer; `across`:
-    a long element cut across its length."""
+    a long element cut across its length; `along`: a layer that is cut along rather than across."""
 
     element: int
     kind: str
@@ -32,6 +33,7 @@ class Piece:
     polygon: shapely.Polygon
     strip: Strip | None
     across: bool = False
+    along: bool = False
 
 
 def shown_pieces(
@@ -56,13 +58,26 @@ def shown_pieces(
     for (element, layer), faces in joined.items():
         kind = class_of(model.elements[element], -1, layer)
         if len(faces) == 1:
-            pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip))
+            along = _is_along(model, element, faces, faces[0].strip)
+            pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip, along=along))
             continue
         whole = _unions.get(tuple(marks_of([f.polygon for f in faces])), partial(_union, faces))
         strips = [f.strip for f in faces if f.strip is not None]
         strip = Strip(strips[0].normal, min(s.low for s in strips), max(s.high for s in strips)) if strips else None
-        pieces += [Piece(element, kind, layer, p, strip) for p in whole]
+        along = _is_along(model, element, faces, strip)
+        pieces += [Piece(element, kind, layer, p, strip, along=along) for p in whole]
     return pieces
+
+
+def _is_along(model: Model, element: int, faces: list[CutFace], strip: Strip | None) -> bool:
+    """Whether layers look much thicker in the cut than they are, as it runs along them; curved ones, whose run no strip
+    tells, never."""
+    frame = model.elements[element].frame
+    if strip is None or frame is None:
+        return strip is None and frame is not None and frame.radius <= 0
+    layers = model.build_ups[model.elements[element].build_up].layers
+    true = sum(layers[k].thickness for k in {f.layer for f in faces}) * 1000.0
+    return strip.high - strip.low > ALONG * true
 
 
 def _union(faces: list[CutFace]) -> list[shapely.Polygon]:

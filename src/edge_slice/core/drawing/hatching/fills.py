@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Item, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
-from edge_slice.core.drawing.hatch_rules import Fitted, Hatch
+from edge_slice.core.drawing.hatch_rules import Fitted, Hatch, LineFamily
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lines
 from edge_slice.core.drawing.hatching.bounds import Covered, bounded
@@ -28,6 +28,7 @@ from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
+ALONG = LineFamily(angle=90, spacing=3.0, dash=(4.0, 2.0))  # a layer seen along its faces
 FACES_UP = 0.2  # sine of the angle from the vertical at which a side of a drawn shape is the surface of its ground
 
 
@@ -75,7 +76,9 @@ def hatches(
     for piece, name, way, mark in zip(pieces, names, ways, marks, strict=True):
         hatch = shown[name]
         ink.add(_kept.get((mark, scale, upright, way), partial(_plain, piece, hatch, scale, upright, way), hatch))
-        if hatch.fitted is not None:
+        if hatch.fitted is not None and piece.along:
+            ink.patterned.append(_field(on_paper(piece.polygon, scale)))
+        elif hatch.fitted is not None:
             courses.setdefault(name, []).append(
                 _courses.get((mark, scale, piece.strip), partial(_course, piece, scale))
             )
@@ -84,6 +87,12 @@ def hatches(
         assert isinstance(fitted, Fitted)
         ink.lines.append(fitted_lines(runs, fitted.at(scale)))
     return ink.items(pen), findings
+
+
+def _field(paper: shapely.Polygon) -> tuple[tuple[PatternLine, ...], Runs, Runs]:
+    """What a figure between the faces of its layer becomes where the cut runs along the layer and shows no face."""
+    line = pattern_line(ALONG)
+    return (line,), pattern_strokes(paper, line), rings_of(paper)
 
 
 def _covered(piece: Piece, scale: float) -> Covered:
