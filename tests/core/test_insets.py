@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut, cut_model, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.insets import AIR, Opening, laid_in, opening, strip_cut, strip_style
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import InsetStrip
@@ -138,3 +138,44 @@ def test_what_can_not_be_laid_in_says_why() -> None:
         inset(SECTION, broken)
     with pytest.raises(ValueError, match="at least 50 mm"):
         InsetStrip(drawing=1, base=1, top=1)
+
+
+@pytest.mark.parametrize("offset", [-0.3, -0.05, 0.0, 0.02, 0.3])
+@pytest.mark.parametrize("look", ["left", "right"])
+def test_markers_at_the_gap_stay_in_one_piece(offset: float, look: str) -> None:
+    """That of the section laid in, and of one right beside it: head, wedge, words and heavy end move as one."""
+    line = ((-1.0, 3 + offset), (9.0, 3 + offset))
+    marker = Marker(7, "A", "–", line, look)
+    style = DrawingSpec(scale=SCALE, strip=InsetStrip(drawing=1, base=0.5, top=2.0))
+    result = cut_model(MODEL, PLAN, STANDARD.cut_rules(MODEL))
+    plan = compose_drawing(MODEL, result, PLAN, style, STANDARD, (marker,))
+    cut = strip_cut(SECTION, style.strip)  # type: ignore[arg-type]
+    (leaf,) = leaves_of(MODEL, cut)
+    left, base, right, top = (x / SCALE for x in whole_window(leaves_of(MODEL, PLAN)))
+    opened = opening(PLAN, (left, base, right, top), leaf, SCALE, RULE)
+    strip = plain(cut, strip_style(DrawingSpec(), style))
+    display = laid_in(plan, strip, opened, pens_of(STANDARD, SCALE)["frame fine"])
+
+    def parts(of: DisplayList) -> list[tuple[str, np.ndarray]]:
+        found = []
+        for item in of.items:
+            if item.source == "marker:7" and getattr(item, "role", "") != "cutting line":
+                if isinstance(item, Paths):
+                    found += [(item.role, p) for p in np.split(item.points, item.starts[1:-1])]
+                else:
+                    found.append((item.role, np.array([[item.x, item.y]])))
+        return found
+
+    before, after = parts(plan), parts(display)
+    assert [r for r, _ in before] == [r for r, _ in after]
+    middle = (left + right) / 2
+    for side in (-1, 1):
+        shifts = {
+            tuple(np.round((b - a).mean(axis=0), 6))
+            for (_, a), (_, b) in zip(before, after, strict=True)
+            if np.sign(a[:, 0].mean() - middle) == side
+        }
+        assert len(shifts) == 1
+    lines = [i for i in display.items if isinstance(i, Paths) and i.role == "cutting line"]
+    drawn = np.concatenate([i.points for i in lines])
+    assert len(np.unique(np.round(drawn[:, 1], 3))) == 1  # once

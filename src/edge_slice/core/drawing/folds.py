@@ -21,7 +21,10 @@ FAR = 1e6  # mm; beyond everything that stands at the edge of a drawing
 LEAST = 0.01  # mm on paper that must be left between breaks
 TOUCH = 1e-6  # mm
 # what is moved in one piece: half a head says nothing
-WHOLE = ("marker head", "marker wedge", "grid bubble", "level mark", "callout bubble")
+WHOLE = ("marker head", "marker wedge", "cutting line end", "grid bubble", "level mark", "callout bubble")
+ONCE = ("cutting line",)  # a line that runs along a break stands at one side of it
+NEAR_HEAD = 30.0  # mm from the middle of a head within which what is part of its marker moves with it
+NO_HEADS: F64 = np.zeros((0, 2))
 
 
 @dataclass(frozen=True)
@@ -79,20 +82,25 @@ class Fold:
         if not self.folds:
             return list(items)
         found: list[Item] = []
+        heads = _heads(items)
         for item in items:
+            about = heads.get(item.source, NO_HEADS)
             if isinstance(item, Label):
-                x, y = self.u(item.x), self.v(item.y)
+                at = np.array([item.x, item.y])
+                middle = _nearest(about, at)
+                x, y = self.u(float(middle[0])), self.v(float(middle[1]))
                 if x is not None and y is not None:
-                    found.append(replace(item, x=x, y=y))
+                    dx, dy = (at - middle).tolist()
+                    found.append(replace(item, x=x + dx, y=y + dy))
             elif item.role in WHOLE:
-                found += self._whole(item)
+                found += self._whole(item, about)
             else:
                 found += self._paths(item)
         return found
 
-    def _whole(self, item: Paths) -> list[Paths]:
+    def _whole(self, item: Paths, heads: F64 = NO_HEADS) -> list[Paths]:
         paths = np.split(item.points, item.starts[1:-1])
-        middles = np.array([(p.min(axis=0) + p.max(axis=0)) / 2 for p in paths])
+        middles = np.array([_nearest(heads, (p.min(axis=0) + p.max(axis=0)) / 2) for p in paths])
         moved = [(self.u(x), self.v(y)) for x, y in middles.tolist()]
         kept = [p + (np.array(to) - m) for p, m, to in zip(paths, middles, moved, strict=True) if None not in to]
         if not kept:
@@ -142,11 +150,12 @@ class Fold:
 
     def _panel(self, item: Paths, filled: bool, iu: int, iv: int) -> tuple[F64, NDArray[np.int64]]:
         """What one part shows of some paths."""
-        u, v, h = self.us[iu], self.vs[iv], self.rule.height
+        u, v = self.us[iu], self.vs[iv]
+        h = -TOUCH if item.role in ONCE else self.rule.height  # what lies in a break is part of the side before it
         left = -FAR if iu == 0 else u.start - h
-        right = FAR if iu == len(self.us) - 1 else u.end + h
+        right = FAR if iu == len(self.us) - 1 else u.end + abs(h)
         base = -FAR if iv == 0 else v.start - h
-        top = FAR if iv == len(self.vs) - 1 else v.end + h
+        top = FAR if iv == len(self.vs) - 1 else v.end + abs(h)
         shapes = _rings(item) if filled else _lines(item)
         clipped = shapely.clip_by_rect(shapes, left, base, right, top)
         if filled:
@@ -157,6 +166,25 @@ class Fold:
             points = np.concatenate((points, np.repeat(dots, 2, axis=0)))
             starts = np.concatenate((starts, starts[-1] + 2 * np.arange(1, len(dots) + 1)))
         return points + np.array([u.shift, v.shift]), starts
+
+
+def _heads(items: Sequence[Item]) -> dict[str, F64]:
+    """The middles (n, 2) of the heads of each marker."""
+    found: dict[str, list[F64]] = {}
+    for item in items:
+        if isinstance(item, Paths) and item.role == "marker head" and item.closed and item.source:
+            for path in np.split(item.points, item.starts[1:-1]):
+                found.setdefault(item.source, []).append((path.min(axis=0) + path.max(axis=0)) / 2)
+    return {source: np.array(middles) for source, middles in found.items()}
+
+
+def _nearest(heads: F64, at: F64) -> F64:
+    """The middle of the head that a place belongs to; the place itself where none is near."""
+    if not len(heads):
+        return at
+    away = np.hypot(*(heads - at).T)
+    k = int(away.argmin())
+    return np.asarray(heads[k]) if away[k] <= NEAR_HEAD else at
 
 
 def folded_size(window: Window, extents: Extents, scale: float, rule: BreakRule) -> tuple[float, float]:
