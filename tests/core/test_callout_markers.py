@@ -7,7 +7,7 @@ import pytest
 import shapely
 
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.called_out import CalledOut, CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.clear_places import box_of
@@ -136,3 +136,34 @@ def test_a_callout_may_hide_itself_below_a_scale() -> None:
     hidden = CalledOuts(MODEL, [called(cut, ring(1, 0.5, 1, 1), style=CalloutStyle(shown_up_to=20))])
     assert hidden.on(1, cut, 50, RULE) == ()
     assert len(hidden.on(1, cut, 20, RULE)) == 1
+
+
+@pytest.mark.parametrize("kind", ["section", "plan"])
+def test_heads_bubbles_and_labels_keep_clear_of_annotations(demo: Model, kind: str) -> None:
+    """Words that stand where a bubble and the heads would stand are left alone: these go elsewhere."""
+    scale = 100.0
+    cut: AnyCut = SECTION if kind == "section" else PlanCut(storey=demo.storeys[1].guid, depth=1.5)
+    shown = STANDARD.shown_cut(cut, scale)
+    result = cut_model(demo, shown, STANDARD.cut_rules(demo))
+    left, base, right, top = (x / 1000 for x in result.extents)
+    middle = (left + right) / 2
+    marks = (mark(1, ring(middle, (base + top) / 2, 0.8, 0.6)),)
+    markers = (Marker(2, "A", "–", ((middle, base + 1), (middle, top - 1)), "left"),) if kind == "plan" else ()
+
+    def boxes(standing: tuple = ()) -> list[tuple[float, ...]]:
+        style = DrawingSpec(scale=scale)
+        display = compose_drawing(demo, result, shown, style, STANDARD, markers, callouts=marks, standing=standing)
+        heads = [
+            i
+            for i in display.items
+            if isinstance(i, Paths) and i.role in ("marker head", "callout bubble") and i.closed
+        ]
+        found = [(*i.points.min(axis=0), *i.points.max(axis=0)) for i in heads]
+        labels = [i for i in display.items if isinstance(i, Label) and i.role.startswith("room")]
+        return found + [box_of(i) for i in labels]
+
+    taken = tuple(tuple(float(x) for x in b) for b in boxes())
+    assert len(taken) > (2 if kind == "plan" else 0)
+    for box_, before in zip(boxes(taken[:3]), taken, strict=False):
+        if before in taken[:3]:
+            assert not any(shapely.box(*box_).intersection(shapely.box(*t)).area > 1.0 for t in taken[:3])

@@ -15,12 +15,11 @@ from edge_slice.app.view_keys import ViewKeys
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.annotations.crossings import Crossings
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
 from edge_slice.core.drawing.spec import CalloutStyle
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
-from edge_slice.core.project.source import Source
 from edge_slice.core.recent import Recent
 from edge_slice.store.database import reading
 from edge_slice.store.tables import CalloutReference, Drawing
@@ -37,7 +36,6 @@ def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingM
 
 def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
     keys = ViewKeys(session, project_id, homes_as_said(session, project_id))
-    crossings = keys.drawings.crossings
     found = []
     for number in dict.fromkeys(drawings):
         row = session.get(Drawing, number)
@@ -45,7 +43,7 @@ def _markers_of_all(session: Session, project_id: int, drawings: Sequence[int]) 
             continue
         where, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
         cut = where[0]
-        markers = _shown(keys.source, row, cut, style, crossings)
+        markers = _shown(keys.drawings, row, cut, style)
         called = [_callout_out(session, number, mark) for mark in keys.callouts_on(number, cut, style)]
         view = keys.of(where, style, number)
         found.append(DrawingMarkersOut(id=number, version=row.version, view=view, markers=markers, callouts=called))
@@ -73,17 +71,19 @@ def _callout_out(session: Session, drawing: int, mark: CalloutMark) -> CalloutOu
     )
 
 
-def _shown(source: Source, row: Drawing, cut: AnyCut, style: DrawingSpec, crossings: Crossings) -> list[MarkerOut]:
+def _shown(drawings: Drawings, row: Drawing, cut: AnyCut, style: DrawingSpec) -> list[MarkerOut]:
+    source, crossings = drawings.source, drawings.crossings
     shown = shown_as(source, (cut, ""), style)
     markers = crossings.on(shown.model, row.id or 0, cut, shown.standard.marked(style))
     if not markers:
         return []
     try:
         left, base, right, top = (x / style.scale for x in cut_of(shown).extents)
+        standing = drawings.standing(row)
     except Refused:
         return []  # the drawing itself says what is wrong with it
     frame, form = (left, base, right, top), marker_form(shown.standard)
-    laid = laid_out(markers, style.scale, form, frame, _room_in(shown))
+    laid = laid_out(markers, style.scale, form, frame, _room_in(shown).with_boxes(standing))
     return [_out(m, place, style.scale) for m, place in zip(markers, laid, strict=True)]
 
 

@@ -68,9 +68,17 @@ class ViewKeys:
             f"{drawing_id} {self._marks}"
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
+            self._kept_clear(cut, style, drawing_id),
             self._strip(cut, style),
             self.touched.get(drawing_id or 0, ""), finding,
         )  # fmt: skip
+
+    def _kept_clear(self, cut: AnyCut, style: DrawingSpec, drawing_id: int | None) -> str:
+        """The annotations of which bubbles and labels that are part of a view keep clear."""
+        labelled = isinstance(cut, PlanCut) and style.rooms and style.shown_markers
+        if drawing_id is None or not (labelled or self.callouts_on(drawing_id, cut, style)):
+            return ""
+        return self.annotated.get(drawing_id, "")
 
     @cached_property
     def touched(self) -> dict[int, str]:

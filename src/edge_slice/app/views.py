@@ -110,7 +110,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
-    result, display = composed_view(shown, markers, callouts, with_markers=False, touch_ups=touched)
+    standing = keys.drawings.standing(row) if row is not None and (markers or callouts) else ()
+    result, display = composed_view(shown, markers, callouts, False, touched, standing)
     display, opening = with_strip(keys.source, keys.followed, shown, display)
     facts = screen_facts(shown, result) | {
         "touched": [

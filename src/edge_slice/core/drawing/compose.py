@@ -20,7 +20,7 @@ from edge_slice.core.drawing.break_lines import edge_breaks
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.cropping import cropped
-from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
+from edge_slice.core.drawing.display import Box, DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
@@ -52,12 +52,14 @@ def compose_drawing(
     with_markers: bool = True,
     callouts: tuple[CalloutMark, ...] = (),
     touch_ups: Sequence[tuple[str, TouchUp]] = (),
+    standing: Sequence[Box] = (),
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Without
-    markers, their places stay free for those who draw them; `touch_ups` by their source. Raises `ImpossibleCut` where
-    it would be larger than `LARGEST`."""
+    markers, their places stay free for those who draw them; `touch_ups` by their source; `standing`: what annotations
+    take up on the paper, of which heads, bubbles and labels keep clear. Raises `ImpossibleCut` where it would be larger
+    than `LARGEST`."""
     check_paper(result.extents, spec.scale)
-    room = HeadRoom.of(model, result, cut, spec, standard) if markers else None
+    room = HeadRoom.of(model, result, cut, spec, standard).with_boxes(standing) if markers else None
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
@@ -97,8 +99,9 @@ def compose_drawing(
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
     folded = fold.items(items)
     notes = annotate(
-        model, result, cut, spec, standard, pens, markers, room, callouts, items, folded, with_markers, fold
-    )
+        model, result, cut, spec, standard, pens, markers, room, callouts, items, folded, with_markers, fold,
+        standing,
+    )  # fmt: skip
     return DisplayList(
         tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,

@@ -6,13 +6,16 @@ from contextlib import suppress
 from dataclasses import replace
 from functools import cached_property
 
+import numpy as np
+
 from edge_slice.core.annotating.compose import with_annotations
 from edge_slice.core.cut import AnyCut, ImpossibleCut, UprightCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
-from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.display import Box, Label
 from edge_slice.core.drawing.folds import folded_size
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.project.boards import Stood, board_of, shape_of
@@ -133,8 +136,25 @@ class Drawings:
         """A drawing as it is printed, with its markers, without its annotations."""
         shown = saved(self.source, self.followed, row)
         touched = self.source.touch_ups(row.id)
-        display = composed_view(shown, self.markers(row), self.callouts(row), with_markers=True, touch_ups=touched)[1]
+        markers, callouts, standing = self.markers(row), self.callouts(row), self.standing(row)
+        display = composed_view(shown, markers, callouts, True, touched, standing)[1]
         return with_strip(self.source, self.followed, shown, display)[0]
+
+    def standing(self, row: DrawingRow) -> tuple[Box, ...]:
+        """Where words of a drawing's annotations stand, mm on paper, by hand or by rule. Raises `Refused` where it
+        can't be cut."""
+        rows = self.source.annotations(row.id or 0)
+        if not rows or not DrawingSpec.model_validate(row.style).annotations:
+            return ()
+        stood = self.board(row)
+        shapes = [shape for one in rows if (shape := shape_of(stood, one)).shown]
+        boxes = [box_of(item) for shape in shapes for item in shape.items if isinstance(item, Label)]
+        if stood.board.opening is None or not boxes:
+            return tuple(boxes)
+        corners = stood.board.opening.unfolded(np.array(boxes).reshape(-1, 2)).reshape(
+            -1, 4
+        )  # heads stand before it opens
+        return tuple((a, b, c, d) for a, b, c, d in corners.tolist())
 
     def display(self, row: DrawingRow) -> DisplayList:
         """A drawing as it is printed, with its markers and annotations."""

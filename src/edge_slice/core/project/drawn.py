@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.insets import Opening, laid_in
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
@@ -24,16 +26,19 @@ def composed_view(
     callouts: tuple[CalloutMark, ...],
     with_markers: bool,
     touch_ups: TouchUps = (),
+    standing: Sequence[Box] = (),
 ) -> tuple[CutResult, DisplayList]:
-    """The cut of a drawing, and the drawing. Raises `Refused` where it can't be cut or would be too large on paper."""
+    """The cut of a drawing, and the drawing, clear of what annotations take up (`standing`, mm on paper).
+    Raises `Refused` where it can't be cut or would be too large on paper."""
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
     result = cut_of(shown)
     display = compose_drawing(
-        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts, touch_ups
-    )
+        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts, touch_ups,
+        standing,
+    )  # fmt: skip
     return result, display
 
 

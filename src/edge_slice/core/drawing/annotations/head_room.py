@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult
 from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
-from edge_slice.core.drawing.display import Item
+from edge_slice.core.drawing.display import Box, Item
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -30,6 +32,11 @@ class HeadRoom:
 
     solid: Ink
     all: Ink
+
+    def with_boxes(self, boxes: Sequence[Box]) -> HeadRoom:
+        """With places of texts, paper mm, taken too."""
+        shapes = [shapely.box(*box) for box in boxes]
+        return HeadRoom(self.solid.with_shapes(shapes), self.all.with_shapes(shapes)) if shapes else self
 
     @staticmethod
     def of(model: Model, result: CutResult, cut: AnyCut, spec: DrawingSpec, standard: DrawingStandard) -> HeadRoom:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
@@ -15,7 +17,7 @@ from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.levels import level_markers
 from edge_slice.core.drawing.annotations.markers import Marker, marker_form, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
-from edge_slice.core.drawing.display import Item, Link, Pen, PlacedCallout, paths_of
+from edge_slice.core.drawing.display import Box, Item, Link, Pen, PlacedCallout, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.standard import DrawingStandard
@@ -48,9 +50,11 @@ def annotate(
     folded: list[Item],
     with_markers: bool,
     fold: Fold,
+    standing: Sequence[Box] = (),
 ) -> Annotated:
     """What stands at the edge of a drawing or in it by rule; it keeps clear of what is `drawn`, before and after the
-    drawing is `folded`. Without markers, their places stay free."""
+    drawing is `folded`, and of what annotations take up on the paper (`standing`). Without markers, their places stay
+    free."""
     left, base, right, top = (x / spec.scale for x in result.extents)
     frame = (left, base, right, top)
     flat: list[Item] = []
@@ -64,6 +68,8 @@ def annotate(
     if spec.rooms if plan else (spec.section_rooms and result.upright):
         label = room_labels if plan else cut_room_labels
         ink = Ink.of([*drawn, *flat, *markers_drawn, *regions], frame)
+        for box in standing:
+            ink.enter(box)
         texts, findings = label(model, result, spec.scale, standard, ink, spec.written)
         flat += texts
     items, links = fold.items(flat), fold.links(links)
@@ -74,6 +80,7 @@ def annotate(
     placed: list[PlacedCallout] = []
     if callouts:
         faces = faces_on_paper(result.faces, lambda p: fold.points(p / spec.scale))
+        faces += [shapely.box(*box) for box in standing]
         taken = [*folded, *items, *shown]
         corner = standard.marker.callouts.corner
         placed = placed_callouts(
