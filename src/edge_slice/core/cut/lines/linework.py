@@ -17,6 +17,7 @@ from edge_slice.core.model import Mesh
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
+SPECK = 0.3  # mm; a shorter rest of an edge between what covers it is a slip of rounding, and would be a dot
 END_ON = 0.05  # mm; an edge no longer than this in view is seen end-on
 
 
@@ -128,6 +129,9 @@ def trace_lines(
     (u0, v0), (u1, v1) = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
     edge, span, hidden = visible_spans(edges, corners, bits, mates, (u0, v0, u1, v1), keep_hidden)
     start, step = edges[edge, 0], edges[edge, 1] - edges[edge, 0]
+    whole = (span[:, 0] <= 0) & (span[:, 1] >= 1)
+    keep = whole | (np.hypot(step[:, 0], step[:, 1]) * (span[:, 1] - span[:, 0]) > SPECK)
+    edge, span, hidden, start, step = edge[keep], span[keep], hidden[keep], start[keep], step[keep]
     a, b = start + span[:, :1] * step, start + span[:, 1:] * step
     if seams.closed.any() and len(edge):
         piece, span, behind = behind_seams(np.stack((a, b), axis=1), seams)
