@@ -20,6 +20,7 @@ from edge_slice.core.drawing.break_lines import edge_breaks
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.cropping import cropped
+from edge_slice.core.drawing.density import thinned
 from edge_slice.core.drawing.display import Box, DisplayList, Item, Pen, TouchedUp, joined, paths_of
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
@@ -69,6 +70,9 @@ def compose_drawing(
         result = touched.lines_left()
     usual = plan_conventions(model, result, cut, spec, standard, pens)
     result = usual.left_of(result)
+    told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
+    if not told_apart.all():
+        result = replace(result, lines=result.lines.pick(told_apart))
     pieces = shown_pieces(model, result, standard, content, spec.scale)
     ground, surface = shown_ground(result, pieces, standard, spec.scale)
     items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)

@@ -19,9 +19,10 @@ from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
-LAYOUT = "3"  # raise it when the form of a part, or the order of its contents, is another
+LAYOUT = "4"  # raise it when the form of a part, or the order of its contents, is another
 FINEST = 65535  # steps across a part
 MOST = 2_000_000  # triangles that a browser holds with ease; measured by bench.large_model
+APART = 0.06  # metres between edges of a body, on average, that are told apart
 PIECE = 150_000  # triangles of a part, so that something shows soon
 
 
@@ -92,6 +93,28 @@ def seen_materials(model: Model) -> I64:
     return np.where(found == unknown, -1, found)
 
 
+def shown_edges(model: Model) -> I64:
+    """The sharp edges that are drawn: all of most elements; of one that is nothing but edges (plants, metalwork) the
+    longest, as many as can be told apart on its surface."""
+    mesh = model.mesh
+    sharp = np.flatnonzero(mesh.edge_sharp)
+    owner = mesh.edge_element[sharp]
+    ends = mesh.vertices[mesh.edges[sharp]]
+    length = np.linalg.norm(ends[:, 1] - ends[:, 0], axis=1)
+    count = len(model.elements)
+    area = np.bincount(mesh.triangle_element, weights=np.linalg.norm(mesh.normals, axis=1) / 2, minlength=count)
+    room = area / APART
+    dense = np.bincount(owner, weights=length, minlength=count) > room
+    if not dense.any():
+        return sharp
+    order = np.lexsort((-length, owner))
+    run = np.cumsum(length[order])
+    first = np.searchsorted(owner[order], owner[order])
+    within = run - np.where(first > 0, run[first - 1], 0.0)
+    kept = ~dense[owner[order]] | (within <= room[owner[order]])
+    return np.sort(sharp[order[kept]])
+
+
 def part_bytes(model: Model, part: SolidPart) -> bytes:
     """A part in its compact form."""
     mesh = model.mesh
@@ -100,7 +123,7 @@ def part_bytes(model: Model, part: SolidPart) -> bytes:
     owner = np.repeat(np.arange(len(part.elements)), triangle_counts)
     order = np.lexsort((material, owner))  # each owner's by their material; owners stay as they are
     triangles, material = triangles[order], material[order]
-    sharp = np.flatnonzero(mesh.edge_sharp)
+    sharp = shown_edges(model)
     edges, edge_counts = _rows_of(mesh.edge_element[sharp], part.elements, len(model.elements))
     corners, ends = mesh.triangles[triangles], mesh.edges[sharp[edges]]
     used, index = np.unique(np.concatenate((corners.ravel(), ends.ravel())), return_inverse=True)
