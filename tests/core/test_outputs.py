@@ -18,7 +18,7 @@ from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.lettering import font_bytes, text_width
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document, cut_schema
-from edge_slice.core.render.files import TooManyPixels, file_bytes
+from edge_slice.core.render.files import TooManyPixels, file_bytes, plain_name
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import screen_arrays, to_screen
@@ -174,3 +174,21 @@ def test_a_picture_is_true_to_scale_and_no_larger_than_can_be_had() -> None:
     assert data == file_bytes("png", display, display.frame, None, "T", 254)
     with pytest.raises(TooManyPixels, match="million pixels; take"):
         file_bytes("png", display, (0, 0, 2000, 2000), None, "T", 1200)
+
+
+@pytest.mark.parametrize(
+    ("title", "name"),
+    [
+        ("A-101 Plans, lower", "A-101-Plans-lower"), ("ห้องน้ำ / 2", "ห้องน้ำ-2"), ("शयन कक्ष", "शयन-कक्ष"), ("…", "drawing"),
+        ("../../etc/passwd", ".._..-etc-passwd".replace("_", "-")), ("Łazienka", "Łazienka"),
+    ],
+)  # fmt: skip
+def test_files_are_named_in_the_script_of_their_title(title: str, name: str) -> None:
+    assert plain_name(title) == name
+
+
+@pytest.mark.parametrize("letter", ["a", "é", "实", "𓀀"])
+def test_names_of_files_are_never_too_long(letter: str) -> None:
+    name = plain_name("A-101 " + letter * 150)
+    assert name.startswith("A-101-" + letter)
+    assert len(f"{name}-pdf.zip".encode()) < 255

@@ -1,13 +1,14 @@
 import type { Drawing, DrawingPlanes } from "../api/client";
+import { findable } from "../fields/findable";
 
 export const MANY = 24; // planes that are told apart in the model at once
 
 /** Cuts in the order of their drawings, by words of their letters and titles. */
 export function foundCuts(planes: DrawingPlanes[], drawings: Drawing[], words: string): DrawingPlanes[] {
   const order = new Map(drawings.map((d, k) => [d.id, k]));
-  const wanted = words.trim().toLowerCase();
+  const wanted = findable(words.trim());
   return planes
-    .filter((p) => `${p.letter} ${p.title}`.toLowerCase().includes(wanted))
+    .filter((p) => findable(`${p.letter} ${p.title}`).includes(wanted))
     .sort((a, b) => (order.get(a.drawing) ?? 0) - (order.get(b.drawing) ?? 0));
 }
 

@@ -2,6 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Drawing, Project, Sheet } from "../api/client";
 import { useReorder, useSheetActs } from "../api/sheet-acts";
+import { findable } from "../fields/findable";
 import { Unplaced } from "./Unplaced";
 
 type Props = {
@@ -20,8 +21,8 @@ export function Register({ project, sheets, drawings, sheet, onOpen, onTable }: 
   const reorder = useReorder(project.id);
   const [sought, setSought] = useState("");
   const [over, setOver] = useState("");
-  const word = sought.trim().toLowerCase();
-  const shown = sheets.filter((s) => `${s.number} ${s.title}`.toLowerCase().includes(word));
+  const word = findable(sought.trim());
+  const shown = sheets.filter((s) => findable(`${s.number} ${s.title}`).includes(word));
   const drop = (folder: string, before: Sheet | null, dragged: number) => {
     setOver("");
     const mine = sheets.filter((s) => s.folder === folder && s.id !== dragged).map((s) => s.id);

@@ -2,6 +2,7 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import type { Drawing, Project, Settings, Sheet } from "../api/client";
 import { useSheetActs } from "../api/sheet-acts";
+import { findable } from "../fields/findable";
 import { scaleText } from "../fields/scale";
 import { FoldersPart } from "./FoldersPart";
 import { Renumber } from "./Renumber";
@@ -42,7 +43,7 @@ export function RegisterTable({ project, settings, sheets, drawings, onOpen }: P
   const rows = sheets
     .map((sheet) => ({ sheet, cells: cellsOf(project, sheet, drawings) }))
     .filter(({ cells }) =>
-      COLUMNS.every((c, k) => (cells[k] ?? "").toLowerCase().includes((filters[c] ?? "").toLowerCase())),
+      COLUMNS.every((c, k) => findable(cells[k] ?? "").includes(findable(filters[c] ?? ""))),
     );
   const here = rows.map((r) => r.sheet.id);
   const wanted = here.filter((id) => chosen.includes(id));

@@ -38,6 +38,7 @@ from edge_slice.core.cut.anchoring import point_anchor
 from edge_slice.core.cut.anchors import Anchor, held, on_grid
 from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.recognition import findable
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.known_names import check_names, in_annotation, known_to_standard
@@ -190,7 +191,7 @@ def snaps_of(drawing_id: int) -> SnapsOut:
 
 def find_text(project_id: int, words: str) -> list[FoundText]:
     """Annotations that hold all these words, over all drawings of a project."""
-    asked = words.casefold().split()
+    asked = findable(words).split()
     if not asked:
         return []
     found: list[FoundText] = []
@@ -202,7 +203,7 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
             document = document_of(row)
             lines = label_lines(source.model, source.lengths, document) if isinstance(document, LabelNote) else None
             said = " ".join([words_of(document), *(lines or ())]).strip()
-            if not all(word in said.casefold() for word in asked):
+            if not all(word in findable(said) for word in asked):
                 continue
             if row.drawing_id not in titles:
                 titles[row.drawing_id] = drawing_out(session, drawing_row(session, row.drawing_id)).title

@@ -22,6 +22,7 @@ from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.recognition import findable
 from edge_slice.core.model import Model
 from edge_slice.store.database import reading
 
@@ -90,11 +91,11 @@ def with_words(project_id: int, words: str) -> list[ElementOut]:
     """The first elements whose name, kind and storey have all these words."""
     with reading() as session:
         model = load_model(session, newest_revision(session, project_id))
-    asked = words.casefold().split()
+    asked = findable(words).split()
     found = []
     for k, e in enumerate(model.elements):
         storey = model.storeys[e.storey].name if e.storey >= 0 else ""
-        said = f"{e.name} {e.kind} {storey}".casefold()
+        said = findable(f"{e.name} {e.kind} {storey}")
         if all(word in said for word in asked):
             found.append(_facts(model, None, k, -1, None))
             if len(found) == MOST_FOUND:

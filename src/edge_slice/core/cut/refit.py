@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -120,7 +121,7 @@ def _plan(model: Model, cut: PlanCut, frame: ModelFrame) -> Refit:
     old = next((s for s in frame.storeys if s.guid == cut.storey), None)
     if old is None or not model.storeys:
         return Refit(None, "this model has no storeys" if old is not None else "its storey was lost already")
-    named = next((s for s in model.storeys if s.name.casefold() == old.name.casefold()), None)
+    named = next((s for s in model.storeys if _same_name(s.name, old.name)), None)
     if named is not None:
         return Refit(_at(cut, named), f"storey of the same name, {named.name}")
     above = _rank(frame.storeys, old.guid)
@@ -129,6 +130,10 @@ def _plan(model: Model, cut: PlanCut, frame: ModelFrame) -> Refit:
         where = f"{above} above" if above > 0 else f"{-above} below"
         return Refit(None, f"there is no storey {where} the ground floor")
     return Refit(_at(cut, alike), f"{alike.name} in the place of {old.name}")
+
+
+def _same_name(one: str, other: str) -> bool:
+    return unicodedata.normalize("NFC", one).casefold() == unicodedata.normalize("NFC", other).casefold()
 
 
 def _at(cut: PlanCut, storey: Storey) -> PlanCut:

@@ -10,10 +10,15 @@ from functools import cache
 _LETTERS = str.maketrans({"ø": "o", "æ": "ae", "ß": "ss", "đ": "d", "ł": "l"})
 
 
+def findable(text: str) -> str:
+    """A text as it is looked for: small letters without accents and points, however they were typed."""
+    bare = unicodedata.normalize("NFKD", text.casefold().translate(_LETTERS))
+    return "".join(c for c in bare if not unicodedata.combining(c))
+
+
 def plain(text: str) -> str:
     """Small letters without accents, words parted by single spaces."""
-    bare = unicodedata.normalize("NFKD", text.casefold().translate(_LETTERS))
-    return " ".join(re.findall(r"[^\W_]+", "".join(c for c in bare if not unicodedata.combining(c))))
+    return " ".join(re.findall(r"[^\W_]+", findable(text)))
 
 
 @cache

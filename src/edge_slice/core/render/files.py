@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import re
+import unicodedata
 from dataclasses import replace
 from typing import Literal, TypeVar
 
@@ -10,6 +10,7 @@ from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Path
 from edge_slice.core.render.svg import to_svg
 
 Form = Literal["svg", "pdf", "dxf", "png"]
+LONGEST = 200  # bytes of a name; with what is put behind it, less than the 255 that file systems allow
 DPI = 150.0  # dots an inch of pictures
 
 
@@ -41,8 +42,13 @@ def file_bytes(form: Form, display: DisplayList, box: Box, scale: float | None, 
 
 
 def plain_name(title: str) -> str:
-    """A title as the name of a file."""
-    return re.sub(r"[^\w.-]+", "-", title).strip("-") or "drawing"
+    """A title as the name of a file, in its own script, as long as file systems take it."""
+    kept = [
+        c if c in "._-" or unicodedata.category(c)[0] in "LMN" else " " for c in unicodedata.normalize("NFC", title)
+    ]
+    name = "-".join("".join(kept).split())
+    short = name.encode()[:LONGEST].decode(errors="ignore")
+    return short.strip("-") or "drawing"
 
 
 Sourced = TypeVar("Sourced", bound=Paths | Label | Image)
