@@ -352,7 +352,7 @@ def test_copies_are_made_beside_the_section(bench: Bench) -> None:
 def test_a_set_that_hides_everything_says_so_and_offers_the_way_back(bench: Bench) -> None:
     page = bench.page
     url = f"/api/projects/{bench.project}/shown-sets"
-    rule = {"only_kinds": ["no such kind"]}
+    rule = {"only_kinds": ["lift"]}
     hiding = bench.app.call("POST", url, {"name": "Nothing", "rule": rule}).json
     add(bench, [[2, -1], [2, 4]], shown_set=hiding["key"])
     expect(page.get_by_text("may be hidden by this drawing or its shown set")).to_be_visible()

@@ -16,7 +16,7 @@ def test_a_report_says_what_is_passed_and_missed(installation: Installation, dem
     assert "Concrete flight 2" in {m["name"] for m in found["misses"]}
     plan = plan_of(installation, demo_project)
     level = installation.call("POST", f"/api/projects/{demo_project}/cut-report", {"cut": plan["cut"]}).json
-    assert level == {"passages": [], "misses": []}
+    assert level == {"passages": [], "misses": [], "along": [], "clear": None}
 
 
 def test_a_line_is_laid_through_chosen_things(installation: Installation, demo_project: int) -> None:
@@ -88,7 +88,7 @@ def test_markers_show_where_cuts_cross(installation: Installation, hut_project: 
     url = f"/api/projects/{hut_project}/markers"
     on_plan, on_section = installation.call("POST", url, {"drawings": [plan, along["id"]]}).json
     assert sorted(m["kind"] for m in on_plan["markers"]) == ["elevation"] * 4 + ["section"] * 2
-    assert {m["upper"] for m in on_plan["markers"]} == {"A", "B", "N", "E", "S", "W"}
+    assert {m["upper"] for m in on_plan["markers"]} == {"A", "B", "E1", "E2", "E3", "E4"}
     assert all((m["at"] is None) == (m["kind"] == "section") for m in on_plan["markers"])
     (crossing,) = on_section["markers"]
     assert crossing["drawing"] == across["id"]
