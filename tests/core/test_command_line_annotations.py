@@ -13,7 +13,7 @@ from tests.ifc_files import write_hut
 
 CUT = ["--line", "2,-1", "2,4", "--look", "left", "--depth", "3", "--scale", "20", "--no-cache"]
 
-FOREIGN = {"kind": "note", "text": "断", "points": [[0, 0]]}
+UNWRITABLE = {"kind": "note", "text": "a\u0007b", "points": [[0, 0]]}
 
 
 @pytest.fixture
@@ -51,7 +51,7 @@ def test_wrong_files_are_refused(hut: Path, tmp_path: Path, capsys: pytest.Captu
         ('{"notes": []}', "notes"),
         ('{"annotations": [{"document": {"kind": "note", "text": "x", "points": [[0, 0]]}}]}', "spots"),
         ('{"touch_ups": [{"act": "hide"}]}', "Say where"),
-        (json.dumps({"annotations": [{"spots": [{"at": [0, 0]}], "document": FOREIGN}]}), "no letter"),
+        (json.dumps({"annotations": [{"spots": [{"at": [0, 0]}], "document": UNWRITABLE}]}), "control"),
     ):
         file.write_text(content)
         assert run(["cut", str(hut), *CUT, "--added", str(file), "--out", out]) == 2
