@@ -27,7 +27,7 @@ def other(tmp_path: Path) -> Iterator[OtherBrowser]:
 
 class Walk:
     def __init__(self, browser: OtherBrowser, app: Installation, project: int) -> None:
-        self.browser, self.app, self.project = browser, app, project
+        self.browser, self.project, self.app = browser, project, app
 
     def drawings(self) -> list[dict]:
         return self.app.call("GET", f"/api/projects/{self.project}/drawings").json

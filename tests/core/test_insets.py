@@ -149,7 +149,9 @@ def test_markers_at_the_gap_stay_in_one_piece(offset: float, look: str) -> None:
     style = DrawingSpec(scale=SCALE, strip=InsetStrip(drawing=1, base=0.5, top=2.0))
     result = cut_model(MODEL, PLAN, STANDARD.cut_rules(MODEL))
     plan = compose_drawing(MODEL, result, PLAN, style, STANDARD, (marker,))
-    cut = strip_cut(SECTION, style.strip)  # type: ignore[arg-type]
+    laid = style.strip
+    assert laid is not None
+    cut = strip_cut(SECTION, laid)
     (leaf,) = leaves_of(MODEL, cut)
     left, base, right, top = (x / SCALE for x in whole_window(leaves_of(MODEL, PLAN)))
     opened = opening(PLAN, (left, base, right, top), leaf, SCALE, RULE)

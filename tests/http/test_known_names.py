@@ -36,7 +36,7 @@ def test_unknown_names_in_styles_are_refused(
     installation: Installation, project: int, style: dict[str, Any], field: str, near: str
 ) -> None:
     app = installation
-    body = {"cut": SECTION, "style": {"scale": 50, **style}}
+    body = {"style": {"scale": 50, **style}, "cut": SECTION}
     new = app.call("POST", f"/api/projects/{project}/drawings", body)
     assert (new.status, new.json["field"]) == (422, field)
     assert near in new.json["message"]

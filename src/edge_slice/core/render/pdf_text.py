@@ -92,7 +92,7 @@ def _glyphs_of_letters(face: str) -> dict[int, int]:
     return {code: font.getGlyphID(name) for code, name in font.getBestCmap().items()}
 
 
-class _Outliner(BasePen):  # type: ignore[misc]
+class _OutlinePen(BasePen):  # type: ignore[misc]
     """Writes an outline down, in ems."""
 
     def __init__(self, shapes: Any, em: float) -> None:
@@ -120,7 +120,7 @@ class _Outliner(BasePen):  # type: ignore[misc]
 def _outline(face: str, number: int) -> Outline:
     font = _font(face)
     shapes = font.getGlyphSet()
-    pen = _Outliner(shapes, font["head"].unitsPerEm)
+    pen = _OutlinePen(shapes, font["head"].unitsPerEm)
     shapes[font.getGlyphName(number)].draw(pen)
     return tuple(pen.steps)
 
