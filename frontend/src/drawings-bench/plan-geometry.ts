@@ -9,17 +9,7 @@ export const onPaper = ([x, y]: Place, scale: number): Spot => ({
 });
 export const onModel = (p: Spot, scale: number): Place => [(p.x * scale) / 1000, (p.y * scale) / 1000];
 
-/** Every side as far as the cutting line or the building goes. */
-export const OPEN_EXTENTS: Extents = {
-  left: null,
-  right: null,
-  base: null,
-  top: null,
-  polygon: [],
-  breaks: [],
-  broken: [],
-  whole_edges: false,
-};
+export { OPEN_EXTENTS } from "../drawing/extents";
 
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 export const rounded = ([x, y]: Place): Place => [tidy(x), tidy(y)];

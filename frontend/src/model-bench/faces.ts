@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { Cut, Style } from "../api/client";
+import { OPEN_EXTENTS } from "../drawing/extents";
 import type { Item, View } from "../drawing/screen-form";
 import { type Taking, takingsOf } from "./opening";
 import type { Hiding } from "./use-showing";
@@ -17,16 +18,7 @@ export const faceCut = (cut: Cut, hiding: Hiding): Cut =>
     ...("overhead" in cut ? { overhead: 0 } : {}),
     ...("perspective" in cut ? { perspective: null } : {}),
     ...("of" in cut ? { of: "building" } : {}),
-    extents: {
-      left: null,
-      right: null,
-      base: null,
-      top: null,
-      polygon: [],
-      breaks: [],
-      broken: [],
-      whole_edges: false,
-    },
+    extents: OPEN_EXTENTS,
     shared_extents: "",
     ...hiding,
     see_through: [],
