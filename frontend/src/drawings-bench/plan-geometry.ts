@@ -1,4 +1,4 @@
-import type { Extents, SectionCut } from "../api/client";
+import type { SectionCut } from "../api/client";
 import type { Spot } from "../drawing/camera";
 import type { Look, Place } from "./bench-state";
 
