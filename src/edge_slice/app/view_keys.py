@@ -75,7 +75,7 @@ class ViewKeys:
 
     def _kept_clear(self, cut: AnyCut, style: DrawingSpec, drawing_id: int | None) -> str:
         """The annotations of which bubbles and labels that are part of a view keep clear."""
-        labelled = isinstance(cut, PlanCut) and style.rooms and style.shown_markers
+        labelled = style.rooms if isinstance(cut, PlanCut) else style.section_rooms
         if drawing_id is None or not (labelled or self.callouts_on(drawing_id, cut, style)):
             return ""
         return self.annotated.get(drawing_id, "")

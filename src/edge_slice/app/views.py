@@ -18,6 +18,7 @@ from edge_slice.core.cut.planes.leaves import Axes
 from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.model import Model
@@ -104,13 +105,14 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
     row = session.get(Drawing, drawing_id) if drawing_id is not None else None
     markers: tuple[Marker, ...] = ()
     callouts: tuple[CalloutMark, ...] = ()
+    standing: tuple[Box, ...] = ()
     if row is not None and row.project_id == keys.revision.project_id:
         callouts = keys.callouts_on(row.id, shown.cut, shown.style)
+        standing = keys.drawings.standing(row)
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
-    standing = keys.drawings.standing(row) if row is not None and (markers or callouts) else ()
     result, display = composed_view(shown, markers, callouts, False, touched, standing)
     display, opening = with_strip(keys.source, keys.followed, shown, display)
     facts = screen_facts(shown, result) | {
