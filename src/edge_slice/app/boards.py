@@ -20,7 +20,6 @@ from edge_slice.app.source import ProjectSource
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.drawing.display import DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.lettering import font_size
-from edge_slice.core.drawing.typesetting import is_plain
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.render.screen import runs_said
@@ -86,10 +85,11 @@ def _path(item: Paths) -> PathOut:
 
 
 def _lettering(item: Label) -> LetteringOut:
+    runs = runs_said(item)
     return LetteringOut(
         role=item.role, text=item.text, x=round(item.x, 3), y=round(item.y, 3), size=round(font_size(item.height), 4),
         colour=item.colour, align=item.align, angle=round(item.angle, 4),
-        runs=None if is_plain(item.text) else [SetRunOut.model_validate(r) for r in runs_said(item)],
+        runs=None if runs is None else [SetRunOut.model_validate(r) for r in runs],
     )  # fmt: skip
 
 

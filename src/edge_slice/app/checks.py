@@ -13,7 +13,6 @@ from edge_slice.app.boards import board_of
 from edge_slice.app.check_documents import FindingOut, LeaveFinding, Severity
 from edge_slice.app.drawing_rows import annotations_of, placements_of
 from edge_slice.app.issues import list_issues, state_of_sheets
-from edge_slice.app.models import load_model, newest_revision
 from edge_slice.app.projects import project_row
 from edge_slice.app.rows import held_row
 from edge_slice.app.sheet_pictures import SheetsAround, screen_of, sheet_row
@@ -47,7 +46,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
         project_row(session, project_id)
         around = SheetsAround(session, project_id)
         found = [
-            *_of_drawings(session, around), *_alike(around), *_groundless(session, around),
+            *_of_drawings(session, around), *_alike(around), *_groundless(around),
             *_of_sheets(session, around),
         ]  # fmt: skip
         for one in lost:
@@ -203,11 +202,10 @@ def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
     return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
 
 
-def _groundless(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+def _groundless(around: SheetsAround) -> Iterator[FindingOut]:
     """A model without ground, where drawings show what should stand in it."""
-    model = load_model(session, newest_revision(session, around.project_id))
     upright = [n for n, d in around.drawings.items() if d.cut["kind"] in ("section", "elevation")]
-    if upright and not any(e.kind == "ground" for e in model.elements):
+    if upright and "ground" not in around.keys.source.facts["kinds"]:
         says = "The model has no ground: in sections and elevations the building stands in the air."
         yield _finding("doubtful", "no ground", says, "Ask for a model with its ground, or draw the ground by hand.",
                        "ground", drawing=upright[0])  # fmt: skip

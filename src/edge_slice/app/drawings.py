@@ -159,7 +159,8 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
             if edit.cut.kind != row.cut["kind"]:
                 raise Refused("A drawing can't change its kind; make a new one.", "cut")
             _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
-        check_drawing(session, row.project_id, edit.cut, edit.style, row)
+        if edit.cut is not None or edit.style is not None:
+            check_drawing(session, row.project_id, edit.cut, edit.style, row)
         if edit.letter is not None and edit.letter != row.letter:
             check_letter(session, row, edit.letter)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:

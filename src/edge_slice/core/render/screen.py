@@ -29,7 +29,7 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
         if isinstance(item, Label):
             labels.append(
                 {
-                    **({} if is_plain(item.text) else {"runs": runs_said(item)}),
+                    **({"runs": runs} if (runs := runs_said(item)) is not None else {}),
                     "role": item.role,
                     "text": item.text,
                     "x": round(item.x, 3),
@@ -73,8 +73,10 @@ def to_screen(display: DisplayList, facts: dict[str, Any]) -> bytes:
     return struct.pack("<I", len(text)) + text + b"".join(blocks)
 
 
-def runs_said(label: Label) -> list[dict[str, Any]]:
-    """The runs of a text that is not in the drawing face alone, mm from its point."""
+def runs_said(label: Label) -> list[dict[str, Any]] | None:
+    """The runs of a text, mm from its point; None of one that is in the drawing face alone."""
+    if is_plain(label.text):
+        return None
     return [
         {
             "family": FACES[placed.run.face].family,

@@ -93,26 +93,26 @@ def seen_materials(model: Model) -> I64:
     return np.where(found == unknown, -1, found)
 
 
-def shown_edges(model: Model) -> I64:
-    """The sharp edges that are drawn: all of most elements; of one that is nothing but edges (plants, metalwork) the
-    longest, as many as can be told apart on its surface."""
+def shown_edges(model: Model, elements: I64) -> tuple[I64, I64]:
+    """The sharp edges of elements that are drawn, one element after the other, and how many each has: all of most; of
+    one that is nothing but edges (plants, metalwork) the longest, as many as can be told apart on its surface."""
     mesh = model.mesh
     sharp = np.flatnonzero(mesh.edge_sharp)
-    owner = mesh.edge_element[sharp]
-    ends = mesh.vertices[mesh.edges[sharp]]
+    rows, counts = _rows_of(mesh.edge_element[sharp], elements, len(model.elements))
+    edges, owner = sharp[rows], np.repeat(np.arange(len(elements)), counts)
+    ends = mesh.vertices[mesh.edges[edges]]
     length = np.linalg.norm(ends[:, 1] - ends[:, 0], axis=1)
-    count = len(model.elements)
-    area = np.bincount(mesh.triangle_element, weights=np.linalg.norm(mesh.normals, axis=1) / 2, minlength=count)
-    room = area / APART
-    dense = np.bincount(owner, weights=length, minlength=count) > room
+    triangles, triangle_counts = _rows_of(mesh.triangle_element, elements, len(model.elements))
+    area = np.linalg.norm(mesh.normals[triangles], axis=1) / 2
+    room = np.bincount(np.repeat(np.arange(len(elements)), triangle_counts), area, len(elements)) / APART
+    dense = np.bincount(owner, length, len(elements)) > room
     if not dense.any():
-        return sharp
+        return edges, counts
     order = np.lexsort((-length, owner))
-    run = np.cumsum(length[order])
-    first = np.searchsorted(owner[order], owner[order])
+    run, first = np.cumsum(length[order]), np.searchsorted(owner, owner)
     within = run - np.where(first > 0, run[first - 1], 0.0)
-    kept = ~dense[owner[order]] | (within <= room[owner[order]])
-    return np.sort(sharp[order[kept]])
+    kept = np.sort(order[~dense[owner] | (within <= room[owner])])
+    return edges[kept], np.bincount(owner[kept], minlength=len(elements))
 
 
 def part_bytes(model: Model, part: SolidPart) -> bytes:
@@ -123,9 +123,8 @@ def part_bytes(model: Model, part: SolidPart) -> bytes:
     owner = np.repeat(np.arange(len(part.elements)), triangle_counts)
     order = np.lexsort((material, owner))  # each owner's by their material; owners stay as they are
     triangles, material = triangles[order], material[order]
-    sharp = shown_edges(model)
-    edges, edge_counts = _rows_of(mesh.edge_element[sharp], part.elements, len(model.elements))
-    corners, ends = mesh.triangles[triangles], mesh.edges[sharp[edges]]
+    edges, edge_counts = shown_edges(model, part.elements)
+    corners, ends = mesh.triangles[triangles], mesh.edges[edges]
     used, index = np.unique(np.concatenate((corners.ravel(), ends.ravel())), return_inverse=True)
     points = mesh.vertices[used]
     low = points.min(axis=0)
