@@ -15,12 +15,25 @@ from edge_slice.core.drawing.display import Item, Pen, paths_of
 from edge_slice.core.drawing.standard import BreakRule
 
 F64 = NDArray[np.float64]
-WHITE = "#ffffff"
+GROUND = "#ffffff"
 BEYOND = 1.0  # mm outside of the edge that is hidden with it
 NEAR = 0.02  # mm; material this near to an edge ends there
 TOGETHER = 2.0  # times the overhang; runs of material that are nearer to each other have one line
 SHARP = np.radians(25.0)  # a corner of an outline at which a break line ends
 LEAST = 0.05  # mm; less material at an edge is none
+
+
+def zigzag(low: float, high: float, rule: BreakRule) -> F64:
+    """A break line from `low` to `high` (mm) and its overhang at both ends, with zigzags at even distances, as mm along
+    it and to its side (n, 2); on a run that is shorter than one zigzag that is as long as the run."""
+    count = max(1, int((high - low) / rule.spacing))
+    quarter = min(rule.width / 4, (high - low) / 4 / count)
+    line: list[tuple[float, float]] = [(low - rule.overhang, 0.0)]
+    for k in range(count):
+        middle = low + (high - low) * (k + 0.5) / count
+        for share, off in ((-2, 0.0), (-1, rule.height), (1, -rule.height), (2, 0.0)):
+            line.append((middle + share * quarter, off))
+    return np.array([*line, (high + rule.overhang, 0.0)])
 
 
 def broken_sides(frame: shapely.Polygon, edges: Sequence[Edge]) -> list[F64]:
@@ -71,11 +84,11 @@ def edge_breaks(
         length = float(np.hypot(*np.diff(side, axis=0).T).sum())
         runs = [(0.0, length)] if whole else _runs(side, cut, length, rule)
         for low, high in runs:
-            line = _zigzag(side, low, high, rule)
+            line = _bent(side, low, high, rule)
             outer = _beside(side, np.linspace(line[0][0], line[-1][0], 2 + int((high - low) / 2)), -BEYOND)
             drawn = np.array([_beside(side, np.array([s]), off)[0] for s, off in line])
             mask = np.concatenate((drawn, outer[::-1]))
-            items.append(paths_of("break mask", [mask], None, WHITE, True))
+            items.append(paths_of("break mask", [mask], None, GROUND, True))
             items.append(paths_of("break line", [drawn], pen))
     return items
 
@@ -98,16 +111,9 @@ def _runs(side: F64, cut: shapely.Geometry, length: float, rule: BreakRule) -> l
     return found
 
 
-def _zigzag(side: F64, low: float, high: float, rule: BreakRule) -> list[tuple[float, float]]:
+def _bent(side: F64, low: float, high: float, rule: BreakRule) -> list[tuple[float, float]]:
     """A break line as places along a side and mm into the drawing: it follows the side's bends."""
-    count = max(1, int((high - low) / rule.spacing))
-    quarter = min(rule.width / 4, (high - low) / 4 / count)
-    line: list[tuple[float, float]] = [(low - rule.overhang, 0.0)]
-    for k in range(count):
-        middle = low + (high - low) * (k + 0.5) / count
-        for share, off in ((-2, 0.0), (-1, rule.height), (1, -rule.height), (2, 0.0)):
-            line.append((middle + share * quarter, off))
-    line.append((high + rule.overhang, 0.0))
+    line = [(along, off) for along, off in zigzag(low, high, rule).tolist()]
     marks = np.r_[0.0, np.cumsum(np.hypot(*np.diff(side, axis=0).T))][1:-1].tolist()
     between = [(a[0], b[0]) for a, b in pairwise(line) if a[1] == b[1]]
     line += [(m, 0.0) for m in marks if any(a < m < b for a, b in between)]

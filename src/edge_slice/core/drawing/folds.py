@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.planes.leaves import Window
 from edge_slice.core.cut.spec import Break, Extents
+from edge_slice.core.drawing.break_lines import GROUND, zigzag
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Paths, Pen, paths_of, run_of, runs_of, together
 from edge_slice.core.drawing.standard import BreakRule
 
 F64 = NDArray[np.float64]
-GROUND = "#ffffff"
 FAR = 1e6  # mm; beyond everything that stands at the edge of a drawing
 LEAST = 0.01  # mm on paper that must be left between breaks
 TOUCH = 1e-6  # mm
@@ -124,8 +124,8 @@ class Fold:
         items: list[Item] = []
         for parts, upright, (low, high) in ((self.us, True, (base, top)), (self.vs, False, (left, right))):
             for one, after in pairwise(parts):
-                first = _zigzag(one.end + one.shift, low, high, upright, self.rule)
-                second = _zigzag(after.start + after.shift, low, high, upright, self.rule)
+                first = _across(one.end + one.shift, low, high, upright, self.rule)
+                second = _across(after.start + after.shift, low, high, upright, self.rule)
                 items.append(paths_of("break mask", [np.concatenate((first, second[::-1]))], None, GROUND, True))
                 items.append(paths_of("break line", [first, second], pen))
         return items
@@ -230,19 +230,10 @@ def _unclamped(parts: tuple[Part, ...], at: F64) -> F64:
     return np.asarray(found, dtype=np.float64)
 
 
-def _zigzag(at: float, low: float, high: float, upright: bool, rule: BreakRule) -> F64:
-    """A line across a drawing with zigzags at even distances (n, 2)."""
-    start, end = low - rule.overhang, high + rule.overhang
-    count = max(1, int((high - low) / rule.spacing))
-    along: list[float] = [start]
-    across: list[float] = [0.0]
-    for k in range(count):
-        middle = low + (high - low) * (k + 0.5) / count
-        quarter = rule.width / 4
-        along += [middle - 2 * quarter, middle - quarter, middle + quarter, middle + 2 * quarter]
-        across += [0.0, rule.height, -rule.height, 0.0]
-    run, off = np.array([*along, end]), at + np.array([*across, 0.0])
-    return np.column_stack((off, run) if upright else (run, off))
+def _across(at: float, low: float, high: float, upright: bool, rule: BreakRule) -> F64:
+    """A break line across a drawing (n, 2)."""
+    along, aside = zigzag(low, high, rule).T
+    return np.column_stack((at + aside, along) if upright else (along, at + aside))
 
 
 def _indexed(item: Paths) -> NDArray[np.int64]:
