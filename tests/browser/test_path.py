@@ -287,6 +287,14 @@ def test_change_made_while_the_database_is_away_is_saved_when_it_is_back(
     bench.saved(lambda: bench.section()["cut"]["depth"] == 1.1)
 
 
+def test_machine_that_loses_its_network_goes_on(bench: Bench) -> None:
+    bench.page.evaluate("window.dispatchEvent(new Event('offline'))")
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    bench.painted("Result")
+    bench.page.get_by_role("link", name="Checks").click()
+    expect(bench.page.get_by_role("main")).to_contain_text("Section A")
+
+
 def test_commands_by_name(bench: Bench) -> None:
     page = bench.page
     page.keyboard.press("Control+k")
