@@ -149,14 +149,14 @@ def callouts(page: Page, url: str, project: int, plan: int) -> None:
     page.get_by_role("region", name="Wall section").wait_for()
     page.keyboard.press("Escape")
     drawing = call(url, f"/api/drawings/{plan}")
-    strip = {"drawing": section["id"], "base": -0.3, "top": 3.0, "start": 1.2, "end": 12.4}
-    change = {"version": drawing["version"], "style": {**drawing["style"], "strip": strip}}
+    strip = {"drawing": section["id"], "base": -0.3, "top": 3.0, "start": 1.2, "end": 12.4, "levels": True}
+    change = {"version": drawing["version"], "style": {**drawing["style"], "strips": [strip]}}
     call(url, f"/api/drawings/{plan}", change, "PATCH")
     page.get_by_role("button", name="One pane").click()
     page.get_by_role("button", name="Show the whole drawing").click()
     shoot(page, "inset-strip")
     page.get_by_role("button", name="One pane").click()
-    taken = {"version": drawing["version"] + 1, "style": {**drawing["style"], "strip": None}}
+    taken = {"version": drawing["version"] + 1, "style": {**drawing["style"], "strips": []}}
     call(url, f"/api/drawings/{plan}", taken, "PATCH")
 
 

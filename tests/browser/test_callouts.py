@@ -250,15 +250,20 @@ def test_a_strip_of_a_section_is_laid_into_the_plan(bench: Bench, section: dict)
     plan = next(d for d in bench.drawings() if d["kind"] == "plan")
     page.get_by_role("treeitem").filter(has_text=plan["title"]).first.click()
     page.get_by_label("Lay in").select_option(label=section["title"])
-    bench.saved(lambda: now(bench, plan)["style"]["strip"])
-    for name, value in (("Strip from", "1000"), ("Strip to", "3000")):
+    bench.saved(lambda: now(bench, plan)["style"]["strips"])
+    for name, value in (("Strip 1 from", "1000"), ("Strip 1 to", "3000")):
         page.get_by_label(name, exact=True).fill(value)
         page.get_by_label(name, exact=True).press("Enter")
-    bench.saved(lambda: now(bench, plan)["style"]["strip"]["end"] == 3)
+    bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["end"] == 3)
     page.wait_for_timeout(600)
-    drag(page, "Inset strip: move along the line", 0, -25)
-    bench.saved(lambda: now(bench, plan)["style"]["strip"]["start"] != 1)
-    strip = now(bench, plan)["style"]["strip"]
+    drag(page, "Inset strip 1: move along the line", 0, -25)
+    bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["start"] != 1)
+    (strip,) = now(bench, plan)["style"]["strips"]
     assert strip["end"] - strip["start"] == pytest.approx(2)
-    page.get_by_role("button", name="Take the strip out").click()
-    bench.saved(lambda: now(bench, plan)["style"]["strip"] is None)
+    page.get_by_label("Way", exact=True).select_option(label="covers a band")
+    bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["replaces"])
+    page.get_by_label("Lay in").select_option(label=section["title"])
+    bench.saved(lambda: len(now(bench, plan)["style"]["strips"]) == 2)
+    for number in (2, 1):
+        page.get_by_role("button", name=f"Take strip {number} out").click()
+        bench.saved(lambda left=number - 1: len(now(bench, plan)["style"]["strips"]) == left)

@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import math
 import re
+from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 import pypdf
@@ -13,11 +15,28 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from edge_slice.core.annotating.board import Board
+from edge_slice.core.annotating.compose import composed
+from edge_slice.core.annotating.documents import Dimension
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut, cut_model, leaves_of
+from edge_slice.core.cut.anchoring import point_anchor
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.insets import AIR, Opening, laid_in, opening, strip_cut, strip_style
+from edge_slice.core.drawing.annotations.clear_places import box_of
+from edge_slice.core.drawing.display import Label
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.insets import (
+    AIR,
+    Opening,
+    broken_like,
+    can_join,
+    laid_in,
+    lying,
+    opening,
+    strip_cut,
+    strip_style,
+)
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import InsetStrip
 from edge_slice.core.render.pdf import Page, to_pdf
@@ -39,17 +58,32 @@ def plain(cut: PlanCut | SectionCut, style: DrawingSpec) -> DisplayList:
     return compose_drawing(MODEL, cut_model(MODEL, cut, STANDARD.cut_rules(MODEL)), cut, style, STANDARD)
 
 
-def inset(section: SectionCut, plan: PlanCut = PLAN, **strip: float) -> tuple[DisplayList, Opening]:
-    style = DrawingSpec(scale=SCALE, strip=InsetStrip(drawing=1, **{"base": 0.5, "top": 2.0, **strip}))  # type: ignore[arg-type]
-    assert style.strip is not None
-    laid = style.strip
-    cut = strip_cut(section, laid)
-    (leaf,) = leaves_of(MODEL, cut)
-    left, base, right, top = (x / SCALE for x in whole_window(leaves_of(MODEL, plan)))
-    opened = opening(plan, (left, base, right, top), leaf, SCALE, RULE)
-    drawn = plain(cut, strip_style(DrawingSpec(), style))
-    pen = pens_of(STANDARD, SCALE)["frame fine"]
-    return laid_in(plain(plan, style), drawn, opened, pen), opened
+def inset(
+    section: SectionCut, plan: PlanCut = PLAN, markers: tuple[Marker, ...] = (), **strip: float
+) -> tuple[DisplayList, Opening]:
+    return inset_all([(section, strip)], plan, markers)
+
+
+def inset_all(
+    wanted: Sequence[tuple[SectionCut, dict[str, Any]]], plan: PlanCut = PLAN, markers: tuple[Marker, ...] = ()
+) -> tuple[DisplayList, Opening]:
+    strips = [InsetStrip(drawing=1, **{"base": 0.5, "top": 2.0, **strip}) for _, strip in wanted]
+    style = DrawingSpec(scale=SCALE, strips=tuple(strips))
+    own = Fold.of(whole_window(leaves_of(MODEL, plan)), plan.extents, SCALE, RULE)
+    drawn, lain = [], []
+    for (section, _), strip in zip(wanted, strips, strict=True):
+        cut = strip_cut(section, strip)
+        (leaf,) = leaves_of(MODEL, cut)
+        cut = cut.model_copy(update={"extents": broken_like(own, leaf, SCALE)})
+        (leaf,) = leaves_of(MODEL, cut)
+        one = lying(plan, own, leaf, strip.replaces, SCALE)
+        can_join(lain, one, "section B")
+        lain.append(one)
+        drawn.append(plain(cut, strip_style(DrawingSpec(), style, strip)))
+    opened = opening(own, lain, SCALE, RULE)
+    result = cut_model(MODEL, plan, STANDARD.cut_rules(MODEL))
+    whole = compose_drawing(MODEL, result, plan, style, STANDARD, markers)
+    return laid_in(whole, drawn, opened, pens_of(STANDARD, SCALE)["frame fine"]), opened
 
 
 def outlines(display: DisplayList) -> list[np.ndarray]:
@@ -133,9 +167,6 @@ def test_what_can_not_be_laid_in_says_why() -> None:
         strip_cut(SectionCut(line=((0, 0), (4, 0), (4, 1), (8, 1))), InsetStrip(drawing=1))
     with pytest.raises(ImpossibleCut, match="ceiling plan"):
         inset(SECTION, PlanCut(storey="storey-0", look="up"))
-    broken = PLAN.model_copy(update={"extents": Extents(breaks=(Break(axis="u", start=2, end=4),))})
-    with pytest.raises(ImpossibleCut, match="broken already"):
-        inset(SECTION, broken)
     with pytest.raises(ValueError, match="at least 50 mm"):
         InsetStrip(drawing=1, base=1, top=1)
 
@@ -146,17 +177,10 @@ def test_markers_at_the_gap_stay_in_one_piece(offset: float, look: str) -> None:
     """That of the section laid in, and of one right beside it: head, wedge, words and heavy end move as one."""
     line = ((-1.0, 3 + offset), (9.0, 3 + offset))
     marker = Marker(7, "A", "–", line, look)
-    style = DrawingSpec(scale=SCALE, strip=InsetStrip(drawing=1, base=0.5, top=2.0))
     result = cut_model(MODEL, PLAN, STANDARD.cut_rules(MODEL))
-    plan = compose_drawing(MODEL, result, PLAN, style, STANDARD, (marker,))
-    laid = style.strip
-    assert laid is not None
-    cut = strip_cut(SECTION, laid)
-    (leaf,) = leaves_of(MODEL, cut)
-    left, base, right, top = (x / SCALE for x in whole_window(leaves_of(MODEL, PLAN)))
-    opened = opening(PLAN, (left, base, right, top), leaf, SCALE, RULE)
-    strip = plain(cut, strip_style(DrawingSpec(), style))
-    display = laid_in(plan, strip, opened, pens_of(STANDARD, SCALE)["frame fine"])
+    plan = compose_drawing(MODEL, result, PLAN, DrawingSpec(scale=SCALE), STANDARD, (marker,))
+    display, _ = inset(SECTION, PLAN, (marker,))
+    left, _, right, _ = plan.frame
 
     def parts(of: DisplayList) -> list[tuple[str, np.ndarray]]:
         found = []
@@ -181,3 +205,118 @@ def test_markers_at_the_gap_stay_in_one_piece(offset: float, look: str) -> None:
     lines = [i for i in display.items if isinstance(i, Paths) and i.role == "cutting line"]
     drawn = np.concatenate([i.points for i in lines])
     assert len(np.unique(np.round(drawn[:, 1], 3))) == 1  # once
+
+
+def test_a_band_is_replaced_and_the_plan_keeps_its_size() -> None:
+    display, opened = inset(SECTION, replaces=True, start=0.5, end=4.0)
+    whole = plain(PLAN, DrawingSpec(scale=SCALE))
+    assert display.frame == whole.frame
+    margin = RULE.height + AIR
+    low, high = 60.0, 60.0 + 1500 / SCALE + 2 * margin
+    points = np.concatenate(outlines(display))
+    inside = points[(points[:, 1] > low + 1e-3) & (points[:, 1] < high - 1e-3) & (points[:, 0] < 60)]
+    assert set(np.round(inside[:, 0], 3)) == {
+        0.0,
+        6.0,
+    }  # the cut wall of the strip, in line
+    assert inside[:, 1].min() == pytest.approx(low + margin)
+    assert inside[:, 1].max() == pytest.approx(high - margin)
+    right = points[np.abs(points[:, 0] - 154.0) < 0.01]
+    assert ((right[:, 1] < low) | (right[:, 1] > high)).all()  # of the plan beside the band nothing is touched
+    assert opened.points(np.array([(10.0, 100.0)])) == pytest.approx(np.array([(10.0, 100.0)]))
+    outer = [p for p in outlines(whole) if np.abs(p[:, 1] - 120.0).max() < 0.1]
+    assert all(any(np.array_equal(p, q) for q in outlines(display)) for p in outer)
+
+
+def test_several_strips_open_several_gaps_and_those_in_one_line_share_theirs() -> None:
+    higher = SectionCut(line=((-1, 4.5), (9, 4.5)), depth=1)
+    display, opened = inset_all([(SECTION, {}), (higher, {"top": 1.5})])
+    gaps = [1500 / SCALE + 2 * (RULE.height + AIR), 1000 / SCALE + 2 * (RULE.height + AIR)]
+    assert display.frame[3] == pytest.approx(plain(PLAN, DrawingSpec(scale=SCALE)).frame[3] + sum(gaps))
+    assert [p.shift for p in opened.fold.vs] == pytest.approx([0, gaps[0], gaps[0] + gaps[1]])
+    points = np.concatenate(outlines(display))
+    feet = [60 + RULE.height + AIR, 90 + gaps[0] + RULE.height + AIR]
+    for foot in feet:
+        assert np.abs(points[:, 1] - foot).min() < 1e-3
+    shared, once = inset_all([(SECTION, {"start": 0.5, "end": 3.0}), (SECTION, {"start": 5.0, "end": 9.0, "top": 1.5})])
+    assert shared.frame[3] == pytest.approx(display.frame[3] - gaps[1])
+    assert len(once.fold.vs) == 2
+
+
+def test_a_strip_seen_the_other_way_shares_the_gaps_of_the_others() -> None:
+    other = SectionCut(line=((-1, 4.5), (9, 4.5)), depth=1, look="right")
+    display, opened = inset_all([(SECTION, {}), (other, {})])
+    gap = 1500 / SCALE + 2 * (RULE.height + AIR)
+    points = np.concatenate(outlines(display))
+    low, high = 90 + gap, 90 + 2 * gap  # where the second one stands, upside down on the sheet
+    inside = points[(points[:, 1] > low + RULE.height) & (points[:, 1] < high - RULE.height)]
+    assert set(np.round(inside[:, 0], 3)) == {0.0, 6.0, 154.0, 160.0}
+    assert inside[:, 1].max() == pytest.approx(high - RULE.height - AIR)
+    assert opened.places[1].axes == pytest.approx(-opened.places[0].axes)
+
+
+def test_strips_that_can_not_be_laid_in_together_say_why() -> None:
+    across = SectionCut(line=((4, -1), (4, 7)), depth=1)
+    with pytest.raises(ImpossibleCut, match="run one way; let that of section B replace a band"):
+        inset_all([(SECTION, {}), (across, {})])
+    inset_all([(SECTION, {}), (across, {"replaces": True})])
+    with pytest.raises(ImpossibleCut, match="overlap"):
+        inset_all([(SECTION, {"start": 0.5, "end": 3.0}), (SECTION, {"start": 2.0, "end": 5.0})])
+
+
+@pytest.mark.parametrize("replaces", [False, True])
+def test_a_strip_in_a_broken_plan_has_its_breaks(replaces: bool) -> None:
+    broken = PLAN.model_copy(update={"extents": Extents(breaks=(Break(axis="u", start=2, end=6),))})
+    display, _ = inset(SECTION, broken, replaces=replaces)
+    taken = 4000 / SCALE - RULE.gap
+    line = 60.0 + RULE.height
+    points = np.concatenate(outlines(display))
+    inside = points[(points[:, 1] > line + 0.5) & (points[:, 1] < line + 30)]
+    assert set(np.round(inside[:, 0], 3)) == {0.0, 6.0, 154.0 - taken, 160.0 - taken}
+    askew = SectionCut(line=((0, 0.5), (8, 5.5)), depth=1)
+    with pytest.raises(ImpossibleCut, match="askew through a break"):
+        inset(askew, broken, replaces=replaces)
+    inset(askew, broken, replaces=replaces, start=0.2, end=1.5)  # lies in one part
+    with pytest.raises(ImpossibleCut, match="in a break of the plan"):
+        inset(SECTION, PLAN.model_copy(update={"extents": Extents(breaks=(Break(axis="v", start=2, end=4),))}))
+    with pytest.raises(ImpossibleCut, match="lies in a break"):
+        inset(SECTION, broken, replaces=replaces, start=4.0, end=5.0)
+
+
+def test_a_style_of_one_strip_is_read_as_one_of_several() -> None:
+    strip = {"drawing": 3, "base": 0.2, "top": 2.2}
+    assert DrawingSpec.model_validate({"strip": strip}) == DrawingSpec(strips=(InsetStrip(**strip),))
+    assert DrawingSpec.model_validate({"strip": None}) == DrawingSpec()
+
+
+@pytest.mark.parametrize("replaces", [False, True])
+def test_a_dimension_across_a_strip_stops_at_it_with_break_signs_and_tells_the_true_length(replaces: bool) -> None:
+    _, opened = inset(SECTION, replaces=replaces, start=1.5, end=6.0)
+    result = cut_model(MODEL, PLAN, STANDARD.cut_rules(MODEL))
+    board = Board.of(MODEL, result, PLAN, DrawingSpec(scale=SCALE), STANDARD, opened)
+    ends = tuple(point_anchor(board.features, 3000, y) for y in (300.0, 5700.0))
+    found = composed(board, Dimension(anchors=ends, points=((3000.0, 300.0),), direction=90), "a")
+    (value,) = [item for item in found.items if isinstance(item, Label)]
+    assert value.text == "5.400"
+    (place,) = opened.places
+    assert not shapely.intersects(shapely.Polygon(place.band), shapely.box(*box_of(value)))
+    lines = [i for i in found.items if isinstance(i, Paths) and i.role == "dimension line"]
+    parts = [p for i in lines for p in np.split(i.points, i.starts[1:-1])]
+    low, high = float(place.band[:, 1].min()), float(place.band[:, 1].max())
+    spans = sorted((float(p[:, 1].min()), float(p[:, 1].max())) for p in parts)
+    moved = 0.0 if replaces else high - low
+    assert spans == [pytest.approx((6.0, low)), pytest.approx((high, 114.0 + moved))]
+    signs = [i for i in found.items if isinstance(i, Paths) and i.role == "dimension break"]
+    assert sorted(float(s.points[:, 1].mean()) for s in signs) == pytest.approx([low, high])
+    beside = tuple(point_anchor(board.features, 7000, y) for y in (300.0, 5700.0))
+    past = composed(board, Dimension(anchors=beside, points=((7000.0, 300.0),), direction=90), "a")
+    assert sum(i.role == "dimension break" for i in past.items) == (0 if replaces else 1)
+
+
+def test_words_keep_clear_of_a_band_that_is_covered() -> None:
+    _, opened = inset(SectionCut(line=((0, 0.5), (8, 5.5)), depth=1), replaces=True, start=1.0, end=8.0)
+    (place,) = opened.places
+    boxes = opened.kept_clear()
+    assert len(boxes) > 2
+    assert shapely.union_all([shapely.box(*b) for b in boxes]).buffer(1e-6).covers(shapely.Polygon(place.band))
+    assert inset(SECTION)[1].kept_clear() == []

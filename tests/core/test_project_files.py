@@ -15,6 +15,7 @@ from edge_slice.command_line.main import run
 from edge_slice.core.model.ifc import read_ifc
 from edge_slice.core.project.file_text import project_text, read_project
 from edge_slice.core.project.project_file import ProjectFile
+from tests.conftest import DEMO
 from tests.ifc_files import write_hut
 
 HUT = """
@@ -186,3 +187,28 @@ def test_a_model_with_revisions_is_known_by_the_first(folder: Path) -> None:
 def test_a_cut_that_says_too_little_names_what_is_missing(folder: Path) -> None:
     with pytest.raises(ValidationError):
         ProjectFile.model_validate({"name": "", "model": "a.ifc"})
+
+
+def test_a_strip_in_a_plan_has_notes_of_the_layers_it_cuts(folder: Path) -> None:
+    (folder / "hut.toml").write_text(f"""
+name = "Station"
+model = {str(DEMO)!r}
+[[drawing]]
+key = "plan"
+cut = {{ kind = "plan", storey = 0 }}
+style = {{ strips = [{{ drawing = "section", base = -0.4, top = 2.2, replaces = true, layer_notes = true }}] }}
+[[drawing]]
+key = "section"
+parent = "plan"
+cut = {{ kind = "section", line = [[-2, 6], [24, 6]] }}
+[[sheet]]
+number = "A-101"
+title = "Plan"
+size = "A1"
+arrange = ["plan"]
+""")
+    assert publish(folder, "out") == 0
+    (made,) = (folder / "out").glob("*A-101*.pdf")
+    text = pypdf.PdfReader(made).pages[0].extract_text()
+    assert "150 Reinforced concrete" in text
+    assert "140 Concrete block" in text

@@ -252,16 +252,16 @@ def test_a_strip_of_a_section_is_laid_into_its_plan_and_follows_it(
 ) -> None:
     plan = plan_of(installation, hut_project)
     whole = head(installation, plan)
-    style = {**plan["style"], "strip": {"drawing": section["id"], "base": 0.2, "top": 2.2}}
+    style = {**plan["style"], "strips": [{"drawing": section["id"], "base": 0.2, "top": 2.2}]}
     opened = edit(installation, plan, style=style)
     shown = head(installation, plan)
-    assert shown["folds"]["v"][1][2] > 2000 / plan["style"]["scale"]
+    assert shown["folds"][0]["v"][1][2] > 2000 / plan["style"]["scale"]
     assert shown["frame"][2] - shown["frame"][0] > whole["frame"][2] - whole["frame"][0] + 1
     line = [[x + 0.1, y] for x, y in section["cut"]["line"]]
     edit(installation, section, cut={**section["cut"], "line": line})
     moved = head(installation, plan)
     assert now(installation, plan)["view"] != opened["view"]
-    assert moved["folds"]["v"][0][1] != shown["folds"]["v"][0][1]
+    assert moved["folds"][0]["v"][0][1] != shown["folds"][0]["v"][0][1]
     sheet = installation.call("POST", f"/api/projects/{hut_project}/sheets", {"number": "A-503", "title": "x"}).json
     placed = installation.call("POST", f"/api/sheets/{sheet['id']}/placements", {"drawing_id": plan["id"]}).json
     (place,) = placed["placements"]
@@ -270,7 +270,25 @@ def test_a_strip_of_a_section_is_laid_into_its_plan_and_follows_it(
     edit(installation, section, cut={**section["cut"], "line": [[90, 0], [90, 5]]})
     lost = head(installation, plan)
     assert any("outside the plan" in finding for finding in lost["findings"])
-    assert lost["folds"] is None
+    assert lost["folds"] == []
+
+
+def test_a_strip_that_covers_a_band_tells_its_levels_and_comes_with_its_project(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    plan = plan_of(installation, hut_project)
+    whole = head(installation, plan)
+    strip = {"drawing": section["id"], "base": -0.2, "top": 2.2, "replaces": True, "levels": True}
+    edit(installation, plan, style={**plan["style"], "strips": [strip]})
+    shown = head(installation, plan)
+    assert shown["frame"] == whole["frame"]
+    assert {label["role"] for label in shown["labels"]} >= {"level height"}
+    assert not any(t["role"] == "level height" for t in whole["labels"])
+    files = installation.call("GET", f"/api/projects/{hut_project}/files")
+    sent = installation.upload("copy.zip", files.body)
+    copy = installation.finished_import(sent.json["id"])["project_id"]
+    again = head(installation, plan_of(installation, copy))
+    assert sorted(t["text"] for t in again["labels"]) == sorted(t["text"] for t in shown["labels"])
 
 
 def test_breaks_that_leave_nothing_are_refused_and_lost_ones_are_not_drawn(
@@ -278,7 +296,7 @@ def test_breaks_that_leave_nothing_are_refused_and_lost_ones_are_not_drawn(
 ) -> None:
     extents = {**section["cut"]["extents"], "breaks": [{"axis": "u", "start": 0.5, "end": 1.0}], "broken": ["left"]}
     made = edit(installation, section, cut={**section["cut"], "extents": extents})
-    assert head(installation, section)["folds"]["u"][0][1] == pytest.approx(500 / made["style"]["scale"])
+    assert head(installation, section)["folds"][0]["u"][0][1] == pytest.approx(500 / made["style"]["scale"])
     for wrong, word in (({"start": -5, "end": 90}, "wider"), ({"start": 0.6, "end": 2.0}, "overlap")):
         breaks = [{"axis": "u", **wrong}, *([] if word == "wider" else extents["breaks"])]
         body = {"version": made["version"], "cut": {**made["cut"], "extents": {**extents, "breaks": breaks}}}

@@ -16,6 +16,7 @@ export type Hatch = Schemas["Hatch"];
 export type MaterialRule = Schemas["MaterialRule"];
 export type Cut = Drawing["cut"];
 export type Style = Schemas["DrawingSpec"];
+export type InsetStrip = Schemas["InsetStrip"];
 export type CutReport = Schemas["CutReportOut"];
 export type LineActRequest = Schemas["LineActRequest"];
 export type Marker = Schemas["MarkerOut"];

@@ -3155,7 +3155,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -3398,10 +3399,11 @@ export interface components {
              */
             standard: string;
             /**
-             * @description Of a plan: the strip of a section laid into it
-             * @default null
+             * Strips
+             * @description Of a plan: the strips of sections laid into it
+             * @default []
              */
-            strip: components["schemas"]["InsetStrip"] | null;
+            strips: components["schemas"]["InsetStrip"][];
         };
         /**
          * DrawingStandard
@@ -3922,7 +3924,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -4234,8 +4237,10 @@ export interface components {
         };
         /**
          * InsetStrip
-         * @description A strip of a section laid into a plan, which is broken open along its cutting line: the section (its drawing's
-         *     number), from which height to which, metres, and from where to where along it (null: as far as the section goes).
+         * @description A strip of a section laid into a plan: the section (its drawing's number), from which height to which, metres,
+         *     and from where to where along it (null: as far as the section goes). The plan is broken open for it along the
+         *     cutting line, or it `replaces` a band of the plan, which keeps its size; it may have markers of `levels` and notes
+         *     of the layers of what it cuts.
          */
         InsetStrip: {
             /**
@@ -4250,6 +4255,21 @@ export interface components {
              * @default null
              */
             end: number | null;
+            /**
+             * Layer Notes
+             * @default false
+             */
+            layer_notes: boolean;
+            /**
+             * Levels
+             * @default false
+             */
+            levels: boolean;
+            /**
+             * Replaces
+             * @default false
+             */
+            replaces: boolean;
             /**
              * Start
              * @default null
@@ -5534,7 +5554,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -5596,7 +5617,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -6203,7 +6225,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -8277,7 +8300,8 @@ export interface components {
              *         "elevation",
              *         "interior elevation"
              *       ],
-             *       "standard": "fine-line"
+             *       "standard": "fine-line",
+             *       "strips": []
              *     }
              */
             style: components["schemas"]["DrawingSpec"];

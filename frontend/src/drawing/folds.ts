@@ -2,18 +2,21 @@ import type { Spot } from "./camera";
 
 /** A stretch of an axis that a broken drawing shows, mm on paper before it is moved, and by how much it is. */
 export type FoldPart = [start: number, end: number, shift: number];
-/** How the parts of a broken drawing stand on paper; `axes`: unit vectors along and across the strip for which a plan
+/** How the parts of a broken drawing stand on paper; `axes`: unit vectors along and across the strips for which a plan
  * is broken open, else those of the paper. */
-export type Folds = { u: FoldPart[]; v: FoldPart[]; axes?: [Pair, Pair] };
+type Fold = { u: FoldPart[]; v: FoldPart[]; axes?: [Pair, Pair] };
 type Pair = [x: number, y: number];
+/** One upon the other: the breaks of a drawing, then what it is opened for. */
+export type Folds = Fold[];
 
 /** Where a point of the drawing stands on paper; one that is taken out, at the nearest side of its break. */
-export const folded = (folds: Folds, p: Spot): Spot => within(folds, p, moved);
+export const folded = (folds: Folds, p: Spot): Spot => folds.reduce((at, fold) => within(fold, at, moved), p);
 
 /** The point of the drawing that stands at a place on paper; in a gap, the end of the part before it. */
-export const unfolded = (folds: Folds, p: Spot): Spot => within(folds, p, back);
+export const unfolded = (folds: Folds, p: Spot): Spot =>
+  folds.reduceRight((at, fold) => within(fold, at, back), p);
 
-function within({ u, v, axes }: Folds, p: Spot, move: (parts: FoldPart[], at: number) => number): Spot {
+function within({ u, v, axes }: Fold, p: Spot, move: (parts: FoldPart[], at: number) => number): Spot {
   if (!axes) return { x: move(u, p.x), y: move(v, p.y) };
   const [a, b] = axes;
   const [s, t] = [move(u, p.x * a[0] + p.y * a[1]), move(v, p.x * b[0] + p.y * b[1])];

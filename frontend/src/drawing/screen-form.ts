@@ -96,7 +96,7 @@ export function parseView(data: ArrayBuffer): View {
   return {
     frame: head.frame,
     window: head.window ?? head.frame,
-    folds: head.folds ?? undefined,
+    folds: head.folds?.length ? head.folds : undefined,
     page: head.page,
     scale: head.scale ?? 1,
     empty: head.empty ?? false,

@@ -194,9 +194,10 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
           onPlanCut={(cut) => setLive({ id: source.id, cut, style: (liveOf(source) ?? source).style })}
           onPlanDrop={() => dropCut(source)}
           onPlanSave={(cut) => saveNow(source, { cut })}
-          onStrip={(strip) => {
+          onStrip={(index, strip) => {
             const { cut, style } = liveOf(source) ?? source;
-            setLive({ id: source.id, cut, style: { ...style, strip } });
+            const strips = style.strips.map((one, k) => (k === index ? strip : one));
+            setLive({ id: source.id, cut, style: { ...style, strips } });
           }}
           onStripDrop={() => {
             const now = useBench.getState().live;

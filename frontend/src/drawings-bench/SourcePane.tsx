@@ -8,6 +8,7 @@ import { useAnnotating } from "../annotating/use-annotating";
 import type {
   Cut,
   Drawing,
+  InsetStrip,
   Marker,
   Project,
   SectionCut,
@@ -71,7 +72,7 @@ type Props = {
   onPlanCut: (cut: Cut) => void;
   onPlanDrop: () => void;
   onPlanSave: (cut: Cut) => void;
-  onStrip: (strip: NonNullable<Style["strip"]>) => void;
+  onStrip: (index: number, strip: InsetStrip) => void;
   onStripDrop: () => void;
   onRename: (name: string) => void;
   settings: Settings;
@@ -154,8 +155,10 @@ export function SourcePane({
     setClicking(null);
     onAct({ kind: "align", direction });
   };
-  const strip = (live ?? plan).style.strip;
-  const stripped = drawings.find((d) => d.id === strip?.drawing);
+  const strips = (live ?? plan).style.strips.flatMap((strip, index) => {
+    const section = drawings.find((d) => d.id === strip.drawing)?.cut;
+    return section?.kind === "section" ? [{ strip, index, section }] : [];
+  });
   const { data: places } = usePlaces(project);
   const annotating = useAnnotating(project, plan, view, scale);
   const { data: standards = [] } = useStandards(project);
@@ -268,16 +271,19 @@ export function SourcePane({
                 )}
                 {litCut && !draft && <PointedPlace camera={camera} scale={scale} cut={litCut} />}
                 {box && !draft && <BoxOnPlan shared={box} camera={camera} scale={scale} />}
-                {cropped && strip && stripped?.cut.kind === "section" && (
-                  <StripGrip
-                    camera={camera}
-                    scale={scale}
-                    strip={strip}
-                    section={stripped.cut}
-                    onChange={onStrip}
-                    onDrop={onStripDrop}
-                  />
-                )}
+                {cropped &&
+                  strips.map(({ strip, index, section }) => (
+                    <StripGrip
+                      key={index}
+                      camera={camera}
+                      number={index + 1}
+                      scale={scale}
+                      strip={strip}
+                      section={section}
+                      onChange={(moved) => onStrip(index, moved)}
+                      onDrop={onStripDrop}
+                    />
+                  ))}
                 {cropped && view && (
                   <ExtentsFrame
                     drawing={plan.id}

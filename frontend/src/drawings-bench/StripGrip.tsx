@@ -1,23 +1,24 @@
 import { useRef } from "react";
-import type { SectionCut, Style } from "../api/client";
+import type { InsetStrip, SectionCut } from "../api/client";
 import type { Camera, Spot } from "../drawing/camera";
 import { Grip } from "../drawing/Grip";
 import type { Place } from "./bench-state";
 import { alongLine, directions, drawnLegs, onModel, onPaper } from "./plan-geometry";
 
-type Strip = NonNullable<Style["strip"]>;
 type Props = {
   camera: Camera;
+  /** Which of the plan's strips it is, from 1 on. */
+  number: number;
   scale: number;
-  strip: Strip;
+  strip: InsetStrip;
   section: SectionCut;
-  onChange: (strip: Strip) => void;
+  onChange: (strip: InsetStrip) => void;
   onDrop: () => void;
 };
 
 /** The grip of a strip that is part of a section: it is dragged along the cutting line. */
-export function StripGrip({ camera, scale, strip, section, onChange, onDrop }: Props) {
-  const before = useRef<{ strip: Strip; at: number } | null>(null);
+export function StripGrip({ camera, number, scale, strip, section, onChange, onDrop }: Props) {
+  const before = useRef<{ strip: InsetStrip; at: number } | null>(null);
   const { start, end } = strip;
   if (start === null || end === null) return null;
   const leg = drawnLegs(section)[0];
@@ -31,7 +32,7 @@ export function StripGrip({ camera, scale, strip, section, onChange, onDrop }: P
     <Grip
       camera={camera}
       at={onPaper(alongLine(section, (start + end) / 2), scale)}
-      label="Inset strip: move along the line"
+      label={`Inset strip ${number}: move along the line`}
       colour="var(--ink-cut)"
       shape="diamond"
       onDrag={(paper) => {

@@ -1,6 +1,6 @@
 import { Trash2 } from "lucide-react";
-import type { Drawing, Style } from "../api/client";
-import { Choice } from "../fields/Choice";
+import type { Drawing, InsetStrip, Style } from "../api/client";
+import { Check, Choice } from "../fields/Choice";
 import { LengthField } from "../fields/LengthField";
 import { Part } from "../fields/Part";
 
@@ -10,60 +10,110 @@ type Props = {
   sections: Drawing[];
   onSave: (change: { style: Style }) => void;
 };
-type Strip = NonNullable<Style["strip"]>;
-const FIRST = { base: 0, top: 1.5, start: null, end: null }; // metres; of a strip that is laid in
+// metres; of a strip that is laid in
+const FIRST = {
+  base: 0,
+  top: 1.5,
+  start: null,
+  end: null,
+  replaces: false,
+  levels: false,
+  layer_notes: false,
+};
+const WAYS = [
+  ["opens", "opens the plan"],
+  ["replaces", "covers a band"],
+] as const;
 
-/** The strip of a section that is laid into a plan, which is broken open for it. */
+/** The strips of sections that are laid into a plan. */
 export function StripPart({ style, sections, onSave }: Props) {
-  const strip = style.strip ?? null;
-  const save = (next: Strip | null) => onSave({ style: { ...style, strip: next } });
+  const save = (strips: InsetStrip[]) => onSave({ style: { ...style, strips } });
   const options = sections.map((s) => [String(s.id), s.title] as const);
-  if (!strip)
-    return (
-      <Part title="Inset strip">
-        <Choice
-          label="Lay in"
-          value=""
-          options={[["", sections.length > 0 ? "a section …" : "no section yet"], ...options]}
-          onChange={(id) => id && save({ ...FIRST, drawing: Number(id) })}
-        />
-      </Part>
-    );
   return (
-    <Part title="Inset strip">
+    <Part title="Inset strips">
+      {style.strips.map((strip, k) => (
+        <OneStrip
+          // biome-ignore lint/suspicious/noArrayIndexKey: strips are told apart by their place in the list
+          key={k}
+          number={k + 1}
+          strip={strip}
+          options={options}
+          onChange={(change) => save(style.strips.map((s, i) => (i === k ? { ...s, ...change } : s)))}
+          onTakeOut={() => save(style.strips.filter((_, i) => i !== k))}
+        />
+      ))}
+      <Choice
+        label="Lay in"
+        value=""
+        options={[["", sections.length > 0 ? "a section …" : "no section yet"], ...options]}
+        onChange={(id) => id && save([...style.strips, { ...FIRST, drawing: Number(id) }])}
+      />
+    </Part>
+  );
+}
+
+type StripProps = {
+  number: number;
+  strip: InsetStrip;
+  options: (readonly [id: string, title: string])[];
+  onChange: (change: Partial<InsetStrip>) => void;
+  onTakeOut: () => void;
+};
+
+function OneStrip({ number, strip, options, onChange, onTakeOut }: StripProps) {
+  const drawing = String(strip.drawing);
+  return (
+    <fieldset className="flex min-w-0 flex-col gap-1 border-l-2 border-base-300 pl-2">
+      <legend className="float-left flex w-full items-center justify-between text-xs opacity-85">
+        Strip {number}
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label={`Take strip ${number} out`}
+          title="Take this strip out"
+          onClick={onTakeOut}
+        >
+          <Trash2 size={12} />
+        </button>
+      </legend>
       <Choice
         label="Section"
-        value={String(strip.drawing)}
-        options={
-          sections.some((s) => s.id === strip.drawing)
-            ? options
-            : [[String(strip.drawing), "Lost section"], ...options]
-        }
-        onChange={(id) => save({ ...strip, drawing: Number(id) })}
+        value={drawing}
+        options={options.some(([id]) => id === drawing) ? options : [[drawing, "Lost section"], ...options]}
+        onChange={(id) => onChange({ drawing: Number(id) })}
       />
-      <LengthField
-        label="Strip base"
-        value={strip.base}
-        onChange={(base) => base !== null && save({ ...strip, base })}
+      <Choice
+        label="Way"
+        value={strip.replaces ? "replaces" : "opens"}
+        options={WAYS}
+        onChange={(way) => onChange({ replaces: way === "replaces" })}
       />
-      <LengthField
-        label="Strip top"
-        value={strip.top}
-        onChange={(top) => top !== null && save({ ...strip, top })}
-      />
+      {(["base", "top"] as const).map((edge) => (
+        <LengthField
+          key={edge}
+          label={`Strip ${number} ${edge}`}
+          value={strip[edge]}
+          onChange={(value) => value !== null && onChange({ [edge]: value })}
+        />
+      ))}
       {(["start", "end"] as const).map((end) => (
         <LengthField
           key={end}
-          label={end === "start" ? "Strip from" : "Strip to"}
+          label={`Strip ${number} ${end === "start" ? "from" : "to"}`}
           value={strip[end]}
           placeholder="whole"
           mayBeEmpty
-          onChange={(value) => save({ ...strip, [end]: value })}
+          onChange={(value) => onChange({ [end]: value })}
         />
       ))}
-      <button type="button" className="btn btn-xs" onClick={() => save(null)}>
-        <Trash2 size={12} /> Take the strip out
-      </button>
-    </Part>
+      <div className="flex gap-3">
+        <Check label="levels" checked={strip.levels} onChange={(levels) => onChange({ levels })} />
+        <Check
+          label="notes of layers"
+          checked={strip.layer_notes}
+          onChange={(layer_notes) => onChange({ layer_notes })}
+        />
+      </div>
+    </fieldset>
   );
 }

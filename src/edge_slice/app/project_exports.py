@@ -148,10 +148,11 @@ class _Written:
             "shared_extents": _renamed(self.extents, cut.shared_extents),
         })  # fmt: skip
         style = DrawingSpec.model_validate(row.style)
-        said = style.model_copy(update={"standard": _renamed(self.standards, style.standard)})
+        strips = tuple(s for s in style.strips if s.drawing in self.drawing_keys)  # not those whose section is gone
+        said = style.model_copy(update={"standard": _renamed(self.standards, style.standard), "strips": strips})
         shown = told(said)
-        if style.strip is not None:
-            shown["strip"]["drawing"] = self.drawing_keys.get(style.strip.drawing, "")
+        for strip in shown.get("strips", []):
+            strip["drawing"] = self.drawing_keys[strip["drawing"]]
         notes = [ANNOTATION.validate_python(a.document) for a in self.around.source.annotations(row.id or 0)]
         self.pictures |= {note.image for note in notes if note.kind == "picture"}
         return DrawingTable.model_validate({

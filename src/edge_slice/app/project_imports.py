@@ -181,9 +181,8 @@ class _Rows:
                 self._added(TouchUpRow(project_id=self.number, drawing_id=row.id, document=_json(touch_up)))
         for row, one in zip(rows, self.file.drawings(), strict=True):
             row.parent_id = self.drawings.get(one.parent_id or 0)
-            if row.style.get("strip"):
-                strip = row.style["strip"] | {"drawing": self.drawings[row.style["strip"]["drawing"]]}
-                row.style = row.style | {"strip": strip}
+            strips = [s | {"drawing": self.drawings[s["drawing"]]} for s in row.style["strips"]]
+            row.style = row.style | {"strips": strips}
             self.session.add(row)
         ordered = sorted(
             ((note, number) for number, notes in self.file.annotated.items() for note in notes),

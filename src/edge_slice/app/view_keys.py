@@ -11,13 +11,13 @@ from sqlmodel import Session
 
 from edge_slice.app.rows import own_row
 from edge_slice.app.source import ProjectSource
-from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut
+from edge_slice.core.cut import AnyCut, PlanCut
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.project.source import Placed
-from edge_slice.core.project.strips import strip_in
+from edge_slice.core.project.strips import strips_in
 from edge_slice.store.tables import Project, Revision, Standard
 
 NO_TEXTS: Placed = {}
@@ -69,7 +69,7 @@ class ViewKeys:
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",
             repr([(c.source, c.ring, c.shape, c.style) for c in self.callouts_on(drawing_id, cut, style)]),
             self._kept_clear(cut, style, drawing_id),
-            self._strip(cut, style),
+            self._strips(cut, style),
             self.touched.get(drawing_id or 0, ""), finding,
         )  # fmt: skip
 
@@ -100,13 +100,10 @@ class ViewKeys:
         found = self._session.connection().execute(_MARKS, {"project": self._project}).scalar_one()
         return f"{found} {self.followed.boxes_said}"
 
-    def _strip(self, cut: AnyCut, style: DrawingSpec) -> str:
-        """What the strip in a plan looks like."""
-        try:
-            strip = strip_in(self.source, self.followed, cut, style)
-        except ImpossibleCut as error:
-            return str(error)
-        return "" if strip is None else self.of((strip.cut, ""), strip.style, None)
+    def _strips(self, cut: AnyCut, style: DrawingSpec) -> str:
+        """What the strips in a plan look like."""
+        wanted = strips_in(self.source, self.followed, cut, style)
+        return " ".join(s if isinstance(s, str) else self.of((s.cut, ""), s.style, None) for s in wanted)
 
     def callouts_on(self, drawing_id: int | None, cut: AnyCut, style: DrawingSpec) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows."""

@@ -23,7 +23,7 @@ from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.drawn import composed_view, with_strip
+from edge_slice.core.project.drawn import composed_view, strips_of, with_strips
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
 from edge_slice.core.recent import Recent
@@ -114,7 +114,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
     result, display = composed_view(shown, markers, callouts, False, touched, standing)
-    display, opening = with_strip(keys.source, keys.followed, shown, display)
+    strips = strips_of(keys.source, keys.followed, shown)
+    display = with_strips(keys.source, shown, display, strips)
     facts = screen_facts(shown, result) | {
         "touched": [
             {
@@ -127,8 +128,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
         ],
         "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
-    if opening is not None:
-        facts["folds"] = _opened(opening)
+    if strips.opening is not None:
+        facts["folds"].append(_opened(strips.opening))
     return to_screen(display, facts)
 
 
@@ -147,21 +148,19 @@ def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:
     }
 
 
-def _opened(opening: Opening) -> dict[str, Any]:
-    """How the two parts of an opened plan are moved, mm on paper, in axes along the strip and up in it."""
-    (below, above) = opening.fold.vs
-    return {
-        "u": [[below.start, above.end, 0.0]],
-        "v": [[round(x, 4) for x in (p.start, p.end, p.shift)] for p in (below, above)],
-        "axes": opening.axes.tolist(),
-    }
-
-
-def _folds(shown: Shown, result: CutResult) -> dict[str, list[list[float]]] | None:
-    """How the parts of a broken drawing are moved, mm on paper: start, end and shift; null where it is whole."""
+def _folds(shown: Shown, result: CutResult) -> list[dict[str, Any]]:
+    """How the parts of a drawing are moved by its breaks: none where it is whole."""
     fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
-    if not fold.folds:
-        return None
+    return [_parts(fold)] if fold.folds else []
+
+
+def _opened(opening: Opening) -> dict[str, Any]:
+    """How the parts of an opened plan are moved, in axes along its strips and up in them."""
+    return _parts(opening.fold) | {"axes": opening.axes.tolist()}
+
+
+def _parts(fold: Fold) -> dict[str, Any]:
+    """Start, end and shift of each part along both axes, mm on paper."""
     return {
         name: [[round(x, 4) for x in (p.start, p.end, p.shift)] for p in parts]
         for name, parts in (("u", fold.us), ("v", fold.vs))

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_grip
 from edge_slice.core.annotating.documents import Angle, Dimension, Radius, Said, Slope, SpotLevel, Witness
 from edge_slice.core.annotating.heights import surface_height
 from edge_slice.core.annotating.lettered import Align, ending
+from edge_slice.core.drawing.annotations.clear_places import box_of
+from edge_slice.core.drawing.cropping import without
 from edge_slice.core.drawing.display import Item, Label, paths_of
 from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import height_text, length_text
@@ -20,6 +24,7 @@ F64 = NDArray[np.float64]
 SAME = 0.05  # mm of the building; references nearer to each other are one
 LEAST_FALL = 1e-6
 MOST = 2000  # parts of an arc
+TRIED = 12  # places at either side of the middle of a stretch
 
 
 def _reading(d: F64) -> tuple[float, F64]:
@@ -66,7 +71,7 @@ def dimension(board: Board, document: Dimension, stand: Stand) -> Sketch:
         texts, more = _running(board, ends, [float(along[k] - along[kept[0]]) for k in kept], d, said)
     else:
         texts, more = _chain(board, ends, [float(along[b] - along[a]) for a, b in pairwise(kept)], d, said)
-    items += _break_signs(board, stand, kept, ends, d)
+    items = _outside_strips(board, items) + _break_signs(board, ends, d)
     return Sketch(items + texts, grips + more, [], any(s.typed for s in document.said))
 
 
@@ -131,7 +136,11 @@ def _chain(
             raised += 1
             at = middle + up * (beside + high * 1.6 * (1 + raised % 2))
             items.append(paths_of("dimension leader", [np.array([middle, at - up * 0.4])], board.pens["dimension"]))
-        items.append(_text(board, text, at, angle))
+        written = _text(board, text, at, angle)
+        if fits and (own is None or own.moved is None):
+            written = _aside(board, written, b - a)
+            at = np.array([written.x, written.y])
+        items.append(written)
         grips.append(spot_grip(f"text {k}", at + up * high / 2))
         if own is not None and own.typed:
             wave = np.array([at - d * wide / 2 - up * 0.5, at + d * wide / 2 - up * 0.5])
@@ -166,21 +175,40 @@ def _running(
     return items, grips
 
 
-def _break_signs(board: Board, stand: Stand, kept: list[int], feet: list[F64], d: F64) -> list[Item]:
-    """Where a part of the drawing is taken out within a stretch, its line is broken too: the value is the true one."""
-    if not board.fold.folds:
-        return []
+def _break_signs(board: Board, ends: list[F64], d: F64) -> list[Item]:
+    """Where the drawing is torn apart within a stretch, its line is broken too: the value is the true one."""
     items: list[Item] = []
     n = np.array([-d[1], d[0]])
-    for (i, a), (j, b) in pairwise(zip(kept, feet, strict=True)):
-        true = float(abs((stand.spots[j] - stand.spots[i]) @ d)) / board.scale
-        if true - float(np.hypot(*(b - a))) < 0.01:
-            continue
-        m, w, h = (a + b) / 2, board.standard.breaks.width, board.standard.breaks.height
-        sign = [m - d * w, m - d * w / 4 + n * h, m + d * w / 4 - n * h, m + d * w]
-        items.append(paths_of("break mask", [np.array([sign[0], sign[3]])], type(board.pens["text"])(0.6, "#ffffff")))
-        items.append(paths_of("dimension break", [np.array(sign)], board.pens["dimension"]))
+    for a, b in pairwise(ends):
+        for m in board.torn(a, b):
+            w, h = board.standard.breaks.width, board.standard.breaks.height
+            sign = [m - d * w, m - d * w / 4 + n * h, m + d * w / 4 - n * h, m + d * w]
+            mask = np.array([sign[0], sign[3]])
+            items.append(paths_of("break mask", [mask], type(board.pens["text"])(0.6, "#ffffff")))
+            items.append(paths_of("dimension break", [np.array(sign)], board.pens["dimension"]))
     return items
+
+
+def _outside_strips(board: Board, items: list[Item]) -> list[Item]:
+    """Lines of a dimension stop at the strips that are laid into a plan."""
+    if board.opening is None:
+        return items
+    bands = board.opening.bands
+    return [kept for i in items for kept in ([i] if isinstance(i, Label) else without([i], bands))]
+
+
+def _aside(board: Board, said: Label, way: F64) -> Label:
+    """A value at the nearest place on its stretch (`way`, mm) that is clear of the strips in a plan; where it was if
+    there is none."""
+    if board.opening is None:
+        return said
+    bands = board.opening.bands
+    for share in np.linspace(0.0, 0.5, TRIED).tolist():
+        for off in (share * way, -share * way):
+            there = replace(said, x=said.x + float(off[0]), y=said.y + float(off[1]))
+            if not shapely.intersects(bands, shapely.box(*box_of(there))):
+                return there
+    return said
 
 
 def angle(board: Board, document: Angle, stand: Stand) -> Sketch:

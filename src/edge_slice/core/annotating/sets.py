@@ -55,7 +55,7 @@ def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "")
     if rule in ("rooms", "doors", "windows"):
         return _labels(board, rule, drawn)
     if rule == "layers":
-        return _layer_notes(board, drawn)
+        return layer_notes(board, drawn)
     if rule == "levels":
         return Proposed(tuple(_level_chain(board, drawn)))
     return Proposed(tuple(_grid_chains(board, drawn) if rule == "grid" else _opening_chain(board, subject)))
@@ -185,9 +185,9 @@ def _openings(board: Board, kind: str) -> list[tuple[str, F64]]:
 # --- layer notes ------------------------------------------------------------------------------------------------------
 
 
-def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
+def layer_notes(board: Board, drawn: Sequence[Item], only: Literal["left", "right"] | None = None) -> Proposed:
     """A note for every build-up that is cut, once each, in a column at the left or right of the extents, whichever is
-    nearer to it; in each column from the top down, apart."""
+    nearer to it, or at the `only` side; in each column from the top down, apart."""
     window = shapely.box(*board.result.extents)
     best: dict[int, tuple[float, int, F64]] = {}  # by build-up: size on paper, element, a place in it
     for element in board.features.cut_elements:
@@ -209,17 +209,17 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
     for _, element, at in best.values():
         named = layers_named(board, element, at, thickness=True)
         if named is not None and len(named[0]) >= LEAST_LAYERS:
-            side = "left" if board.paper(at)[0] < centre else "right"
+            side = only or ("left" if board.paper(at)[0] < centre else "right")
             columns[side].append((_beside(board, at, *named), element, at, [n.said for n in named[0]]))
     found: list[AnyAnnotation] = []
     height = board.height("label")
     spacing = height * board.rule.line_spacing
     edges = _edges(board, drawn)
-    for side, rows in columns.items():
+    for column, rows in columns.items():
         rows.sort(key=lambda row: row[0])
         tall = max((len(r[3]) for r in rows), default=0) * spacing + height
         tops = fan_out([r[0] for r in rows], tall)
-        x = edges[side]
+        x = edges[column]
         for (_, element, at, _), y in zip(rows, tops, strict=True):
             anchor = anchor_at(board.features, float(at[0]), float(at[1]), 1.0, ("inside",), element)
             if anchor.to != "inside":
@@ -228,7 +228,7 @@ def _layer_notes(board: Board, drawn: Sequence[Item]) -> Proposed:
             name = board.model.build_ups[board.model.elements[element].build_up].name
             found.append(
                 LayerNote(anchors=(anchor,), points=(spot,), rule="layers", subject=name[:64],
-                          align="right" if side == "left" else "left")
+                          align="right" if column == "left" else "left")
             )  # fmt: skip
     return Proposed(tuple(found))
 

@@ -202,9 +202,9 @@ def together(runs: list[Runs]) -> Runs:
 
 
 def runs_of(geometries: object) -> Runs:
-    """Points and starts of all line strings in shapely geometries."""
+    """Points and starts of all line strings in shapely geometries, but for empty ones."""
     found = shapely.get_parts(geometries)
-    found = found[shapely.get_type_id(found) == shapely.GeometryType.LINESTRING]
+    found = found[(shapely.get_type_id(found) == shapely.GeometryType.LINESTRING) & ~shapely.is_empty(found)]
     points, index = shapely.get_coordinates(found, return_index=True)
     return points, np.searchsorted(index, np.arange(len(found) + 1)).astype(np.int64)
 

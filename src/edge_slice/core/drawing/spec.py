@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -94,8 +94,10 @@ Height = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
 
 
 class InsetStrip(BaseModel):
-    """A strip of a section laid into a plan, which is broken open along its cutting line: the section (its drawing's
-    number), from which height to which, metres, and from where to where along it (null: as far as the section goes)."""
+    """A strip of a section laid into a plan: the section (its drawing's number), from which height to which, metres,
+    and from where to where along it (null: as far as the section goes). The plan is broken open for it along the
+    cutting line, or it `replaces` a band of the plan, which keeps its size; it may have markers of `levels` and notes
+    of the layers of what it cuts."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     drawing: Annotated[int, Field(ge=1, le=2_147_483_647)]
@@ -103,6 +105,9 @@ class InsetStrip(BaseModel):
     top: Height = 1.0
     start: Height | None = None
     end: Height | None = None
+    replaces: bool = False
+    levels: bool = False
+    layer_notes: bool = False
 
     @model_validator(mode="after")
     def _has_size(self) -> InsetStrip:
@@ -134,7 +139,9 @@ class DrawingSpec(BaseModel):
     )
     callout: CalloutStyle = Field(default=FREE, description="Of a callout: how its marker stands on others")
     callouts: bool = Field(default=True, description="Whether it shows the markers of callouts")
-    strip: InsetStrip | None = Field(default=None, description="Of a plan: the strip of a section laid into it")
+    strips: tuple[InsetStrip, ...] = Field(
+        default=(), max_length=12, description="Of a plan: the strips of sections laid into it"
+    )
     note_margin: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] | None = Field(
         default=None, description="How far beyond the extents annotations may stand, mm on paper; null: by the standard"
     )
@@ -148,6 +155,15 @@ class DrawingSpec(BaseModel):
     pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
     materials: dict[str, MaterialException] = {}
     looks: Annotated[tuple[ElementLook, ...], Field(max_length=200)] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _from_one_strip(cls, data: Any) -> Any:
+        """A style that was kept while a plan had one strip at most."""
+        if not isinstance(data, dict) or "strip" not in data:
+            return data
+        rest = {key: value for key, value in data.items() if key != "strip"}
+        return rest if data["strip"] is None else {"strips": (data["strip"],), **rest}
 
     @property
     def written(self) -> Lengths:

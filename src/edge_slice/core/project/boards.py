@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import Composed, composed
 from edge_slice.core.annotating.documents import ANNOTATION
-from edge_slice.core.project.drawn import opening_in
+from edge_slice.core.project.drawn import strips_of
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.shown import cut_of, key_of, saved
 from edge_slice.core.project.source import AnnotationRow, DrawingRow, Source
@@ -30,7 +30,7 @@ class Stood:
 def board_of(source: Source, followed: Followed, row: DrawingRow) -> Stood:
     """The board of a drawing. Raises `Refused` where it can't be cut."""
     shown = saved(source, followed, row)
-    opening = opening_in(source, followed, shown)
+    opening = strips_of(source, followed, shown).opening
     key = key_of(
         "board", source.geometry, shown.cut.model_dump_json(), shown.style.model_dump_json(),
         shown.standard.model_dump_json(), repr(opening),

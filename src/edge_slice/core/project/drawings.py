@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
 from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
 
 from edge_slice.core.annotating.compose import with_annotations
-from edge_slice.core.cut import AnyCut, ImpossibleCut, UprightCut
+from edge_slice.core.cut import AnyCut, UprightCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
@@ -20,12 +19,12 @@ from edge_slice.core.drawing.folds import folded_size
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.project.boards import Stood, board_of, shape_of
 from edge_slice.core.project.called_out import Callouts, title_of
-from edge_slice.core.project.drawn import composed_view, with_strip
+from edge_slice.core.project.drawn import composed_view, strips_of, with_strips
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import mark_of
 from edge_slice.core.project.shown import saved
 from edge_slice.core.project.source import DrawingRow, Placed, Source
-from edge_slice.core.project.strips import opened, strip_in
+from edge_slice.core.project.strips import laid_out, strips_in
 from edge_slice.core.sheet.arranging import TITLE_ROOM, USUAL_ROOM, Wanted
 
 AIR = 5.0  # mm between what stands around drawings
@@ -102,11 +101,11 @@ class Drawings:
         """Width and height of a drawing on paper, mm."""
         cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         rule = self.source.standard(style.standard).breaks
-        with suppress(ImpossibleCut):  # a strip that can't be laid in is said where the plan is drawn
-            strip = strip_in(self.source, self.followed, cut, style)
-            if strip is not None:
-                left, base, right, top = opened(self.source.model, cut, strip, rule).frame
-                return right - left, top - base
+        wanted = strips_in(self.source, self.followed, cut, style)
+        opened = laid_out(self.source.model, cut, wanted, style.scale, rule).opening
+        if opened is not None:
+            left, base, right, top = opened.frame
+            return right - left, top - base
         return folded_size(whole_window(leaves_of(self.source.model, cut)), cut.extents, style.scale, rule)
 
     def wanted(self, row: DrawingRow, titled: bool = True) -> Wanted:
@@ -138,22 +137,28 @@ class Drawings:
         touched = self.source.touch_ups(row.id)
         markers, callouts, standing = self.markers(row), self.callouts(row), self.standing(row)
         display = composed_view(shown, markers, callouts, True, touched, standing)[1]
-        return with_strip(self.source, self.followed, shown, display)[0]
+        return with_strips(self.source, shown, display, strips_of(self.source, self.followed, shown))
 
     def standing(self, row: DrawingRow) -> tuple[Box, ...]:
-        """Where words of a drawing's annotations stand, mm on paper, by hand or by rule. Raises `Refused` where it
-        can't be cut."""
+        """Where words of a drawing's annotations stand, by hand or by rule, and the bands that strips cover, mm on
+        paper before it opens. Raises `Refused` where it can't be cut."""
+        style = DrawingSpec.model_validate(row.style)
+        return (*self._words(row, style), *self._bands(row, style))
+
+    def _bands(self, row: DrawingRow, style: DrawingSpec) -> list[Box]:
+        opening = self.board(row).board.opening if style.strips else None
+        return [] if opening is None else opening.kept_clear()
+
+    def _words(self, row: DrawingRow, style: DrawingSpec) -> tuple[Box, ...]:
         rows = self.source.annotations(row.id or 0)
-        if not rows or not DrawingSpec.model_validate(row.style).annotations:
+        if not rows or not style.annotations:
             return ()
         stood = self.board(row)
         shapes = [shape for one in rows if (shape := shape_of(stood, one)).shown]
         boxes = [box_of(item) for shape in shapes for item in shape.items if isinstance(item, Label)]
         if stood.board.opening is None or not boxes:
             return tuple(boxes)
-        corners = stood.board.opening.unfolded(np.array(boxes).reshape(-1, 2)).reshape(
-            -1, 4
-        )  # heads stand before it opens
+        corners = stood.board.opening.unfolded(np.array(boxes).reshape(-1, 2)).reshape(-1, 4)
         return tuple((a, b, c, d) for a, b, c, d in corners.tolist())
 
     def display(self, row: DrawingRow) -> DisplayList:

@@ -5,19 +5,22 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from edge_slice.core.annotating.board import Board
+from edge_slice.core.annotating.compose import composed, with_annotations
+from edge_slice.core.annotating.sets import layer_notes
 from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.display import Box
-from edge_slice.core.drawing.insets import Opening, laid_in
+from edge_slice.core.drawing.insets import laid_in
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.shown import Shown, cut_of, shown_as
 from edge_slice.core.project.source import Source, TouchUps
-from edge_slice.core.project.strips import opened, strip_in
+from edge_slice.core.project.strips import Strip, Strips, laid_out, strips_in
 
 
 def composed_view(
@@ -42,27 +45,32 @@ def composed_view(
     return result, display
 
 
-def with_strip(
-    source: Source, followed: Followed, shown: Shown, display: DisplayList
-) -> tuple[DisplayList, Opening | None]:
-    """A plan with the strip of a section laid in, where it has one; where that can't be, with what is wrong."""
-    try:
-        strip = strip_in(source, followed, shown.cut, shown.style)
-        if strip is None:
-            return display, None
-        opening = opened(shown.model, shown.cut, strip, shown.standard.breaks)
-        own = shown_as(source, (strip.cut, ""), strip.style)
-        drawn = composed_view(own, (), (), with_markers=False)[1]
-    except (ImpossibleCut, Refused) as error:
-        return replace(display, findings=(*display.findings, str(error))), None
-    pen = pens_of(shown.standard, shown.style.scale)["frame fine"]
-    return laid_in(display, drawn, opening, pen), opening
+def strips_of(source: Source, followed: Followed, shown: Shown) -> Strips:
+    """The strips of a plan, and how it opens for them."""
+    wanted = strips_in(source, followed, shown.cut, shown.style)
+    return laid_out(shown.model, shown.cut, wanted, shown.style.scale, shown.standard.breaks)
 
 
-def opening_in(source: Source, followed: Followed, shown: Shown) -> Opening | None:
-    """How a plan is broken open for the strip of a section, if it is."""
-    try:
-        strip = strip_in(source, followed, shown.cut, shown.style)
-        return None if strip is None else opened(shown.model, shown.cut, strip, shown.standard.breaks)
-    except (ImpossibleCut, Refused):
-        return None  # it is said where the plan is drawn
+def with_strips(source: Source, shown: Shown, display: DisplayList, strips: Strips) -> DisplayList:
+    """A plan with its strips laid in; where one can't be, with what is wrong."""
+    findings = (*display.findings, *strips.findings)
+    if strips.opening is not None:
+        try:
+            drawn = [_strip(source, strip) for strip in strips.strips]
+        except Refused as error:
+            return replace(display, findings=(*findings, str(error)))
+        pen = pens_of(shown.standard, shown.style.scale)["frame fine"]
+        display = laid_in(display, drawn, strips.opening, pen)
+        findings = (*display.findings, *strips.findings)
+    return replace(display, findings=findings)
+
+
+def _strip(source: Source, strip: Strip) -> DisplayList:
+    """A strip as it is drawn, with notes of the layers that it cuts. Raises `Refused` where it can't be cut."""
+    shown = shown_as(source, (strip.cut, ""), strip.style)
+    result, display = composed_view(shown, (), (), with_markers=False)
+    if not strip.wanted.layer_notes:
+        return display
+    board = Board.of(shown.model, result, shown.cut, shown.style, shown.standard)
+    notes = layer_notes(board, display.items, only="left").annotations  # levels stand at the right
+    return with_annotations(display, [composed(board, note, "") for note in notes])

@@ -283,12 +283,19 @@ class FileProject:
 
     def _style(self, one: DrawingTable) -> dict[str, Any]:
         style = dict(one.style)
-        if isinstance(style.get("strip"), dict) and isinstance(style["strip"].get("drawing"), str):
-            style["strip"] = style["strip"] | {"drawing": self.number(style["strip"]["drawing"])}
+        if isinstance(style.get("strip"), dict):
+            style["strips"] = [style.pop("strip")]  # of a file that was written while a plan had one at most
+        if isinstance(style.get("strips"), list):
+            style["strips"] = [self._strip(strip) for strip in style["strips"]]
         found = DrawingSpec.model_validate(style)
         known = {**known_to_model(self.model), **known_to_standard(self.standard(found.standard))}
         self.check_names(one.key, in_style(found), known)
         return found.model_dump(mode="json")
+
+    def _strip(self, strip: Any) -> Any:
+        if isinstance(strip, dict) and isinstance(strip.get("drawing"), str):
+            return strip | {"drawing": self.number(strip["drawing"])}
+        return strip
 
     def check_names(self, key: str, uses: Iterable[Use], known: Mapping[str, Iterable[str]]) -> None:
         """Raises `Refused` for a name in a drawing that nothing is called."""
