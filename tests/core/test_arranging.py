@@ -28,7 +28,8 @@ PEN = Pen(0.25, "#000000")
 AREA = (20.0, 10.0, 831.0, 584.0)
 STANDARD = default_standard()
 FINE = 6e-4  # mm, to which places are rounded
-sizes = st.builds(Wanted, st.floats(10, 500), st.floats(10, 400), scale=st.just(100.0))
+origins = st.none() | st.tuples(st.sampled_from("ab"), st.floats(-50, 500))
+sizes = st.builds(Wanted, st.floats(10, 500), st.floats(10, 400), scale=st.just(100.0), axis=origins, level=origins)
 
 
 def inside(box: tuple[float, ...], area: tuple[float, ...]) -> bool:

@@ -14,11 +14,11 @@ from edge_slice.core.sheet.arranging import (
     smallest_size,
 )
 from edge_slice.core.sheet.resettling import Standing, resettled
-from tests.core.test_arranging import apart, inside
+from tests.core.test_arranging import apart, inside, origins
 
 DESIGNS = shipped_designs()
 SIZES: tuple[SheetSize, ...] = ("A0", "A1", "A2", "A3")
-sizes = st.builds(Wanted, st.floats(10, 160), st.floats(10, 100), scale=st.just(100.0))
+sizes = st.builds(Wanted, st.floats(10, 160), st.floats(10, 100), scale=st.just(100.0), axis=origins, level=origins)
 
 
 @settings(max_examples=40, deadline=None)
@@ -65,6 +65,35 @@ def test_low_drawings_stand_under_each_other_beside_a_high_one() -> None:
     assert places[1][1] > places[2][1] > places[3][1] == places[0][1]  # type: ignore[index]
     gaps = places[1][1] - places[2][1], places[2][1] - places[3][1]  # type: ignore[index]
     assert gaps[0] == pytest.approx(gaps[1], abs=0.01)
+
+
+UP, EAST = "0.000,0.000,1.000", "1.000,0.000,0.000"
+
+
+def test_drawings_of_a_row_share_their_levels_and_of_a_column_their_axes() -> None:
+    """Two sections with other depths below ground, a plan, and in the next row a plan that begins further left."""
+    deep = Wanted(200, 120, scale=50, axis=(EAST, 20.0), level=(UP, 40.0))
+    shallow = Wanted(180, 90, scale=50, level=(UP, 15.0))
+    places = arranged([deep, shallow], [(0.0, 0.0, 811.0, 584.0)])
+    assert places[0][1] + 40.0 == pytest.approx(places[1][1] + 15.0, abs=2e-3)  # type: ignore[index]
+    lower, upper = Wanted(500, 180, scale=50, axis=(EAST, 30.0)), Wanted(460, 170, scale=50, axis=(EAST, 5.0))
+    stacked = arranged([lower, upper], [(0.0, 0.0, 700.0, 584.0)])
+    assert stacked[0][1] > stacked[1][1]  # type: ignore[index]
+    assert stacked[0][0] + 30.0 == pytest.approx(stacked[1][0] + 5.0, abs=2e-3)  # type: ignore[index]
+
+
+def test_what_is_of_another_scale_or_far_off_is_not_brought_in_line() -> None:
+    one = Wanted(200, 120, scale=50, level=(UP, 40.0))
+    for other in (Wanted(180, 90, scale=100, level=(UP, 15.0)), Wanted(180, 90, scale=50, level=(UP, 400.0))):
+        places = arranged([one, other], [(0.0, 0.0, 811.0, 584.0)])
+        assert places[0][1] == places[1][1]  # type: ignore[index]
+
+
+def test_being_in_line_costs_no_drawing_its_place() -> None:
+    tight = [Wanted(200, 120, scale=50, level=(UP, 40.0)), Wanted(180, 120, scale=50, level=(UP, 15.0))]
+    high = 120 + tight[0].room[1] + tight[0].room[3]
+    places = arranged(tight, [(0.0, 0.0, 600.0, high + 1.0)])
+    assert None not in places
 
 
 def test_rows_are_filled_evenly() -> None:

@@ -186,6 +186,22 @@ def test_guides_bring_a_section_level_and_in_line(installation: Installation, hu
     assert letter["way"] == "y"
 
 
+def test_arranged_sections_of_one_row_share_their_levels(installation: Installation, hut_project: int) -> None:
+    app = installation
+    cuts = [{"kind": "section", "line": [[-1, 2], [7, 2]], "depth": 3, "extents": {"base": b}} for b in (-0.2, -0.7)]
+    drawings = [add_section(app, hut_project, cut) for cut in cuts]
+    sheet = add_sheet(app, hut_project, size="A2")
+    done = app.call("POST", f"/api/sheets/{sheet['id']}/arrange", {"drawings": [d["id"] for d in drawings]}).json
+    bases = {p["y"] for p in done["sheet"]["placements"]}
+    assert len(bases) == 2
+    levels: dict[str, set[float]] = {}
+    for guide in app.call("GET", f"/api/sheets/{sheet['id']}/guides").json:
+        if guide["of"].startswith("level"):
+            levels.setdefault(guide["of"], set()).add(round(guide["at"], 2))
+    assert levels
+    assert all(len(at) == 1 for at in levels.values())
+
+
 def test_deleting_a_sheet_keeps_its_drawings_and_can_be_undone(installation: Installation, hut_project: int) -> None:
     app = installation
     plan = plan_of(app, hut_project)

@@ -26,6 +26,7 @@ from edge_slice.core.project.shown import saved
 from edge_slice.core.project.source import DrawingRow, Placed, Source
 from edge_slice.core.project.strips import laid_out, strips_in
 from edge_slice.core.sheet.arranging import TITLE_ROOM, USUAL_ROOM, Wanted
+from edge_slice.core.sheet.guides import origin_of
 
 AIR = 5.0  # mm between what stands around drawings
 
@@ -111,7 +112,12 @@ class Drawings:
     def wanted(self, row: DrawingRow, titled: bool = True) -> Wanted:
         """What room a drawing wants on a sheet: its frame, and around it its title, its levels, its annotations."""
         wide, high = self.frame_size(row)
-        return Wanted(wide, high, self.room_around(row, titled), DrawingSpec.model_validate(row.style).scale)
+        cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
+        rule = self.source.standard(style.standard).breaks
+        origin = {} if style.strips else origin_of(self.source.model, cut, style.scale, rule)
+        return Wanted(
+            wide, high, self.room_around(row, titled), style.scale, origin.get("x"), origin.get("y"),
+        )  # fmt: skip
 
     def room_around(self, row: DrawingRow, titled: bool) -> Box:
         """How far what stands around a drawing goes beyond its frame: left, base, right, top; mm."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -14,23 +15,28 @@ from edge_slice.core.sheet.design import SheetDesign, design_problems, overlap
 from edge_slice.core.sheet.sizes import SHEET_SIZES, SheetSize
 
 Place = tuple[float, float]
+Origin = tuple[str, float]
 STEP = 10.0  # mm between the places that are tried
 TITLE_ROOM = 16.0  # mm that a title takes below what hangs below its drawing
 HEADS = 18.0  # mm that heads of markers and bubbles of the grid take
 USUAL_ROOM: Box = (15.0, HEADS + TITLE_ROOM, 40.0, 15.0)  # mm around a frame: what levels, heads and titles take
 SPREADS = (1e6, 80.0, 40.0, 10.0, 0.0)  # mm by which rows and drawings are spread at most beyond what they need
+LARGER = 1.25  # times as wide or high as it needs to be may a column or a row become so that its drawings are in line
 WIDTHS_TRIED = 16  # of rows, from all of an area's down to an even share
 
 
 @dataclass(frozen=True)
 class Wanted:
     """A drawing that looks for a place: width and height of its frame on paper, and how far what stands at its edges
-    goes beyond them (left, base, right, top), mm; its scale."""
+    goes beyond them (left, base, right, top), mm; its scale; and where the model's origin lies along it (`axis`) and up
+    in it (`level`), mm from the lower left corner of its frame, with the name of the direction."""
 
     wide: float
     high: float
     room: Box = USUAL_ROOM
     scale: float = 0.0
+    axis: Origin | None = None
+    level: Origin | None = None
 
     @property
     def outer(self) -> tuple[float, float]:
@@ -44,7 +50,13 @@ class Wanted:
 
     def at_scale(self, scale: float) -> Wanted:
         """The same at another scale: the frame grows or shrinks, what stands around it does not."""
-        return replace(self, wide=self.wide * self.scale / scale, high=self.high * self.scale / scale, scale=scale)
+        by = self.scale / scale
+        axis, level = (o and (o[0], o[1] * by) for o in (self.axis, self.level))
+        return replace(self, wide=self.wide * by, high=self.high * by, scale=scale, axis=axis, level=level)
+
+    def alone(self) -> Wanted:
+        """The same, in line with nothing."""
+        return replace(self, axis=None, level=None)
 
 
 def areas_of(design: SheetDesign, size: SheetSize) -> list[Box]:
@@ -74,8 +86,9 @@ def centred(wanted: Wanted, area: Box) -> Place | None:
 
 
 def arranged(wanted: Sequence[Wanted], areas: Sequence[Box], taken: Sequence[Box] = ()) -> list[Place | None]:
-    """Places of drawings in reading order: in rows from the upper left of the first area on, the frames of a row level
-    at their bases; None for one that finds no room. `taken`: where none may stand."""
+    """Places of drawings in reading order: in rows from the upper left of the first area on; None for one that finds no
+    room. Drawings of a row share their levels, else the frames stand level at their bases; those of a column share
+    their axes. `taken`: where none may stand."""
     found: list[Place | None] = [None] * len(wanted)
     waiting = list(range(len(wanted)))
     full = list(taken)
@@ -101,8 +114,18 @@ Row = list[Column]
 
 
 def _rows(wanted: Sequence[Wanted], area: Box, taken: Sequence[Box]) -> list[tuple[int, Place]]:
-    """Rows from the top of an area, as far as they fit, as evenly filled as they can be. What is left between them is
-    spread evenly, over all of the area where nothing stands in the way, else less far."""
+    """Rows from the top of an area, as far as they fit, as evenly filled as they can be: in line where that costs no
+    drawing its place."""
+    inline = _in_rows(wanted, area, taken)
+    if len(inline) == len(wanted):
+        return inline
+    alone = _in_rows([one.alone() for one in wanted], area, taken)
+    return alone if len(alone) > len(inline) else inline
+
+
+def _in_rows(wanted: Sequence[Wanted], area: Box, taken: Sequence[Box]) -> list[tuple[int, Place]]:
+    """What is left between the rows is spread evenly, over all of the area where nothing stands in the way, else less
+    far."""
     wide, high = area[2] - area[0], area[3] - area[1]
     fitting = [k for k, one in enumerate(wanted) if one.outer[0] <= wide]
     rows = _filled(wanted, fitting, wide)
@@ -141,33 +164,94 @@ def _filled(wanted: Sequence[Wanted], order: Sequence[int], wide: float) -> list
 
 
 def _spread(wanted: Sequence[Wanted], rows: list[Row], area: Box, most: float) -> Iterator[tuple[int, Place]]:
-    """Places of rows, `most` mm apart beyond what they need: frames at the foot of a row's columns level at their
-    bases, others of a column evenly above them."""
+    """Places of rows, `most` mm apart beyond what they need: frames at the foot of a row's columns level, others of a
+    column evenly above them, those of a column in line."""
     spare = area[3] - area[1] - _total(wanted, rows)
     gap, y = min(spare / (len(rows) + 1), most), area[3]
+    for grid in _grids(wanted, rows, area[2] - area[0]):
+        columns = [_column(wanted, [k for row in grid for k in row[n]]) for n in range(len(grid[0]))]
+        aside = min((area[2] - area[0] - sum(wide for wide, _ in columns)) / (len(columns) + 1), most)
+        for row in grid:
+            high, rises = _height(wanted, row), _rises(wanted, row)
+            foot, below = y - gap - high, _below(wanted, row, rises)
+            x = area[0]
+            for column, rise, (wide, along) in zip(row, rises, columns, strict=True):
+                x += aside
+                at = below + rise - wanted[column[-1]].room[1]
+                free = high - at - sum(wanted[k].outer[1] for k in column)
+                for k in reversed(column):
+                    yield k, (round(x + along[k], 3), round(foot + at + wanted[k].room[1], 3))
+                    at += wanted[k].outer[1] + (free / (len(column) - 1) if len(column) > 1 else 0.0)
+                x += wide
+            y -= gap + high
+
+
+def _grids(wanted: Sequence[Wanted], rows: list[Row], wide: float) -> Iterator[list[Row]]:
+    """Rows one under the other whose columns are in line with one another, together."""
+    grid: list[Row] = []
     for row in rows:
-        high, below = _height(wanted, row), max(wanted[column[-1]].room[1] for column in row)
-        foot, aside = y - gap - high, min((area[2] - area[0] - _width(wanted, row)) / (len(row) + 1), most)
-        x = area[0]
-        for column in row:
-            x += aside
-            free = high - below + wanted[column[-1]].room[1] - sum(wanted[k].outer[1] for k in column)
-            at = foot + below - wanted[column[-1]].room[1]
-            for k in reversed(column):
-                yield k, (round(x + wanted[k].room[0], 3), round(at + wanted[k].room[1], 3))
-                at += wanted[k].outer[1] + (free / (len(column) - 1) if len(column) > 1 else 0.0)
-            x += max(wanted[k].outer[0] for k in column)
-        y -= gap + high
+        joined = [*grid, row]
+        if grid and (
+            len(row) != len(grid[0])
+            or not all(_alike(wanted[a[-1]], wanted[b[-1]], "axis") for a, b in zip(grid[0], row, strict=True))
+            or sum(_column(wanted, [k for r in joined for k in r[n]])[0] for n in range(len(row))) > wide
+        ):
+            yield grid
+            joined = [row]
+        grid = joined
+    if grid:
+        yield grid
+
+
+def _alike(one: Wanted, other: Wanted, which: Literal["axis", "level"]) -> bool:
+    a, b = (one.axis, other.axis) if which == "axis" else (one.level, other.level)
+    return a is not None and b is not None and a[0] == b[0] and abs(one.scale - other.scale) < 1e-9
+
+
+def _column(wanted: Sequence[Wanted], column: Column) -> tuple[float, dict[int, float]]:
+    """How wide a column is, and how far from its left the frames of its drawings begin: in line where that does not
+    make it much wider."""
+    first = wanted[column[0]]
+    widest = max(wanted[k].outer[0] for k in column)
+    at = {k: o[1] for k in column if (o := wanted[k].axis) is not None and _alike(first, wanted[k], "axis")}
+    line = max((at[k] + wanted[k].room[0] for k in at), default=0.0)
+    along = {k: line - at[k] if k in at else wanted[k].room[0] for k in column}
+    wide = max(along[k] + wanted[k].wide + wanted[k].room[2] for k in column)
+    return (wide, along) if wide <= LARGER * widest else (widest, {k: wanted[k].room[0] for k in column})
+
+
+def _rises(wanted: Sequence[Wanted], row: Row) -> list[float]:
+    """How far above the lowest frame of a row the frames at the foot of its columns stand, so that they share their
+    levels, where that does not make it much higher."""
+    feet = [wanted[column[-1]] for column in row]
+    first = next((one for one in feet if one.level is not None), None)
+    at = [one.level[1] if one.level and first and _alike(first, one, "level") else None for one in feet]
+    line = max((y for y in at if y is not None), default=0.0)
+    rises = [0.0 if y is None else line - y for y in at]
+    plain = [0.0] * len(row)
+    return rises if _tall(wanted, row, rises) <= LARGER * _tall(wanted, row, plain) else plain
+
+
+def _below(wanted: Sequence[Wanted], row: Row, rises: Sequence[float]) -> float:
+    """How far above the foot of a row the lowest line of its frames is."""
+    return max(wanted[column[-1]].room[1] - rise for column, rise in zip(row, rises, strict=True))
+
+
+def _tall(wanted: Sequence[Wanted], row: Row, rises: Sequence[float]) -> float:
+    below = _below(wanted, row, rises)
+    return max(
+        below + rise + sum(wanted[k].outer[1] for k in column) - wanted[column[-1]].room[1]
+        for column, rise in zip(row, rises, strict=True)
+    )
 
 
 def _width(wanted: Sequence[Wanted], row: Row) -> float:
-    return sum(max(wanted[k].outer[0] for k in column) for column in row)
+    return sum(_column(wanted, column)[0] for column in row)
 
 
 def _height(wanted: Sequence[Wanted], row: Row) -> float:
-    """Of a row whose lowest frames stand level at their bases."""
-    below = max(wanted[column[-1]].room[1] for column in row)
-    return below + max(sum(wanted[k].outer[1] for k in column) - wanted[column[-1]].room[1] for column in row)
+    """Of a row whose lowest frames stand level."""
+    return _tall(wanted, row, _rises(wanted, row))
 
 
 def _total(wanted: Sequence[Wanted], rows: Sequence[Row]) -> float:

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, SectionCut
-from edge_slice.core.cut.planes.leaves import Axes, leaves_of, whole_window
+from edge_slice.core.cut.planes.leaves import Axes, Window, leaves_of, whole_window
 from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.standard import BreakRule
 from edge_slice.core.model import Model
@@ -38,15 +38,10 @@ def guides_of(
 ) -> list[Guide]:
     """The guides of a drawing at its scale; `sections`: letters and cuts of others, whose planes a plan has as guides.
     None of one that can't be cut, is blank, or shows its planes unfolded round corners."""
-    if isinstance(cut, BlankCut):
+    planes = _one_plane(model, cut)
+    if planes is None:
         return []
-    try:
-        leaves = leaves_of(model, cut)
-    except ImpossibleCut:
-        return []
-    axes, window = leaves[0].axes, whole_window(leaves)
-    if any(float(leaf.axes.u @ axes.u) < PARALLEL for leaf in leaves):
-        return []
+    axes, window = planes
     fold = Fold.of(window, cut.extents, scale, rule)
     left, base = window[0] / scale, window[1] / scale
     found: list[Guide] = []
@@ -70,7 +65,35 @@ def guides_of(
         for letter, other in sections:
             ends = axes.to_drawing(np.array([(*point, high) for point in (other.line[0], other.line[-1])]))
             _line(ends, False, f"section {letter}", add)
-    return found + _model_axes(axes, fold, scale, (left, base))
+    return found + [
+        Guide(way, round(at, 4), f"axis {said} 1:{scale:g}", "in line")
+        for way, (said, at) in _origin(axes, window, fold, scale).items()
+    ]
+
+
+def origin_of(model: Model, cut: AnyCut, scale: float, rule: BreakRule) -> dict[Way, tuple[str, float]]:
+    """Where the model's origin lies along ("x") and up ("y") a drawing, mm from the lower left corner of its frame,
+    with the name of the direction: drawings of one scale whose directions are one are in line when these are. Nothing
+    of a drawing that is broken, or in perspective, which has no one such place."""
+    planes = _one_plane(model, cut)
+    if planes is None or getattr(cut, "perspective", None) is not None:
+        return {}
+    axes, window = planes
+    return _origin(axes, window, Fold.of(window, cut.extents, scale, rule), scale)
+
+
+def _one_plane(model: Model, cut: AnyCut) -> tuple[Axes, Window] | None:
+    """The axes and the window of a drawing that shows planes of one direction."""
+    if isinstance(cut, BlankCut):
+        return None
+    try:
+        leaves = leaves_of(model, cut)
+    except ImpossibleCut:
+        return None
+    axes = leaves[0].axes
+    if any(float(leaf.axes.u @ axes.u) < PARALLEL for leaf in leaves):
+        return None
+    return axes, whole_window(leaves)
 
 
 def _line(ends: F64, upright: bool, name: str, add: Add) -> None:
@@ -82,15 +105,12 @@ def _line(ends: F64, upright: bool, name: str, add: Add) -> None:
         add("y", float(ends[0][1]), name, name)
 
 
-def _model_axes(axes: Axes, fold: Fold, scale: float, corner: tuple[float, float]) -> list[Guide]:
-    """Where the model's origin lies along the paper: drawings of one scale whose directions are one are in line when
-    these are. Not of drawings that are broken, which have no one such place."""
+def _origin(axes: Axes, window: Window, fold: Fold, scale: float) -> dict[Way, tuple[str, float]]:
     if fold.folds:
-        return []
-    found = []
-    ways: tuple[tuple[Way, F64, float], ...] = (("x", axes.u, corner[0]), ("y", axes.v, corner[1]))
+        return {}
+    found: dict[Way, tuple[str, float]] = {}
+    ways: tuple[tuple[Way, F64, float], ...] = (("x", axes.u, window[0]), ("y", axes.v, window[1]))
     for way, direction, start in ways:
         said = ",".join(f"{x:.3f}" for x in np.round(direction, 3) + 0.0)
-        at = -float(axes.origin @ direction) * 1000 / scale - start
-        found.append(Guide(way, round(at, 4), f"axis {said} 1:{scale:g}", "in line"))
+        found[way] = said, (-float(axes.origin @ direction) * 1000 - start) / scale
     return found
