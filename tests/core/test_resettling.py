@@ -67,6 +67,13 @@ def test_low_drawings_stand_under_each_other_beside_a_high_one() -> None:
     assert gaps[0] == pytest.approx(gaps[1], abs=0.01)
 
 
+def test_the_last_column_takes_one_more_where_another_row_would_be_higher() -> None:
+    high, low = Wanted(300, 400), Wanted(300, 130)
+    places = arranged([high, low, low, low], [(20.0, 10.0, 800.0, 700.0)])
+    assert None not in places
+    assert len({x for x, _ in places[1:]}) == 1  # type: ignore[misc]
+
+
 UP, EAST = "0.000,0.000,1.000", "1.000,0.000,0.000"
 
 

@@ -34,6 +34,7 @@ def document(project: int) -> None:
     lower = plans["Lower plan"]
     sections = [_section(project, lower, *made) for made in SECTIONS]
     wall, *junctions = _wall_section(project, lower)
+    sections += [_section(project, lower, *made) for made in MORE_SECTIONS]
     elevations = drawings.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
     for plan in plans.values():
         _sets(plan, "rooms", "doors", "windows", "grid")
@@ -70,8 +71,13 @@ SECTIONS = (
     ("Long section through the laboratories", ((-2.0, 2.4), (23.6, 2.4)), 6.0),
     ("Cross section through the lookout", ((18.8, -2.5), (18.8, 12.0)), 6.0),
 )
+MORE_SECTIONS = (
+    ("Long section through the stores", ((-2.0, 8.2), (23.6, 8.2)), 6.0),
+    ("Cross section through the boat bay", ((3.6, -2.5), (3.6, 12.0)), 6.0),
+)
 WALL_AT: Place = (16.95, 0.0)
-WANTED = ("Floor edge, Lower", "Head of W04", "Roof edge")  # junctions of the wall, by how their names begin
+# junctions of the wall, by how their names begin
+WANTED = ("Floor edge, Lower", "Sill of W04", "Head of W04", "Roof edge")
 LEAF = (600.0, 700.0, 750.0, 870.0, 1010.0, 1023.0)  # faces of the layers of the lower wall, mm along the section
 WALL_NOTES: tuple[tuple[Place, Place, str], ...] = (
     ((860.0, 7680.0), (480.0, 7790.0), "Zinc coping, fall inwards"),
@@ -105,6 +111,14 @@ JUNCTIONS = (
     ),
     _Worked(
         notes=(
+            ((640.0, 700.0), (430.0, 640.0), "Brick on edge under the sill, pointed flush"),
+            ((760.0, 1000.0), (1190.0, 1120.0), "Oak frame, drip groove on its underside"),
+        ),
+        chains=((tuple((u, 700.0) for u in LEAF), (600.0, 520.0), 0.0),),
+        touched=(Pointed(act="restyle", at=(1010.0, 650.0), reach=4, style={"ink": "#9aa09b"}),),
+    ),
+    _Worked(
+        notes=(
             ((650.0, 2300.0), (430.0, 2190.0), "Lintel of stainless steel under the outer leaf"),
             ((940.0, 2400.0), (1190.0, 2460.0), "Lintel of reinforced concrete, bearing 200 mm"),
             ((760.0, 2150.0), (1190.0, 2120.0), "Oak frame, sealed all round with compressible tape"),
@@ -130,7 +144,7 @@ def _section(project: int, plan: DrawingOut, name: str, line: tuple[Place, Place
 
 
 def _wall_section(project: int, plan: DrawingOut) -> list[DrawingOut]:
-    """The section of the south wall, and details of three of its junctions at 1:5."""
+    """The section of the south wall, and details of four of its junctions at 1:5."""
     offered = wall_sections.proposed(project, WallSectionNew(plan=plan.id, at=WALL_AT, look="left"))
     names = [j.name for j in offered.junctions]
     wanted = tuple(next(k for k, name in enumerate(names) if name.startswith(start)) for start in WANTED)

@@ -22,6 +22,7 @@ HEADS = 18.0  # mm that heads of markers and bubbles of the grid take
 USUAL_ROOM: Box = (15.0, HEADS + TITLE_ROOM, 40.0, 15.0)  # mm around a frame: what levels, heads and titles take
 SPREADS = (1e6, 80.0, 40.0, 10.0, 0.0)  # mm by which rows and drawings are spread at most beyond what they need
 LARGER = 1.25  # times as wide or high as it needs to be may a column or a row become so that its drawings are in line
+LITTLE = 0.5  # of the height of another row may a row grow by one more drawing in its last column
 WIDTHS_TRIED = 16  # of rows, from all of an area's down to an even share
 
 
@@ -148,16 +149,21 @@ def _in_rows(wanted: Sequence[Wanted], area: Box, taken: Sequence[Box]) -> list[
 
 
 def _filled(wanted: Sequence[Wanted], order: Sequence[int], wide: float) -> list[Row]:
-    """Rows of columns in reading order: what is low enough stands under the one before it, beside a higher one."""
+    """Rows of columns in reading order: what is low enough stands under the one before it, beside a higher one; so does
+    what finds no room at the end of a row, where that makes the row little higher than another one would the sheet."""
     rows: list[Row] = []
     for k in order:
         row = rows[-1] if rows else []
         stacked = [*row[:-1], [*row[-1], k]] if len(row) > 1 else []
         beside = [*row, [k]]
-        if stacked and _width(wanted, stacked) <= wide and _height(wanted, stacked) <= _height(wanted, row) + 1e-6:
+        grown = _height(wanted, stacked) - _height(wanted, row) if stacked else np.inf
+        stacks = bool(stacked) and _width(wanted, stacked) <= wide
+        if stacks and grown <= 1e-6:
             rows[-1] = stacked
         elif row and _width(wanted, beside) <= wide:
             rows[-1] = beside
+        elif stacks and grown <= LITTLE * _height(wanted, [[k]]):
+            rows[-1] = stacked
         else:
             rows.append([[k]])
     return rows
