@@ -366,6 +366,23 @@ def test_section_is_named_deleted_and_brought_back(bench: Bench) -> None:
     expect(tree.get_by_title("Through the door")).to_have_count(0)
 
 
+def test_a_name_of_150_letters_ends_in_every_place_where_its_room_ends(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    long = ("Section through the store, the drying room and the northern stair, " * 3)[:150]
+    name = page.get_by_role("textbox", name="Name")
+    name.fill(long)
+    name.press("Enter")
+    expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text(long)
+    expect(page.get_by_role("button", name="looking left · turn round")).to_be_visible()
+    wider = """() => [...document.querySelectorAll("h2, button, [role=treeitem], nav, fieldset")]
+        .filter((e) => e.clientWidth > 0 && e.scrollWidth > e.clientWidth + 1)
+        .filter((e) => ![e, ...e.querySelectorAll("*")].some((x) => getComputedStyle(x).textOverflow === "ellipsis"))
+        .map((e) => e.outerHTML.slice(0, 200))"""
+    assert page.evaluate(wider) == []
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1280
+
+
 def test_kinds_are_left_out_and_hidden_lines_shown(bench: Bench) -> None:
     page = bench.page
     bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))

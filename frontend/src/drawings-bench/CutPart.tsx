@@ -22,7 +22,8 @@ export function CutPart({ project, drawing, cut, onSave, onTurn }: Props) {
     <Part title="Cut">
       {cut.kind !== "plan" && cut.kind !== "plane" && (
         <button type="button" className="btn btn-xs justify-start" onClick={onTurn}>
-          <FlipHorizontal2 size={13} /> {drawing.title.split(", ")[1] ?? `looking ${cut.look}`} · turn round
+          <FlipHorizontal2 size={13} /> {/looking \S+$/.exec(drawing.title)?.[0] ?? `looking ${cut.look}`} ·
+          turn round
         </button>
       )}
       {cut.kind === "plan" && <PlanFields project={project} cut={cut} onSave={save} />}

@@ -31,7 +31,7 @@ export function PaneHead({ title, scale, busy, drawing, onRename, children }: He
           {drawing && onRename ? (
             <button
               type="button"
-              className="cursor-text"
+              className="max-w-full cursor-text truncate align-bottom"
               title={`${title} (double-click or Enter renames)`}
               onDoubleClick={() => setNaming(drawing.id)}
               onKeyDown={(event) => {
