@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import itertools
+import re
 import struct
 import zlib
 from typing import Any
@@ -419,3 +420,39 @@ def test_a_blank_detail_takes_annotations(installation: Installation, hut_projec
     blank = installation.call("GET", f"/api/drawings/{made['target_id']}").json
     drawn = add(installation, blank, [spot(100, 100)], kind="line", points=[(100, 100), (400, 300)])
     assert drawn["shown"]
+
+
+@pytest.mark.parametrize("kind", ["plan", "section"])
+def test_screen_and_print_place_names_of_rooms_alike_clear_of_a_note(
+    installation: Installation, demo_project: int, kind: str
+) -> None:
+    app = installation
+    if kind == "plan":
+        drawing = plan_of(app, demo_project)
+    else:
+        cut = {"kind": "section", "line": [[-2, 2.4], [23.6, 2.4]], "depth": 3}
+        drawing = add_section(app, demo_project, cut)
+        drawing = restyle(app, drawing, section_rooms=True, shown_markers=[], callouts=False)
+
+    def on_screen() -> dict[str, tuple[float, float]]:
+        head, _ = screen_arrays(app.call("GET", f"/api/drawings/{drawing['id']}/view").body)
+        return {t["text"]: (t["x"], t["y"]) for t in head["labels"] if t["role"].startswith("room")}
+
+    before = on_screen()
+    name = next(n for n in before if n.isalpha() or " " in n)
+    scale = drawing["style"]["scale"]
+    at = (before[name][0] * scale, before[name][1] * scale)
+    made = add(app, drawing, [spot(*at)], kind="note", text="Here stood the name", points=[at])
+    after = on_screen()
+    assert after[name] != before[name]
+    svg = app.call("GET", f"/api/drawings/{drawing['id']}/export.svg").body.decode()
+    printed = {
+        text: (float(x), float(y))
+        for x, y, text in re.findall(r'<text class="room[^"]*"[^>]*? x="([^"]+)" y="([^"]+)"[^>]*>([^<]+)</text>', svg)
+    }
+    assert set(printed) == set(after)
+    offsets = {(round(printed[t][0] - after[t][0], 1), round(printed[t][1] + after[t][1], 1)) for t in after}
+    assert len(offsets) == 1  # the page of a print begins elsewhere
+    app.call("DELETE", f"/api/annotations/{made['id']}")
+    if kind == "section":
+        app.call("DELETE", f"/api/drawings/{drawing['id']}")

@@ -58,7 +58,14 @@ def _of_drawing(row: Json, n: int) -> Json:
     changes: list[Json] = [
         {"name": f"Name {n}"},
         {"style": {**style, "scale": (20, 25, 50, 100)[n % 4]}},
-        {"style": {**style, "rooms": bool(n % 2), "shown_markers": True}},
+        {
+            "style": {
+                **style,
+                "rooms": bool(n % 2),
+                "shown_markers": [["section"], []][n % 2],
+                "section_rooms": bool(n % 3),
+            }
+        },
         {"cut": {**cut, "depth": 1.5 + n % 3}},
         {"cut": {**cut, "shown_set": ""}},
     ]
