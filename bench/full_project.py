@@ -120,7 +120,7 @@ def installed(projects: int, web_processes: int = 1, models: Sequence[Path] = ()
         cluster.start()
         cluster.create_database()
         os.environ["EDGE_SLICE_DATABASE_URL"] = cluster.url
-        from edge_slice.app import imports
+        from edge_slice.app.models import imports
         from edge_slice.store.database import engine, migrate
 
         migrate()

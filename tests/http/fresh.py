@@ -80,7 +80,7 @@ def paths_of(project: int, drawings: list[dict[str, Any]], sheets: list[dict[str
 
 def set_as_file(project: int) -> bytes:
     """All sheets of a project as one PDF, each page drawn now."""
-    from edge_slice.app.sheet_pictures import SheetsAround
+    from edge_slice.app.sheets.sheet_views import SheetsAround
     from edge_slice.core.render.binding import bound
     from edge_slice.store.database import reading
 

@@ -149,7 +149,7 @@ def test_a_project_of_any_size_leaves_in_pieces(installation: Installation, hut_
         f"INSERT INTO blob_chunk (hash, part, data) SELECT '{name}', 1 + n, decode(repeat('00', 4194304), 'hex')"
         f" FROM generate_series(0, {megabytes // 4 - 1}) AS n"
     )
-    code = "import resource, tempfile; from edge_slice.app.project_exports import export_to;"
+    code = "import resource, tempfile; from edge_slice.app.output.project_exports import export_to;"
     code += " most = lambda: resource.getrusage(resource.RUSAGE_SELF).ru_maxrss // 1024; before = most();"
     code += f" export_to({hut_project}, tempfile.TemporaryFile()); assert most() - before < 200, most() - before"
     app.python(code)

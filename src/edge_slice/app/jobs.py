@@ -9,8 +9,10 @@ import procrastinate
 from procrastinate.exceptions import ConnectorException
 from sqlalchemy.exc import DBAPIError, OperationalError
 
-from edge_slice.app import imports, publications, recut
-from edge_slice.app.reader_process import DatabaseAway, ReaderDied, read_in_a_process
+from edge_slice.app.models import imports
+from edge_slice.app.models.reader_process import DatabaseAway, ReaderDied, read_in_a_process
+from edge_slice.app.output import publications
+from edge_slice.app.views import recut
 from edge_slice.settings import settings
 from edge_slice.store.blobs import collect_pictures
 from edge_slice.store.database import transaction

@@ -72,7 +72,7 @@ def _interrupt(*_: object) -> None:
 
 def _prepare(folder: Path) -> None:
     """Migrate, load the demo, warm up. Imported late: these read the database's address from the environment."""
-    from edge_slice.app.warming import warm_up
+    from edge_slice.app.views.warming import warm_up
     from edge_slice.core.compiled import compile_kernels
     from edge_slice.launch.demo import load_demo
     from edge_slice.store.database import engine, migrate

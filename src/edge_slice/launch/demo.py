@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from edge_slice.app import imports
-from edge_slice.app.projects import list_projects
-from edge_slice.app.revisions import take
-from edge_slice.app.sheet_documents import SheetPictures
-from edge_slice.app.sheet_pictures import sheet_screens
-from edge_slice.app.sheets import list_sheets
+from edge_slice.app.models import imports
+from edge_slice.app.models.revisions import take
+from edge_slice.app.projects.listing import list_projects
+from edge_slice.app.sheets.documents import SheetPictures
+from edge_slice.app.sheets.numbered_sheets import list_sheets
+from edge_slice.app.sheets.sheet_views import sheet_screens
 from edge_slice.launch.demo_set import document, settle_all
 
 

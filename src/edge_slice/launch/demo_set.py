@@ -5,16 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from edge_slice.app import anchors, drawing_annotations, drawings, placements, sheets, touch_ups, wall_sections
-from edge_slice.app.annotation_documents import (
-    AnnotationNew,
-    Settling,
-    SetWanted,
-)
-from edge_slice.app.callout_documents import WallSectionNew
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
+from edge_slice.app.annotating import anchors, drawing_annotations, touch_ups
+from edge_slice.app.annotating.documents import AnnotationNew, Settling, SetWanted
+from edge_slice.app.drawings import lineage, wall_sections
+from edge_slice.app.drawings.callout_documents import WallSectionNew
+from edge_slice.app.drawings.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
 from edge_slice.app.errors import Refused
-from edge_slice.app.sheet_documents import Arrangement, SheetEdit, SheetNew
+from edge_slice.app.sheets import numbered_sheets, placements
+from edge_slice.app.sheets.documents import Arrangement, SheetEdit, SheetNew
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
@@ -30,12 +28,12 @@ Place = tuple[float, float]
 
 def document(project: int) -> None:
     """Make the set."""
-    plans = {d.title: d for d in drawings.list_drawings(project) if d.kind == "plan"}
+    plans = {d.title: d for d in lineage.list_drawings(project) if d.kind == "plan"}
     lower = plans["Lower plan"]
     sections = [_section(project, lower, *made) for made in SECTIONS]
     wall, *junctions = _wall_section(project, lower)
     sections += [_section(project, lower, *made) for made in MORE_SECTIONS]
-    elevations = drawings.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
+    elevations = lineage.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
     for plan in plans.values():
         _sets(plan, "rooms", "doors", "windows", "grid")
     for section in sections:
@@ -138,9 +136,9 @@ JUNCTIONS = (
 
 
 def _section(project: int, plan: DrawingOut, name: str, line: tuple[Place, Place], depth: float) -> DrawingOut:
-    cut = SectionCut(line=line, depth=depth, without=drawings.WITHOUT, extents=Extents(base=-2.4, top=11.6))
+    cut = SectionCut(line=line, depth=depth, without=lineage.WITHOUT, extents=Extents(base=-2.4, top=11.6))
     style = DrawingSpec(scale=50, section_rooms=True)
-    return drawings.add_drawing(project, DrawingNew(parent_id=plan.id, name=name, cut=cut, style=style), NOBODY)
+    return lineage.add_drawing(project, DrawingNew(parent_id=plan.id, name=name, cut=cut, style=style), NOBODY)
 
 
 def _wall_section(project: int, plan: DrawingOut) -> list[DrawingOut]:
@@ -153,7 +151,7 @@ def _wall_section(project: int, plan: DrawingOut) -> list[DrawingOut]:
     for drawing in made:
         change: dict[str, Any] = {"scale": 20.0} if drawing is made[0] else {"scale": 5.0, "grid": False}
         style = drawing.style.model_copy(update=change)
-        found.append(drawings.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY))
+        found.append(lineage.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY))
     return found
 
 
@@ -181,8 +179,8 @@ def _spot(at: Place, only: tuple[Any, ...] = ()) -> Spot:
 
 def _sheet(project: int, number: str, title: str, size: SheetSize, design: str, placed: list[DrawingOut]) -> None:
     """A sheet with drawings in rows, numbered by reading order. Raises `Refused` where one finds no room."""
-    sheet = sheets.add_sheet(project, SheetNew(number=number, title=title, size=size, design=design), NOBODY)
-    sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
+    sheet = numbered_sheets.add_sheet(project, SheetNew(number=number, title=title, size=size, design=design), NOBODY)
+    numbered_sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=FIELDS), NOBODY)
     if placed:
         wanted = Arrangement(drawings=[d.id for d in placed], numbers=True, smallest=True)
         left_over = placements.arrange(sheet.id, wanted, NOBODY).left_over

@@ -5,8 +5,8 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from edge_slice.app import callouts, wall_sections
-from edge_slice.app.callout_documents import (
+from edge_slice.app.drawings import callouts, wall_sections
+from edge_slice.app.drawings.callout_documents import (
     CalloutNew,
     EnlargementsNew,
     ReferenceEdit,
@@ -16,7 +16,7 @@ from edge_slice.app.callout_documents import (
     WallSectionNew,
     WallSectionOut,
 )
-from edge_slice.app.documents import DrawingOut
+from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.web.common import ERRORS, ById, answer, author
 from edge_slice.web.drawings import DrawingList
 

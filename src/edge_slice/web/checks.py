@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import checks
-from edge_slice.app.check_documents import FindingOut, LeaveFinding
+from edge_slice.app.sheets import checks
+from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("checks", __name__, url_prefix="/api", abp_responses=ERRORS)

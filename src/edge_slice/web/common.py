@@ -9,8 +9,8 @@ from flask import Response, request
 from pydantic import BaseModel
 
 from edge_slice.app.documents import Problem, RowId
-from edge_slice.app.exports import File
-from edge_slice.app.views import ScreenView
+from edge_slice.app.output.exports import File
+from edge_slice.app.views.composed import ScreenView
 
 BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
 ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem}

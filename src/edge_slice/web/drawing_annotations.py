@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import anchors, drawing_annotations, drawing_copies, pictures, touch_ups
-from edge_slice.app.annotation_documents import (
+from edge_slice.app.annotating import anchors, drawing_annotations, pictures, touch_ups
+from edge_slice.app.annotating.documents import (
     AnchorOut,
     AnnotationEdit,
     AnnotationNew,
@@ -22,8 +22,8 @@ from edge_slice.app.annotation_documents import (
     TouchUpEdit,
     TouchUpOut,
 )
-from edge_slice.app.bench_documents import DrawingsChosen
-from edge_slice.app.documents import DrawingOut
+from edge_slice.app.drawings import copies
+from edge_slice.app.drawings.documents import DrawingOut, DrawingsChosen
 from edge_slice.core.drawing.touching import Pointed
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
 
@@ -161,4 +161,4 @@ def settle(path: ById, body: Settling) -> Response:
 @api.post("/drawings/<int:id>/copy", responses={201: DrawingOut})
 def copy(path: ById, body: CopyWanted) -> Response:
     """Copy a drawing, with or without annotations, touch-ups and levels"""
-    return answer(drawing_copies.copy_drawing(path.id, body, author()), 201)
+    return answer(copies.copy_drawing(path.id, body, author()), 201)

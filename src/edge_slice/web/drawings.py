@@ -9,23 +9,32 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import cut_help, drawings, given_settings, recut, views
-from edge_slice.app.bench_documents import (
-    CutReportOut,
+from edge_slice.app.documents import RowId
+from edge_slice.app.drawings import given_settings, lineage, placing
+from edge_slice.app.drawings.documents import (
     DrawingCopies,
-    DrawingMarkersOut,
+    DrawingEdit,
+    DrawingNew,
+    DrawingOut,
     DrawingsChosen,
+    DrawingSet,
+    PreviewRequest,
+    RecutOut,
+    SettingsGiven,
+    ViewRequest,
+    WallSectionRequest,
+)
+from edge_slice.app.drawings.markers import markers_on_screen
+from edge_slice.app.drawings.placing_documents import (
+    CutReportOut,
+    DrawingMarkersOut,
     LineActRequest,
     LineThrough,
     MarkersWanted,
     PlacesOut,
-    RecutOut,
-    SettingsGiven,
-    WallSectionRequest,
 )
-from edge_slice.app.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet, PreviewRequest, RowId, ViewRequest
-from edge_slice.app.exports import export_drawing
-from edge_slice.app.markers import markers_on_screen
+from edge_slice.app.output.exports import export_drawing
+from edge_slice.app.views import composed, recut
 from edge_slice.core.cut import SectionCut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
@@ -40,7 +49,7 @@ class CalloutsFate(BaseModel):
     """Whether callouts of what is deleted are kept as drawings of their own, or deleted too; refused where there are
     some and nothing is said."""
 
-    callouts: drawings.Fate | None = None
+    callouts: lineage.Fate | None = None
 
 
 class ByIdAndForm(BaseModel):
@@ -55,43 +64,43 @@ class OfRevision(BaseModel):
 @api.get("/projects/<int:id>/drawings", responses={200: DrawingList})
 def list_drawings(path: ById) -> Response:
     """All drawings of a project"""
-    return answer(list(drawings.list_drawings(path.id)))
+    return answer(list(lineage.list_drawings(path.id)))
 
 
 @api.post("/projects/<int:id>/drawings", responses={201: DrawingOut})
 def add_drawing(path: ById, body: DrawingNew) -> Response:
     """Make a drawing from a cut"""
-    return answer(drawings.add_drawing(path.id, body, author()), 201)
+    return answer(lineage.add_drawing(path.id, body, author()), 201)
 
 
 @api.post("/projects/<int:id>/drawing-sets", responses={201: DrawingList})
 def add_drawing_set(path: ById, body: DrawingSet) -> Response:
     """Make several drawings in one act: elevations, interior elevations of a room, plans or ceiling plans"""
-    return answer(list(drawings.add_drawing_set(path.id, body, author())), 201)
+    return answer(list(lineage.add_drawing_set(path.id, body, author())), 201)
 
 
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
 def preview(path: ById, body: PreviewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
-    return screen(views.screen_view(path.id, body.cut, body.style, body.drawing))
+    return screen(composed.screen_view(path.id, body.cut, body.style, body.drawing))
 
 
 @api.post("/projects/<int:id>/cut-report", responses={200: CutReportOut})
 def cut_report(path: ById, body: ViewRequest) -> Response:
     """What a cut passes through, in order, and what it just misses"""
-    return answer(CutReportOut.model_validate(asdict(views.report_of(path.id, body.cut, body.style))))
+    return answer(CutReportOut.model_validate(asdict(composed.report_of(path.id, body.cut, body.style))))
 
 
 @api.get("/projects/<int:id>/places", responses={200: PlacesOut})
 def places(path: ById) -> Response:
     """What cuts can be placed by: openings, stairs, columns, rooms, and the grid"""
-    return answer(cut_help.places_of(path.id))
+    return answer(placing.places_of(path.id))
 
 
 @api.post("/projects/<int:id>/drawings/delete", responses={204: None})
 def delete_drawings(path: ById, query: CalloutsFate, body: DrawingsChosen) -> tuple[str, int]:
     """Delete several drawings in one act"""
-    drawings.delete_drawings(path.id, body.ids, author(), query.callouts)
+    lineage.delete_drawings(path.id, body.ids, author(), query.callouts)
     return "", 204
 
 
@@ -121,37 +130,37 @@ def markers(path: ById, body: MarkersWanted) -> Response:
 @api.post("/projects/<int:id>/line-through", responses={200: SectionCut})
 def line_through(path: ById, body: LineThrough) -> Response:
     """Lay a section's line through the middle of chosen things, with the fewest steps; nothing is saved"""
-    return answer(cut_help.line_through(path.id, body))
+    return answer(placing.line_through(path.id, body))
 
 
 @api.post("/projects/<int:id>/line-acts", responses={200: SectionCut})
 def line_act(path: ById, body: LineActRequest) -> Response:
     """Move a section's line beside itself, turn or align it; nothing is saved"""
-    return answer(cut_help.act_on_line(body))
+    return answer(placing.act_on_line(body))
 
 
 @api.post("/projects/<int:id>/wall-section", responses={200: SectionCut})
 def wall_section(path: ById, body: WallSectionRequest) -> Response:
     """Make the cut of a wall section of a line across the wall; nothing is saved"""
-    return answer(cut_help.wall_section_of(path.id, body))
+    return answer(placing.wall_section_of(path.id, body))
 
 
 @api.post("/drawings/<int:id>/copies", responses={201: DrawingList})
 def copy_section(path: ById, body: DrawingCopies) -> Response:
     """Copy a section beside itself or turned, once or several times, in one act"""
-    return answer(list(drawings.copy_section(path.id, body, author())), 201)
+    return answer(list(lineage.copy_section(path.id, body, author())), 201)
 
 
 @api.get("/drawings/<int:id>", responses={200: DrawingOut})
 def get_drawing(path: ById) -> Response:
     """One drawing"""
-    return answer(drawings.get_drawing(path.id))
+    return answer(lineage.get_drawing(path.id))
 
 
 @api.patch("/drawings/<int:id>", responses={200: DrawingOut})
 def edit_drawing(path: ById, body: DrawingEdit) -> Response:
     """Change a drawing's cut, graphics or name"""
-    return answer(drawings.edit_drawing(path.id, body, author()))
+    return answer(lineage.edit_drawing(path.id, body, author()))
 
 
 @api.post("/drawings/<int:id>/settings", responses={200: DrawingList})
@@ -163,14 +172,14 @@ def give_settings(path: ById, body: SettingsGiven) -> Response:
 @api.delete("/drawings/<int:id>", responses={204: None})
 def delete_drawing(path: ById, query: CalloutsFate) -> tuple[str, int]:
     """Delete a drawing and take it off its sheet"""
-    drawings.delete_drawing(path.id, author(), query.callouts)
+    lineage.delete_drawing(path.id, author(), query.callouts)
     return "", 204
 
 
 @api.get("/drawings/<int:id>/view", responses={200: BINARY})
 def view(path: ById, query: OfRevision) -> Response:
     """A drawing in the compact form; by an earlier revision of the model, if one is named"""
-    return screen(views.view_of(path.id, query.revision))
+    return screen(composed.view_of(path.id, query.revision))
 
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})

@@ -9,8 +9,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import imports
-from edge_slice.app.documents import ImportOut, Problem
+from edge_slice.app.documents import Problem
+from edge_slice.app.models import imports
+from edge_slice.app.models.import_documents import ImportOut
 from edge_slice.web.common import ERRORS, ById, answer
 
 api = APIBlueprint("imports", __name__, url_prefix="/api", abp_responses=ERRORS)

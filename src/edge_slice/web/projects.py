@@ -9,8 +9,11 @@ from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 from werkzeug.wsgi import wrap_file
 
-from edge_slice.app import project_exports, projects
-from edge_slice.app.documents import (
+from edge_slice.app.drawings.lineage import NEW_SECTION, new_plan
+from edge_slice.app.output import project_exports
+from edge_slice.app.output.project_imports import ARCHIVE
+from edge_slice.app.projects import listing
+from edge_slice.app.projects.documents import (
     HistoryOut,
     PresenceIn,
     ProjectEdit,
@@ -20,10 +23,8 @@ from edge_slice.app.documents import (
     StepOut,
     StepWanted,
 )
-from edge_slice.app.drawings import NEW_SECTION, new_plan
-from edge_slice.app.history import go_to, redo_last, steps_of, undo_last
-from edge_slice.app.presence import announce
-from edge_slice.app.project_imports import ARCHIVE
+from edge_slice.app.projects.history import go_to, redo_last, steps_of, undo_last
+from edge_slice.app.projects.presence import announce
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
@@ -68,25 +69,25 @@ def read_settings() -> Response:
 @api.get("/projects", responses={200: ProjectList})
 def list_projects() -> Response:
     """All projects"""
-    return answer(list(projects.list_projects()))
+    return answer(list(listing.list_projects()))
 
 
 @api.get("/projects/<int:id>", responses={200: ProjectOut})
 def get_project(path: ById) -> Response:
     """One project with the facts of its model"""
-    return answer(projects.get_project(path.id))
+    return answer(listing.get_project(path.id))
 
 
 @api.patch("/projects/<int:id>", responses={200: ProjectOut})
 def edit_project(path: ById, body: ProjectEdit) -> Response:
     """Rename a project or its client"""
-    return answer(projects.edit_project(path.id, body, author()))
+    return answer(listing.edit_project(path.id, body, author()))
 
 
 @api.delete("/projects/<int:id>", responses={204: None})
 def delete_project(path: ById) -> tuple[str, int]:
     """Delete a project with everything in it"""
-    projects.delete_project(path.id)
+    listing.delete_project(path.id)
     return "", 204
 
 

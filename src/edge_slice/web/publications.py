@@ -5,8 +5,9 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from edge_slice.app import issues, publications, revision_marks
-from edge_slice.app.publication_documents import IssueChangesOut, IssuesOut, MarksPlaced, PublicationNew, PublicationOut
+from edge_slice.app.output import issues, publications
+from edge_slice.app.output.documents import IssueChangesOut, IssuesOut, MarksPlaced, PublicationNew, PublicationOut
+from edge_slice.app.sheets import revision_marks
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("publications", __name__, url_prefix="/api", abp_responses=ERRORS)

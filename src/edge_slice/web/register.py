@@ -6,10 +6,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import documented, register, sheet_designs
-from edge_slice.app.documented import DocumentedOut, Documenting
-from edge_slice.app.exports import File
-from edge_slice.app.sheet_documents import (
+from edge_slice.app.output.exports import File
+from edge_slice.app.sheets import designs, documenting, register
+from edge_slice.app.sheets.documenting import DocumentedOut, Documenting
+from edge_slice.app.sheets.documents import (
     DesignEdit,
     DesignNew,
     DesignOut,
@@ -34,7 +34,7 @@ class OrderedSheets(RootModel[list[SheetOut]]):
 @api.post("/projects/<int:id>/document", responses={201: DocumentedOut})
 def document(path: ById, body: Documenting) -> Response:
     """Annotate drawings, put them on sheets and enter these in the register, in one act"""
-    return answer(documented.document(path.id, body, author()), 201)
+    return answer(documenting.document(path.id, body, author()), 201)
 
 
 @api.post("/projects/<int:id>/renumber", responses={200: RenumberOut})
@@ -58,23 +58,23 @@ def register_csv(path: ById) -> Response:
 @api.get("/projects/<int:id>/sheet-designs", responses={200: DesignList})
 def list_designs(path: ById) -> Response:
     """The sheet designs that a project can use"""
-    return answer(list(sheet_designs.list_designs(path.id)))
+    return answer(list(designs.list_designs(path.id)))
 
 
 @api.post("/projects/<int:id>/sheet-designs", responses={201: DesignOut})
 def add_design(path: ById, body: DesignNew) -> Response:
     """A copy of a sheet design, or one that was exported before"""
-    return answer(sheet_designs.add_design(path.id, body, author()), 201)
+    return answer(designs.add_design(path.id, body, author()), 201)
 
 
 @api.patch("/sheet-designs/<int:id>", responses={200: DesignOut})
 def edit_design(path: ById, body: DesignEdit) -> Response:
     """Change a sheet design, and so all its sheets"""
-    return answer(sheet_designs.edit_design(path.id, body, author()))
+    return answer(designs.edit_design(path.id, body, author()))
 
 
 @api.delete("/sheet-designs/<int:id>", responses={204: None})
 def delete_design(path: ById) -> tuple[str, int]:
     """Delete a sheet design that no sheet has"""
-    sheet_designs.delete_design(path.id, author())
+    designs.delete_design(path.id, author())
     return "", 204

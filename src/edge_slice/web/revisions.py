@@ -6,9 +6,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import comparisons, revisions
 from edge_slice.app.documents import RowId
-from edge_slice.app.revision_documents import Acceptance, ModelChangesOut, RevisionOut, RevisionTaken
+from edge_slice.app.models import comparisons, revisions
+from edge_slice.app.models.revision_documents import Acceptance, ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, screen
 
 api = APIBlueprint("revisions", __name__, url_prefix="/api", abp_responses=ERRORS)

@@ -17,7 +17,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
-from edge_slice.app.warming import warm_up_quietly
+from edge_slice.app.views.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
 from edge_slice.web import (

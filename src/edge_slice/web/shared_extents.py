@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import shared_extents
-from edge_slice.app.bench_documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
+from edge_slice.app.projects import shared_extents
+from edge_slice.app.projects.documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("shared_extents", __name__, url_prefix="/api", abp_responses=ERRORS)

@@ -8,10 +8,10 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import placements, sheet_pictures, sheets
 from edge_slice.app.documents import RowId
-from edge_slice.app.exports import export_sheet
-from edge_slice.app.sheet_documents import (
+from edge_slice.app.output.exports import export_sheet
+from edge_slice.app.sheets import numbered_sheets, placements, sheet_views
+from edge_slice.app.sheets.documents import (
     ArrangedOut,
     Arrangement,
     DesignPreview,
@@ -51,44 +51,44 @@ class OfDots(BaseModel):
 @api.get("/projects/<int:id>/sheets", responses={200: SheetList})
 def list_sheets(path: ById) -> Response:
     """The register: all sheets of a project in its order"""
-    return answer(list(sheets.list_sheets(path.id)))
+    return answer(list(numbered_sheets.list_sheets(path.id)))
 
 
 @api.post("/projects/<int:id>/sheets", responses={201: SheetOut})
 def add_sheet(path: ById, body: SheetNew) -> Response:
     """Add a sheet; without a number it gets the next one of its folder"""
-    return answer(sheets.add_sheet(path.id, body, author()), 201)
+    return answer(numbered_sheets.add_sheet(path.id, body, author()), 201)
 
 
 @api.post("/projects/<int:id>/sheet-pictures", responses={200: BINARY})
 def list_pictures(path: ById, body: SheetPictures) -> Response:
     """Several sheets in the compact form at once, each with its length before it"""
-    return binary(sheet_pictures.sheet_screens(path.id, body))
+    return binary(sheet_views.sheet_screens(path.id, body))
 
 
 @api.patch("/sheets/<int:id>", responses={200: SheetOut})
 def edit_sheet(path: ById, body: SheetEdit) -> Response:
     """Renumber, rename or resize a sheet, give it a design or a folder, or fill its title block"""
-    return answer(sheets.edit_sheet(path.id, body, author()))
+    return answer(numbered_sheets.edit_sheet(path.id, body, author()))
 
 
 @api.delete("/sheets/<int:id>", responses={204: None})
 def delete_sheet(path: ById) -> tuple[str, int]:
     """Delete a sheet; its drawings stay"""
-    sheets.delete_sheet(path.id, author())
+    numbered_sheets.delete_sheet(path.id, author())
     return "", 204
 
 
 @api.get("/sheets/<int:id>/view", responses={200: BINARY})
 def view(path: ById) -> Response:
     """The sheet in the compact form"""
-    return binary(sheet_pictures.sheet_screen(path.id))
+    return binary(sheet_views.sheet_screen(path.id))
 
 
 @api.post("/sheets/<int:id>/design-preview", responses={200: BINARY})
 def preview_design(path: ById, body: DesignPreview) -> Response:
     """The sheet by a design that is not saved, in the compact form"""
-    return binary(sheet_pictures.design_screen(path.id, body.document))
+    return binary(sheet_views.design_screen(path.id, body.document))
 
 
 @api.get("/sheets/<int:id>/export.<form>", responses={200: BINARY})

@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import picks, shown_sets
-from edge_slice.app.bench_documents import (
+from edge_slice.app.drawings import picks
+from edge_slice.app.drawings.placing_documents import (
     ElementOut,
     ElementsNamed,
     ElementsWanted,
@@ -16,10 +16,9 @@ from edge_slice.app.bench_documents import (
     ModelWords,
     PickAt,
     PickIn,
-    ShownSetEdit,
-    ShownSetNew,
-    ShownSetOut,
 )
+from edge_slice.app.projects import shown_sets
+from edge_slice.app.projects.documents import ShownSetEdit, ShownSetNew, ShownSetOut
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("shown", __name__, url_prefix="/api", abp_responses=ERRORS)

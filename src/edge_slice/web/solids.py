@@ -6,9 +6,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app import solids
 from edge_slice.app.documents import RowId
-from edge_slice.app.solid_documents import (
+from edge_slice.app.models import solids
+from edge_slice.app.models.solid_documents import (
     BodiesWanted,
     DrawingPlanesOut,
     PlaneCutOut,

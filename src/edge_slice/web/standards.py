@@ -6,8 +6,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
-from edge_slice.app import standards
-from edge_slice.app.documents import HatchRequest, RowId, StandardEdit, StandardNew, StandardOut
+from edge_slice.app.documents import RowId
+from edge_slice.app.projects import standards
+from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary
 
 api = APIBlueprint("standards", __name__, url_prefix="/api", abp_responses=ERRORS)

@@ -6,8 +6,8 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app import kept_sets, starter_sets
-from edge_slice.app.bench_documents import KeptSetNew, KeptSetOut, ProposedOut, StarterChoice, StarterWanted
+from edge_slice.app.drawings import kept_sets, starter_sets
+from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut, ProposedOut, StarterChoice, StarterWanted
 from edge_slice.web.common import ERRORS, ById, answer, author
 from edge_slice.web.drawings import DrawingList
 

@@ -7,8 +7,8 @@ import sys
 
 from sqlalchemy.exc import OperationalError
 
-from edge_slice.app.imports import run_import
-from edge_slice.app.reader_process import DATABASE_AWAY
+from edge_slice.app.models.imports import run_import
+from edge_slice.app.models.reader_process import DATABASE_AWAY
 
 
 def main() -> int:

@@ -1,0 +1,1 @@
+"""What people add to drawings: annotations, touch-ups, pictures, and what these are tied to."""

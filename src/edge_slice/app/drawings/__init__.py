@@ -1,0 +1,1 @@
+"""Drawings: made, changed, named, marked on one another, called out."""

@@ -1,0 +1,202 @@
+"""Starter sets that projects keep for others: their drawings, and the standards and shown sets that these follow."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+from sqlmodel import Session, col, select
+
+from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
+from edge_slice.app.drawings.drawing_rows import project_drawings
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models.in_memory import load_model, newest_revision
+from edge_slice.app.project_source import followed_in
+from edge_slice.app.row_lookup import own_key, own_row
+from edge_slice.core.cut import CutSpec, ImpossibleCut
+from edge_slice.core.cut.callouts import Callout, anchored, derived
+from edge_slice.core.cut.refit import ModelFrame, Refit, refitted, region_refitted
+from edge_slice.core.cut.shown import SHIPPED_SETS
+from edge_slice.core.drawing import SHIPPED, DrawingSpec
+from edge_slice.core.model import Model
+from edge_slice.core.project.followed import Followed
+from edge_slice.store.changes import Act
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.forms import FORM, newest
+from edge_slice.store.tables import Drawing, ShownSet, Standard, StarterSet
+
+FIRST = "fine-line"  # the standard of drawings whose own one was lost
+
+
+class KeptDrawing(BaseModel):
+    """`parent`: the place in the set of what a callout was called out from."""
+
+    name: str
+    cut: CutSpec
+    style: DrawingSpec
+    parent: int | None = None
+    callout: Callout | None = None
+
+
+class KeptSet(BaseModel):
+    """`standards` and `shown_sets` are what drawings name by these keys: name and document."""
+
+    frame: ModelFrame
+    drawings: list[KeptDrawing]
+    standards: dict[str, tuple[str, dict[str, Any]]] = {}
+    shown_sets: dict[str, tuple[str, dict[str, Any]]] = {}
+
+
+class Placed(BaseModel):
+    """A drawing of a kept set in another model; `cut` is None where it has no place there. Of a callout its region in
+    the drawing that it is called out from, which is the set's number `parent`."""
+
+    drawing: KeptDrawing
+    cut: CutSpec | None
+    how: str
+    parent: int | None = None
+    callout: Callout | None = None
+
+
+def list_kept() -> list[KeptSetOut]:
+    with reading() as session:
+        rows = session.exec(select(StarterSet).order_by(col(StarterSet.name), col(StarterSet.id))).all()
+        return [_out(row) for row in rows]
+
+
+def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
+    """Keep a project's drawings as a starter set."""
+    with transaction() as session:
+        model = load_model(session, newest_revision(session, project_id))
+        followed = followed_in(session, project_id)
+        rows = [d for d in project_drawings(session, project_id) if new.drawings is None or d.id in new.drawings]
+        if not rows:
+            raise Refused("There are no drawings to keep.", "drawings")
+        drawings = _kept_drawings(followed, rows)
+        standards = _named(session, Standard, project_id, {d.style.standard for d in drawings} - set(SHIPPED))
+        shown = _named(session, ShownSet, project_id, {d.cut.shown_set for d in drawings} - set(SHIPPED_SETS))
+        kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown)
+        row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"), form=FORM)
+        session.add(row)
+        session.flush()
+        return _out(row)
+
+
+def delete_kept(set_id: int) -> None:
+    with transaction() as session:
+        session.delete(_row(session, set_id))
+
+
+def kept_set(session: Session, set_id: int) -> KeptSet:
+    row = _row(session, set_id)
+    return KeptSet.model_validate(newest("starter_set", row.document, row.form))
+
+
+def placed_in(model: Model, kept: KeptSet) -> list[Placed]:
+    """The drawings of a kept set, each fitted to a model."""
+    found: dict[int, Placed] = {}
+    for k in range(len(kept.drawings)):
+        _place(model, kept, k, found)
+    return [found[k] for k in range(len(kept.drawings))]
+
+
+def _kept_drawings(followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]:
+    place = {row.id: k for k, row in enumerate(rows)}
+    found = []
+    for row in rows:
+        called, region = place.get(row.parent_id) if row.callout is not None else None, followed.region_of(row)
+        callout = None
+        if called is not None and region is not None:
+            callout = Callout.model_validate(row.callout).model_copy(update={"region": region})
+        found.append(
+            KeptDrawing(name=row.name, cut=followed.cut_of(row), style=DrawingSpec.model_validate(row.style),
+                        parent=called, callout=callout)
+        )  # fmt: skip
+    return found
+
+
+def _place(model: Model, kept: KeptSet, k: int, found: dict[int, Placed]) -> Placed:
+    """The drawing number `k` of a set in a model; a callout after what it is called out from."""
+    if k in found:
+        return found[k]
+    drawing = kept.drawings[k]
+    called = drawing.callout
+    if drawing.parent is None or called is None or not 0 <= drawing.parent < len(kept.drawings):
+        refit: Refit = refitted(model, drawing.cut, kept.frame)
+        found[k] = Placed(drawing=drawing, cut=refit.cut, how=refit.how)
+        return found[k]
+    found[k] = Placed(drawing=drawing, cut=None, how="it is called out from itself")  # were it so, it would not end
+    parent = _place(model, kept, drawing.parent, found)
+    found[k] = Placed(drawing=drawing, cut=None, how="what it is called out from has no place in this model")
+    if parent.cut is not None:
+        try:
+            was = kept.drawings[drawing.parent].cut
+            region = region_refitted(model, was, parent.cut, kept.frame, called.region)
+            callout = called.model_copy(update={"region": anchored(model, parent.cut, region)})
+            own = drawing.cut.model_copy(update={"left_out": (), "see_through": (), "shared_extents": ""})
+            cut = derived(model, parent.cut, own, callout).cut
+            how = "in the same place of what it is called out from"
+            found[k] = Placed(drawing=drawing, cut=cut, how=how, parent=drawing.parent, callout=callout)
+        except ImpossibleCut as error:
+            found[k] = Placed(drawing=drawing, cut=None, how=str(error))
+    return found[k]
+
+
+class Brought:
+    """The standards and shown sets that drawings of a kept set follow, in another project: one of the same name there
+    is taken, others are made in the same act."""
+
+    def __init__(self, session: Session, project_id: int, kept: KeptSet, act: Act) -> None:
+        self._session, self._project, self._kept, self._act = session, project_id, kept, act
+        self._keys: dict[str, str] = {}
+
+    def standard(self, key: str) -> str:
+        if key in SHIPPED:
+            return key
+        if key not in self._kept.standards:
+            return FIRST
+        name, document = self._kept.standards[key]
+        return self._brought(f"standard {key}", Standard(project_id=self._project, name=name, document=document))
+
+    def shown_set(self, key: str) -> str:
+        if not key or key in SHIPPED_SETS:
+            return key
+        if key not in self._kept.shown_sets:
+            return ""
+        name, rule = self._kept.shown_sets[key]
+        return self._brought(f"shown set {key}", ShownSet(project_id=self._project, name=name, rule=rule))
+
+    def _brought(self, what: str, row: Standard | ShownSet) -> str:
+        if what not in self._keys:
+            table = type(row)
+            same = select(table).where(col(table.project_id) == self._project, col(table.name) == row.name)
+            there = self._session.exec(same).first()
+            if there is None:
+                self._act.adds(row)
+            self._keys[what] = own_key(there if isinstance(there, Standard | ShownSet) else row)
+        return self._keys[what]
+
+
+def _named(
+    session: Session, table: type[Standard] | type[ShownSet], project_id: int, keys: set[str]
+) -> dict[str, tuple[str, dict[str, Any]]]:
+    """Names and documents of a project's own standards or shown sets; of those that are lost, none."""
+    found: dict[str, tuple[str, dict[str, Any]]] = {}
+    for key in sorted(keys):
+        row = own_row(session, table, project_id, key)  # type: ignore[type-var]
+        if isinstance(row, Standard):
+            found[key] = (row.name, row.document)
+        elif isinstance(row, ShownSet):
+            found[key] = (row.name, row.rule)
+    return found
+
+
+def _row(session: Session, set_id: int) -> StarterSet:
+    row = session.get(StarterSet, set_id)
+    if row is None:
+        raise NotFound("This starter set is not there any more.")
+    return row
+
+
+def _out(row: StarterSet) -> KeptSetOut:
+    return KeptSetOut(id=row.id or 0, name=row.name, drawings=len(row.document["drawings"]))

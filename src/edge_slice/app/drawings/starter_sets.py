@@ -1,0 +1,181 @@
+"""Starter sets: what a project begins with, proposed with reasons and made in one act."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlmodel import Session
+
+from edge_slice.app.drawings.documents import DrawingOut, ProposedOut, StarterChoice
+from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
+from edge_slice.app.drawings.kept_sets import Brought, KeptSet, kept_set, placed_in
+from edge_slice.app.drawings.letters import letter_for, next_mark
+from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
+from edge_slice.app.errors import Refused
+from edge_slice.app.models.in_memory import load_model, newest_revision
+from edge_slice.app.projects.shared_extents import building_box
+from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
+from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.starter import starter_set
+from edge_slice.core.drawing import DrawingSpec, default_standard
+from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.naming import NameTemplates, automatic_name
+from edge_slice.store.changes import Act, hold, recorded
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.tables import Drawing, Project
+
+SHOWN_SET = "no-loose-things"  # what elevations and sections of a starter set follow
+
+
+@dataclass(frozen=True)
+class _Proposal:
+    """A drawing of a set; `fits` where the model has a place for it, `lettered` where its letter ends its name."""
+
+    key: str
+    name: str
+    cut: AnyCut
+    style: DrawingSpec
+    why: str
+    fits: bool = True
+    lettered: bool = False
+    parent: str = ""  # the key of what a callout is called out from
+    callout: Callout | None = None
+
+
+def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
+    with reading() as session:
+        facts = newest_revision(session, project_id).facts
+        names = NameTemplates.model_validate(session.get_one(Project, project_id).names)
+        known = {d.id: CUT.validate_python(d.cut) for d in project_drawings(session, project_id)}
+        homes = homes_as_said(session, project_id)
+
+        def there(p: _Proposal) -> int | None:
+            return next((d for d, cut in known.items() if p.fits and _alike(p.cut, cut)), None)
+
+        return [
+            ProposedOut(
+                key=p.key,
+                title=p.name or automatic_name(facts, "", p.cut, names, p.callout.form if p.callout else None),
+                scale=p.style.scale,
+                why=p.why,
+                cut=p.cut,
+                there=(drawing := there(p)),
+                placed=drawing in homes,
+                fits=p.fits,
+            )
+            for p in _proposed(session, project_id, kept)[0]
+        ]
+
+
+def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut]:
+    """Make the chosen drawings in one act, which is undone as one. Raises `Refused` for a key that is not proposed."""
+    with transaction() as session:
+        hold(session, project_id)
+        with recorded(session, project_id, "starter set", author) as act:
+            made = made_of(session, act, project_id, choice)
+        return [drawing_out(session, row) for row in made]
+
+
+def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) -> list[Drawing]:
+    """The chosen drawings as part of an act. Raises `Refused` for a key that is not proposed."""
+    found, kept = _proposed(session, project_id, choice.kept)
+    by_key = {p.key: p for p in found if p.fits}
+    strange = [key for key in choice.keys if key not in by_key]
+    if strange:
+        raise Refused(f"{strange[0]!r} is not in this starter set; read it again.", "keys")
+    made: dict[str, Drawing] = {}
+    brought = Brought(session, project_id, kept, act) if kept is not None else None
+    upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
+    model = load_model(session, newest_revision(session, project_id))
+    box = building_box(session, project_id, model, act) if upright else ""
+    for proposed in _parents_first([by_key[key] for key in dict.fromkeys(choice.keys)]):
+        cut, style = proposed.cut, proposed.style
+        if brought is not None:
+            cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
+            style = style.model_copy(update={"standard": brought.standard(style.standard)})
+        elif not isinstance(cut, PlanCut):
+            cut = cut.model_copy(update={"shared_extents": box})
+        parent = made.get(proposed.parent)
+        called = proposed.callout if parent is not None else None
+        if called is not None:
+            letter = next_mark(session, project_id, called.form)
+        else:  # a callout without what it is called out from becomes a drawing of its own
+            letter = letter_for(session, project_id, cut)
+        row = Drawing(
+            project_id=project_id,
+            parent_id=parent.id if parent is not None else None,
+            callout=called.model_dump(mode="json") if called is not None else None,
+            letter=letter,
+            name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
+            cut=cut.model_dump(mode="json"),
+            style=style.model_dump(mode="json"),
+        )
+        act.adds(row)
+        made[proposed.key] = row
+    return [made[key] for key in dict.fromkeys(choice.keys)]
+
+
+def _parents_first(chosen: list[_Proposal]) -> list[_Proposal]:
+    """Each after what it is called out from, where that is among them."""
+    by_key = {p.key: p for p in chosen}
+    ordered: dict[str, _Proposal] = {}
+
+    def take(one: _Proposal) -> None:
+        if one.key not in ordered:
+            if one.parent in by_key:
+                take(by_key[one.parent])
+            ordered[one.key] = one
+
+    for one in chosen:
+        take(one)
+    return list(ordered.values())
+
+
+def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list[_Proposal], KeptSet | None]:
+    model = load_model(session, newest_revision(session, project_id))
+    if kept is not None:
+        document = kept_set(session, kept)
+        placed = placed_in(model, document)
+        return [
+            _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
+                      p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
+                      callout=p.callout or p.drawing.callout)
+            for k, p in enumerate(placed)
+        ], document  # fmt: skip
+    found = starter_set(model, default_standard().conventions.reach, WITHOUT)
+    proposed = [
+        _Proposal(
+            p.key,
+            p.name,
+            p.cut if isinstance(p.cut, PlanCut) else _following(p.cut),
+            DrawingSpec(scale=p.scale),
+            p.why,
+            lettered=bool(p.name),
+        )
+        for p in found
+    ]
+    return proposed, None
+
+
+def _own_style(style: DrawingSpec) -> DrawingSpec:
+    """A style without what names single elements and storeys of the model that it was made for."""
+    looks = tuple(look for look in style.looks if look.kind)
+    ends = style.level_ends.model_copy(update={"hidden": ()})
+    return style.model_copy(update={"looks": looks, "level_ends": ends})
+
+
+def _following(cut: AnyCut) -> AnyCut:
+    return cut.model_copy(update={"shown_set": SHOWN_SET})
+
+
+def _alike(one: AnyCut, other: AnyCut) -> bool:
+    """Whether two cuts are of the same kind in the same place."""
+    if isinstance(one, PlanCut) and isinstance(other, PlanCut):
+        return (one.storey, one.look) == (other.storey, other.look)
+    if one.kind != other.kind or isinstance(one, PlanCut):
+        return False
+    if isinstance(one, SectionCut) and isinstance(other, SectionCut):
+        return one.line == other.line
+    return getattr(one, "line", None) == getattr(other, "line", ()) and getattr(one, "look", 0) == getattr(
+        other, "look", 1
+    )

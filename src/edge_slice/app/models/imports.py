@@ -1,0 +1,295 @@
+"""From an uploaded file to a project: accepted at once or refused, read by a worker, all or nothing."""
+
+from __future__ import annotations
+
+import logging
+import tempfile
+import time
+from pathlib import Path
+from typing import Any
+
+from sqlalchemy.exc import OperationalError
+from sqlmodel import Session, col, select
+
+from edge_slice.app.drawings.lineage import add_starting_drawings
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models.import_documents import ImportOut
+from edge_slice.app.models.in_memory import facts_of, load_model, newest_revision
+from edge_slice.app.models.revision_documents import ModelChangesOut
+from edge_slice.app.models.revisions import compared_with_newest
+from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
+from edge_slice.app.projects.listing import project_row
+from edge_slice.core.model import Model, UnreadableModel
+from edge_slice.core.model.reading import check_file, read_model
+from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.model.units import FILE_KINDS, METRES, SILENT
+from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.settings import settings
+from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
+from edge_slice.store.changes import notify
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.queue import defer, without_job
+from edge_slice.store.tables import ModelImport, Project, Revision
+
+ATTEMPTS = 3  # a file that brings its reader down this often is given up
+QUEUE, TASK = "models", "read-model"
+log = logging.getLogger(__name__)
+
+
+class Cancelled(Exception):
+    """The user cancelled the import."""
+
+
+def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into: int | None = None) -> ImportOut:
+    """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself;
+    `into`: the project that it is a newer revision for, else it becomes a project of its own.
+    Raises `Refused` for what is plainly no model; then nothing is kept."""
+    if unit not in ("", *METRES) or up not in ("", "y", "z"):
+        raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
+    if Path(file_name).suffix.lower() in SILENT and not unit:
+        raise Refused(f"{file_name}: files of this kind do not say their unit; say which it is.", "unit")
+    packed = Path(file_name).suffix.lower() == ARCHIVE
+    if packed and into is not None:
+        raise Refused("An archive holds a whole project; load it as a project of its own.", "file")
+    try:
+        if packed:
+            check_archive(path)
+        else:
+            check_file(path, Path(file_name).suffix)
+    except UnreadableModel as error:
+        raise Refused(f"{file_name}: {error}", "file") from error
+    with transaction() as session:
+        if into is not None:
+            project_row(session, into)
+        stored = store_file(session, path)
+        row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into)
+        session.add(row)
+        session.flush()
+        _queue(session, row)
+        notify(session, None, "import")
+        return _out(row)
+
+
+def _queue(session: Session, row: ModelImport) -> None:
+    defer(session, QUEUE, TASK, {"import_id": row.id})
+
+
+def queue_lost() -> None:
+    """Queue imports under way that no job is at: their worker was stopped in the midst of them."""
+    under_way = select(ModelImport.id).where(col(ModelImport.state).in_(("waiting", "reading")))
+    with transaction() as session:
+        numbers = [n for n in session.exec(under_way.with_for_update(skip_locked=True)).all() if n is not None]
+        for number in without_job(session, TASK, "import_id", numbers):
+            _queue(session, _row(session, number))
+
+
+def retry_import(import_id: int) -> ImportOut:
+    """Read a file once more that was given up."""
+    with transaction() as session:
+        row = _row(session, import_id)
+        if row.state != "failed" or row.file_hash is None:
+            raise Refused("This import can't be tried again; upload the file once more.")
+        row.state, row.attempts, row.progress, row.message = "waiting", 0, 0.0, ""
+        session.add(row)
+        session.flush()
+        _queue(session, row)
+        notify(session, None, "import")
+        return _out(row)
+
+
+def count_crash(import_id: int, reason: str) -> bool:
+    """Hold a crash of the reader against its file; whether it is to be tried again. A file that is given up is kept, to
+    be tried again by hand."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id, with_for_update=True)
+        if row is None or row.state not in ("waiting", "reading"):
+            return False
+        row.attempts += 1
+        if row.attempts >= ATTEMPTS:
+            row.state = "failed"
+            row.message = f"Reading this file brought the reader down {ATTEMPTS} times ({reason}), so it was given up."
+        session.add(row)
+        notify(session, None, "import")
+        return row.state != "failed"
+
+
+def list_imports() -> list[ImportOut]:
+    with reading() as session:
+        rows = session.exec(select(ModelImport).order_by(col(ModelImport.id).desc())).all()
+        return [_out(r) for r in rows if r.state != "ready"]
+
+
+def get_import(import_id: int) -> ImportOut:
+    with reading() as session:
+        return _out(_row(session, import_id))
+
+
+def drop_import(import_id: int) -> None:
+    """Cancel a running import, or dismiss the note of one that ended; its bytes go too."""
+    with transaction() as session:
+        row = _row(session, import_id)
+        if row.state in ("waiting", "reading"):
+            row.state = "cancelled"
+            session.add(row)
+        else:
+            stored, geometry = row.file_hash, row.geometry_hash
+            session.delete(row)
+            session.flush()
+            drop_unused(session, stored)
+            drop_unused(session, geometry)
+        notify(session, None, "import")
+
+
+def run_import(import_id: int) -> None:
+    """Read the file of an import and make its project. Safe to run again after a killed worker or reader."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id)
+        if row is None or row.state not in ("waiting", "reading", "cancelled"):
+            return
+        if row.state == "waiting":
+            row.state = "reading"
+        session.add(row)
+        notify(session, None, "import")
+    try:
+        _read_and_store(import_id)
+    except UnreadableModel as error:
+        _end(import_id, "failed", str(error))
+    except Cancelled:
+        _end(import_id, "cancelled", "Cancelled. Nothing was kept.")
+    except OperationalError:
+        raise  # the database is away: the queue tries again
+    except Exception:
+        log.exception("import %s", import_id)
+        _end(import_id, "failed", "Reading this file failed; the worker's log has the details. Nothing was kept.")
+
+
+def _read_and_store(import_id: int) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        reporter, threads = _Reporter(import_id), settings().import_threads
+        with transaction() as session:
+            row = _row(session, import_id)
+            if row.state == "cancelled":
+                raise Cancelled
+            file_name = row.file_name
+            unit: Any = row.unit or None
+            up: Any = row.up or None
+            suffix = Path(file_name).suffix.lower()
+            kind = suffix if suffix in (*FILE_KINDS, ARCHIVE) else ".ifc"
+            path = Path(folder) / f"{Path(file_name).stem[:80]}{kind}"
+            with path.open("wb") as stream:
+                for chunk in read_chunks(session, row.file_hash or ""):
+                    stream.write(chunk)
+            known = None if row.into_id is None else load_model(session, newest_revision(session, row.into_id))
+        if suffix == ARCHIVE:
+
+            def read(file: Path, document: ProjectFile, before: Model | None) -> Model:
+                return read_model(file, reporter, threads, document.unit, document.up, before)
+
+            _store_project(import_id, ReadProject(path, Path(folder) / "project", read))
+            return
+        model = read_model(path, reporter, threads, unit, up, known)
+    with transaction() as session:
+        mine = _still_reading(session, import_id)
+        if mine is None:
+            return
+        row = mine
+        if row.into_id is not None:
+            _propose(session, row, model)
+            return
+        geometry = store_bytes(session, model_to_bytes(model))
+        project = Project(name=model.name or Path(file_name).stem)
+        session.add(project)
+        session.flush()
+        assert project.id is not None
+        session.add(
+            Revision(project_id=project.id, number=1, file_name=file_name, file_hash=row.file_hash or "",
+                     geometry_hash=geometry, facts=facts_of(model, unit, up).model_dump(mode="json"))
+        )  # fmt: skip
+        add_starting_drawings(session, project.id, model)
+        row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
+        session.add(row)
+        notify(session, project.id, "import")
+        notify(session, None, "import")
+
+
+def _still_reading(session: Session, import_id: int) -> ModelImport | None:
+    """An import, locked, to be brought to its end; None where another reader, of a worker that was taken for dead, was
+    sooner. Raises `Cancelled`."""
+    row = session.exec(select(ModelImport).where(col(ModelImport.id) == import_id).with_for_update()).one()
+    if row.state == "cancelled":
+        raise Cancelled
+    return row if row.state == "reading" else None
+
+
+def _store_project(import_id: int, read: ReadProject) -> None:
+    """Keep a project of files, in one transaction."""
+    with transaction() as session:
+        row = _still_reading(session, import_id)
+        if row is None:
+            return
+        project = read.store(session)
+        stored = row.file_hash
+        row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
+        session.add(row)
+        session.flush()
+        drop_unused(session, stored)
+        notify(session, project.id, "import")
+        notify(session, None, "import")
+
+
+def _propose(session: Session, row: ModelImport, model: Model) -> None:
+    """Keep a model that was read as a newer revision of a project, until somebody takes it."""
+    assert row.into_id is not None
+    known, changes = compared_with_newest(session, row.into_id, model)
+    row.geometry_hash = store_bytes(session, model_to_bytes(known))
+    row.facts, row.changes = facts_of(known, row.unit, row.up).model_dump(mode="json"), changes.model_dump(mode="json")
+    row.state, row.progress, row.message = "proposed", 1.0, ""
+    session.add(row)
+    notify(session, row.into_id, "import")
+    notify(session, None, "import")
+
+
+class _Reporter:
+    """Writes progress at most twice a second, and raises when the user has cancelled."""
+
+    def __init__(self, import_id: int) -> None:
+        self.import_id, self.last = import_id, 0.0
+
+    def __call__(self, share: float, text: str) -> None:
+        now = time.monotonic()
+        if now - self.last < 0.5 and share < 1:
+            return
+        self.last = now
+        with transaction() as session:
+            row = _row(session, self.import_id)
+            if row.state == "cancelled":
+                raise Cancelled
+            row.progress, row.message = share, text
+            session.add(row)
+            notify(session, None, "import")
+
+
+def _end(import_id: int, state: str, message: str) -> None:
+    with transaction() as session:
+        row = session.get(ModelImport, import_id)
+        if row is None:
+            return
+        stored = row.file_hash
+        row.state, row.message, row.file_hash = state, message, None
+        session.add(row)
+        session.flush()
+        drop_unused(session, stored)
+        notify(session, None, "import")
+
+
+def _row(session: Session, import_id: int) -> ModelImport:
+    row = session.get(ModelImport, import_id)
+    if row is None:
+        raise NotFound("This import is not there any more.")
+    return row
+
+
+def _out(row: ModelImport) -> ImportOut:
+    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry", "changes"})
+    changes = ModelChangesOut.model_validate(row.changes) if row.state == "proposed" else None
+    return ImportOut(**facts, changes=changes, can_retry=row.state == "failed" and row.file_hash is not None)

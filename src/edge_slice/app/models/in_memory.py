@@ -1,0 +1,69 @@
+"""The models in use, kept in memory by content hash."""
+
+from __future__ import annotations
+
+from pydantic import TypeAdapter
+from sqlmodel import Session, col, select
+
+from edge_slice.app.errors import NotFound
+from edge_slice.app.projects.documents import ModelFacts, SpaceOut, StoreyOut
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.model import Model
+from edge_slice.core.model.storage import model_from_bytes
+from edge_slice.core.recent import Recent
+from edge_slice.store.blobs import read_chunks
+from edge_slice.store.tables import Project, Revision
+
+_models: Recent[Model] = Recent(3)  # by content hash
+
+
+def newest_revision(session: Session, project_id: int) -> Revision:
+    found = session.exec(
+        select(Revision).where(col(Revision.project_id) == project_id).order_by(col(Revision.number).desc()).limit(1)
+    ).first()
+    if found is None:
+        raise NotFound("This project has no model.")
+    return found
+
+
+def numbered_revision(session: Session, project_id: int, number: int) -> Revision:
+    """A revision of a project's model by its number."""
+    found = session.exec(
+        select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
+    ).first()
+    if found is None:
+        raise NotFound(f"This project's model has no revision {number}.")
+    return found
+
+
+def written(project: Project) -> Lengths:
+    """How a project writes lengths."""
+    return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)
+
+
+def load_model(session: Session, revision: Revision) -> Model:
+    """The model of a revision; the few used last stay in memory. While one is read, others can be used."""
+    name = revision.geometry_hash
+    return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
+
+
+def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:
+    """`unit`, `up`: what was said of a file that does not say it itself."""
+    low, high = model.bounds
+    return ModelFacts(
+        name=model.name,
+        model_schema=model.schema,
+        unit=model.unit,
+        north=model.north,
+        origin=model.origin,
+        low=(float(low[0]), float(low[1]), float(low[2])),
+        high=(float(high[0]), float(high[1]), float(high[2])),
+        elements=len(model.elements),
+        triangles=len(model.mesh.triangles),
+        kinds=model.kinds,
+        storeys=[StoreyOut(guid=s.guid, name=s.name, elevation=s.elevation) for s in model.storeys],
+        spaces=[SpaceOut(guid=s.guid, number=s.number, name=s.name, storey=s.storey) for s in model.spaces],
+        leaking=[e.name or e.guid for e in model.unclosed],
+        problems=list(model.problems),
+        read_as={key: value for key, value in (("unit", unit), ("up", up)) if value},
+    )

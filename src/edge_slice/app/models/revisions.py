@@ -1,0 +1,160 @@
+"""Revisions of a project's model: proposed by an import, taken in one act, and looked back at."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.annotating.anchors import unsettled
+from edge_slice.app.annotating.boards import document_of
+from edge_slice.app.drawings.drawing_rows import project_drawings
+from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models.in_memory import load_model, newest_revision, written
+from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
+from edge_slice.app.project_source import followed_in
+from edge_slice.app.projects.listing import project_row
+from edge_slice.app.views.keys import ViewKeys
+from edge_slice.core.annotating.documents import LabelNote
+from edge_slice.core.annotating.notes import label_lines
+from edge_slice.core.cut import PlanCut
+from edge_slice.core.cut.seen_changes import sees_change
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.model import Model
+from edge_slice.core.model.revisions import ModelChanges, revised
+from edge_slice.store.changes import hold, next_version, notify
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.kept import keep
+from edge_slice.store.tables import Annotation, KeptView, ModelImport, Project, Revision
+
+
+def list_revisions(project_id: int) -> list[RevisionOut]:
+    """All revisions of a project's model, newest first."""
+    with reading() as session:
+        project_row(session, project_id)
+        wanted = select(Revision).where(col(Revision.project_id) == project_id)
+        return [_out(row) for row in session.exec(wanted.order_by(col(Revision.number).desc())).all()]
+
+
+def changes_of(project_id: int, number: int) -> ModelChangesOut:
+    """What became of the revision before one."""
+    with reading() as session:
+        wanted = select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
+        row = session.exec(wanted).first()
+        if row is None:
+            raise NotFound(f"This project's model has no revision {number}.")
+        return ModelChangesOut.model_validate(row.changes)
+
+
+def compared_with_newest(session: Session, project_id: int, new: Model) -> tuple[Model, ModelChangesOut]:
+    """A model that was read, as a newer revision of a project's; and what changed."""
+    revision = newest_revision(session, project_id)
+    old = load_model(session, revision)
+    known, changes = revised(old, new)
+    return known, document_of_changes(session, project_id, revision.number, old, changes)
+
+
+def document_of_changes(
+    session: Session, project_id: int, since: int, old: Model, changes: ModelChanges
+) -> ModelChangesOut:
+    """What changed `since` a revision, whose model is `old`; with the drawings that it leaves without a storey."""
+    lost = set(changes.lost_storeys)
+    followed = followed_in(session, project_id)
+    drawings = []
+    for row in project_drawings(session, project_id):
+        cut = followed.cut_of(row)
+        if isinstance(cut, PlanCut) and cut.storey in lost:
+            drawings.append(drawing_out(session, row).title)
+    facts = asdict(changes) | {"since": since, "drawings": drawings}
+    facts["lost_storeys"] = [s.name for s in old.storeys if s.guid in lost]
+    return ModelChangesOut.model_validate(facts)
+
+
+def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
+    """Make a proposed revision the one in use. Drawings that see no change keep their views as they are."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id, with_for_update=True)
+        if row is None or row.into_id is None:
+            raise NotFound("This revision is not proposed any more.")
+        if row.state != "proposed":
+            raise Refused("This file is not read yet; wait until it is.")
+        project_id = row.into_id
+        hold(session, project_id)
+        before = newest_revision(session, project_id)
+        changes = ModelChangesOut.model_validate(row.changes)
+        if changes.since != before.number:
+            raise Refused("Another revision was taken meanwhile; upload the file again to compare it with that one.")
+        if changes.another and not anyway:
+            raise Refused(
+                "Hardly anything of the project's model is in this file: it may be another building. Take it anyway, or"
+                " make a project of its own of it.",
+                "anyway",
+            )
+        after = Revision(
+            project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
+            geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
+        )  # fmt: skip
+        session.add(after)
+        session.flush()
+        _keep_words(session, before, after)
+        kept, recut = _kept_views(session, before, after, changes)
+        row.state, row.project_id, row.file_hash, row.geometry_hash = "ready", project_id, None, None
+        session.add(row)
+        notify(session, project_id, f"revision {after.number} of the model")
+        notify(session, None, "import")
+        number = after.number
+    left = unsettled(project_id)
+    return RevisionTaken(
+        number=number, recut=recut, kept=kept, near=sum(a.state == "near" for a in left),
+        lost=sum(a.state == "lost" for a in left),
+    )  # fmt: skip
+
+
+def _keep_words(session: Session, before: Revision, after: Revision) -> None:
+    """Labels of what is gone keep the words that they read from the model until now."""
+    old, new = load_model(session, before), load_model(session, after)
+    lengths = written(session.get_one(Project, after.project_id))
+    there = {s.guid for s in new.spaces} | set(new.element_by_guid)
+    for row in session.exec(select(Annotation).where(col(Annotation.project_id) == after.project_id)).all():
+        document = document_of(row)
+        if not isinstance(document, LabelNote) or document.text or document.subject in there:
+            continue
+        lines = label_lines(old, lengths, document)
+        if lines is not None:
+            kept = document.model_copy(update={"instead_of": "\n".join(lines)[:400]})
+            row.document = kept.model_dump(mode="json", by_alias=True)
+            row.version = next_version(session)
+            session.add(row)
+    session.flush()
+
+
+def _kept_views(session: Session, before: Revision, after: Revision, changes: ModelChangesOut) -> tuple[int, int]:
+    """Give the views of drawings that see no change their new names; how many there are, and how many others."""
+    old, new = load_model(session, before), load_model(session, after)
+    changed = {c.guid for c in changes.elements if c.what != "renamed"}
+    everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north
+    was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
+    kept = recut = 0
+    for row in project_drawings(session, after.project_id):
+        style = DrawingSpec.model_validate(row.style)
+        found_was, found_now = was.followed.found(row), now.followed.found(row)
+        cut_now = found_now[0]
+        rooms = bool(changes.rooms) and (isinstance(cut_now, PlanCut) or style.section_rooms)
+        if everywhere or rooms or found_was != found_now or sees_change(old, new, cut_now, changed):
+            recut += 1
+            continue
+        kept += 1
+        view = session.get(KeptView, was.of(found_was, style, row.id))
+        if view is not None:
+            keep(session, after.project_id, now.of(found_now, style, row.id), view.data)
+    return kept, recut
+
+
+def _out(row: Revision) -> RevisionOut:
+    changes = ModelChangesOut.model_validate(row.changes)
+    counts = {what: sum(c.what == what for c in changes.elements) for what in ("added", "removed", "changed")}
+    return RevisionOut(
+        number=row.number, file_name=row.file_name, at=row.created_at.isoformat(timespec="seconds"),
+        elements=int(row.facts.get("elements", 0)), **counts,
+    )  # fmt: skip

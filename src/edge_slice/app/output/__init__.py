@@ -1,0 +1,1 @@
+"""What leaves the application: files of drawings and sheets, issues, whole projects."""

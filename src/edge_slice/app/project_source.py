@@ -1,0 +1,153 @@
+"""A project of the database as the core takes it: read as it is asked for, for one transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from functools import cached_property
+from typing import Any
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.drawings.drawing_rows import annotations_of, homes_as_said, project_drawings
+from edge_slice.app.models.in_memory import load_model, newest_revision, written
+from edge_slice.app.projects.shown_sets import rule_for
+from edge_slice.app.projects.standards import standard_for
+from edge_slice.app.row_lookup import own_key
+from edge_slice.app.sheets.designs import design_for
+from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.shown import ShownRule
+from edge_slice.core.drawing import DrawingStandard
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.model import Model
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.naming import NameTemplates
+from edge_slice.core.project.source import Placed, TouchUps
+from edge_slice.core.sheet import IssuedRow, SheetDesign
+from edge_slice.core.sheet.numbering import Register
+from edge_slice.store.blobs import read_chunks
+from edge_slice.store.tables import (
+    Annotation,
+    CalloutReference,
+    Drawing,
+    Issue,
+    IssuedSheet,
+    Project,
+    Revision,
+    SharedExtents,
+    TouchUpRow,
+)
+
+
+class ProjectSource:
+    """By its newest model, or another revision."""
+
+    def __init__(self, session: Session, project_id: int, revision: Revision | None = None) -> None:
+        self._session, self._project_id = session, project_id
+        self.revision: Revision = revision or newest_revision(session, project_id)
+
+    @property
+    def _project(self) -> Project:
+        return self._session.get_one(Project, self._project_id)
+
+    @property
+    def key(self) -> str:
+        return str(self._project_id)
+
+    @property
+    def geometry(self) -> str:
+        return self.revision.geometry_hash
+
+    @property
+    def facts(self) -> Mapping[str, Any]:
+        return self.revision.facts
+
+    @cached_property
+    def model(self) -> Model:
+        return load_model(self._session, self.revision)
+
+    @property
+    def name(self) -> str:
+        return self._project.name
+
+    @property
+    def client(self) -> str:
+        return self._project.client
+
+    @property
+    def lengths(self) -> Lengths:
+        return written(self._project)
+
+    @cached_property
+    def names(self) -> NameTemplates:
+        return NameTemplates.model_validate(self._project.names)
+
+    @cached_property
+    def register(self) -> Register:
+        return Register.model_validate(self._project.sheet_register)
+
+    def boxes(self) -> Mapping[str, ExtentsBox]:
+        rows = self._session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == self._project_id))
+        return {own_key(row): ExtentsBox.model_validate(row.box) for row in rows.all()}
+
+    def rule(self, key: str) -> ShownRule | None:
+        return rule_for(self._session, self._project_id, key)
+
+    def standard(self, key: str) -> DrawingStandard:
+        return standard_for(self._session, self._project_id, key)
+
+    def design(self, key: str) -> SheetDesign:
+        return design_for(self._session, self._project_id, key)
+
+    def drawings(self) -> Sequence[Drawing]:
+        return self._drawings
+
+    @cached_property
+    def _drawings(self) -> Sequence[Drawing]:
+        return project_drawings(self._session, self._project_id)
+
+    def drawing(self, number: int | None) -> Drawing | None:
+        row = self._session.get(Drawing, number) if number is not None else None
+        return row if row is not None and row.project_id == self._project_id else None
+
+    def callouts(self) -> Sequence[Drawing]:
+        mine = select(Drawing).where(col(Drawing.project_id) == self._project_id, col(Drawing.callout).is_not(None))
+        return self._session.exec(mine.order_by(col(Drawing.id))).all()
+
+    def references(self) -> Sequence[CalloutReference]:
+        mine = select(CalloutReference).where(col(CalloutReference.project_id) == self._project_id)
+        return self._session.exec(mine.order_by(col(CalloutReference.id))).all()
+
+    def homes(self) -> Placed:
+        return homes_as_said(self._session, self._project_id)
+
+    def touch_ups(self, drawing: int | None) -> TouchUps:
+        if drawing is None:
+            return ()
+        rows = select(TouchUpRow).where(col(TouchUpRow.drawing_id) == drawing).order_by(col(TouchUpRow.id))
+        return tuple(
+            (f"touch-up:{row.id}", TouchUp.model_validate(row.document)) for row in self._session.exec(rows).all()
+        )
+
+    def annotations(self, drawing: int) -> Sequence[Annotation]:
+        return annotations_of(self._session, drawing)
+
+    def issued(self) -> Mapping[int, tuple[IssuedRow, ...]]:
+        wanted = (
+            select(IssuedSheet.sheet_id, Issue)
+            .where(col(Issue.project_id) == self._project_id, col(IssuedSheet.issue_id) == col(Issue.id))
+            .order_by(col(Issue.id).desc())
+        )
+        found: dict[int, tuple[IssuedRow, ...]] = {}
+        for sheet, issue in self._session.exec(wanted).all():
+            row = IssuedRow(issue.code, issue.date, issue.purpose, issue.issued_by)
+            found[sheet] = (*found.get(sheet, ()), row)
+        return found
+
+    def picture(self, name: str) -> bytes:
+        return b"".join(read_chunks(self._session, name))
+
+
+def followed_in(session: Session, project_id: int, revision: Revision | None = None) -> Followed:
+    """The cuts of a project as what they follow has them."""
+    return Followed(ProjectSource(session, project_id, revision))

@@ -1,0 +1,216 @@
+"""What goes in and out about projects and what they have of their own."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from edge_slice.app.documents import Offset, Point, RowId, Version
+from edge_slice.app.incoming import Input
+from edge_slice.app.sheets.templates import Templates
+from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
+from edge_slice.core.cut.shared_extents import ExtentsBox, Side
+from edge_slice.core.cut.shown import ShownRule
+from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.drawing.annotations.markers import MarkerForm
+from edge_slice.core.drawing.hatch_rules import Hatch
+from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.project.naming import NameTemplates
+from edge_slice.core.sheet.numbering import Register
+
+
+class StoreyOut(BaseModel):
+    guid: str
+    name: str
+    elevation: float
+
+
+class SpaceOut(BaseModel):
+    guid: str
+    number: str
+    name: str
+    storey: int
+
+
+class ModelFacts(BaseModel):
+    """What the application needs of a model without its geometry; metres."""
+
+    name: str
+    model_schema: str
+    unit: str
+    north: Point
+    origin: tuple[float, float, float]
+    low: tuple[float, float, float]
+    high: tuple[float, float, float]
+    elements: int
+    triangles: int
+    kinds: dict[str, int]
+    storeys: list[StoreyOut]
+    spaces: list[SpaceOut] = []
+    leaking: list[str]
+    problems: list[str]
+    read_as: dict[str, str] = Field(default={}, description="Unit and axis that points up, where the file did not say")
+
+
+class ProjectOut(BaseModel):
+    """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
+    feet and inches."""
+
+    id: int
+    name: str
+    client: str
+    lengths: Lengths
+    names: NameTemplates
+    sheet_register: Register
+    templates: Templates
+    version: int
+    file_name: str
+    revision: int
+    facts: ModelFacts
+
+
+class ProjectEdit(Input):
+    version: Version
+    name: str | None = Field(default=None, min_length=1, max_length=200)
+    client: str | None = Field(default=None, max_length=200)
+    lengths: Lengths | None = None
+    names: NameTemplates | None = None
+    sheet_register: Register | None = None
+    templates: Templates | None = None
+
+
+class StandardOut(BaseModel):
+    """`key` is what drawings name it by; `id` is null for those that come with the application."""
+
+    key: str
+    id: int | None
+    name: str
+    version: int
+    document: DrawingStandard
+
+
+class StandardNew(Input):
+    """A copy of another standard under a name, or one that was exported before."""
+
+    copy_of: str = "fine-line"
+    name: str | None = Field(default=None, min_length=1, max_length=60, pattern=r"\S")
+    document: DrawingStandard | None = None
+
+
+class StandardEdit(Input):
+    version: Version
+    document: DrawingStandard
+
+
+class HatchRequest(Input):
+    """A hatch to draw without saving it, in the tint of its material, at a scale."""
+
+    hatch: Hatch
+    tint: str = Field(default="#eeece6", pattern=r"^#[0-9a-fA-F]{6}$")
+    scale: float = Field(default=20, ge=0.1, le=1000, allow_inf_nan=False)
+    thickness: float = Field(default=140, gt=0, le=5000, allow_inf_nan=False, description="Of layers, mm")
+
+
+class StepOut(BaseModel):
+    """A step of the history: what was done, about what, by whom (as the window said), and when (ISO 8601)."""
+
+    act: str
+    label: str
+    about: str
+    author: str
+    at: str
+    undone: bool
+
+
+class StepWanted(Input):
+    """The step that shall be the last one done."""
+
+    act: str = Field(max_length=64)
+
+
+class PresenceIn(Input):
+    """A window and the person in it say which drawing they look at; null: they leave."""
+
+    window: str = Field(min_length=1, max_length=64)
+    name: str = Field(max_length=40)
+    drawing: RowId | None = None
+    here: bool = True
+
+
+class HistoryOut(BaseModel):
+    """What was undone or redone; empty when there was nothing."""
+
+    label: str
+
+
+class ScaleOut(BaseModel):
+    scale: float
+    name: str
+
+
+class SettingsOut(BaseModel):
+    """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
+    is a placeholder."""
+
+    upload_limit_mb: float
+    file_kinds: list[str]
+    units: list[str]
+    scales: list[float]
+    imperial_scales: list[ScaleOut]
+    sheet_sizes: list[str]
+    marker: MarkerForm
+    new_style: DrawingSpec
+    new_section: SectionCut
+    new_plan: PlanCut
+
+
+class ShownSetOut(BaseModel):
+    """`key` is what drawings name it by; `id` is null for those that come with the application."""
+
+    key: str
+    id: int | None
+    name: str
+    rule: ShownRule
+    version: int
+
+
+class ShownSetNew(Input):
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    rule: ShownRule
+
+
+class ShownSetEdit(ShownSetNew):
+    version: Version
+
+
+class SharedExtentsOut(BaseModel):
+    """`key` is what drawings name them by."""
+
+    id: int
+    key: str
+    name: str
+    box: ExtentsBox
+    version: int
+
+
+class SharedExtentsNew(Input):
+    """A box, or the drawing whose extents and depth are taken; that one then follows it."""
+
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    box: ExtentsBox | None = None
+    drawing_id: RowId | None = None
+
+
+class SharedExtentsEdit(Input):
+    name: str = Field(min_length=1, max_length=60, pattern=r"\S")
+    box: ExtentsBox
+    version: Version
+
+
+class SharedExtentsSide(Input):
+    """The face that a side of a drawing with this cut shows is moved, so that the side lies at `to`, metres in the
+    drawing."""
+
+    version: Version
+    cut: CutSpec
+    side: Side
+    to: Offset

@@ -1,0 +1,92 @@
+"""Projects: list, rename, delete."""
+
+from __future__ import annotations
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.errors import NotFound
+from edge_slice.app.models.in_memory import newest_revision, written
+from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
+from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.sheets.templates import Templates
+from edge_slice.core.project.naming import NameTemplates
+from edge_slice.core.sheet.numbering import Register
+from edge_slice.store.blobs import drop_unused
+from edge_slice.store.changes import notify, recorded
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.issued import issued_hashes
+from edge_slice.store.tables import Drawing, Project, Revision
+
+
+def project_row(session: Session, project_id: int) -> Project:
+    row = session.get(Project, project_id)
+    if row is None:
+        raise NotFound("This project is not there any more.")
+    return row
+
+
+def list_projects() -> list[ProjectOut]:
+    with reading() as session:
+        return [_out(session, p) for p in session.exec(select(Project).order_by(col(Project.id))).all()]
+
+
+def get_project(project_id: int) -> ProjectOut:
+    with reading() as session:
+        return _out(session, project_row(session, project_id))
+
+
+def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
+    with transaction() as session:
+        row = current_row(session, Project, project_id, edit.version, lambda newer: _out(session, newer))
+        with recorded(session, project_id, "edit project", author) as act:
+            act.edits(row)
+            for key in ("name", "client", "lengths"):
+                if (value := getattr(edit, key)) is not None:
+                    setattr(row, key, value)
+            if edit.names is not None:
+                row.names = edit.names.model_dump()
+            if edit.sheet_register is not None:
+                row.sheet_register = edit.sheet_register.model_dump()
+            if edit.templates is not None:
+                row.templates = edit.templates.model_dump()
+        return _out(session, row)
+
+
+def delete_project(project_id: int) -> None:
+    """Delete a project with its drawings, sheets and model."""
+    with transaction() as session:
+        row = held_row(session, Project, project_id)
+        hashes = [
+            name
+            for r in session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
+            for name in (r.file_hash, r.geometry_hash)
+        ]
+        hashes += issued_hashes(session, project_id)
+        for drawing in session.exec(select(Drawing).where(col(Drawing.project_id) == project_id)).all():
+            drawing.parent_id = None
+        session.flush()
+        session.delete(row)
+        session.flush()
+        session.expire_all()
+        for name in hashes:
+            drop_unused(session, name)
+        notify(session, project_id, "delete project")
+        notify(session, None, "project")
+
+
+def _out(session: Session, row: Project) -> ProjectOut:
+    assert row.id is not None
+    revision = newest_revision(session, row.id)
+    return ProjectOut(
+        id=row.id,
+        name=row.name,
+        client=row.client,
+        lengths=written(row),
+        names=NameTemplates.model_validate(row.names),
+        sheet_register=Register.model_validate(row.sheet_register),
+        templates=Templates.model_validate(row.templates),
+        version=row.version,
+        file_name=revision.file_name,
+        revision=revision.number,
+        facts=ModelFacts.model_validate(revision.facts),
+    )

@@ -1,0 +1,108 @@
+"""Drawing standards: those that come with the application, and a project's own."""
+
+from __future__ import annotations
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
+from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
+from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
+from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
+from edge_slice.core.recent import Recent
+from edge_slice.core.render.screen import to_screen
+from edge_slice.store.changes import recorded
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.tables import Drawing, Project, Standard
+
+_own: Recent[DrawingStandard] = Recent(16)
+SAMPLE = "the hatch being drawn"
+
+
+def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard:
+    """The standard that a drawing names. Raises `Refused` for one that the project does not have."""
+    if key in SHIPPED:
+        return shipped_standard(key)
+    row = own_row(session, Standard, project_id, key)
+    if row is None:
+        raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
+    document = row.document
+    return _own.get(f"{row.id} {row.version}", lambda: DrawingStandard.model_validate(document))
+
+
+def list_standards(project_id: int) -> list[StandardOut]:
+    with reading() as session:
+        _project(session, project_id)
+        rows = session.exec(select(Standard).where(col(Standard.project_id) == project_id).order_by(col(Standard.id)))
+        return [_shipped(key) for key in SHIPPED] + [_out(row) for row in rows.all()]
+
+
+def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
+    with transaction() as session:
+        _project(session, project_id)
+        source = new.document or standard_for(session, project_id, new.copy_of)
+        name = (new.name or (source.name if new.document else f"{source.name}, own")).strip()
+        document = source.model_copy(update={"name": name})
+        row = Standard(project_id=project_id, name=name, document=document.model_dump(mode="json"))
+        with recorded(session, project_id, "new drawing standard", author) as act:
+            act.adds(row)
+        return _out(row)
+
+
+def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> StandardOut:
+    with transaction() as session:
+        row = current_row(session, Standard, standard_id, edit.version, _out)
+        with recorded(session, row.project_id, "edit drawing standard", author) as act:
+            act.edits(row)
+            row.name = edit.document.name
+            row.document = edit.document.model_dump(mode="json")
+            session.add(row)
+        return _out(row)
+
+
+def delete_standard(standard_id: int, author: str) -> None:
+    with transaction() as session:
+        row = held_row(session, Standard, standard_id)
+        drawings = session.exec(select(Drawing).where(col(Drawing.project_id) == row.project_id)).all()
+        users = sum(d.style.get("standard") == own_key(row) for d in drawings)
+        if users:
+            raise Refused(f"{users} drawings use this standard; give them another one first.")
+        with recorded(session, row.project_id, "delete drawing standard", author) as act:
+            act.removes(row)
+
+
+def standard_view(project_id: int, key: str) -> bytes:
+    """All hatches of a standard, for the screen."""
+    with reading() as session:
+        standard = standard_for(session, project_id, key)
+    return to_screen(hatch_page(standard), {"scale": 1})
+
+
+def hatch_view(request: HatchRequest) -> bytes:
+    """One hatch that is not saved (yet), for the screen."""
+    plain = default_standard()
+    rule = plain.materials["other"].model_copy(update={"hatch": SAMPLE, "tint": request.tint})
+    standard = plain.model_copy(
+        update={"hatches": {SAMPLE: request.hatch}, "materials": {"other": rule, "earth": rule}}
+    )
+    return to_screen(hatch_sample(standard, SAMPLE, request.scale, request.thickness), {"scale": request.scale})
+
+
+def _project(session: Session, project_id: int) -> None:
+    if session.get(Project, project_id) is None:
+        raise NotFound("This project is not there any more.")
+
+
+def _shipped(key: str) -> StandardOut:
+    standard = shipped_standard(key)
+    return StandardOut(key=key, id=None, name=standard.name, version=1, document=standard)
+
+
+def _out(row: Standard) -> StandardOut:
+    return StandardOut(
+        key=own_key(row),
+        id=row.id,
+        name=row.name,
+        version=row.version,
+        document=DrawingStandard.model_validate(row.document),
+    )

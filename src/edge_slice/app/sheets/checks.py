@@ -1,0 +1,281 @@
+"""Checks on the way out: what of the drawings and sheets of a project is wrong, doubtful or worth a remark."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Iterator, Mapping
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.annotating import anchors
+from edge_slice.app.annotating.boards import board_of
+from edge_slice.app.drawings.drawing_rows import annotations_of, placements_of
+from edge_slice.app.output.issues import list_issues, state_of_sheets
+from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import held_row
+from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity
+from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
+from edge_slice.core.cut import ElevationCut, SectionCut
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.project.boards import shape_of
+from edge_slice.core.project.naming import mark_of
+from edge_slice.core.project.sheets import scale_of, size_of
+from edge_slice.core.project.shown import key_of
+from edge_slice.core.render.screen import from_screen
+from edge_slice.core.sheet.arranging import areas_of, empty_share, larger_scale, smallest_size
+from edge_slice.core.sheet.checks import place_findings, text_findings
+from edge_slice.store.changes import hold, recorded
+from edge_slice.store.database import reading, transaction
+from edge_slice.store.kept import kept
+from edge_slice.store.tables import LeftFinding, Placement, Sheet
+
+ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
+MOST_NAMED = 6  # drawings in one finding
+MOST_EMPTY = 0.4  # share of a sheet's room that may stay white
+MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
+
+
+def checks_of(project_id: int) -> list[FindingOut]:
+    """All that is wrong with a project, the serious first; texts are looked at sheet by sheet (`text_checks_of`)."""
+    lost = anchors.unsettled(project_id)
+    newest = next(iter(list_issues(project_id).issues), None)
+    with reading() as session:
+        project_row(session, project_id)
+        around = SheetsAround(session, project_id)
+        found = [
+            *_of_drawings(session, around), *_alike(around), *_groundless(around),
+            *_of_sheets(session, around),
+        ]  # fmt: skip
+        for one in lost:
+            severity: Severity = "serious" if one.state == "lost" else "doubtful"
+            says = f"“{one.said}” on “{one.drawing}”: {one.reason}"
+            found.append(_finding(severity, "lost its place", says, "Settle it in the list of revisions.",
+                                  str((one.what, one.id)), drawing=one.drawing_id))  # fmt: skip
+        if newest is not None:
+            for number, says in state_of_sheets(session, around, newest.id).items():
+                changed = f"Since {newest.code}: {says}"
+                found.append(_finding("remark", "changed since it was issued", changed,
+                                      "Issue it again, or with the next issue.", says, sheet=number))  # fmt: skip
+        return _with_reasons(session, project_id, found)
+
+
+def text_checks_of(sheet_id: int) -> list[FindingOut]:
+    """What is wrong with the texts of a sheet."""
+    with reading() as session:
+        row = sheet_row(session, sheet_id)
+        around = SheetsAround(session, row.project_id)
+
+        def look() -> bytes:
+            display = from_screen(screen_of(row, around))
+            frame = around.design(row).frame(size_of(row))
+            return json.dumps([(f.rule, f.says, f.box) for f in text_findings(display, frame)]).encode()
+
+        known = json.loads(kept(session, row.project_id, key_of("texts", around.picture(row)), look))
+        help_with = {"text over text": "Move one of them, or the drawing.",
+                     "text cut off": "Shorten it, or give it more room.",
+                     "letters without a face": "Write it in letters that the product has.",
+                     "text beyond the frame": "Move it, or the drawing, into the frame."}  # fmt: skip
+        found = [
+            _finding("doubtful", rule, f"Sheet {row.number}: {says}", help_with[rule], says, sheet=row.id,
+                     box=(box[0], box[1], box[2], box[3]))
+            for rule, says, box in known
+        ]  # fmt: skip
+        return _with_reasons(session, row.project_id, found)
+
+
+def leave(project_id: int, wanted: LeaveFinding, author: str) -> None:
+    """Say why a finding is left as it is; or, without a reason, that it counts again."""
+    with transaction() as session:
+        project_row(session, project_id)
+        hold(session, project_id)
+        mine = select(LeftFinding).where(col(LeftFinding.project_id) == project_id, col(LeftFinding.key) == wanted.key)
+        row, reason = session.exec(mine).first(), wanted.reason.strip()
+        with recorded(session, project_id, "leave finding" if reason else "finding counts again", author) as act:
+            if row is None and reason:
+                act.adds(LeftFinding(project_id=project_id, key=wanted.key, reason=reason, author=author))
+            elif row is not None and reason:
+                act.edits(row)
+                row.reason, row.author = reason, author
+                session.add(row)
+            elif row is not None:
+                act.removes(held_row(session, LeftFinding, row.id or 0))
+
+
+def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+    placed = placements_of(session, around.project_id)
+    led_to = _led_to(around, placed)
+    letters: dict[str, int] = {}
+    for number, drawing in around.drawings.items():
+        title = around.title(drawing)
+        mine = placed.get(number, [])
+        if not mine:
+            on = sorted({sheet.number for sheet in led_to.get(number, ())})
+            shown = f"; its markers show on {', '.join(on)}" if on else ""
+            yield _finding("doubtful", "not placed", f"“{title}” stands on no sheet{shown}.",
+                           "Place it, or delete it.", str(number), drawing=number)  # fmt: skip
+        elif sum(p.home for p, _ in mine) != 1:
+            sheets = ", ".join(s.number for _, s in mine)
+            yield _finding("serious", "no home", f"“{title}” stands on {sheets} and has no home among them.",
+                           "Choose one as its home.", str(number), drawing=number)  # fmt: skip
+        mark = mark_of(around.keys.source.facts, drawing.letter, around.keys.followed.cut_of(drawing))
+        if mark:
+            first = letters.setdefault(mark, number)
+            if first != number:
+                other = around.title(around.drawings[first])
+                yield _finding("serious", "letter twice", f"“{other}” and “{title}” both have {mark}.",
+                               "Give one of them another letter.", str((first, number)), drawing=number)  # fmt: skip
+        if mine:
+            yield from _callouts_to_nowhere(around, number, mine[0][1], set(placed))
+            yield from _outside_margin(session, around, number)
+
+
+def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iterator[FindingOut]:
+    """Annotations that are not printed, as they stand too far from their drawing."""
+    drawing = around.drawings[number]
+    if number not in around.keys.annotated or not DrawingSpec.model_validate(drawing.style).annotations:
+        return
+    placed = board_of(session, drawing)
+    away = [row for row in annotations_of(session, number) if not shape_of(placed, row).shown]
+    if away:
+        says = (
+            f"{len(away)} annotations of “{around.title(drawing)}” stand outside its note margin and are not printed."
+        )
+        yield _finding("serious", "outside the note margin", says, "Move them nearer, or widen the note margin.",
+                       str([row.id for row in away]), drawing=number)  # fmt: skip
+
+
+def _led_to(around: SheetsAround, placed: Mapping[int, list[tuple[Placement, Sheet]]]) -> dict[int, list[Sheet]]:
+    """The sheets on which markers of sections and elevations lead to drawings that stand on none, by these. Markers
+    show by themselves: they are told of once, with their drawing."""
+    found: dict[int, list[Sheet]] = {}
+    for number, mine in placed.items():
+        for marker in around.drawn_as.markers(around.drawings[number]) if number in around.drawings else ():
+            if marker.drawing not in placed:
+                found.setdefault(marker.drawing, []).append(mine[0][1])
+    return found
+
+
+def _callouts_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed: set[int]) -> Iterator[FindingOut]:
+    """A drawing that is issued calls out what is not: somebody asked for that."""
+    drawing = around.drawings[number]
+    shown = {c.target for c in around.drawn_as.callouts(drawing)} - placed
+    asked = {r.target_id for r in around.keys.source.references() if r.drawing_id == number}
+    targets = {t for t in shown if t in asked or (t in around.drawings and around.drawings[t].parent_id == number)}
+    titles = [around.title(around.drawings[t]) for t in sorted(targets) if t in around.drawings]
+    if titles:
+        named = ", ".join(f"“{t}”" for t in titles[:MOST_NAMED]) + (", …" if len(titles) > MOST_NAMED else "")
+        what = "A callout" if len(titles) == 1 else f"{len(titles)} callouts"
+        leads = "leads to a drawing that stands" if len(titles) == 1 else "lead to drawings that stand"
+        says = f"{what} on “{around.title(drawing)}” (sheet {sheet.number}) {leads} on no sheet: {named}."
+        yield _finding("serious", "marker to nowhere", says, "Place what is called out, or hide its marker.",
+                       str((number, sorted(targets))), sheet=sheet.id, drawing=min(targets))  # fmt: skip
+
+
+def _alike(around: SheetsAround) -> Iterator[FindingOut]:
+    """Drawings of one title, and sections and elevations that cut one place and look the same way."""
+    titles: dict[str, list[int]] = {}
+    places: dict[str, list[int]] = {}
+    for number, drawing in around.drawings.items():
+        titles.setdefault(around.title(drawing).casefold(), []).append(number)
+        cut = around.keys.followed.cut_of(drawing)
+        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut):
+            lens = cut.perspective.model_dump_json() if cut.perspective is not None else ""
+            places.setdefault(f"{_seen_along(cut)} {lens}", []).append(number)
+    for numbers in titles.values():
+        if len(numbers) > 1:
+            title = around.title(around.drawings[numbers[0]])
+            yield _finding("doubtful", "title twice", f"{len(numbers)} drawings are called “{title}”.",
+                           "Name them apart.", str(numbers), drawing=numbers[1])  # fmt: skip
+    for numbers in places.values():
+        if len(numbers) > 1:
+            named = ", ".join(f"“{around.title(around.drawings[n])}”" for n in numbers)
+            yield _finding("doubtful", "cuts in one place", f"{named} cut the same place and look the same way.",
+                           "Keep one of them, or move the others.", str(numbers), drawing=numbers[1])  # fmt: skip
+
+
+def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
+    """Where a cut lies and what it looks at, the same whichever end its line begins at; to 10 mm."""
+    line = cut.line if cut.look == "left" else cut.line[::-1]
+    return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
+
+
+def _groundless(around: SheetsAround) -> Iterator[FindingOut]:
+    """A model without ground, where drawings show what should stand in it."""
+    upright = [n for n, d in around.drawings.items() if d.cut["kind"] in ("section", "elevation")]
+    if upright and "ground" not in around.keys.source.facts["kinds"]:
+        says = "The model has no ground: in sections and elevations the building stands in the air."
+        yield _finding("doubtful", "no ground", says, "Ask for a model with its ground, or draw the ground by hand.",
+                       "ground", drawing=upright[0])  # fmt: skip
+
+
+def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
+    for row in around.sheets:
+        placed, design = around.on(row), around.design(row)
+        lists = any(p.kind in ("sheet list", "drawing list") for p in design.parts)
+        if not placed and not lists:
+            yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing.",
+                           "Place drawings on it, or delete it.", str(row.id), sheet=row.id)  # fmt: skip
+        boxes = [(p.number, around.box(p)) for p in placed]
+        for _, f in place_findings(design, size_of(row), boxes):
+            serious = f.rule == "drawing beyond its place"
+            yield _finding("serious" if serious else "doubtful", f.rule, f"Sheet {row.number}: {f.says}",
+                           "Move it, trim it, or choose another scale.", f.says, sheet=row.id, box=f.box)  # fmt: skip
+        drawings = [around.drawings[p.drawing_id] for p in placed]
+        scales = sorted({scale_of(d) for d in drawings})
+        if len(scales) > 1:
+            said = ", ".join(scale_text(s) for s in scales)
+            yield _finding("remark", "several scales", f"Sheet {row.number} has drawings at {said}.",
+                           "Fine where it is meant; the title block says “as shown”.", said, sheet=row.id)  # fmt: skip
+        yield from _could_be_larger(session, around, row)
+        if placed:
+            yield from _empty(around, row)
+
+
+def _empty(around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
+    """A sheet most of which is left white."""
+    design, size = around.design(row), size_of(row)
+    wanted = [(around.wanted(p), (p.x, p.y)) for p in around.on(row)]
+    share = empty_share([w.at(place) for w, place in wanted], design, size)
+    if share <= MOST_EMPTY:
+        return
+    smaller = smallest_size([w for w, _ in wanted], design, size)
+    fits = f"; its drawings would fit on {smaller}" if smaller is not None and smaller != size else ""
+    says = f"Sheet {row.number} leaves {share:.0%} of its room for drawings empty{fits}."
+    yield _finding("remark", "much empty", says, "Arrange it on the smallest sheet, or place more on it.",
+                   f"{share:.1f} {smaller}", sheet=row.id)  # fmt: skip
+
+
+def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
+    """Said of sheets whose drawings have one scale, and only where all of them could be."""
+    drawings = [around.drawings[p.drawing_id] for p in around.on(row)]
+    scales = {scale_of(d) for d in drawings}
+    if len(scales) != 1 or len(drawings) > MOST_TRIED:
+        return
+    design, size = around.design(row), size_of(row)
+    wanted = [around.drawn_as.wanted(d) for d in drawings]
+    larger = larger_scale(wanted, areas_of(design, size), design.taken(size))
+    if larger is not None:
+        says = f"Sheet {row.number} has room for its drawings at {scale_text(larger)}."
+        yield _finding("remark", "could be larger", says,
+                       "Choose that scale, or a smaller sheet.", str(larger), sheet=row.id)  # fmt: skip
+
+
+def _finding(
+    severity: Severity, rule: str, says: str, help_with: str, of: str, sheet: int | None = None,
+    drawing: int | None = None, box: Box | None = None,
+) -> FindingOut:  # fmt: skip
+    key = hashlib.sha256("\0".join((rule, str(sheet), str(drawing), of)).encode()).hexdigest()[:24]
+    return FindingOut(key=key, severity=severity, rule=rule, says=says, help=help_with, sheet_id=sheet,
+                      drawing_id=drawing, box=box, left="", left_by="")  # fmt: skip
+
+
+def _with_reasons(session: Session, project_id: int, found: list[FindingOut]) -> list[FindingOut]:
+    rows = session.exec(select(LeftFinding).where(col(LeftFinding.project_id) == project_id)).all()
+    reasons = {r.key: r for r in rows}
+    for one in found:
+        if one.key in reasons:
+            one.left, one.left_by = reasons[one.key].reason, reasons[one.key].author
+    return sorted(found, key=lambda f: ORDER.index(f.severity))

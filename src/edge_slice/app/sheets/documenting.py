@@ -1,0 +1,134 @@
+"""Drawings documented in one act: made, annotated by sets, arranged on sheets of their own, entered in the register."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+from sqlmodel import Session
+
+from edge_slice.app.annotating.documents import SetWanted
+from edge_slice.app.annotating.drawing_annotations import renew_set
+from edge_slice.app.documents import RowId
+from edge_slice.app.drawings.documents import DrawingNew, DrawingOut, StarterChoice
+from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.lineage import drawing_out, new_drawing
+from edge_slice.app.drawings.starter_sets import made_of
+from edge_slice.app.errors import Refused
+from edge_slice.app.incoming import Input
+from edge_slice.app.projects.listing import project_row
+from edge_slice.app.sheets.designs import check_room, design_for
+from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut
+from edge_slice.app.sheets.numbered_sheets import new_sheet, sheet_out
+from edge_slice.app.sheets.placements import put
+from edge_slice.app.sheets.sheet_views import SheetsAround
+from edge_slice.app.sheets.templates import FOLDERS, OTHER_FOLDER, Template, Templates
+from edge_slice.core.project.naming import DrawingKind
+from edge_slice.core.sheet.arranging import areas_of, arranged
+from edge_slice.core.sheet.numbering import Register
+from edge_slice.store.changes import Act, recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing, Sheet
+
+TITLES: dict[DrawingKind, str] = {
+    "plan": "Plans", "ceiling plan": "Ceiling plans", "section": "Sections", "elevation": "Elevations",
+    "interior elevation": "Room walls",
+}  # fmt: skip
+OTHER_TITLE = "Details"
+
+
+class Documenting(Input):
+    """Drawings that are there, those of a starter set, or new ones, to be documented by a template of the project;
+    drawings of each kind come on sheets of their own."""
+
+    template: str = Field(max_length=60)
+    drawings: list[RowId] = Field(default=[], max_length=300)
+    starter: StarterChoice | None = None
+    new: list[DrawingNew] = Field(default=[], max_length=60)
+    title: str = Field(default="", max_length=200)
+
+
+class DocumentedOut(BaseModel):
+    """What was made; `left_over`: drawings larger than a sheet; `findings`: sets that could not be placed, and why."""
+
+    drawings: list[DrawingOut]
+    sheets: list[SheetOut]
+    left_over: list[LeftOver]
+    findings: list[str]
+
+
+def document(project_id: int, wanted: Documenting, author: str) -> DocumentedOut:
+    with transaction() as session:
+        project = project_row(session, project_id)
+        known = {t.name: t for t in Templates.model_validate(project.templates).templates}
+        template = known.get(wanted.template)
+        if template is None:
+            raise Refused(f"The project has no template “{wanted.template}”; choose one of its own.", "template")
+        if not wanted.drawings and not wanted.new and wanted.starter is None:
+            raise Refused("Choose drawings to document.", "drawings")
+        for number in wanted.drawings:
+            if drawing_row(session, number).project_id != project_id:
+                raise Refused("One of these drawings belongs to another project.", "drawings")
+        with recorded(session, project_id, "document drawings", author) as act:
+            rows = [drawing_row(session, number) for number in dict.fromkeys(wanted.drawings)]
+            if wanted.starter is not None:
+                rows += made_of(session, act, project_id, wanted.starter)
+            rows += [new_drawing(session, act, project_id, new) for new in wanted.new]
+            findings = [said for row in rows for said in _annotated(session, act, row, template)]
+            sheets, left = _on_sheets(session, act, project_id, rows, template, wanted.title.strip())
+        return DocumentedOut(
+            drawings=[drawing_out(session, r) for r in rows],
+            sheets=[sheet_out(session, s) for s in sheets],
+            left_over=left,
+            findings=findings,
+        )
+
+
+def _annotated(session: Session, act: Act, row: Drawing, template: Template) -> list[str]:
+    """The sets of the drawing's kind; why one could not be placed."""
+    out = drawing_out(session, row)
+    found = []
+    for rule in template.sets.get(out.kind, ()):
+        try:
+            renew_set(session, act, row, SetWanted(rule=rule))
+        except Refused as error:
+            found.append(f"{out.title}, {rule}: {error}")
+    return found
+
+
+def _on_sheets(
+    session: Session, act: Act, project_id: int, rows: list[Drawing], template: Template, title: str
+) -> tuple[list[Sheet], list[LeftOver]]:
+    register = Register.model_validate(project_row(session, project_id).sheet_register)
+    design, size = design_for(session, project_id, template.design), template.size
+    check_room(design, size)
+    around = SheetsAround(session, project_id)
+    kinds: dict[DrawingKind, list[Drawing]] = {}
+    for row in rows:
+        kinds.setdefault(drawing_out(session, row).kind, []).append(row)
+    sheets: list[Sheet] = []
+    left_over: list[LeftOver] = []
+    for kind, waiting in kinds.items():
+        folder = register.folder(template.folder or FOLDERS.get(kind, OTHER_FOLDER)).key
+        said, first = title or TITLES.get(kind, OTHER_TITLE), len(sheets)
+        while waiting:
+            places = arranged([around.drawn_as.wanted(r) for r in waiting], areas_of(design, size), design.taken(size))
+            if not any(places):
+                left_over += [_too_large(session, row, template) for row in waiting]
+                break
+            number = len(sheets) - first + 1
+            called = said if number == 1 else f"{said} {number}"
+            new = SheetNew(title=called, size=template.size, design=template.design, folder=folder)
+            sheet = new_sheet(session, act, project_id, new)
+            numbers: list[str] = []
+            for row, place in zip(waiting, places, strict=True):
+                if place is not None:
+                    numbers.append(put(session, act, sheet, row, place, numbers).number)
+            sheets.append(sheet)
+            waiting = [row for row, place in zip(waiting, places, strict=True) if place is None]
+    return sheets, left_over
+
+
+def _too_large(session: Session, row: Drawing, template: Template) -> LeftOver:
+    title = drawing_out(session, row).title
+    return LeftOver(
+        drawing=row.id or 0, title=title, says=f"is larger than a sheet {template.size}; choose another scale"
+    )

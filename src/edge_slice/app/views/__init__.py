@@ -1,0 +1,1 @@
+"""Composed drawings, kept by what they depend on."""

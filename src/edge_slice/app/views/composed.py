@@ -1,0 +1,181 @@
+"""Composed drawings, each stage cached by what it depends on."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from sqlmodel import Session
+
+from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.models.in_memory import numbered_revision
+from edge_slice.app.project_source import ProjectSource
+from edge_slice.app.views.keys import ViewKeys
+from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.cut.planes.leaves import Axes
+from edge_slice.core.cut.report import CutReport, cut_report
+from edge_slice.core.drawing import DrawingSpec, Marker
+from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.insets import Opening
+from edge_slice.core.model import Model
+from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.drawn import composed_view, strips_of, with_strips
+from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
+from edge_slice.core.recent import Recent
+from edge_slice.core.render.cut_json import cut_document
+from edge_slice.core.render.screen import to_screen
+from edge_slice.store.database import reading
+from edge_slice.store.kept import kept
+from edge_slice.store.tables import Drawing, Revision
+
+KEPT_SCREENS = 24
+_screens: Recent[bytes] = Recent(KEPT_SCREENS)
+
+
+@dataclass(frozen=True)
+class ScreenView:
+    """A drawing in the compact form, and its name."""
+
+    key: str
+    data: bytes
+
+
+def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None = None) -> ScreenView:
+    """A drawing that is not saved (yet), for the screen; `drawing_id`: the one of which it is a change. Markers are not
+    in it, the screen has live ones; but their places are free."""
+    with reading() as session:
+        keys = ViewKeys(session, project_id)
+        found = keys.followed.of(cut)
+        key = keys.of(found, style, drawing_id)
+
+        def make() -> bytes:
+            return _screen(keys, session, drawing_id, shown_as(keys.source, found, style))
+
+        return ScreenView(key, _screens.get(key, make))
+
+
+def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
+    """A saved drawing for the screen, by the newest revision of the model or another one; from the database if nothing
+    that it depends on changed."""
+    with reading() as session:
+        row = drawing_row(session, drawing_id)
+        revision = None if number is None else numbered_revision(session, row.project_id, number)
+        keys = ViewKeys(session, row.project_id, revision=revision)
+        found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+        key = keys.of(found, style, row.id)
+
+        def make() -> bytes:
+            return _screen(keys, session, row.id, shown_as(keys.source, found, style))
+
+        return ScreenView(key, kept(session, row.project_id, key, lambda: _screens.get(key, make)))
+
+
+def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
+    """What a cut passes through and just misses; the cut of a view that is shown is not computed again."""
+    with reading() as session:
+        shown = unsaved(session, project_id, cut, style)
+        return cut_report(shown.model, cut_of(shown))
+
+
+def unsaved(session: Session, project_id: int, cut: AnyCut, style: DrawingSpec) -> Shown:
+    """A drawing that is not saved (yet)."""
+    source = ProjectSource(session, project_id)
+    return shown_as(source, Followed(source).of(cut), style)
+
+
+def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Model, AnyCut, CutResult]:
+    """The model, what is shown of it, and the cut of a view."""
+    with reading() as session:
+        shown = unsaved(session, project_id, cut, style)
+        return shown.model, shown.cut, cut_of(shown)
+
+
+def saved_as(session: Session, row: Drawing, revision: Revision | None = None) -> Shown:
+    """A saved drawing by a revision of its project's model, the newest one where none is named."""
+    source = ProjectSource(session, row.project_id, revision)
+    return saved(source, Followed(source), row)
+
+
+def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Shown) -> bytes:
+    row = session.get(Drawing, drawing_id) if drawing_id is not None else None
+    markers: tuple[Marker, ...] = ()
+    callouts: tuple[CalloutMark, ...] = ()
+    standing: tuple[Box, ...] = ()
+    if row is not None and row.project_id == keys.revision.project_id:
+        callouts = keys.callouts_on(row.id, shown.cut, shown.style)
+        standing = keys.drawings.standing(row)
+        if isinstance(shown.cut, PlanCut) and shown.style.rooms:
+            crossings = Drawings(keys.source, keys.followed).crossings
+            markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
+    touched = keys.source.touch_ups(drawing_id)
+    result, display = composed_view(shown, markers, callouts, False, touched, standing)
+    strips = strips_of(keys.source, keys.followed, shown)
+    display = with_strips(keys.source, shown, display, strips)
+    facts = screen_facts(shown, result) | {
+        "touched": [
+            {
+                "source": t.source,
+                "state": t.state,
+                "finding": t.finding,
+                "ghost": [np.round(g, 3).tolist() for g in t.ghost],
+            }
+            for t in display.touched
+        ],
+        "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
+    }
+    if strips.opening is not None:
+        facts["folds"].append(_opened(strips.opening))
+    return to_screen(display, facts)
+
+
+def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:
+    """What the screen knows of a drawing beside what is drawn."""
+    return {
+        "scale": shown.style.scale,
+        "empty": result.is_empty,
+        "axes": _axes(result.axes),
+        "leaves": [
+            {**_axes(leaf.axes), "left": round(leaf.window[0] / shown.style.scale, 4)} for leaf in result.leaves
+        ],
+        "window": [round(x / shown.style.scale, 4) for x in result.extents],
+        "folds": _folds(shown, result),
+        "leaking": [shown.model.elements[e].name for e, _ in result.open_chains],
+    }
+
+
+def _folds(shown: Shown, result: CutResult) -> list[dict[str, Any]]:
+    """How the parts of a drawing are moved by its breaks: none where it is whole."""
+    fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
+    return [_parts(fold)] if fold.folds else []
+
+
+def _opened(opening: Opening) -> dict[str, Any]:
+    """How the parts of an opened plan are moved, in axes along its strips and up in them."""
+    return _parts(opening.fold) | {"axes": opening.axes.tolist()}
+
+
+def _parts(fold: Fold) -> dict[str, Any]:
+    """Start, end and shift of each part along both axes, mm on paper."""
+    return {
+        name: [[round(x, 4) for x in (p.start, p.end, p.shift)] for p in parts]
+        for name, parts in (("u", fold.us), ("v", fold.vs))
+    }
+
+
+def _axes(axes: Axes) -> dict[str, Any]:
+    return {"origin": axes.origin.tolist(), "u": axes.u.tolist(), "v": axes.v.tolist(), "w": axes.w.tolist()}
+
+
+def drawing_cut(session: Session, row: Drawing) -> dict[str, Any]:
+    """The cut of a saved drawing as a JSON document."""
+    shown = saved_as(session, row)
+    return cut_document(shown.model, cut_of(shown), shown.style.scale, shown.standard)
+
+
+def json_document(value: Any) -> str:
+    return json.dumps(value, ensure_ascii=False, separators=(",", ":"))
