@@ -17,7 +17,7 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.sets import Rule, proposed
 from edge_slice.core.cut import PlanCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 MANY, EDITS, SECONDS = 1000, 15, 3.0

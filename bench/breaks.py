@@ -13,7 +13,7 @@ import numpy as np
 from edge_slice.core.cut import AnyCut, Perspective, PlaneCut, SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
-from edge_slice.core.model.reading import read_model
+from edge_slice.core.model.files.any_file import read_model
 from edge_slice.core.solid.directions import building_turn
 from oracles.break_check import BreakCheck
 

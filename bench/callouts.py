@@ -14,7 +14,7 @@ from edge_slice.core.drawing.annotations.callouts import CalloutMark, placed_cal
 from edge_slice.core.drawing.annotations.clear_places import faces_on_paper
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.model import Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 

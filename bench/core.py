@@ -14,7 +14,7 @@ import numpy as np
 from bench.timing import median
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.render.screen import to_screen
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"

@@ -23,7 +23,7 @@ from bench.timing import median
 from edge_slice.core.cut import CutLines, CutResult, Extents, Role, cut_model
 from edge_slice.core.cut.planes.sets import elevation_facing, elevations_of
 from edge_slice.core.model import Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from oracles.agreement import agreement
 
 HERE = Path(__file__).parent

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model import Element, Material, Model, Storey
-from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh.triangles import build_mesh
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

@@ -14,7 +14,7 @@ import ifcopenshell
 import ifcopenshell.geom
 import ifcopenshell.util.unit
 
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.revisions import revised
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"

@@ -11,7 +11,7 @@ from bench.timing import median
 from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import settings
 
 from edge_slice.core.model import Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 

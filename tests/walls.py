@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from edge_slice.core.model import BuildUp, Element, Layer, LayerFrame, Material, Model, Placement, Storey
-from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh.triangles import build_mesh
 from tests.bodies import box
 
 Layers = tuple[tuple[str, float], ...]  # material and thickness, metres

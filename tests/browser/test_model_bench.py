@@ -9,7 +9,7 @@ import pytest
 import trimesh
 from playwright.sync_api import Browser, Page, Route, expect
 
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.solid.opened import opened, taking
 from tests.browser.model_page import MIDDLE, ModelBench
 from tests.ifc_files import write_hut

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from tests.browser.bench import Bench
 from tests.browser.model_page import cut_area
 from tests.ifc_files import write_hut

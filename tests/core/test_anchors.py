@@ -10,13 +10,13 @@ import numpy as np
 import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, settled
-from edge_slice.core.cut.anchors import Anchor, held
-from edge_slice.core.cut.callouts import Region, anchored
-from edge_slice.core.cut.callouts import held as held_region
-from edge_slice.core.cut.features import Features
-from edge_slice.core.drawing.touch_ups import Touched, TouchUp
-from edge_slice.core.drawing.touching import targets_at
+from edge_slice.core.cut.anchors.anchor import Anchor, held
+from edge_slice.core.cut.anchors.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, settled
+from edge_slice.core.cut.anchors.features import Features
+from edge_slice.core.cut.following.callouts import Region, anchored
+from edge_slice.core.cut.following.callouts import held as held_region
+from edge_slice.core.drawing.touching.touch_ups import Touched, TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import targets_at
 from edge_slice.core.model import GridAxis, Model
 from edge_slice.core.model.revisions import revised
 from tests.bodies import box, model_of

@@ -12,7 +12,7 @@ from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote
 from edge_slice.core.annotating.sets import Rule, proposed, renewed
 from edge_slice.core.cut import AnyCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, compose_drawing, default_standard
-from edge_slice.core.drawing.annotations.clear_places import box_of
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Model
 
 STANDARD = default_standard()

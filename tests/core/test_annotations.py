@@ -28,12 +28,12 @@ from edge_slice.core.annotating.documents import (
     Wording,
 )
 from edge_slice.core.cut import BlankCut, Extents, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.anchoring import anchor_at, level_anchor, point_anchor, room_anchor
-from edge_slice.core.cut.anchors import Anchor
+from edge_slice.core.cut.anchors.anchor import Anchor
+from edge_slice.core.cut.anchors.anchoring import anchor_at, level_anchor, point_anchor, room_anchor
 from edge_slice.core.cut.spec import Break
 from edge_slice.core.drawing import DrawingSpec, Label, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.drawing.text_lines import wrapped
+from edge_slice.core.drawing.texts.lettering import text_width
+from edge_slice.core.drawing.texts.text_lines import wrapped
 from edge_slice.core.model import Model, Space
 from tests.walls import Wall, house, with_thickness
 

@@ -18,8 +18,8 @@ from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model, l
 from edge_slice.core.cut.planes.leaves import check_breaks
 from edge_slice.core.cut.spec import Break
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.display import paths_of
-from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model import Model, Storey
 from edge_slice.core.render.pdf import Page, to_pdf
 from tests.bodies import box, model_of

@@ -16,7 +16,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.reading import read_model
+from edge_slice.core.model.files.any_file import read_model
 from tests.core.test_meshes import FORMS, written
 
 Json = dict[str, Any]

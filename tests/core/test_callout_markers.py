@@ -10,9 +10,9 @@ from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.called_out import CalledOut, CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.annotations.clear_places import box_of
+from edge_slice.core.drawing.rules.standard import CalloutRule
 from edge_slice.core.drawing.spec import CalloutStyle
-from edge_slice.core.drawing.standard import CalloutRule
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from edge_slice.core.cut import BlankCut, CutResult, ImpossibleCut, Perspective, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.callouts import (
+from edge_slice.core.cut.following.callouts import (
     Callout,
     Form,
     Region,

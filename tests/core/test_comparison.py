@@ -9,8 +9,8 @@ import pytest
 
 from edge_slice.core.cut import CutResult, Extents, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.comparison import Compared, compared, differences, revision_regions
-from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import revised
 from tests.walls import Wall, house

@@ -10,8 +10,8 @@ import shapely
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.spec import Conventions
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Model, Placement, Space, Storey
 from tests.bodies import Body, box, model_of, pierced_box
 from tests.core.test_touching_bodies import as_one

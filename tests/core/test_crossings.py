@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import Extents, Perspective, SectionCut, cut_model
-from edge_slice.core.model.crossings import crossing_edges
+from edge_slice.core.model.mesh.crossings import crossing_edges
 from tests.bodies import box, model_of, moved, polygon_ring, prism, rotation
 
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.cut import Extents, PlanCut, PlaneCut, SectionCut, cut_model
 from edge_slice.core.model import LayerFrame, Model
-from edge_slice.core.model.curved import round_axis
+from edge_slice.core.model.ifc.curved import round_axis
 from tests.bodies import Body, box, model_of
 
 LAYERS = [("Plaster", 0.02), ("Concrete", 0.2), ("Brick", 0.1)]

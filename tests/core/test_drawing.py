@@ -21,9 +21,9 @@ from edge_slice.core.drawing import (
 )
 from edge_slice.core.drawing.annotations.levels import fan_out
 from edge_slice.core.drawing.content import shown_pieces
-from edge_slice.core.drawing.hatch_rules import LineFamily, Scatter
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
 from edge_slice.core.drawing.measures import area_text, height_text, length_text, scale_text
+from edge_slice.core.drawing.rules.hatch_rules import LineFamily, Scatter
 from edge_slice.core.model import LayerFrame, Material, Model
 from tests.bodies import box, model_of
 

@@ -17,8 +17,8 @@ from ezdxf.addons.drawing.recorder import Recorder
 from edge_slice.core.cut import PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.display import Image, Pen
-from edge_slice.core.drawing.hatch_rules import LineFamily
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
+from edge_slice.core.drawing.rules.hatch_rules import LineFamily
 from edge_slice.core.model import Model
 from edge_slice.core.render.dxf import layer_name, to_dxf
 from edge_slice.core.render.page import page_box

@@ -3,7 +3,7 @@
 import pytest
 
 from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model, leaves_of
-from edge_slice.core.cut.fitting import AIR, GROUND, TIGHT, fitted
+from edge_slice.core.cut.placing.fitting import AIR, GROUND, TIGHT, fitted
 from edge_slice.core.cut.planes.leaves import MARGIN, whole_window
 from tests.bodies import box, model_of
 

@@ -12,11 +12,11 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import SectionCut, Strip, cut_model
 from edge_slice.core.drawing import DrawingSpec, Paths, compose_drawing, default_standard, shipped_standard
 from edge_slice.core.drawing.content import Piece
-from edge_slice.core.drawing.hatch_rules import EdgeStrokes, Fitted, LineFamily, Rings, Tile
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import course_of, fitted_lines
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, ring_lines, tile_lines
 from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
+from edge_slice.core.drawing.rules.hatch_rules import EdgeStrokes, Fitted, LineFamily, Rings, Tile
 from edge_slice.core.drawing.sampler import SAMPLES, hatch_page, hatch_sample
 from edge_slice.core.drawing.strokes.dashes import dashed
 from edge_slice.core.model import LayerFrame

@@ -8,7 +8,7 @@ import pytest
 
 from edge_slice.core.cut import PlanCut, cut_model
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.kinds import element_kind
 from tests.conftest import DEMO
 from tests.ifc_files import write_hut

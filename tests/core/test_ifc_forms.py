@@ -13,7 +13,7 @@ import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.model import Element, Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.ifc_files import Hut, write_hut
 

@@ -19,14 +19,12 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed
 from edge_slice.core.annotating.documents import Dimension
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut, cut_model, leaves_of
-from edge_slice.core.cut.anchoring import point_anchor
+from edge_slice.core.cut.anchors.anchoring import point_anchor
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.annotations.clear_places import box_of
-from edge_slice.core.drawing.display import Label
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.insets import (
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.breaks.insets import (
     AIR,
     Opening,
     broken_like,
@@ -37,8 +35,10 @@ from edge_slice.core.drawing.insets import (
     strip_cut,
     strip_style,
 )
+from edge_slice.core.drawing.display import Label
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.spec import InsetStrip
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.render.pdf import Page, to_pdf
 from tests.bodies import box, model_of
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut
-from edge_slice.core.cut.callouts import Callout, Region, derived
-from edge_slice.core.cut.junctions import enlargement, line_across, whole_wall_section
+from edge_slice.core.cut.following.callouts import Callout, Region, derived
+from edge_slice.core.cut.placing.junctions import enlargement, line_across, whole_wall_section
 from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of, pierced_box

@@ -12,8 +12,9 @@ import ifcopenshell.guid
 import numpy as np
 import pytest
 
-from edge_slice.core.model import Model, ifc_shapes
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model import Model
+from edge_slice.core.model.ifc import shapes
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.conftest import ROOT
 from tests.ifc_files import Hut
@@ -25,13 +26,13 @@ Built = list[str]
 def built(monkeypatch: pytest.MonkeyPatch) -> Built:
     """Names of the products whose shapes were built."""
     names: Built = []
-    usual = ifc_shapes.kernel_shapes
+    usual = shapes.kernel_shapes
 
     def watched(file: Any, products: list[Any], threads: int) -> Any:
         names.extend(sorted(p.Name for p in products))
         return usual(file, products, threads)
 
-    monkeypatch.setattr(ifc_shapes, "kernel_shapes", watched)
+    monkeypatch.setattr(shapes, "kernel_shapes", watched)
     return names
 
 

@@ -22,7 +22,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.drawing import DisplayList, Label
 from edge_slice.core.drawing.faces import DRAWING, FACES, font_bytes
-from edge_slice.core.drawing.typesetting import missing_letters, runs_of_text, text_width
+from edge_slice.core.drawing.texts.typesetting import missing_letters, runs_of_text, text_width
 from edge_slice.core.render.dxf import to_dxf
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import from_screen, screen_arrays, to_screen

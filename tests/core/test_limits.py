@@ -8,10 +8,10 @@ import shapely
 
 from edge_slice.core.cut import Extents, ImpossibleCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, Pen, compose_drawing, default_standard
-from edge_slice.core.drawing.hatch_rules import Fitted, Hatch, LineFamily, Rings, Scatter, Tile
 from edge_slice.core.drawing.hatching.bounds import MOST_POINTS, Covered, bounded, coarser, points_of
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes, tile_lines
 from edge_slice.core.drawing.paper import check_paper
+from edge_slice.core.drawing.rules.hatch_rules import Fitted, Hatch, LineFamily, Rings, Scatter, Tile
 from edge_slice.core.drawing.strokes.dashes import stroked
 from tests.bodies import box, model_of
 

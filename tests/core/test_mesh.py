@@ -3,7 +3,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.bodies import box, model_of, moved, pierced_box, polygon_ring, prism, rotation
 

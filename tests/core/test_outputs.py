@@ -15,7 +15,7 @@ from fontTools.ttLib import TTFont
 from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.display import paths_of
-from edge_slice.core.drawing.lettering import font_bytes, text_width
+from edge_slice.core.drawing.texts.lettering import font_bytes, text_width
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document, cut_schema
 from edge_slice.core.render.files import TooManyPixels, file_bytes, plain_name

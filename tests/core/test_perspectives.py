@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import ElevationCut, Extents, Perspective, PlaneCut, SectionCut, cut_model
-from edge_slice.core.cut.callouts import Callout, Region, derived
+from edge_slice.core.cut.following.callouts import Callout, Region, derived
 from edge_slice.core.cut.spec import AnyCut
 from edge_slice.core.model import Model, Storey
 from oracles.break_check import BreakCheck

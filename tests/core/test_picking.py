@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from edge_slice.core.cut import ElevationCut, Perspective, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
+from edge_slice.core.cut.placing.picking import drawn_of, pick_at, pick_in
 from edge_slice.core.cut.shown import SHIPPED_SETS, PropertyValue, ShownRule, following, shown_elements
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import CutResult, CutSpec, Extents, PlanCut, SectionCut, Work, cut_model
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Element, Material, Model, Storey
-from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.project.shown import Shown, cut_of
 from tests.bodies import box
 

@@ -7,14 +7,14 @@ import pytest
 import shapely
 
 from edge_slice.core.cut import Extents, SectionCut, cut_model
-from edge_slice.core.cut.lines.chains import chains_of
-from edge_slice.core.cut.references import (
+from edge_slice.core.cut.anchors.references import (
     border_reference,
     line_features,
     line_reference,
     resolve_border,
     resolve_line,
 )
+from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.model import LayerFrame, Model, Placement
 from tests.bodies import box, model_of
 

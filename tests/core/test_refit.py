@@ -7,8 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import ElevationCut, Extents, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.following.refit import ModelFrame, refitted
 from edge_slice.core.cut.planes.sets import elevations_of
-from edge_slice.core.cut.refit import ModelFrame, refitted
 from edge_slice.core.model import Model, Storey
 from tests.bodies import box, model_of
 

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import ElevationCut, Extents, ImpossibleCut, PlanCut, PlaneCut, SectionCut, leaves_of
-from edge_slice.core.cut.shared_extents import ExtentsBox, box_of, boxed, with_side
+from edge_slice.core.cut.following.shared_extents import ExtentsBox, box_of, boxed, with_side
 from edge_slice.core.model import Model, Storey
 from tests.bodies import box, model_of
 

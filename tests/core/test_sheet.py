@@ -4,10 +4,9 @@ import numpy as np
 import pytest
 
 from edge_slice.core.drawing import DisplayList, Label, Paths, Pen, default_standard
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import paths_of
-from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.drawing.standard import TitleRule
+from edge_slice.core.drawing.rules.standard import TitleRule
+from edge_slice.core.drawing.texts.lettering import box_of, text_width
 from edge_slice.core.sheet import SHEET_SIZES, PlacedDrawing, SheetSize, SheetSpec, TitleStyle, compose_sheet
 
 STANDARD = default_standard()

@@ -7,8 +7,8 @@ from dataclasses import replace
 import pytest
 
 from edge_slice.core.cut import PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.report import cut_report
-from edge_slice.core.cut.starter import starter_set
+from edge_slice.core.cut.placing.report import cut_report
+from edge_slice.core.cut.placing.starter import starter_set
 from edge_slice.core.model import Model, Space
 from tests.bodies import box, model_of
 

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from edge_slice.core.drawing.text_lines import CUT, LEAST, STEP, fitted, wrapped
-from edge_slice.core.drawing.typesetting import text_width
+from edge_slice.core.drawing.texts.text_lines import CUT, LEAST, STEP, fitted, wrapped
+from edge_slice.core.drawing.texts.typesetting import text_width
 
 words = st.text(st.characters(codec="latin-1", categories=["Lu", "Ll", "Nd"]), min_size=1, max_size=30)
 texts = st.lists(st.one_of(words, st.sampled_from(["实验室和洗面所", "مختبر", "שלום"])), min_size=1, max_size=14).map(

@@ -10,10 +10,17 @@ import shapely
 from pydantic import ValidationError
 
 from edge_slice.core.cut import CutResult, Extents, SectionCut, cut_model
-from edge_slice.core.cut.features import Features
+from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, compose_drawing, default_standard
-from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Pointed, Targets, cut_back_at, targets_at, targets_in, touched_up
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import (
+    Pointed,
+    Targets,
+    cut_back_at,
+    targets_at,
+    targets_in,
+    touched_up,
+)
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 from tests.walls import Wall, house, with_thickness

@@ -3,8 +3,8 @@
 import pytest
 
 from edge_slice.core.cut import ImpossibleCut, cut_model
-from edge_slice.core.cut.junctions import junctions
-from edge_slice.core.cut.wall_section import AIR, wall_section
+from edge_slice.core.cut.placing.junctions import junctions
+from edge_slice.core.cut.placing.wall_section import AIR, wall_section
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 

@@ -8,7 +8,7 @@ from edge_slice.core.cut import AnyCut, Extents, Perspective, PlanCut, PlaneCut,
 from edge_slice.core.cut.planes.sets import elevations_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, shipped_standard
 from edge_slice.core.model import Model
-from edge_slice.core.model.ifc import read_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.svg import to_svg
 

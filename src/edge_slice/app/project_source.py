@@ -14,11 +14,11 @@ from edge_slice.app.projects.shown_sets import rule_for
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import own_key
 from edge_slice.app.sheets.designs import design_for
-from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import NameTemplates

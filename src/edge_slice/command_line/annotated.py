@@ -19,8 +19,8 @@ from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at
 from edge_slice.core.cut import AnyCut, CutResult
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Nowhere, Pointed, touched_up
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import Nowhere, Pointed, touched_up
 from edge_slice.core.model import Model
 
 

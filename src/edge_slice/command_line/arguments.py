@@ -10,7 +10,7 @@ from typing import NoReturn, get_args
 from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
-from edge_slice.core.model.units import Unit, Up
+from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.render.files import DPI
 
 FORMS = (".svg", ".pdf", ".dxf", ".png", ".json")

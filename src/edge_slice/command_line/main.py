@@ -26,8 +26,8 @@ from edge_slice.core.cut import (
     PlaneCut,
     SectionCut,
 )
-from edge_slice.core.cut.callouts import Callout, beginning, derived
-from edge_slice.core.cut.junctions import whole_wall_section
+from edge_slice.core.cut.following.callouts import Callout, beginning, derived
+from edge_slice.core.cut.placing.junctions import whole_wall_section
 from edge_slice.core.cut.planes.sets import (
     elevation_facing,
     elevations_of,

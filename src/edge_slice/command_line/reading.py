@@ -10,7 +10,7 @@ from pathlib import Path
 from edge_slice.command_line.arguments import wrong
 from edge_slice.command_line.cache import ModelCache
 from edge_slice.core.model import Model
-from edge_slice.core.model.reading import read_model
+from edge_slice.core.model.files.any_file import read_model
 
 THREADS = len(os.sched_getaffinity(0))
 

@@ -15,7 +15,7 @@ from edge_slice.core.cut import AnyCut, CutResult, PlanCut, cut_model
 from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document

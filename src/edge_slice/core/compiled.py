@@ -9,7 +9,7 @@ from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.model import Element, Material, Model, Storey
-from edge_slice.core.model.mesh import build_mesh
+from edge_slice.core.model.mesh.triangles import build_mesh
 
 MATERIALS = ("Brick", "Mineral wool", "Timber", "Concrete", "Rigid insulation", "Precast")
 _MARK = CalloutMark("drawing:1", 1, "1", "–", ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8)))

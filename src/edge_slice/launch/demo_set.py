@@ -17,7 +17,7 @@ from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.drawing.touching import Pointed
+from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.sheet import SheetSize
 

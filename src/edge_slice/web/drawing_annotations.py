@@ -24,7 +24,7 @@ from edge_slice.app.annotating.documents import (
 )
 from edge_slice.app.drawings import copies
 from edge_slice.app.drawings.documents import DrawingOut, DrawingsChosen
-from edge_slice.core.drawing.touching import Pointed
+from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
 
 api = APIBlueprint("annotations", __name__, url_prefix="/api", abp_responses=ERRORS)

@@ -28,7 +28,7 @@ from edge_slice.app.projects.presence import announce
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
-from edge_slice.core.model.units import FILE_KINDS, METRES
+from edge_slice.core.model.files.units import FILE_KINDS, METRES
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, attached, author

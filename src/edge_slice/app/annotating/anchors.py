@@ -17,12 +17,12 @@ from edge_slice.app.projects.listing import project_row
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut
-from edge_slice.core.cut.anchoring import point_anchor, settled
-from edge_slice.core.cut.anchors import Anchor, Held, State, held
-from edge_slice.core.cut.callouts import Callout, anchored
+from edge_slice.core.cut.anchors.anchor import Anchor, Held, State, held
+from edge_slice.core.cut.anchors.anchoring import point_anchor, settled
+from edge_slice.core.cut.following.callouts import Callout, anchored
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Label
-from edge_slice.core.drawing.touch_ups import Touched, TouchUp
+from edge_slice.core.drawing.touching.touch_ups import Touched, TouchUp
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.shown import key_of

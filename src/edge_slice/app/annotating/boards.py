@@ -19,7 +19,7 @@ from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.drawing.display import DisplayList, Image, Label, Paths
-from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.drawing.texts.lettering import font_size
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.render.screen import runs_said

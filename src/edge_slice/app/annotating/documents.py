@@ -11,8 +11,8 @@ from edge_slice.app.incoming import Input
 from edge_slice.core.annotating.documents import AnnotationDocument
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot
-from edge_slice.core.cut.anchors import State
-from edge_slice.core.drawing.touch_ups import Act, TouchUp
+from edge_slice.core.cut.anchors.anchor import State
+from edge_slice.core.drawing.touching.touch_ups import Act, TouchUp
 
 Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]
 Ids = Annotated[list[RowId], Field(min_length=1, max_length=2000)]

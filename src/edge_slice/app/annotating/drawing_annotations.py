@@ -34,11 +34,11 @@ from edge_slice.core.annotating.notes import label_lines
 from edge_slice.core.annotating.sets import proposed, renewed
 from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at, tied
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.anchoring import point_anchor
-from edge_slice.core.cut.anchors import Anchor, held, on_grid
-from edge_slice.core.cut.features import Features
+from edge_slice.core.cut.anchors.anchor import Anchor, held, on_grid
+from edge_slice.core.cut.anchors.anchoring import point_anchor
+from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.drawing.recognition import findable
+from edge_slice.core.drawing.rules.recognition import findable
 from edge_slice.core.project.boards import Stood, shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.known_names import check_names, in_annotation, known_to_standard

@@ -12,9 +12,9 @@ from edge_slice.app.annotating.documents import TouchUpEdit, TouchUpOut
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.row_lookup import current_row, held_row
-from edge_slice.core.cut.features import Features
-from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import STYLE, Nowhere, Pointed, touched_up
+from edge_slice.core.cut.anchors.features import Features
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import STYLE, Nowhere, Pointed, touched_up
 from edge_slice.core.project.known_names import check_names, in_touch_up, known_to_standard
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Point, RowId, Version
 from edge_slice.app.incoming import Input
 from edge_slice.core.cut import SectionCut
-from edge_slice.core.cut.callouts import Form, Region
+from edge_slice.core.cut.following.callouts import Form, Region
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import CalloutStyle
 

@@ -9,7 +9,7 @@ from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.core.cut import AnyCut, ImpossibleCut
-from edge_slice.core.cut.callouts import Callout, anchored, region_of, same_sides
+from edge_slice.core.cut.following.callouts import Callout, anchored, region_of, same_sides
 from edge_slice.store.tables import Drawing
 
 

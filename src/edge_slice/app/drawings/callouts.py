@@ -13,7 +13,15 @@ from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
-from edge_slice.core.cut.callouts import Callout, Form, Region, anchored, beginning, beginning_scale, derived
+from edge_slice.core.cut.following.callouts import (
+    Callout,
+    Form,
+    Region,
+    anchored,
+    beginning,
+    beginning_scale,
+    derived,
+)
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import FREE, PLAIN
 from edge_slice.core.model import Model

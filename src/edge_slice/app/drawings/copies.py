@@ -10,7 +10,7 @@ from edge_slice.app.drawings.letters import letter_for, next_mark
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import held_row
-from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction

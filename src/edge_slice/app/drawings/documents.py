@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Offset, RowId, Version
 from edge_slice.app.incoming import Input
 from edge_slice.core.cut import CutSpec
-from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.project.naming import DrawingKind
 

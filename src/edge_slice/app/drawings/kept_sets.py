@@ -14,8 +14,8 @@ from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import own_key, own_row
 from edge_slice.core.cut import CutSpec, ImpossibleCut
-from edge_slice.core.cut.callouts import Callout, anchored, derived
-from edge_slice.core.cut.refit import ModelFrame, Refit, refitted, region_refitted
+from edge_slice.core.cut.following.callouts import Callout, anchored, derived
+from edge_slice.core.cut.following.refit import ModelFrame, Refit, refitted, region_refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model

@@ -6,7 +6,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
 from edge_slice.core.cut import AnyCut
-from edge_slice.core.cut.callouts import Form
+from edge_slice.core.cut.following.callouts import Form
 from edge_slice.core.project import naming
 from edge_slice.store.tables import Change, Drawing
 

@@ -26,7 +26,7 @@ from edge_slice.app.projects.state import state_of
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
-from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.cut.planes.leaves import check_breaks
 from edge_slice.core.cut.planes.line_acts import beside, turned
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of, plans_of

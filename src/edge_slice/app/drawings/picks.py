@@ -17,12 +17,12 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.views.composed import shown_cut_of
 from edge_slice.core.cut import Extents, ImpossibleCut
-from edge_slice.core.cut.fitting import fitted
-from edge_slice.core.cut.picking import drawn_of, pick_at, pick_in
+from edge_slice.core.cut.placing.fitting import fitted
+from edge_slice.core.cut.placing.picking import drawn_of, pick_at, pick_in
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.drawing.recognition import findable
+from edge_slice.core.drawing.rules.recognition import findable
 from edge_slice.core.model import Model
 from edge_slice.store.database import reading
 

@@ -19,9 +19,9 @@ from edge_slice.app.drawings.placing_documents import (
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.core.cut import ImpossibleCut, SectionCut
+from edge_slice.core.cut.placing.report import things
+from edge_slice.core.cut.placing.wall_section import wall_section
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, turned
-from edge_slice.core.cut.report import things
-from edge_slice.core.cut.wall_section import wall_section
 from edge_slice.store.database import reading
 
 

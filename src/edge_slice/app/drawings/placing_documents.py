@@ -11,7 +11,7 @@ from edge_slice.app.drawings.callout_documents import CalloutOut
 from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.incoming import Input
 from edge_slice.core.cut import CutSpec, Extents, SectionCut
-from edge_slice.core.cut.fitting import Fit
+from edge_slice.core.cut.placing.fitting import Fit
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import MarkerKind, MarkerStyle

@@ -15,8 +15,8 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.shared_extents import building_box
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
-from edge_slice.core.cut.callouts import Callout
-from edge_slice.core.cut.starter import starter_set
+from edge_slice.core.cut.following.callouts import Callout
+from edge_slice.core.cut.placing.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, automatic_name

@@ -21,8 +21,8 @@ from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import held_row
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
-from edge_slice.core.cut.callouts import SCALES, beginning_scale
-from edge_slice.core.cut.junctions import Junction, enlargement, whole_wall_section
+from edge_slice.core.cut.following.callouts import SCALES, beginning_scale
+from edge_slice.core.cut.placing.junctions import Junction, enlargement, whole_wall_section
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.store.changes import recorded

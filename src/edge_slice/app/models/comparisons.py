@@ -13,8 +13,8 @@ from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import newest_revision, numbered_revision
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.views.composed import ScreenView, saved_as, screen_facts
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
-from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.model.revisions import revised
 from edge_slice.core.project.shown import cut_of, key_of
 from edge_slice.core.recent import Recent

@@ -20,9 +20,9 @@ from edge_slice.app.models.revisions import compared_with_newest
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
 from edge_slice.app.projects.listing import project_row
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.reading import check_file, read_model
+from edge_slice.core.model.files.any_file import check_file, read_model
+from edge_slice.core.model.files.units import FILE_KINDS, METRES, SILENT
 from edge_slice.core.model.storage import model_to_bytes
-from edge_slice.core.model.units import FILE_KINDS, METRES, SILENT
 from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file

@@ -19,7 +19,7 @@ from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import LabelNote
 from edge_slice.core.annotating.notes import label_lines
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.seen_changes import sees_change
+from edge_slice.core.cut.following.seen_changes import sees_change
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import ModelChanges, revised

@@ -15,10 +15,10 @@ from edge_slice.app.row_lookup import own_key
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.core.annotating.documents import ANNOTATION
-from edge_slice.core.cut.callouts import Region
+from edge_slice.core.cut.following.callouts import Region
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import CalloutStyle
-from edge_slice.core.model.units import SILENT
+from edge_slice.core.model.files.units import SILENT
 from edge_slice.core.project.documents import IssuedBefore, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.file_source import PICTURES
 from edge_slice.core.project.file_text import project_text, told

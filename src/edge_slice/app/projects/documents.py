@@ -8,12 +8,12 @@ from edge_slice.app.documents import Offset, Point, RowId, Version
 from edge_slice.app.incoming import Input
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
-from edge_slice.core.cut.shared_extents import ExtentsBox, Side
+from edge_slice.core.cut.following.shared_extents import ExtentsBox, Side
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
-from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
 

@@ -11,7 +11,7 @@ from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
 from edge_slice.app.row_lookup import current_row, held_row, own_key
 from edge_slice.core.cut import ImpossibleCut
-from edge_slice.core.cut.shared_extents import ExtentsBox, around_building, box_of, with_side
+from edge_slice.core.cut.following.shared_extents import ExtentsBox, around_building, box_of, with_side
 from edge_slice.core.model import Model
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import reading, transaction

@@ -13,7 +13,7 @@ from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import AreaOut, PlacementOut, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import FOLDERS, OTHER_FOLDER
-from edge_slice.core.cut.callouts import Callout
+from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of

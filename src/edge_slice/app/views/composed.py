@@ -14,13 +14,13 @@ from edge_slice.app.models.in_memory import numbered_revision
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.cut.placing.report import CutReport, cut_report
 from edge_slice.core.cut.planes.leaves import Axes
-from edge_slice.core.cut.report import CutReport, cut_report
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.drawn import composed_view, strips_of, with_strips

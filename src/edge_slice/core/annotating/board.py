@@ -10,16 +10,16 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult
-from edge_slice.core.cut.anchors import Anchor, Held, Spot
-from edge_slice.core.cut.features import Features
-from edge_slice.core.drawing.annotation_rules import AnnotationRule
+from edge_slice.core.cut.anchors.anchor import Anchor, Held, Spot
+from edge_slice.core.cut.anchors.features import Features
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box, Image, Item, Pen
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.insets import Opening
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.rules.annotation_rules import AnnotationRule
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

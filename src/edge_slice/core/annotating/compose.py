@@ -25,10 +25,9 @@ from edge_slice.core.annotating.documents import (
     SpotLevel,
     Symbol,
 )
-from edge_slice.core.cut.anchors import Held, State, held
-from edge_slice.core.drawing.annotations.clear_places import box_of
+from edge_slice.core.cut.anchors.anchor import Held, State, held
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Pen, circle, paths_of
-from edge_slice.core.drawing.lettering import spelled_out_in
+from edge_slice.core.drawing.texts.lettering import box_of, spelled_out_in
 
 F64 = NDArray[np.float64]
 LOST_SIGN = 3.0  # mm, radius of the sign at an anchor that is lost

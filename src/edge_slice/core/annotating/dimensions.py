@@ -14,11 +14,10 @@ from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_gr
 from edge_slice.core.annotating.documents import Angle, Dimension, Radius, Said, Slope, SpotLevel, Witness
 from edge_slice.core.annotating.heights import surface_height
 from edge_slice.core.annotating.lettered import Align, ending
-from edge_slice.core.drawing.annotations.clear_places import box_of
-from edge_slice.core.drawing.cropping import without
+from edge_slice.core.drawing.breaks.cropping import without
 from edge_slice.core.drawing.display import Item, Label, paths_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import height_text, length_text
+from edge_slice.core.drawing.texts.lettering import box_of, text_width
 
 F64 = NDArray[np.float64]
 SAME = 0.05  # mm of the building; references nearer to each other are one

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, TypeAdapter, model_validator
 
-from edge_slice.core.cut.anchors import Anchor, Spot
+from edge_slice.core.cut.anchors.anchor import Anchor, Spot
 
 MOST_TEXT = 4000  # letters of one annotation
 Paper = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]

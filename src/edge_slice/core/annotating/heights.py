@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from edge_slice.core.cut.features import Features
+from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.planes.leaves import leaf_at
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.drawing.display import Item, Label, circle, paths_of
-from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.texts.lettering import text_width
 
 F64 = NDArray[np.float64]
 BESIDE = 1.2  # mm between a leader and its text

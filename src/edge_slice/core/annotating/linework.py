@@ -16,9 +16,9 @@ from edge_slice.core.annotating.documents import Area, LineWork, Picture, Symbol
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Image, Item, Label, Pen, paths_of, run_of
 from edge_slice.core.drawing.hatching.fills import hatches, rings_on_paper
-from edge_slice.core.drawing.lettering import text_width
-from edge_slice.core.drawing.standard import MaterialRule
+from edge_slice.core.drawing.rules.standard import MaterialRule
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.texts.lettering import text_width
 
 F64 = NDArray[np.float64]
 STEP = 0.6  # mm on paper between the points of a curve

@@ -12,9 +12,9 @@ from edge_slice.core.annotating.board import Board, Sketch, Stand, spot_grip
 from edge_slice.core.annotating.documents import LabelNote, LayerNote, Note
 from edge_slice.core.annotating.lettered import block, ending, leader
 from edge_slice.core.drawing.display import Item, Label, paths_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, area_text, length_text
-from edge_slice.core.drawing.text_lines import wrapped
+from edge_slice.core.drawing.texts.lettering import text_width
+from edge_slice.core.drawing.texts.text_lines import wrapped
 from edge_slice.core.model import Element, Model, Space
 
 F64 = NDArray[np.float64]

@@ -14,12 +14,12 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote, LayerNote, Property
 from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
-from edge_slice.core.cut.anchors import Anchor, on_grid
-from edge_slice.core.drawing.annotations.clear_places import Ink, box_of, faces_on_paper
+from edge_slice.core.cut.anchors.anchor import Anchor, on_grid
+from edge_slice.core.cut.anchors.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
+from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.levels import fan_out
 from edge_slice.core.drawing.display import Item, Label, Paths
-from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.texts.lettering import box_of, text_width
 from edge_slice.core.model import Space
 
 F64 = NDArray[np.float64]

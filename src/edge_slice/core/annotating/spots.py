@@ -10,9 +10,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
-from edge_slice.core.cut.anchors import Anchor, To
-from edge_slice.core.cut.features import Features
+from edge_slice.core.cut.anchors.anchor import Anchor, To
+from edge_slice.core.cut.anchors.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
+from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.spec import AnyCut
 
 Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]

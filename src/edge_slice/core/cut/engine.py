@@ -35,7 +35,7 @@ from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.shown import see_through_elements, shown_elements
 from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut
 from edge_slice.core.model import Model
-from edge_slice.core.model.joints import Joints
+from edge_slice.core.model.mesh.joints import Joints
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

@@ -4,8 +4,8 @@ The only place where graphic rules live."""
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
+from edge_slice.core.drawing.rules.standard import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.spec import DrawingSpec, MaterialException
-from edge_slice.core.drawing.standard import SHIPPED, DrawingStandard, default_standard, shipped_standard
 
 __all__ = [
     "SHIPPED",

@@ -13,8 +13,8 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import CutResult
 from edge_slice.core.cut.lines.collinear import line_groups
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.display import Box, DisplayList, Item, Label, Paths, Pen, paths_of
-from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model

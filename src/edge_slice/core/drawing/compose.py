@@ -10,32 +10,32 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
+from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.faces.closing import polygons_in
-from edge_slice.core.cut.features import Features
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
-from edge_slice.core.drawing.break_lines import edge_breaks
+from edge_slice.core.drawing.breaks.break_lines import edge_breaks
+from edge_slice.core.drawing.breaks.cropping import cropped
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
-from edge_slice.core.drawing.cropping import cropped
 from edge_slice.core.drawing.density import thinned
 from edge_slice.core.drawing.display import Box, DisplayList, Item, Pen, TouchedUp, joined, paths_of
-from edge_slice.core.drawing.folds import Fold
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
-from edge_slice.core.drawing.lettering import spelled_out_in
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
-from edge_slice.core.drawing.touch_ups import Touched, TouchUp
+from edge_slice.core.drawing.texts.lettering import spelled_out_in
+from edge_slice.core.drawing.touching.touch_ups import Touched, TouchUp
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

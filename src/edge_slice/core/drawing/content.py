@@ -10,7 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import CutFace, CutResult, Strip
-from edge_slice.core.drawing.standard import Content, DrawingStandard, FaceClasses
+from edge_slice.core.drawing.rules.standard import Content, DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 

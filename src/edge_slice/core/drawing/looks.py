@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Pen
+from edge_slice.core.drawing.rules.standard import DrawingStandard, MaterialRule
 from edge_slice.core.drawing.spec import ElementLook
-from edge_slice.core.drawing.standard import DrawingStandard, MaterialRule
 from edge_slice.core.model import Model
 
 I64 = NDArray[np.int64]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from edge_slice.core.drawing.display import Pen
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 
 
 def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:

@@ -9,11 +9,11 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import Strip
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import DisplayList, Item, Label, paths_of
-from edge_slice.core.drawing.hatch_rules import Hatch
 from edge_slice.core.drawing.hatching.fills import fills, hatches, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import edge_strokes, ground_band
 from edge_slice.core.drawing.pens import pens_of
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.hatch_rules import Hatch
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
 
 F64 = NDArray[np.float64]

@@ -13,7 +13,7 @@ from edge_slice.core.model.building import (
     Storey,
 )
 from edge_slice.core.model.errors import UnreadableModel
-from edge_slice.core.model.mesh import Mesh
+from edge_slice.core.model.mesh.triangles import Mesh
 
 __all__ = [
     "BuildUp",

@@ -11,9 +11,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.model.joints import Joints, joints_of
-from edge_slice.core.model.mesh import Mesh
-from edge_slice.core.model.surfaces import Layering, Surfaces, surfaces_of
+from edge_slice.core.model.mesh.joints import Joints, joints_of
+from edge_slice.core.model.mesh.surfaces import Layering, Surfaces, surfaces_of
+from edge_slice.core.model.mesh.triangles import Mesh
 
 F64 = NDArray[np.float64]
 Progress = Callable[[float, str], None]  # what readers tell: a share from 0 to 1, and a word for the user

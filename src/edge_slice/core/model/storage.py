@@ -21,8 +21,8 @@ from edge_slice.core.model.building import (
     Space,
     Storey,
 )
-from edge_slice.core.model.joints import Joints
-from edge_slice.core.model.mesh import Mesh
+from edge_slice.core.model.mesh.joints import Joints
+from edge_slice.core.model.mesh.triangles import Mesh
 
 FORMAT = 5
 JOINTS = "joints."

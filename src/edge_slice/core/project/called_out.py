@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 
 from edge_slice.core.cut import AnyCut
-from edge_slice.core.cut.callouts import Callout, Region
+from edge_slice.core.cut.following.callouts import Callout, Region
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.annotations.called_out import CalledOut, CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark

@@ -12,11 +12,11 @@ from edge_slice.core.cut import AnyCut, UprightCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.breaks.folds import folded_size
 from edge_slice.core.drawing.display import Box, Label
-from edge_slice.core.drawing.folds import folded_size
 from edge_slice.core.drawing.spec import MarkerStyle
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.project.boards import Stood, board_of, shape_of
 from edge_slice.core.project.called_out import Callouts, title_of
 from edge_slice.core.project.drawn import composed_view, strips_of, with_strips

@@ -12,8 +12,8 @@ from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.breaks.insets import laid_in
 from edge_slice.core.drawing.display import Box
-from edge_slice.core.drawing.insets import laid_in
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.project.followed import Followed

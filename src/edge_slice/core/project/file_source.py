@@ -11,11 +11,11 @@ from pathlib import Path
 from typing import Any
 
 from edge_slice.core.cut import AnyCut
-from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.core.drawing import SHIPPED, DrawingSpec, DrawingStandard, shipped_standard
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.followed import CUT

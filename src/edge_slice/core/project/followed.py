@@ -8,8 +8,8 @@ from functools import cached_property
 from pydantic import TypeAdapter
 
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut
-from edge_slice.core.cut.callouts import Callout, Derived, Region, derived, held
-from edge_slice.core.cut.shared_extents import ExtentsBox, boxed
+from edge_slice.core.cut.following.callouts import Callout, Derived, Region, derived, held
+from edge_slice.core.cut.following.shared_extents import ExtentsBox, boxed
 from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
 

@@ -11,8 +11,8 @@ from edge_slice.core.annotating.documents import AnyAnnotation, Area, LineWork, 
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
-from edge_slice.core.drawing.standard import PEN_ROLES
-from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.rules.standard import PEN_ROLES
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.kinds import KINDS
 from edge_slice.core.project.refused import Refused

@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, BlankCut, ElevationCut, PlanCut, PlaneCut, SectionCut
-from edge_slice.core.cut.callouts import Form
+from edge_slice.core.cut.following.callouts import Form
 from edge_slice.core.cut.planes.sets import wind
 from edge_slice.core.model import Model
 

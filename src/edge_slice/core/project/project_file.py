@@ -7,15 +7,15 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.annotating.sets import Rule
-from edge_slice.core.cut.callouts import Callout, Region
-from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.following.callouts import Callout, Region
+from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import FREE, CalloutStyle
-from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Pointed
-from edge_slice.core.model.units import Unit, Up
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import Pointed
+from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.naming import USUAL, NameTemplates
 from edge_slice.core.sheet import CORNER, SheetDesign, SheetSize

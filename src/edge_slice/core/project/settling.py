@@ -11,8 +11,8 @@ from pydantic import ValidationError
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.annotating.sets import proposed
 from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at
-from edge_slice.core.drawing.touch_ups import TouchUp
-from edge_slice.core.drawing.touching import Nowhere, touched_up
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touched_bodies import Nowhere, touched_up
 from edge_slice.core.project.boards import shape_of
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.file_source import (

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any, Protocol
 
-from edge_slice.core.cut.shared_extents import ExtentsBox
+from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
 from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.drawing.touch_ups import TouchUp
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet import IssuedRow, SheetDesign

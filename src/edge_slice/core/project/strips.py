@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.insets import (
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.breaks.insets import (
     Lying,
     Opening,
     broken_like,
@@ -18,8 +18,8 @@ from edge_slice.core.drawing.insets import (
     strip_cut,
     strip_style,
 )
+from edge_slice.core.drawing.rules.standard import BreakRule
 from edge_slice.core.drawing.spec import InsetStrip
-from edge_slice.core.drawing.standard import BreakRule
 from edge_slice.core.model import Model
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.source import Source

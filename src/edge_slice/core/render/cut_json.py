@@ -10,11 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import Axes, CutFace, CutResult, Role
+from edge_slice.core.cut.anchors.references import line_features
 from edge_slice.core.cut.lines.chains import chains_of
-from edge_slice.core.cut.references import line_features
 from edge_slice.core.drawing.compose import GROUND, shown_ground
 from edge_slice.core.drawing.content import shown_pieces
-from edge_slice.core.drawing.standard import DrawingStandard, FaceClasses
+from edge_slice.core.drawing.rules.standard import DrawingStandard, FaceClasses
 from edge_slice.core.model import Model
 
 DECIMALS = 6  # of a millimetre

@@ -20,7 +20,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths, Pattern, PatternLine, Pen
 from edge_slice.core.drawing.faces import DRAWING, FACES
-from edge_slice.core.drawing.typesetting import is_plain, runs_of_text
+from edge_slice.core.drawing.texts.typesetting import is_plain, runs_of_text
 from edge_slice.core.render.layers import element_of
 
 options.write_fixed_meta_data_for_testing = True  # no date and no number that would be another one every time

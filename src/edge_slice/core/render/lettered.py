@@ -14,7 +14,7 @@ from fontTools.ttLib import TTFont
 
 from edge_slice.core.drawing.display import Label
 from edge_slice.core.drawing.faces import DRAWING, face_size, font_bytes
-from edge_slice.core.drawing.typesetting import Run, is_plain, runs_of_text, text_width
+from edge_slice.core.drawing.texts.typesetting import Run, is_plain, runs_of_text, text_width
 
 KEPT = 64  # subsets that are remembered
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from edge_slice.core.drawing.display import Box, DisplayList, Label, Paths
-from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.texts.lettering import text_width
 
 EDGE = 10.0  # mm of empty paper around everything
 

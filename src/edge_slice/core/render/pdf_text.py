@@ -18,8 +18,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from edge_slice.core.drawing.display import Label
 from edge_slice.core.drawing.faces import DRAWING, font_bytes
-from edge_slice.core.drawing.lettering import font_size
-from edge_slice.core.drawing.typesetting import is_plain
+from edge_slice.core.drawing.texts.lettering import font_size
+from edge_slice.core.drawing.texts.typesetting import is_plain
 from edge_slice.core.render.lettered import PlacedRun, is_spelled_out, placed_runs, places_of_glyphs
 
 FONT = "EdgeSliceLettering"

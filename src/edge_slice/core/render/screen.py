@@ -14,8 +14,8 @@ import numpy as np
 
 from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, Paths, Pen
 from edge_slice.core.drawing.faces import FACES
-from edge_slice.core.drawing.lettering import font_size
-from edge_slice.core.drawing.typesetting import is_plain
+from edge_slice.core.drawing.texts.lettering import font_size
+from edge_slice.core.drawing.texts.typesetting import is_plain
 from edge_slice.core.render.lettered import placed_runs
 from edge_slice.core.render.page import page_box
 

@@ -9,8 +9,8 @@ import numpy as np
 
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Label, Paths
 from edge_slice.core.drawing.faces import DRAWING, FACES, font_bytes
-from edge_slice.core.drawing.lettering import FAMILY, font_size
-from edge_slice.core.drawing.typesetting import is_plain
+from edge_slice.core.drawing.texts.lettering import FAMILY, font_size
+from edge_slice.core.drawing.texts.typesetting import is_plain
 from edge_slice.core.render.lettered import face_subset, letters_by_face, placed_runs
 
 ANCHOR = {"left": "start", "centre": "middle", "right": "end"}

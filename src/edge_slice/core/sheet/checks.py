@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import Box, DisplayList, Label
-from edge_slice.core.drawing.typesetting import spelled_out
+from edge_slice.core.drawing.texts.lettering import box_of
+from edge_slice.core.drawing.texts.typesetting import spelled_out
 from edge_slice.core.sheet.design import SheetDesign, overlap
 from edge_slice.core.sheet.sizes import SheetSize
 

@@ -9,7 +9,6 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.comparison import (
     ADDED,
     ADDED_WIDTH,
@@ -22,6 +21,7 @@ from edge_slice.core.drawing.comparison import (
 from edge_slice.core.drawing.display import Box, DisplayList, Item, Label, Paths, Pen
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.texts.lettering import box_of
 
 F64 = NDArray[np.float64]
 LEAST = 0.3  # mm of line that must differ

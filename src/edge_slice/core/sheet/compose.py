@@ -5,8 +5,8 @@ from __future__ import annotations
 from itertools import pairwise
 
 from edge_slice.core.drawing.display import DisplayList, Image, Item, Label, Link, paths_of
-from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.drawing.text_lines import cut_short
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.texts.text_lines import cut_short
 from edge_slice.core.sheet.design import SheetText
 from edge_slice.core.sheet.parts import Drawn, Hand, draw_part
 from edge_slice.core.sheet.sizes import SHEET_SIZES

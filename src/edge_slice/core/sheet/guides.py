@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.planes.leaves import Axes, Window, leaves_of, whole_window
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.standard import BreakRule
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.rules.standard import BreakRule
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

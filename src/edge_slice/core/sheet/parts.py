@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, Image, Item, Label, Link, Pen, paths_of
 from edge_slice.core.drawing.measures import FOOT
-from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.drawing.text_lines import STEP, Fitted, fitted
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.texts.text_lines import STEP, Fitted, fitted
 from edge_slice.core.sheet.design import (
     KeyPlan,
     ListOfDrawings,

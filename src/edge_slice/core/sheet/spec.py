@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.drawing.measures import Lengths, scale_text
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.sheet.design import SheetDesign
 from edge_slice.core.sheet.shipped import CORNER, shipped_designs
 from edge_slice.core.sheet.sizes import SheetSize

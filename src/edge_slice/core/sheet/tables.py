@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, paths_of
-from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.drawing.text_lines import STEP, fitted
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.texts.text_lines import STEP, fitted
 
 ROW = 6.0  # mm, height of a row
 WIDE = 170.0  # mm that one run of rows takes at least where there is a choice

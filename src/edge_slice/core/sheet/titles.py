@@ -6,12 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from edge_slice.core.drawing.annotations.clear_places import box_of
 from edge_slice.core.drawing.display import DisplayList, Item, Label, Link, Pen, circle, paths_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import scale_text
-from edge_slice.core.drawing.standard import DrawingStandard
-from edge_slice.core.drawing.text_lines import STEP, fitted, wrapped
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.texts.lettering import box_of, text_width
+from edge_slice.core.drawing.texts.text_lines import STEP, fitted, wrapped
 from edge_slice.core.sheet.spec import PlacedDrawing, placement_box
 
 DROP = 19.0  # mm from the drawing's frame down to the middle of its title, where nothing stands there

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, Window
 from edge_slice.core.model import Mesh
-from edge_slice.core.model.joints import Joints
+from edge_slice.core.model.mesh.joints import Joints
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]

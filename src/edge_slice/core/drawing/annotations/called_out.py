@@ -12,8 +12,8 @@ import shapely
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.planes.leaves import Leaf, leaf_at, leaves_of, whole_window
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.rules.standard import CalloutRule
 from edge_slice.core.drawing.spec import FREE, CalloutStyle
-from edge_slice.core.drawing.standard import CalloutRule
 from edge_slice.core.model import Model
 
 SHOWN = 0.5  # share of a region that must lie in a drawing's extents

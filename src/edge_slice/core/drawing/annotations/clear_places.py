@@ -11,8 +11,8 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import CutFace
-from edge_slice.core.drawing.display import Box, Item, Label, Paths
-from edge_slice.core.drawing.lettering import text_width
+from edge_slice.core.drawing.display import Box, Item, Paths
+from edge_slice.core.drawing.texts.lettering import box_of
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -161,16 +161,3 @@ def _fill(points: F64, starts: I64, first: I64, taken: Flags, left: float, base:
 def faces_on_paper(faces: Sequence[CutFace], to_paper: Callable[[F64], F64]) -> list[shapely.Polygon]:
     """Cut faces (mm of the building) as shapes on paper; `to_paper` is asked once, for the points (n, 2) of all."""
     return list(shapely.transform(np.array([f.polygon for f in faces], dtype=object), to_paper))
-
-
-def box_of(label: Label) -> Box:
-    """What a text takes up (left, base, right, top), mm; of a turned one the box around it."""
-    wide = text_width(label.text, label.height)
-    shift = {"left": 0.0, "centre": -wide / 2, "right": -wide}[label.align]
-    low, high = -0.3 * label.height, 1.1 * label.height
-    corners = np.array([(shift, low), (shift + wide, low), (shift + wide, high), (shift, high)])
-    turn = np.radians(label.angle)
-    c, s = np.cos(turn), np.sin(turn)
-    turned = corners @ np.array([(c, s), (-s, c)]) + np.array([label.x, label.y])
-    (x0, y0), (x1, y1) = turned.min(axis=0).tolist(), turned.max(axis=0).tolist()
-    return x0, y0, x1, y1

@@ -11,8 +11,8 @@ from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.cut.planes.leaves import Leaf
 from edge_slice.core.drawing.annotations.levels import STAND_OFF, USUAL
 from edge_slice.core.drawing.display import Item, Label, Pen, circle, paths_of, run_of
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import EdgeEnds
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.model import Model
 

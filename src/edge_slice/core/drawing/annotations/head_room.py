@@ -14,8 +14,8 @@ from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.display import Box, Item
 from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
-from edge_slice.core.drawing.folds import Fold
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, height_text
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import EdgeEnds
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.texts.lettering import text_width
 from edge_slice.core.model import Model
 
 USUAL = EdgeEnds()

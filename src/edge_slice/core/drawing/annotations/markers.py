@@ -12,11 +12,11 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, circle, paths_of, run_of
-from edge_slice.core.drawing.hatch_rules import Data
-from edge_slice.core.drawing.lettering import font_size
+from edge_slice.core.drawing.rules.hatch_rules import Data
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.texts.lettering import font_size
 
 F64 = NDArray[np.float64]
 Point = tuple[float, float]

@@ -17,10 +17,10 @@ from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.levels import level_markers
 from edge_slice.core.drawing.annotations.markers import Marker, marker_form, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.display import Box, Item, Link, Pen, PlacedCallout, paths_of
-from edge_slice.core.drawing.folds import Fold
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import CutResult, Role
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.display import Item, Label
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, area_text
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.texts.lettering import text_width
 from edge_slice.core.model import Model, Space
 
 F64 = NDArray[np.float64]

@@ -8,8 +8,8 @@ from edge_slice.core.drawing.conventions.openings import heads, shafts, voids, w
 from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
 from edge_slice.core.drawing.conventions.stairs import stairs
 from edge_slice.core.drawing.display import Pen
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.drawing.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 RULES = {"doors": doors, "stairs": stairs, "windows": windows, "heads": heads, "shafts": shafts, "voids": voids}

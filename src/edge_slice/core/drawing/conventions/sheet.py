@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import CutFace, CutResult
 from edge_slice.core.drawing.display import Item, Pen
 from edge_slice.core.drawing.measures import Lengths
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]

@@ -12,9 +12,9 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import Role
 from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
 from edge_slice.core.drawing.display import Item, Label, Paths, circle, paths_of, run_of
-from edge_slice.core.drawing.lettering import text_width
 from edge_slice.core.drawing.measures import Lengths, length_text
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.texts.lettering import text_width
 from edge_slice.core.model import Model
 
 STEPS: dict[Lengths, Lengths] = {"ft-in": "ft-in"}  # rise and going are in mm otherwise

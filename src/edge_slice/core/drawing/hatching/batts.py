@@ -12,8 +12,8 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Runs, together
-from edge_slice.core.drawing.hatch_rules import Fitted
 from edge_slice.core.drawing.hatching.clipping import clip_lines, parallel_lines
+from edge_slice.core.drawing.rules.hatch_rules import Fitted
 from edge_slice.core.remembered import Remembered, marks_of
 
 F64 = NDArray[np.float64]

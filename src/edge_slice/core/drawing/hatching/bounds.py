@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from edge_slice.core.drawing.hatch_rules import Fitted, Hatch, LineFamily, Tile
+from edge_slice.core.drawing.rules.hatch_rules import Fitted, Hatch, LineFamily, Tile
 
 MOST_POINTS = 1_500_000  # of all hatches of one drawing
 STEP = 1.5  # how much coarser the heaviest hatch gets at once

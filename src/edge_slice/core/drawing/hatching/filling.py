@@ -12,8 +12,8 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.drawing.display import Paths, Pattern, PatternLine, Pen, Runs, joined, runs_of, together
-from edge_slice.core.drawing.hatch_rules import LineFamily, Rings, Scatter, Tile
 from edge_slice.core.drawing.hatching.clipping import clip_lines, inside, parallel_lines, ring_boxes, rings_of
+from edge_slice.core.drawing.rules.hatch_rules import LineFamily, Rings, Scatter, Tile
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]

@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Item, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
-from edge_slice.core.drawing.hatch_rules import Fitted, Hatch, LineFamily
 from edge_slice.core.drawing.hatching.alternation import variants
 from edge_slice.core.drawing.hatching.batts import Course, course_of, fitted_lines
 from edge_slice.core.drawing.hatching.bounds import Covered, bounded
@@ -24,7 +23,8 @@ from edge_slice.core.drawing.hatching.filling import (
     tile_lines,
 )
 from edge_slice.core.drawing.hatching.ground import edge_strokes, surface_of
-from edge_slice.core.drawing.standard import DrawingStandard
+from edge_slice.core.drawing.rules.hatch_rules import Fitted, Hatch, LineFamily
+from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Runs
-from edge_slice.core.drawing.hatch_rules import EdgeStrokes
 from edge_slice.core.drawing.hatching.clipping import clip_lines
+from edge_slice.core.drawing.rules.hatch_rules import EdgeStrokes
 from edge_slice.core.drawing.strokes.borders import on_frame
 
 F64 = NDArray[np.float64]

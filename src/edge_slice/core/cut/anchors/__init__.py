@@ -1,0 +1,1 @@
+"""Anchors: what an annotation is tied to in the model."""

@@ -1,0 +1,1 @@
+"""What follows another cut: callouts, shared extents, new revisions."""

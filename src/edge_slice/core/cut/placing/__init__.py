@@ -1,0 +1,1 @@
+"""Where cuts are placed: reports, fitting, picking, wall sections and starter sets."""

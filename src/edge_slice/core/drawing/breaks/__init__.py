@@ -1,0 +1,1 @@
+"""Broken drawings, their edges, and what is laid into them."""

@@ -1,0 +1,1 @@
+"""What drawing standards say."""

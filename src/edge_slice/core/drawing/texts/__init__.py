@@ -1,0 +1,1 @@
+"""Lettering: faces, widths, lines."""

@@ -1,0 +1,1 @@
+"""Touch-ups: what people change of generated linework."""

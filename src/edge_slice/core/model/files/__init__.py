@@ -1,0 +1,1 @@
+"""Files of models in any format."""

@@ -1,0 +1,1 @@
+"""IFC files: their bodies, materials and properties."""

@@ -1,0 +1,1 @@
+"""Triangles: their edges, joints, winding, and what is mended of them."""
