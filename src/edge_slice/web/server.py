@@ -20,24 +20,11 @@ from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.views.warming import warm_up_quietly
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
-from edge_slice.web import (
-    callouts,
-    checks,
-    drawing_annotations,
-    drawings,
-    imports,
-    projects,
-    publications,
-    register,
-    revisions,
-    shared_extents,
-    sheets,
-    shown,
-    solids,
-    standards,
-    starter_sets,
-)
+from edge_slice.web.drawings import callouts, drawing_annotations, lineage, pointing, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
+from edge_slice.web.models import imports, revisions, solids
+from edge_slice.web.projects import listing, shared_extents, standards
+from edge_slice.web.sheets import checks, numbered_sheets, publications, register
 
 TRIES = 5
 EVENTS_MARK = "<!-- events -->"  # in the page: where windows hear of changes
@@ -74,8 +61,8 @@ def create_server(warm: bool = True) -> Flask:
     )
     guard(server)
     parts = (
-        projects, imports, drawings, callouts, drawing_annotations, revisions, sheets, register, publications,
-        checks, solids, standards, shown, shared_extents, starter_sets,
+        listing, imports, lineage, callouts, drawing_annotations, revisions, numbered_sheets, register, publications,
+        checks, solids, standards, pointing, shared_extents, starter_sets,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]

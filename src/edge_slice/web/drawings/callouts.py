@@ -18,7 +18,7 @@ from edge_slice.app.drawings.callout_documents import (
 )
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.web.common import ERRORS, ById, answer, author
-from edge_slice.web.drawings import DrawingList
+from edge_slice.web.drawings.lineage import DrawingList
 
 api = APIBlueprint("callouts", __name__, url_prefix="/api", abp_responses=ERRORS)
 

@@ -9,7 +9,7 @@ from pydantic import RootModel
 from edge_slice.app.drawings import kept_sets, starter_sets
 from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut, ProposedOut, StarterChoice, StarterWanted
 from edge_slice.web.common import ERRORS, ById, answer, author
-from edge_slice.web.drawings import DrawingList
+from edge_slice.web.drawings.lineage import DrawingList
 
 api = APIBlueprint("starter_sets", __name__, url_prefix="/api", abp_responses=ERRORS)
 
