@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page
 
 from tests.browser.bench import Bench
-from tests.core.test_lettering import NAMES
+from tests.core.texts.test_lettering import NAMES
 from tests.http.test_drawings import plan_of
 from tests.installation import Installation
 

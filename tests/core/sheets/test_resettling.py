@@ -14,7 +14,7 @@ from edge_slice.core.sheet.arranging import (
     smallest_size,
 )
 from edge_slice.core.sheet.resettling import Standing, resettled
-from tests.core.test_arranging import apart, inside, origins
+from tests.core.sheets.test_arranging import apart, inside, origins
 
 DESIGNS = shipped_designs()
 SIZES: tuple[SheetSize, ...] = ("A0", "A1", "A2", "A3")

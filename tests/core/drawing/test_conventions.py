@@ -14,7 +14,7 @@ from edge_slice.core.drawing.spec import Conventions
 from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Model, Placement, Space, Storey
 from tests.bodies import Body, box, model_of, pierced_box
-from tests.core.test_touching_bodies import as_one
+from tests.core.cutting.test_touching_bodies import as_one
 
 STANDARD = default_standard()
 WALL = pierced_box((-3, 0, 0), (3, 0.3, 2.7), (0, 0, 0.9, 2.1))

@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import read_model
-from tests.core.test_meshes import FORMS, written
+from tests.core.model.test_meshes import FORMS, written
 
 Json = dict[str, Any]
 # what libraries and the language say of themselves

@@ -9,7 +9,7 @@ from edge_slice.core.drawing.density import APART, DENSE, thinned
 from edge_slice.core.model import Model
 from edge_slice.core.solid.form import shown_edges
 from tests.bodies import Body, box, model_of
-from tests.core.test_touching_bodies import as_one
+from tests.core.cutting.test_touching_bodies import as_one
 
 STANDARD = default_standard()
 
