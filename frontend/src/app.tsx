@@ -3,7 +3,7 @@ import { createBrowserRouter, Navigate, useParams } from "react-router";
 import type { Project, Settings } from "./api/client";
 import { useProject, useProjects, useSettings } from "./api/queries";
 import { ChecksBench } from "./checks-bench/ChecksBench";
-import { DrawingsBench } from "./drawings-bench/DrawingsBench";
+import { DrawingsBench } from "./drawings-bench/desk/DrawingsBench";
 import { useLengthUnit } from "./fields/lengths";
 import { useImperial } from "./fields/scale";
 import { ProjectsPage } from "./projects/ProjectsPage";

@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 import type { Sheet } from "../api/client";
 import { paint } from "../drawing/paint";
 import type { Frame } from "../drawing/screen-form";
-import { useSheetPicture } from "../sheets-bench/use-sheet-picture";
+import { useSheetPicture } from "../sheets-bench/paper/use-sheet-picture";
 
 const WIDE = 94; // pixels
 const HIGH = 62;

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { ExtentsBox } from "../api/client";
-import type { Plane } from "./opening";
+import type { Plane } from "./opening/opening";
 
 /** What a plane is square to: its face, an axis of the model, or a direction of the building. */
 export type Lock = "face" | "x" | "y" | "z" | "along" | "across";

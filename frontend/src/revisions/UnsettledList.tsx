@@ -4,7 +4,7 @@ import type { Settling, Unsettled } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
-import { useBench } from "../drawings-bench/bench-state";
+import { useBench } from "../drawings-bench/desk/bench-state";
 
 const AROUND = 25; // mm on paper shown about one
 

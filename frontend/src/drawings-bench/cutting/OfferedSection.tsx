@@ -1,0 +1,99 @@
+import { FlipHorizontal2 } from "lucide-react";
+import { useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { makeWallSection, offerWallSection } from "../../api/callouts";
+import { putDrawing, queryClient, report } from "../../api/queries";
+import type { Camera } from "../../drawing/camera";
+import { scaleText } from "../../fields/scale";
+import { Outline } from "../callouts/RegionGrips";
+import { outlineOf } from "../callouts/region-geometry";
+import { type Place, useBench } from "../desk/bench-state";
+
+type Props = { project: number; plan: number; onMade: (drawing: number) => void };
+
+/** The wall section that is offered: which of its junctions are called out, and the act that makes all of it. */
+export function OfferedSection({ project, plan, onMade }: Props) {
+  const { offered, setOffered } = useBench();
+  const [busy, setBusy] = useState(false);
+  useHotkeys("escape", () => setOffered(null));
+  if (!offered) return null;
+  const { at, look, proposal, wanted } = offered;
+  const turn = async () => {
+    const other = look === "left" ? "right" : "left";
+    try {
+      setOffered({ ...offered, look: other, proposal: await offerWallSection(project, at, other) });
+    } catch (error) {
+      report(error);
+    }
+  };
+  const make = async () => {
+    setBusy(true);
+    try {
+      const made = await makeWallSection(project, { at, look, plan, junctions: wanted });
+      for (const drawing of made) putDrawing(queryClient, project, drawing);
+      setOffered(null);
+      if (made[0]) onMade(made[0].id);
+    } catch (error) {
+      report(error);
+    }
+    setBusy(false);
+  };
+  return (
+    <section
+      aria-label="Wall section"
+      className="flex max-h-[40%] shrink-0 flex-col gap-1 overflow-y-auto border-b border-base-300 bg-base-100 p-2 text-xs"
+    >
+      <p className="font-semibold">
+        Wall section {scaleText(proposal.style.scale ?? 20)}, with its junctions
+      </p>
+      <div className="grid grid-cols-2 gap-x-3 gap-y-0.5">
+        {proposal.junctions.map((junction, k) => (
+          <label key={junction.name} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={wanted.includes(k)}
+              onChange={(event) =>
+                setOffered({
+                  ...offered,
+                  wanted: event.target.checked ? [...wanted, k] : wanted.filter((n) => n !== k),
+                })
+              }
+            />
+            <span className="min-w-0 flex-1 truncate" title={junction.name}>
+              {junction.name}
+            </span>
+            <span className="figures opacity-85">{scaleText(junction.scale)}</span>
+          </label>
+        ))}
+      </div>
+      <div className="flex gap-1 pt-1">
+        <button type="button" className="btn btn-primary btn-xs flex-1" disabled={busy} onClick={make}>
+          Make it{wanted.length > 0 && ` with ${wanted.length} details`}
+        </button>
+        <button type="button" className="btn btn-xs" onClick={turn} aria-label="Look the other way">
+          <FlipHorizontal2 size={13} />
+        </button>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={() => setOffered(null)}>
+          Leave
+        </button>
+      </div>
+    </section>
+  );
+}
+
+/** The regions of the junctions that are wanted, in the offered section. */
+export function OfferedRegions({ camera, scale }: { camera: Camera; scale: number }) {
+  const offered = useBench((s) => s.offered);
+  return offered?.proposal.junctions.map(
+    (junction, k) =>
+      offered.wanted.includes(k) && (
+        <Outline
+          key={junction.name}
+          camera={camera}
+          scale={scale}
+          ring={outlineOf(junction.region) as Place[]}
+        />
+      ),
+  );
+}

@@ -1,0 +1,49 @@
+import { useQuery } from "@tanstack/react-query";
+import { elementsOf } from "../../api/elements";
+import { ElementFacts } from "../../drawing/ElementFacts";
+import { Part } from "../../fields/Part";
+
+type Props = {
+  project: number;
+  guid: string | null;
+  /** How many lie under the pointer, and which of them it is. */
+  many: number;
+  at: number;
+  onNext: () => void;
+  onNear: () => void;
+  onHide: (guid: string) => void;
+  onHideKind: (kind: string) => void;
+};
+
+/** What is picked, and what can be done with it. */
+export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
+  const { data } = useQuery({
+    queryKey: ["element", project, guid],
+    enabled: guid !== null,
+    queryFn: () => elementsOf(project, [guid as string]),
+  });
+  const element = guid ? data?.[0] : undefined;
+  return (
+    element && (
+      <Part title="Picked">
+        <ElementFacts element={element} />
+        {many > 1 && (
+          <button type="button" className="link self-start text-xs" onClick={acts.onNext}>
+            {`${at + 1} of ${many}`} here; Tab goes to what lies behind
+          </button>
+        )}
+        <div className="flex flex-wrap gap-1">
+          <button type="button" className="btn btn-xs" onClick={acts.onNear}>
+            Come near to it
+          </button>
+          <button type="button" className="btn btn-xs" onClick={() => acts.onHide(element.guid)}>
+            Hide it here
+          </button>
+          <button type="button" className="btn btn-xs" onClick={() => acts.onHideKind(element.kind)}>
+            Hide every {element.kind} here
+          </button>
+        </div>
+      </Part>
+    )
+  );
+}

@@ -1,0 +1,55 @@
+import { useNavigate } from "react-router";
+import { toast } from "sonner";
+import type { Drawing, Project, Settings } from "../../api/client";
+import { client, unwrap } from "../../api/client";
+import { keys, queryClient, report } from "../../api/queries";
+import { useModelBench } from "../bench-state";
+import type { Plane } from "../opening/opening";
+import { cutOfPlane } from "./use-planes";
+
+/** What becomes of the plane that was looked for: a drawing, or the cut of one that there is. */
+export function useMaking(project: Project, settings: Settings) {
+  const { plane, thickness, set } = useModelBench();
+  const navigate = useNavigate();
+  const refresh = () => queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
+  const draw = async ({ perspective = false, keep = false } = {}) => {
+    if (!plane) return;
+    try {
+      const cut = await cutOfPlane(project.id, plane, { depth: thickness, perspective });
+      const made = await unwrap<Drawing>(
+        client.POST("/api/projects/{id}/drawings", {
+          params: { path: { id: project.id } },
+          body: { parent_id: cut.parent_id, name: "", cut: cut.cut, style: settings.new_style },
+        }),
+      );
+      await refresh();
+      if (!keep && isStill(plane)) set({ drawing: made.id, plane: null });
+      toast(`${made.title} is made.`, {
+        action: { label: "Open it", onClick: () => navigate(`/projects/${project.id}?drawing=${made.id}`) },
+      });
+    } catch (wrong) {
+      report(wrong);
+    }
+  };
+  const give = async (like: Drawing) => {
+    if (!plane) return;
+    try {
+      const { cut } = await cutOfPlane(project.id, plane, { like: like.id });
+      await unwrap(
+        client.PATCH("/api/drawings/{id}", {
+          params: { path: { id: like.id } },
+          body: { version: like.version, cut, callout: null, letter: null, name: null, style: null },
+        }),
+      );
+      await refresh();
+      if (isStill(plane)) set({ plane: null });
+    } catch (wrong) {
+      report(wrong); // the plane stays, whatever became of the drawing
+      await refresh();
+    }
+  };
+  return { draw, give };
+}
+
+/** Whether nobody looked for another plane meanwhile. */
+const isStill = (plane: Plane) => useModelBench.getState().plane === plane;
