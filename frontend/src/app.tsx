@@ -6,6 +6,7 @@ import { ChecksBench } from "./checks-bench/ChecksBench";
 import { DrawingsBench } from "./drawings-bench/desk/DrawingsBench";
 import { useLengthUnit } from "./fields/lengths";
 import { useImperial } from "./fields/scale";
+import { InPlace, InPlaceParticulars } from "./in-place/InPlace";
 import { ProjectsPage } from "./projects/ProjectsPage";
 import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
@@ -42,6 +43,8 @@ function useProjectUnits(project: Project | undefined, settings: Settings | unde
 // brings the libraries for three dimensions along, which nobody else needs
 const ModelBench = lazy(() => import("./model-bench/ModelBench").then((m) => ({ default: m.ModelBench })));
 
+const IN_PLACE = { Pane: InPlace, Particulars: InPlaceParticulars };
+
 function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" | "model" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
@@ -59,7 +62,7 @@ function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" | "m
   return of === "drawings" ? (
     <DrawingsBench key={id} project={project} settings={settings} />
   ) : (
-    <SheetsBench project={project} settings={settings} />
+    <SheetsBench project={project} settings={settings} inPlace={IN_PLACE} />
   );
 }
 

@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import { copyDrawing, findText, placeSet, useAnnotations } from "../api/annotations";
 import type { Annotation, Drawing, FoundText, SetRule, Style } from "../api/client";
 import { putDrawing, queryClient, report } from "../api/queries";
-import { useBench } from "../drawings-bench/desk/bench-state";
+import { useBench } from "../desk/drawings-state";
 import { Check } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from "react";
 import type { Sheet } from "../api/client";
+import { useSheetPicture } from "../desk/use-sheet-picture";
 import { paint } from "../drawing/paint";
 import type { Frame } from "../drawing/screen-form";
-import { useSheetPicture } from "../sheets-bench/paper/use-sheet-picture";
 
 const WIDE = 94; // pixels
 const HIGH = 62;

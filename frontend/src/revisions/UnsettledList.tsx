@@ -2,9 +2,9 @@ import { useAnnotate } from "../annotating/state";
 import { settleAnchors, takeBack, useUnsettled } from "../api/annotations";
 import type { Settling, Unsettled } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
+import { useBench } from "../desk/drawings-state";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
-import { useBench } from "../drawings-bench/desk/bench-state";
 
 const AROUND = 25; // mm on paper shown about one
 

@@ -4,21 +4,27 @@ import { useNavigate, useParams } from "react-router";
 import type { IssueChanges, Project, Settings, Sheet } from "../api/client";
 import { useDrawings, useSheets } from "../api/queries";
 import { useSheetActs } from "../api/sheet-acts";
+import { useSheetState, type WorkInPlace } from "../desk/sheet-state";
 import { DesignCanvas } from "./design/DesignCanvas";
 import { IssuesPanel } from "./panels/IssuesPanel";
 import { OutputMenu } from "./panels/OutputMenu";
 import { SheetParticulars } from "./panels/SheetParticulars";
 import { Comparison } from "./paper/Comparison";
-import { InPlaceParticulars } from "./paper/InPlace";
 import { SheetCanvas } from "./paper/SheetCanvas";
 import { Register } from "./register/Register";
 import { RegisterTable } from "./register/RegisterTable";
-import { useSheetState } from "./sheet-state";
 
 type Looked = { id: number; title: string; changes: boolean };
 
+type Props = {
+  project: Project;
+  settings: Settings;
+  /** How a drawing is worked on where it stands on its sheet. */
+  inPlace: WorkInPlace;
+};
+
 /** The sheets bench: the register, the sheet large, and its particulars or the issues. */
-export function SheetsBench({ project, settings }: { project: Project; settings: Settings }) {
+export function SheetsBench({ project, settings, inPlace }: Props) {
   const { data: sheets = [] } = useSheets(project.id);
   const { data: drawings = [] } = useDrawings(project.id);
   const { sheet: wanted } = useParams();
@@ -90,7 +96,13 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
             {designing ? (
               <DesignCanvas sheet={sheet} />
             ) : (
-              <SheetCanvas project={project} settings={settings} sheet={sheet} drawings={drawings} />
+              <SheetCanvas
+                InPlace={inPlace.Pane}
+                project={project}
+                settings={settings}
+                sheet={sheet}
+                drawings={drawings}
+              />
             )}
           </>
         ) : (
@@ -109,7 +121,7 @@ export function SheetsBench({ project, settings }: { project: Project; settings:
         ) : (
           sheet &&
           (working ? (
-            <InPlaceParticulars
+            <inPlace.Particulars
               project={project}
               settings={settings}
               sheet={sheet}

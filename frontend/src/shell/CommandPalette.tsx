@@ -6,7 +6,7 @@ import type { Drawing, Element, Project, Sheet } from "../api/client";
 import { client, unwrap } from "../api/client";
 import { elementsOf } from "../api/elements";
 import { keys, queryClient, report } from "../api/queries";
-import { useBench } from "../drawings-bench/desk/bench-state";
+import { useBench } from "../desk/drawings-state";
 import { keysText, useCommands } from "./commands";
 
 type Props = {

@@ -1,5 +1,5 @@
 import type { Drawing } from "../../api/client";
-import { type CallsTo, useBench } from "../desk/bench-state";
+import { type CallsTo, useBench } from "../../desk/drawings-state";
 
 const SHAPES = ["rectangle", "circle", "polygon"] as const;
 const FORMS: [CallsTo, string][] = [

@@ -2,9 +2,9 @@ import { useMemo } from "react";
 import { moveBubble } from "../../api/callouts";
 import type { Callout, CalloutMark, Drawing, Region, Settings } from "../../api/client";
 import { report } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import type { Camera } from "../../drawing/camera";
 import type { View } from "../../drawing/screen-form";
-import { useBench } from "../desk/bench-state";
 import { CalloutLayer } from "./Callouts";
 import { RegionDraft, RegionGrips } from "./RegionGrips";
 

@@ -1,8 +1,8 @@
 import type { Region } from "../../api/client";
+import { type Calling, type Place, useBench } from "../../desk/drawings-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import { distance, onModel, onPaper, rounded } from "../cutting/plan-geometry";
-import { type Calling, type Place, useBench } from "../desk/bench-state";
 import { moved, outlineOf } from "./region-geometry";
 
 type Props = {

@@ -1,6 +1,6 @@
 import type { Extents, Region } from "../../api/client";
+import type { Place } from "../../desk/drawings-state";
 import { distance, OPEN_EXTENTS } from "../cutting/plan-geometry";
-import type { Place } from "../desk/bench-state";
 
 const ROUND = 72; // corners of a circle
 

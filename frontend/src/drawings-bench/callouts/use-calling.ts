@@ -3,9 +3,9 @@ import { toast } from "sonner";
 import { callOut, leadTo } from "../../api/callouts";
 import type { Drawing, Region } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
+import { type Place, useBench } from "../../desk/drawings-state";
 import type { PaperPointer } from "../../drawing/DrawingCanvas";
 import { closesRing, distance, onModel, rounded } from "../cutting/plan-geometry";
-import { type Place, useBench } from "../desk/bench-state";
 
 const LEAST = 0.02; // metres
 

@@ -1,9 +1,9 @@
 import { useHotkeys } from "react-hotkeys-hook";
 import type { CalloutMark, Cut, Drawing, Marker, Region } from "../../api/client";
 import { type DrawingChange, useMarkers } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import type { Live } from "../../drawing/use-view";
 import { useCommand } from "../../shell/commands";
-import { useBench } from "../desk/bench-state";
 import type { CalloutProps } from "./PaneCallouts";
 import { extentsOf, regionOf } from "./region-geometry";
 

@@ -1,7 +1,7 @@
 import type { SectionCut } from "../../api/client";
+import { type Look, type Place, useBench } from "../../desk/drawings-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
-import { type Look, type Place, useBench } from "../desk/bench-state";
 import {
   alongLine,
   beside,

@@ -1,7 +1,7 @@
 import type { SectionCut, Settings, Style } from "../../api/client";
+import type { Place } from "../../desk/drawings-state";
 import type { Camera, Spot } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
-import type { Place } from "../desk/bench-state";
 import { directions, onModel, onPaper, shifted } from "./plan-geometry";
 
 type Props = {

@@ -1,7 +1,7 @@
 import { memo, useDeferredValue } from "react";
 import type { Marker, Settings } from "../../api/client";
+import type { Place } from "../../desk/drawings-state";
 import { type Camera, toScreen, turnedBy } from "../../drawing/camera";
-import type { Place } from "../desk/bench-state";
 import { directions, distance, onPaper, shifted } from "./plan-geometry";
 
 type Props = {

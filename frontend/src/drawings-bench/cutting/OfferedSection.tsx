@@ -3,11 +3,11 @@ import { useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { makeWallSection, offerWallSection } from "../../api/callouts";
 import { putDrawing, queryClient, report } from "../../api/queries";
+import { type Place, useBench } from "../../desk/drawings-state";
 import type { Camera } from "../../drawing/camera";
 import { scaleText } from "../../fields/scale";
 import { Outline } from "../callouts/RegionGrips";
 import { outlineOf } from "../callouts/region-geometry";
-import { type Place, useBench } from "../desk/bench-state";
 
 type Props = { project: number; plan: number; onMade: (drawing: number) => void };
 

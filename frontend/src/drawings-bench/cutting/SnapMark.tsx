@@ -1,5 +1,5 @@
+import { useBench } from "../../desk/drawings-state";
 import { type Camera, toScreen } from "../../drawing/camera";
-import { useBench } from "../desk/bench-state";
 import { onPaper } from "./plan-geometry";
 
 /** What the pointer was drawn to, with its word. */

@@ -1,6 +1,6 @@
 import type { SectionCut } from "../../api/client";
+import type { Look, Place } from "../../desk/drawings-state";
 import type { Spot } from "../../drawing/camera";
-import type { Look, Place } from "../desk/bench-state";
 
 /** Plans have the model's axes: a model point (metres) and its place on paper (mm) at the plan's scale. */
 export const onPaper = ([x, y]: Place, scale: number): Spot => ({

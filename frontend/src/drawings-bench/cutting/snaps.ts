@@ -1,10 +1,7 @@
 import type { Places, Thing } from "../../api/client";
+import type { Place, Snap } from "../../desk/drawings-state";
 import type { View } from "../../drawing/screen-form";
-import type { Place } from "../desk/bench-state";
 import { distance } from "./plan-geometry";
-
-/** Where a pointer was drawn to, and by what. */
-export type Snap = { at: Place; word: string };
 
 type Segment = [a: Place, b: Place];
 const FACES = new Set(["cut structure", "cut other"]);

@@ -3,7 +3,7 @@ import { enlarge, offerWallSection } from "../../api/callouts";
 import type { Drawing, Places, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
-import { type Clicking, type Place, useBench } from "../desk/bench-state";
+import { type Clicking, type Place, useBench } from "../../desk/drawings-state";
 
 export const CLICK_HINTS: Record<Clicking, string> = {
   face: "Click the face that the line should run along. Esc leaves.",

@@ -1,7 +1,7 @@
 import type { Cut, Style } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import type { View } from "../../drawing/screen-form";
 import { useView } from "../../drawing/use-view";
-import { useBench } from "../desk/bench-state";
 
 /** All that a drawing would show if it hid nothing, while somebody wants to see it. */
 export function useGhost(project: number, spec: { cut: Cut; style: Style } | undefined): View | null {

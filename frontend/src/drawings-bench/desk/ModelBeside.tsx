@@ -2,10 +2,10 @@ import { lazy, Suspense, useMemo } from "react";
 import type { Cut, Drawing, Project, Settings, Style } from "../../api/client";
 import { elementsOf } from "../../api/elements";
 import { report } from "../../api/queries";
-import { useBench } from "./bench-state";
+import { useBench } from "../../desk/drawings-state";
 
 // brings the libraries for three dimensions along, which nobody else needs
-const ModelPane = lazy(() => import("../../model-bench/ModelPane").then((m) => ({ default: m.ModelPane })));
+const ModelPane = lazy(() => import("../../model/ModelPane").then((m) => ({ default: m.ModelPane })));
 
 type Props = {
   project: Project;

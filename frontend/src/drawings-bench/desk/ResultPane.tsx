@@ -9,6 +9,7 @@ import { useAnnotating } from "../../annotating/use-annotating";
 import type { Cut, Drawing, Marker, Project, Settings } from "../../api/client";
 import { useStandards } from "../../api/queries";
 import { useComparison } from "../../api/revisions";
+import { useBench } from "../../desk/drawings-state";
 import type { SharedAxis } from "../../drawing/aligned";
 import { type Camera, toScreen } from "../../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../../drawing/DrawingCanvas";
@@ -29,7 +30,6 @@ import { ExtentsFrame, useCorners } from "../extents/ExtentsFrame";
 import { useBreaks } from "../extents/use-breaks";
 import { PickedLines } from "../picking/PickedLines";
 import { usePick } from "../picking/use-pick";
-import { useBench } from "./bench-state";
 import { hidesMore, NothingHere } from "./NothingHere";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 

@@ -4,8 +4,8 @@ import { memo, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Sheet } from "../../api/client";
 import { useSheetActs } from "../../api/sheet-acts";
+import { useSheetPicture } from "../../desk/use-sheet-picture";
 import { paint } from "../../drawing/paint";
-import { useSheetPicture } from "../../sheets-bench/paper/use-sheet-picture";
 
 const HIGH = 66; // pixels
 const LEAST_WIDTH = 72;

@@ -19,6 +19,7 @@ import type {
 import { type LineAct, usePlaces } from "../../api/cut-help";
 import { useStandards } from "../../api/queries";
 import { useComparison } from "../../api/revisions";
+import { type Place, useBench } from "../../desk/drawings-state";
 import type { SharedAxis } from "../../drawing/aligned";
 import { type Camera, toScreen } from "../../drawing/camera";
 import { DrawingCanvas, type PaperPointer } from "../../drawing/DrawingCanvas";
@@ -45,7 +46,6 @@ import { useBreaks } from "../extents/use-breaks";
 import { DrawMenu } from "../lineage/DrawMenu";
 import { PickedLines } from "../picking/PickedLines";
 import { usePick } from "../picking/use-pick";
-import { type Place, useBench } from "./bench-state";
 import { hidesMore, NothingHere } from "./NothingHere";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 

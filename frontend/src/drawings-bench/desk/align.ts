@@ -1,8 +1,8 @@
 import type { Cut, Drawing } from "../../api/client";
+import type { Place } from "../../desk/drawings-state";
 import type { SharedAxis } from "../../drawing/aligned";
 import { turnedBy } from "../../drawing/camera";
 import { legsOf, onPaper } from "../cutting/plan-geometry";
-import type { Place } from "./bench-state";
 
 export type Pane = { drawing: Drawing; cut: Cut; scale: number };
 type Line = { start: Place; along: Place };

@@ -2,7 +2,7 @@ import { toast } from "sonner";
 import type { Cut, Drawing, SharedExtents } from "../../api/client";
 import { type DrawingChange, report, useSaveDrawing } from "../../api/queries";
 import { type Move, movedSides, moveSides, useSharedExtents } from "../../api/shared-extents";
-import { useBench } from "./bench-state";
+import { useBench } from "../../desk/drawings-state";
 
 /** Whether a drawing can be turned round: a callout looks where its drawing looks. */
 export const canTurn = (drawing: Drawing) =>

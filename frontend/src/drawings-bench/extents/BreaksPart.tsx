@@ -1,11 +1,11 @@
 import { Trash2 } from "lucide-react";
 import type { Cut, Extents } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import { Check } from "../../fields/Choice";
 import { LengthField } from "../../fields/LengthField";
 import { Part } from "../../fields/Part";
 import { useCommand } from "../../shell/commands";
 import { OPEN_EXTENTS } from "../cutting/plan-geometry";
-import { useBench } from "../desk/bench-state";
 
 const EDGES = ["left", "right", "base", "top"] as const;
 const WORDS = { u: "across", v: "upwards" } as const;

@@ -2,12 +2,12 @@ import { useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { toast } from "sonner";
 import type { Cut, Extents } from "../../api/client";
+import { type Place, useBench } from "../../desk/drawings-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/DrawingCanvas";
 import { Grip } from "../../drawing/Grip";
 import type { Frame } from "../../drawing/screen-form";
 import { closesRing, OPEN_EXTENTS, onModel, onPaper, rounded } from "../cutting/plan-geometry";
-import { type Place, useBench } from "../desk/bench-state";
 
 const LEVEL_REACH = 8; // pixels
 

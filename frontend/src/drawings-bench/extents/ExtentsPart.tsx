@@ -2,10 +2,10 @@ import { useEffect, useState } from "react";
 import type { Cut, Drawing, Extents, Fitted, Style } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { report } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import { LengthField } from "../../fields/LengthField";
 import { Part } from "../../fields/Part";
 import { OPEN_EXTENTS } from "../cutting/plan-geometry";
-import { useBench } from "../desk/bench-state";
 import { SharedExtentsPart } from "./SharedExtentsPart";
 
 /** The crop of a drawing: four sides, and a polygon within them if wanted. */

@@ -1,10 +1,10 @@
 import { toast } from "sonner";
 import type { Cut, Extents } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import { type Camera, toScreen } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/DrawingCanvas";
 import type { View } from "../../drawing/screen-form";
 import { OPEN_EXTENTS, onModel, rounded } from "../cutting/plan-geometry";
-import { useBench } from "../desk/bench-state";
 
 const NEAR = 10; // pixels about an edge in which a click is meant for it
 const LEAST = 0.01; // metres

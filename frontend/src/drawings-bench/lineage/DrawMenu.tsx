@@ -1,7 +1,7 @@
 import { ChevronDown, Scissors } from "lucide-react";
 import { useState } from "react";
+import { type Clicking, type Drawn, useBench } from "../../desk/drawings-state";
 import { useCommand } from "../../shell/commands";
-import { type Clicking, type Drawn, useBench } from "../desk/bench-state";
 
 const KINDS: [Drawn, string, string][] = [
   ["section", "Building section", "c"],

@@ -2,7 +2,7 @@ import { toast } from "sonner";
 import type { Drawing } from "../../api/client";
 import { client, Refusal, unwrap } from "../../api/client";
 import { keys, queryClient, report } from "../../api/queries";
-import { useBench } from "../desk/bench-state";
+import { useBench } from "../../desk/drawings-state";
 
 /** What becomes of the callouts of a drawing that is deleted. */
 type Fate = "keep" | "delete";

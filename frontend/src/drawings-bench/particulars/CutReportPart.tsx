@@ -3,10 +3,10 @@ import { useState } from "react";
 import type { Drawing, Miss, Passage, SectionCut, Style } from "../../api/client";
 import { lineThrough, useCutReport } from "../../api/cut-help";
 import { report } from "../../api/queries";
+import { type Place, type Pointed, useBench } from "../../desk/drawings-state";
 import { useLengths } from "../../fields/lengths";
 import { Part } from "../../fields/Part";
 import { directions, rounded, shifted } from "../cutting/plan-geometry";
-import { type Place, type Pointed, useBench } from "../desk/bench-state";
 
 const EXPLAINED = new Set(["room", "stair", "door", "window", "column"]);
 

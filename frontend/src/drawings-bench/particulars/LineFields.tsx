@@ -1,9 +1,9 @@
 import { Ruler } from "lucide-react";
 import type { Drawing, SectionCut } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import { CopyFields } from "../../drawing/CopyFields";
 import { Check, Choice } from "../../fields/Choice";
 import { legsOf, withoutStep, withStep } from "../cutting/plan-geometry";
-import { useBench } from "../desk/bench-state";
 
 type Props = { drawing: Drawing; cut: SectionCut; onSave: (cut: SectionCut) => void };
 

@@ -3,10 +3,10 @@ import { Eye } from "lucide-react";
 import { type Cut, client, type Element, type Project, type ShownSet, unwrap } from "../../api/client";
 import { elementsOf } from "../../api/elements";
 import { report, useShownSets } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import { Check, Choice } from "../../fields/Choice";
 import { NameForm } from "../../fields/NameForm";
 import { Part } from "../../fields/Part";
-import { useBench } from "../desk/bench-state";
 import { ShownSetEditor } from "./ShownSetEditor";
 
 type Props = { project: Project; cut: Cut; onSave: (change: { cut: Cut }) => void };

@@ -1,5 +1,5 @@
+import { useBench } from "../../desk/drawings-state";
 import { type Camera, toScreen } from "../../drawing/camera";
-import { useBench } from "../desk/bench-state";
 
 /** What is picked in a drawing, lit. */
 export function PickedLines({ drawing, camera, scale }: { drawing: number; camera: Camera; scale: number }) {

@@ -1,12 +1,12 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { useLook } from "../../drawing/look";
 import type { Frame } from "../../drawing/screen-form";
 import { Part } from "../../fields/Part";
 import { useCommand } from "../../shell/commands";
-import { useBench } from "../desk/bench-state";
 import { LookFields } from "../particulars/LookFields";
 
 type Props = {

@@ -1,9 +1,9 @@
 import type { Cut, Drawing, Element, Style } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { report } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import type { Spot } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/DrawingCanvas";
-import { useBench } from "../desk/bench-state";
 
 const REACH = 6; // pixels about the pointer in which lines count
 

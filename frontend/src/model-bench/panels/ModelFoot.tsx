@@ -1,9 +1,9 @@
 import type { Project } from "../../api/client";
 import { useLengths } from "../../fields/lengths";
-import { useModelBench } from "../bench-state";
-import { levelAt } from "../building/storeys";
-import { wholeMm } from "../opening/plane-geometry";
-import { useUnderPointer } from "../view/under-pointer";
+import { levelAt } from "../../model/building/storeys";
+import { useModelBench } from "../../model/model-state";
+import { wholeMm } from "../../model/opening/plane-geometry";
+import { useUnderPointer } from "../../model/view/under-pointer";
 
 type Props = { project: Project; done: number; of: number };
 

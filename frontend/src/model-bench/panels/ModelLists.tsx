@@ -3,8 +3,8 @@ import { memo, type ReactNode, useMemo } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Drawing, DrawingPlanes, Project, SharedExtents } from "../../api/client";
 import { Part } from "../../fields/Part";
-import { turnedIn, useModelBench } from "../bench-state";
-import { foundCuts, MANY } from "../planes/found-cuts";
+import { turnedIn, useModelBench } from "../../model/model-state";
+import { foundCuts, MANY } from "../../model/planes/found-cuts";
 
 type Props = {
   project: Project;

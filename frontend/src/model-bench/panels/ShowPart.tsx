@@ -1,8 +1,8 @@
 import { useShownSets, useStandards } from "../../api/queries";
 import { Check, Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
-import { AS_DRAWN, type Colours, type Removed, useModelBench } from "../bench-state";
-import { STRAIGHT_VIEWS } from "../view/view-acts";
+import { AS_DRAWN, type Colours, type Removed, useModelBench } from "../../model/model-state";
+import { STRAIGHT_VIEWS } from "../../model/view/view-acts";
 
 const REMOVED: readonly (readonly [Removed, string])[] = [
   ["gone", "is gone"],

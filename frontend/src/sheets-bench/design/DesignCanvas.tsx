@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type DesignRegion, type Sheet, unwrap } from "../../api/client";
+import { useSheetState } from "../../desk/sheet-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/DrawingCanvas";
 import { type Frame, parseView } from "../../drawing/screen-form";
 import { nudgeOf, useDrag } from "../paper/PlacementBox";
-import { useSheetState } from "../sheet-state";
 import { boxOf, frameOf, movable, regionMoved, withRegion } from "./design-steps";
 
 const AIR = 10; // mm of desk around a sheet

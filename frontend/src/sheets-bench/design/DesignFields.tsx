@@ -4,13 +4,13 @@ import { storePicture } from "../../api/annotations";
 import type { DesignDocument, DesignPart, Sheet } from "../../api/client";
 import { useDesignActs, useDesigns } from "../../api/designs";
 import { report } from "../../api/queries";
+import { useSheetState } from "../../desk/sheet-state";
 import { Check } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { CellFields } from "../panels/CellFields";
-import { Select } from "../panels/SheetParticulars";
+import { Select } from "../panels/Select";
 import { TextField } from "../panels/TextField";
-import { useSheetState } from "../sheet-state";
 import { frameOf, type Kind, movable, newPart, regionFrom, without, withRegion } from "./design-steps";
 
 const KINDS: readonly (readonly [Kind, string])[] = [

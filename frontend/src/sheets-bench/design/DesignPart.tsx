@@ -4,10 +4,10 @@ import { toast } from "sonner";
 import type { DesignDocument, Sheet } from "../../api/client";
 import { useDesignActs, useDesigns } from "../../api/designs";
 import { useSheetActs } from "../../api/sheet-acts";
+import { useSheetState } from "../../desk/sheet-state";
 import { Part } from "../../fields/Part";
 import { handOver } from "../../shell/hand-over";
-import { Select } from "../panels/SheetParticulars";
-import { useSheetState } from "../sheet-state";
+import { Select } from "../panels/Select";
 import { DesignFields } from "./DesignFields";
 
 /** The design of the sheet: chosen, copied, changed on the sheet itself, kept as a file. */

@@ -1,9 +1,9 @@
 import { Link } from "react-router";
 import type { Drawing, Sheet } from "../../api/client";
 import { useSheetActs } from "../../api/sheet-acts";
+import { useSheetState } from "../../desk/sheet-state";
 import { Part } from "../../fields/Part";
 import { scaleText } from "../../fields/scale";
-import { useSheetState } from "../sheet-state";
 import { TextField } from "./TextField";
 
 /** The drawings of a sheet: their numbers, and a way to take them off. */

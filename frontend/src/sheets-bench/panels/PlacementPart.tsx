@@ -1,12 +1,12 @@
 import { Link } from "react-router";
 import type { Drawing, Placement, Sheet, Trim } from "../../api/client";
 import { type PlacementChange, useSheetActs } from "../../api/sheet-acts";
+import { useSheetState } from "../../desk/sheet-state";
 import { Check } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { scaleText } from "../../fields/scale";
-import { useSheetState } from "../sheet-state";
-import { Select } from "./SheetParticulars";
+import { Select } from "./Select";
 import { TextField } from "./TextField";
 
 type Props = { sheet: Sheet; placed: Placement[]; drawings: Drawing[] };

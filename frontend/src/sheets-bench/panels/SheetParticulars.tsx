@@ -1,12 +1,13 @@
 import type { Drawing, Project, Settings, Sheet } from "../../api/client";
 import { useDesigns } from "../../api/designs";
 import { useSheetActs } from "../../api/sheet-acts";
+import { useSheetState } from "../../desk/sheet-state";
 import { Part } from "../../fields/Part";
 import { DesignPart } from "../design/DesignPart";
-import { useSheetState } from "../sheet-state";
 import { ArrangePart } from "./ArrangePart";
 import { PlacedPart } from "./PlacedPart";
 import { PlacementPart } from "./PlacementPart";
+import { Select } from "./Select";
 import { TextField } from "./TextField";
 
 type Props = { project: Project; sheet: Sheet; drawings: Drawing[]; settings: Settings };
@@ -95,32 +96,5 @@ function SheetFieldsPart({ project, sheet, settings }: Omit<Props, "drawings">) 
         ))}
       </Part>
     </>
-  );
-}
-
-type SelectProps = {
-  label: string;
-  value: string;
-  options: (readonly [value: string, words: string])[];
-  onChange: (value: string) => void;
-};
-
-export function Select({ label, value, options, onChange }: SelectProps) {
-  return (
-    <label className="flex items-center gap-2">
-      <span className="w-16 shrink-0 opacity-80">{label}</span>
-      <select
-        className="select select-xs min-w-0 flex-1"
-        aria-label={label}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

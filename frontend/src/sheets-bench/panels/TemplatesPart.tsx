@@ -2,7 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import type { Project, Settings } from "../../api/client";
 import { useDesigns } from "../../api/designs";
 import { useSaveTemplates } from "../../api/sheet-acts";
-import { Select } from "./SheetParticulars";
+import { Select } from "./Select";
 import { TextField } from "./TextField";
 
 type Template = Project["templates"]["templates"][number];

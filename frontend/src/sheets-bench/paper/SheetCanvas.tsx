@@ -2,18 +2,17 @@ import { type DragEvent, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Drawing, Placement, Project, Settings, Sheet } from "../../api/client";
 import { useGuides, useSheetActs } from "../../api/sheet-acts";
+import { useSheetState, type WorkInPlace } from "../../desk/sheet-state";
+import { useSheetPicture } from "../../desk/use-sheet-picture";
 import { type Camera, type Spot, toPaper, toScreen } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/DrawingCanvas";
 import { useLook } from "../../drawing/look";
 import type { Frame, View } from "../../drawing/screen-form";
 import { useNextFrame } from "../../drawing/use-next-frame";
-import { useSheetState } from "../sheet-state";
-import { InPlace } from "./InPlace";
 import { Lifted } from "./Lifted";
 import { PlacementBox } from "./PlacementBox";
 import { PlacementGrips } from "./PlacementGrips";
 import { type Snap, snapped } from "./sheet-snaps";
-import { useSheetPicture } from "./use-sheet-picture";
 
 const AIR = 10; // mm of desk around a sheet
 const ROOM = 30; // mm about a drawing that is worked on
@@ -22,10 +21,16 @@ const NEAR = 7; // pixels from which a drawing is brought to a line
 const STILL: Spot = { x: 0, y: 0 };
 type Moving = { ids: number[]; by: Spot; snaps: Snap[] };
 
-type Props = { project: Project; settings: Settings; sheet: Sheet; drawings: Drawing[] };
+type Props = {
+  project: Project;
+  settings: Settings;
+  sheet: Sheet;
+  drawings: Drawing[];
+  InPlace: WorkInPlace["Pane"];
+};
 
 /** The sheet large: placements are dragged, a double click works in the drawing or follows a marker. */
-export function SheetCanvas({ project, settings, sheet, drawings }: Props) {
+export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Props) {
   const { data: view, error } = useSheetPicture(sheet);
   const { data: guides = [] } = useGuides(sheet);
   // the sheet's own size: while its picture is on its way, that of the sheet before is shown

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type Sheet, unwrap } from "../../api/client";
-import { keys } from "../../api/queries";
-import { parseView, type View } from "../../drawing/screen-form";
+import { client, type Sheet, unwrap } from "../api/client";
+import { keys } from "../api/queries";
+import { parseView, type View } from "../drawing/screen-form";
 
 type Wanted = { sheet: number; done: (data: ArrayBuffer) => void; failed: (error: unknown) => void };
 const waiting = new Map<number, Wanted[]>();

@@ -1,8 +1,8 @@
 import * as THREE from "three";
 import type { Solid } from "../../api/client";
-import type { Lock, Offset } from "../bench-state";
 import type { ShownOf } from "../building/Building";
 import type { LoadedPart } from "../building/use-solid";
+import type { Lock, Offset } from "../model-state";
 import { dot, type Opening, type Plane, plus, scaled, type V3 } from "../opening/opening";
 import { planeThrough, wholeMm } from "../opening/plane-geometry";
 import { type Hit, hitBy } from "./picking";

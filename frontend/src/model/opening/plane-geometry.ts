@@ -1,5 +1,5 @@
 import type { Leaf, Solid } from "../../api/client";
-import type { Lock } from "../bench-state";
+import type { Lock } from "../model-state";
 import { axesOf, dot, minus, type Plane, plus, type V3 } from "./opening";
 
 const AIR = 1; // metres around the building that a plane is shown

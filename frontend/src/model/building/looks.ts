@@ -1,5 +1,5 @@
 import type { Tint } from "../../api/client";
-import type { Colours } from "../bench-state";
+import type { Colours } from "../model-state";
 import type { ColourOf, ShownOf } from "./Building";
 
 /** What is left out and seen through, by kinds and elements (GlobalId). */

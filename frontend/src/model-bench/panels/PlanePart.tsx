@@ -3,9 +3,9 @@ import { Choice } from "../../fields/Choice";
 import { LengthField } from "../../fields/LengthField";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
-import { type Lock, useModelBench } from "../bench-state";
-import { axesOf, dot, type Plane, plus, turned, turnedRound, type V3 } from "../opening/opening";
-import { isTurned, lockOf, middleOf, squared } from "../opening/plane-geometry";
+import { type Lock, useModelBench } from "../../model/model-state";
+import { axesOf, dot, type Plane, plus, turned, turnedRound, type V3 } from "../../model/opening/opening";
+import { isTurned, lockOf, middleOf, squared } from "../../model/opening/plane-geometry";
 
 const LOCKS: readonly (readonly [Lock, string])[] = [
   ["face", "as the face"],

@@ -1,34 +1,25 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
-import { AnnotateCommands } from "../../annotating/AnnotateTools";
-import { useAnnotate } from "../../annotating/state";
-import type { Drawing, Placement, Project, Settings, Sheet } from "../../api/client";
-import { toScreen } from "../../drawing/camera";
-import { setCamera } from "../../drawing/use-camera";
-import { useView } from "../../drawing/use-view";
-import { useCallouts, useMarkersOf } from "../../drawings-bench/callouts/use-callouts";
-import { useBench } from "../../drawings-bench/desk/bench-state";
-import { ResultPane } from "../../drawings-bench/desk/ResultPane";
-import { canTurn, turnedRound, useSaving } from "../../drawings-bench/desk/use-saving";
-import { Particulars } from "../../drawings-bench/particulars/Particulars";
-import { useSheetState, type Working } from "../sheet-state";
+import { AnnotateCommands } from "../annotating/AnnotateTools";
+import { useAnnotate } from "../annotating/state";
+import type { Drawing, Placement } from "../api/client";
+import { useBench } from "../desk/drawings-state";
+import { useSheetState, type WorkedOn, type Working } from "../desk/sheet-state";
+import { toScreen } from "../drawing/camera";
+import { setCamera } from "../drawing/use-camera";
+import { useView } from "../drawing/use-view";
+import { useCallouts, useMarkersOf } from "../drawings-bench/callouts/use-callouts";
+import { ResultPane } from "../drawings-bench/desk/ResultPane";
+import { canTurn, turnedRound, useSaving } from "../drawings-bench/desk/use-saving";
+import { Particulars } from "../drawings-bench/particulars/Particulars";
 
 const AROUND = 30; // mm of the sheet about a drawing that are its room to work in
 const HEAD = 32; // pixels, of a pane
 const LEAST = { wide: 420, high: 300 }; // pixels that work needs
 
-type Props = {
-  project: Project;
-  settings: Settings;
-  sheet: Sheet;
-  working: Working;
-  drawings: Drawing[];
-  sheets: Sheet[];
-};
-
 /** A drawing worked on where it stands on its sheet, the rest of it greyed: extents, annotations, touch-ups, breaks. */
-export function InPlace({ project, settings, sheet, working, drawings }: Omit<Props, "sheets">) {
+export function InPlace({ project, settings, sheet, working, drawings }: Omit<WorkedOn, "sheets">) {
   const { setWorking } = useSheetState();
   const navigate = useNavigate();
   const placement = sheet.placements.find((p) => p.id === working.placement);
@@ -112,7 +103,7 @@ function useBusyAtEscape() {
 }
 
 /** The particulars of the drawing that is worked on. */
-export function InPlaceParticulars({ project, settings, sheet, working, drawings, sheets }: Props) {
+export function InPlaceParticulars({ project, settings, sheet, working, drawings, sheets }: WorkedOn) {
   const { picked } = useBench();
   const { liveOf, saveNow } = useSaving(project.id);
   const navigate = useNavigate();

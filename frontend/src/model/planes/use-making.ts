@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import type { Drawing, Project, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { keys, queryClient, report } from "../../api/queries";
-import { useModelBench } from "../bench-state";
+import { useModelBench } from "../model-state";
 import type { Plane } from "../opening/opening";
 import { cutOfPlane } from "./use-planes";
 

@@ -4,6 +4,8 @@ import type { Solid } from "../../api/client";
 import { cross, dot, minus, type Plane, plus, scaled, type Taking, unit, type V3 } from "../opening/opening";
 import { middleOf, sizeOf } from "../opening/plane-geometry";
 
+export const FROM: V3 = [-0.8, -1.2, 0.75]; // where the building is looked at from at first
+
 export const WIDE = 40; // degrees of view
 const FLAT = 1.5; // degrees; so narrow a view has no perspective that could be seen
 const EYE = 1.6; // metres above a floor

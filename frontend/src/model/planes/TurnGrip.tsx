@@ -2,7 +2,7 @@ import type { CameraControls } from "@react-three/drei";
 import { RotateCw } from "lucide-react";
 import type { RefObject } from "react";
 import * as THREE from "three";
-import { useModelBench } from "../bench-state";
+import { useModelBench } from "../model-state";
 import { axesOf, cross, dot, minus, type Plane, plus, turned, type V3 } from "../opening/opening";
 import { useDrag } from "./use-drag";
 

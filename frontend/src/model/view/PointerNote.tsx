@@ -1,7 +1,7 @@
 import { useLengths } from "../../fields/lengths";
-import type { Offset } from "../bench-state";
+import type { Offset } from "../model-state";
 import { wholeMm } from "../opening/plane-geometry";
-import type { Pointed } from "../view/pointing";
+import type { Pointed } from "./pointing";
 
 const WORDS: readonly (readonly [Offset, string])[] = [
   ["face", "in the face"],

@@ -1,14 +1,13 @@
 import type { CameraControls } from "@react-three/drei";
-import type { Project, Solid } from "../../api/client";
-import { useCommand } from "../../shell/commands";
-import { type Lock, turnedIn, useModelBench } from "../bench-state";
-import { levelAt } from "../building/storeys";
-import { plus, turned, turnedRound, type V3 } from "../opening/opening";
-import { isTurned } from "../opening/plane-geometry";
-import type { Hit } from "./picking";
-import { leave, lookFrom, squareOnto, standAt, turnHead, walk } from "./view-acts";
+import type { Project, Solid } from "../api/client";
+import { levelAt } from "../model/building/storeys";
+import { type Lock, turnedIn, useModelBench } from "../model/model-state";
+import { plus, turned, turnedRound, type V3 } from "../model/opening/opening";
+import { isTurned } from "../model/opening/plane-geometry";
+import type { Hit } from "../model/view/picking";
+import { FROM, leave, lookFrom, squareOnto, standAt, turnHead, walk } from "../model/view/view-acts";
+import { useCommand } from "../shell/commands";
 
-export const FROM: V3 = [-0.8, -1.2, 0.75]; // where the building is looked at from at first
 const STEP = 0.1; // metres by which an arrow key moves a plane
 const PACE = 0.5; // metres by which an arrow key walks on
 const GLANCE = 10; // degrees by which an arrow key turns the head

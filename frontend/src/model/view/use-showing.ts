@@ -3,9 +3,9 @@ import { useMemo } from "react";
 import type { Drawing, Project, SolidLook } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { useShownSets, useStandards } from "../../api/queries";
-import { AS_DRAWN, useModelBench } from "../bench-state";
 import type { ColourOf, ShownOf } from "../building/Building";
 import { colourOf, shownOf } from "../building/looks";
+import { AS_DRAWN, useModelBench } from "../model-state";
 
 /** What cuts and bodies leave out, as drawings say it. */
 export type Hiding = { without: string[]; left_out: string[]; shown_set: string };

@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import type { Cut, Drawing, DrawingPlanes, Settings } from "../../api/client";
-import { useModelBench } from "../bench-state";
 import type { FacesOfCut } from "../building/CutFaces";
 import { faceCut, faceStyle } from "../building/faces";
 import { useFaces, type Wanted } from "../building/use-faces";
+import { useModelBench } from "../model-state";
 import type { Showing } from "../view/use-showing";
 import { boxSides, boxTakings, sidePolygon } from "./box-geometry";
 import { type Opening, type Plane, type Taking, takingOf, takingsOf } from "./opening";

@@ -5,7 +5,7 @@ import { type RefObject, useEffect } from "react";
 import * as THREE from "three";
 import type { Stop } from "../../api/client";
 import { client, unwrap } from "../../api/client";
-import { useModelBench } from "../bench-state";
+import { useModelBench } from "../model-state";
 import { dot, minus, type Plane, plus, type V3 } from "../opening/opening";
 import { nearestOn } from "../opening/plane-geometry";
 import { useDrag } from "./use-drag";

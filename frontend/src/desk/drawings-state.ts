@@ -1,10 +1,11 @@
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import type { CalloutForm, Element, Region, WallSection } from "../../api/client";
-import type { Live } from "../../drawing/use-view";
-import type { Snap } from "../cutting/snaps";
+import type { CalloutForm, Element, Region, WallSection } from "../api/client";
+import type { Live } from "../drawing/use-view";
 
 export type Place = [x: number, y: number];
+/** Where a pointer was drawn to, and by what. */
+export type Snap = { at: Place; word: string };
 export type Look = "left" | "right";
 
 /** A cutting line being drawn: first end, second end, then side and depth; model metres. */
