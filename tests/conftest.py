@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -38,7 +39,24 @@ def demo_project(installation: Installation) -> int:
     return installation.import_project(DEMO)
 
 
+@pytest.fixture(scope="session")
+def hut_model(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    return write_hut(tmp_path_factory.mktemp("hut") / "hut.ifc")
+
+
+@pytest.fixture(scope="session")
+def untouched_hut(installation: Installation, hut_model: Path) -> int:
+    """The hut, imported: reading it takes longer than most tests."""
+    return installation.import_project(hut_model)
+
+
 @pytest.fixture
-def hut_project(installation: Installation, tmp_path: Path) -> int:
+def hut_project(installation: Installation, untouched_hut: int) -> int:
     """A small project of its own for one test."""
-    return installation.import_project(write_hut(tmp_path / "hut.ifc"))
+    return installation.project_like(untouched_hut)
+
+
+@pytest.fixture
+def hut_file(hut_model: Path, tmp_path: Path) -> Path:
+    """The file of the hut's model, to be changed."""
+    return Path(shutil.copy(hut_model, tmp_path))

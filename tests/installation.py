@@ -125,6 +125,27 @@ class Installation:
         assert state["state"] == "ready", state
         return int(state["project_id"])
 
+    def project_like(self, template: int) -> int:
+        """Another project with the model and the first drawings of one that was imported and is not touched."""
+        with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
+
+            def copied(table: str, where: str, **new: int) -> int:
+                known = connection.execute("SELECT column_name FROM information_schema.columns WHERE table_name = %s "
+                                           "AND table_schema = 'public'", [table]).fetchall()  # fmt: skip
+                names = [str(n) for (n,) in known if n not in ("id", *new)]
+                said = ["nextval('row_version')" if n == "version" else f'"{n}"' for n in names]
+                into = ", ".join([f'"{n}"' for n in names] + list(new))
+                values = ", ".join(said + [str(v) for v in new.values()])
+                done = connection.execute(
+                    f"INSERT INTO {table} ({into}) SELECT {values} FROM {table} WHERE {where} ORDER BY id RETURNING id"  # type: ignore[arg-type]
+                )
+                return int(done.fetchall()[0][0])
+
+            project = copied("project", f"id = {template}")
+            copied("revision", f"project_id = {template}", project_id=project)
+            copied("drawing", f"project_id = {template}", project_id=project)
+        return project
+
     def rows(self, table: str) -> int:
         return int(self.one(f"SELECT count(*) FROM {table}")[0])
 

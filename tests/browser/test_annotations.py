@@ -7,24 +7,12 @@ from pathlib import Path
 
 import ifcopenshell
 import pytest
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.bench import Bench
 from tests.browser.test_workbench import add
 from tests.http.test_annotations import listed, touched, words
 from tests.http.test_revisions import higher
-from tests.ifc_files import write_hut
-from tests.installation import Installation
-
-
-@pytest.fixture
-def hut_file(tmp_path: Path) -> Path:
-    return write_hut(tmp_path / "hut.ifc")
-
-
-@pytest.fixture
-def bench(page: Page, installation: Installation, hut_file: Path) -> Bench:
-    return Bench(page, installation, installation.import_project(hut_file)).open()
 
 
 @pytest.fixture

@@ -22,13 +22,8 @@ File = ifcopenshell.file
 
 
 @pytest.fixture
-def hut_file(tmp_path: Path) -> Path:
-    return write_hut(tmp_path / "hut.ifc")
-
-
-@pytest.fixture
-def project(installation: Installation, hut_file: Path) -> int:
-    return installation.import_project(hut_file)
+def project(hut_project: int) -> int:
+    return hut_project
 
 
 @pytest.fixture
