@@ -102,14 +102,14 @@ class Installation:
         except urllib.error.HTTPError as error:
             return Answer(error.code, error.read(), dict(error.headers))
 
-    def finished_import(self, number: int, wait: float = 120) -> Any:
+    def finished_import(self, number: int, wait: float = 300) -> Any:
         """The import's last state; fails when it does not end."""
         return self.until(
             lambda: (s := self.call("GET", f"/api/imports/{number}").json)["state"] not in ("waiting", "reading") and s,
             wait,
         )
 
-    def until(self, condition: Any, wait: float = 60) -> Any:
+    def until(self, condition: Any, wait: float = 120) -> Any:
         """The first true value of a condition that is asked again and again."""
         end = time.monotonic() + wait
         while time.monotonic() < end:
