@@ -4,11 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 Point = tuple[float, float]
 RowId = Annotated[int, Field(ge=1, le=2_147_483_647)]
 Version = Annotated[int, Field(ge=0, le=2**53 - 1)]  # what JavaScript counts exactly
+
+
+class Input(BaseModel):
+    """A document that comes in: nothing that is not known is taken."""
+
+    model_config = ConfigDict(extra="forbid")
 
 
 class Problem(BaseModel):

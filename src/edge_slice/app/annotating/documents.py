@@ -6,8 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Point, RowId, Version
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, Point, RowId, Version
 from edge_slice.core.annotating.documents import AnnotationDocument
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.annotating.spots import Spot

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Point, RowId, Version
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, Point, RowId, Version
 from edge_slice.core.cut import SectionCut
 from edge_slice.core.cut.following.callouts import Form, Region
 from edge_slice.core.drawing import DrawingSpec

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Offset, RowId, Version
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, Offset, RowId, Version
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec

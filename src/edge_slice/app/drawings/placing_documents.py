@@ -6,10 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Offset, Point, RowId
+from edge_slice.app.documents import Input, Offset, Point, RowId
 from edge_slice.app.drawings.callout_documents import CalloutOut
 from edge_slice.app.drawings.documents import ViewRequest
-from edge_slice.app.incoming import Input
 from edge_slice.core.cut import CutSpec, Extents, SectionCut
 from edge_slice.core.cut.placing.fitting import Fit
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, Guid

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input
 
 What = Literal["added", "removed", "changed", "renamed"]
 

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import RowId
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, RowId
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.spec import Depth, Triple
 from edge_slice.core.project.naming import DrawingKind

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import RowId
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, RowId
 
 State = Literal["waiting", "working", "ready", "failed", "cancelled"]
 Day = Annotated[str, Field(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]

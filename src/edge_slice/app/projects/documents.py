@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Offset, Point, RowId, Version
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, Offset, Point, RowId, Version
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.cut.following.shared_extents import ExtentsBox, Side

@@ -7,13 +7,12 @@ from sqlmodel import Session
 
 from edge_slice.app.annotating.documents import SetWanted
 from edge_slice.app.annotating.drawing_annotations import renew_set
-from edge_slice.app.documents import RowId
+from edge_slice.app.documents import Input, RowId
 from edge_slice.app.drawings.documents import DrawingNew, DrawingOut, StarterChoice
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.lineage import drawing_out, new_drawing
 from edge_slice.app.drawings.starter_sets import made_of
 from edge_slice.app.errors import Refused
-from edge_slice.app.incoming import Input
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut

@@ -6,8 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import RowId, Version
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input, RowId, Version
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.sheet import SheetDesign, SheetSize
 

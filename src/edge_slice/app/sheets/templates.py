@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from edge_slice.app.incoming import Input
+from edge_slice.app.documents import Input
 from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.project.naming import DrawingKind
 from edge_slice.core.sheet import SheetSize

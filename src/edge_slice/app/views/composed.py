@@ -113,8 +113,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
-    result, display = composed_view(shown, markers, callouts, False, touched, standing)
     strips = strips_of(keys.source, keys.followed, shown)
+    result, display = composed_view(shown, markers, callouts, False, touched, (*standing, *strips.kept_clear))
     display = with_strips(keys.source, shown, display, strips)
     facts = screen_facts(shown, result) | {
         "touched": [

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -91,15 +90,14 @@ class Board:
     def torn(self, a: F64, b: F64) -> list[F64]:
         """The places (mm on paper) between two others where what runs from one to the other is torn apart: in the
         middle of breaks and of gaps for strips, at the edges of the strips themselves."""
-        ends = np.array([a, b])
-        whole = ends if self.opening is None else self.opening.unfolded(ends)
-        found = between(whole, ends, self.fold, np.eye(2))
         if self.opening is None:
-            return found
-        found += between(ends, ends, self.opening.fold, self.opening.axes)
+            return [a + (b - a) * share for share in self.fold.tears(a, b)]
+        ends = np.array([a, b])
+        shares = self.fold.tears(*self.opening.unfolded(ends)) + self.opening.tears(*ends)
+        gaps = [a + (b - a) * share for share in shares]
         bands = self.opening.bands
         edges = shapely.get_coordinates(shapely.intersection(shapely.LineString(ends), shapely.boundary(bands)))
-        return [*(p for p in found if not shapely.intersects_xy(bands, *p)), *edges]
+        return [*(p for p in gaps if not shapely.intersects_xy(bands, *p)), *edges]
 
     @property
     def frame(self) -> Box:
@@ -116,19 +114,6 @@ class Board:
         left, base, right, top = self.frame
         m = self.margin
         return bool(left - m <= at[0] <= right + m and base - m <= at[1] <= top + m)
-
-
-def between(ends: F64, shown: F64, fold: Fold, axes: F64) -> list[F64]:
-    """Where gaps of a fold (in `axes`, rows) lie between two places (2, 2), told on the way between where those are
-    `shown` (2, 2)."""
-    found: list[F64] = []
-    for parts, axis in ((fold.us, axes[0]), (fold.vs, axes[1])):
-        start, end = (ends @ axis).tolist()
-        for one, after in pairwise(parts):
-            at = (one.end + one.shift + after.start + after.shift) / 2
-            if min(start, end) < at < max(start, end):
-                found.append(shown[0] + (shown[1] - shown[0]) * (at - start) / (end - start))
-    return found
 
 
 @dataclass(frozen=True)

@@ -14,8 +14,9 @@ from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_gr
 from edge_slice.core.annotating.documents import Angle, Dimension, Radius, Said, Slope, SpotLevel, Witness
 from edge_slice.core.annotating.heights import surface_height
 from edge_slice.core.annotating.lettered import Align, ending
+from edge_slice.core.drawing.breaks.break_lines import GROUND
 from edge_slice.core.drawing.breaks.cropping import without
-from edge_slice.core.drawing.display import Item, Label, paths_of
+from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
 from edge_slice.core.drawing.measures import height_text, length_text
 from edge_slice.core.drawing.texts.lettering import box_of, text_width
 
@@ -183,7 +184,7 @@ def _break_signs(board: Board, ends: list[F64], d: F64) -> list[Item]:
             w, h = board.standard.breaks.width, board.standard.breaks.height
             sign = [m - d * w, m - d * w / 4 + n * h, m + d * w / 4 - n * h, m + d * w]
             mask = np.array([sign[0], sign[3]])
-            items.append(paths_of("break mask", [mask], type(board.pens["text"])(0.6, "#ffffff")))
+            items.append(paths_of("break mask", [mask], Pen(0.6, GROUND)))
             items.append(paths_of("dimension break", [np.array(sign)], board.pens["dimension"]))
     return items
 

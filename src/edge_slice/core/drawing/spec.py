@@ -118,6 +118,15 @@ class InsetStrip(BaseModel):
         return self
 
 
+def strips_listed(style: Any) -> Any:
+    """The document of a style that was kept while a plan had one `strip` at most, as it is said now; any other one as
+    it is."""
+    if not isinstance(style, dict) or "strip" not in style:
+        return style
+    rest = {key: value for key, value in style.items() if key != "strip"}
+    return rest if style["strip"] is None else {"strips": [style["strip"]], **rest}
+
+
 class DrawingSpec(BaseModel):
     """How a drawing is shown: scale denominator, which annotations stand at its edge, by which drawing standard, how
     cut faces are filled (tint and hatch by material; one solid tone; tints alone; not at all), how much of build-ups
@@ -159,11 +168,7 @@ class DrawingSpec(BaseModel):
     @model_validator(mode="before")
     @classmethod
     def _from_one_strip(cls, data: Any) -> Any:
-        """A style that was kept while a plan had one strip at most."""
-        if not isinstance(data, dict) or "strip" not in data:
-            return data
-        rest = {key: value for key, value in data.items() if key != "strip"}
-        return rest if data["strip"] is None else {"strips": (data["strip"],), **rest}
+        return strips_listed(data)
 
     @property
     def written(self) -> Lengths:

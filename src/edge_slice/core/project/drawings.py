@@ -141,23 +141,16 @@ class Drawings:
         """A drawing as it is printed, with its markers, without its annotations."""
         shown = saved(self.source, self.followed, row)
         touched = self.source.touch_ups(row.id)
-        markers, callouts, standing = self.markers(row), self.callouts(row), self.standing(row)
+        strips = strips_of(self.source, self.followed, shown)
+        markers, callouts, standing = self.markers(row), self.callouts(row), (*self.standing(row), *strips.kept_clear)
         display = composed_view(shown, markers, callouts, True, touched, standing)[1]
-        return with_strips(self.source, shown, display, strips_of(self.source, self.followed, shown))
+        return with_strips(self.source, shown, display, strips)
 
     def standing(self, row: DrawingRow) -> tuple[Box, ...]:
-        """Where words of a drawing's annotations stand, by hand or by rule, and the bands that strips cover, mm on
-        paper before it opens. Raises `Refused` where it can't be cut."""
-        style = DrawingSpec.model_validate(row.style)
-        return (*self._words(row, style), *self._bands(row, style))
-
-    def _bands(self, row: DrawingRow, style: DrawingSpec) -> list[Box]:
-        opening = self.board(row).board.opening if style.strips else None
-        return [] if opening is None else opening.kept_clear()
-
-    def _words(self, row: DrawingRow, style: DrawingSpec) -> tuple[Box, ...]:
+        """Where words of a drawing's annotations stand, by hand or by rule, mm on paper before it opens. Raises
+        `Refused` where it can't be cut."""
         rows = self.source.annotations(row.id or 0)
-        if not rows or not style.annotations:
+        if not rows or not DrawingSpec.model_validate(row.style).annotations:
             return ()
         stood = self.board(row)
         shapes = [shape for one in rows if (shape := shape_of(stood, one)).shown]

@@ -15,6 +15,7 @@ from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.core.drawing import SHIPPED, DrawingSpec, DrawingStandard, shipped_standard
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_to_bytes
@@ -282,9 +283,7 @@ class FileProject:
         return found[0]
 
     def _style(self, one: DrawingTable) -> dict[str, Any]:
-        style = dict(one.style)
-        if isinstance(style.get("strip"), dict):
-            style["strips"] = [style.pop("strip")]  # of a file that was written while a plan had one at most
+        style = dict(strips_listed(one.style))
         if isinstance(style.get("strips"), list):
             style["strips"] = [self._strip(strip) for strip in style["strips"]]
         found = DrawingSpec.model_validate(style)

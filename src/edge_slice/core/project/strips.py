@@ -18,6 +18,7 @@ from edge_slice.core.drawing.breaks.insets import (
     strip_cut,
     strip_style,
 )
+from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.rules.standard import BreakRule
 from edge_slice.core.drawing.spec import InsetStrip
 from edge_slice.core.model import Model
@@ -45,6 +46,11 @@ class Strips:
     strips: tuple[Strip, ...]
     opening: Opening | None
     findings: tuple[str, ...]
+
+    @property
+    def kept_clear(self) -> tuple[Box, ...]:
+        """The bands that they cover, mm on the plan's paper before it opens."""
+        return () if self.opening is None else tuple(self.opening.kept_clear())
 
 
 def strips_in(source: Source, followed: Followed, cut: AnyCut, style: DrawingSpec) -> list[Strip | str]:

@@ -77,6 +77,16 @@ class Fold:
         found: F64 = np.column_stack((_unclamped(self.us, points[:, 0]), _unclamped(self.vs, points[:, 1])))
         return found
 
+    def tears(self, start: F64, end: F64) -> list[float]:
+        """Where on the way from one place on paper (2,) to another the middles of gaps lie, as shares of the way."""
+        found: list[float] = []
+        for parts, a, b in ((self.us, float(start[0]), float(end[0])), (self.vs, float(start[1]), float(end[1]))):
+            for one, after in pairwise(parts):
+                at = (one.end + one.shift + after.start + after.shift) / 2
+                if min(a, b) < at < max(a, b):
+                    found.append((at - a) / (b - a))
+        return found
+
     def items(self, items: Sequence[Item]) -> list[Item]:
         """What is drawn, part for part: cut off at the breaks, a little beyond them where the break lines hide it."""
         if not self.folds:

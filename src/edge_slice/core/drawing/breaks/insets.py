@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -74,12 +75,16 @@ class Opening:
         found: F64 = self.fold.unfolded(points @ self.axes.T) @ self.axes
         return found
 
-    @property
+    def tears(self, start: F64, end: F64) -> list[float]:
+        """Where on the way from one place of the opened plan (2,) to another it gapes, as shares of the way."""
+        return self.fold.tears(self.axes @ start, self.axes @ end)
+
+    @cached_property
     def covered(self) -> shapely.Geometry:
         """What strips cover of the plan, mm on paper."""
         return shapely.union_all([shapely.Polygon(p.band) for p in self.places if p.covers])
 
-    @property
+    @cached_property
     def bands(self) -> shapely.Geometry:
         """What strips take up, mm on paper."""
         return shapely.union_all([shapely.Polygon(p.band) for p in self.places])
