@@ -3,11 +3,13 @@ export function Choice<T extends string>(props: {
   label: string;
   value: T;
   options: readonly (readonly [value: T, words: string])[];
+  /** Of its name, as other fields of its panel have it. */
+  labelWidth?: "w-16" | "w-20";
   onChange: (value: T) => void;
 }) {
   return (
     <label className="flex items-center gap-2">
-      <span className="w-20 shrink-0 opacity-80">{props.label}</span>
+      <span className={`${props.labelWidth ?? "w-20"} shrink-0 opacity-80`}>{props.label}</span>
       <select
         className="select select-xs min-w-0 flex-1 text-ellipsis"
         aria-label={props.label}

@@ -5,11 +5,10 @@ import type { DesignDocument, DesignPart, Sheet } from "../../api/client";
 import { useDesignActs, useDesigns } from "../../api/designs";
 import { report } from "../../api/queries";
 import { useSheetState } from "../../desk/sheet-state";
-import { Check } from "../../fields/Choice";
+import { Check, Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { CellFields } from "../panels/CellFields";
-import { Select } from "../panels/Select";
 import { TextField } from "../panels/TextField";
 import { frameOf, type Kind, movable, newPart, regionFrom, without, withRegion } from "./design-steps";
 
@@ -80,7 +79,13 @@ export function DesignFields({ sheet }: { sheet: Sheet }) {
       <Chosen sheet={sheet} />
       <Part title="Add">
         <div className="flex gap-1">
-          <Select label="Part" value={kind} options={[...KINDS]} onChange={(said) => setKind(said as Kind)} />
+          <Choice
+            labelWidth="w-16"
+            label="Part"
+            value={kind}
+            options={[...KINDS]}
+            onChange={(said) => setKind(said as Kind)}
+          />
           <button
             type="button"
             className="btn btn-xs"
@@ -196,7 +201,8 @@ function Chosen({ sheet }: { sheet: Sheet }) {
           }
         />
       )}
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Across"
         value={across}
         options={[
@@ -207,7 +213,8 @@ function Chosen({ sheet }: { sheet: Sheet }) {
         ]}
         onChange={(said) => from(said, up)}
       />
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Up"
         value={up}
         options={[

@@ -5,9 +5,9 @@ import type { DesignDocument, Sheet } from "../../api/client";
 import { useDesignActs, useDesigns } from "../../api/designs";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
+import { Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
 import { handOver } from "../../shell/hand-over";
-import { Select } from "../panels/Select";
 import { DesignFields } from "./DesignFields";
 
 /** The design of the sheet: chosen, copied, changed on the sheet itself, kept as a file. */
@@ -41,7 +41,8 @@ export function DesignPart({ sheet }: { sheet: Sheet }) {
   };
   return (
     <Part title="Sheet design">
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Design"
         value={sheet.design}
         options={designs.map((d) => [d.key, d.name])}

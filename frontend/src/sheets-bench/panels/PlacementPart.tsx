@@ -2,11 +2,10 @@ import { Link } from "react-router";
 import type { Drawing, Placement, Sheet, Trim } from "../../api/client";
 import { type PlacementChange, useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
-import { Check } from "../../fields/Choice";
+import { Check, Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { scaleText } from "../../fields/scale";
-import { Select } from "./Select";
 import { TextField } from "./TextField";
 
 type Props = { sheet: Sheet; placed: Placement[]; drawings: Drawing[] };
@@ -96,7 +95,8 @@ function OnePlacement({
           onChange={(v) => change({ y: v - trim.base })}
         />
         {sheet.areas.length > 0 && (
-          <Select
+          <Choice
+            labelWidth="w-16"
             label="Middle of"
             value=""
             options={[["", "choose an area"], ...sheet.areas.map((a) => [a.name, a.name] as const)]}

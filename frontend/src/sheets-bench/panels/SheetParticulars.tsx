@@ -2,12 +2,12 @@ import type { Drawing, Project, Settings, Sheet } from "../../api/client";
 import { useDesigns } from "../../api/designs";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
+import { Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
 import { DesignPart } from "../design/DesignPart";
 import { ArrangePart } from "./ArrangePart";
 import { PlacedPart } from "./PlacedPart";
 import { PlacementPart } from "./PlacementPart";
-import { Select } from "./Select";
 import { TextField } from "./TextField";
 
 type Props = { project: Project; sheet: Sheet; drawings: Drawing[]; settings: Settings };
@@ -54,13 +54,15 @@ function SheetFieldsPart({ project, sheet, settings }: Omit<Props, "drawings">) 
       <Part title="Sheet">
         <TextField label="Number" value={sheet.number} onEnter={(number) => change({ number })} figures />
         <TextField label="Title" value={sheet.title} onEnter={(title) => change({ title })} />
-        <Select
+        <Choice
+          labelWidth="w-16"
           label="Size"
           value={sheet.size}
           options={settings.sheet_sizes.map((s) => [s, s])}
           onChange={(size) => change({ size: size as Sheet["size"] })}
         />
-        <Select
+        <Choice
+          labelWidth="w-16"
           label="Folder"
           value={sheet.folder}
           options={project.sheet_register.folders.map((f) => [f.key, f.name])}

@@ -2,7 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import type { Project, Settings } from "../../api/client";
 import { useDesigns } from "../../api/designs";
 import { useSaveTemplates } from "../../api/sheet-acts";
-import { Select } from "./Select";
+import { Choice } from "../../fields/Choice";
 import { TextField } from "./TextField";
 
 type Template = Project["templates"]["templates"][number];
@@ -94,19 +94,22 @@ function OnSheet({ project, settings, template, onChange }: OnSheetProps) {
   const { data: designs = [] } = useDesigns(project.id);
   return (
     <>
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Design"
         value={template.design}
         options={designs.map((d) => [d.key, d.name])}
         onChange={(design) => onChange({ design })}
       />
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Size"
         value={template.size}
         options={settings.sheet_sizes.map((s) => [s, s])}
         onChange={(size) => onChange({ size: size as Template["size"] })}
       />
-      <Select
+      <Choice
+        labelWidth="w-16"
         label="Folder"
         value={template.folder}
         options={[
