@@ -11,8 +11,8 @@ from playwright.sync_api import Route, expect
 
 from tests.browser.bench import Bench
 from tests.browser.test_workbench import add
-from tests.http.test_annotations import listed, touched, words
-from tests.http.test_revisions import higher
+from tests.http.annotating.acts import listed, touched, words
+from tests.http.models.test_revisions import higher
 
 
 @pytest.fixture

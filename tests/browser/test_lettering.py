@@ -7,7 +7,7 @@ from playwright.sync_api import Page
 
 from tests.browser.bench import Bench
 from tests.core.texts.test_lettering import NAMES
-from tests.http.test_drawings import plan_of
+from tests.http.drawings.test_drawings import plan_of
 from tests.installation import Installation
 
 # the widths of runs as the browser draws them, and whether each of their letters has a glyph of the asked family

@@ -11,8 +11,8 @@ import pypdf
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.http.test_drawings import add_section, plan_of
-from tests.http.test_sheets import add_sheet, place
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation
 
 ALONG = {"kind": "section", "line": [[-1, 2], [7, 2]], "depth": 3}

@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from tests.http.test_drawings import SECTION, add_section
+from tests.http.drawings.test_drawings import SECTION, add_section
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 

@@ -8,9 +8,9 @@ import pikepdf
 import pypdf
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_annotations import png
-from tests.http.test_drawings import add_section, plan_of
-from tests.http.test_sheets import add_sheet, place
+from tests.http.annotating.acts import png
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation
 
 ISSUE = {"code": "P01", "date": "2026-11-26", "purpose": "Building permit", "issued_by": "EF"}

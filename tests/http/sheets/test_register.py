@@ -3,8 +3,8 @@
 import json
 
 from edge_slice.core.sheet import shipped_designs
-from tests.http.test_drawings import add_section, plan_of
-from tests.http.test_sheets import add_sheet, place, texts
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_sheets import add_sheet, place, texts
 from tests.installation import Installation
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 
-from tests.http.test_drawings import add_section
+from tests.http.drawings.test_drawings import add_section
 from tests.installation import Answer, Installation
 
 ROUNDS = 8

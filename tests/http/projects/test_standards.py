@@ -8,7 +8,7 @@ import trimesh
 
 from edge_slice.core.drawing import shipped_standard
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_drawings import add_section, plan_of
+from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.installation import Installation
 
 

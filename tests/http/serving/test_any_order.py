@@ -28,10 +28,10 @@ from hypothesis.stateful import (
 )
 
 from edge_slice.core.sheet.numbering import FOLDERS
-from tests.http.fresh import Fresh, digest, paths_of
-from tests.http.test_drawings import SECTION
-from tests.http.test_publications import ISSUE, published
-from tests.http.test_revisions import aside, higher, propose
+from tests.http.drawings.test_drawings import SECTION
+from tests.http.models.test_revisions import aside, higher, propose
+from tests.http.serving.fresh import Fresh, digest, paths_of
+from tests.http.sheets.test_publications import ISSUE, published
 from tests.ifc_files import write_hut
 from tests.installation import Answer, Installation
 

@@ -13,8 +13,8 @@ import pytest
 
 from edge_slice.command_line.main import run
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_annotations import add, head, listed, note, spot, touch, wall_chain, words
-from tests.http.test_drawings import add_section
+from tests.http.annotating.acts import add, head, listed, note, spot, touch, wall_chain, words
+from tests.http.drawings.test_drawings import add_section
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 

@@ -1,69 +1,27 @@
-"""Annotations and touch-ups over HTTP: made on the model, changed, copied, placed in sets, printed, undone."""
+"""Annotations over HTTP: made on the model, changed, copied, placed in sets, printed, undone."""
 
 from __future__ import annotations
 
-import io
 import itertools
 import re
-import struct
-import zlib
-from typing import Any
 
-import pypdf
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_drawings import add_section, plan_of
+from tests.http.annotating.acts import (
+    act,
+    add,
+    listed,
+    note,
+    restyle,
+    spot,
+    touch,
+    touched,
+    wall_chain,
+    words,
+)
+from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.installation import Installation
-
-
-@pytest.fixture
-def section(installation: Installation, hut_project: int) -> dict:
-    """Across the hut: the south wall from u 1000 to 1200 mm, the north wall from 3800 to 4000, both 2500 high."""
-    made = add_section(installation, hut_project)
-    return restyle(installation, made, scale=20, lengths="mm")
-
-
-def edit_drawing(app: Installation, drawing: dict, **change: object) -> dict:
-    version = app.call("GET", f"/api/drawings/{drawing['id']}").json["version"]
-    answer = app.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": version, **change})
-    assert answer.status == 200, answer.body
-    return answer.json
-
-
-def restyle(app: Installation, drawing: dict, **style: object) -> dict:
-    return edit_drawing(app, drawing, style={**drawing["style"], **style})
-
-
-def spot(u: float, v: float, *only: str, **more: object) -> dict:
-    return {"at": [u, v], "reach": 5, "only": list(only), **more}
-
-
-def add(app: Installation, drawing: dict, spots: list[dict], **document: object) -> dict:
-    answer = app.call("POST", f"/api/drawings/{drawing['id']}/annotations", {"spots": spots, "document": document})
-    assert answer.status == 201, answer.body
-    return answer.json
-
-
-def note(app: Installation, drawing: dict, text: str = "Flashing", at: tuple[float, float] = (1500, 2900)) -> dict:
-    return add(app, drawing, [spot(1000, 2500)], kind="note", text=text, points=[at])
-
-
-def wall_chain(app: Installation, drawing: dict) -> dict:
-    spots = [spot(u, 1000, "side") for u in (1000, 1200, 3800, 4000)]
-    return add(app, drawing, spots, kind="dimension", points=[(1000, 2800)])
-
-
-def listed(app: Installation, drawing: dict) -> list[dict]:
-    return app.call("GET", f"/api/drawings/{drawing['id']}/annotations").json
-
-
-def words(annotation: dict) -> list[str]:
-    return [t["text"] for t in annotation["texts"]]
-
-
-def act(app: Installation, on: dict, ids: list[int], **more: object) -> Any:
-    return app.call("POST", f"/api/drawings/{on['id']}/annotations/acts", {"ids": ids, **more})
 
 
 def test_a_note_is_tied_to_what_lies_there(installation: Installation, section: dict) -> None:
@@ -217,167 +175,6 @@ def test_snaps_tell_what_can_be_tied_to(installation: Installation, section: dic
     assert (1000, 2500) in corners
     assert (4000, 2500) in corners
     assert [level["name"] for level in snaps["levels"]] == ["Ground"]
-
-
-def png(width: int, height: int) -> bytes:
-    def chunk(kind: bytes, data: bytes) -> bytes:
-        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
-
-    rows = b"".join(b"\0" + b"\x80\x40\x20" * width for _ in range(height))
-    head = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
-    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b"")
-
-
-def test_a_picture_is_placed_and_printed(installation: Installation, hut_project: int, section: dict) -> None:
-    path = f"/api/projects/{hut_project}/pictures"
-    stored = installation.send_file(path, "photo.png", png(8, 4))
-    assert (stored.status, stored.json["width"], stored.json["height"]) == (201, 8, 4)
-    name = stored.json["name"]
-    made = add(installation, section, [spot(2000, 1000, "point")], kind="picture", image=name,
-               points=[(2000, 800), (2800, 1200)])  # fmt: skip
-    assert made["images"][0]["name"] == name
-    assert installation.call("GET", f"/api/pictures/{name}").body == png(8, 4)
-    assert (
-        "data:image/png;base64," in installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body.decode()
-    )
-    pdf = installation.call("GET", f"/api/drawings/{section['id']}/export.pdf").body
-    assert len(pypdf.PdfReader(io.BytesIO(pdf)).pages[0].images) == 1
-    undone = installation.call("POST", f"/api/projects/{hut_project}/undo")
-    assert undone.json["label"] == "new picture"
-
-
-HUGE = b"\x89PNG\r\n\x1a\n" + struct.pack(">I", 13) + b"IHDR" + struct.pack(">IIBBBBB", 60_000, 60_000, 8, 2, 0, 0, 0)
-
-
-@pytest.mark.parametrize(
-    ("data", "word"),
-    [
-        (b"GIF89a", "no PNG"),
-        (HUGE + b"garbage" * 9, "damaged"),
-        (
-            HUGE + struct.pack(">I", zlib.crc32(HUGE[12:])) + struct.pack(">I", 99) + b"IDAT" + b"garbage" * 9,
-            "more than 40 million pixels",
-        ),
-        (png(8000, 6000), "more than 40 million pixels"),
-        (png(8, 4)[:-30], "damaged"),
-        (png(40, 40)[:60] + b"\0" * 40, "damaged"),
-        (b"\x89PNG\r\n\x1a\n" + b"\0" * (6 << 20), "larger than 6 MB"),
-    ],
-)
-def test_a_picture_that_is_none_is_refused(
-    installation: Installation, hut_project: int, data: bytes, word: str
-) -> None:
-    before = installation.rows("blob")
-    answer = installation.send_file(f"/api/projects/{hut_project}/pictures", "photo.png", data)
-    assert (answer.status, answer.json["field"]) == (422, "file")
-    assert word in answer.json["message"]
-    assert installation.rows("blob") == before
-
-
-def test_only_pictures_are_shown_as_pictures(installation: Installation, section: dict, hut_project: int) -> None:
-    (model,) = installation.one(f"SELECT file_hash FROM revision WHERE project_id = {hut_project}")
-    url = f"/api/drawings/{section['id']}/annotations"
-    for name in (model, "0" * 64):
-        document = {"kind": "picture", "image": name, "points": [(2000, 800), (2800, 1200)]}
-        answer = installation.call("POST", url, {"spots": [spot(2000, 1000, "point")], "document": document})
-        assert (answer.status, answer.json["field"]) == (422, "document.image")
-
-
-def test_a_picture_that_nothing_shows_any_more_is_collected(
-    installation: Installation, hut_project: int, section: dict
-) -> None:
-    def kept(name: str) -> bool:
-        return installation.rows(f"blob WHERE hash = '{name}'") == 1
-
-    def collected() -> None:
-        code = "from datetime import timedelta; from edge_slice.store.blobs import collect_pictures as c;"
-        code += " from edge_slice.store.database import transaction as t\nwith t() as s: c(s, timedelta(hours=1))"
-        installation.python(code)
-
-    path = f"/api/projects/{hut_project}/pictures"
-    shown, loose = (installation.send_file(path, "p.png", png(9, k)).json["name"] for k in (5, 6))
-    points = [(2000, 800), (2800, 1200)]
-    made = add(installation, section, [spot(2000, 1000, "point")], kind="picture", image=shown, points=points)
-    collected()
-    assert (kept(shown), kept(loose)) == (True, True)  # it may be placed yet
-    installation.execute("UPDATE blob SET stored_at = stored_at - interval '2 hours'")
-    collected()
-    assert (kept(shown), kept(loose)) == (True, False)
-    act(installation, section, [made["id"]], act="delete")
-    collected()
-    assert kept(shown)  # undo brings it back
-    for _ in range(2):
-        installation.call("POST", f"/api/projects/{hut_project}/undo")
-    collected()
-    assert kept(shown)  # and redo
-    note(installation, section)
-    collected()
-    assert not kept(shown)
-
-
-# --- touch-ups --------------------------------------------------------------------------------------------------------
-
-
-def touch(app: Installation, drawing: dict, **body: object) -> dict:
-    answer = app.call("POST", f"/api/drawings/{drawing['id']}/touch-ups", body)
-    assert answer.status == 201, answer.body
-    return answer.json
-
-
-def touched(app: Installation, drawing: dict) -> list[dict]:
-    return app.call("GET", f"/api/drawings/{drawing['id']}/touch-ups").json
-
-
-def head(app: Installation, drawing: dict) -> dict:
-    return screen_arrays(app.call("GET", f"/api/drawings/{drawing['id']}/view").body)[0]
-
-
-def points(app: Installation, drawing: dict, role: str) -> int:
-    return sum(i["points"] for i in head(app, drawing)["items"] if i["role"] == role)
-
-
-def test_a_touch_up_changes_the_view_and_is_taken_back(installation: Installation, section: dict) -> None:
-    before = installation.call("GET", f"/api/drawings/{section['id']}").json["view"]
-    made = touch(installation, section, act="hide", at=[1000, 1000], reach=5)
-    assert made["said"] == "1 line hidden"
-    view = installation.call("GET", f"/api/drawings/{section['id']}").json["view"]
-    assert view != before
-    (told,) = head(installation, section)["touched"]
-    assert (told["source"], told["state"]) == (f"touch-up:{made['id']}", "exact")
-    assert {x for x, _ in told["ghost"][0]} == {50}
-    back = installation.call("POST", f"/api/drawings/{section['id']}/touch-ups/take-back", {"ids": [made["id"]]})
-    assert back.status == 204
-    assert installation.call("GET", f"/api/drawings/{section['id']}").json["view"] == before
-    installation.call("POST", f"/api/projects/{section['project_id']}/undo")
-    assert len(touched(installation, section)) == 1
-
-
-def test_every_kind_of_touch_up(installation: Installation, section: dict) -> None:
-    window = touch(installation, section, act="hide", box=[3700, -400, 4100, 2600], whole=True)
-    assert len(window["document"]["sides"]) >= 3
-    touch(installation, section, act="cut back", at=[1000, 1000], to=[1000, 1500], reach=5)
-    made = touch(installation, section, act="restyle", at=[1200, 1000], reach=5, style={"ink": "#8a8a8a"})
-    other = installation.call("PATCH", f"/api/touch-ups/{made['id']}", {"version": made["version"],
-                              "style": {"ink": "#404040", "width": 0.5}})  # fmt: skip
-    assert other.json["document"]["ink"] == "#404040"
-    touch(installation, section, act="mask", ring=[[2000, 0], [2500, 0], [2500, 500]])
-    touch(installation, section, act="hatch", at=[1100, 1000], style={"hatch": "brick"})
-    assert [t["state"] for t in head(installation, section)["touched"]] == ["exact"] * 5
-
-
-@pytest.mark.parametrize(
-    ("body", "word"),
-    [
-        ({"act": "hide", "at": [2500, 1200], "reach": 1}, "nothing to touch up"),
-        ({"act": "hatch", "at": [2500, 1200], "style": {"hatch": "brick"}}, "no cut face"),
-        ({"act": "hide"}, "Say where"),
-        ({"act": "cut back", "at": [1000, 1000]}, "from where to where"),
-        ({"act": "mask", "ring": [[0, 0], [1, 1]]}, "three corners"),
-    ],
-)
-def test_impossible_touch_ups_are_refused(installation: Installation, section: dict, body: dict, word: str) -> None:
-    answer = installation.call("POST", f"/api/drawings/{section['id']}/touch-ups", body)
-    assert (answer.status, word in answer.json["message"]) == (422, True), answer.body
 
 
 @pytest.mark.parametrize(

@@ -11,9 +11,9 @@ from typing import Any
 import pytest
 
 from edge_slice.command_line.main import run
-from tests.http.test_drawings import add_section, plan_of
-from tests.http.test_publications import ISSUE, published
-from tests.http.test_sheets import add_sheet, place
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_publications import ISSUE, published
+from tests.http.sheets.test_sheets import add_sheet, place
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 

@@ -18,7 +18,7 @@ from typing import Any
 from tests.installation import Installation
 
 EMPTY = "empty"  # the schema with the tables that it has of its own
-_ASK = "from tests.http.fresh import answer_all; answer_all()"
+_ASK = "from tests.http.serving.fresh import answer_all; answer_all()"
 
 
 class Fresh:

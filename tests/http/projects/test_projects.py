@@ -4,7 +4,7 @@ import json
 import threading
 import urllib.request
 
-from tests.http.test_drawings import add_section
+from tests.http.drawings.test_drawings import add_section
 from tests.installation import UPLOAD_LIMIT_MB, Installation
 
 

@@ -7,7 +7,7 @@ import pypdf
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_drawings import add_section, plan_of
+from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.installation import Installation
 
 

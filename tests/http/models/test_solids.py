@@ -10,7 +10,7 @@ import struct
 import pytest
 import trimesh
 
-from tests.http.test_drawings import add_section, plan_of
+from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.installation import Installation
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_drawings import SECTION, add_section, plan_of
+from tests.http.drawings.test_drawings import SECTION, add_section, plan_of
 from tests.installation import Installation
 
 LONG = {"kind": "section", "line": [[15, -2], [15, 12]], "look": "left", "depth": 5}

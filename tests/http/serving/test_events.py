@@ -15,7 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.events.windows import LOOK_ANEW, WAITING, Window, Windows
-from tests.http.test_drawings import add_section
+from tests.http.drawings.test_drawings import add_section
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 

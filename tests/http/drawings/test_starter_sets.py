@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.http.test_drawings import SECTION, add_section, plan_of
+from tests.http.drawings.test_drawings import SECTION, add_section, plan_of
 from tests.installation import Installation
 
 

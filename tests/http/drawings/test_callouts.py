@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.http.test_drawings import add_section, plan_of
+from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.installation import Installation
 
 REGION = {"points": [[0.2, 0.2], [1.4, 1.2]]}

@@ -1,6 +1,6 @@
 """Shared extents over HTTP: drawings follow a box, are released from it, and outlive it."""
 
-from tests.http.test_drawings import add_section
+from tests.http.drawings.test_drawings import add_section
 from tests.installation import Installation
 
 

@@ -1,8 +1,8 @@
 """The checks over HTTP."""
 
-from tests.http.test_drawings import add_section, plan_of
-from tests.http.test_publications import ISSUE, published
-from tests.http.test_sheets import add_sheet, place
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_publications import ISSUE, published
+from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation
 
 

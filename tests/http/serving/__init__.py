@@ -1,0 +1,1 @@
+"""The API over HTTP: serving."""
