@@ -156,7 +156,7 @@ def callouts(page: Page, url: str, project: int, plan: int) -> None:
     page.get_by_role("button", name="Show the whole drawing").click()
     shoot(page, "inset-strip")
     page.get_by_role("button", name="One pane").click()
-    taken = {"version": drawing["version"] + 1, "style": {**drawing["style"], "strips": []}}
+    taken = {"version": call(url, f"/api/drawings/{plan}")["version"], "style": {**drawing["style"], "strips": []}}
     call(url, f"/api/drawings/{plan}", taken, "PATCH")
 
 
