@@ -11,7 +11,7 @@ export function Choice<T extends string>(props: {
     <label className="flex items-center gap-2">
       <span className={`${props.labelWidth ?? "w-20"} shrink-0 opacity-80`}>{props.label}</span>
       <select
-        className="select select-xs min-w-0 flex-1 text-ellipsis"
+        className="select select-xs block min-w-0 flex-1 truncate"
         aria-label={props.label}
         value={props.value}
         onChange={(event) => props.onChange(event.target.value as T)}
