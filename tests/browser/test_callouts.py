@@ -262,6 +262,9 @@ def test_a_strip_of_a_section_is_laid_into_the_plan(bench: Bench, section: dict)
     assert strip["end"] - strip["start"] == pytest.approx(2)
     page.get_by_label("Way", exact=True).select_option(label="covers a band")
     bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["replaces"])
+    dragged = now(bench, plan)["style"]["strips"][0]["start"]
+    page.get_by_role("button", name="To where it covers least").click()
+    bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["start"] != dragged)
     page.get_by_label("Lay in").select_option(label=section["title"])
     bench.saved(lambda: len(now(bench, plan)["style"]["strips"]) == 2)
     for number in (2, 1):

@@ -1369,6 +1369,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/strip-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where along its section a strip of a plan covers least of it; nothing is saved */
+        post: operations["shown_strip_place_projects__int_id__strip_place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/undo": {
         parameters: {
             query?: never;
@@ -7693,6 +7710,77 @@ export interface components {
             guid: string;
             /** Name */
             name: string;
+        };
+        /**
+         * StripPlaceOut
+         * @description From where to where along its section, metres.
+         */
+        StripPlaceOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
+        /**
+         * StripPlaceRequest
+         * @description A plan with its strips, of which one (its `number` in the list, from 0 on), so `long` in metres, looks for the
+         *     place where it covers least.
+         */
+        StripPlaceRequest: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
+            /** Long */
+            long: number;
+            /** Number */
+            number: number;
+            /**
+             * @default {
+             *       "annotations": true,
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "frame": false,
+             *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "levels": true,
+             *       "looks": [],
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line",
+             *       "strips": []
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
         };
         /**
          * Symbol
@@ -14460,6 +14548,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptSetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shown_strip_place_projects__int_id__strip_place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripPlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripPlaceOut"];
                 };
             };
             /** @description Not Found */

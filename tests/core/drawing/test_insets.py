@@ -23,6 +23,8 @@ from edge_slice.core.cut.anchors.anchoring import point_anchor
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import (
     AIR,
@@ -226,6 +228,45 @@ def test_a_band_is_replaced_and_the_plan_keeps_its_size() -> None:
     assert opened.points(np.array([(10.0, 100.0)])) == pytest.approx(np.array([(10.0, 100.0)]))
     outer = [p for p in outlines(whole) if np.abs(p[:, 1] - 120.0).max() < 0.1]
     assert all(any(np.array_equal(p, q) for q in outlines(display)) for p in outer)
+
+
+@pytest.mark.parametrize("look", ["left", "right"])
+@given(long=st.floats(600, 7000), words=st.lists(st.tuples(st.floats(0, 150), st.floats(0, 110)), max_size=12))
+@settings(max_examples=20, deadline=None)
+def test_the_place_where_a_strip_covers_least_is_found(
+    look: str, long: float, words: list[tuple[float, float]]
+) -> None:
+    section = SectionCut(line=((-1, 3), (9, 3)), look=look, depth=1)  # type: ignore[arg-type]
+    strip = strip_cut(section, InsetStrip(drawing=1, base=0.5, top=2.0, replaces=True))
+    (leaf,) = leaves_of(MODEL, strip)
+    own = Fold.of(whole_window(leaves_of(MODEL, PLAN)), PLAN.extents, SCALE, RULE)
+    spans = spans_of(cut_model(MODEL, strip, STANDARD.cut_rules(MODEL)).faces)
+    assert len(spans) == 2  # walls
+    ink = Ink.of([], own.frame)
+    for x, y in words:
+        ink.enter((x, y, x + 12, y + 4))
+
+    def covered(start: float) -> float:
+        ends = (leaf.axes.origin[:2] * 1000 + np.outer((start, start + long), leaf.axes.u[:2])) / SCALE
+        high = 1500 / SCALE + 2 * (RULE.height + AIR)
+        band = shapely.MultiPoint([*ends, *(ends + high * leaf.axes.w[:2])]).convex_hull
+        boxes = [shapely.box(x, y, x + 12, y + 4) for x, y in words]
+        return float(shapely.area(shapely.intersection(shapely.union_all(boxes), band)))
+
+    found = least_covered(ink, own, leaf, spans, SCALE, long)
+    left, _, right, _ = leaf.window
+    assert left <= found <= right - long + ink.size * SCALE
+    whole = [s for s in np.arange(left, right - long, 100) if ((spans[:, 0] >= s) & (spans[:, 1] <= s + long)).any()]
+    assert ((spans[:, 0] >= found - SCALE) & (spans[:, 1] <= found + long + SCALE)).any()
+    edge = 2.0 * (12 + 4) * len(words) + 60  # squares are half a millimetre wide
+    assert covered(found) <= min(map(covered, whole)) + edge
+
+
+def test_a_strip_of_a_section_that_cuts_nothing_has_no_place() -> None:
+    own = Fold.of(whole_window(leaves_of(MODEL, PLAN)), PLAN.extents, SCALE, RULE)
+    (leaf,) = leaves_of(MODEL, strip_cut(SECTION, InsetStrip(drawing=1, base=0.5, top=2.0)))
+    with pytest.raises(ImpossibleCut, match="cuts nothing between these heights"):
+        least_covered(Ink.of([], own.frame), own, leaf, spans_of(()), SCALE, 2000.0)
 
 
 def test_several_strips_open_several_gaps_and_those_in_one_line_share_theirs() -> None:

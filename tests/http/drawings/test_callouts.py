@@ -291,6 +291,28 @@ def test_a_strip_that_covers_a_band_tells_its_levels_and_comes_with_its_project(
     assert sorted(t["text"] for t in again["labels"]) == sorted(t["text"] for t in shown["labels"])
 
 
+def test_a_place_is_proposed_for_a_strip_where_it_covers_least(
+    installation: Installation, hut_project: int, section: dict
+) -> None:
+    plan = plan_of(installation, hut_project)
+    url = f"/api/projects/{hut_project}/strip-place"
+    strip = {"drawing": section["id"], "base": 0.2, "top": 2.2, "replaces": True}
+    wanted = {"cut": plan["cut"], "style": {**plan["style"], "strips": [strip]}, "number": 0, "long": 1.5}
+    found = installation.call("POST", url, wanted)
+    assert found.status == 200, found.body
+    assert found.json["end"] - found.json["start"] == pytest.approx(1.5)
+    edit(installation, plan, style={**plan["style"], "strips": [{**strip, **found.json}]})
+    assert head(installation, plan)["findings"] == []
+    for wrong, word in (
+        ({"number": 3}, "no strip of this number"),
+        ({"cut": section["cut"]}, "Only a plan has strips"),
+        ({"style": {**plan["style"], "strips": [{**strip, "base": 40, "top": 41}]}}, "cuts nothing between"),
+    ):
+        refused = installation.call("POST", url, wanted | wrong)
+        assert refused.status == 422
+        assert word in str(refused.json)
+
+
 def test_breaks_that_leave_nothing_are_refused_and_lost_ones_are_not_drawn(
     installation: Installation, section: dict
 ) -> None:

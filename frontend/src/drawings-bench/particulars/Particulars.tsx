@@ -103,6 +103,8 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         />
         {cut.kind === "plan" && cut.look === "down" && (
           <StripPart
+            project={project.id}
+            cut={cut}
             style={style}
             sections={drawings.filter((d) => d.kind === "section" && d.cut.kind === "section")}
             onSave={onSave}

@@ -12,10 +12,12 @@ from edge_slice.app.drawings.placing_documents import (
     PickAt,
     PickIn,
     PropertyChoice,
+    StripPlaceOut,
+    StripPlaceRequest,
 )
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
-from edge_slice.app.views.composed import shown_cut_of
+from edge_slice.app.views.composed import shown_cut_of, unsaved
 from edge_slice.core.cut import Extents, ImpossibleCut
 from edge_slice.core.cut.placing.fitting import fitted
 from edge_slice.core.cut.placing.picking import drawn_of, pick_at, pick_in
@@ -24,6 +26,8 @@ from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.rules.recognition import findable
 from edge_slice.core.model import Model
+from edge_slice.core.project.drawn import least_covered_by
+from edge_slice.core.project.followed import Followed
 from edge_slice.store.database import reading
 
 MOST_LINES = 600  # point lists of an element that are sent to light it
@@ -56,6 +60,16 @@ def fitted_extents(project_id: int, wanted: FitRequest) -> Extents:
         return fitted(model, result, wanted.to)
     except ImpossibleCut as error:
         raise Refused(str(error), "to") from error
+
+
+def strip_place(project_id: int, wanted: StripPlaceRequest) -> StripPlaceOut:
+    """Where a strip that covers a band of a plan covers least of it."""
+    if wanted.number >= len(wanted.style.strips):
+        raise Refused("The plan has no strip of this number.", "number")
+    with reading() as session:
+        shown = unsaved(session, project_id, wanted.cut, wanted.style)
+        start, end = least_covered_by(shown.source, Followed(shown.source), shown, wanted.number, wanted.long)
+    return StripPlaceOut(start=start, end=end)
 
 
 def words_of(project_id: int) -> ModelWords:

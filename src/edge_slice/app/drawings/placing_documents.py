@@ -209,3 +209,18 @@ class FitRequest(ViewRequest):
 
 class FittedOut(BaseModel):
     extents: Extents
+
+
+class StripPlaceRequest(ViewRequest):
+    """A plan with its strips, of which one (its `number` in the list, from 0 on), so `long` in metres, looks for the
+    place where it covers least."""
+
+    number: Annotated[int, Field(ge=0, le=11)]
+    long: Annotated[float, Field(ge=0.05, le=1000, allow_inf_nan=False)]
+
+
+class StripPlaceOut(BaseModel):
+    """From where to where along its section, metres."""
+
+    start: float
+    end: float

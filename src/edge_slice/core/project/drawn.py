@@ -12,6 +12,9 @@ from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, Marker, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.clear_places import Ink
+from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
+from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import laid_in
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.paper import check_paper
@@ -63,6 +66,33 @@ def with_strips(source: Source, shown: Shown, display: DisplayList, strips: Stri
         display = laid_in(display, drawn, strips.opening, pen)
         findings = (*display.findings, *strips.findings)
     return replace(display, findings=findings)
+
+
+def least_covered_by(source: Source, followed: Followed, shown: Shown, number: int, long: float) -> tuple[float, float]:
+    """From where to where, metres along its section, the strip of this `number` (from 0 on) of a plan covers least of
+    it, where it is `long` metres. Raises `Refused` where it can't be laid in."""
+    plan = replace(shown, style=shown.style.model_copy(update={"strips": ()}))
+    wanted = shown.style.strips[number].model_copy(update={"start": None, "end": None, "replaces": True})
+    alone = replace(shown, style=shown.style.model_copy(update={"strips": (wanted,)}))
+    found = strips_of(source, followed, alone)
+    if not found.strips:
+        raise Refused(found.findings[0] if found.findings else "Only a plan has strips.", "number")
+    (strip,) = found.strips
+    others = [s for k, s in enumerate(shown.style.strips) if k != number and s.replaces]
+    beside = replace(shown, style=shown.style.model_copy(update={"strips": tuple(others)}))
+    result, display = composed_view(plan, (), (), with_markers=False)
+    fold = Fold.of(result.extents, plan.cut.extents, plan.style.scale, plan.standard.breaks)
+    ink = Ink.of(list(display.items), fold.frame)
+    for box in strips_of(source, followed, beside).kept_clear:
+        ink.enter(box)
+    section = shown_as(source, (strip.cut, ""), strip.style)
+    (leaf,) = leaves_of(section.model, section.cut)
+    try:
+        start = least_covered(ink, fold, leaf, spans_of(cut_of(section).faces), plan.style.scale, long * 1000.0)
+    except ImpossibleCut as error:
+        raise Refused(str(error), "number") from error
+    start = round(start / 1000.0, 2)
+    return start, round(min(start + long, leaf.window[2] / 1000.0), 2)
 
 
 def _strip(source: Source, strip: Strip) -> DisplayList:

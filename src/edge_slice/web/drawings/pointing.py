@@ -16,6 +16,8 @@ from edge_slice.app.drawings.placing_documents import (
     ModelWords,
     PickAt,
     PickIn,
+    StripPlaceOut,
+    StripPlaceRequest,
 )
 from edge_slice.app.projects import shown_sets
 from edge_slice.app.projects.documents import ShownSetEdit, ShownSetNew, ShownSetOut
@@ -73,6 +75,12 @@ def pick_in(path: ById, body: PickIn) -> Response:
 def fit_extents(path: ById, body: FitRequest) -> Response:
     """Extents that hug the building, what is cut, or what is seen; nothing is saved"""
     return answer(FittedOut(extents=picks.fitted_extents(path.id, body)))
+
+
+@api.post("/projects/<int:id>/strip-place", responses={200: StripPlaceOut})
+def strip_place(path: ById, body: StripPlaceRequest) -> Response:
+    """Where along its section a strip of a plan covers least of it; nothing is saved"""
+    return answer(picks.strip_place(path.id, body))
 
 
 @api.get("/projects/<int:id>/words", responses={200: ModelWords})
