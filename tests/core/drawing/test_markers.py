@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -243,6 +244,28 @@ def test_a_lone_head_moves_along_its_plane_off_a_wall() -> None:
     x, y = laid.heads[0].centre
     assert y == 0
     assert x + FORM.radius < 40 or x - FORM.radius > 60
+
+
+@pytest.mark.parametrize("kind", ["section", "elevation"])
+def test_the_wedge_of_a_head_is_clear_of_words_too(kind: str) -> None:
+    """Words beside a head, at the side that it looks to: on their own line the circle alone would be clear."""
+    model = model_of(box((0, 0, 0), (10, 5, 3)))
+    cut = PlanCut(storey=model.storeys[0].guid, height=1.2)
+    plain = HeadRoom.of(model, cut_model(model, cut), cut, DrawingSpec(scale=100), STANDARD)
+    section = ((5.0, -1.0), (5.0, 6.0)) if kind == "section" else ((-2.0, -3.0), (12.0, -3.0))
+    marker = Marker(1, "A", "–", section, "left", kind)  # type: ignore[arg-type]
+    (usual,) = laid_out([marker], 100, FORM, (-10, -50, 110, 80), plain)
+    x, y = usual.heads[0].centre
+    r = FORM.radius
+    words = (
+        (x - 1.6 * r - 8, y - 1, x - 1.4 * r, y + 1) if kind == "section" else (x - 4, y + 1.4 * r, x + 4, y + 2.4 * r)
+    )
+    (moved,) = laid_out([marker], 100, FORM, (-10, -50, 110, 80), plain.with_boxes([words]))
+    items, _ = placed_markers([marker], 100, STANDARD, Pen(0.35, "#000000"), (-10, -50, 110, 80),
+                              plain.with_boxes([words]))  # fmt: skip
+    assert not np.allclose(moved.heads[0].centre, (x, y))
+    for item in (i for i in items if i.role in ("marker wedge", "marker head")):
+        assert not shapely.intersects(shapely.convex_hull(shapely.MultiPoint(item.points)), shapely.box(*words))
 
 
 STEPPED = ((0.0, 0.0), (4.0, 0.0), (4.0, 3.0), (9.0, 3.0))

@@ -8,6 +8,10 @@ import { useLengths } from "../../fields/lengths";
 import { Part } from "../../fields/Part";
 import { directions, rounded, shifted } from "../cutting/plan-geometry";
 
+/** A thing by its name, with its kind before it where the name doesn't begin with that. */
+const withKind = ({ kind, name }: Passage) =>
+  name.toLowerCase().startsWith(kind.toLowerCase()) ? name : `${kind} ${name}`;
+
 const EXPLAINED = new Set(["room", "stair", "door", "window", "column"]);
 
 type Props = {
@@ -71,7 +75,7 @@ export function CutReportPart({ project, drawing, cut, style, onSave }: Props) {
         <div role="status" className="flex flex-col gap-1 text-xs text-warning">
           {data.along.map((p) => (
             <p key={`${p.guid} ${p.start}`}>
-              Runs along inside {p.kind} {p.name} for {say(p.end - p.start)}.
+              Runs along inside {withKind(p)} for {say(p.end - p.start)}.
             </p>
           ))}
           {data.clear === null ? (

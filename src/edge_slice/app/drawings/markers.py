@@ -19,6 +19,7 @@ from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import Laid, laid_out, marker_form
 from edge_slice.core.drawing.spec import CalloutStyle
 from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.drawn import drawn_strips
 from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
 from edge_slice.core.recent import Recent
 from edge_slice.store.database import reading
@@ -79,7 +80,7 @@ def _shown(drawings: Drawings, row: Drawing, cut: AnyCut, style: DrawingSpec) ->
         return []
     try:
         left, base, right, top = (x / style.scale for x in cut_of(shown).extents)
-        standing = drawings.standing(row)
+        standing = (*drawings.standing(row), *drawn_strips(source, drawings.followed, shown).kept_clear)
     except Refused:
         return []  # the drawing itself says what is wrong with it
     frame, form = (left, base, right, top), marker_form(shown.standard)

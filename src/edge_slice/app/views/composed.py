@@ -23,7 +23,7 @@ from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.drawn import composed_view, strips_of, with_strips
+from edge_slice.core.project.drawn import composed_view, drawn_strips, with_strips
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
 from edge_slice.core.recent import Recent
@@ -113,9 +113,9 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
-    strips = strips_of(keys.source, keys.followed, shown)
+    strips = drawn_strips(keys.source, keys.followed, shown)
     result, display = composed_view(shown, markers, callouts, False, touched, (*standing, *strips.kept_clear))
-    display = with_strips(keys.source, shown, display, strips)
+    display = with_strips(shown, display, strips)
     facts = screen_facts(shown, result) | {
         "touched": [
             {
@@ -128,8 +128,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
         ],
         "findings": [shown.finding, *display.findings] if shown.finding else list(display.findings),
     }
-    if strips.opening is not None:
-        facts["folds"].append(_opened(strips.opening))
+    if strips.strips.opening is not None:
+        facts["folds"].append(_opened(strips.strips.opening))
     return to_screen(display, facts)
 
 

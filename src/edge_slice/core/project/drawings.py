@@ -19,7 +19,7 @@ from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.project.boards import Stood, board_of, shape_of
 from edge_slice.core.project.called_out import Callouts, title_of
-from edge_slice.core.project.drawn import composed_view, strips_of, with_strips
+from edge_slice.core.project.drawn import composed_view, drawn_strips, with_strips
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import mark_of
 from edge_slice.core.project.shown import saved
@@ -141,10 +141,10 @@ class Drawings:
         """A drawing as it is printed, with its markers, without its annotations."""
         shown = saved(self.source, self.followed, row)
         touched = self.source.touch_ups(row.id)
-        strips = strips_of(self.source, self.followed, shown)
+        strips = drawn_strips(self.source, self.followed, shown)
         markers, callouts, standing = self.markers(row), self.callouts(row), (*self.standing(row), *strips.kept_clear)
         display = composed_view(shown, markers, callouts, True, touched, standing)[1]
-        return with_strips(self.source, shown, display, strips)
+        return with_strips(shown, display, strips)
 
     def standing(self, row: DrawingRow) -> tuple[Box, ...]:
         """Where words of a drawing's annotations stand, by hand or by rule, mm on paper before it opens. Raises

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed, with_annotations
@@ -15,7 +15,7 @@ from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.breaks.insets import laid_in
+from edge_slice.core.drawing.breaks.insets import laid_in, words_beside
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
@@ -54,18 +54,36 @@ def strips_of(source: Source, followed: Followed, shown: Shown) -> Strips:
     return laid_out(shown.model, shown.cut, wanted, shown.style.scale, shown.standard.breaks)
 
 
-def with_strips(source: Source, shown: Shown, display: DisplayList, strips: Strips) -> DisplayList:
-    """A plan with its strips laid in; where one can't be, with what is wrong."""
-    findings = (*display.findings, *strips.findings)
-    if strips.opening is not None:
-        try:
-            drawn = [_strip(source, strip) for strip in strips.strips]
-        except Refused as error:
-            return replace(display, findings=(*findings, str(error)))
+@dataclass(frozen=True)
+class DrawnStrips:
+    """The strips of a plan as they lie in it, and each as it is drawn."""
+
+    strips: Strips
+    drawn: tuple[DisplayList, ...]
+
+    @property
+    def kept_clear(self) -> tuple[Box, ...]:
+        """What the rest of the plan keeps clear of: bands that are covered, and words that stand in or beside strips;
+        mm on its paper before it opens."""
+        opened = self.strips.opening
+        return () if opened is None else (*self.strips.kept_clear, *words_beside(self.drawn, opened))
+
+
+def drawn_strips(source: Source, followed: Followed, shown: Shown) -> DrawnStrips:
+    """The strips of a plan; none, with what is wrong, where one can't be cut."""
+    strips = strips_of(source, followed, shown)
+    try:
+        return DrawnStrips(strips, tuple(_strip(source, strip) for strip in strips.strips))
+    except Refused as error:
+        return DrawnStrips(Strips((), None, (*strips.findings, str(error))), ())
+
+
+def with_strips(shown: Shown, display: DisplayList, laid: DrawnStrips) -> DisplayList:
+    """A plan with its strips laid in, and what is wrong with those that can't be."""
+    if laid.strips.opening is not None:
         pen = pens_of(shown.standard, shown.style.scale)["frame fine"]
-        display = laid_in(display, drawn, strips.opening, pen)
-        findings = (*display.findings, *strips.findings)
-    return replace(display, findings=findings)
+        display = laid_in(display, laid.drawn, laid.strips.opening, pen)
+    return replace(display, findings=(*display.findings, *laid.strips.findings))
 
 
 def least_covered_by(source: Source, followed: Followed, shown: Shown, number: int, long: float) -> tuple[float, float]:

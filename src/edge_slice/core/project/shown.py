@@ -15,7 +15,7 @@ from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
 
-FORMAT = "19"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "20"  # part of every key: raise it when the same input is drawn differently
 KEPT = 24
 _cuts: Recent[CutResult] = Recent(KEPT)
 _newest: Recent[CutResult] = Recent(KEPT)  # by project and kind of cut

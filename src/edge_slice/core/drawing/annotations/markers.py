@@ -27,6 +27,7 @@ MOST_STEPS = 24  # half radii that a head steps back from others, and from what 
 NEAR_STEPS = 12  # of these, for the sake of lines alone
 MOST_PLACES = 100  # radii that a lone head moves along its plane
 AIR = 1.3  # radii around a head that are clear
+WEDGE = (1.1, 0.6)  # radii from the middle of a head to the middle of its wedge, and that one's clear half
 HEAD_ROOM = 2.6  # radii between the middles of heads that are clear of each other
 OPEN_REACH = 2.0  # overhangs of fine line that stay at each end of an open middle
 GROUND = "#ffffff"  # what heads are filled with
@@ -157,7 +158,7 @@ def laid_out(
             taken = np.array([*taken, *(head.centre for head in found[k].heads)]).reshape(-1, 2)
     for k, marker in enumerate(markers):
         if marker.kind != "section":
-            head = _lone_head(form, lines[k], frame, taken, room)
+            head = _lone_head(marker.look, form, lines[k], frame, taken, room)
             found[k] = Laid((), (head,))
             taken = np.array([*taken, head.centre])
     return found
@@ -175,34 +176,43 @@ def _section_laid(marker: Marker, form: MarkerForm, pieces: list[LaidPiece], tak
             away, shift = _unit(out), marker.style.shift[k]
             usual = at + away * (form.overhang + form.radius + shift)
             others = np.array([*taken, *(h.centre for h in heads)]).reshape(-1, 2) if heads else taken
-            aside[k] = 0.0 if shift else _step_back(usual, away, others, form.radius, room)
-            heads.append(Head(usual + away * aside[k], -away if k == 0 else away))
+            along = -away if k == 0 else away
+            view = _looks(along, marker.look)
+            aside[k] = 0.0 if shift else _step_back(usual, away, view, others, form.radius, room)
+            heads.append(Head(usual + away * aside[k], along))
         laid.append(LaidPiece(points, piece.ends, (aside[0], aside[1])))
     return Laid(tuple(laid), tuple(heads))
 
 
-def _step_back(usual: F64, away: F64, taken: F64, radius: float, room: HeadRoom | None) -> float:
-    """The least of a few steps along a line (2,) at which a head is clear of those that stand already (n, 2), and of
-    what is drawn: of all of it if that is not far, else of what is solid."""
+def _step_back(usual: F64, away: F64, view: F64, taken: F64, radius: float, room: HeadRoom | None) -> float:
+    """The least of a few steps along a line (2,) at which a head that looks to `view` (2,) is clear of those that stand
+    already (n, 2), and of what is drawn: of all of it if that is not far, else of what is solid."""
     steps = np.arange(MOST_STEPS) * radius / 2
     places = usual + steps[:, None] * away
-    found = _first_free(places, NEAR_STEPS, taken, radius, room)
+    found = _first_free(places, view, NEAR_STEPS, taken, radius, room)
     return 0.0 if found is None else float(steps[found])
 
 
-def _first_free(places: F64, near: int, taken: F64, radius: float, room: HeadRoom | None) -> int | None:
-    """The first of places (n, 2) clear of other heads and of what is drawn; clear of lines, too, only among the first
-    `near` of them. Where none is clear of what is drawn, the first that is clear of other heads."""
+def _first_free(places: F64, view: F64, near: int, taken: F64, radius: float, room: HeadRoom | None) -> int | None:
+    """The first of places (n, 2) at which a head that looks to `view` (2,) is clear of other heads and of what is
+    drawn; clear of lines, too, only among the first `near` of them. Where none is clear of what is drawn, the first
+    that is clear of other heads."""
     apart = np.hypot(*(places[:, None] - taken).transpose(2, 0, 1))
     clear = (apart >= HEAD_ROOM * radius - 1e-9).all(axis=1)
     wanted = [clear]
     if room is not None:
         reach = AIR * radius
-        wanted = [clear[:near] & room.all.free(places[:near], reach), clear & room.solid.free(places, reach), clear]
+        open_ = clear & room.solid.free(places + view * WEDGE[0] * radius, WEDGE[1] * radius)
+        wanted = [open_[:near] & room.all.free(places[:near], reach), open_ & room.solid.free(places, reach), clear]
     return next((int(k.argmax()) for k in wanted if k.any()), None)
 
 
-def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64, room: HeadRoom | None) -> Head:
+def _looks(along: F64, look: str) -> F64:
+    """The direction (2,) that a head on a line along `along` (2,) looks to."""
+    return np.array([-along[1], along[0]]) * (1 if look == "left" else -1)
+
+
+def _lone_head(look: str, form: MarkerForm, line: F64, frame: Box, others: F64, room: HeadRoom | None) -> Head:
     along = _unit(line[-1] - line[0])
     beyond = form.overhang + 2 * form.radius
     low, high = np.array(frame[:2]) - beyond, np.array(frame[2:]) + beyond
@@ -210,7 +220,7 @@ def _lone_head(form: MarkerForm, line: F64, frame: Box, others: F64, room: HeadR
     reach = min(int(np.hypot(*(line[-1] - line[0])) / 2 / form.radius), MOST_PLACES)
     steps = np.array(sorted(range(-reach, reach + 1), key=lambda n: (abs(n), n)))
     places = middle + (steps * form.radius)[:, None] * along
-    found = _first_free(places, NEAR_STEPS, others, form.radius, room)
+    found = _first_free(places, _looks(along, look), NEAR_STEPS, others, form.radius, room)
     return Head(middle if found is None else places[found], along)
 
 
@@ -297,7 +307,7 @@ def _corner(points: F64, length: float) -> list[Point]:
 def _head(marker: Marker, form: MarkerForm, head: Head, pen: Pen) -> tuple[list[Item], Link]:
     """One head of a marker, and the box that leads to its drawing."""
     centre, d = head.centre, head.along
-    n = np.array([-d[1], d[0]]) * (1 if marker.look == "left" else -1)
+    n = _looks(d, marker.look)
     source = f"marker:{marker.drawing}"
     fine = Pen(pen.width, pen.colour)
     fills = {"pen": pen.colour, "ground": GROUND, "none": None}

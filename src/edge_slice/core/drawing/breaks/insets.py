@@ -224,6 +224,18 @@ def _place(opened: Opening, high: dict[float, float], one: Lying, scale: float, 
     return Place(axes, np.array([start - left, low + margin - base]), band, one.replaces)
 
 
+def words_beside(strips: Sequence[DisplayList], opened: Opening) -> list[Box]:
+    """What the words of strips, in the order of their places, take up with a little air, as boxes on the plan's paper
+    before it opens."""
+    found: list[Box] = []
+    for place, strip in zip(opened.places, strips, strict=True):
+        laid = [_placed(i, place.axes.T, place.shift, turned=True) for i in strip.items]
+        for box in (box_of(item) for item in laid if isinstance(item, Label)):
+            flat = opened.unfolded(_corners(box))
+            found.append((*(flat.min(axis=0) - AIR).tolist(), *(flat.max(axis=0) + AIR).tolist()))
+    return found
+
+
 def laid_in(plan: DisplayList, strips: Sequence[DisplayList], opened: Opening, pen: Pen) -> DisplayList:
     """The opened plan with its strips, in the order of their places, between break lines."""
     axes = opened.axes
