@@ -4909,16 +4909,10 @@ export interface components {
         MarkerList: components["schemas"]["DrawingMarkersOut"][];
         /**
          * MarkerOut
-         * @description A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
-         *     the side of it that is looked at; `at` is where the head of an elevation stands there; `aside` is how far the heads
-         *     of a section stand further out than usual, mm on paper, clear of others.
+         * @description A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), the
+         *     side of it that is looked at, and what of the line shows there; `at` is where the head of an elevation stands.
          */
         MarkerOut: {
-            /** Aside */
-            aside: [
-                number,
-                number
-            ];
             /** At */
             at: [
                 number,
@@ -4943,9 +4937,33 @@ export interface components {
             look: "left" | "right";
             /** Lower */
             lower: string;
+            /** Pieces */
+            pieces: components["schemas"]["MarkerPieceOut"][];
             style: components["schemas"]["MarkerStyle"];
             /** Upper */
             upper: string;
+        };
+        /**
+         * MarkerPieceOut
+         * @description A stretch of a cutting line that a drawing shows, metres in its axes; at which of its ends it may have a head,
+         *     and how far that stands further out than usual, mm on paper, clear of others.
+         */
+        MarkerPieceOut: {
+            /** Aside */
+            aside: [
+                number,
+                number
+            ];
+            /** Ends */
+            ends: [
+                boolean,
+                boolean
+            ];
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
         };
         /**
          * MarkerRule

@@ -201,9 +201,9 @@ def test_heads_of_close_sections_step_back_from_each_other_and_moved_ones_stay()
         apart = np.hypot(*(centres[:, None] - centres[None]).transpose(2, 0, 1)) + 1e9 * np.eye(len(centres))
         assert apart.min() >= HEAD_ROOM * FORM.radius
         assert [h[end].centre[0] for h in heads] == pytest.approx([20, 23, 26, 90])
-    assert laid_out(close, 100, FORM, frame)[3].aside == (0.0, 0.0)
+    assert laid_out(close, 100, FORM, frame)[3].pieces[0].aside == (0.0, 0.0)
     put = Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 1.0)))
-    assert laid_out([close[0], put], 100, FORM, frame)[1].aside[1] == 0.0
+    assert laid_out([close[0], put], 100, FORM, frame)[1].pieces[0].aside[1] == 0.0
 
 
 def test_heads_step_back_from_walls_and_bubbles_and_where_it_is_near_from_lines() -> None:
@@ -216,11 +216,11 @@ def test_heads_step_back_from_walls_and_bubbles_and_where_it_is_near_from_lines(
     markers = [Marker(k, "A", "–", line, "left") for k, line in enumerate(lines)]
     free, wall, low = laid_out(markers, 100, FORM, frame, room)
     usual = 85 + FORM.overhang + FORM.radius
-    assert free.aside == (0.0, 0.0)
+    assert free.pieces[0].aside == (0.0, 0.0)
     for laid in (wall, low):
         assert laid.heads[1].centre[1] - FORM.radius > 94
-        assert laid.heads[1].centre[1] == pytest.approx(usual + laid.aside[1])
-    assert (laid_out(markers, 100, FORM, frame)[1]).aside == (0.0, 0.0)
+        assert laid.heads[1].centre[1] == pytest.approx(usual + laid.pieces[0].aside[1])
+    assert laid_out(markers, 100, FORM, frame)[1].pieces[0].aside == (0.0, 0.0)
     moved = [Marker(1, "A", "–", lines[1], "left", style=MarkerStyle(shift=(0.0, 2.0)))]
     assert laid_out(moved, 100, FORM, frame, room)[0].heads[1].centre[1] == pytest.approx(usual + 2)
 

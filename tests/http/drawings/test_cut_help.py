@@ -1,5 +1,7 @@
 """Help to place and judge cuts, over HTTP: the report, acts on a line, copies, markers, and the names of views."""
 
+import re
+
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
@@ -94,6 +96,24 @@ def test_markers_show_where_cuts_cross(installation: Installation, hut_project: 
     assert crossing["drawing"] == across["id"]
     assert crossing["line"][0][0] == pytest.approx(2.5)  # along the first section, from y = -1
     assert installation.call("POST", url, {"drawings": [2_000_000_000]}).json == []
+
+
+def test_of_a_line_that_runs_out_of_a_plan_what_is_printed_shows(installation: Installation, hut_project: int) -> None:
+    far = add_section(installation, hut_project, {**SECTION, "line": [[-40, 1.5], [60, 1.5]]})
+    plan = plan_of(installation, hut_project)
+    extents = {**plan["cut"]["extents"], "left": -1, "right": 3}
+    installation.edit(f"/api/drawings/{plan['id']}", {"cut": {**plan["cut"], "extents": extents}})
+    url = f"/api/projects/{hut_project}/markers"
+    (shown,) = installation.call("POST", url, {"drawings": [plan["id"]]}).json
+    (marker,) = [m for m in shown["markers"] if m["drawing"] == far["id"]]
+    (piece,) = marker["pieces"]
+    assert piece["line"] == [[-1, 1.5], [3, 1.5]]
+    assert piece["ends"] == [True, True]
+    form = installation.call("GET", "/api/settings").json["marker"]
+    svg = installation.call("GET", f"/api/drawings/{plan['id']}/export.svg").body.decode()
+    places = [float(x) for x in re.findall(r'<text class="marker[^"]*"[^>]*? x="([^"]+)"[^>]*>A</text>', svg)]
+    out = sum(form["overhang"] + form["radius"] + aside for aside in piece["aside"])
+    assert max(places) - min(places) == pytest.approx(4000 / plan["style"]["scale"] + out, abs=0.01)
 
 
 def test_a_view_has_another_name_whenever_it_looks_different(installation: Installation, hut_project: int) -> None:

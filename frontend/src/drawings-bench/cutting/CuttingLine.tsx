@@ -1,4 +1,4 @@
-import type { SectionCut } from "../../api/client";
+import type { Marker, SectionCut } from "../../api/client";
 import { type Look, type Place, useBench } from "../../desk/drawings-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
@@ -114,6 +114,8 @@ type Props = {
   camera: Camera;
   scale: number;
   cut: SectionCut;
+  /** What shows of the line: its ends are held where that ends. */
+  pieces: Marker["pieces"];
   snapper: Snapper;
   onChange: (cut: SectionCut) => void;
   onDrop: () => void;
@@ -122,12 +124,13 @@ type Props = {
 export const SNAP_REACH = 10; // pixels
 
 /** Grips of the lit cutting line: ends, corners, middle, depth. Corners of a step move along with it. */
-export function CuttingLineGrips({ camera, scale, cut, snapper, onChange, onDrop }: Props) {
+export function CuttingLineGrips({ camera, scale, cut, pieces, snapper, onChange, onDrop }: Props) {
   const setSnap = useBench((s) => s.setSnap);
   const reach = (SNAP_REACH / camera.zoom) * (scale / 1000); // metres
   const points = cut.line as Place[];
   const [a, b] = [points[0] as Place, points[1] as Place];
   const last = points.length - 1;
+  const [start, end] = [pieces[0]?.line[0] ?? a, pieces.at(-1)?.line.at(-1) ?? (points[last] as Place)];
   const middle: Place = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   const { along, look } = directions(cut.line, cut.look);
   const shownDepth = legsOf(cut)[0]?.depth ?? UNLIMITED_BAND;
@@ -200,10 +203,10 @@ export function CuttingLineGrips({ camera, scale, cut, snapper, onChange, onDrop
         cursor="move"
         onDrag={moveAll}
       />
-      <Grip {...grip} at={onPaper(a, scale)} label="First end of the cutting line" onDrag={moveEnd(0)} />
+      <Grip {...grip} at={onPaper(start, scale)} label="First end of the cutting line" onDrag={moveEnd(0)} />
       <Grip
         {...grip}
-        at={onPaper(points[last] as Place, scale)}
+        at={onPaper(end, scale)}
         label="Second end of the cutting line"
         onDrag={moveEnd(last)}
       />

@@ -1,4 +1,4 @@
-import type { SectionCut, Settings, Style } from "../../api/client";
+import type { Marker, SectionCut, Settings, Style } from "../../api/client";
 import type { Place } from "../../desk/drawings-state";
 import type { Camera, Spot } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
@@ -7,10 +7,10 @@ import { directions, onModel, onPaper, shifted } from "./plan-geometry";
 type Props = {
   camera: Camera;
   scale: number;
-  cut: SectionCut;
+  look: SectionCut["look"];
   marker: Style["marker"];
-  /** How far the heads stand further out by themselves, mm on paper. */
-  aside: readonly number[];
+  /** What shows of the section's line. */
+  pieces: Marker["pieces"];
   form: Settings["marker"];
   onChange: (marker: Style["marker"]) => void;
   onDrop: () => void;
@@ -18,17 +18,31 @@ type Props = {
 const NEAR = 2; // mm on paper; a head that is dropped so near to its usual place stands there
 
 /** Grips of the heads of the lit section: each is dragged along its line. */
-export function HeadGrips({ camera, scale, cut, marker, aside, form, onChange, onDrop }: Props) {
+export function HeadGrips({ camera, scale, look, marker, pieces, form, onChange, onDrop }: Props) {
   const mm = scale / 1000;
-  const points = cut.line as Place[];
+  const [first, last] = [pieces[0], pieces.at(-1)];
+  if (!first || !last) return null;
+  const [start, end] = [first.line as Place[], last.line as Place[]];
   const ends = [
-    { name: "first", at: points[0] as Place, along: directions(points.slice(0, 2), cut.look).along, way: -1 },
-    { name: "last", at: points.at(-1) as Place, along: directions(points.slice(-2), cut.look).along, way: 1 },
+    {
+      name: "first",
+      piece: first,
+      at: start[0] as Place,
+      along: directions(start.slice(0, 2), look).along,
+      way: -1,
+    },
+    {
+      name: "last",
+      piece: last,
+      at: end.at(-1) as Place,
+      along: directions(end.slice(-2), look).along,
+      way: 1,
+    },
   ] as const;
-  return ends.map(({ name, at, along, way }, k) => {
-    if (marker.heads !== "both" && marker.heads !== name) return null;
+  return ends.map(({ name, piece, at, along, way }, k) => {
+    if ((marker.heads !== "both" && marker.heads !== name) || !piece.ends[k]) return null;
     const usual = form.overhang + form.radius;
-    const out = (usual + form.radius * 1.9 + (marker.shift?.[k] || (aside[k] ?? 0))) * mm * way;
+    const out = (usual + form.radius * 1.9 + (marker.shift?.[k] || (piece.aside[k] ?? 0))) * mm * way;
     const drag = (paper: Spot) => {
       const p = onModel(paper, scale);
       const far = ((p[0] - at[0]) * along[0] + (p[1] - at[1]) * along[1]) * way;

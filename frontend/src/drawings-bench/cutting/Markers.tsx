@@ -1,8 +1,8 @@
 import { memo, useDeferredValue } from "react";
-import type { Marker, Settings } from "../../api/client";
+import type { Marker, SectionCut, Settings } from "../../api/client";
 import type { Place } from "../../desk/drawings-state";
 import { type Camera, toScreen, turnedBy } from "../../drawing/camera";
-import { directions, distance, onPaper, shifted } from "./plan-geometry";
+import { clippedTo, directions, distance, onPaper, shifted } from "./plan-geometry";
 
 type Props = {
   camera: Camera;
@@ -17,7 +17,7 @@ type Props = {
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
 };
-type Ends = [start: Place, end: Place];
+const LEAST = 6; // pixels that the heavy part of a corner is long at least
 
 /** A cutting line with its heads, or the head of an elevation: number over sheet where placed, else the letter over a
  * dash. A project may have hundreds of them: each is drawn anew only when it looks different. */
@@ -35,36 +35,21 @@ export const DrawingMarker = memo(
 
 function MarkerShape(props: Props) {
   const { camera, scale, marker, title, lit, passive, form, onChoose, onBeside } = props;
-  const mm = scale / 1000; // metres of model in a millimetre of paper
-  const points = marker.line as Place[];
-  const [a, b] = [points[0] as Place, points.at(-1) as Place];
-  const first = directions(points.slice(0, 2), marker.look);
-  const last = directions(points.slice(-2), marker.look);
-  const own = marker.style?.shift ?? [0, 0];
-  const shift = [own[0] + (own[0] ? 0 : marker.aside[0]), own[1] + (own[1] ? 0 : marker.aside[1])] as const;
-  const tips: Ends = [
-    shifted(a, first.along, -(form.overhang + shift[0]) * mm),
-    shifted(b, last.along, (form.overhang + shift[1]) * mm),
-  ];
-  const heavy: Ends = [
-    shifted(tips[0], first.along, form.overhang * mm),
-    shifted(tips[1], last.along, -form.overhang * mm),
-  ];
-  const ends = [
-    { name: "first", at: shifted(tips[0], first.along, -form.radius * mm), ...first },
-    { name: "last", at: shifted(tips[1], last.along, form.radius * mm), ...last },
-  ];
+  const pieces = marker.pieces.map((piece) => laid(piece, marker, form, scale / 1000));
   const section = marker.kind === "section";
-  const heads = section
-    ? ends.filter((end) => marker.style?.heads === "both" || marker.style?.heads === end.name)
-    : [{ name: "middle", at: (marker.at as Place | null) ?? a, ...first }];
+  const first = directions((marker.line as Place[]).slice(0, 2), marker.look);
+  const middle = { name: "middle", at: (marker.at ?? marker.line[0]) as Place, ...first };
+  const heads = section ? pieces.flatMap((piece) => piece.heads) : [middle];
   const screen = (p: [number, number]) => toScreen(camera, onPaper(p, scale));
   const { upper, lower } = marker;
   const zoom = Math.max(camera.zoom, 10 / form.radius); // heads stay legible from afar
   const colour = lit ? "var(--ink-cut)" : "#2a3230";
-  const line = [screen(tips[0]), screen(heavy[0]), screen(heavy[1]), screen(tips[1])] as const;
-  const whole = [tips[0], ...points.slice(1, -1), tips[1]].map(screen).map((p) => `${p.x},${p.y}`);
   const width = lit ? 1.8 : 1.1;
+  const drawn = (places: Place[]) =>
+    places
+      .map(screen)
+      .map((p) => `${p.x},${p.y}`)
+      .join(" ");
   const dash = form.dash.map((d) => Math.max(d * width, 1)).join(" ");
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
@@ -87,28 +72,27 @@ function MarkerShape(props: Props) {
       }}
     >
       <title>{`${title} (Alt-click shows it in the other pane)`}</title>
-      {section && (
-        <>
-          <polyline points={whole.join(" ")} stroke="transparent" strokeWidth={12} />
-          <polyline
-            points={whole.join(" ")}
-            strokeWidth={width}
-            strokeDasharray={dash}
-            strokeOpacity={marker.style?.open_middle && !lit ? 0.25 : 1}
-          />
-          <line x1={line[0].x} y1={line[0].y} x2={line[1].x} y2={line[1].y} strokeWidth={2.6} />
-          <line x1={line[2].x} y1={line[2].y} x2={line[3].x} y2={line[3].y} strokeWidth={2.6} />
-          {points.slice(1, -1).map((p, k) => {
-            const key = `corner ${k + 1}`;
-            const [before, after] = [points[k] as Place, points[k + 2] as Place];
-            const reach = Math.max(form.corner * mm, 6 / camera.zoom / (1000 / scale));
-            const ends = [towards(p, before, reach), p, towards(p, after, reach)].map(screen);
-            return (
-              <polyline key={key} points={ends.map((q) => `${q.x},${q.y}`).join(" ")} strokeWidth={2.6} />
-            );
-          })}
-        </>
-      )}
+      {section &&
+        pieces.map(({ whole, heavy }) => (
+          <g key={drawn(whole)}>
+            <polyline points={drawn(whole)} stroke="transparent" strokeWidth={12} />
+            <polyline
+              points={drawn(whole)}
+              strokeWidth={width}
+              strokeDasharray={dash}
+              strokeOpacity={marker.style?.open_middle && !lit ? 0.25 : 1}
+            />
+            {[
+              ...heavy,
+              ...corners(
+                whole,
+                Math.max((form.corner * scale) / 1000, ((LEAST / camera.zoom) * scale) / 1000),
+              ),
+            ].map((stroke) => (
+              <polyline key={drawn(stroke)} points={drawn(stroke)} strokeWidth={2.6} />
+            ))}
+          </g>
+        ))}
       {heads.map(({ name, at: place, along, look }) => {
         const at = screen(place);
         const turned = ([x, y]: Place): Place => {
@@ -160,6 +144,63 @@ function MarkerShape(props: Props) {
     </g>
   );
 }
+
+/** A marker while the line of its section is dragged: what of it shows in the drawing, whose window is in mm of paper.
+ * Where its heads stand clear of others is told when it is dropped. */
+export function dragged(
+  marker: Marker,
+  cut: SectionCut,
+  window: number[] | undefined,
+  scale: number,
+): Marker {
+  const look = cut.look ?? "left";
+  const line = cut.line as Place[];
+  if (look === marker.look && String(line) === String(marker.line)) return marker;
+  const within = window
+    ? clippedTo(
+        window.map((x) => (x * scale) / 1000),
+        line,
+      )
+    : line;
+  const pieces = within.length > 1 ? [{ line: within, ends: [true, true], aside: [0, 0] }] : [];
+  return { ...marker, line, look, pieces: pieces as Marker["pieces"] };
+}
+
+/** A stretch of a cutting line as it is drawn: all of it, what of it is heavy at its ends, and its heads. */
+function laid(piece: Marker["pieces"][number], marker: Marker, form: Settings["marker"], mm: number) {
+  const points = piece.line as Place[];
+  const own = marker.style?.shift ?? [0, 0];
+  const whole = [...points];
+  const heavy: Place[][] = [];
+  const heads: ({ name: string; at: Place } & ReturnType<typeof directions>)[] = [];
+  for (const [k, name] of ["first", "last"].entries()) {
+    if (!piece.ends[k]) continue;
+    const ways = directions(k === 0 ? points.slice(0, 2) : points.slice(-2), marker.look);
+    const out = k === 0 ? -1 : 1;
+    const shift = own[k] || (piece.aside[k] ?? 0);
+    const tip = shifted(
+      (k === 0 ? points[0] : points.at(-1)) as Place,
+      ways.along,
+      out * (form.overhang + shift) * mm,
+    );
+    whole[k === 0 ? 0 : whole.length - 1] = tip;
+    heavy.push([tip, shifted(tip, ways.along, -out * form.overhang * mm)]);
+    if (marker.style?.heads === "both" || marker.style?.heads === name)
+      heads.push({
+        name: `${name} ${points[0]}`,
+        at: shifted(tip, ways.along, out * form.radius * mm),
+        ...ways,
+      });
+  }
+  return { whole, heavy, heads };
+}
+
+/** The heavy parts of a line about its corners, so many metres long. */
+const corners = (whole: Place[], reach: number): Place[][] =>
+  whole.slice(1, -1).map((p, k) => {
+    const [before, after] = [whole[k] as Place, whole[k + 2] as Place];
+    return [towards(p, before, reach), p, towards(p, after, reach)];
+  });
 
 /** The point so many metres from p on its way to q, at most half of the way. */
 const towards = (p: Place, q: Place, reach: number): Place => {

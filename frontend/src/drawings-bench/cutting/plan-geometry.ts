@@ -124,3 +124,35 @@ export function directions(line: SectionCut["line"], look: Look): { along: Place
 }
 
 export const shifted = ([x, y]: Place, [dx, dy]: Place, by: number): Place => [x + dx * by, y + dy * by];
+
+/** A line from where it first comes into a box (left, base, right, top) to where it last leaves it. */
+export function clippedTo(box: number[], line: Place[]): Place[] {
+  const legs = line
+    .slice(1)
+    .map((b, k) => ({ a: line[k] as Place, b, share: shareWithin(box, line[k] as Place, b) }));
+  const first = legs.findIndex((leg) => leg.share !== null);
+  const last = legs.findLastIndex((leg) => leg.share !== null);
+  const [from, to] = [legs[first], legs[last]];
+  if (!from?.share || !to?.share) return [];
+  return [
+    along(from.a, from.b, from.share[0]),
+    ...line.slice(first + 1, last + 1),
+    along(to.a, to.b, to.share[1]),
+  ];
+}
+
+const along = (a: Place, b: Place, t: number): Place => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
+
+/** From which to which share of its way from a to b a leg lies in a box; null where it doesn't. */
+function shareWithin(box: number[], a: Place, b: Place): [number, number] | null {
+  let [low, high] = [0, 1];
+  for (const k of [0, 1] as const) {
+    const d = b[k] - a[k];
+    const [least, most] = [(box[k] ?? 0) - a[k], (box[k + 2] ?? 0) - a[k]];
+    if (d === 0 && (least > 0 || most < 0)) return null;
+    if (d === 0) continue;
+    low = Math.max(low, Math.min(least / d, most / d));
+    high = Math.min(high, Math.max(least / d, most / d));
+  }
+  return high > low ? [low, high] : null;
+}

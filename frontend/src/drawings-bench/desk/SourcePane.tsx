@@ -31,7 +31,7 @@ import { type CalloutProps, PaneCallouts } from "../callouts/PaneCallouts";
 import { useCalling } from "../callouts/use-calling";
 import { CuttingLineGrips, DepthBand, SNAP_REACH } from "../cutting/CuttingLine";
 import { HeadGrips } from "../cutting/HeadGrips";
-import { MarkerLayer } from "../cutting/Markers";
+import { dragged, MarkerLayer } from "../cutting/Markers";
 import { MeasureLines, MeasureWords, useMeasure } from "../cutting/Measure";
 import { alongLine, distance, onModel, onPaper } from "../cutting/plan-geometry";
 import { SnapMark } from "../cutting/SnapMark";
@@ -134,12 +134,13 @@ export function SourcePane({
       litCut && lit
         ? markers.map((m) =>
             m.drawing === lit.id
-              ? { ...m, line: litCut.line, look: litCut.look ?? "left", style: litMarker ?? m.style }
+              ? { ...dragged(m, litCut, view?.window, scale), style: litMarker ?? m.style }
               : m,
           )
         : markers,
-    [markers, lit, litCut, litMarker],
+    [markers, lit, litCut, litMarker, view, scale],
   );
+  const litPieces = shownMarkers.find((m) => m.drawing === lit?.id)?.pieces ?? [];
   const { clicking, setClicking } = useBench();
   const measure = useBench((s) => s.measure);
   const measuring = useMeasure(plan.id, view, scale);
@@ -252,6 +253,7 @@ export function SourcePane({
                     camera={camera}
                     scale={scale}
                     cut={litCut}
+                    pieces={litPieces}
                     snapper={snapper}
                     onChange={onCut}
                     onDrop={onDrop}
@@ -261,9 +263,9 @@ export function SourcePane({
                   <HeadGrips
                     camera={camera}
                     scale={scale}
-                    cut={litCut}
+                    look={litCut.look}
                     marker={litMarker}
-                    aside={markers.find((m) => m.drawing === lit?.id)?.aside ?? []}
+                    pieces={litPieces}
                     form={settings.marker}
                     onChange={onHeads}
                     onDrop={onHeadsDrop}

@@ -8,7 +8,7 @@ from sqlmodel import Session
 
 from edge_slice.app.drawings.callout_documents import CalloutOut
 from edge_slice.app.drawings.drawing_rows import drawing_row, homes_as_said
-from edge_slice.app.drawings.placing_documents import DrawingMarkersOut, MarkerOut
+from edge_slice.app.drawings.placing_documents import DrawingMarkersOut, MarkerOut, MarkerPieceOut
 from edge_slice.app.errors import Refused
 from edge_slice.app.projects.state import state_of
 from edge_slice.app.views.keys import ViewKeys
@@ -110,6 +110,13 @@ def _out(marker: Marker, laid: Laid, scale: float) -> MarkerOut:
         line=list(marker.line),
         look="left" if marker.look == "left" else "right",
         style=marker.style,
-        aside=laid.aside,
+        pieces=[
+            MarkerPieceOut(
+                line=[(round(x, 4), round(y, 4)) for x, y in (piece.line * scale / 1000).tolist()],
+                ends=piece.ends,
+                aside=piece.aside,
+            )
+            for piece in laid.pieces
+        ],
         at=None if at is None or marker.kind == "section" else (round(float(at[0]), 4), round(float(at[1]), 4)),
     )

@@ -74,10 +74,18 @@ class PlacesOut(BaseModel):
     grid: list[GridLineOut]
 
 
+class MarkerPieceOut(BaseModel):
+    """A stretch of a cutting line that a drawing shows, metres in its axes; at which of its ends it may have a head,
+    and how far that stands further out than usual, mm on paper, clear of others."""
+
+    line: list[Point]
+    ends: tuple[bool, bool]
+    aside: tuple[float, float]
+
+
 class MarkerOut(BaseModel):
-    """A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), and
-    the side of it that is looked at; `at` is where the head of an elevation stands there; `aside` is how far the heads
-    of a section stand further out than usual, mm on paper, clear of others."""
+    """A drawing's marker on another one: the texts of its heads, its line in the axes of that other one (metres), the
+    side of it that is looked at, and what of the line shows there; `at` is where the head of an elevation stands."""
 
     drawing: int
     kind: MarkerKind
@@ -86,7 +94,7 @@ class MarkerOut(BaseModel):
     line: list[Point]
     look: Literal["left", "right"]
     style: MarkerStyle
-    aside: tuple[float, float]
+    pieces: list[MarkerPieceOut]
     at: Point | None
 
 

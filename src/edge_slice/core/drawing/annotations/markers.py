@@ -132,11 +132,6 @@ class Laid:
     pieces: tuple[LaidPiece, ...]
     heads: tuple[Head, ...]
 
-    @property
-    def aside(self) -> Ends:
-        """How far the heads at the ends of the line stand further out than usual, mm."""
-        return (self.pieces[0].aside[0], self.pieces[-1].aside[1]) if self.pieces else (0.0, 0.0)
-
 
 NOWHERE = Laid((), ())
 
