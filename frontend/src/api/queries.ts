@@ -8,6 +8,7 @@ import {
   type DrawingMarkers,
   isOutage,
   type ModelImport,
+  type Output,
   type Project,
   Refusal,
   type Settings,
@@ -57,6 +58,12 @@ export const keys = {
   issues: (project: number) => ["project", project, "issues"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,
 };
+
+/** The kinds of file that drawings become; of sheets alone, or all. */
+export function useOutputs(of: "sheets" | "drawings"): Output[] {
+  const { data } = useSettings();
+  return (data?.outputs ?? []).filter((one) => of === "drawings" || one.sheets);
+}
 
 export const useSettings = () =>
   useQuery({

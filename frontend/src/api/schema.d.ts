@@ -5430,6 +5430,23 @@ export interface components {
         /** OrderedSheets */
         OrderedSheets: components["schemas"]["SheetOut"][];
         /**
+         * OutputOut
+         * @description A kind of file that drawings become, by the ending of its name; `sheets`: whether sheets do too, `bound`: all of
+         *     them one file; `dots`: whether it has so many dots an inch.
+         */
+        OutputOut: {
+            /** Bound */
+            bound: boolean;
+            /** Dots */
+            dots: boolean;
+            /** Form */
+            form: string;
+            /** Name */
+            name: string;
+            /** Sheets */
+            sheets: boolean;
+        };
+        /**
          * OwnField
          * @description A field beyond ISO 7200, filled in on each sheet; named in braces where it stands.
          */
@@ -7014,6 +7031,8 @@ export interface components {
             new_plan: components["schemas"]["PlanCut"];
             new_section: components["schemas"]["SectionCut"];
             new_style: components["schemas"]["DrawingSpec"];
+            /** Outputs */
+            outputs: components["schemas"]["OutputOut"][];
             /** Scales */
             scales: number[];
             /** Sheet Sizes */
@@ -9513,7 +9532,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf" | "dxf" | "png" | "json";
+                form: "pdf" | "svg" | "dxf" | "png" | "json";
             };
             cookie?: never;
         };
@@ -15868,7 +15887,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
-                form: "svg" | "pdf" | "dxf" | "png";
+                form: "pdf" | "svg" | "dxf" | "png";
             };
             cookie?: never;
         };

@@ -2,6 +2,7 @@ import { Download } from "lucide-react";
 import { toast } from "sonner";
 import { addAnnotation } from "../api/annotations";
 import type { Drawing } from "../api/client";
+import { useOutputs } from "../api/queries";
 import { useComparison, useRevisions } from "../api/revisions";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
@@ -16,6 +17,7 @@ export function ComparePart({ project, revision, drawing, scale }: Props) {
   const { data: revisions = [] } = useRevisions(project, revision > 1);
   const { earlier, setEarlier, alone, setAlone } = useCompare();
   const { data: view, isFetching, error } = useComparison(drawing, earlier ?? undefined);
+  const outputs = useOutputs("sheets");
   const look = useLook((s) => s.lookAt);
   const older = revisions.slice(1);
   if (older.length === 0) return null;
@@ -88,14 +90,14 @@ export function ComparePart({ project, revision, drawing, scale }: Props) {
             </ul>
           )}
           <div className="flex flex-wrap gap-1">
-            {(["svg", "pdf", "dxf"] as const).map((form) => (
+            {outputs.map(({ form, name }) => (
               <a
                 key={form}
                 className="btn btn-xs"
                 href={`/api/drawings/${drawing.id}/export.${form}?revision=${earlier}`}
                 download
               >
-                <Download size={12} /> {form.toUpperCase()}
+                <Download size={12} /> {name}
               </a>
             ))}
             {view && view.regions.length > 0 && (

@@ -11,9 +11,9 @@ from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
 from edge_slice.core.model.files.units import Unit, Up
-from edge_slice.core.render.files import DPI
+from edge_slice.core.render.outputs import CUT, DPI, OUTPUTS
 
-FORMS = (".svg", ".pdf", ".dxf", ".png", ".json")
+FORMS = tuple(f".{form}" for form in (*OUTPUTS, CUT))
 FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
 WIDE_ANGLE = 60.0  # degrees of view of a perspective without a measure
 Place = tuple[float, float]
@@ -105,7 +105,7 @@ def parser() -> argparse.ArgumentParser:
     publish = commands.add_parser("publish", help="draw all sheets of a project file")
     publish.add_argument("project", type=Path, metavar="PROJECT.toml")
     publish.add_argument("--out", required=True, type=Path, metavar="DIR", help="folder that the files are written to")
-    publish.add_argument("--form", choices=("pdf", "svg", "png", "dxf"), default="pdf", help="one linked PDF (pdf)")
+    publish.add_argument("--form", choices=tuple(OUTPUTS), default="pdf", help="one linked PDF (pdf)")
     publish.add_argument("--sheets", nargs="+", default=[], metavar="NUMBER", help="only these")
     publish.add_argument("--dpi", type=float, default=DPI, metavar="N", help="dots an inch of .png (150)")
     publish.add_argument("--workers", type=int, default=2, metavar="N", help="sheets drawn at the same time (2)")
@@ -140,16 +140,17 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--annotate", nargs="+", default=[], choices=RULES, help="automatic sets of annotations")
     command.add_argument("--added", type=Path, metavar="FILE.json", help="annotations and touch-ups to add")
     command.add_argument("--earlier", type=Path, metavar="MODEL", help="an earlier file that the drawing is laid over")
-    command.add_argument(
-        "--out", required=True, type=Path, metavar="FILE", help="ends in .svg, .pdf, .dxf, .png or .json"
-    )
+    command.add_argument("--out", required=True, type=Path, metavar="FILE", help=f"ends in {_either(FORMS)}")
     command.add_argument("--dpi", type=float, default=DPI, metavar="N", help="dots an inch of a .png (150)")
 
 
 def check_form(out: Path, forms: tuple[str, ...] = FORMS) -> None:
     if out.suffix.lower() not in forms:
-        said = " or ".join((", ".join(forms[:-1]), forms[-1])) if len(forms) > 1 else forms[0]
-        wrong(f"--out must end in {said}, not {out.suffix or 'nothing'!r}")
+        wrong(f"--out must end in {_either(forms)}, not {out.suffix or 'nothing'!r}")
+
+
+def _either(words: tuple[str, ...]) -> str:
+    return " or ".join((", ".join(words[:-1]), words[-1])) if len(words) > 1 else words[0]
 
 
 def depths(texts: list[str]) -> list[float | None]:

@@ -14,7 +14,7 @@ from edge_slice.core.project.file_text import read_project
 from edge_slice.core.project.project_file import ProjectFile
 from edge_slice.core.project.publishing import Publisher
 from edge_slice.core.project.refused import Refused
-from edge_slice.core.render.files import TooManyPixels
+from edge_slice.core.render.outputs import TooManyPixels
 
 
 def publish(options: argparse.Namespace) -> None:

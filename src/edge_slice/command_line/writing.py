@@ -6,7 +6,6 @@ import argparse
 import json
 import sys
 from pathlib import Path
-from typing import cast
 
 from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
@@ -19,7 +18,7 @@ from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
-from edge_slice.core.render.files import DPI, Form, TooManyPixels, file_bytes
+from edge_slice.core.render.outputs import CUT, DPI, OUTPUTS, Drawn, TooManyPixels
 from edge_slice.core.render.page import page_box
 
 LEAST_DPI, MOST_DPI = 10.0, 1200.0
@@ -46,7 +45,7 @@ def write(
     result = cut_model(model, shown, standard.cut_rules(model))
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
-    if out.suffix.lower() == ".json":
+    if out.suffix.lower() == f".{CUT}":
         document = cut_document(model, result, style.scale, standard)
         out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
         return
@@ -118,10 +117,10 @@ def in_earlier(old: Model, new: Model, cut: AnyCut) -> AnyCut:
 
 def draw(display: DisplayList, title: str, out: Path, scale: float | None = None, dpi: float = DPI) -> None:
     """Write what is drawn, by the ending of the file; `scale`: where it has one; `dpi`: of pictures."""
-    form = cast(Form, out.suffix.lower()[1:])  # `check_form` saw to that
+    output = OUTPUTS[out.suffix.lower()[1:]]  # `check_form` saw to that
     if not LEAST_DPI <= dpi <= MOST_DPI:
         args.wrong(f"--dpi must lie between {LEAST_DPI:g} and {MOST_DPI:g}")
     try:
-        out.write_bytes(file_bytes(form, display, page_box(display), scale, title, dpi))
+        out.write_bytes(output.file(Drawn(display, page_box(display), title, scale, dpi)))
     except TooManyPixels as error:
         args.wrong(f"--dpi: {error}")

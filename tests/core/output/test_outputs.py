@@ -18,7 +18,8 @@ from edge_slice.core.drawing.display import paths_of
 from edge_slice.core.drawing.texts.lettering import font_bytes, text_width
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document, cut_schema
-from edge_slice.core.render.files import TooManyPixels, file_bytes, plain_name
+from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.render.outputs import OUTPUTS, Drawn, TooManyPixels
 from edge_slice.core.render.page import page_box
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import screen_arrays, to_screen
@@ -164,16 +165,16 @@ def test_schema_is_part_of_the_package() -> None:
 def test_a_picture_is_true_to_scale_and_no_larger_than_can_be_had() -> None:
     ring = [(10.0, 10.0), (60.0, 10.0), (60.0, 40.0), (10.0, 40.0)]
     display = DisplayList((paths_of("cut fill", [ring], None, "#000000", True),), (0, 0, 100, 50))
-    data = file_bytes("png", display, display.frame, None, "T", 254)
+    data = OUTPUTS["png"].file(Drawn(display, display.frame, "T", None, 254))
     with PIL.Image.open(io.BytesIO(data)) as picture:
         assert picture.size == (1000, 500)
         dark = np.asarray(picture.convert("L")) < 128
     rows, columns = np.nonzero(dark)
     assert (columns.min(), columns.max() + 1) == pytest.approx((100, 600), abs=1)
     assert (rows.min(), rows.max() + 1) == pytest.approx((100, 400), abs=1)
-    assert data == file_bytes("png", display, display.frame, None, "T", 254)
+    assert data == OUTPUTS["png"].file(Drawn(display, display.frame, "T", None, 254))
     with pytest.raises(TooManyPixels, match="million pixels; take"):
-        file_bytes("png", display, (0, 0, 2000, 2000), None, "T", 1200)
+        OUTPUTS["png"].file(Drawn(display, (0, 0, 2000, 2000), "T", None, 1200))
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,8 @@ import {
   ZoomIn,
 } from "lucide-react";
 import { type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
-import type { Drawing, Project, Settings } from "../../api/client";
+import type { Drawing, Output, Project, Settings } from "../../api/client";
+import { useOutputs } from "../../api/queries";
 import { scaleText } from "../../fields/scale";
 import { type MenuItem, WithMenu } from "../../shell/ContextMenu";
 import { DrawingName } from "./DrawingName";
@@ -53,6 +54,7 @@ type Row = { drawing: Drawing; depth: number; below: number; open: boolean };
 
 /** The tree of what was cut from what; rows can be dragged onto a sheet of the shelf. Only rows in view are drawn. */
 export function Lineage({ project, settings, drawings, chosen, ...acts }: Props) {
+  const outputs = useOutputs("drawings");
   const [closed, setClosed] = useState<ReadonlySet<number>>(new Set());
   const [also, setAlso] = useState<ReadonlySet<number>>(new Set());
   const [naming, setNaming] = useState<number>();
@@ -156,7 +158,7 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
                   items={
                     several.length > 1 && also.has(id)
                       ? menuOfMany(several, acts, () => setAlso(new Set()))
-                      : menuOf(item.drawing, acts, setNaming)
+                      : menuOf(item.drawing, acts, setNaming, outputs)
                   }
                 >
                   <TreeRow
@@ -183,14 +185,14 @@ export function Lineage({ project, settings, drawings, chosen, ...acts }: Props)
 type Acts = Pick<Props, "onChoose" | "onBeside" | "onRename" | "onDelete" | "onDeleteMany">;
 
 /** What can be done with a row. */
-function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void): MenuItem[] {
+function menuOf(drawing: Drawing, acts: Acts, onName: (id: number) => void, outputs: Output[]): MenuItem[] {
   return [
     { name: "Open", keys: "enter", run: () => acts.onChoose(drawing) },
     { name: "Show beside the open drawing", keys: "b", run: () => acts.onBeside(drawing) },
     { name: "Rename", keys: "F2", run: () => onName(drawing.id) },
     { name: "Delete", keys: "delete", run: () => acts.onDelete(drawing) },
-    ...(["pdf", "svg", "dxf"] as const).map((form) => ({
-      name: `Export as ${form.toUpperCase()}`,
+    ...outputs.map(({ form, name }) => ({
+      name: `Export as ${name}`,
       run: () => window.location.assign(`/api/drawings/${drawing.id}/export.${form}`),
     })),
   ];

@@ -4,7 +4,7 @@ import { AnnotationsPart } from "../../annotating/AnnotationsPart";
 import { ChosenPart } from "../../annotating/ChosenPart";
 import { TouchUpsPart } from "../../annotating/TouchUpsPart";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../../api/client";
-import { type DrawingChange, useStandards } from "../../api/queries";
+import { type DrawingChange, useOutputs, useStandards } from "../../api/queries";
 import { Part } from "../../fields/Part";
 import { ComparePart } from "../../revisions/ComparePart";
 import { CalloutPart } from "../callouts/CalloutPart";
@@ -43,6 +43,7 @@ type Props = {
 /** The settings of a drawing, in the order in which people set them. */
 export function Particulars({ project, drawing, cut, style, settings, sheets, ...props }: Props) {
   const { onSave, onTurn, picked, onSavePicked, drawings, shownHere, onChoose } = props;
+  const outputs = useOutputs("drawings");
   const { data: standards = [] } = useStandards(project.id);
   return (
     <aside aria-label="Particulars" className="flex h-full flex-col bg-base-200">
@@ -132,14 +133,14 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
         <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
         <Part title="Export">
           <div className="flex flex-wrap gap-1">
-            {(["svg", "pdf", "dxf", "png", "json"] as const).map((form) => (
+            {outputs.map(({ form, name }) => (
               <a
                 key={form}
                 className="btn btn-xs"
                 href={`/api/drawings/${drawing.id}/export.${form}`}
                 download
               >
-                <Download size={12} /> {form.toUpperCase()}
+                <Download size={12} /> {name}
               </a>
             ))}
           </div>

@@ -2,20 +2,20 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import type { Project, PublicationNew, Sheet } from "../../api/client";
 import { publish } from "../../api/publications";
+import { useOutputs } from "../../api/queries";
 import { Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 
-const FORMS = [
-  ["pdf", "PDF, linked"],
-  ["svg", "SVG"],
-  ["dxf", "DXF"],
-  ["png", "PNG"],
-] as const;
 type Which = "this" | "folder" | "all";
 
 /** Files of the sheet that is open, of its folder, or of all. */
 export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet: Sheet; sheets: Sheet[] }) {
   const [form, setForm] = useState<PublicationNew["form"]>("pdf");
+  const outputs = useOutputs("sheets");
+  const wanted = outputs.find((one) => one.form === form);
+  const forms = outputs.map(
+    ({ form, name, bound }) => [form as PublicationNew["form"], bound ? `${name}, linked` : name] as const,
+  );
   const [which, setWhich] = useState<Which>("all");
   const [dpi, setDpi] = useState(150);
   const folder = project.sheet_register.folders.find((f) => f.key === sheet.folder)?.name ?? "";
@@ -40,12 +40,12 @@ export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet
           ]}
           onChange={setWhich}
         />
-        <Choice label="As" value={form} options={FORMS} onChange={setForm} />
-        {form === "png" && (
+        <Choice label="As" value={form} options={forms} onChange={setForm} />
+        {wanted?.dots && (
           <NumberField label="Dots an inch" value={dpi} least={30} most={1200} onChange={setDpi} />
         )}
         <p className="text-xs opacity-85">
-          {form === "pdf"
+          {wanted?.bound
             ? "One file: layers, bookmarks by the register, every marker a link to its drawing."
             : "A file for each sheet, in one archive."}
         </p>
@@ -54,16 +54,21 @@ export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet
           className="btn btn-xs btn-primary"
           onClick={() => publish(project.id, { sheets: chosen.map((s) => s.id), form, dpi })}
         >
-          Make {form === "pdf" || chosen.length === 1 ? "the file" : `${chosen.length} files`}
+          Make {wanted?.bound || chosen.length === 1 ? "the file" : `${chosen.length} files`}
         </button>
         <div className="flex gap-1 border-t border-base-300 pt-2">
-          {(["pdf", "svg", "dxf", "png"] as const).map((f) => (
-            <a key={f} className="btn btn-xs flex-1" href={`/api/sheets/${sheet.id}/export.${f}`} download>
-              {f.toUpperCase()}
+          {outputs.map(({ form, name }) => (
+            <a
+              key={form}
+              className="btn btn-xs flex-1"
+              href={`/api/sheets/${sheet.id}/export.${form}`}
+              download
+            >
+              {name}
             </a>
           ))}
         </div>
-        <p className="text-xs opacity-85">These four: {sheet.number} alone, at once.</p>
+        <p className="text-xs opacity-85">These: {sheet.number} alone, at once.</p>
       </div>
     </details>
   );

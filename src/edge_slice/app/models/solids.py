@@ -36,7 +36,7 @@ from edge_slice.core.project.followed import CUT, Followed
 from edge_slice.core.project.naming import kind_of, mark_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.recent import Recent
-from edge_slice.core.render.files import plain_name
+from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.solid.directions import building_turn
 from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, part_bytes, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking

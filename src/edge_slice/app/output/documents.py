@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, RowId
+from edge_slice.core.render.outputs import Form
 
 State = Literal["waiting", "working", "ready", "failed", "cancelled"]
 Day = Annotated[str, Field(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
@@ -26,7 +27,7 @@ class PublicationNew(Input):
     With `issue` they are issued: frozen as they are."""
 
     sheets: Annotated[list[RowId], Field(max_length=1000)] = Field(default=[])
-    form: Literal["pdf", "svg", "dxf", "png"] = "pdf"
+    form: Form = "pdf"
     dpi: float = Field(default=150, ge=30, le=1200, allow_inf_nan=False)
     issue: IssueNew | None = None
 

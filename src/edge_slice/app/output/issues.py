@@ -17,12 +17,13 @@ from edge_slice.app.output.documents import (
     IssuesOut,
     SheetChangeOut,
 )
-from edge_slice.app.output.exports import MEDIA, File
+from edge_slice.app.output.exports import File
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.sheets import scale_of
-from edge_slice.core.render.files import plain_name
+from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.render.outputs import PdfOutput
 from edge_slice.core.render.pdf import Page, to_pdf
 from edge_slice.core.render.screen import from_screen, to_screen
 from edge_slice.core.sheet.comparison import SheetChanges, sheets_compared
@@ -89,7 +90,7 @@ def issue_file(issue_id: int) -> File:
     with reading() as session:
         issue = _issue(session, issue_id)
         name = f"{project_row(session, issue.project_id).name} {issue.code}"
-        return File(f"{plain_name(name)}.pdf", MEDIA["pdf"], b"".join(read_chunks(session, issue.pdf_hash)))
+        return File(f"{plain_name(name)}.pdf", PdfOutput.media_type, b"".join(read_chunks(session, issue.pdf_hash)))
 
 
 def issued_sheet_file(issued_id: int) -> File:
@@ -97,7 +98,7 @@ def issued_sheet_file(issued_id: int) -> File:
     with reading() as session:
         row, issue = _issued(session, issued_id)
         name = plain_name(f"{row.number} {row.title} {issue.code}")
-        return File(f"{name}.pdf", MEDIA["pdf"], b"".join(read_chunks(session, row.pdf_hash)))
+        return File(f"{name}.pdf", PdfOutput.media_type, b"".join(read_chunks(session, row.pdf_hash)))
 
 
 def issued_screen(issued_id: int) -> bytes:
@@ -160,7 +161,7 @@ def changes_file(issue_id: int) -> File:
         for sheet in changed:
             display = compared_sheet(session, sheet.issued_sheet or 0)[1].display
             pages.append(Page(display, display.frame, f"{sheet.number} {sheet.title}"))
-    return File(f"{plain_name(name)}.pdf", MEDIA["pdf"], to_pdf(pages, name))
+    return File(f"{plain_name(name)}.pdf", PdfOutput.media_type, to_pdf(pages, name))
 
 
 def shifted_since(session: Session, issued_id: int, around: SheetsAround, sheet: Sheet) -> set[int]:

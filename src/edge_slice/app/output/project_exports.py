@@ -36,7 +36,7 @@ from edge_slice.core.project.project_file import (
     SheetTable,
 )
 from edge_slice.core.project.sheets import folder_of, size_of
-from edge_slice.core.render.files import plain_name
+from edge_slice.core.render.file_names import plain_name
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.database import reading
 from edge_slice.store.tables import (

@@ -12,14 +12,15 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.output.documents import PublicationNew, PublicationOut
-from edge_slice.app.output.exports import MEDIA, File, archive
+from edge_slice.app.output.exports import File, archive
 from edge_slice.app.output.issues import check_code, freeze
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
 from edge_slice.core.project.sheets import sheet_file_name
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
-from edge_slice.core.render.files import plain_name
+from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.render.outputs import OUTPUTS, PdfOutput
 from edge_slice.core.sheet import IssuedRow
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
@@ -103,7 +104,7 @@ def file_of(publication_id: int) -> File:
         if row.file_hash is None:
             raise NotFound("This file is not ready; its state says why.")
         data = b"".join(read_chunks(session, row.file_hash))
-    media = "application/zip" if row.file_name.endswith(".zip") else MEDIA["pdf"]
+    media = "application/zip" if row.file_name.endswith(".zip") else PdfOutput.media_type
     return File(row.file_name, media, data)
 
 
@@ -188,7 +189,8 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
     project = project_row(session, project_id)
     title = f"{project.name} {wanted.issue.code}" if wanted.issue else project.name
     subject = wanted.issue.purpose if wanted.issue else ""
-    row.file_name = f"{plain_name(title)}.pdf" if wanted.form == "pdf" else f"{plain_name(title)}-{wanted.form}.zip"
+    bound = OUTPUTS[wanted.form].bound
+    row.file_name = f"{plain_name(title)}.{wanted.form}" if bound else f"{plain_name(title)}-{wanted.form}.zip"
     keys = [_key(around, s, wanted) for s in sheets]
     made = key_of("set", title, subject, wanted.form, *keys)
 
@@ -210,14 +212,14 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
 
 def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew, title: str, subject: str) -> bytes:
     """The file of all sheets."""
-    if wanted.form == "pdf":
+    if OUTPUTS[wanted.form].bound:
         return bound([leaf_from_bytes(_part(around, s, wanted)) for s in sheets], title, subject)
     return archive([(sheet_file_name(s, wanted.form), _part(around, s, wanted)) for s in sheets])
 
 
 def _key(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> str:
     """The name of what a publication keeps of a sheet."""
-    if wanted.form != "pdf":
+    if not OUTPUTS[wanted.form].bound:
         return key_of("file", wanted.form, str(wanted.dpi), around.picture(row))
     return key_of("page", around.picture(row), repr([p.home for p in around.on(row)]))
 
@@ -226,7 +228,7 @@ def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
     """What a publication keeps of a sheet: its file, or the page that is bound."""
 
     def make() -> bytes:
-        if wanted.form != "pdf":
+        if not OUTPUTS[wanted.form].bound:
             return around.file(row, wanted.form, wanted.dpi)
         return leaf_bytes(around.leaf(row))
 

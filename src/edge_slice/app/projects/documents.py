@@ -146,6 +146,17 @@ class ScaleOut(BaseModel):
     name: str
 
 
+class OutputOut(BaseModel):
+    """A kind of file that drawings become, by the ending of its name; `sheets`: whether sheets do too, `bound`: all of
+    them one file; `dots`: whether it has so many dots an inch."""
+
+    form: str
+    name: str
+    sheets: bool
+    bound: bool
+    dots: bool
+
+
 class SettingsOut(BaseModel):
     """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
     is a placeholder."""
@@ -156,6 +167,7 @@ class SettingsOut(BaseModel):
     scales: list[float]
     imperial_scales: list[ScaleOut]
     sheet_sizes: list[str]
+    outputs: list[OutputOut]
     marker: MarkerForm
     new_style: DrawingSpec
     new_section: SectionCut

@@ -14,7 +14,8 @@ from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.settling import settle
 from edge_slice.core.project.sheets import Sheets, sheet_file_name, sheet_title
 from edge_slice.core.render.binding import Leaf, bound
-from edge_slice.core.render.files import Form, plain_name
+from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.render.outputs import OUTPUTS
 
 
 class Publisher:
@@ -34,7 +35,7 @@ class Publisher:
         return [s.number for s in self._sheets.sheets]
 
     def files(
-        self, form: Form, only: list[str], dpi: float, at_once: int, said: Callable[[str], None]
+        self, form: str, only: list[str], dpi: float, at_once: int, said: Callable[[str], None]
     ) -> list[tuple[str, bytes]]:
         """Names and bytes: one linked PDF of all, or a file for each sheet. The order of work has no influence on
         them. `only`: numbers of sheets, none for all; each sheet is `said` when it is drawn."""
@@ -44,10 +45,10 @@ class Publisher:
         rows = [s for s in self._sheets.sheets if not only or s.number in only]
         if not rows:
             raise Refused("This project has no sheets.", "sheet")
-        if form == "pdf":
+        if OUTPUTS[form].bound:
             with ThreadPoolExecutor(at_once) as pool:
                 leaves = list(pool.map(lambda row: self._leaf(row, said), rows))
-            return [(f"{plain_name(self.project.name)}.pdf", bound(leaves, self.project.name))]
+            return [(f"{plain_name(self.project.name)}.{form}", bound(leaves, self.project.name))]
         with ThreadPoolExecutor(at_once) as pool:
             return list(pool.map(lambda row: self._file(row, form, dpi, said), rows))
 
@@ -56,7 +57,7 @@ class Publisher:
         said(leaf.title)
         return leaf
 
-    def _file(self, row: FileSheet, form: Form, dpi: float, said: Callable[[str], None]) -> tuple[str, bytes]:
+    def _file(self, row: FileSheet, form: str, dpi: float, said: Callable[[str], None]) -> tuple[str, bytes]:
         data = self._sheets.file(row, form, dpi)
         said(sheet_title(row))
         return sheet_file_name(row, form), data

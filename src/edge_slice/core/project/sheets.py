@@ -15,7 +15,8 @@ from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.binding import Entry, Leaf
-from edge_slice.core.render.files import Form, file_bytes, plain_name
+from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.render.outputs import OUTPUTS, Drawn
 from edge_slice.core.render.pdf import page_pdf
 from edge_slice.core.sheet import (
     IssuedRow,
@@ -53,7 +54,7 @@ def sheet_title(row: SheetRow) -> str:
     return f"{row.number} {row.title}"
 
 
-def sheet_file_name(row: SheetRow, form: Form) -> str:
+def sheet_file_name(row: SheetRow, form: str) -> str:
     return f"{plain_name(sheet_title(row))}.{form}"
 
 
@@ -171,10 +172,10 @@ class Sheets(Generic[S, P, D]):
         )  # fmt: skip
         return compose_sheet(spec, tuple(self._placed(p) for p in self.on(row)), default_standard())
 
-    def file(self, row: S, form: Form, dpi: float) -> bytes:
+    def file(self, row: S, form: str, dpi: float) -> bytes:
         """A sheet as a file; `dpi` of a picture. Raises `TooManyPixels`."""
         display = self.display(row)
-        return file_bytes(form, display, display.frame, None, sheet_title(row), dpi)
+        return OUTPUTS[form].file(Drawn(display, display.frame, sheet_title(row), None, dpi))
 
     def leaf(self, row: S) -> Leaf:
         """A sheet as a page that can be bound. Markers lead to the homes of drawings."""

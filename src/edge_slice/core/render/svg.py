@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import base64
+from dataclasses import replace
 from html import escape
+from typing import TypeVar
 
 import numpy as np
 
@@ -95,3 +97,24 @@ def _set_label(item: Label, left: float, top: float) -> str:
         runs.append(f'<tspan x="{start}" font-family="{family}" font-size="{size}">{escape(placed.run.text)}</tspan>')
     head = f'<text{_attributes(item)} x="{x}" y="{y}" xml:space="preserve" fill="{item.colour}"{turn}>'
     return f"{head}{''.join(runs)}</text>"
+
+
+Sourced = TypeVar("Sourced", bound=Paths | Label | Image)
+
+
+def numbered_anew(display: DisplayList) -> DisplayList:
+    """The numbers in sources ("annotation:1234") count from 1 in each file: those of a database say nothing in it."""
+    known: dict[str, str] = {}
+    counts: dict[str, int] = {}
+
+    def anew(item: Sourced) -> Sourced:
+        kind, colon, number = item.source.rpartition(":")
+        if not colon or not number.isdigit():
+            return item
+        if item.source not in known:
+            counts[kind] = counts.get(kind, 0) + 1
+            known[item.source] = f"{kind}:{counts[kind]}"
+        return replace(item, source=known[item.source])
+
+    items = tuple(anew(i) for i in display.items)
+    return replace(display, items=items, images=tuple(anew(i) for i in display.images))

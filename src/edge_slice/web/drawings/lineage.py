@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Literal
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
@@ -36,6 +35,7 @@ from edge_slice.app.drawings.placing_documents import (
 from edge_slice.app.output.exports import export_drawing
 from edge_slice.app.views import composed, recut
 from edge_slice.core.cut import SectionCut
+from edge_slice.core.render.outputs import FormOrCut
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
 api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -54,7 +54,7 @@ class CalloutsFate(BaseModel):
 
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf", "dxf", "png", "json"]
+    form: FormOrCut
 
 
 class OfRevision(BaseModel):

@@ -15,6 +15,7 @@ from edge_slice.app.output.project_imports import ARCHIVE
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
     HistoryOut,
+    OutputOut,
     PresenceIn,
     ProjectEdit,
     ProjectOut,
@@ -29,6 +30,7 @@ from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
 from edge_slice.core.model.files.units import FILE_KINDS, METRES
+from edge_slice.core.render.outputs import CUT, OUTPUTS
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, attached, author
@@ -47,6 +49,12 @@ class ProjectList(RootModel[list[ProjectOut]]):
     pass
 
 
+def _outputs() -> list[OutputOut]:
+    cut = OutputOut(form=CUT, name=CUT.upper(), sheets=False, bound=False, dots=False)
+    drawn = [OutputOut(form=o.form, name=o.name, sheets=True, bound=o.bound, dots=o.dots) for o in OUTPUTS.values()]
+    return [*drawn, cut]
+
+
 @api.get("/settings", responses={200: SettingsOut})
 def read_settings() -> Response:
     """Limits and choices of this installation"""
@@ -58,6 +66,7 @@ def read_settings() -> Response:
             scales=list(METRIC),
             imperial_scales=[ScaleOut(scale=s, name=scale_text(s)) for s in IMPERIAL],
             sheet_sizes=list(SHEET_SIZES),
+            outputs=_outputs(),
             marker=marker_form(default_standard()),
             new_style=DrawingSpec(),
             new_section=NEW_SECTION,

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
@@ -24,6 +22,7 @@ from edge_slice.app.sheets.documents import (
     SheetOut,
     SheetPictures,
 )
+from edge_slice.core.render.outputs import Form
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("sheets", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -39,7 +38,7 @@ class GuideList(RootModel[list[GuideOut]]):
 
 class ByIdAndForm(BaseModel):
     id: RowId
-    form: Literal["svg", "pdf", "dxf", "png"]
+    form: Form
 
 
 class OfDots(BaseModel):
