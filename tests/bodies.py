@@ -7,21 +7,11 @@ from numpy.typing import NDArray
 
 from edge_slice.core.model import BuildUp, Element, Layer, LayerFrame, Material, Model, Storey
 from edge_slice.core.model.mesh.triangles import build_mesh
+from edge_slice.library import box as box
 
 F64 = NDArray[np.float64]
 Body = tuple[F64, NDArray[np.int64]]
-BOX_FACES = np.array(
-    [
-        (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
-        (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7),
-    ]
-)  # fmt: skip
-
-
-def box(low: tuple[float, float, float], high: tuple[float, float, float]) -> Body:
-    (x0, y0, z0), (x1, y1, z1) = low, high
-    ring = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
-    return np.array([(x, y, z) for z in (z0, z1) for x, y in ring], float), BOX_FACES.copy()
+BOX_FACES = box((0, 0, 0), (1, 1, 1))[1]
 
 
 def pierced_box(low: tuple[float, float, float], high: tuple[float, float, float],

@@ -11,15 +11,14 @@ from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
 from edge_slice.command_line.reading import model_of
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut, cut_model
-from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.outputs import CUT, DPI, OUTPUTS, Drawn, TooManyPixels
 from edge_slice.core.render.page import page_box
+from edge_slice.library import cut_as_shown
 
 LEAST_DPI, MOST_DPI = 10.0, 1200.0
 
@@ -38,11 +37,7 @@ def write(
     options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
 ) -> None:
     standard, style = args.standard_of(options.standard), style_of(options)
-    shown = standard.shown_cut(spec, style.scale)
-    leaves = leaves_of(model, shown)
-    check_breaks(shown, leaves)
-    check_paper(whole_window(leaves), style.scale)
-    result = cut_model(model, shown, standard.cut_rules(model))
+    shown, result = cut_as_shown(model, spec, style, standard)
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
     if out.suffix.lower() == f".{CUT}":

@@ -10,7 +10,7 @@ from edge_slice.core.cut import PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import read_model
-from edge_slice.core.model.files.mesh_files import kind_of_name
+from edge_slice.core.model.mesh.bodies import kind_of_name
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 
 FORMS = ("glb", "gltf", "obj", "stl", "ply")

@@ -335,4 +335,5 @@ def shipped_standard(key: str) -> DrawingStandard:
 
 
 def default_standard() -> DrawingStandard:
+    """The standard that drawings begin with."""
     return shipped_standard(SHIPPED[0])

@@ -11,42 +11,16 @@ import numpy as np
 import trimesh
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import Element, Material, Model, Progress, Storey
+from edge_slice.core.model.building import Model, Progress
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.files.beside import Beside
 from edge_slice.core.model.files.gltf import check_gltf
 from edge_slice.core.model.files.units import MESH_SUFFIXES as SUFFIXES
 from edge_slice.core.model.files.units import METRES, Unit, Up
+from edge_slice.core.model.mesh.bodies import Body, model_of_bodies
 from edge_slice.core.model.mesh.places import what_is_wrong
-from edge_slice.core.model.mesh.triangles import build_mesh
 
 F64 = NDArray[np.float64]
-FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
-_KINDS = {
-    "wall": ("wall", "partition", "parapet", "facade", "façade"),
-    "slab": ("slab", "floor", "deck", "landing"),
-    "roof": ("roof",),
-    "window": ("window", "glazing", "pane"),
-    "door": ("door", "gate"),
-    "stair": ("stair", "steps", "ramp", "flight"),
-    "railing": ("railing", "balustrade", "handrail"),
-    "beam": ("beam", "joist", "lintel", "rafter", "purlin"),
-    "column": ("column", "post", "pillar"),
-    "footing": ("footing", "foundation", "pile"),
-    "covering": ("ceiling", "cladding", "covering", "lining"),
-    "furniture": ("furniture", "table", "desk", "chair", "bed", "shelf", "cupboard", "bench"),
-    "ground": ("ground", "terrain", "site", "earth", "soil"),
-    "planting": ("planting", "tree", "hedge", "shrub"),
-    "services": ("pipe", "duct", "cable", "boiler", "sink", "basin"),
-}
-_WORD = {word: kind for kind, words in _KINDS.items() for word in words}
-
-
-def kind_of_name(name: str) -> str:
-    """The kind that the last telling word of a name stands for ("roof beam 3" is a beam); `object` if none does."""
-    words = re.findall(r"[^\W\d_]+", re.sub(r"([a-z])([A-Z])", r"\1 \2", name).lower())
-    found = [_WORD[w] if w in _WORD else _WORD[w[:-1]] for w in words if w in _WORD or w[:-1] in _WORD]
-    return found[-1] if found else "object"
 
 
 def read_meshes(
@@ -75,10 +49,7 @@ def read_meshes(
     factor = METRES[unit or "m"]
     bodies = [(name, material, _turned(points, turned) * factor, corners) for name, material, points, corners in parts]
     progress(0.6, "Welding and finding edges")
-    return _model(path.stem, bodies, unit or "m", suffix.removeprefix(".").upper())
-
-
-Part = tuple[str, str, F64, NDArray[np.int64]]
+    return model_of_bodies(path.stem, bodies, unit or "m", suffix.removeprefix(".").upper())
 
 
 def _scene(path: Path, suffix: str) -> Any:
@@ -108,10 +79,10 @@ def _unreadable(path: Path) -> UnreadableModel:
     return UnreadableModel(f"The file can't be read as {kind}: {wrong}. Export the model again.")
 
 
-def _parts(scene: Any, path: Path, suffix: str) -> list[Part]:
+def _parts(scene: Any, path: Path, suffix: str) -> list[Body]:
     """Name, material, points and triangles of every body, in the scene's own units; sorted by name."""
     named = _obj_materials(path) if suffix == ".obj" else {}
-    found: list[Part] = []
+    found: list[Body] = []
     for node in scene.graph.nodes_geometry:
         matrix, key = scene.graph[node]
         body = scene.geometry[key]
@@ -154,7 +125,7 @@ def _obj_materials(path: Path) -> dict[str, tuple[str, str]]:
     return found
 
 
-def _which_unit(parts: list[Part], suffix: str) -> str:
+def _which_unit(parts: list[Body], suffix: str) -> str:
     points = np.concatenate([p[2] for p in parts])
     size = " × ".join(f"{x:.6g}" for x in np.ptp(points, axis=0))
     kind = suffix.removeprefix(".").upper()
@@ -166,41 +137,3 @@ def _which_unit(parts: list[Part], suffix: str) -> str:
 def _turned(points: F64, y_up: bool) -> F64:
     """With z up: a y-up model is turned about its x axis."""
     return points[:, [0, 2, 1]] * np.array([1.0, -1.0, 1.0]) if y_up else points
-
-
-def _model(name: str, bodies: list[Part], unit: str, schema: str) -> Model:
-    middle = np.median(np.concatenate([b[2] for b in bodies]), axis=0)
-    origin = np.where(np.abs(middle) > FAR_AWAY, np.round(middle), 0.0)
-    materials: dict[str, int] = {}
-    elements, vertices, triangles, owner, at = [], [], [], [], 0
-    seen: dict[str, int] = {}
-    for index, (label, material, points, corners) in enumerate(bodies):
-        seen[label] = seen.get(label, 0) + 1
-        guid = label if seen[label] == 1 else f"{label} #{seen[label]}"
-        number = materials.setdefault(material or label, len(materials))
-        elements.append(Element(guid, label, kind_of_name(label), 0, number))
-        vertices.append(points - origin)
-        triangles.append(corners + at)
-        owner.append(np.full(len(corners), index, dtype=np.int32))
-        at += len(points)
-    count = sum(len(t) for t in triangles)
-    mesh = build_mesh(
-        np.concatenate(vertices),
-        np.concatenate(triangles).astype(np.int32),
-        np.concatenate(owner),
-        np.full(count, -1, np.int32),
-    )
-    if not len(mesh.triangles):
-        raise UnreadableModel("All triangles of the file are without area; export the model again.")
-    base = float(mesh.vertices[:, 2].min())
-    return Model(
-        name=name,
-        mesh=mesh,
-        elements=tuple(elements),
-        materials=tuple(Material(m) for m in materials),
-        storeys=(Storey("lowest", "Base", round(base, 3)),),
-        origin=(float(origin[0]), float(origin[1]), float(origin[2])),
-        unit=unit,
-        schema=schema,
-        leaking=tuple(int(i) for i in mesh.open_elements),
-    )
