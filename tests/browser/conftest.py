@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import COUNTING
 from tests.installation import Installation
 
 ARGUMENTS = [
@@ -33,6 +34,7 @@ def page(browser: Browser, installation: Installation) -> Iterator[Page]:
     context = browser.new_context(
         viewport={"width": 1280, "height": 800}, base_url=installation.url, accept_downloads=True
     )
+    context.add_init_script(COUNTING)
     opened = context.new_page()
     opened.set_default_timeout(PATIENCE)
     errors: list[str] = []

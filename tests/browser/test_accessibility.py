@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import Page
 
+from tests.browser.stillness import rests
 from tests.conftest import ROOT
 from tests.installation import Installation
 
@@ -32,7 +33,7 @@ def test_pages_are_accessible(
         page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
         page.get_by_role("button", name="Copy to edit").click()
         page.get_by_role("button", name="Stroke 1, point 1").wait_for()
-    page.wait_for_timeout(800)
+    rests(page)
     page.evaluate(AXE.read_text())
     found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
     serious = [

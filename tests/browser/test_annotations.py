@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Route, expect
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.browser.test_workbench import add
 from tests.http.annotating.acts import listed, touched, words
 from tests.http.models.test_revisions import higher
@@ -21,14 +22,14 @@ def section(bench: Bench) -> dict:
     made = add(bench, [[2, -1], [2, 4]])
     expect(bench.page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text(made["title"])
     bench.painted("Result")
-    bench.page.wait_for_timeout(400)
+    rests(bench.page)
     return made
 
 
 def tool(bench: Bench, keys: str, hint: str) -> None:
     bench.page.keyboard.press(keys)
     expect(bench.page.get_by_text(hint).first).to_be_visible()
-    bench.page.wait_for_timeout(300)  # what can be tied to is on its way
+    rests(bench.page)  # what can be tied to is on its way
 
 
 def click(bench: Bench, section: dict, u: float, v: float, **more: object) -> None:

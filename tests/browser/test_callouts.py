@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.browser.test_extents import drag, now
 from tests.browser.test_workbench import add
 from tests.installation import Installation
@@ -41,7 +42,7 @@ def test_a_region_is_called_out_and_stands_beside_its_drawing(bench: Bench, sect
     made = newest(bench)
     assert made["cut"]["extents"]["left"] == pytest.approx(1.0, abs=0.05)
     assert made["cut"]["extents"]["top"] == pytest.approx(1.2, abs=0.05)
-    page.wait_for_timeout(600)
+    rests(page)
     page.keyboard.press("o")  # nested
     page.mouse.click(*bench.spot_in("Result", made, 1.2, 0.4))
     page.mouse.click(*bench.spot_in("Result", made, 1.6, 0.8))
@@ -55,7 +56,7 @@ def test_its_region_is_dragged_where_it_was_called_out(bench: Bench, section: di
     page = bench.page
     call_out(bench, section, (1.0, 0.2), (2.0, 1.2))
     expect(page.get_by_role("button", name="Region: move")).to_be_visible()
-    page.wait_for_timeout(600)
+    rests(page)
     made = newest(bench)
     drag(page, "Region: move", 30, 0)
     bench.saved(lambda: now(bench, made)["cut"]["extents"]["left"] > made["cut"]["extents"]["left"] + 0.05)
@@ -77,7 +78,7 @@ def test_a_circle_and_a_polygon_are_called_out(bench: Bench, section: dict) -> N
     assert newest(bench)["callout"]["region"]["shape"] == "circle"
     assert len(newest(bench)["cut"]["extents"]["polygon"]) > 30
     page.get_by_label("Trail").get_by_role("button", name=section["title"]).click()
-    page.wait_for_timeout(600)
+    rests(page)
     page.keyboard.press("o")
     page.get_by_label("Result", exact=True).get_by_label("Shape of the region").select_option("polygon")
     for spot in ((2.2, 0.3), (3.0, 0.3), (3.0, 1.5)):
@@ -92,7 +93,7 @@ def test_a_bubble_is_dragged_and_stands_by_itself_again(bench: Bench, section: d
     marker = page.get_by_role("button", name=re.compile("^Callout Detail D1"))
     expect(marker).to_be_visible()
     made = newest(bench)
-    page.wait_for_timeout(600)
+    rests(page)
     box = marker.locator("circle").bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
@@ -131,7 +132,7 @@ def test_regions_lead_to_a_blank_detail_and_to_what_is_there(bench: Bench, secti
     page.mouse.click(*bench.spot_in("Result", section, 1.5, 0.6))
     expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Blank detail D1")
     page.get_by_label("Trail").get_by_role("button", name=section["title"]).click()
-    page.wait_for_timeout(600)
+    rests(page)
     page.keyboard.press("o")
     page.get_by_label("Result", exact=True).get_by_label("What it becomes").select_option(label="Blank detail D1")
     page.mouse.click(*bench.spot_in("Result", section, 2.5, 0.2))
@@ -158,7 +159,7 @@ def test_a_callout_follows_the_line_that_is_dragged(bench: Bench, section: dict)
     made = newest(bench)
     page.get_by_role("treeitem", name=re.compile(re.escape(section["title"]))).first.click()
     expect(page.get_by_role("button", name="Move the cutting line")).to_be_visible()
-    page.wait_for_timeout(600)
+    rests(page)
     drag(page, "Move the cutting line", 14, 0)
     bench.saved(lambda: now(bench, section)["cut"]["line"] != section["cut"]["line"])
     assert now(bench, made)["cut"]["line"] == now(bench, section)["cut"]["line"]
@@ -177,7 +178,7 @@ def test_a_part_is_broken_out_and_an_edge_gets_its_line(bench: Bench, section: d
     page.get_by_label("Break 1 to").fill("1300")
     page.get_by_label("Break 1 to").press("Enter")
     bench.saved(lambda: now(bench, section)["cut"]["extents"]["breaks"][0]["end"] == 1.3)
-    page.wait_for_timeout(500)
+    rests(page)
     top = result.get_by_role("button", name="Extents: top", exact=True).bounding_box()
     assert top is not None
     page.get_by_role("button", name="Break a part out, or an edge").click()
@@ -197,7 +198,7 @@ def test_what_is_over_a_broken_drawing_folds_with_it(bench: Bench, section: dict
     bench.app.call("PATCH", f"/api/drawings/{section['id']}", body)
     page.reload()
     bench.painted("Result")
-    page.wait_for_timeout(600)
+    rests(page)
     grips = [page.get_by_role("button", name=f"Extents: {s}", exact=True).bounding_box() for s in ("top", "base")]
     assert grips[0] is not None
     assert grips[1] is not None
@@ -236,7 +237,7 @@ def test_a_room_is_clicked_and_enlarged(page: Page, installation: Installation, 
     bench = Bench(page, installation, demo_project).open()
     page.get_by_role("treeitem").filter(has_text="Lower plan").click()
     expect(page.get_by_label("Source", exact=True).get_by_role("heading")).to_have_text("Lower plan")
-    page.wait_for_timeout(800)
+    rests(page)
     page.keyboard.press("n")
     bench.click(18.0, 2.0)
     bench.saved(lambda: newest(bench)["kind"] == "enlarged plan")
@@ -255,7 +256,7 @@ def test_a_strip_of_a_section_is_laid_into_the_plan(bench: Bench, section: dict)
         page.get_by_label(name, exact=True).fill(value)
         page.get_by_label(name, exact=True).press("Enter")
     bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["end"] == 3)
-    page.wait_for_timeout(600)
+    rests(page)
     drag(page, "Inset strip 1: move along the line", 0, -25)
     bench.saved(lambda: now(bench, plan)["style"]["strips"][0]["start"] != 1)
     (strip,) = now(bench, plan)["style"]["strips"]

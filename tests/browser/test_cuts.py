@@ -12,6 +12,7 @@ from playwright.sync_api import Page, expect
 
 from edge_slice.core.drawing import shipped_standard
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.installation import Installation
 
 
@@ -127,7 +128,7 @@ def test_elevations_and_a_rooms_walls_in_one_act(page: Page, installation: Insta
     expect(lineage.get_by_text("1.01 Wet lab, north wall")).to_be_visible()
     for _ in range(2):
         page.keyboard.press("Control+z")
-        page.wait_for_timeout(400)
+        rests(page)
     expect(lineage.get_by_text(re.compile("^South elevation E"))).to_have_count(0)
 
 

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.browser.test_workbench import add
 
 
@@ -70,7 +71,7 @@ def test_a_polygon_is_drawn_in_the_pane_and_its_corners_are_moved(bench: Bench) 
     page.keyboard.press("Enter")
     bench.saved(lambda: len(now(bench, section)["cut"]["extents"]["polygon"]) == 3)
     before = now(bench, section)["cut"]["extents"]["polygon"]
-    page.wait_for_timeout(500)
+    rests(page)
     drag(page, "A new corner after corner 1", 0, 40)
     bench.saved(lambda: len(now(bench, section)["cut"]["extents"]["polygon"]) == 4)
     page.get_by_role("button", name="Corner 2 of the extents; Delete removes it").focus()
@@ -81,7 +82,7 @@ def test_a_polygon_is_drawn_in_the_pane_and_its_corners_are_moved(bench: Bench) 
 def test_a_side_of_the_extents_is_drawn_to_a_level(bench: Bench) -> None:
     page = bench.page
     section = add(bench, [[2, -1], [2, 4]], extents={"base": -1.0})
-    page.wait_for_timeout(500)
+    rests(page)
     head = bench.view_head(section["id"])
     area = page.get_by_role("application", name=re.compile("^Result")).bounding_box()
     grip = page.get_by_role("button", name="Extents: base", exact=True).bounding_box()
@@ -126,7 +127,7 @@ def test_levels_go_to_the_left_and_one_is_left_out(bench: Bench) -> None:
 def test_heads_are_dragged_along_their_line_and_go_back(bench: Bench) -> None:
     page = bench.page
     section = add(bench, [[2, -1], [2, 4]])
-    page.wait_for_timeout(400)
+    rests(page)
     drag(page, "Head at the last end", 0, -40)
     bench.saved(lambda: style_of(bench, section)["marker"]["shift"][1] > 2)
     page.get_by_role("button", name="Heads back to the ends of the line").click()
@@ -163,7 +164,7 @@ def middle(page: Page) -> tuple[float, float]:
 def test_two_fingers_zoom_and_pan(bench: Bench) -> None:
     page = bench.page
     add(bench, [[2, -1], [2, 4]])
-    page.wait_for_timeout(500)
+    rests(page)
     before, (x, y) = wide(page), middle(page)
     fingers = page.context.new_cdp_session(page)
 
@@ -175,7 +176,7 @@ def test_two_fingers_zoom_and_pan(bench: Bench) -> None:
     for reach in (40, 50, 60):
         touch("touchMove", (x - reach, y), (x + reach, y))
     touch("touchEnd")
-    page.wait_for_timeout(400)
+    rests(page)
     assert wide(page) == pytest.approx(2 * before, rel=0.1)
     assert page.evaluate("window.visualViewport.scale") == 1  # the page itself is not zoomed
 
@@ -183,14 +184,14 @@ def test_two_fingers_zoom_and_pan(bench: Bench) -> None:
 def test_a_box_is_zoomed_to(bench: Bench) -> None:
     page = bench.page
     add(bench, [[2, -1], [2, 4]])
-    page.wait_for_timeout(500)
+    rests(page)
     before, (x, y) = wide(page), middle(page)
     page.keyboard.press("z")
     page.mouse.move(x - 60, y - 40)
     page.mouse.down()
     page.mouse.move(x + 60, y + 40, steps=4)
     page.mouse.up()
-    page.wait_for_timeout(400)
+    rests(page)
     assert wide(page) > 2 * before
 
 

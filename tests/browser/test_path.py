@@ -11,6 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.conftest import DEMO
 from tests.ifc_files import write_hut
 from tests.installation import Installation
@@ -330,11 +331,11 @@ def test_wheel_zooms_at_the_cursor_and_a_held_space_pans(bench: Bench) -> None:
     x, y = at()
     page.mouse.move(x, y)
     page.mouse.wheel(0, -400)
-    page.wait_for_timeout(200)
+    rests(page)
     assert at() == pytest.approx((x, y), abs=1.5)  # what is under the cursor stays there
     page.mouse.move(x + 60, y - 60)
     page.mouse.wheel(0, -400)
-    page.wait_for_timeout(200)
+    rests(page)
     nearer = at()
     assert abs(nearer[0] - x) > 20
     page.locator("body").click(position={"x": 640, "y": 790})

@@ -11,6 +11,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
+from tests.browser.stillness import rests
 from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation
@@ -37,7 +38,7 @@ def two(page: Page, installation: Installation, hut_project: int) -> dict:
     sheet = place(installation, sheet, made, x=130, y=100)
     page.goto(f"/projects/{hut_project}/sheets/{sheet['id']}")
     expect(page.locator("canvas[data-painted=yes]").first).to_be_visible()
-    page.wait_for_timeout(600)  # guides come after the picture
+    rests(page)  # guides come after the picture
     return sheet
 
 

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.bench import Bench
+from tests.browser.stillness import rests
 from tests.installation import Installation
 
 
@@ -57,7 +58,7 @@ def test_aligned_panes_share_their_axis_and_one_hairline(bench: Bench) -> None:
     page = bench.page
     add(bench, [[2, -1], [2, 4]])
     page.keyboard.press("a")
-    page.wait_for_timeout(600)
+    rests(page)
     first, last = (
         page.get_by_role("button", name=name).bounding_box()
         for name in ("First end of the cutting line", "Second end of the cutting line")
@@ -75,7 +76,7 @@ def test_aligned_panes_share_their_axis_and_one_hairline(bench: Bench) -> None:
     assert lines.nth(0).get_attribute("data-hairline") == lines.nth(1).get_attribute("data-hairline")
     expect(page.get_by_text(re.compile("^along .*height"))).to_be_visible()
     page.mouse.wheel(0, -300)
-    page.wait_for_timeout(300)
+    rests(page)
     again = page.get_by_role("button", name="First end of the cutting line").bounding_box()
     left = page.get_by_role("button", name="Extents: left").bounding_box()
     assert middle(again) == pytest.approx(middle(left), abs=1.5)
