@@ -22,6 +22,11 @@ ROOT = Path(__file__).parents[1]
 DEMO = ROOT / "demo" / "curlew-point.ifc"
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What takes long begins first: at the end nothing is waited for that one process works on alone."""
+    items.sort(key=lambda item: item.get_closest_marker("long") is None)
+
+
 @pytest.fixture(scope="session")
 def demo() -> Model:
     return read_ifc(DEMO, threads=2)

@@ -39,7 +39,8 @@ class Installation:
         self.folder = tempfile.TemporaryDirectory(prefix="edge-slice-test-")
         root = Path(self.folder.name)
         root.chmod(0o755)  # so that the user postgres can enter when root runs the tests
-        self.cluster = Cluster(root / "postgres", free_port())
+        # what is written need not outlive the machine, only the server
+        self.cluster = Cluster(root / "postgres", free_port(), settings=("fsync=off", "full_page_writes=off"))
         self.cluster.start()
         self.cluster.create_database()
         self.environment = {

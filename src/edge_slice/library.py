@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
 from edge_slice.core.cut import AnyCut, CutResult, ElevationCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.placing.junctions import whole_wall_section
@@ -30,19 +30,12 @@ from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.model import Model
 from edge_slice.core.model.files.any_file import read_model
 from edge_slice.core.model.files.units import Unit, Up
+from edge_slice.core.model.mesh.bodies import box as box
 from edge_slice.core.model.mesh.bodies import model_of_bodies
 from edge_slice.core.render.outputs import DPI, OUTPUTS, Drawn, Output
 from edge_slice.core.render.page import page_box
 
-F64 = NDArray[np.float64]
-I64 = NDArray[np.int64]
 Place = tuple[float, float]
-_BOX = np.array(
-    [
-        (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
-        (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7),
-    ]
-)  # fmt: skip
 
 
 def read(path: str | Path, unit: Unit | None = None, up: Up | None = None, threads: int = 2) -> Model:
@@ -60,18 +53,6 @@ def read(path: str | Path, unit: Unit | None = None, up: Up | None = None, threa
     >>> Path("post.obj").unlink()
     """
     return read_model(Path(path), threads=threads, unit=unit, up=up)
-
-
-def box(low: Sequence[float], high: Sequence[float]) -> tuple[F64, I64]:
-    """An upright box between two corners (3,), metres: its points (8, 3) and triangles (12, 3), turned outwards.
-
-    >>> points, triangles = box((0, 0, 0), (4, 0.3, 3))
-    >>> points.shape, triangles.shape
-    ((8, 3), (12, 3))
-    """
-    (x0, y0, z0), (x1, y1, z1) = low, high
-    ring = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
-    return np.array([(x, y, z) for z in (z0, z1) for x, y in ring], dtype=np.float64), _BOX.copy()
 
 
 def model_of(bodies: Sequence[tuple[str, str, ArrayLike, ArrayLike]], name: str = "Model") -> Model:

@@ -47,6 +47,7 @@ def get(port: int, path: str) -> list[dict]:
         return json.loads(response.read())
 
 
+@pytest.mark.long
 def test_start_stop_and_start_again(folder: Path) -> None:
     web, database = free_port(), free_port()
     ports = ("--port", str(web), "--database-port", str(database))
@@ -119,6 +120,7 @@ def answers(port: int, wait: float = 60) -> None:
     raise AssertionError("the server did not come back")
 
 
+@pytest.mark.long
 def test_whatever_is_killed_starts_again(folder: Path) -> None:
     """The worker, the web server's master, and the database with requests going on meanwhile."""
     web = free_port()

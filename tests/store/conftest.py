@@ -36,13 +36,22 @@ class Database:
         return psycopg.connect(self.url.replace("+psycopg", ""), autocommit=True)
 
 
+@pytest.fixture(scope="session")
+def migrated(installation: Installation) -> str:
+    """The name of a database with all tables and no rows, to be copied: migrating takes longer than most tests."""
+    with psycopg.connect(installation.cluster.url.replace("+psycopg", ""), autocommit=True) as connection:
+        connection.execute("CREATE DATABASE migrated")
+    Database(f"{installation.cluster.url.rsplit('/', 1)[0]}/migrated").migrated()
+    return "migrated"
+
+
 @pytest.fixture
-def database(installation: Installation, request: pytest.FixtureRequest) -> Iterator[Callable[[str], Database]]:
+def database(installation: Installation) -> Iterator[Callable[..., Database]]:
     made: list[str] = []
 
-    def make(name: str) -> Database:
+    def make(name: str, like: str = "template1") -> Database:
         with psycopg.connect(installation.cluster.url.replace("+psycopg", ""), autocommit=True) as connection:
-            connection.execute(f"CREATE DATABASE {name}")
+            connection.execute(f"CREATE DATABASE {name} TEMPLATE {like}")
         made.append(name)
         return Database(f"{installation.cluster.url.rsplit('/', 1)[0]}/{name}")
 
@@ -53,9 +62,9 @@ def database(installation: Installation, request: pytest.FixtureRequest) -> Iter
 
 
 @pytest.fixture
-def store(database: Callable[[str], Database], monkeypatch: pytest.MonkeyPatch) -> Iterator[Database]:
+def store(database: Callable[..., Database], migrated: str, monkeypatch: pytest.MonkeyPatch) -> Iterator[Database]:
     """A migrated database that this process itself works on, with two projects in it."""
-    made = database("for_tests").migrated()
+    made = database("for_tests", like=migrated)
     monkeypatch.setenv("EDGE_SLICE_DATABASE_URL", made.url)
     remembered = (settings, engine, snapshots)
     for one in remembered:

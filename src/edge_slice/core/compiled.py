@@ -9,26 +9,21 @@ from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.model import Element, Material, Model, Storey
+from edge_slice.core.model.mesh.bodies import box
 from edge_slice.core.model.mesh.triangles import build_mesh
 
 MATERIALS = ("Brick", "Mineral wool", "Timber", "Concrete", "Rigid insulation", "Precast")
 _MARK = CalloutMark("drawing:1", 1, "1", "–", ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8)))
-_BOX = np.array(
-    [
-        (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
-        (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7),
-    ]
-)  # fmt: skip
 
 
 def _sample() -> Model:
     """A row of boxes, one of each material, and a row behind it."""
-    corners = np.array([(x, y, z) for z in (0, 3) for x, y in ((0, 0), (1, 0), (1, 1), (0, 1))], dtype=np.float64)
     count = 2 * len(MATERIALS)
+    corners, triangles = box((0, 0, 0), (1, 1, 3))
     places = [np.array([k % len(MATERIALS), 3.0 * (k // len(MATERIALS)), 0.0]) for k in range(count)]
     mesh = build_mesh(
         np.concatenate([corners + p for p in places]),
-        np.concatenate([_BOX + 8 * k for k in range(count)]).astype(np.int32),
+        np.concatenate([triangles + 8 * k for k in range(count)]).astype(np.int32),
         np.repeat(np.arange(count), 12).astype(np.int32),
         np.full(12 * count, -1, np.int32),
     )

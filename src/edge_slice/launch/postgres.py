@@ -54,6 +54,7 @@ class Cluster:
     folder: Path
     port: int
     started_here: bool = False
+    settings: tuple[str, ...] = ()  # of the server, "name=value"
 
     def __post_init__(self) -> None:
         self.folder.mkdir(parents=True, exist_ok=True)
@@ -79,6 +80,7 @@ class Cluster:
         if port_is_taken(self.port):
             raise CannotStart(f"Port {self.port} is taken; choose another for the database with --database-port.")
         options = f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''"
+        options += "".join(f" -c {setting}" for setting in self.settings)
         self._end_orphans()
         log = self.data / "server.log"
         done = self._run("pg_ctl", "-D", str(self.data), "-w", "-l", str(log), "-o", options, "start", check=False)

@@ -119,6 +119,7 @@ def reader(number: int) -> int:
     return int((found.stdout.split() or ["0"])[0])
 
 
+@pytest.mark.long
 def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(installation: Installation) -> None:
     before = {k: n for k, n in kept(installation).items() if not k.startswith("blob")}
     number = installation.upload("deadly.ifc", DEMO.read_bytes()).json["id"]
@@ -138,6 +139,7 @@ def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(ins
     installation.call("DELETE", f"/api/projects/{state['project_id']}")
 
 
+@pytest.mark.long
 def test_killed_and_stopped_workers_do_not_count_against_a_file(installation: Installation) -> None:
     number = installation.upload("unlucky.ifc", DEMO.read_bytes()).json["id"]
     for kill in (True, False, True, False):
@@ -174,6 +176,7 @@ def test_upload_is_queued_in_one_act_and_refused_soon_without_a_database(
     installation.call("DELETE", f"/api/projects/{state['project_id']}")
 
 
+@pytest.mark.long
 def test_import_outlives_a_restart_of_the_database(installation: Installation) -> None:
     number = installation.upload("restart.ifc", DEMO.read_bytes()).json["id"]
     installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")

@@ -363,6 +363,7 @@ def machine(installation: Installation, tmp_path: Path) -> Iterator[type[Orders]
     Orders.fresh.stop()
 
 
+@pytest.mark.long
 def test_what_is_shown_is_what_stands_there(machine: type[Orders]) -> None:
     shrinking = [Phase.shrink] if "EDGE_SLICE_TEST_SHRINK" in os.environ else []  # it takes many minutes
     run_state_machine_as_test(

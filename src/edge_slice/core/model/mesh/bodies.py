@@ -14,6 +14,13 @@ from edge_slice.core.model.mesh.triangles import build_mesh
 
 F64 = NDArray[np.float64]
 Body = tuple[str, str, F64, NDArray[np.int64]]  # name, name of the material, points (n, 3) m, triangles (m, 3)
+I64 = NDArray[np.int64]
+_BOX = np.array(
+    [
+        (0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4),
+        (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7),
+    ]
+)  # fmt: skip
 FAR_AWAY = 1000.0  # metres; beyond this, coordinates are re-based
 _KINDS = {
     "wall": ("wall", "partition", "parapet", "facade", "façade"),
@@ -40,6 +47,18 @@ def kind_of_name(name: str) -> str:
     words = re.findall(r"[^\W\d_]+", re.sub(r"([a-z])([A-Z])", r"\1 \2", name).lower())
     found = [_WORD[w] if w in _WORD else _WORD[w[:-1]] for w in words if w in _WORD or w[:-1] in _WORD]
     return found[-1] if found else "object"
+
+
+def box(low: Sequence[float], high: Sequence[float]) -> tuple[F64, I64]:
+    """An upright box between two corners (3,), metres: its points (8, 3) and triangles (12, 3), turned outwards.
+
+    >>> points, triangles = box((0, 0, 0), (4, 0.3, 3))
+    >>> points.shape, triangles.shape
+    ((8, 3), (12, 3))
+    """
+    (x0, y0, z0), (x1, y1, z1) = low, high
+    ring = [(x0, y0), (x1, y0), (x1, y1), (x0, y1)]
+    return np.array([(x, y, z) for z in (z0, z1) for x, y in ring], dtype=np.float64), _BOX.copy()
 
 
 def model_of_bodies(name: str, bodies: Sequence[Body], unit: str = "m", schema: str = "") -> Model:
