@@ -12,7 +12,8 @@ LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 class Settings(BaseSettings):
     """`hosts`: other names than loopback's under which browsers reach this installation, with commas between.
     `events_port`, `events_url`: where windows hear of changes: a port beside the pages' own, or a whole address where a
-    proxy leads there. `kept_mb`, `kept_mb_by_project`: what composed views and pages may take in the database."""
+    proxy leads there. `kept_mb`, `kept_mb_by_project`: what composed views and pages may take in the database.
+    `memory_mb`: what each process keeps in memory to answer sooner."""
 
     model_config = SettingsConfigDict(env_prefix="EDGE_SLICE_")
 
@@ -25,6 +26,7 @@ class Settings(BaseSettings):
     events_port: int = 8711
     events_url: str = ""
     kept_mb: float = 8000.0
+    memory_mb: float = 1000.0
     kept_mb_by_project: float = 1000.0
 
     @property

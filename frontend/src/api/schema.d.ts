@@ -521,6 +521,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/memory": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the process that answers keeps in memory, the largest first */
+        get: operations["projects_read_memory_memory_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{name}": {
         parameters: {
             query?: never;
@@ -4407,6 +4424,23 @@ export interface components {
             /** Scale */
             scale: number;
         };
+        /**
+         * KeptOut
+         * @description What a process keeps in memory of one kind: how many values, their bytes (estimated), how often one was asked
+         *     for, and made.
+         */
+        KeptOut: {
+            /** Asked */
+            asked: number;
+            /** Made */
+            made: number;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Values */
+            values: number;
+        };
         /** KeptSetList */
         KeptSetList: components["schemas"]["KeptSetOut"][];
         /**
@@ -5157,6 +5191,8 @@ export interface components {
              */
             share: number;
         };
+        /** MemoryOut */
+        MemoryOut: components["schemas"]["KeptOut"][];
         /**
          * MissOut
          * @description An opening, stair, column or room that the cut just misses: `distance` and `along` in metres.
@@ -10730,6 +10766,62 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    projects_read_memory_memory_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemoryOut"];
                 };
             };
             /** @description Not Found */

@@ -7,22 +7,28 @@ from collections.abc import Callable
 from threading import Lock
 from typing import Generic, TypeVar
 
+from edge_slice.core.memory import MEMORY, Figures, bytes_of
+
 T = TypeVar("T")
 
 
 class Recent(Generic[T]):
-    """The `size` values used last, by key."""
+    """The `count` values used last, by key; fewer where memory is short. `without`: types of what they refer to that is
+    kept by others."""
 
-    def __init__(self, size: int) -> None:
-        self._size = size
-        self._values: OrderedDict[str, T] = OrderedDict()
+    def __init__(self, name: str, count: int, without: tuple[type, ...] = ()) -> None:
+        self.name, self._count, self._without = name, count, without
+        self._values: OrderedDict[str, tuple[T, int, int]] = OrderedDict()  # value, bytes, when it was used
         self._making: dict[str, Lock] = {}
         self._lock = Lock()
+        self._asked = self._made = self._size = 0
+        MEMORY.add(self)
 
     def get(self, key: str, make: Callable[[], T]) -> T:
         """The value of a key, made by the first who asks; others who want the same wait for it, and nobody else.
         What `make` raises is raised, and nothing is kept."""
         with self._lock:
+            self._asked += 1
             if key in self._values:
                 return self._touched(key)
             once = self._making.setdefault(key, Lock())
@@ -40,15 +46,43 @@ class Recent(Generic[T]):
 
     def known(self, key: str) -> T | None:
         with self._lock:
+            self._asked += 1
             return self._touched(key) if key in self._values else None
 
     def put(self, key: str, value: T) -> None:
+        size = bytes_of(value, self._without)
         with self._lock:
-            self._values[key] = value
-            self._values.move_to_end(key)
-            while len(self._values) > self._size:
-                self._values.popitem(last=False)
+            self._made += 1
+            self._dropped(key)
+            self._values[key] = (value, size, MEMORY.now())
+            self._size += size
+            while len(self._values) > self._count:
+                self._dropped(next(iter(self._values)))
+        MEMORY.make_room()
+
+    @property
+    def size(self) -> int:
+        return self._size
+
+    def figures(self) -> Figures:
+        with self._lock:
+            return Figures(self.name, len(self._values), self._size, self._asked, self._made)
+
+    def oldest(self) -> int | None:
+        with self._lock:
+            return next((used for _, _, used in self._values.values()), None)
+
+    def let_go(self) -> None:
+        with self._lock:
+            if self._values:
+                self._dropped(next(iter(self._values)))
+
+    def _dropped(self, key: str) -> None:
+        found = self._values.pop(key, None)
+        self._size -= found[1] if found else 0
 
     def _touched(self, key: str) -> T:
+        value, size, _ = self._values[key]
+        self._values[key] = (value, size, MEMORY.now())
         self._values.move_to_end(key)
-        return self._values[key]
+        return value

@@ -12,6 +12,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.memory import CORNER, MEMORY, SHAPE, Figures
+
 T = TypeVar("T")
 Polygons = Sequence[shapely.Geometry] | NDArray[np.object_]
 
@@ -28,29 +30,52 @@ def corners_of(shapes: Polygons) -> int:
 
 
 class Remembered(Generic[T]):
-    """Values by key, those used last, up to `most` of their weight together. `rule` belongs to the key too, as the
-    very object that it is: it is kept alive, so that no other one can take its identity."""
+    """Values by key, those used last, up to `most` of their weight together, in corners of shapes or the like; fewer
+    where memory is short. `rule` belongs to the key too, as the very object that it is: it is kept alive, so that no
+    other one can take its identity."""
 
-    def __init__(self, most: int, weigh: Callable[[T], int] = lambda value: 1) -> None:
-        self._most, self._weigh, self._weight = most, weigh, 0
-        self._values: OrderedDict[Hashable, tuple[object, T, int]] = OrderedDict()
+    def __init__(self, name: str, most: int, weigh: Callable[[T], int] = lambda value: 1) -> None:
+        self.name, self._most, self._weigh, self._weight = name, most, weigh, 0
+        self._values: OrderedDict[Hashable, tuple[object, T, int, int]] = OrderedDict()
         self._lock = Lock()
+        self._asked = self._made = 0
+        MEMORY.add(self)
 
     def get(self, key: Hashable, make: Callable[[], T], rule: object = None) -> T:
         """The value of a key; what `make` raises is raised, and nothing is kept. Values are shared: nobody changes
         them."""
         whole = (id(rule), key)
         with self._lock:
+            self._asked += 1
             found = self._values.get(whole)
             if found is not None:
+                self._values[whole] = (*found[:3], MEMORY.now())
                 self._values.move_to_end(whole)
                 return found[1]
         value = make()
         weight = self._weigh(value)
         with self._lock:
+            self._made += 1
             if whole not in self._values and weight <= self._most:
-                self._values[whole] = (rule, value, weight)
+                self._values[whole] = (rule, value, weight, MEMORY.now())
                 self._weight += weight
                 while self._weight > self._most:
                     self._weight -= self._values.popitem(last=False)[1][2]
         return value
+
+    @property
+    def size(self) -> int:
+        return self._weight * CORNER + len(self._values) * SHAPE
+
+    def figures(self) -> Figures:
+        with self._lock:
+            return Figures(self.name, len(self._values), self.size, self._asked, self._made)
+
+    def oldest(self) -> int | None:
+        with self._lock:
+            return next((one[3] for one in self._values.values()), None)
+
+    def let_go(self) -> None:
+        with self._lock:
+            if self._values:
+                self._weight -= self._values.popitem(last=False)[1][2]

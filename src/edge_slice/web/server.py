@@ -18,6 +18,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from edge_slice.app.documents import Problem
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.views.warming import warm_up_quietly
+from edge_slice.core.memory import MEMORY
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
 from edge_slice.web.drawings import callouts, drawing_annotations, lineage, pointing, starter_sets
@@ -60,6 +61,7 @@ def create_server(warm: bool = True) -> Flask:
         static_folder=None,
     )
     guard(server)
+    MEMORY.most = int(settings().memory_mb * 2**20)
     parts = (
         listing, imports, lineage, callouts, drawing_annotations, revisions, numbered_sheets, register, publications,
         checks, solids, standards, pointing, shared_extents, starter_sets,

@@ -9,6 +9,8 @@ import signal
 import time
 
 from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
+from edge_slice.core.memory import MEMORY
+from edge_slice.settings import settings
 
 STEADY, LONGEST_PAUSE = 5.0, 4.0  # seconds that a connection holds; between two tries
 TIDY_EVERY = 120.0  # seconds
@@ -45,6 +47,7 @@ async def _upkeep() -> None:
 
 async def work() -> None:
     """Until a signal comes; a lost database is waited for."""
+    MEMORY.most = int(settings().memory_mb * 2**20)
     ending = asyncio.Event()
     for number in (signal.SIGTERM, signal.SIGINT):
         asyncio.get_running_loop().add_signal_handler(number, ending.set)

@@ -13,7 +13,7 @@ from edge_slice.core.render.svg import to_svg
 
 
 def test_a_value_is_made_once_for_its_key_and_rule() -> None:
-    kept: Remembered[list[int]] = Remembered(10, len)
+    kept: Remembered[list[int]] = Remembered("tried", 10, len)
     made: list[str] = []
 
     def make(name: str, size: int) -> list[int]:

@@ -70,3 +70,16 @@ def test_change_log_keeps_who_before_and_after(installation: Installation, hut_p
         f"SELECT before->>'name', after->>'name' FROM change WHERE row_id = {section['id']} AND label = 'edit name'"
     )
     assert (before, after) == ("", "Named")
+
+
+def test_what_is_kept_in_memory_can_be_read(installation: Installation, hut_project: int) -> None:
+    plan = installation.call("GET", f"/api/projects/{hut_project}/drawings").json[0]
+    preview = {"cut": {**plan["cut"], "height": 1.234}, "style": plan["style"]}
+    before = {one["name"]: one for one in installation.call("GET", "/api/memory").json}
+    for _ in range(2):
+        assert installation.call("POST", f"/api/projects/{hut_project}/view", preview).status == 200
+    after = {one["name"]: one for one in installation.call("GET", "/api/memory").json}
+    screens = [told.get("screens", {"made": 0, "asked": 0}) for told in (before, after)]
+    assert screens[1]["made"] == screens[0]["made"] + 1
+    assert screens[1]["asked"] == screens[0]["asked"] + 2
+    assert after["models"]["size"] > 10_000

@@ -31,7 +31,7 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, Drawing, TouchUpRow
 
-_known: Recent[list[AnchorOut]] = Recent(2000)  # by all that they depend on
+_known: Recent[list[AnchorOut]] = Recent("states of anchors", 2000)  # by all that they depend on
 MOVED = 0.001  # metres; a region that moved by less has not
 
 

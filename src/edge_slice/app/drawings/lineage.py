@@ -51,7 +51,7 @@ def new_plan() -> PlanCut:
     return PlanCut(storey="", depth=round(height + below, 3), overhead=overhead, without=WITHOUT)
 
 
-_lists: Recent[list[DrawingOut]] = Recent(8)  # by the state of their project
+_lists: Recent[list[DrawingOut]] = Recent("lists of drawings", 8)  # by the state of their project
 
 
 def list_drawings(project_id: int) -> list[DrawingOut]:

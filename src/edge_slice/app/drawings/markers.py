@@ -25,7 +25,7 @@ from edge_slice.core.recent import Recent
 from edge_slice.store.database import reading
 from edge_slice.store.tables import CalloutReference, Drawing
 
-_shown_on: Recent[list[DrawingMarkersOut]] = Recent(16)  # by the state of their project
+_shown_on: Recent[list[DrawingMarkersOut]] = Recent("markers", 16)  # by the state of their project
 
 
 def markers_on_screen(project_id: int, drawings: Sequence[int]) -> list[DrawingMarkersOut]:
@@ -88,7 +88,7 @@ def _shown(drawings: Drawings, row: Drawing, cut: AnyCut, style: DrawingSpec) ->
     return [_out(m, place, style.scale) for m, place in zip(markers, laid, strict=True)]
 
 
-_rooms: Recent[HeadRoom] = Recent(24)
+_rooms: Recent[HeadRoom] = Recent("room for heads", 24)
 
 
 def _room_in(shown: Shown) -> HeadRoom:

@@ -22,7 +22,7 @@ from edge_slice.core.render.screen import to_screen
 from edge_slice.store.database import reading
 from edge_slice.store.tables import Drawing
 
-_compared: Recent[Compared] = Recent(24)
+_compared: Recent[Compared] = Recent("comparisons", 24)
 
 
 def comparison_of(drawing_id: int, number: int) -> ScreenView:

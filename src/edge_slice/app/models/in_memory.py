@@ -14,7 +14,7 @@ from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import Project, Revision
 
-_models: Recent[Model] = Recent(3)  # by content hash
+_models: Recent[Model] = Recent("models", 3)  # by content hash
 
 
 def newest_revision(session: Session, project_id: int) -> Revision:

@@ -47,9 +47,9 @@ from edge_slice.store.kept import kept
 
 QUICK = 3  # of gzip's levels: a third of the time of the usual one, for files as small
 MEDIA = {"glb": "model/gltf-binary", "stl": "model/stl"}
-_parts: Recent[tuple[SolidPart, ...]] = Recent(8)  # by geometry
-_turns: Recent[float] = Recent(64)  # by geometry
-_stops: Recent[list[StopOut]] = Recent(64)  # by geometry and direction
+_parts: Recent[tuple[SolidPart, ...]] = Recent("parts of models for browsers", 8)  # by geometry
+_turns: Recent[float] = Recent("directions of buildings", 64)  # by geometry
+_stops: Recent[list[StopOut]] = Recent("stops of planes", 64)  # by geometry and direction
 
 
 def solid_of(project_id: int) -> SolidOut:

@@ -146,6 +146,17 @@ class ScaleOut(BaseModel):
     name: str
 
 
+class KeptOut(BaseModel):
+    """What a process keeps in memory of one kind: how many values, their bytes (estimated), how often one was asked
+    for, and made."""
+
+    name: str
+    values: int
+    size: int
+    asked: int
+    made: int
+
+
 class OutputOut(BaseModel):
     """A kind of file that drawings become, by the ending of its name; `sheets`: whether sheets do too, `bound`: all of
     them one file; `dots`: whether it has so many dots an inch."""

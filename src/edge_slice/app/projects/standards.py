@@ -15,7 +15,7 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
-_own: Recent[DrawingStandard] = Recent(16)
+_own: Recent[DrawingStandard] = Recent("standards", 16)
 SAMPLE = "the hatch being drawn"
 
 

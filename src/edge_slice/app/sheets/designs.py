@@ -18,7 +18,7 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Sheet, SheetDesignRow
 
-_own: Recent[SheetDesign] = Recent(64)
+_own: Recent[SheetDesign] = Recent("sheet designs", 64)
 
 
 def design_for(session: Session, project_id: int, key: str) -> SheetDesign:

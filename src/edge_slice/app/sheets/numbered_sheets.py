@@ -26,7 +26,7 @@ from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Placement, Sheet
 
-_lists: Recent[list[SheetOut]] = Recent(8)  # by the state of their project
+_lists: Recent[list[SheetOut]] = Recent("lists of sheets", 8)  # by the state of their project
 USUAL_FOLDER = "plans"  # of sheets that were given neither folder nor number
 
 

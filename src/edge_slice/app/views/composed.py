@@ -34,7 +34,7 @@ from edge_slice.store.kept import kept
 from edge_slice.store.tables import Drawing, Revision
 
 KEPT_SCREENS = 24
-_screens: Recent[bytes] = Recent(KEPT_SCREENS)
+_screens: Recent[bytes] = Recent("screens", KEPT_SCREENS)
 
 
 @dataclass(frozen=True)

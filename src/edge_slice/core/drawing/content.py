@@ -19,7 +19,7 @@ SNAP = 0.01  # mm of model; faces closer than this share their border
 ACROSS = 0.7  # cosine; a cut nearer than 45° to square across the grain shows its end
 ALONG = 3.0  # times its own thickness that a layer is wide in a cut along it
 MEMBRANE = "membrane"
-_unions: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
+_unions: Remembered[list[shapely.Polygon]] = Remembered("joined faces", 1_000_000, corners_of)
 
 
 @dataclass(frozen=True)

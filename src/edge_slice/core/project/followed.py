@@ -14,7 +14,7 @@ from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
 
 CUT: TypeAdapter[AnyCut] = TypeAdapter(CutSpec)
-_derived: Recent[Derived] = Recent(400)
+_derived: Recent[Derived] = Recent("derived cuts", 400)
 
 
 class Followed:

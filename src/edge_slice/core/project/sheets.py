@@ -35,7 +35,7 @@ from edge_slice.core.sheet.arranging import Wanted
 from edge_slice.core.sheet.key_plan import F64, building_outline, key_outline
 from edge_slice.core.sheet.numbering import Register
 
-_outlines: Recent[tuple[F64, ...]] = Recent(8)  # by geometry
+_outlines: Recent[tuple[F64, ...]] = Recent("outlines of storeys", 8)  # by geometry
 S = TypeVar("S", bound=SheetRow)
 P = TypeVar("P", bound=PlacementRow)
 D = TypeVar("D", bound=DrawingRow)

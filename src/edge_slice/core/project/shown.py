@@ -17,8 +17,8 @@ from edge_slice.core.recent import Recent
 
 FORMAT = "20"  # part of every key: raise it when the same input is drawn differently
 KEPT = 24
-_cuts: Recent[CutResult] = Recent(KEPT)
-_newest: Recent[CutResult] = Recent(KEPT)  # by project and kind of cut
+_cuts: Recent[CutResult] = Recent("cuts", KEPT, (Model,))
+_newest: Recent[CutResult] = Recent("newest cuts of a kind", KEPT, (Model,))  # by project and kind of cut
 
 
 def key_of(*parts: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from dataclasses import asdict
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint
@@ -15,6 +16,7 @@ from edge_slice.app.output.project_imports import ARCHIVE
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
     HistoryOut,
+    KeptOut,
     OutputOut,
     PresenceIn,
     ProjectEdit,
@@ -29,6 +31,7 @@ from edge_slice.app.projects.presence import announce
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
+from edge_slice.core.memory import MEMORY
 from edge_slice.core.model.files.units import FILE_KINDS, METRES
 from edge_slice.core.render.outputs import CUT, OUTPUTS
 from edge_slice.core.sheet import SHEET_SIZES
@@ -73,6 +76,16 @@ def read_settings() -> Response:
             new_plan=new_plan(),
         )
     )
+
+
+class MemoryOut(RootModel[list[KeptOut]]):
+    pass
+
+
+@api.get("/memory", responses={200: MemoryOut})
+def read_memory() -> Response:
+    """What the process that answers keeps in memory, the largest first"""
+    return answer([KeptOut(**asdict(one)) for one in MEMORY.figures()])
 
 
 @api.get("/projects", responses={200: ProjectList})

@@ -21,7 +21,7 @@ def _weight(pieces: list[list[shapely.Polygon]]) -> int:
     return corners_of([p for polygons in pieces for p in polygons])
 
 
-_kept: Remembered[list[list[shapely.Polygon]]] = Remembered(1_000_000, _weight)
+_kept: Remembered[list[list[shapely.Polygon]]] = Remembered("layers", 1_000_000, _weight)
 FAR = 1e7  # mm; half the length of the band that stands for an endless layer
 
 

@@ -15,8 +15,8 @@ from edge_slice.core.cut.planes.leaves import Window
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
-_shared: Remembered[float] = Remembered(50_000)
-_rests: Remembered[list[shapely.Polygon]] = Remembered(1_000_000, corners_of)
+_shared: Remembered[float] = Remembered("shared areas", 50_000)
+_rests: Remembered[list[shapely.Polygon]] = Remembered("rests of faces", 1_000_000, corners_of)
 
 
 def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:

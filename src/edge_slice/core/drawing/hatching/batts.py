@@ -24,7 +24,7 @@ TOUCHING = 0.05  # mm on paper
 
 
 MOST_KEPT = 1_000_000  # points of figures
-_kept: Remembered[Runs] = Remembered(MOST_KEPT, lambda runs: len(runs[0]) + 1)
+_kept: Remembered[Runs] = Remembered("batts", MOST_KEPT, lambda runs: len(runs[0]) + 1)
 
 
 @dataclass(frozen=True)

@@ -155,8 +155,8 @@ class _Ink:
 
 
 MOST_KEPT = 2_000_000  # points of hatches, and of figures in layers
-_kept: Remembered[_Ink] = Remembered(MOST_KEPT, lambda ink: ink.points)
-_courses: Remembered[Course] = Remembered(1_000_000, lambda course: corners_of([course.polygon]))
+_kept: Remembered[_Ink] = Remembered("hatches", MOST_KEPT, lambda ink: ink.points)
+_courses: Remembered[Course] = Remembered("courses of hatches", 1_000_000, lambda course: corners_of([course.polygon]))
 
 
 def _plain(piece: Piece, hatch: Hatch, scale: float, upright: bool, way: int) -> _Ink:

@@ -53,7 +53,7 @@ class Mesh:
     @cached_property
     def looks(self) -> Remembered[NDArray[np.int8]]:
         """Which way the triangles turn, by the last directions of view."""
-        return Remembered(8)
+        return Remembered("ways that triangles look", 8)
 
     def volumes(self, count: int) -> F64:
         """Enclosed volume of each of `count` elements in cubic metres (true for closed ones)."""
