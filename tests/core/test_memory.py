@@ -12,7 +12,10 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule, run_state_machine_as_test
 
 from edge_slice.core import recent, remembered
+from edge_slice.core.cut import SectionCut, cut_model
 from edge_slice.core.memory import CORNER, SHAPE, Memory, bytes_of
+from edge_slice.core.model import Model
+from edge_slice.core.project.shown import weight_of
 from edge_slice.core.recent import Recent
 from edge_slice.core.remembered import Remembered, corners_of
 
@@ -134,6 +137,12 @@ class Held:
 )
 def test_bytes_of_values_are_about_right(value: object, least: int) -> None:
     assert least <= bytes_of(value) <= 3 * least + 2000
+
+
+def test_a_cut_is_weighed_at_once_about_as_exactly(demo: Model) -> None:
+    for depth in (1.0, 20.0):
+        result = cut_model(demo, SectionCut(line=((-2, 6), (24, 6)), depth=depth))
+        assert weight_of(result) == pytest.approx(bytes_of(result, (Model,)), rel=0.6)
 
 
 def test_what_belongs_to_others_weighs_nothing() -> None:

@@ -13,11 +13,10 @@ T = TypeVar("T")
 
 
 class Recent(Generic[T]):
-    """The `count` values used last, by key; fewer where memory is short. `without`: types of what they refer to that is
-    kept by others."""
+    """The `count` values used last, by key; fewer where memory is short. `weigh` says their bytes."""
 
-    def __init__(self, name: str, count: int, without: tuple[type, ...] = ()) -> None:
-        self.name, self._count, self._without = name, count, without
+    def __init__(self, name: str, count: int, weigh: Callable[[T], int] = bytes_of) -> None:
+        self.name, self._count, self._weigh = name, count, weigh
         self._values: OrderedDict[str, tuple[T, int, int]] = OrderedDict()  # value, bytes, when it was used
         self._making: dict[str, Lock] = {}
         self._lock = Lock()
@@ -50,7 +49,7 @@ class Recent(Generic[T]):
             return self._touched(key) if key in self._values else None
 
     def put(self, key: str, value: T) -> None:
-        size = bytes_of(value, self._without)
+        size = self._weigh(value)
         with self._lock:
             self._made += 1
             self._dropped(key)

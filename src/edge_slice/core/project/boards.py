@@ -9,6 +9,7 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import Composed, composed
 from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.cut import CutResult
+from edge_slice.core.memory import bytes_of
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawn import strips_of
 from edge_slice.core.project.followed import Followed
@@ -17,7 +18,7 @@ from edge_slice.core.project.source import AnnotationRow, DrawingRow, Source
 from edge_slice.core.recent import Recent
 
 KEPT_BOARDS, KEPT_SHAPES = 16, 6000
-_boards: Recent[Board] = Recent("boards", KEPT_BOARDS, (Model, CutResult))
+_boards: Recent[Board] = Recent("boards", KEPT_BOARDS, lambda board: bytes_of(board, (Model, CutResult)))
 _shapes: Recent[Composed] = Recent("shapes of annotations", KEPT_SHAPES)
 
 

@@ -3,22 +3,42 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from edge_slice.core.cut import AnyCut, CutResult, ImpossibleCut, MaterialRules, cut_model
+from edge_slice.core.cut import AnyCut, CutFace, CutLines, CutResult, ImpossibleCut, MaterialRules, cut_model
 from edge_slice.core.cut.shown import following
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.memory import CORNER, SHAPE
 from edge_slice.core.model import Model
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
+from edge_slice.core.remembered import corners_of
 
 FORMAT = "20"  # part of every key: raise it when the same input is drawn differently
 KEPT = 24
-_cuts: Recent[CutResult] = Recent("cuts", KEPT, (Model,))
-_newest: Recent[CutResult] = Recent("newest cuts of a kind", KEPT, (Model,))  # by project and kind of cut
+
+
+def weight_of(result: CutResult) -> int:
+    """About how many bytes a cut holds, with what it keeps for the next one: said at once, as cuts come many a
+    second."""
+
+    def faces(of: Sequence[CutFace]) -> int:
+        return 2 * SHAPE * len(of) + CORNER * corners_of([face.polygon for face in of])
+
+    def lines(of: CutLines) -> int:
+        return sum(a.nbytes for a in (of.points, of.role, of.element, of.depth, of.edge))
+
+    parts = result.memory.leaves if result.memory is not None else ()
+    kept = (faces(p.raw) + lines(p.traced) + lines(p.overhead) + p.caps.nbytes + p.boxes.nbytes for p in parts)
+    return faces(result.faces) + lines(result.lines) + sum(kept)
+
+
+_cuts: Recent[CutResult] = Recent("cuts", KEPT, weight_of)
+_newest: Recent[CutResult] = Recent("newest cuts of a kind", KEPT, weight_of)  # by project and kind of cut
 
 
 def key_of(*parts: str) -> str:
