@@ -19,6 +19,7 @@ from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at
 from edge_slice.core.cut import AnyCut, CutResult
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Nowhere, Pointed, touched_up
 from edge_slice.core.model import Model
@@ -68,7 +69,7 @@ def with_added(
         style = style.model_copy(update={"rooms": False})
     board = Board.of(model, result, cut, style, standard)
     touched = [(f"touch-up:{k}", _touched(board, one)) for k, one in enumerate(added.touch_ups, 1)]
-    display = compose_drawing(model, result, cut, style, standard, callouts=callouts, touch_ups=touched)
+    display = compose_drawing(model, result, cut, style, standard, Surroundings(callouts=callouts, touch_ups=touched))
     documents = [_document(board, one) for one in added.annotations]
     found = [composed(board, document, f"annotation:{k}") for k, document in enumerate(documents, 1)]
     for rule in rules:

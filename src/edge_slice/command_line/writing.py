@@ -13,6 +13,7 @@ from edge_slice.command_line.reading import model_of
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.model import Model
 from edge_slice.core.render.cut_json import cut_document
@@ -62,7 +63,7 @@ def _composed(
     """The drawing with its annotations and touch-ups, if it is given any; what it takes to make these is loaded then
     alone."""
     if not options.annotate and options.added is None:
-        display = compose_drawing(model, result, shown, style, standard, callouts=callouts)
+        display = compose_drawing(model, result, shown, style, standard, Surroundings(callouts=callouts))
     else:
         from edge_slice.command_line.annotated import with_added
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from edge_slice.core.cut import Perspective, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.lines.chains import chains_of
-from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
+from edge_slice.core.drawing import DrawingSpec, Surroundings, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.model import Element, Material, Model, Storey
 from edge_slice.core.model.mesh.bodies import box
@@ -40,4 +40,4 @@ def compile_kernels() -> None:
     for cut in (section, deep, plan):
         result = cut_model(model, cut, standard.cut_rules(model))
         chains_of(result.lines)
-        compose_drawing(model, result, cut, DrawingSpec(scale=20), standard, callouts=(_MARK,))
+        compose_drawing(model, result, cut, DrawingSpec(scale=20), standard, Surroundings(callouts=(_MARK,)))

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 
 from edge_slice.core.cut import CutResult, Extents, SectionCut, cut_model
 from edge_slice.core.cut.anchors.features import Features
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import DisplayList, DrawingSpec, Paths, Surroundings, compose_drawing, default_standard
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import (
     Pointed,
@@ -37,7 +37,7 @@ def cut(model: Model) -> CutResult:
 def drawn(model: Model, *touch_ups: TouchUp, scale: float = 10.0) -> DisplayList:
     spec = DrawingSpec(scale=scale, levels=False)
     told = [(f"touch-up:{k}", one) for k, one in enumerate(touch_ups)]
-    return compose_drawing(model, cut(model), SECTION, spec, STANDARD, touch_ups=told)
+    return compose_drawing(model, cut(model), SECTION, spec, STANDARD, Surroundings(touch_ups=told))
 
 
 def length(display: DisplayList, *roles: str) -> float:

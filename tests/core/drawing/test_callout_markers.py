@@ -7,7 +7,16 @@ import pytest
 import shapely
 
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import (
+    DisplayList,
+    DrawingSpec,
+    Label,
+    Marker,
+    Paths,
+    Surroundings,
+    compose_drawing,
+    default_standard,
+)
 from edge_slice.core.drawing.annotations.called_out import CalledOut, CalledOuts
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.rules.standard import CalloutRule
@@ -34,7 +43,7 @@ def composed(model: Model, cut: AnyCut, scale: float, marks: list[CalloutMark], 
     style = DrawingSpec(scale=scale, **spec)  # type: ignore[arg-type]
     shown = STANDARD.shown_cut(cut, scale)
     result = cut_model(model, shown, STANDARD.cut_rules(model))
-    return compose_drawing(model, result, shown, style, STANDARD, callouts=tuple(marks))
+    return compose_drawing(model, result, shown, style, STANDARD, Surroundings(callouts=tuple(marks)))
 
 
 def regions(display: DisplayList, scale: float) -> list[tuple[tuple[float, float], ...]]:
@@ -152,7 +161,7 @@ def test_heads_bubbles_and_labels_keep_clear_of_annotations(demo: Model, kind: s
 
     def boxes(standing: tuple = ()) -> list[tuple[float, ...]]:
         style = DrawingSpec(scale=scale)
-        display = compose_drawing(demo, result, shown, style, STANDARD, markers, callouts=marks, standing=standing)
+        display = compose_drawing(demo, result, shown, style, STANDARD, Surroundings(markers, marks, standing=standing))
         heads = [
             i
             for i in display.items

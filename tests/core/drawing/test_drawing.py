@@ -16,6 +16,7 @@ from edge_slice.core.drawing import (
     Label,
     Marker,
     Paths,
+    Surroundings,
     compose_drawing,
     default_standard,
 )
@@ -35,7 +36,7 @@ FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 def compose(model: Model, cut: AnyCut, scale: float = 50, *markers: Marker) -> DisplayList:
     result = cut_model(model, cut, STANDARD.cut_rules(model))
-    return compose_drawing(model, result, cut, DrawingSpec(scale=scale), STANDARD, markers)
+    return compose_drawing(model, result, cut, DrawingSpec(scale=scale), STANDARD, Surroundings(markers))
 
 
 def length(display: DisplayList, *roles: str) -> float:

@@ -22,7 +22,15 @@ from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut, cut_model, l
 from edge_slice.core.cut.anchors.anchoring import point_anchor
 from edge_slice.core.cut.planes.leaves import whole_window
 from edge_slice.core.cut.spec import Break, Extents
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import (
+    DisplayList,
+    DrawingSpec,
+    Marker,
+    Paths,
+    Surroundings,
+    compose_drawing,
+    default_standard,
+)
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -84,7 +92,7 @@ def inset_all(
         drawn.append(plain(cut, strip_style(DrawingSpec(), style, strip)))
     opened = opening(own, lain, SCALE, RULE)
     result = cut_model(MODEL, plan, STANDARD.cut_rules(MODEL))
-    whole = compose_drawing(MODEL, result, plan, style, STANDARD, markers)
+    whole = compose_drawing(MODEL, result, plan, style, STANDARD, Surroundings(markers))
     return laid_in(whole, drawn, opened, pens_of(STANDARD, SCALE)["frame fine"]), opened
 
 
@@ -180,7 +188,7 @@ def test_markers_at_the_gap_stay_in_one_piece(offset: float, look: str) -> None:
     line = ((-1.0, 3 + offset), (9.0, 3 + offset))
     marker = Marker(7, "A", "–", line, look)
     result = cut_model(MODEL, PLAN, STANDARD.cut_rules(MODEL))
-    plan = compose_drawing(MODEL, result, PLAN, DrawingSpec(scale=SCALE), STANDARD, (marker,))
+    plan = compose_drawing(MODEL, result, PLAN, DrawingSpec(scale=SCALE), STANDARD, Surroundings((marker,)))
     display, _ = inset(SECTION, PLAN, (marker,))
     left, _, right, _ = plan.frame
 

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import ElevationCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.planes.leaves import steps_of
 from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_of
-from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import DrawingSpec, Label, Marker, Paths, Surroundings, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.markers import HEAD_ROOM, Head, laid_out, marker_form, placed_markers
@@ -149,7 +149,7 @@ def test_an_open_middle_leaves_the_ends_of_the_line(demo: Model) -> None:
 
     def inked(open_middle: bool) -> float:
         marker = Marker(7, "A", "–", ((10.6, 0), (10.6, 9)), "left", style=MarkerStyle(open_middle=open_middle))
-        display = compose_drawing(demo, result, cut, DrawingSpec(scale=100), STANDARD, (marker,))
+        display = compose_drawing(demo, result, cut, DrawingSpec(scale=100), STANDARD, Surroundings((marker,)))
         texts = [i for i in display.items if isinstance(i, Label) and i.source == "marker:7"]
         assert len(texts) == 4
         lines = [i for i in display.items if isinstance(i, Paths) and i.role == "cutting line"]
@@ -182,7 +182,7 @@ def test_labels_of_rooms_leave_the_places_of_markers_free_also_where_others_draw
     spec = DrawingSpec(scale=100)
 
     def labels(*markers: Marker, shown: bool = True) -> list[tuple[str, float, float]]:
-        made = compose_drawing(demo, result, plan, spec, STANDARD, markers, shown)
+        made = compose_drawing(demo, result, plan, spec, STANDARD, Surroundings(markers, draws_markers=shown))
         assert shown or not any(i.source.startswith("marker") for i in made.items)
         return [(i.text, i.x, i.y) for i in made.items if isinstance(i, Label) and i.role.startswith("room")]
 

@@ -15,7 +15,16 @@ from ezdxf.addons.drawing.config import Configuration, LinePolicy, TextPolicy
 from ezdxf.addons.drawing.recorder import Recorder
 
 from edge_slice.core.cut import PlanCut, SectionCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, Marker, Paths, compose_drawing, default_standard
+from edge_slice.core.drawing import (
+    DisplayList,
+    DrawingSpec,
+    Label,
+    Marker,
+    Paths,
+    Surroundings,
+    compose_drawing,
+    default_standard,
+)
 from edge_slice.core.drawing.display import Image, Pen
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.rules.hatch_rules import LineFamily
@@ -36,7 +45,7 @@ def display(request: pytest.FixtureRequest, demo: Model) -> DisplayList:
     cut = plan if request.param == "plan" else section
     result = cut_model(demo, cut, STANDARD.cut_rules(demo))
     marker = Marker(1, "1", "A-301", ((2.0, 2.0), (18.0, 2.0)), "left")
-    display = compose_drawing(demo, result, cut, DrawingSpec(scale=SCALE), STANDARD, (marker,))
+    display = compose_drawing(demo, result, cut, DrawingSpec(scale=SCALE), STANDARD, Surroundings((marker,)))
     if request.param == "set aside":  # as on a sheet: moved, and trimmed through its hatches
         display = trimmed(display, (10.0, 0.0, 10.0, 30.0)).moved(113.7, -41.3)
     return display

@@ -18,6 +18,7 @@ from edge_slice.core.cut.placing.report import CutReport, cut_report
 from edge_slice.core.cut.planes.leaves import Axes
 from edge_slice.core.drawing import DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box
@@ -114,7 +115,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id)
     strips = drawn_strips(keys.source, keys.followed, shown)
-    result, display = composed_view(shown, markers, callouts, False, touched, (*standing, *strips.kept_clear))
+    around = Surroundings(markers, callouts, touched, (*standing, *strips.kept_clear), draws_markers=False)
+    result, display = composed_view(shown, around)
     display = with_strips(shown, display, strips)
     facts = screen_facts(shown, result) | {
         "touched": [

@@ -2,6 +2,7 @@
 The only place where graphic rules live."""
 
 from edge_slice.core.drawing.annotations.markers import Marker
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.compose import compose_drawing
 from edge_slice.core.drawing.display import DisplayList, Label, Link, Paths, Pen
 from edge_slice.core.drawing.rules.standard import SHIPPED, DrawingStandard, default_standard, shipped_standard
@@ -18,6 +19,7 @@ __all__ = [
     "MaterialException",
     "Paths",
     "Pen",
+    "Surroundings",
     "compose_drawing",
     "default_standard",
     "shipped_standard",

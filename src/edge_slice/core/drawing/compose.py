@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -12,17 +11,17 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import AnyCut, CutResult, Role, SectionCut
 from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.faces.closing import polygons_in
-from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
-from edge_slice.core.drawing.annotations.markers import Marker
 from edge_slice.core.drawing.annotations.placing import annotate
+from edge_slice.core.drawing.annotations.surroundings import ALONE, Surroundings
 from edge_slice.core.drawing.breaks.break_lines import edge_breaks
 from edge_slice.core.drawing.breaks.cropping import cropped
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.content import Piece, membrane_lines, merge_groups, shown_pieces
 from edge_slice.core.drawing.conventions.plan import plan_conventions
 from edge_slice.core.drawing.density import thinned
-from edge_slice.core.drawing.display import Box, DisplayList, Item, Pen, TouchedUp, joined, paths_of
+from edge_slice.core.drawing.display import DisplayList, Item, Pen, TouchedUp, joined, paths_of
+from edge_slice.core.drawing.draft import Draft
 from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
@@ -35,7 +34,7 @@ from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, cla
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.texts.lettering import spelled_out_in
-from edge_slice.core.drawing.touching.touch_ups import Touched, TouchUp
+from edge_slice.core.drawing.touching.touch_ups import Touched
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -49,26 +48,20 @@ def compose_drawing(
     cut: AnyCut,
     spec: DrawingSpec,
     standard: DrawingStandard,
-    markers: tuple[Marker, ...] = (),
-    with_markers: bool = True,
-    callouts: tuple[CalloutMark, ...] = (),
-    touch_ups: Sequence[tuple[str, TouchUp]] = (),
-    standing: Sequence[Box] = (),
+    around: Surroundings = ALONE,
 ) -> DisplayList:
-    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Without
-    markers, their places stay free for those who draw them; `touch_ups` by their source; `standing`: what annotations
-    take up on the paper, of which heads, bubbles and labels keep clear. Raises `ImpossibleCut` where it would be larger
-    than `LARGEST`."""
+    """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Raises
+    `ImpossibleCut` where it would be larger than `LARGEST`."""
     check_paper(result.extents, spec.scale)
-    room = HeadRoom.of(model, result, cut, spec, standard).with_boxes(standing) if markers else None
+    room = HeadRoom.of(model, result, cut, spec, standard).with_boxes(around.standing) if around.markers else None
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
-    touched = Touched.on(Features(model, result), touch_ups, spec.scale) if touch_ups else None
+    touched = Touched.on(Features(model, result), around.touch_ups, spec.scale) if around.touch_ups else None
     if touched is not None:
         result = touched.lines_left()
-    usual = plan_conventions(model, result, cut, spec, standard, pens)
+    usual = plan_conventions(Draft(model, result, cut, spec, standard, pens))
     result = usual.left_of(result)
     told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
     if not told_apart.all():
@@ -80,7 +73,8 @@ def compose_drawing(
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
         solid, standard = touched.pieces(solid, standard)
-    cut_items, coarse = _cut_faces(solid, looks, result, fill, standard, pens, spec.scale, touched)
+    draft = Draft(model, result, cut, spec, standard, pens)
+    cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
     items += cut_items + lines
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
@@ -102,10 +96,7 @@ def compose_drawing(
     )
     fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
     folded = fold.items(items)
-    notes = annotate(
-        model, result, cut, spec, standard, pens, markers, room, callouts, items, folded, with_markers, fold,
-        standing,
-    )  # fmt: skip
+    notes = annotate(draft, around, room, items, folded, fold)
     return DisplayList(
         tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
@@ -121,22 +112,16 @@ def _folded_ghosts(touched: Touched, fold: Fold) -> tuple[TouchedUp, ...]:
 
 
 def _cut_faces(
-    pieces: list[Piece],
-    looks: Looks,
-    result: CutResult,
-    fill: str,
-    standard: DrawingStandard,
-    pens: dict[str, Pen],
-    scale: float,
-    touched: Touched | None = None,
+    draft: Draft, pieces: list[Piece], looks: Looks, fill: str, touched: Touched | None = None
 ) -> tuple[list[Item], list[str]]:
     """Fills, hatches, what is seen beyond, and outlines, each look after the other; and findings of hatches."""
+    result, standard, scale = draft.result, draft.standard, draft.scale
     groups = merge_groups(pieces, standard)
     under, seen, over = [], [], []
     findings: list[str] = []
     for k in looks.used:
         chosen = [n for n, piece in enumerate(pieces) if looks.of[piece.element] == k]
-        own, own_groups, own_pens = [pieces[n] for n in chosen], groups[chosen], looks.pens(k, pens)
+        own, own_groups, own_pens = [pieces[n] for n in chosen], groups[chosen], looks.pens(k, draft.pens)
         if fill != "none":
             under += fills(own, standard, scale, fill == "solid" and not looks.tinted(k))
         if fill == "material":
@@ -144,7 +129,7 @@ def _cut_faces(
             under += strokes
             findings += coarse
         seen += _seen(result, looks.of[result.lines.element] == k, standard, own_pens, scale)
-        over += _outlines(own, own_groups, result, standard, own_pens, scale, touched)
+        over += _outlines(replace(draft, pens=own_pens), own, own_groups, touched)
     return under + seen + over, list(dict.fromkeys(findings))
 
 
@@ -207,23 +192,16 @@ def _seen(
     ]
 
 
-def _outlines(
-    pieces: list[Piece],
-    groups: NDArray[np.int64],
-    result: CutResult,
-    standard: DrawingStandard,
-    pens: dict[str, Pen],
-    scale: float,
-    touched: Touched | None,
-) -> list[Item]:
+def _outlines(draft: Draft, pieces: list[Piece], groups: NDArray[np.int64], touched: Touched | None) -> list[Item]:
     """Every border once: heavy where an element ends (heavier for structure), fine between layers; none where the
     extents cut a piece off."""
-    rules = [standard.materials[p.kind] for p in pieces]
+    pens, scale = draft.pens, draft.scale
+    rules = [draft.standard.materials[p.kind] for p in pieces]
     structure = np.array([r.structure for r in rules], dtype=bool)
     element = np.array([p.element for p in pieces], dtype=np.int64)
     borders = classed_borders([p.polygon for p in pieces], element, groups, structure)
     roles = {LAYER: "layer", OTHER: "cut other", STRUCTURE: "cut structure"}
-    frame = _frame(result)
+    frame = _frame(draft.result)
     items: list[Item] = []
     for k, role in roles.items():
         if k in borders:

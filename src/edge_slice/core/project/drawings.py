@@ -13,6 +13,7 @@ from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import folded_size
 from edge_slice.core.drawing.display import Box, Label
 from edge_slice.core.drawing.spec import MarkerStyle
@@ -142,8 +143,8 @@ class Drawings:
         shown = saved(self.source, self.followed, row)
         touched = self.source.touch_ups(row.id)
         strips = drawn_strips(self.source, self.followed, shown)
-        markers, callouts, standing = self.markers(row), self.callouts(row), (*self.standing(row), *strips.kept_clear)
-        display = composed_view(shown, markers, callouts, True, touched, standing)[1]
+        standing = (*self.standing(row), *strips.kept_clear)
+        display = composed_view(shown, Surroundings(self.markers(row), self.callouts(row), touched, standing))[1]
         return with_strips(shown, display, strips)
 
     def standing(self, row: DrawingRow) -> tuple[Box, ...]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from edge_slice.core.annotating.board import Board
@@ -10,10 +9,10 @@ from edge_slice.core.annotating.compose import composed, with_annotations
 from edge_slice.core.annotating.sets import layer_notes
 from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
-from edge_slice.core.drawing import DisplayList, Marker, compose_drawing
-from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing import DisplayList, compose_drawing
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
+from edge_slice.core.drawing.annotations.surroundings import ALONE, Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import laid_in, words_beside
 from edge_slice.core.drawing.display import Box
@@ -22,29 +21,19 @@ from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.shown import Shown, cut_of, shown_as
-from edge_slice.core.project.source import Source, TouchUps
+from edge_slice.core.project.source import Source
 from edge_slice.core.project.strips import Strip, Strips, laid_out, strips_in
 
 
-def composed_view(
-    shown: Shown,
-    markers: tuple[Marker, ...],
-    callouts: tuple[CalloutMark, ...],
-    with_markers: bool,
-    touch_ups: TouchUps = (),
-    standing: Sequence[Box] = (),
-) -> tuple[CutResult, DisplayList]:
-    """The cut of a drawing, and the drawing, clear of what annotations take up (`standing`, mm on paper).
-    Raises `Refused` where it can't be cut or would be too large on paper."""
+def composed_view(shown: Shown, around: Surroundings = ALONE) -> tuple[CutResult, DisplayList]:
+    """The cut of a drawing, and the drawing in its surroundings. Raises `Refused` where it can't be cut or would be
+    too large on paper."""
     try:
         check_paper(whole_window(leaves_of(shown.model, shown.cut)), shown.style.scale)
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
     result = cut_of(shown)
-    display = compose_drawing(
-        shown.model, result, shown.cut, shown.style, shown.standard, markers, with_markers, callouts, touch_ups,
-        standing,
-    )  # fmt: skip
+    display = compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, around)
     return result, display
 
 
@@ -98,7 +87,7 @@ def least_covered_by(source: Source, followed: Followed, shown: Shown, number: i
     (strip,) = found.strips
     others = [s for k, s in enumerate(shown.style.strips) if k != number and s.replaces]
     beside = replace(shown, style=shown.style.model_copy(update={"strips": tuple(others)}))
-    result, display = composed_view(plan, (), (), with_markers=False)
+    result, display = composed_view(plan)
     fold = Fold.of(result.extents, plan.cut.extents, plan.style.scale, plan.standard.breaks)
     ink = Ink.of(list(display.items), fold.frame)
     for box in strips_of(source, followed, beside).kept_clear:
@@ -116,7 +105,7 @@ def least_covered_by(source: Source, followed: Followed, shown: Shown, number: i
 def _strip(source: Source, strip: Strip) -> DisplayList:
     """A strip as it is drawn, with notes of the layers that it cuts. Raises `Refused` where it can't be cut."""
     shown = shown_as(source, (strip.cut, ""), strip.style)
-    result, display = composed_view(shown, (), (), with_markers=False)
+    result, display = composed_view(shown)
     if not strip.wanted.layer_notes:
         return display
     board = Board.of(shown.model, result, shown.cut, shown.style, shown.standard)

@@ -7,38 +7,29 @@ import math
 import numpy as np
 import shapely
 
-from edge_slice.core.cut import AnyCut, CutResult, PlanCut
+from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.planes.leaves import Leaf
-from edge_slice.core.drawing.annotations.levels import STAND_OFF, USUAL
+from edge_slice.core.drawing.annotations.levels import STAND_OFF
 from edge_slice.core.drawing.display import Item, Label, Pen, circle, paths_of, run_of
-from edge_slice.core.drawing.rules.standard import DrawingStandard
-from edge_slice.core.drawing.spec import EdgeEnds
+from edge_slice.core.drawing.draft import Draft
 from edge_slice.core.drawing.strokes.dashes import stroked
-from edge_slice.core.model import Model
 
 Point = tuple[float, float]
 BUBBLE = 4.0  # mm, radius of a grid bubble
 
 
-def grid_lines(
-    model: Model,
-    result: CutResult,
-    cut: AnyCut,
-    scale: float,
-    standard: DrawingStandard,
-    pens: dict[str, Pen],
-    frame: tuple[float, ...],
-    ends: EdgeEnds = USUAL,
-) -> list[Item]:
+def grid_lines(draft: Draft) -> list[Item]:
     """Grid lines with bubbles at their ends: on a plan at both, usually; in an upright drawing at the base."""
-    left, base, right, top = frame
+    result, cut, scale, ends = draft.result, draft.cut, draft.scale, draft.spec.grid_ends
+    standard, pens = draft.standard, draft.pens
+    left, base, right, top = draft.frame
     lines: list[list[Point]] = []
     bubbles: list[tuple[Point, str]] = []
     reach = STAND_OFF + ends.offset
     away = reach + BUBBLE
     side = ends.side if ends.side != "usual" else "both" if isinstance(cut, PlanCut) else "start"
     start, end = side in ("start", "both"), side in ("end", "both")
-    for axis in model.grid:
+    for axis in draft.model.grid:
         if axis.name in ends.hidden:
             continue
         if isinstance(cut, PlanCut):

@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from edge_slice.core.cut import AnyCut, CutResult
 from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
-from edge_slice.core.drawing.display import Box, Item
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.draft import Draft
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
@@ -41,13 +42,10 @@ class HeadRoom:
     @staticmethod
     def of(model: Model, result: CutResult, cut: AnyCut, spec: DrawingSpec, standard: DrawingStandard) -> HeadRoom:
         """Of a cut by its model, before anything is touched up: so it is the same for all who place heads."""
-        left, base, right, top = (x / spec.scale for x in result.extents)
+        draft = Draft(model, result, cut, spec, standard, pens_of(standard, spec.scale))
+        left, base, right, top = draft.frame
         around = (left - MARGIN, base - MARGIN, right + MARGIN, top + MARGIN)
-        grid: list[Item] = []
-        if spec.grid:
-            frame, pens = (left, base, right, top), pens_of(standard, spec.scale)
-            lines = grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
-            grid = [item for item in lines if item.role in NAMES_OF_GRID]
+        grid = [item for item in grid_lines(draft) if item.role in NAMES_OF_GRID] if spec.grid else []
         faces = faces_on_paper(result.faces, lambda p: p / spec.scale)
         solid = Ink.of(grid, around, SQUARE).with_shapes(faces)
         return HeadRoom(solid, solid.with_segments(result.lines.points / spec.scale))

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.display import Item, Label, Pen, paths_of
-from edge_slice.core.drawing.measures import Lengths, height_text
-from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.display import Item, Label, paths_of
+from edge_slice.core.drawing.draft import Draft
+from edge_slice.core.drawing.measures import height_text
 from edge_slice.core.drawing.spec import EdgeEnds
 from edge_slice.core.drawing.texts.lettering import text_width
-from edge_slice.core.model import Model
 
 USUAL = EdgeEnds()
 STAND_OFF = 3.0  # mm between the extents and what stands at their edge
@@ -28,19 +27,13 @@ def fan_out(heights: list[float], gap: float) -> list[float]:
     return [m + i * gap for i, m in enumerate(flat)]
 
 
-def level_markers(
-    model: Model,
-    scale: float,
-    standard: DrawingStandard,
-    pens: dict[str, Pen],
-    fold: Fold,
-    lengths: Lengths = "m",
-    ends: EdgeEnds = USUAL,
-) -> list[Item]:
+def level_markers(draft: Draft, fold: Fold) -> list[Item]:
     """Level markers at the edge of the extents, usually at the right; crowded ones fan out with a kinked line. Those of
     levels that are taken out of a broken drawing are left out."""
+    scale, ends, lengths = draft.scale, draft.spec.level_ends, draft.spec.written
+    standard, pens = draft.standard, draft.pens
     left, base, right, top = fold.frame
-    heights = [(fold.v(s.elevation * 1000 / scale), s) for s in model.storeys if s.guid not in ends.hidden]
+    heights = [(fold.v(s.elevation * 1000 / scale), s) for s in draft.model.storeys if s.guid not in ends.hidden]
     inside = sorted(((h, s) for h, s in heights if h is not None and base <= h <= top), key=lambda row: row[0])
     if not inside:
         return []

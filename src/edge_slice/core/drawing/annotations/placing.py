@@ -2,26 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut import AnyCut, CutResult, PlanCut
-from edge_slice.core.drawing.annotations.callouts import CalloutMark, callout_items, placed_callouts
+from edge_slice.core.cut import PlanCut
+from edge_slice.core.drawing.annotations.callouts import callout_items, placed_callouts
 from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.annotations.levels import level_markers
-from edge_slice.core.drawing.annotations.markers import Marker, marker_form, placed_markers
+from edge_slice.core.drawing.annotations.markers import marker_form, placed_markers
 from edge_slice.core.drawing.annotations.rooms import cut_room_labels, room_labels
+from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.display import Box, Item, Link, Pen, PlacedCallout, paths_of
-from edge_slice.core.drawing.rules.standard import DrawingStandard
-from edge_slice.core.drawing.spec import DrawingSpec
-from edge_slice.core.model import Model
+from edge_slice.core.drawing.display import Item, Link, PlacedCallout, paths_of
+from edge_slice.core.drawing.draft import Draft
 
 F64 = NDArray[np.float64]
 
@@ -37,31 +35,17 @@ class Annotated:
 
 
 def annotate(
-    model: Model,
-    result: CutResult,
-    cut: AnyCut,
-    spec: DrawingSpec,
-    standard: DrawingStandard,
-    pens: dict[str, Pen],
-    markers: tuple[Marker, ...],
-    room: HeadRoom | None,
-    callouts: tuple[CalloutMark, ...],
-    drawn: list[Item],
-    folded: list[Item],
-    with_markers: bool,
-    fold: Fold,
-    standing: Sequence[Box] = (),
+    draft: Draft, around: Surroundings, room: HeadRoom | None, drawn: list[Item], folded: list[Item], fold: Fold
 ) -> Annotated:
     """What stands at the edge of a drawing or in it by rule; it keeps clear of what is `drawn`, before and after the
-    drawing is `folded`, and of what annotations take up on the paper (`standing`). Without markers, their places stay
-    free."""
-    left, base, right, top = (x / spec.scale for x in result.extents)
-    frame = (left, base, right, top)
+    drawing is `folded`, and of what stands there already."""
+    result, spec, standard, pens, frame = draft.result, draft.spec, draft.standard, draft.pens, draft.frame
+    callouts, standing = around.callouts, around.standing
     flat: list[Item] = []
     if spec.grid:
-        flat += grid_lines(model, result, cut, spec.scale, standard, pens, frame, spec.grid_ends)
-    plan = isinstance(cut, PlanCut)
-    markers_drawn, links = placed_markers(markers, spec.scale, standard, pens["marker"], frame, room)
+        flat += grid_lines(draft)
+    plan = isinstance(draft.cut, PlanCut)
+    markers_drawn, links = placed_markers(around.markers, spec.scale, standard, pens["marker"], frame, room)
     rings = [np.array(m.ring) * 1000.0 / spec.scale for m in callouts]
     regions = [paths_of("region", [ring], pens["callout"], None, True) for ring in rings]
     findings: list[str] = []
@@ -70,11 +54,11 @@ def annotate(
         ink = Ink.of([*drawn, *flat, *markers_drawn, *regions], frame)
         for box in standing:
             ink.enter(box)
-        texts, findings = label(model, result, spec.scale, standard, ink, spec.written)
+        texts, findings = label(draft.model, result, spec.scale, standard, ink, spec.written)
         flat += texts
     items, links = fold.items(flat), fold.links(links)
     if result.upright and spec.levels:
-        items += level_markers(model, spec.scale, standard, pens, fold, spec.written, spec.level_ends)
+        items += level_markers(draft, fold)
     shown = fold.items(markers_drawn)
     form = marker_form(standard)
     placed: list[PlacedCallout] = []
@@ -88,4 +72,6 @@ def annotate(
         )
         called, more = callout_items(callouts, placed, form, pens["callout"], pens["text"])
         shown, links = shown + called, links + more
-    return Annotated(items + shown, links, findings, placed) if with_markers else Annotated(items, [], findings, placed)
+    if not around.draws_markers:
+        shown, links = [], []
+    return Annotated(items + shown, links, findings, placed)
