@@ -1,3 +1,4 @@
+import { ChevronDown } from "lucide-react";
 /** One of a few values, with its name beside it. */
 export function Choice<T extends string>(props: {
   label: string;
@@ -10,18 +11,27 @@ export function Choice<T extends string>(props: {
   return (
     <label className="flex items-center gap-2">
       <span className={`${props.labelWidth ?? "w-20"} shrink-0 opacity-80`}>{props.label}</span>
-      <select
-        className="select select-xs block min-w-0 flex-1 truncate"
-        aria-label={props.label}
-        value={props.value}
-        onChange={(event) => props.onChange(event.target.value as T)}
-      >
-        {props.options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
+      {/* the arrow stands on ground of its own: a long option runs under it and ends there */}
+      <span className="relative flex min-w-0 flex-1">
+        <select
+          className="select select-xs w-full bg-none"
+          aria-label={props.label}
+          value={props.value}
+          onChange={(event) => props.onChange(event.target.value as T)}
+        >
+          {props.options.map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+        <span
+          aria-hidden="true"
+          className="pointer-events-none absolute inset-y-px right-px flex w-5 items-center rounded-e bg-base-100 pl-1"
+        >
+          <ChevronDown size={12} />
+        </span>
+      </span>
     </label>
   );
 }

@@ -12,44 +12,21 @@ from sqlmodel import Session
 from edge_slice.app.errors import NotFound, Stale
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import (
-    Annotation,
-    CalloutReference,
-    Drawing,
-    LeftFinding,
-    Placement,
-    Project,
     SharedExtents,
-    Sheet,
     SheetDesignRow,
     ShownSet,
     Standard,
-    TouchUpRow,
 )
 
 OWN = "own-"  # and the number of the row
 Own = TypeVar("Own", Standard, ShownSet, SharedExtents, SheetDesignRow)
-
-WORDS = {
-    Project: "project",
-    Drawing: "drawing",
-    Sheet: "sheet",
-    SheetDesignRow: "sheet design",
-    Placement: "placement",
-    Standard: "drawing standard",
-    ShownSet: "shown set",
-    SharedExtents: "box of shared extents",
-    CalloutReference: "callout",
-    Annotation: "annotation",
-    TouchUpRow: "touch-up",
-    LeftFinding: "finding",
-}
 
 
 def held_row(session: Session, table: type[R], row_id: int) -> R:
     """A row as it is now, while nobody else changes its project. Raises `NotFound`."""
     row = held(session, table, row_id)
     if row is None:
-        raise NotFound(f"This {WORDS[table]} is not there any more.")
+        raise NotFound(f"This {table.called} is not there any more.")
     return row
 
 
@@ -58,7 +35,7 @@ def current_row(session: Session, table: type[R], row_id: int, version: int, out
     `NotFound`, and `Stale` with the newer state, as `out` gives it."""
     row = held_row(session, table, row_id)
     if row.version != version:
-        raise Stale(f"This {WORDS[table]} was changed in another window; its newer state is shown.", out(row))
+        raise Stale(f"This {table.called} was changed in another window; its newer state is shown.", out(row))
     return row
 
 

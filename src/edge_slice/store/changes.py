@@ -7,72 +7,15 @@ import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from typing import Any, TypeVar, cast
+from typing import Any, TypeVar
 
 from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
 from edge_slice.store import forms
-from edge_slice.store.tables import (
-    VERSIONS,
-    Annotation,
-    CalloutReference,
-    Change,
-    Drawing,
-    LeftFinding,
-    Placement,
-    Project,
-    SharedExtents,
-    Sheet,
-    SheetDesignRow,
-    ShownSet,
-    Standard,
-    TouchUpRow,
-)
+from edge_slice.store.tables import EDITED, VERSIONS, Change, Edited, Project
 
-Row = (
-    Project
-    | Drawing
-    | Sheet
-    | SheetDesignRow
-    | Placement
-    | Standard
-    | ShownSet
-    | SharedExtents
-    | CalloutReference
-    | Annotation
-    | TouchUpRow
-    | LeftFinding
-)
-TABLES: dict[str, type[Row]] = {
-    "project": Project,
-    "drawing": Drawing,
-    "sheet": Sheet,
-    "sheet_design": SheetDesignRow,
-    "placement": Placement,
-    "standard": Standard,
-    "shown_set": ShownSet,
-    "shared_extents": SharedExtents,
-    "callout_reference": CalloutReference,
-    "annotation": Annotation,
-    "touch_up": TouchUpRow,
-    "left_finding": LeftFinding,
-}
-R = TypeVar(
-    "R",
-    Project,
-    Drawing,
-    Sheet,
-    SheetDesignRow,
-    Placement,
-    Standard,
-    ShownSet,
-    SharedExtents,
-    CalloutReference,
-    Annotation,
-    TouchUpRow,
-    LeftFinding,
-)
+R = TypeVar("R", bound=Edited)
 Notice = tuple[str, int, int | None]  # table, row, version
 Documents = list[dict[str, Any]]
 Shown = Callable[[Session, list[int]], Documents] | None  # of drawings by number
@@ -86,20 +29,20 @@ class Act:
 
     session: Session
     version: int  # of all rows that it writes; no other act has it, nor had, nor will have
-    rows: list[tuple[Row, dict[str, Any] | None, bool]] = field(default_factory=list)
+    rows: list[tuple[Edited, dict[str, Any] | None, bool]] = field(default_factory=list)
     shown: Shown = None  # drawings as windows show them, to be told along: then nobody has to ask for them
 
-    def adds(self, row: Row) -> None:
+    def adds(self, row: Edited) -> None:
         row.version = self.version
         self.session.add(row)
         self.session.flush()
         self.rows.append((row, None, False))
 
-    def edits(self, row: Row) -> None:
+    def edits(self, row: Edited) -> None:
         self.rows.append((row, row.model_dump(mode="json"), False))
         row.version = self.version
 
-    def removes(self, row: Row) -> None:
+    def removes(self, row: Edited) -> None:
         self.rows.append((row, row.model_dump(mode="json"), True))
         self.session.delete(row)
         self.session.flush()
@@ -209,8 +152,8 @@ def _replay(session: Session, project_id: int, back: bool, shown: Shown) -> str 
 def _put(session: Session, change: Change, document: dict[str, Any] | None, version: int) -> int | None:
     """Make the row what the document says, under a version that it never had: what was made of the row as it was then,
     or between, is not taken for what it is now. The version, or None where the row is gone."""
-    table = TABLES[change.table_name]
-    row = cast(Row | None, session.get(table, change.row_id))
+    table = EDITED[change.table_name]
+    row = session.get(table, change.row_id)
     if document is None:
         session.exec(delete(table).where(col(table.id) == change.row_id))
         session.expire_all()

@@ -4,7 +4,7 @@ core."""
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from sqlalchemy import (
     BigInteger,
@@ -58,6 +58,16 @@ def _owned(table: str, **options: Any) -> Any:
     return Field(sa_column=Column(ForeignKey(f"{table}.id", ondelete="CASCADE"), index=True, nullable=False), **options)
 
 
+class Edited(SQLModel):
+    """A row that people edit, undo and redo: of a version that no other state has, nor had; `called` is what people
+    call it. All such tables are known by this: what is undone, looked for, and told of is made from `EDITED`."""
+
+    called: ClassVar[str]
+    if TYPE_CHECKING:
+        id: int | None
+        version: int
+
+
 class Blob(SQLModel, table=True):
     """Bytes under their SHA-256, in chunks, so that a large file never has to be in memory at once. `stored_at`: when
     somebody stored them last."""
@@ -74,7 +84,8 @@ class BlobChunk(SQLModel, table=True):
     data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
 
 
-class Project(SQLModel, table=True):
+class Project(Edited, table=True):
+    called = "project"
     id: int | None = Field(default=None, primary_key=True)
     name: str
     client: str = ""
@@ -130,8 +141,10 @@ class ModelImport(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
-class Drawing(SQLModel, table=True):
+class Drawing(Edited, table=True):
     """`callout` is what it is called out by from its parent, whose cut its own then follows."""
+
+    called = "drawing"
 
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
@@ -144,8 +157,10 @@ class Drawing(SQLModel, table=True):
     version: int = _version()
 
 
-class CalloutReference(SQLModel, table=True):
+class CalloutReference(Edited, table=True):
     """A region of a drawing that another one enlarges which was there already, and how its marker stands."""
+
+    called = "callout"
 
     __tablename__ = "callout_reference"
     id: int | None = Field(default=None, primary_key=True)
@@ -157,8 +172,10 @@ class CalloutReference(SQLModel, table=True):
     version: int = _version()
 
 
-class Annotation(SQLModel, table=True):
+class Annotation(Edited, table=True):
     """What somebody added to a drawing, as a document of the core."""
+
+    called = "annotation"
 
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
@@ -167,8 +184,10 @@ class Annotation(SQLModel, table=True):
     version: int = _version()
 
 
-class TouchUpRow(SQLModel, table=True):
+class TouchUpRow(Edited, table=True):
     """What somebody changed of the linework of a drawing."""
+
+    called = "touch-up"
 
     __tablename__ = "touch_up"
     id: int | None = Field(default=None, primary_key=True)
@@ -178,8 +197,10 @@ class TouchUpRow(SQLModel, table=True):
     version: int = _version()
 
 
-class Standard(SQLModel, table=True):
+class Standard(Edited, table=True):
     """A drawing standard of a project's own; drawings name it by `own_key`."""
+
+    called = "drawing standard"
 
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = _owned("project")
@@ -188,8 +209,10 @@ class Standard(SQLModel, table=True):
     version: int = _version()
 
 
-class ShownSet(SQLModel, table=True):
+class ShownSet(Edited, table=True):
     """A shown set of a project's own; drawings name it by `own-` and its id."""
+
+    called = "shown set"
 
     __tablename__ = "shown_set"
     id: int | None = Field(default=None, primary_key=True)
@@ -199,8 +222,10 @@ class ShownSet(SQLModel, table=True):
     version: int = _version()
 
 
-class SharedExtents(SQLModel, table=True):
+class SharedExtents(Edited, table=True):
     """Shared extents of a project; drawings name them by `own-` and their id."""
+
+    called = "box of shared extents"
 
     __tablename__ = "shared_extents"
     id: int | None = Field(default=None, primary_key=True)
@@ -221,8 +246,10 @@ class StarterSet(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
-class SheetDesignRow(SQLModel, table=True):
+class SheetDesignRow(Edited, table=True):
     """A sheet design of a project's own; sheets name it by `own-` and its id."""
+
+    called = "sheet design"
 
     __tablename__ = "sheet_design"
     id: int | None = Field(default=None, primary_key=True)
@@ -232,9 +259,11 @@ class SheetDesignRow(SQLModel, table=True):
     version: int = _version()
 
 
-class Sheet(SQLModel, table=True):
+class Sheet(Edited, table=True):
     """`folder`: its key in the register, empty for the one that its number belongs to; `place`: where it stands among
     the sheets of its folder."""
+
+    called = "sheet"
 
     __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)
@@ -249,9 +278,11 @@ class Sheet(SQLModel, table=True):
     version: int = _version()
 
 
-class Placement(SQLModel, table=True):
+class Placement(Edited, table=True):
     """A drawing on a sheet. `home`: whether markers show its number; of a drawing's placements one is. `trim`: mm taken
     off at the left, base, right, top; `title`: how its title stands; those of higher `stack` lie on top."""
+
+    called = "placement"
 
     __table_args__ = (
         UniqueConstraint("sheet_id", "number", deferrable=True, initially="DEFERRED"),
@@ -328,8 +359,10 @@ class Publication(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
-class LeftFinding(SQLModel, table=True):
+class LeftFinding(Edited, table=True):
     """A finding of the checks, by its key, that somebody leaves as it is, and why."""
+
+    called = "finding"
 
     __tablename__ = "left_finding"
     id: int | None = Field(default=None, primary_key=True)
@@ -372,3 +405,6 @@ class KeptView(SQLModel, table=True):
     size: int = Field(sa_column=Column(BigInteger, nullable=False))
     data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
     used_at: datetime = _moment()
+
+
+EDITED: dict[str, type[Edited]] = {str(table.__tablename__): table for table in Edited.__subclasses__()}
