@@ -41,6 +41,7 @@ from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.sampler import hatch_page
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.kinds import KINDS
+from edge_slice.core.render.file_names import plain_name
 
 
 def _inspect(options: argparse.Namespace) -> None:
@@ -65,9 +66,10 @@ def _plan(options: argparse.Namespace) -> None:
     look = "up" if options.ceiling else "down"
     if options.storey == "all":
         heights = {s.guid: options.height for s in model.storeys}
-        for cut in plans_of(model, (below, overhead), look, heights):
-            name = next(s.name for s in model.storeys if s.guid == cut.storey)
-            write(options, model, cut.model_copy(update=common), _beside(options.out, name))
+        cuts = plans_of(model, (below, overhead), look, heights)
+        names = [next(s.name for s in model.storeys if s.guid == cut.storey) for cut in cuts]
+        for cut, out in zip(cuts, _files_beside(options.out, names), strict=True):
+            write(options, model, cut.model_copy(update=common), out)
         return
     spec = {**common, "storey": _storey(model, options.storey), "height": options.height, "look": look}
     write(options, model, PlanCut.model_validate(spec), options.out)
@@ -159,7 +161,7 @@ def _wall(options: argparse.Namespace) -> None:
     details = argparse.Namespace(**{**vars(options), "scale": options.details})
     for k, junction in enumerate(wanted, 1):
         own = derived(model, cut, beginning(cut, "detail"), Callout(region=junction.region)).cut
-        write(details, model, own, _beside(options.out, f"{k} {junction.name}".replace(",", "")))
+        write(details, model, own, _beside(options.out, f"{k} {junction.name}"))
 
 
 def _hatches(options: argparse.Namespace) -> None:
@@ -233,7 +235,19 @@ def _room(model: Model, wanted: str) -> str:
 
 def _beside(out: Path, word: str) -> Path:
     """A file for one of several drawings: the name given, a dash, and what tells it apart."""
-    return out.with_name(f"{out.stem}-{word.lower().replace(' ', '-')}{out.suffix}")
+    return out.with_name(f"{out.stem}-{plain_name(word.lower())}{out.suffix}")
+
+
+def _files_beside(out: Path, words: list[str]) -> list[Path]:
+    """A file for each of several drawings; what would have one name is told apart by a number."""
+    found: list[Path] = []
+    for word in words:
+        wanted, count = _beside(out, word), 1
+        while wanted in found:
+            count += 1
+            wanted = _beside(out, f"{word} {count}")
+        found.append(wanted)
+    return found
 
 
 def _changes(options: argparse.Namespace) -> None:

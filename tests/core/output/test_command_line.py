@@ -3,6 +3,9 @@
 import json
 from pathlib import Path
 
+import ifcopenshell
+import ifcopenshell.api.root
+import ifcopenshell.api.spatial
 import jsonschema
 import numpy as np
 import pytest
@@ -325,3 +328,19 @@ def test_breaks_are_taken_out_of_a_section(read_once: None, tmp_path: Path, caps
     assert "v:0.6,1.2" in refusal(capsys)
     assert run([*where, "--break", "v:-50,90", "--out", str(broken)]) == 2
     assert "wider than the drawing" in refusal(capsys)
+
+
+def test_storeys_of_any_name_become_files_of_their_own(tmp_path: Path) -> None:
+    file = ifcopenshell.open(write_hut(tmp_path / "hut.ifc"))
+    (storey,) = file.by_type("IfcBuildingStorey")
+    storey.Name = "T/FDN: 1"
+    for name, wall in zip(("T FDN 1", "../T FDN 1"), file.by_type("IfcWall"), strict=False):
+        other = ifcopenshell.api.root.copy_class(file, product=storey)
+        other.Name, other.Elevation = name, 3000.0
+        ifcopenshell.api.spatial.assign_container(file, products=[wall], relating_structure=other)
+    file.write(str(tmp_path / "named.ifc"))
+    out = tmp_path / "made" / "p.svg"
+    out.parent.mkdir()
+    assert run(["plan", str(tmp_path / "named.ifc"), "--storey", "all", "--out", str(out), "--no-cache"]) == 0
+    assert len(list(out.parent.iterdir())) == 3
+    assert not list(tmp_path.glob("*.svg"))
