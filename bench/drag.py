@@ -1,4 +1,4 @@
-"""python bench/drag.py [URL]: how fast the section follows a dragged line, against a running application.
+"""python -m bench.drag: how fast the section follows a dragged line, in an installation of its own.
 
 First over HTTP alone (one request after the other, a new place of the line each time, so that nothing comes from
 a cache), then in Chromium, dragging the middle grip for a few seconds and counting the different sections that arrive.
@@ -8,20 +8,19 @@ from __future__ import annotations
 
 import json
 import statistics
-import sys
 import time
 import urllib.request
 
 from playwright.sync_api import Page, Response, sync_playwright
 
-URL = sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8710"
+from bench.full_project import ARGUMENTS, installed
+
 STEPS, SECONDS = 25, 4.0
-ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 
 
-def call(path: str, body: object = None, method: str | None = None) -> bytes:
+def sent(url: str, path: str, body: object = None, method: str | None = None) -> bytes:
     data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(URL + path, data, {"Content-Type": "application/json"}, method=method)
+    request = urllib.request.Request(url + path, data, {"Content-Type": "application/json"}, method=method)
     with urllib.request.urlopen(request) as response:
         return bytes(response.read())
 
@@ -30,11 +29,12 @@ def section_at(x: float) -> dict[str, object]:
     return {"kind": "section", "line": [[x, -2.0], [x, 12.0]], "look": "left", "depth": 6.0, "without": ["planting"]}
 
 
-def over_http(project: int) -> float:
+def over_http(url: str, project: int) -> float:
     times = []
     for k in range(STEPS + 1):
         start = time.perf_counter()
-        call(
+        sent(
+            url,
             f"/api/projects/{project}/view",
             {"cut": section_at(3.017 + 0.61 * k + time.time() % 0.01), "style": {"scale": 50}},
         )
@@ -46,8 +46,8 @@ def over_http(project: int) -> float:
     return median
 
 
-def in_browser(page: Page, project: int, drawing: int) -> float:
-    page.goto(f"{URL}/projects/{project}?drawing={drawing}")
+def in_browser(page: Page, url: str, project: int, drawing: int) -> float:
+    page.goto(f"{url}/projects/{project}?drawing={drawing}")
     grip = page.get_by_role("button", name="Move the cutting line")
     grip.wait_for()
     page.wait_for_timeout(1500)
@@ -75,20 +75,18 @@ def in_browser(page: Page, project: int, drawing: int) -> float:
     return rate
 
 
-def main() -> None:
-    project = json.loads(call("/api/projects"))[0]["id"]
-    taken = over_http(project)
+def measure(url: str) -> None:
+    project = json.loads(sent(url, "/api/projects"))[0]["id"]
+    taken = over_http(url, project)
     body = {"cut": section_at(8.0), "parent_id": None}
-    drawing = json.loads(call(f"/api/projects/{project}/drawings", body))["id"]
-    try:
-        with sync_playwright() as play:
-            chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
-            rate = in_browser(chromium.new_page(viewport={"width": 1280, "height": 800}), project, drawing)
-            chromium.close()
-    finally:
-        call(f"/api/drawings/{drawing}", method="DELETE")
+    drawing = json.loads(sent(url, f"/api/projects/{project}/drawings", body))["id"]
+    with sync_playwright() as play:
+        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        rate = in_browser(chromium.new_page(viewport={"width": 1280, "height": 800}), url, project, drawing)
+        chromium.close()
     print(f"share of the bare rate that the browser reaches: {rate * taken:.2f}")
 
 
 if __name__ == "__main__":
-    main()
+    with installed(1) as (address, _):
+        measure(address)
