@@ -44,6 +44,7 @@ from edge_slice.core.drawing.breaks.insets import (
     opening,
     strip_cut,
     strip_style,
+    words_beside,
 )
 from edge_slice.core.drawing.display import Label
 from edge_slice.core.drawing.pens import pens_of
@@ -275,6 +276,20 @@ def test_a_strip_of_a_section_that_cuts_nothing_has_no_place() -> None:
     (leaf,) = leaves_of(MODEL, strip_cut(SECTION, InsetStrip(drawing=1, base=0.5, top=2.0)))
     with pytest.raises(ImpossibleCut, match="cuts nothing between these heights"):
         least_covered(Ink.of([], own.frame), own, leaf, spans_of(()), SCALE, 2000.0)
+
+
+@pytest.mark.parametrize("replaces", [False, True])
+def test_the_rest_of_a_plan_knows_where_the_words_of_its_strips_stand(replaces: bool) -> None:
+    display, opened = inset(SECTION, replaces=replaces, levels=True, base=-0.5)
+    words = [box_of(i) for i in display.items if isinstance(i, Label) and i.role.startswith("level")]
+    assert words
+    strip = InsetStrip(drawing=1, base=-0.5, top=2.0, levels=True)
+    drawn = plain(strip_cut(SECTION, strip), strip_style(DrawingSpec(), DrawingSpec(scale=SCALE), strip))
+    known = words_beside([drawn], opened)
+    for left, base, right, top in words:
+        flat = opened.unfolded(np.array([(left, base), (right, top)]))
+        said = shapely.box(*flat.min(axis=0), *flat.max(axis=0))
+        assert any(shapely.contains(shapely.box(*box), said) for box in known)
 
 
 def test_several_strips_open_several_gaps_and_those_in_one_line_share_theirs() -> None:
