@@ -19,32 +19,27 @@ import { chance } from "./chance";
 const cutOf = (line: Place[], more: Partial<SectionCut> = {}) =>
   ({ kind: "section", line, look: "left", depths: [], ...more }) as SectionCut;
 
+const STEPPED: Place[] = [
+  [0, 0],
+  [4, 0],
+  [4, 2],
+  [9, 2],
+];
+
 test("a step is no leg, but where right angles turn, and at the end", () => {
-  const line: Place[] = [
-    [0, 0],
-    [4, 0],
-    [4, 2],
-    [9, 2],
-  ];
-  expect(legsOf(cutOf(line)).map((leg) => leg.a)).toEqual([
+  expect(legsOf(cutOf(STEPPED)).map((leg) => leg.a)).toEqual([
     [0, 0],
     [4, 2],
   ]);
-  expect(legsOf(cutOf(line, { corners: "turns" }))).toHaveLength(3);
-  expect(legsOf(cutOf(line.slice(0, 3)))).toHaveLength(2);
-  expect(legsOf(cutOf(line, { depths: [3, null] })).map((leg) => leg.depth)).toEqual([3, null]);
+  expect(legsOf(cutOf(STEPPED, { corners: "turns" }))).toHaveLength(3);
+  expect(legsOf(cutOf(STEPPED.slice(0, 3)))).toHaveLength(2);
+  expect(legsOf(cutOf(STEPPED, { depths: [3, null] })).map((leg) => leg.depth)).toEqual([3, null]);
 });
 
 test("a section is drawn from the left as one looks at it", () => {
-  const line: Place[] = [
-    [0, 0],
-    [4, 0],
-    [4, 2],
-    [9, 2],
-  ];
-  expect(alongLine(cutOf(line), 5)).toEqual([5, 2]);
-  expect(alongLine(cutOf(line), 5, 1)).toEqual([5, 3]);
-  const right = cutOf(line, { look: "right" });
+  expect(alongLine(cutOf(STEPPED), 5)).toEqual([5, 2]);
+  expect(alongLine(cutOf(STEPPED), 5, 1)).toEqual([5, 3]);
+  const right = cutOf(STEPPED, { look: "right" });
   expect(drawnLegs(right).map((leg) => leg.from)).toEqual([0, 5]);
   expect(alongLine(right, 1)).toEqual([8, 2]);
   expect(alongLine(right, 1, 1)).toEqual([8, 1]);

@@ -36,7 +36,7 @@ __all__ = [
     "cut_as_shown", "default_standard", "draw", "elevations", "model_of", "plans", "read", "shipped_standard",
     "wall_section",
 ]  # fmt: skip
-_HOMES = ("library", "core.cut", "core.drawing", "core.model", "core.render.outputs")
+_HOMES = ("core.model", "core.cut", "core.drawing", "core.render.outputs", "library")  # each loads those before it
 
 
 def __getattr__(name: str) -> Any:

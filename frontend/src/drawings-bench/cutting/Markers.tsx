@@ -2,7 +2,7 @@ import { memo, useDeferredValue } from "react";
 import type { Marker, SectionCut, Settings } from "../../api/client";
 import type { Place } from "../../desk/drawings-state";
 import { type Camera, toScreen, turnedBy } from "../../drawing/camera";
-import { clippedTo, directions, distance, onPaper, shifted } from "./plan-geometry";
+import { between, clippedTo, directions, distance, onPaper, shifted } from "./plan-geometry";
 
 type Props = {
   camera: Camera;
@@ -205,7 +205,7 @@ const corners = (whole: Place[], reach: number): Place[][] =>
 /** The point so many metres from p on its way to q, at most half of the way. */
 const towards = (p: Place, q: Place, reach: number): Place => {
   const share = Math.min(0.5, reach / (distance(p, q) || 1));
-  return [p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share];
+  return between(p, q, share);
 };
 
 type LayerProps = Pick<Props, "camera" | "scale" | "form" | "onChoose" | "onBeside"> & {

@@ -13,6 +13,11 @@ export { OPEN_EXTENTS } from "../../drawing/extents";
 
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 export const rounded = ([x, y]: Place): Place => [tidy(x), tidy(y)];
+/** The point at a share of the way from a to b. */
+export const between = (a: Place, b: Place, share: number): Place => [
+  a[0] + (b[0] - a[0]) * share,
+  a[1] + (b[1] - a[1]) * share,
+];
 export const distance = (a: Place, b: Place) => Math.hypot(b[0] - a[0], b[1] - a[1]);
 
 const CLOSES = 10; // pixels about the first corner of a ring in which a click closes it
@@ -135,13 +140,11 @@ export function clippedTo(box: number[], line: Place[]): Place[] {
   const [from, to] = [legs[first], legs[last]];
   if (!from?.share || !to?.share) return [];
   return [
-    along(from.a, from.b, from.share[0]),
+    between(from.a, from.b, from.share[0]),
     ...line.slice(first + 1, last + 1),
-    along(to.a, to.b, to.share[1]),
+    between(to.a, to.b, to.share[1]),
   ];
 }
-
-const along = (a: Place, b: Place, t: number): Place => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
 
 /** From which to which share of its way from a to b a leg lies in a box; null where it doesn't. */
 function shareWithin(box: number[], a: Place, b: Place): [number, number] | null {

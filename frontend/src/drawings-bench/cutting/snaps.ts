@@ -1,7 +1,7 @@
 import type { Places, Thing } from "../../api/client";
 import type { Place, Snap } from "../../desk/drawings-state";
 import type { View } from "../../drawing/screen-form";
-import { distance } from "./plan-geometry";
+import { between, distance } from "./plan-geometry";
 
 type Segment = [a: Place, b: Place];
 const FACES = new Set(["cut structure", "cut other"]);
@@ -49,10 +49,6 @@ class Faces {
 }
 
 const cellOf = ([x, y]: Place) => `${Math.floor(x / CELL)} ${Math.floor(y / CELL)}`;
-const between = (a: Place, b: Place, share: number): Place => [
-  a[0] + (b[0] - a[0]) * share,
-  a[1] + (b[1] - a[1]) * share,
-];
 
 /** The foot of p on the line through a and b, and how far along it lies (0 at a, 1 at b). */
 function foot(p: Place, [a, b]: Segment): { at: Place; share: number } {

@@ -20,7 +20,7 @@ from edge_slice.core.project.sheets import sheet_file_name
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
 from edge_slice.core.render.file_names import plain_name
-from edge_slice.core.render.outputs import OUTPUTS, PdfOutput
+from edge_slice.core.render.outputs import OUTPUTS
 from edge_slice.core.sheet import IssuedRow
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
@@ -104,8 +104,13 @@ def file_of(publication_id: int) -> File:
         if row.file_hash is None:
             raise NotFound("This file is not ready; its state says why.")
         data = b"".join(read_chunks(session, row.file_hash))
-    media = "application/zip" if row.file_name.endswith(".zip") else PdfOutput.media_type
+    media = "application/zip" if row.file_name.endswith(".zip") else OUTPUTS[_form(row)].media_type
     return File(row.file_name, media, data)
+
+
+def _form(row: Publication) -> str:
+    """The kind of file that is wanted."""
+    return str(row.wanted.get("form", "pdf"))
 
 
 def run(publication_id: int) -> None:
@@ -291,4 +296,4 @@ def _say(session: Session, row: Publication) -> None:
 
 def _out(row: Publication) -> PublicationOut:
     fields = row.model_dump(include={"project_id", "state", "done", "of", "message", "file_name", "issue_id"})
-    return PublicationOut(id=row.id or 0, form=str(row.wanted.get("form", "pdf")), **fields)
+    return PublicationOut(id=row.id or 0, form=_form(row), **fields)

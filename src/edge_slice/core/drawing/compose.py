@@ -61,7 +61,8 @@ def compose_drawing(
     touched = Touched.on(Features(model, result), around.touch_ups, spec.scale) if around.touch_ups else None
     if touched is not None:
         result = touched.lines_left()
-    usual = plan_conventions(Draft(model, result, cut, spec, standard, pens))
+    draft = Draft(model, result, cut, spec, standard, pens)
+    usual = plan_conventions(draft)
     result = usual.left_of(result)
     told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
     if not told_apart.all():
@@ -73,7 +74,7 @@ def compose_drawing(
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
         solid, standard = touched.pieces(solid, standard)
-    draft = Draft(model, result, cut, spec, standard, pens)
+    draft = replace(draft, result=result, standard=standard)
     cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
     items += cut_items + lines
     if content == "membranes":
