@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import numpy as np
 import pytest
 import shapely
@@ -22,13 +20,16 @@ from edge_slice.core.remembered import Remembered, corners_of
 MOST = 60_000
 
 
-@pytest.fixture(autouse=True)
-def memory() -> Iterator[Memory]:
+def keep_in(memory: Memory, patch: pytest.MonkeyPatch) -> None:
+    patch.setattr(recent, "MEMORY", memory)
+    patch.setattr(remembered, "MEMORY", memory)
+
+
+@pytest.fixture
+def memory(monkeypatch: pytest.MonkeyPatch) -> Memory:
     own = Memory(MOST)
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(recent, "MEMORY", own)
-        patch.setattr(remembered, "MEMORY", own)
-        yield own
+    keep_in(own, monkeypatch)
+    return own
 
 
 class Orders(RuleBasedStateMachine):
@@ -36,11 +37,17 @@ class Orders(RuleBasedStateMachine):
 
     def __init__(self) -> None:
         super().__init__()
-        self.memory = recent.MEMORY
+        # Its own: shelves of the machine before are counted until they are collected, which may be at any moment.
+        self.memory = Memory(MOST)
+        self.patch = pytest.MonkeyPatch()
+        keep_in(self.memory, self.patch)
         self.few: Recent[bytes] = Recent("few", 5)
         self.many: Recent[bytes] = Recent("many", 50)
         self.shapes: Remembered[shapely.Geometry] = Remembered("shapes", 400, lambda s: corners_of([s]))
         self.made = 0
+
+    def teardown(self) -> None:
+        self.patch.undo()
 
     def _value(self, key: str, size: int) -> bytes:
         self.made += 1
