@@ -3,7 +3,7 @@ import type { Cut, Drawing } from "../src/api/client";
 import { onAxis, readCamera, sharedCamera } from "../src/drawing/aligned";
 import { toScreen } from "../src/drawing/camera";
 import { alongLine, onPaper } from "../src/drawings-bench/cutting/plan-geometry";
-import { alignedPair, type Pane } from "../src/drawings-bench/desk/align";
+import { alignedPair, type Pane } from "../src/drawings-bench/panes/align";
 import { chance } from "./chance";
 
 const pane = (id: number, cut: Partial<Cut>, scale: number): Pane => ({

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { SectionCut } from "../src/api/client";
-import type { Place } from "../src/desk/drawings-state";
+import type { Place } from "../src/desk/mode";
 import {
   alongLine,
   beside,

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { SnapIndex } from "../src/annotating/snap-index";
 import type { Places, Snaps } from "../src/api/client";
-import type { Place } from "../src/desk/drawings-state";
+import type { Place } from "../src/desk/mode";
 import type { View } from "../src/drawing/screen-form";
 import { Snapper } from "../src/drawings-bench/cutting/snaps";
 import { chance } from "./chance";

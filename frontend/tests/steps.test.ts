@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
-import type { Place, Tool } from "../src/annotating/state";
 import { directionOf, hintFor, pointsOf, STEPS, spotOf, straight } from "../src/annotating/steps";
+import type { Place, Tool } from "../src/annotating/tools";
 
 const REFS: Place[] = [
   [0, 0],

@@ -19,9 +19,9 @@ import {
   TrendingUp,
   Triangle,
 } from "lucide-react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { useCommand } from "../shell/commands";
-import { type Tool, useAnnotate } from "./state";
+import { startTool, useAnnotate } from "./state";
+import { annotate, type Tool } from "./tools";
 
 type Entry = [tool: Tool, glyph: typeof Ruler, name: string, keys: string];
 const NOTES: Entry[] = [
@@ -49,7 +49,8 @@ const TOUCHES: Entry[] = [
 
 /** The tools at the edge of a pane; open or not, each has its key. */
 export function AnnotateTools({ drawing }: { drawing: number }) {
-  const { open, tool, start } = useAnnotate();
+  const open = useAnnotate((s) => s.open);
+  const tool = annotate.use()?.tool;
   if (open !== drawing) return null;
   return (
     <div
@@ -69,7 +70,7 @@ export function AnnotateTools({ drawing }: { drawing: number }) {
           style={TOUCHES.some(([t]) => t === key) && tool !== key ? { color: "var(--ink-touch)" } : undefined}
           onClick={(event) => {
             event.currentTarget.blur();
-            start(tool === key ? null : key);
+            startTool(tool === key ? null : key);
           }}
         >
           <Glyph size={14} />
@@ -81,7 +82,7 @@ export function AnnotateTools({ drawing }: { drawing: number }) {
 
 /** Opens and closes the tools of a pane. */
 export function AnnotateToggle({ drawing }: { drawing: number }) {
-  const { open, setOpen, start } = useAnnotate();
+  const { open, setOpen } = useAnnotate();
   const on = open === drawing;
   return (
     <button
@@ -91,7 +92,7 @@ export function AnnotateToggle({ drawing }: { drawing: number }) {
       title="Notes, dimensions, lines, touch-ups"
       onClick={() => {
         setOpen(on ? null : drawing);
-        start(null);
+        startTool(null);
       }}
     >
       <PencilRuler size={13} /> Annotate
@@ -99,7 +100,7 @@ export function AnnotateToggle({ drawing }: { drawing: number }) {
   );
 }
 
-/** The commands of all tools, and Escape, which steps back by one. */
+/** The commands of all tools. */
 export function AnnotateCommands({ enabled }: { enabled: boolean }) {
   useCommand({
     name: "Show what touch-ups hide",
@@ -111,12 +112,6 @@ export function AnnotateCommands({ enabled }: { enabled: boolean }) {
       setGhosts(!ghosts);
     },
   });
-  useHotkeys("escape", () => {
-    const { tool, picks, set, start, choose } = useAnnotate.getState();
-    if (picks.length > 0) set({ picks: picks.slice(0, -1), ...(picks.length === 1 && { drawing: null }) });
-    else if (tool) start(null);
-    else choose(null);
-  });
   return [...NOTES, ...TOUCHES].map((entry) => (
     <ToolCommand key={entry[0]} entry={entry} enabled={enabled} />
   ));
@@ -124,6 +119,6 @@ export function AnnotateCommands({ enabled }: { enabled: boolean }) {
 
 function ToolCommand({ entry: [tool, , name, keys], enabled }: { entry: Entry; enabled: boolean }) {
   const group = TOUCHES.some(([t]) => t === tool) ? "Touch up" : "Annotate";
-  useCommand({ name, group, keys, enabled, run: () => useAnnotate.getState().start(tool) });
+  useCommand({ name, group, keys, enabled, run: () => startTool(tool) });
   return null;
 }

@@ -7,24 +7,27 @@ import { Grip } from "../drawing/Grip";
 import type { View } from "../drawing/screen-form";
 import { useLengths } from "../fields/lengths";
 import { BodyGrip } from "./BodyGrip";
-import { type Place, useAnnotate } from "./state";
+import { useAnnotate } from "./state";
 import { spotOf } from "./steps";
+import { annotate, type Place } from "./tools";
 import { type Annotating, onScreen } from "./use-annotating";
 
 type Props = { project: number; camera: Camera; scale: number; view: View; annotating: Annotating };
 const COLOUR = "var(--ink-depth)";
 const REACH = 9; // pixels
 
-/** Over a pane's drawing: the chosen annotations with their grips, what is being drawn, and what touch-ups took away. */
-export function PaneAnnotations({ project, camera, scale, view, annotating }: Props) {
+/** Over a pane's drawing: the chosen annotations with their grips, what is being drawn, and what touch-ups took away.
+ * `passive`: a tool takes the pointer. */
+export function PaneAnnotations({ passive, ...props }: Props & { passive: boolean }) {
+  const { project, camera, scale, view, annotating } = props;
   const flat = useMemo(() => (camera.folds ? { ...camera, folds: undefined } : camera), [camera]);
   const { chosen, active } = annotating;
   const only = chosen.length === 1 ? chosen[0] : undefined;
   return (
     <g>
       <Ghosts camera={flat} view={view} />
-      {!active && chosen.length > 0 && <Chosen {...{ project, chosen, scale }} camera={flat} />}
-      {!active && only && <Grips {...{ project, camera, scale, view, annotating }} one={only} flat={flat} />}
+      {!passive && chosen.length > 0 && <Chosen {...{ project, chosen, scale }} camera={flat} />}
+      {!passive && only && <Grips {...{ project, camera, scale, view, annotating }} one={only} flat={flat} />}
       {active && <DraftLines camera={camera} scale={scale} />}
     </g>
   );
@@ -142,7 +145,7 @@ const WORDS: Record<string, string> = { anchor: "reference", point: "point", tex
 
 /** What a tool has so far, and what the pointer is drawn to. */
 function DraftLines({ camera, scale }: { camera: Camera; scale: number }) {
-  const { tool, picks, pointer } = useAnnotate();
+  const { tool, picks = [], pointer } = annotate.use() ?? {};
   const { say } = useLengths();
   const spots = picks.map((p) => onScreen(camera, p.at, scale));
   const to = pointer && onScreen(camera, pointer.at, scale);

@@ -3,13 +3,16 @@ import { storePicture } from "../api/annotations";
 import type { Standard } from "../api/client";
 import { report } from "../api/queries";
 import { useLengths } from "../fields/lengths";
-import { type Options, type Place, useAnnotate } from "./state";
+import { type Options, useAnnotate } from "./state";
 import { hintFor, STEPS } from "./steps";
+import { annotate, type Place } from "./tools";
 
 /** While a tool is in hand: its next step, and what can be chosen for it. */
 export function ToolFoot({ project, standard }: { project: number; standard: Standard | undefined }) {
-  const { tool, picks, options, setOptions } = useAnnotate();
-  if (!tool) return null;
+  const { options, setOptions } = useAnnotate();
+  const inHand = annotate.use();
+  if (!inHand) return null;
+  const { tool, picks } = inHand;
   const rules = standard?.document;
   const pick = <K extends keyof Options>(label: string, key: K, values: readonly string[]) => (
     <select
@@ -68,13 +71,14 @@ export function ToolFoot({ project, standard }: { project: number; standard: Sta
 
 /** A length that is typed sets the next point in the direction of the pointer. */
 function TypedLength() {
-  const { picks, pointer, set } = useAnnotate();
+  const inHand = annotate.use();
   const { parse, example } = useLengths();
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState(false);
   const enter = () => {
     const metres = parse(text);
-    const last = picks.at(-1)?.at;
+    const last = inHand?.picks.at(-1)?.at;
+    const pointer = inHand?.pointer;
     if (metres === null || !last || !pointer) {
       setWrong(true);
       return;
@@ -82,7 +86,7 @@ function TypedLength() {
     const [du, dv] = [pointer.at[0] - last[0], pointer.at[1] - last[1]];
     const far = Math.hypot(du, dv) || 1;
     const at: Place = [last[0] + (du / far) * metres * 1000, last[1] + (dv / far) * metres * 1000];
-    set({ picks: [...picks, { at, snap: null }] });
+    annotate.set({ ...inHand, picks: [...inHand.picks, { at, snap: null }] });
     setText("");
     setWrong(false);
   };

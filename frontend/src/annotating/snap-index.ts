@@ -1,5 +1,5 @@
 import type { Snaps } from "../api/client";
-import type { Place, SnapSpot } from "./state";
+import type { Place, SnapSpot } from "./tools";
 
 /** Finds what lies near a place of a drawing; corners and vertices go before sides, these before levels and grid lines. */
 export class SnapIndex {

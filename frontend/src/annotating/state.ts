@@ -1,36 +1,7 @@
 import { create } from "zustand";
 import type { Spot } from "../drawing/camera";
 import type { TouchedUp } from "../drawing/screen-form";
-
-/** Places of a drawing in mm of the building, in its axes. */
-export type Place = [u: number, v: number];
-
-export const TOOLS = [
-  "note",
-  "layer note",
-  "label",
-  "dimension",
-  "running",
-  "angle",
-  "radius",
-  "slope",
-  "spot level",
-  "line",
-  "area",
-  "symbol",
-  "picture",
-  "hide",
-  "restyle",
-  "cut back",
-  "mask",
-  "hatch",
-] as const;
-export type Tool = (typeof TOOLS)[number];
-export type Touching = "hide" | "restyle" | "cut back" | "mask" | "hatch";
-
-/** What an annotation can be tied to: where, and which level or grid line it is, if it is one. */
-export type SnapSpot = { at: Place; word: string; level?: string; grid?: string };
-export type Pick = { at: Place; snap: SnapSpot | null };
+import { annotate, CLEAN, type Pick, type Place, type Tool } from "./tools";
 
 export type Options = {
   way: "by itself" | "across" | "up" | "aligned";
@@ -55,13 +26,6 @@ type State = {
   /** The drawing in whose pane the tools stand open. */
   open: number | null;
   setOpen: (open: number | null) => void;
-  tool: Tool | null;
-  start: (tool: Tool | null) => void;
-  /** Where the tool was clicked so far, and in which drawing. */
-  drawing: number | null;
-  picks: Pick[];
-  pointer: Pick | null;
-  set: (part: Partial<Pick_>) => void;
   options: Options;
   setOptions: (part: Partial<Options>) => void;
   chosen: { drawing: number; ids: number[] } | null;
@@ -77,17 +41,10 @@ type State = {
   tell: (drawing: number, touched: TouchedUp[]) => void;
   setGhosts: (ghosts: boolean) => void;
 };
-type Pick_ = { drawing: number | null; picks: Pick[]; pointer: Pick | null };
-
-const NOTHING: Pick_ = { drawing: null, picks: [], pointer: null };
 
 export const useAnnotate = create<State>((set) => ({
   open: null,
   setOpen: (open) => set({ open }),
-  tool: null,
-  start: (tool) => set({ tool, ...NOTHING, editing: null, chosen: null }),
-  ...NOTHING,
-  set: (part) => set(part),
   options: {
     way: "by itself",
     form: "polyline",
@@ -112,3 +69,9 @@ export const useAnnotate = create<State>((set) => ({
   tell: (drawing, touched) => set((old) => ({ told: { ...old.told, [drawing]: touched } })),
   setGhosts: (ghosts) => set({ ghosts }),
 }));
+
+/** Take a tool in hand, or let go of the one that is. */
+export const startTool = (tool: Tool | null) => {
+  annotate.set(tool && { tool, ...CLEAN });
+  useAnnotate.setState({ editing: null, chosen: null });
+};

@@ -1,5 +1,6 @@
 import type { SpotIn } from "../api/client";
-import type { Options, Pick, Place, Tool } from "./state";
+import type { Options } from "./state";
+import type { Pick, Place, Tool } from "./tools";
 
 /** What a tool waits for: how many references, whether a place after them; `lines` end with Enter or a double-click. */
 type Steps = { refs: number; many?: boolean; place?: boolean; lines?: number; next: string[] };

@@ -1,5 +1,4 @@
 import { useEffect, useMemo } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { toast } from "sonner";
 import { addAnnotation, type Draft, touchUp, useAnnotations, useSnaps } from "../api/annotations";
 import type { Drawing, SpotIn } from "../api/client";
@@ -9,8 +8,9 @@ import { folded } from "../drawing/folds";
 import type { Frame, View } from "../drawing/screen-form";
 import { type Shape, shapeAt, shapeOf, shapesIn } from "./shapes";
 import { SnapIndex } from "./snap-index";
-import { type Pick, type Place, useAnnotate } from "./state";
+import { useAnnotate } from "./state";
 import { directionOf, pointsOf, STEPS, spotOf, straight, tieOf, WINDOWED } from "./steps";
+import { type Annotate, annotate, CLEAN, type Pick, type Place } from "./tools";
 
 const REACH = 9; // pixels about the pointer
 const TIE = 30; // mm on paper within which something drawn freely is tied to a corner
@@ -24,9 +24,11 @@ export function useAnnotating(
   scale: number,
 ) {
   const state = useAnnotate();
-  const { tool, picks, options } = state;
+  const inHand = annotate.use();
+  const { tool = null, picks = [], pointer = null } = inHand ?? {};
+  const { options } = state;
   const { data: annotations = [] } = useAnnotations(project, drawing);
-  const { data: snaps } = useSnaps(drawing, tool !== null);
+  const { data: snaps } = useSnaps(drawing, inHand !== null);
   const index = useMemo(() => (snaps ? new SnapIndex(snaps) : null), [snaps]);
   const tell = useAnnotate((s) => s.tell);
   const id = drawing?.id;
@@ -35,8 +37,12 @@ export function useAnnotating(
   }, [id, view, tell]);
   const visible = drawing?.style.annotations ?? true;
   const shapes = useMemo(() => (visible ? annotations.map(shapeOf) : []), [annotations, visible]);
-  const mine =
-    tool !== null && drawing !== undefined && (state.drawing === null || state.drawing === drawing.id);
+  const active =
+    inHand !== null && drawing !== undefined && (inHand.drawing === null || inHand.drawing === drawing.id);
+  const take = (part: Partial<Annotate>) => {
+    const now = annotate.now();
+    if (now) annotate.set({ ...now, ...part });
+  };
 
   const pickAt = ({ paper, zoom, shift }: PaperPointer): Pick => {
     const at: Place = [paper.x * scale, paper.y * scale];
@@ -46,7 +52,7 @@ export function useAnnotating(
     return { at: shift && last ? straight(last, at) : at, snap: null };
   };
 
-  const done = () => state.set({ drawing: null, picks: [], pointer: null });
+  const done = () => take(CLEAN);
   const add = async (spots: SpotIn[], document: Draft) => {
     if (!drawing) return;
     done();
@@ -147,7 +153,7 @@ export function useAnnotating(
     if (!tool || !drawing) return;
     if (tool === "cut back") {
       const [from] = picks;
-      if (!from) state.set({ drawing: drawing.id, picks: [pick] });
+      if (!from) take({ drawing: drawing.id, picks: [pick] });
       else {
         done();
         await touchUp(drawing.id, { act: "cut back", at: from.at, to: pick.at, reach });
@@ -167,36 +173,23 @@ export function useAnnotating(
     if (steps.lines !== undefined) {
       const end = pointsOf(tool, options.form);
       if (end === next.length) endLine(next);
-      else state.set({ drawing: drawing.id, picks: next });
+      else take({ drawing: drawing.id, picks: next });
     } else if (steps.many) {
-      if (pick.snap) state.set({ drawing: drawing.id, picks: next });
+      if (pick.snap) take({ drawing: drawing.id, picks: next });
       else if (picks.length >= steps.refs) finish(picks, pick, reach);
       else toast("Click a corner, an end, a side, a level or a grid line.", { id: "reference" });
     } else if (steps.place) {
-      if (picks.length < steps.refs) state.set({ drawing: drawing.id, picks: next });
+      if (picks.length < steps.refs) take({ drawing: drawing.id, picks: next });
       else finish(picks, pick, reach);
     } else void touch(pick, pointer.alt, reach);
   };
-
-  const enabled = mine && tool !== null;
-  useHotkeys(
-    "enter",
-    () => {
-      if (!tool || picks.length === 0) return;
-      if (STEPS[tool].lines !== undefined) endLine(picks);
-      else if (STEPS[tool].many && state.pointer && picks.length >= STEPS[tool].refs)
-        finish(picks, state.pointer, 1);
-    },
-    { enabled: enabled && state.drawing === drawing?.id, preventDefault: true },
-    [picks, tool, state.pointer, options],
-  );
 
   /** Where a place of the drawing stands on its paper, as shapes do. */
   const onPaper = (p: Spot): Spot => (view?.folds ? folded(view.folds, p) : p);
   const chosen = state.chosen?.drawing === drawing?.id ? (state.chosen?.ids ?? []) : [];
   return {
-    /** Whether a click belongs to a tool. */
-    active: enabled,
+    /** Whether the tool in hand works here. */
+    active,
     tool,
     shapes,
     /** The paper that holds the drawing and its annotations. */
@@ -204,25 +197,34 @@ export function useAnnotating(
     chosen: annotations.filter((a) => chosen.includes(a.id)),
     index,
     onClick,
-    onMove: (pointer: PaperPointer) => {
-      if (enabled) state.set({ pointer: pickAt(pointer) });
-    },
-    onDoubleClick: (pointer: PaperPointer): boolean => {
-      if (enabled && tool && STEPS[tool].lines !== undefined && picks.length > 1) {
-        endLine(picks.slice(0, -1)); // the second click put a point where the first one had
-        return true;
-      }
-      const hit = enabled ? undefined : shapeAt(shapes, onPaper(pointer.paper), REACH / pointer.zoom);
-      if (!hit || !drawing || hit.document.kind !== "note") return false;
-      const [at] = hit.document.points;
-      state.setEditing({
-        drawing: drawing.id,
-        id: hit.id,
-        text: hit.document.text,
-        at: at as Place,
-        tips: [],
-      });
+    onMove: (pointer: PaperPointer) => take({ pointer: pickAt(pointer) }),
+    /** Enter ends a line, or places what has all its references where the pointer is; whether it was used. */
+    onEnter: (): boolean => {
+      if (!tool || picks.length === 0 || inHand?.drawing !== drawing?.id) return false;
+      if (STEPS[tool].lines !== undefined) endLine(picks);
+      else if (STEPS[tool].many && pointer && picks.length >= STEPS[tool].refs) finish(picks, pointer, 1);
       return true;
+    },
+    onDoubleClick: () => {
+      // the second click put a point where the first one had
+      if (tool && STEPS[tool].lines !== undefined && picks.length > 1) endLine(picks.slice(0, -1));
+    },
+    /** A tool takes what lies in a box. */
+    onBox: (from: Spot, to: Spot) => {
+      if (!tool || !drawing || !WINDOWED.includes(tool)) return;
+      void touchUp(drawing.id, {
+        act: tool as "hide" | "restyle" | "hatch",
+        box: [from.x * scale, from.y * scale, to.x * scale, to.y * scale],
+        whole: to.x > from.x,
+        style,
+      });
+    },
+    /** Edit the words of the note at a place, if there is one. */
+    edit: (pointer: PaperPointer) => {
+      const hit = shapeAt(shapes, onPaper(pointer.paper), REACH / pointer.zoom);
+      if (!hit || !drawing || hit.document.kind !== "note") return;
+      const { text, points } = hit.document;
+      state.setEditing({ drawing: drawing.id, id: hit.id, text, at: points[0] as Place, tips: [] });
     },
     /** Choose the annotation at a place; whether there is one. */
     choose: (pointer: PaperPointer): boolean => {
@@ -236,21 +238,10 @@ export function useAnnotating(
       state.choose({ drawing: drawing.id, ids });
       return true;
     },
-    /** A box was drawn: a touch-up of what it holds, or the annotations in it; whether it was used. */
-    onBox: (from: Spot, to: Spot): boolean => {
+    /** Choose the annotations in a box; whether there are any. */
+    chooseIn: (from: Spot, to: Spot): boolean => {
       if (!drawing) return false;
-      const whole = to.x > from.x;
-      if (enabled && tool) {
-        if (!WINDOWED.includes(tool)) return true;
-        void touchUp(drawing.id, {
-          act: tool as "hide" | "restyle" | "hatch",
-          box: [from.x * scale, from.y * scale, to.x * scale, to.y * scale],
-          whole,
-          style,
-        });
-        return true;
-      }
-      const ids = shapesIn(shapes, onPaper(from), onPaper(to), whole);
+      const ids = shapesIn(shapes, onPaper(from), onPaper(to), to.x > from.x);
       state.choose({ drawing: drawing.id, ids });
       return ids.length > 0;
     },

@@ -19,15 +19,18 @@ const STEPS: Record<Lengths, [number, number]> = {
 
 /** Lengths as the project writes them: shown, read, with their unit. */
 export function useLengths() {
-  const lengths = useLengthUnit((s) => s.lengths);
-  return {
-    lengths,
-    unit: UNIT_WORDS[lengths],
-    example: EXAMPLES[lengths],
-    steps: STEPS[lengths],
-    show: (metres: number) => showLength(metres, lengths),
-    /** With its unit, for sentences. */
-    say: (metres: number) => `${showLength(metres, lengths)} ${UNIT_WORDS[lengths]}`.trim(),
-    parse: (text: string) => parseLength(text, lengths),
-  };
+  return lengthsIn(useLengthUnit((s) => s.lengths));
 }
+
+export const lengthsNow = () => lengthsIn(useLengthUnit.getState().lengths);
+
+const lengthsIn = (lengths: Lengths) => ({
+  lengths,
+  unit: UNIT_WORDS[lengths],
+  example: EXAMPLES[lengths],
+  steps: STEPS[lengths],
+  show: (metres: number) => showLength(metres, lengths),
+  /** With its unit, for sentences. */
+  say: (metres: number) => `${showLength(metres, lengths)} ${UNIT_WORDS[lengths]}`.trim(),
+  parse: (text: string) => parseLength(text, lengths),
+});

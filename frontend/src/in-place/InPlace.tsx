@@ -1,17 +1,18 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
 import { AnnotateCommands } from "../annotating/AnnotateTools";
-import { useAnnotate } from "../annotating/state";
 import type { Drawing, Placement } from "../api/client";
 import { useBench } from "../desk/drawings-state";
 import { useSheetState, type WorkedOn, type Working } from "../desk/sheet-state";
 import { toScreen } from "../drawing/camera";
 import { setCamera } from "../drawing/use-camera";
 import { useView } from "../drawing/use-view";
-import { useCallouts, useMarkersOf } from "../drawings-bench/callouts/use-callouts";
-import { ResultPane } from "../drawings-bench/desk/ResultPane";
+import { useMarkersOf } from "../drawings-bench/callouts/use-callouts";
+import { useBenchOf } from "../drawings-bench/desk/bench";
 import { canTurn, turnedRound, useSaving } from "../drawings-bench/desk/use-saving";
+import { stepBack } from "../drawings-bench/modes/tools";
+import { ResultPane } from "../drawings-bench/panes/ResultPane";
 import { Particulars } from "../drawings-bench/particulars/Particulars";
 
 const AROUND = 30; // mm of the sheet about a drawing that are its room to work in
@@ -25,27 +26,21 @@ export function InPlace({ project, settings, sheet, working, drawings }: Omit<Wo
   const placement = sheet.placements.find((p) => p.id === working.placement);
   const drawing = drawings.find((d) => d.id === placement?.drawing_id);
   const close = () => setWorking(null);
-  const busy = useBusyAtEscape();
-  useHotkeys("escape", () => !busy.current && close());
-  const { setLive, setPicked } = useBench();
-  const { liveOf, saveNow, dropCut } = useSaving(project.id);
-  const { shownIn, calledIn } = useMarkersOf(project.id, drawing);
-  const said = JSON.stringify(drawings.map((d) => [d.id, d.title]));
-  const titles = useMemo(() => new Map<number, string>(JSON.parse(said)), [said]);
+  useHotkeys("escape", () => stepBack() || close());
+  const setPicked = useBench((s) => s.setPicked);
   const open = (id: number) => navigate(`/projects/${project.id}?drawing=${id}`);
-  const calloutsOf = useCallouts({
+  const bench = useBenchOf({
+    project,
+    settings,
     drawings,
     current: drawing,
-    onPlan: drawing?.cut.kind === "plan",
-    enabled: drawing !== undefined,
-    liveOf,
-    calledIn,
-    saveNow,
+    choose: open,
+    beside: open,
+    panes: [drawing],
   });
   const ready = useSameView(project.id, drawing, placement, working);
   useEffect(() => () => setPicked(null), [setPicked]);
   if (!placement || !drawing) return null;
-  const turned = canTurn(drawing) ? turnedRound((liveOf(drawing) ?? drawing).cut) : undefined;
   return (
     <div className="absolute inset-0 z-10 overflow-hidden">
       <AnnotateCommands enabled />
@@ -61,45 +56,11 @@ export function InPlace({ project, settings, sheet, working, drawings }: Omit<Wo
           className="absolute flex flex-col bg-base-100 shadow-xl outline-2 outline-[var(--ink-extents)]"
           style={placeOf(placement, working)}
         >
-          <ResultPane
-            name="Result"
-            project={project.id}
-            drawings={drawings}
-            titles={titles}
-            settings={settings}
-            storeys={project.facts.storeys}
-            onChoose={open}
-            onBeside={open}
-            markers={shownIn(drawing)}
-            called={calloutsOf(drawing)}
-            drawing={drawing}
-            live={liveOf(drawing)}
-            onCut={(cut) => setLive({ id: drawing.id, cut, style: (liveOf(drawing) ?? drawing).style })}
-            onDrop={() => dropCut(drawing)}
-            onSave={(change) => saveNow(drawing, change)}
-            onTurn={turned && (() => saveNow(drawing, { cut: turned }))}
-          />
+          <ResultPane bench={bench} name="Result" drawing={drawing} />
         </div>
       )}
     </div>
   );
-}
-
-/** Whether something was under way when Escape was pressed: that key ends it then, and not the work on the drawing. */
-function useBusyAtEscape() {
-  const busy = useRef(false);
-  useEffect(() => {
-    const note = (event: KeyboardEvent) => {
-      if (event.key !== "Escape") return;
-      const { clicking, calling, measure } = useBench.getState();
-      const { tool, chosen } = useAnnotate.getState();
-      busy.current =
-        clicking !== null || calling !== null || measure !== null || tool !== null || chosen !== null;
-    };
-    window.addEventListener("keydown", note, true);
-    return () => window.removeEventListener("keydown", note, true);
-  }, []);
-  return busy;
 }
 
 /** The particulars of the drawing that is worked on. */

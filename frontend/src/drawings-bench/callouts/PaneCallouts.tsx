@@ -2,11 +2,10 @@ import { useMemo } from "react";
 import { moveBubble } from "../../api/callouts";
 import type { Callout, CalloutMark, Drawing, Region, Settings } from "../../api/client";
 import { report } from "../../api/queries";
-import { useBench } from "../../desk/drawings-state";
 import type { Camera } from "../../drawing/camera";
 import type { View } from "../../drawing/screen-form";
 import { CalloutLayer } from "./Callouts";
-import { RegionDraft, RegionGrips } from "./RegionGrips";
+import { RegionGrips } from "./RegionGrips";
 
 /** What a pane needs to show callouts of its drawing. */
 export type CalloutProps = {
@@ -20,7 +19,8 @@ export type CalloutProps = {
 };
 
 type Props = CalloutProps & {
-  drawing: Drawing;
+  /** Whether a tool in hand takes the pointer. */
+  passive: boolean;
   camera: Camera;
   scale: number;
   view: View;
@@ -30,9 +30,8 @@ type Props = CalloutProps & {
   onBeside: (drawing: number) => void;
 };
 
-/** The callouts of a pane's drawing: their markers, the grips of the chosen one's region, and one being drawn. */
-export function PaneCallouts({ drawing, camera, scale, view, called, calledRegion, ...props }: Props) {
-  const busy = useBench((s) => s.calling !== null || s.clicking !== null || s.measure !== null);
+/** The callouts of a pane's drawing: their markers, and the grips of the chosen one's region. */
+export function PaneCallouts({ passive, camera, scale, view, called, calledRegion, ...props }: Props) {
   // they are placed on the paper of the broken drawing
   const flat = useMemo(() => (camera.folds ? { ...camera, folds: undefined } : camera), [camera]);
   const bubble = async (mark: CalloutMark, at: [number, number]) => {
@@ -53,13 +52,13 @@ export function PaneCallouts({ drawing, camera, scale, view, called, calledRegio
         marks={props.callouts}
         titles={props.titles}
         lit={called?.id}
-        passive={busy}
+        passive={passive}
         form={props.settings.marker}
         onChoose={props.onChoose}
         onBeside={props.onBeside}
         onBubble={bubble}
       />
-      {calledRegion && !busy && (
+      {calledRegion && !passive && (
         <RegionGrips
           camera={camera}
           scale={scale}
@@ -68,7 +67,6 @@ export function PaneCallouts({ drawing, camera, scale, view, called, calledRegio
           onDrop={props.onRegionDrop}
         />
       )}
-      <RegionDraft drawing={drawing.id} camera={camera} scale={scale} />
     </>
   );
 }

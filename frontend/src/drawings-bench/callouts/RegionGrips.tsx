@@ -1,5 +1,5 @@
 import type { Region } from "../../api/client";
-import { type Calling, type Place, useBench } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import { distance, onModel, onPaper, rounded } from "../cutting/plan-geometry";
@@ -79,21 +79,9 @@ function hasSize(points: Place[], shape: Region["shape"]): boolean {
   return Math.abs(a[0] - b[0]) > LEAST && Math.abs(a[1] - b[1]) > LEAST;
 }
 
-/** A region while it is being drawn. */
-export function RegionDraft({ drawing, camera, scale }: { drawing: number; camera: Camera; scale: number }) {
-  const calling = useBench((s) => (s.calling?.drawing === drawing ? s.calling : null));
-  const ring = calling && ringOf(calling);
-  return ring && <Outline camera={camera} scale={scale} ring={ring} open={calling.shape === "polygon"} />;
-}
-
-function ringOf({ shape, points, pointer }: Calling): Place[] | null {
-  const all = pointer ? [...points, pointer] : points;
-  if (shape === "polygon") return all;
-  return all.length > 1 ? outlineOf({ shape, points: [all[0] as Place, all.at(-1) as Place] }) : null;
-}
-
 type OutlineProps = { camera: Camera; scale: number; ring: Place[]; open?: boolean };
 
+/** A ring over a drawing, as regions are. */
 export function Outline({ camera, scale, ring, open }: OutlineProps) {
   const spots = ring.map((p) => toScreen(camera, onPaper(p, scale)));
   const path = spots.map((p, k) => `${k === 0 ? "M" : "L"}${p.x} ${p.y}`).join("");

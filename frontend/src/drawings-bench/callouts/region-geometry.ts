@@ -1,5 +1,5 @@
 import type { Extents, Region } from "../../api/client";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import { distance, OPEN_EXTENTS } from "../cutting/plan-geometry";
 
 const ROUND = 72; // corners of a circle

@@ -1,4 +1,3 @@
-import { useHotkeys } from "react-hotkeys-hook";
 import type { CalloutMark, Cut, Drawing, Marker, Region } from "../../api/client";
 import { type DrawingChange, useMarkers } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
@@ -6,6 +5,7 @@ import type { Live } from "../../drawing/use-view";
 import { useCommand } from "../../shell/commands";
 import type { CalloutProps } from "./PaneCallouts";
 import { extentsOf, regionOf } from "./region-geometry";
+import { startRegion } from "./region-tool";
 
 const NO_MARKERS: Marker[] = [];
 
@@ -76,21 +76,15 @@ export function useCallouts({ drawings, current, onPlan, enabled, liveOf, called
       },
     };
   };
-  const startCalling = (shape: Region["shape"]) => {
-    const to = onPlan ? "plan" : "detail";
-    useBench.getState().setDraft(null);
-    useBench.getState().setClicking(null);
-    useBench.getState().setCalling({ shape, to, points: [] });
-  };
+  const start = (shape: Region["shape"]) => startRegion(shape, onPlan ? "plan" : "detail");
   useCommand({
     name: "Call a region out",
     group: "Drawing",
     keys: "o",
     enabled,
-    run: () => startCalling("rectangle"),
+    run: () => start("rectangle"),
   });
-  useCommand({ name: "Call a circle out", group: "Drawing", enabled, run: () => startCalling("circle") });
-  useCommand({ name: "Call a polygon out", group: "Drawing", enabled, run: () => startCalling("polygon") });
-  useHotkeys("escape", () => useBench.getState().setCalling(null));
+  useCommand({ name: "Call a circle out", group: "Drawing", enabled, run: () => start("circle") });
+  useCommand({ name: "Call a polygon out", group: "Drawing", enabled, run: () => start("polygon") });
   return calloutsOf;
 }

@@ -1,5 +1,6 @@
 import type { Marker, SectionCut } from "../../api/client";
-import { type Look, type Place, useBench } from "../../desk/drawings-state";
+import type { Look } from "../../desk/drawings-state";
+import { type Place, useMode } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import {
@@ -125,7 +126,7 @@ export const SNAP_REACH = 10; // pixels
 
 /** Grips of the lit cutting line: ends, corners, middle, depth. Corners of a step move along with it. */
 export function CuttingLineGrips({ camera, scale, cut, pieces, snapper, onChange, onDrop }: Props) {
-  const setSnap = useBench((s) => s.setSnap);
+  const setSnap = useMode((s) => s.setSnap);
   const reach = (SNAP_REACH / camera.zoom) * (scale / 1000); // metres
   const points = cut.line as Place[];
   const [a, b] = [points[0] as Place, points[1] as Place];

@@ -1,5 +1,5 @@
 import type { Marker, SectionCut, Settings, Style } from "../../api/client";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import type { Camera, Spot } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import { directions, onModel, onPaper, shifted } from "./plan-geometry";

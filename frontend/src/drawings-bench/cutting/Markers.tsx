@@ -1,6 +1,6 @@
 import { memo, useDeferredValue } from "react";
 import type { Marker, SectionCut, Settings } from "../../api/client";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import { type Camera, toScreen, turnedBy } from "../../drawing/camera";
 import { between, clippedTo, directions, distance, onPaper, shifted } from "./plan-geometry";
 

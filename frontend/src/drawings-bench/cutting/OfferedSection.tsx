@@ -1,27 +1,26 @@
 import { FlipHorizontal2 } from "lucide-react";
 import { useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { makeWallSection, offerWallSection } from "../../api/callouts";
 import { putDrawing, queryClient, report } from "../../api/queries";
-import { type Place, useBench } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import type { Camera } from "../../drawing/camera";
 import { scaleText } from "../../fields/scale";
 import { Outline } from "../callouts/RegionGrips";
 import { outlineOf } from "../callouts/region-geometry";
+import { offer } from "./offer-tool";
 
 type Props = { project: number; plan: number; onMade: (drawing: number) => void };
 
 /** The wall section that is offered: which of its junctions are called out, and the act that makes all of it. */
 export function OfferedSection({ project, plan, onMade }: Props) {
-  const { offered, setOffered } = useBench();
+  const offered = offer.use();
   const [busy, setBusy] = useState(false);
-  useHotkeys("escape", () => setOffered(null));
   if (!offered) return null;
   const { at, look, proposal, wanted } = offered;
   const turn = async () => {
     const other = look === "left" ? "right" : "left";
     try {
-      setOffered({ ...offered, look: other, proposal: await offerWallSection(project, at, other) });
+      offer.set({ ...offered, look: other, proposal: await offerWallSection(project, at, other) });
     } catch (error) {
       report(error);
     }
@@ -31,7 +30,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
     try {
       const made = await makeWallSection(project, { at, look, plan, junctions: wanted });
       for (const drawing of made) putDrawing(queryClient, project, drawing);
-      setOffered(null);
+      offer.set(null);
       if (made[0]) onMade(made[0].id);
     } catch (error) {
       report(error);
@@ -54,7 +53,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
               className="checkbox checkbox-xs"
               checked={wanted.includes(k)}
               onChange={(event) =>
-                setOffered({
+                offer.set({
                   ...offered,
                   wanted: event.target.checked ? [...wanted, k] : wanted.filter((n) => n !== k),
                 })
@@ -74,7 +73,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
         <button type="button" className="btn btn-xs" onClick={turn} aria-label="Look the other way">
           <FlipHorizontal2 size={13} />
         </button>
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => setOffered(null)}>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={() => offer.set(null)}>
           Leave
         </button>
       </div>
@@ -84,7 +83,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
 
 /** The regions of the junctions that are wanted, in the offered section. */
 export function OfferedRegions({ camera, scale }: { camera: Camera; scale: number }) {
-  const offered = useBench((s) => s.offered);
+  const offered = offer.use();
   return offered?.proposal.junctions.map(
     (junction, k) =>
       offered.wanted.includes(k) && (

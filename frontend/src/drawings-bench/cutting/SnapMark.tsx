@@ -1,10 +1,10 @@
-import { useBench } from "../../desk/drawings-state";
+import { useMode } from "../../desk/mode";
 import { type Camera, toScreen } from "../../drawing/camera";
 import { onPaper } from "./plan-geometry";
 
 /** What the pointer was drawn to, with its word. */
 export function SnapMark({ camera, scale }: { camera: Camera; scale: number }) {
-  const snap = useBench((s) => s.snap);
+  const snap = useMode((s) => s.snap);
   if (!snap) return null;
   const at = toScreen(camera, onPaper(snap.at, scale));
   return (

@@ -1,5 +1,6 @@
 import type { SectionCut } from "../../api/client";
-import type { Look, Place } from "../../desk/drawings-state";
+import type { Look } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import type { Spot } from "../../drawing/camera";
 
 /** Plans have the model's axes: a model point (metres) and its place on paper (mm) at the plan's scale. */

@@ -1,5 +1,5 @@
 import type { Places, Thing } from "../../api/client";
-import type { Place, Snap } from "../../desk/drawings-state";
+import type { Place, Snap } from "../../desk/mode";
 import type { View } from "../../drawing/screen-form";
 import { between, distance } from "./plan-geometry";
 
@@ -184,4 +184,15 @@ function nearest(p: Place, reach: number, found: Snap[]): Snap | null {
     }
   }
   return best;
+}
+
+const OF_VIEWS = new WeakMap<View, Snapper>();
+const NOTHING = new Snapper(null, undefined, []);
+
+/** What is drawn in a view, and nothing else, as places to snap to. */
+export function drawnIn(view: View | null): Snapper {
+  if (!view) return NOTHING;
+  const found = OF_VIEWS.get(view) ?? new Snapper(view, undefined, []);
+  OF_VIEWS.set(view, found);
+  return found;
 }

@@ -55,9 +55,5 @@ export function useSaving(project: number) {
       { onSettled: () => useBench.getState().live?.id === drawing.id && setLive(null) },
     );
   };
-  const dropCut = (drawing: Drawing | undefined) => {
-    const now = useBench.getState().live;
-    if (drawing && now?.id === drawing.id) saveNow(drawing, { cut: now.cut });
-  };
-  return { liveOf, boxOf, saveNow, dropCut };
+  return { liveOf, boxOf, saveNow };
 }

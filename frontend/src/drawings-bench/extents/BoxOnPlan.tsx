@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { ExtentsBox, SharedExtents } from "../../api/client";
 import { report } from "../../api/queries";
 import { editBox } from "../../api/shared-extents";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import { onModel, onPaper } from "../cutting/plan-geometry";

@@ -1,21 +1,20 @@
 import { Trash2 } from "lucide-react";
 import type { Cut, Extents } from "../../api/client";
-import { useBench } from "../../desk/drawings-state";
 import { Check } from "../../fields/Choice";
 import { LengthField } from "../../fields/LengthField";
 import { Part } from "../../fields/Part";
 import { useCommand } from "../../shell/commands";
 import { OPEN_EXTENTS } from "../cutting/plan-geometry";
+import { startBreak } from "./break-tool";
 
 const EDGES = ["left", "right", "base", "top"] as const;
 const WORDS = { u: "across", v: "upwards" } as const;
 
 /** What is taken out of a drawing, and which of its edges end with a break line. */
 export function BreaksPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut: Cut }) => void }) {
-  const setClicking = useBench((s) => s.setClicking);
   const extents = { ...OPEN_EXTENTS, ...cut.extents };
   const save = (change: Partial<Extents>) => onSave({ cut: { ...cut, extents: { ...extents, ...change } } });
-  useCommand({ name: "Break a part out", group: "Drawing", keys: "k", run: () => setClicking("break") });
+  useCommand({ name: "Break a part out", group: "Drawing", keys: "k", run: startBreak });
   return (
     <Part title="Breaks">
       <button
@@ -23,7 +22,7 @@ export function BreaksPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut: 
         className="btn btn-xs"
         onClick={(event) => {
           event.currentTarget.blur();
-          setClicking("break");
+          startBreak();
         }}
       >
         Break a part out, or an edge <kbd className="kbd kbd-xs">K</kbd>

@@ -1,42 +1,13 @@
 import { useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
-import { toast } from "sonner";
-import type { Cut, Extents } from "../../api/client";
-import { type Place, useBench } from "../../desk/drawings-state";
+import type { Extents } from "../../api/client";
+import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
 import { Grip } from "../../drawing/Grip";
 import type { Frame } from "../../drawing/screen-form";
-import { closesRing, OPEN_EXTENTS, onModel, onPaper, rounded } from "../cutting/plan-geometry";
+import { OPEN_EXTENTS, onModel, onPaper, rounded } from "../cutting/plan-geometry";
+import { corners } from "./corners-tool";
 
 const LEVEL_REACH = 8; // pixels
-
-/** Clicks that draw the polygon of a drawing's extents. */
-export function useCorners(
-  drawing: number | undefined,
-  scale: number,
-  cut: Cut | undefined,
-  onSave: (cut: Cut) => void,
-) {
-  const { clicking, corners, setCorners, setClicking } = useBench();
-  const mine = corners?.drawing === drawing;
-  const points = mine ? (corners?.points ?? []) : [];
-  const close = () => {
-    if (!cut) return;
-    setClicking(null);
-    if (points.length < 3) toast("A polygon needs three corners or more; nothing was changed.");
-    else onSave({ ...cut, extents: { ...OPEN_EXTENTS, ...cut.extents, polygon: points } } as Cut);
-  };
-  const closing = clicking === "corners" && corners !== null && mine;
-  useHotkeys("enter", close, { enabled: closing, preventDefault: true }, [corners, cut]);
-  return {
-    onClick: ({ paper, zoom }: PaperPointer) => {
-      const at = rounded(onModel(paper, scale));
-      if (closesRing(points, at, zoom, scale)) close();
-      else if (drawing !== undefined) setCorners({ drawing, points: [...points, at] });
-    },
-  };
-}
 
 type FrameProps = {
   drawing: number;
@@ -73,7 +44,7 @@ export function ExtentsFrame({
   const a = toScreen(camera, { x: left, y: top });
   const b = toScreen(camera, { x: right, y: base });
   const tick = 14;
-  const corners = [
+  const ticks = [
     `M${a.x} ${a.y + tick}V${a.y}H${a.x + tick}`,
     `M${b.x - tick} ${a.y}H${b.x}V${a.y + tick}`,
     `M${b.x} ${b.y - tick}V${b.y}H${b.x - tick}`,
@@ -113,7 +84,7 @@ export function ExtentsFrame({
         pointerEvents="none"
       />
       <path
-        d={corners.join("")}
+        d={ticks.join("")}
         fill="none"
         stroke="var(--ink-extents)"
         strokeWidth={2.2}
@@ -158,7 +129,8 @@ type CornersProps = Omit<FrameProps, "frame" | "levels">;
 
 /** The polygon of the extents: each corner is dragged, and deleted by its key; the middle of a side becomes one. */
 function Corners({ drawing, camera, scale, extents, onChange, onDrop }: CornersProps) {
-  const drawn = useBench((s) => (s.corners?.drawing === drawing ? s.corners.points : null));
+  const mode = corners.use();
+  const drawn = mode?.drawing === drawing ? mode.points : null;
   const polygon = (drawn ?? extents.polygon ?? []) as Place[];
   if (polygon.length === 0) return null;
   const spots = polygon.map((p) => toScreen(camera, onPaper(p, scale)));

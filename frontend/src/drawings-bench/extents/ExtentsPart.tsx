@@ -2,10 +2,10 @@ import { useEffect, useState } from "react";
 import type { Cut, Drawing, Extents, Fitted, Style } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { report } from "../../api/queries";
-import { useBench } from "../../desk/drawings-state";
 import { LengthField } from "../../fields/LengthField";
 import { Part } from "../../fields/Part";
 import { OPEN_EXTENTS } from "../cutting/plan-geometry";
+import { startCorners } from "./corners-tool";
 import { SharedExtentsPart } from "./SharedExtentsPart";
 
 /** The crop of a drawing: four sides, and a polygon within them if wanted. */
@@ -18,7 +18,6 @@ type Props = {
 };
 
 export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
-  const setClicking = useBench((s) => s.setClicking);
   const extents = { ...OPEN_EXTENTS, ...cut.extents };
   const sides = ["left", "right", "base", "top"] as const;
   const limited = sides.some((side) => extents[side] !== null) || extents.polygon.length > 0;
@@ -56,7 +55,7 @@ export function ExtentsPart({ project, drawing, cut, style, onSave }: Props) {
             className="btn btn-xs"
             onClick={(event) => {
               event.currentTarget.blur(); // Enter closes the polygon
-              setClicking("corners");
+              startCorners();
             }}
           >
             Draw a polygon in the pane

@@ -1,6 +1,6 @@
 import { useRef } from "react";
 import type { InsetStrip, SectionCut } from "../../api/client";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import type { Camera, Spot } from "../../drawing/camera";
 import { Grip } from "../../drawing/Grip";
 import { alongLine, directions, drawnLegs, onModel, onPaper } from "../cutting/plan-geometry";

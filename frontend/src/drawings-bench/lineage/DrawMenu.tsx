@@ -1,7 +1,9 @@
 import { ChevronDown, Scissors } from "lucide-react";
 import { useState } from "react";
-import { type Clicking, type Drawn, useBench } from "../../desk/drawings-state";
 import { useCommand } from "../../shell/commands";
+import type { Drawn } from "../cutting/line-draft";
+import { startLine } from "../cutting/line-tool";
+import { clickRoom, clickThing, clickWall } from "./click-tools";
 
 const KINDS: [Drawn, string, string][] = [
   ["section", "Building section", "c"],
@@ -9,24 +11,23 @@ const KINDS: [Drawn, string, string][] = [
   ["elevation", "Elevation", "e"],
 ];
 
-type Clicked = [what: Clicking, name: string, key: string];
+type Clicked = [what: typeof clickRoom | typeof clickWall | typeof clickThing, name: string, key: string];
 const CLICKED: [Clicked, Clicked, Clicked] = [
-  ["room", "Elevations of a room", "r"],
-  ["wall", "Whole section of a wall", "t"],
-  ["thing", "Enlargement of a stair or room", "n"],
+  [clickRoom, "Elevations of a room", "r"],
+  [clickWall, "Whole section of a wall", "t"],
+  [clickThing, "Enlargement of a stair or room", "n"],
 ];
 
 /** What can be drawn on a plan. */
-export function DrawMenu({ busy, onStart }: { busy: boolean; onStart: (drawn: Drawn) => void }) {
+export function DrawMenu({ busy }: { busy: boolean }) {
   const [open, setOpen] = useState(false);
-  const setClicking = useBench((s) => s.setClicking);
   const start = (drawn: Drawn) => {
     setOpen(false);
-    onStart(drawn);
+    startLine(drawn);
   };
-  const click = (what: Clicking) => {
+  const click = (what: Clicked[0]) => {
     setOpen(false);
-    setClicking(what);
+    what.set({});
   };
   const group = "Drawing";
   useCommand({
@@ -75,7 +76,7 @@ export function DrawMenu({ busy, onStart }: { busy: boolean; onStart: (drawn: Dr
             </button>
           ))}
           {CLICKED.map(([what, name, key]) => (
-            <button key={what} type="button" className={entry} onClick={() => click(what)}>
+            <button key={key} type="button" className={entry} onClick={() => click(what)}>
               {name} <kbd className="kbd kbd-xs">{key.toUpperCase()}</kbd>
             </button>
           ))}

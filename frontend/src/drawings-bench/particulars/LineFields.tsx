@@ -3,14 +3,15 @@ import type { Drawing, SectionCut } from "../../api/client";
 import { useBench } from "../../desk/drawings-state";
 import { CopyFields } from "../../drawing/CopyFields";
 import { Check, Choice } from "../../fields/Choice";
+import { align } from "../cutting/align-tool";
 import { legsOf, withoutStep, withStep } from "../cutting/plan-geometry";
 
 type Props = { drawing: Drawing; cut: SectionCut; onSave: (cut: SectionCut) => void };
 
 /** Steps of a cutting line, and what can be done with the whole of it. */
 export function LineFields({ drawing, cut, onSave }: Props) {
-  const { clicking, setClicking, choose } = useBench();
-  const aligning = clicking === "face";
+  const choose = useBench((s) => s.choose);
+  const aligning = align.use() !== null;
   return (
     <>
       <StepFields cut={cut} onSave={onSave} />
@@ -18,7 +19,7 @@ export function LineFields({ drawing, cut, onSave }: Props) {
         type="button"
         className={`btn btn-xs justify-start ${aligning ? "btn-active" : ""}`}
         aria-pressed={aligning}
-        onClick={() => setClicking(aligning ? null : "face")}
+        onClick={() => align.set(aligning ? null : {})}
       >
         <Ruler size={13} /> Align to a face of the plan
       </button>

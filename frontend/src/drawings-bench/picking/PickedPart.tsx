@@ -40,7 +40,6 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
       [],
     );
   useHotkeys("tab", next, { enabled: single && found.length > 1, preventDefault: true }, [picked]);
-  useHotkeys("escape", () => setPicked(null), { enabled: picked !== null });
   useCommand({
     name: "Hide what is picked",
     group: "Drawing",

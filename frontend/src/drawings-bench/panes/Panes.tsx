@@ -1,8 +1,8 @@
 import { type DragEvent, type ReactNode, useMemo } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { WithMenu } from "../../shell/ContextMenu";
+import { useDesk } from "../desk/desk";
 import { type AlignedPair, alignedPair, type Pane } from "./align";
-import { useDesk } from "./desk";
 
 type PanesProps = {
   source: ReactNode;

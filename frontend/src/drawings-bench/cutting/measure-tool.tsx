@@ -1,59 +1,56 @@
 import { Copy } from "lucide-react";
-import { useEffect } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { toast } from "sonner";
-import { type Place, useBench } from "../../desk/drawings-state";
-import { type Camera, toScreen } from "../../drawing/camera";
+import { held, type Place, useMode } from "../../desk/mode";
+import { toScreen } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/DrawingCanvas";
-import type { View } from "../../drawing/screen-form";
 import { useLengths } from "../../fields/lengths";
 import { useCommand } from "../../shell/commands";
+import { type Over, type Pane, tool } from "../modes/tool";
 import { SNAP_REACH } from "./CuttingLine";
 import { distance, onModel, onPaper } from "./plan-geometry";
-import { Snapper } from "./snaps";
+import { drawnIn } from "./snaps";
 
-/** Measuring is one tool for all panes. */
-export function useMeasureCommand(enabled: boolean) {
-  const { measure, setMeasure } = useBench();
+/** Points that are measured between, metres in the drawing that was clicked last. */
+type Measure = { kind: "measure"; drawing: number | null; points: Place[]; pointer: Place | null };
+const measure = held<Measure>("measure", true);
+
+export const useMeasureCommand = (enabled: boolean) =>
   useCommand({
     name: "Measure distances, angles and areas",
     group: "Drawing",
     keys: "m",
     enabled,
-    run: () => setMeasure(measure ? null : { drawing: 0, points: [] }),
+    run: () => measure.set(measure.now() ? null : { drawing: null, points: [], pointer: null }),
   });
-  useHotkeys("escape", () => setMeasure(null), { enabled: measure !== null });
-  useHotkeys(
-    "backspace",
-    () => measure && setMeasure({ ...measure, points: measure.points.slice(0, -1) }),
-    { enabled: measure !== null },
-    [measure],
-  );
-}
 
-/** Clicks of a pane while something is measured; points snap to what is drawn. */
-export function useMeasure(drawing: number, view: View | null, scale: number) {
-  const { measure, setMeasure, setSnap } = useBench();
-  const snapper = new Snapper(view, undefined, []);
-  const place = ({ paper, zoom, alt }: PaperPointer): Place => {
-    const free = onModel(paper, scale);
-    const snap = alt
-      ? null
-      : snapper.find(free, (SNAP_REACH / zoom) * (scale / 1000), measure?.points.at(-1));
-    setSnap(snap);
-    return snap?.at ?? free;
-  };
-  return {
-    onClick: (pointer: PaperPointer) => {
-      const points = measure?.drawing === drawing ? measure.points : [];
-      setMeasure({ drawing, points: [...points, place(pointer)] });
-    },
-    onMove: (pointer: PaperPointer) => {
-      if (!measure) return;
-      const at = place(pointer);
-      if (measure.drawing === drawing) setMeasure({ ...measure, pointer: at });
-    },
-  };
+/** Distances, angles and areas between points that are clicked, which snap to what is drawn. */
+export const measureTool = tool({
+  held: measure,
+  works: (pane) => pane.drawing !== undefined,
+  click: (at, pane, mode) => {
+    const drawing = pane.drawing?.id ?? null;
+    const points = mode.drawing === drawing ? mode.points : [];
+    measure.set({ drawing, points: [...points, placed(at, pane, mode)], pointer: mode.pointer });
+  },
+  move: (at, pane, mode) => {
+    const pointer = placed(at, pane, mode);
+    if (mode.drawing === pane.drawing?.id) measure.set({ ...mode, pointer });
+  },
+  key: ({ key }, pane, mode) => {
+    if (key !== "Backspace" || mode.drawing !== pane.drawing?.id) return false;
+    measure.set({ ...mode, points: mode.points.slice(0, -1) });
+    return true;
+  },
+  back: () => null,
+  Foot: MeasureWords,
+  Over: MeasureLines,
+});
+
+function placed({ paper, zoom, alt }: PaperPointer, { scale, view }: Pane, { points }: Measure): Place {
+  const free = onModel(paper, scale);
+  const snap = alt ? null : drawnIn(view).find(free, (SNAP_REACH / zoom) * (scale / 1000), points.at(-1));
+  useMode.getState().setSnap(snap);
+  return snap?.at ?? free;
 }
 
 /** Area of a ring by the shoelace formula, square metres. */
@@ -86,11 +83,13 @@ function useWords(points: Place[]): string {
   return words.join(", ");
 }
 
+const pointsOf = ({ points, pointer }: Measure) => (pointer ? [...points, pointer] : points);
+
 /** What is measured in a drawing, over it. */
-export function MeasureLines({ drawing, camera, scale }: { drawing: number; camera: Camera; scale: number }) {
-  const measure = useBench((s) => s.measure);
-  if (measure?.drawing !== drawing) return null;
-  const all = measure.pointer ? [...measure.points, measure.pointer] : measure.points;
+function MeasureLines({ pane: { drawing, scale }, camera }: Over) {
+  const mode = measure.use();
+  if (!mode || mode.drawing !== drawing?.id) return null;
+  const all = pointsOf(mode);
   const spots = all.map((p) => toScreen(camera, onPaper(p, scale)));
   return (
     <g pointerEvents="none" stroke="var(--ink-cut)">
@@ -109,14 +108,9 @@ export function MeasureLines({ drawing, camera, scale }: { drawing: number; came
 }
 
 /** The measures in words, at the foot of the pane. */
-export function MeasureWords({ drawing }: { drawing: number }) {
-  const measure = useBench((s) => s.measure);
-  const setSnap = useBench((s) => s.setSnap);
-  const mine = measure?.drawing === drawing;
-  const all = mine ? [...measure.points, ...(measure.pointer ? [measure.pointer] : [])] : [];
-  const words = useWords(all);
-  useEffect(() => () => setSnap(null), [setSnap]);
-  if (!measure) return null;
+function MeasureWords({ pane }: { pane: Pane }) {
+  const mode = measure.use();
+  const words = useWords(mode && mode.drawing === pane.drawing?.id ? pointsOf(mode) : []);
   if (!words) return <>Click points to measure between; Backspace takes the last one back, Esc leaves.</>;
   const copy = async () => {
     await navigator.clipboard.writeText(words);

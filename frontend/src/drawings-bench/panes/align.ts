@@ -1,5 +1,5 @@
 import type { Cut, Drawing } from "../../api/client";
-import type { Place } from "../../desk/drawings-state";
+import type { Place } from "../../desk/mode";
 import type { SharedAxis } from "../../drawing/aligned";
 import { turnedBy } from "../../drawing/camera";
 import { legsOf, onPaper } from "../cutting/plan-geometry";
