@@ -18,16 +18,6 @@ import type { Pane } from "../src/drawings-bench/modes/tool";
 import { stepBack, TOOLS } from "../src/drawings-bench/modes/tools";
 import { chance } from "./chance";
 
-// what is kept in the browser has nowhere to go here
-vi.hoisted(() => {
-  const kept = new Map<string, string>();
-  vi.stubGlobal("localStorage", {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
-  });
-});
-
 const settings = { new_section: { depth: 5 }, new_style: {} } as unknown as Settings;
 const saved = vi.fn();
 
@@ -61,6 +51,7 @@ const pointer = ([x, y]: Place): PaperPointer => ({
 const press = (key: string, on = pane()) => inHand()?.key({ key } as KeyboardEvent, on);
 
 beforeEach(() => {
+  vi.spyOn(console, "warn").mockReturnValue(); // that what is kept in the browser has nowhere to go here
   while (stepBack());
   saved.mockClear();
 });

@@ -1,51 +1,9 @@
-import {
-  ArrowDownToLine,
-  Brush,
-  CircleDot,
-  Eraser,
-  EyeOff,
-  Image as ImageGlyph,
-  Layers,
-  LayoutGrid,
-  MessageSquareText,
-  MoveDiagonal,
-  PencilRuler,
-  Pentagon,
-  Ruler,
-  Scissors,
-  Shapes,
-  Spline,
-  Tag,
-  TrendingUp,
-  Triangle,
-} from "lucide-react";
-import { useCommand } from "../shell/commands";
+import { PencilRuler } from "lucide-react";
+import { keysText, useCommand } from "../shell/commands";
+import type { Kind } from "./kinds/kind";
+import { KINDS } from "./kinds/kinds";
 import { startTool, useAnnotate } from "./state";
-import { annotate, type Tool } from "./tools";
-
-type Entry = [tool: Tool, glyph: typeof Ruler, name: string, keys: string];
-const NOTES: Entry[] = [
-  ["note", MessageSquareText, "Note with a leader", "shift+n"],
-  ["layer note", Layers, "Layer note", "shift+l"],
-  ["label", Tag, "Label", "shift+b"],
-  ["dimension", Ruler, "Dimension chain", "shift+d"],
-  ["running", MoveDiagonal, "Running dimensions", "shift+r"],
-  ["spot level", ArrowDownToLine, "Spot level", "shift+v"],
-  ["angle", Triangle, "Angle", "shift+g"],
-  ["radius", CircleDot, "Radius", "shift+u"],
-  ["slope", TrendingUp, "Slope", "shift+s"],
-  ["line", Spline, "Line", "shift+i"],
-  ["area", Pentagon, "Area with a hatch", "shift+a"],
-  ["symbol", Shapes, "Symbol", "shift+y"],
-  ["picture", ImageGlyph, "Picture", "shift+p"],
-];
-const TOUCHES: Entry[] = [
-  ["hide", EyeOff, "Hide linework", "shift+h"],
-  ["restyle", Brush, "Another pen for linework", "shift+e"],
-  ["cut back", Scissors, "Cut a line back", "shift+c"],
-  ["mask", Eraser, "Cover an area", "shift+m"],
-  ["hatch", LayoutGrid, "Another hatch for a cut face", "shift+f"],
-];
+import { annotate } from "./tools";
 
 /** The tools at the edge of a pane; open or not, each has its key. */
 export function AnnotateTools({ drawing }: { drawing: number }) {
@@ -59,15 +17,15 @@ export function AnnotateTools({ drawing }: { drawing: number }) {
       aria-orientation="vertical"
       className="flex h-full shrink-0 flex-col flex-wrap content-start gap-0.5 border-r border-base-300 bg-base-200 p-0.5"
     >
-      {[...NOTES, ...TOUCHES].map(([key, Glyph, name, keys]) => (
+      {KINDS.map(({ tool: key, group, glyph: Glyph, name, keys }, k) => (
         <button
           key={key}
           type="button"
           aria-label={name}
           aria-pressed={tool === key}
-          title={`${name} (${keys.replace("shift+", "Shift ").toUpperCase().replace("SHIFT", "Shift")})`}
-          className={`btn btn-xs btn-square ${tool === key ? "btn-secondary" : "btn-ghost"} ${key === "hide" ? "mt-1.5" : ""}`}
-          style={TOUCHES.some(([t]) => t === key) && tool !== key ? { color: "var(--ink-touch)" } : undefined}
+          title={`${name} (${keysText(keys)})`}
+          className={`btn btn-xs btn-square ${tool === key ? "btn-secondary" : "btn-ghost"} ${group !== KINDS[k - 1]?.group && k > 0 ? "mt-1.5" : ""}`}
+          style={group === "Touch up" && tool !== key ? { color: "var(--ink-touch)" } : undefined}
           onClick={(event) => {
             event.currentTarget.blur();
             startTool(tool === key ? null : key);
@@ -112,13 +70,10 @@ export function AnnotateCommands({ enabled }: { enabled: boolean }) {
       setGhosts(!ghosts);
     },
   });
-  return [...NOTES, ...TOUCHES].map((entry) => (
-    <ToolCommand key={entry[0]} entry={entry} enabled={enabled} />
-  ));
+  return KINDS.map((kind) => <ToolCommand key={kind.tool} kind={kind} enabled={enabled} />);
 }
 
-function ToolCommand({ entry: [tool, , name, keys], enabled }: { entry: Entry; enabled: boolean }) {
-  const group = TOUCHES.some(([t]) => t === tool) ? "Touch up" : "Annotate";
+function ToolCommand({ kind: { tool, name, group, keys }, enabled }: { kind: Kind; enabled: boolean }) {
   useCommand({ name, group, keys, enabled, run: () => startTool(tool) });
   return null;
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { copyDrawing, findText, placeSet, useAnnotations } from "../api/annotations";
 import type { Annotation, Drawing, FoundText, SetRule, Style } from "../api/client";
-import { putDrawing, queryClient, report } from "../api/queries";
+import { putDrawing, queryClient, report, useSettings } from "../api/queries";
 import { useBench } from "../desk/drawings-state";
 import { Check } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
@@ -17,21 +17,14 @@ type Props = {
   onChoose: (drawing: number) => void;
 };
 
-const SETS: [rule: SetRule, words: string, on: "plan" | "upright" | "any"][] = [
-  ["rooms", "Rooms", "plan"],
-  ["doors", "Doors", "any"],
-  ["windows", "Windows", "any"],
-  ["grid", "Grid dimensions", "any"],
-  ["levels", "Level dimensions", "upright"],
-  ["layers", "Layers of build-ups", "any"],
-];
-
 /** The annotations of a drawing: sets placed by rule, all of them listed, words looked for in all drawings. */
 export function AnnotationsPart({ project, drawing, style, onSave, onChoose }: Props) {
   const { data: annotations = [] } = useAnnotations(project, drawing);
   const picked = useBench((s) => s.picked);
   const plan = drawing.cut.kind === "plan";
-  const sets = SETS.filter(([, , on]) => on === "any" || (on === "plan") === plan);
+  const sets = (useSettings().data?.sets ?? []).filter(
+    ({ drawings }) => drawings === "any" || (drawings === "plan") === plan,
+  );
   const wall =
     picked?.drawing === drawing.id && picked.found[picked.at]?.kind === "wall"
       ? picked.found[picked.at]
@@ -69,15 +62,18 @@ export function AnnotationsPart({ project, drawing, style, onSave, onChoose }: P
       />
       <p className="text-xs opacity-85">Place or renew; what was moved stays</p>
       <div className="flex flex-wrap gap-1">
-        {sets.map(([rule, words]) => (
-          <button key={rule} type="button" className="btn btn-xs" onClick={() => place(rule)}>
-            {words}
-          </button>
-        ))}
-        {plan && wall && (
-          <button type="button" className="btn btn-xs" onClick={() => place("openings", wall.guid)}>
-            Openings of the picked wall
-          </button>
+        {sets.map(
+          ({ rule, words, of_wall }) =>
+            (!of_wall || wall) && (
+              <button
+                key={rule}
+                type="button"
+                className="btn btn-xs"
+                onClick={() => place(rule, of_wall ? wall?.guid : "")}
+              >
+                {words}
+              </button>
+            ),
         )}
       </div>
       {annotations.length > 0 && <AnnotationList annotations={annotations} drawing={drawing.id} />}

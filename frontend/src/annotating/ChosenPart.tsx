@@ -1,23 +1,15 @@
-import { useState } from "react";
 import { toast } from "sonner";
 import { actOnAnnotations, editAnnotation, useAnnotations } from "../api/annotations";
 import type { Annotation, AnnotationsAct, Drawing, Standard } from "../api/client";
-import { Check, Choice } from "../fields/Choice";
-import { NumberField } from "../fields/NumberField";
+import { Choice } from "../fields/Choice";
 import { Part } from "../fields/Part";
 import { useCommand } from "../shell/commands";
 import { KeepSymbol } from "./KeepSymbol";
-import { LayerWords } from "./LayerWords";
+import { SETTINGS } from "./kinds/kinds";
+import { HEIGHTS } from "./kinds/words";
 import { useAnnotate } from "./state";
 
 type Props = { project: number; drawing: Drawing; drawings: Drawing[]; standard: Standard | undefined };
-const HEIGHTS = [
-  ["small", "small"],
-  ["label", "usual"],
-  ["heading", "heading"],
-  ["title", "title"],
-] as const;
-
 /** The settings of the chosen annotations. */
 export function ChosenPart({ project, drawing, drawings, standard }: Props) {
   const { chosen, choose } = useAnnotate();
@@ -114,276 +106,15 @@ function CopyTo({ drawings, onCopy }: { drawings: Drawing[]; onCopy: (id: number
   );
 }
 
-function One({
-  project,
-  one,
-  standard,
-}: {
-  project: number;
-  one: Annotation;
-  standard: Standard | undefined;
-}) {
-  const d = one.document;
+type OneProps = { project: number; one: Annotation; standard: Standard | undefined };
+
+function One({ project, one, standard }: OneProps) {
   const save = (change: Record<string, unknown>) => editAnnotation(project, one, { change });
-  const rules = standard?.document.annotations;
-  const names = (of: object | undefined) => Object.keys(of ?? {}).map((k) => [k, k] as const);
+  const Settings = SETTINGS[one.document.kind];
   return (
     <>
-      {(d.kind === "note" || d.kind === "label") && (
-        <WordsField
-          key={`${one.id} ${d.text}`}
-          text={d.text}
-          said={d.kind === "label" ? one.texts.map((t) => t.text).join("\n") : ""}
-          onSave={(text, said) => save({ text, ...(d.kind === "label" && { instead_of: text ? said : "" }) })}
-        />
-      )}
-      {d.kind === "layer note" && <LayerWords one={one} onSave={(wording) => save({ wording })} />}
-      {"height" in d && (
-        <Choice label="Text" value={d.height} options={HEIGHTS} onChange={(height) => save({ height })} />
-      )}
-      {d.kind === "note" && (
-        <>
-          <NumberField
-            label="Width"
-            unit="mm"
-            value={d.width}
-            least={0}
-            most={1000}
-            onChange={(width) => save({ width })}
-          />
-          <Choice
-            label="End"
-            value={d.end}
-            options={[
-              ["arrow", "arrow"],
-              ["dot", "dot"],
-              ["none", "none"],
-            ]}
-            onChange={(end) => save({ end })}
-          />
-          <Check label="Leader" checked={d.leaders} onChange={(leaders) => save({ leaders })} />
-          <Check label="Elbow" checked={d.elbow} onChange={(elbow) => save({ elbow })} />
-        </>
-      )}
-      {(d.kind === "note" || d.kind === "layer note") && (
-        <Choice
-          label="Words stand"
-          value={d.align}
-          options={[
-            ["left", "right of the leader"],
-            ["right", "left of the leader"],
-          ]}
-          onChange={(align) => save({ align })}
-        />
-      )}
-      {d.kind === "layer note" && (
-        <Check label="Thicknesses" checked={d.thickness} onChange={(thickness) => save({ thickness })} />
-      )}
-      {d.kind === "label" && (
-        <>
-          <LabelSays says={d.says} onSave={(says) => save({ says })} />
-          <Check label="Framed" checked={d.framed} onChange={(framed) => save({ framed })} />
-        </>
-      )}
-      {d.kind === "dimension" && <DimensionFields one={one} onSave={save} />}
-      {d.kind === "slope" && (
-        <Choice
-          label="Written as"
-          value={d.as}
-          options={[
-            ["percent", "percent"],
-            ["ratio", "ratio"],
-            ["degrees", "degrees"],
-          ]}
-          onChange={(as) => save({ as })}
-        />
-      )}
-      {d.kind === "line" && (
-        <>
-          <Choice
-            label="Line type"
-            value={d.line_type}
-            options={names(rules?.line_types)}
-            onChange={(line_type) => save({ line_type })}
-          />
-          <Check label="Closed" checked={d.closed} onChange={(closed) => save({ closed })} />
-        </>
-      )}
-      {d.kind === "area" && (
-        <>
-          <Choice
-            label="Hatch"
-            value={d.hatch}
-            options={names(standard?.document.hatches)}
-            onChange={(hatch) => save({ hatch })}
-          />
-          <Check label="Outline" checked={d.outline} onChange={(outline) => save({ outline })} />
-          <Check label="Covers what is under it" checked={d.masks} onChange={(masks) => save({ masks })} />
-        </>
-      )}
-      {d.kind === "symbol" && (
-        <>
-          <Choice
-            label="Symbol"
-            value={d.symbol}
-            options={names(rules?.symbols)}
-            onChange={(symbol) => save({ symbol })}
-          />
-          <NumberField
-            label="Angle"
-            unit="°"
-            value={d.angle}
-            least={-360}
-            most={360}
-            onChange={(angle) => save({ angle })}
-          />
-          <NumberField
-            label="Size"
-            unit="×"
-            value={d.size}
-            least={0.1}
-            most={20}
-            onChange={(size) => save({ size })}
-          />
-          <WordsField key={`${one.id} ${d.text}`} text={d.text} said="" onSave={(text) => save({ text })} />
-        </>
-      )}
+      {Settings && <Settings one={one} standard={standard} save={save} />}
       {one.worded && <p className="text-xs opacity-85">Some of its words or values were typed by hand.</p>}
-    </>
-  );
-}
-
-type WordsProps = { text: string; said: string; onSave: (text: string, said: string) => unknown };
-
-function WordsField({ text, said, onSave }: WordsProps) {
-  const [words, setWords] = useState(text);
-  return (
-    <textarea
-      aria-label="Words"
-      className="textarea textarea-xs w-full leading-tight"
-      rows={3}
-      maxLength={4000}
-      value={words}
-      placeholder={said || "no words"}
-      onChange={(event) => setWords(event.target.value)}
-      onBlur={() => words !== text && onSave(words, said)}
-    />
-  );
-}
-
-const PROPERTIES = ["number", "name", "area", "kind", "material", "build-up", "mark", "size"] as const;
-
-function LabelSays({ says, onSave }: { says: readonly string[]; onSave: (says: string[]) => unknown }) {
-  return (
-    <div className="grid grid-cols-2">
-      {PROPERTIES.map((property) => (
-        <Check
-          key={property}
-          label={property}
-          checked={says.includes(property)}
-          onChange={(on) => {
-            const next = PROPERTIES.filter((p) => (p === property ? on : says.includes(p)));
-            if (next.length > 0) onSave(next);
-          }}
-        />
-      ))}
-    </div>
-  );
-}
-
-type FieldsProps = { one: Annotation; onSave: (change: Record<string, unknown>) => unknown };
-
-/** A dimension's form and direction, its typed values, and its witness lines one by one. */
-function DimensionFields({ one, onSave }: FieldsProps) {
-  const d = one.document;
-  if (d.kind !== "dimension") return null;
-  const values = one.texts.filter((t) => t.role === "dimension text");
-  const setWitness = (index: number, part: object) =>
-    onSave({
-      witness: [
-        ...d.witness.filter((w) => w.index !== index),
-        { index, start: 0, length: null, shown: true, ...d.witness.find((w) => w.index === index), ...part },
-      ],
-    });
-  const setSaid = (index: number, typed: string) =>
-    onSave({
-      said: [
-        ...d.said.filter((s) => s.index !== index),
-        { under: "", moved: null, ...d.said.find((s) => s.index === index), index, typed },
-      ],
-    });
-  return (
-    <>
-      <Choice
-        label="Form"
-        value={d.form}
-        options={[
-          ["chain", "chain"],
-          ["running", "running"],
-        ]}
-        onChange={(form) => onSave({ form })}
-      />
-      <NumberField
-        label="Direction"
-        unit="°"
-        value={Math.round(d.direction * 100) / 100}
-        least={-360}
-        most={360}
-        onChange={(direction) => onSave({ direction })}
-      />
-      <p className="text-xs opacity-85">Values; one that is typed is marked as such</p>
-      {values.map((value, k) => {
-        const typed = d.said.find((s) => s.index === k)?.typed ?? "";
-        return (
-          <input
-            // biome-ignore lint/suspicious/noArrayIndexKey: stretches are told apart by their place
-            key={`${k} ${typed}`}
-            aria-label={`Value ${k + 1}`}
-            className="input input-xs figures w-full text-right"
-            defaultValue={typed}
-            placeholder={value.text}
-            maxLength={60}
-            onBlur={(event) => event.target.value !== typed && setSaid(k, event.target.value)}
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-          />
-        );
-      })}
-      <p className="text-xs opacity-85">
-        Witness lines: how much further off they start, and their length, mm
-      </p>
-      {d.anchors.map((anchor, k) => {
-        const own = d.witness.find((w) => w.index === k);
-        return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: references are told apart by their place
-          <div key={k} className="flex items-center gap-1 [&>label]:min-w-0 [&>label]:flex-1">
-            <input
-              type="checkbox"
-              aria-label={`Witness line ${k + 1}`}
-              className="checkbox checkbox-xs"
-              checked={own?.shown ?? true}
-              onChange={(event) => setWitness(k, { shown: event.target.checked })}
-            />
-            <span className="w-12 shrink-0 truncate text-xs">{anchor.to}</span>
-            <NumberField
-              label={`Witness line ${k + 1} starts further off`}
-              wide={false}
-              value={own?.start ?? 0}
-              least={-2000}
-              most={2000}
-              onChange={(start) => setWitness(k, { start })}
-            />
-            <NumberField
-              label={`Length of witness line ${k + 1}`}
-              wide={false}
-              placeholder="to it"
-              value={own?.length ?? null}
-              least={0}
-              most={2000}
-              onChange={(length) => setWitness(k, { length })}
-            />
-          </div>
-        );
-      })}
     </>
   );
 }

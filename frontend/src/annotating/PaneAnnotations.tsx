@@ -7,6 +7,7 @@ import { Grip } from "../drawing/Grip";
 import type { View } from "../drawing/screen-form";
 import { useLengths } from "../fields/lengths";
 import { BodyGrip } from "./BodyGrip";
+import { kindOf } from "./kinds/kinds";
 import { useAnnotate } from "./state";
 import { spotOf } from "./steps";
 import { annotate, type Place } from "./tools";
@@ -153,7 +154,7 @@ function DraftLines({ camera, scale }: { camera: Camera; scale: number }) {
   const all = to && picks.length > 0 ? [...spots, to] : spots;
   const path = all.map((p, k) => `${k === 0 ? "M" : "L"}${p.x} ${p.y}`).join("");
   const far = last && pointer ? Math.hypot(pointer.at[0] - last.at[0], pointer.at[1] - last.at[1]) / 1000 : 0;
-  const colour = tool && TOUCHES.includes(tool) ? "var(--ink-touch)" : COLOUR;
+  const colour = kindOf(tool)?.group === "Touch up" ? "var(--ink-touch)" : COLOUR;
   return (
     <g pointerEvents="none" data-draft={picks.length}>
       {path && <path d={path} fill="none" stroke={colour} strokeWidth={1.4} strokeDasharray="5 4" />}
@@ -170,8 +171,6 @@ function DraftLines({ camera, scale }: { camera: Camera; scale: number }) {
     </g>
   );
 }
-const TOUCHES: string[] = ["hide", "restyle", "cut back", "mask", "hatch"];
-
 function Words({ x, y, text, colour }: { x: number; y: number; text: string; colour: string }) {
   return (
     <text x={x} y={y} fontSize={12} fill={colour} stroke="var(--film)" strokeWidth={3} paintOrder="stroke">

@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import type { Spot } from "../drawing/camera";
 import type { TouchedUp } from "../drawing/screen-form";
-import { annotate, CLEAN, type Pick, type Place, type Tool } from "./tools";
+import { annotate, CLEAN, type Pick, type Place } from "./tools";
 
 export type Options = {
   way: "by itself" | "across" | "up" | "aligned";
@@ -71,7 +71,7 @@ export const useAnnotate = create<State>((set) => ({
 }));
 
 /** Take a tool in hand, or let go of the one that is. */
-export const startTool = (tool: Tool | null) => {
-  annotate.set(tool && { tool, ...CLEAN });
+export const startTool = (tool: string | null) => {
+  annotate.set(tool === null ? null : { tool, ...CLEAN });
   useAnnotate.setState({ editing: null, chosen: null });
 };

@@ -3,29 +3,6 @@ import { held } from "../desk/mode";
 /** Places of a drawing in mm of the building, in its axes. */
 export type Place = [u: number, v: number];
 
-export const TOOLS = [
-  "note",
-  "layer note",
-  "label",
-  "dimension",
-  "running",
-  "angle",
-  "radius",
-  "slope",
-  "spot level",
-  "line",
-  "area",
-  "symbol",
-  "picture",
-  "hide",
-  "restyle",
-  "cut back",
-  "mask",
-  "hatch",
-] as const;
-export type Tool = (typeof TOOLS)[number];
-export type Touching = "hide" | "restyle" | "cut back" | "mask" | "hatch";
-
 /** What an annotation can be tied to: where, and which level or grid line it is, if it is one. */
 export type SnapSpot = { at: Place; word: string; level?: string; grid?: string };
 export type Pick = { at: Place; snap: SnapSpot | null };
@@ -33,7 +10,7 @@ export type Pick = { at: Place; snap: SnapSpot | null };
 /** A tool in hand: where it was clicked so far, and in which drawing. */
 export type Annotate = {
   kind: "annotate";
-  tool: Tool;
+  tool: string;
   drawing: number | null;
   picks: Pick[];
   pointer: Pick | null;

@@ -2242,6 +2242,26 @@ export interface components {
             tick: number;
         };
         /**
+         * AnnotationSetOut
+         * @description A set of annotations that a rule places: for which drawings, and whether for one wall of them.
+         */
+        AnnotationSetOut: {
+            /**
+             * Drawings
+             * @enum {string}
+             */
+            drawings: "plan" | "upright" | "any";
+            /** Of Wall */
+            of_wall: boolean;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels";
+            /** Words */
+            words: string;
+        };
+        /**
          * AnnotationsAct
          * @description What is done with several annotations of a drawing in one act: moved by (mm in the drawing), aligned to the
          *     outermost one's left or right edge, top, base, or middle, spread evenly, given another style (of those that have
@@ -7071,6 +7091,8 @@ export interface components {
             outputs: components["schemas"]["OutputOut"][];
             /** Scales */
             scales: number[];
+            /** Sets */
+            sets: components["schemas"]["AnnotationSetOut"][];
             /** Sheet Sizes */
             sheet_sizes: string[];
             /** Units */

@@ -7,6 +7,7 @@ import re
 from pathlib import Path
 from typing import NoReturn, get_args
 
+from edge_slice.core.annotating.sets import SETS
 from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
@@ -17,7 +18,7 @@ FORMS = tuple(f".{form}" for form in (*OUTPUTS, CUT))
 FACINGS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
 WIDE_ANGLE = 60.0  # degrees of view of a perspective without a measure
 Place = tuple[float, float]
-RULES = ("rooms", "doors", "windows", "grid", "levels", "layers")  # sets that need no more than a drawing
+RULES = tuple(rule for rule, one in SETS.items() if not one.of_wall)  # sets that need no more than a drawing
 
 
 class WrongArguments(Exception):

@@ -10,13 +10,22 @@ from importlib import resources
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from edge_slice.command_line.arguments import WrongArguments, wrong
+from edge_slice.command_line.arguments import RULES, WrongArguments, wrong
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
 Pair = tuple[Number, Number]
 Triple = tuple[Number, Number, Number]
+
+
+def _known_set(rule: str) -> str:
+    if rule not in RULES:
+        raise ValueError(f"there is no set {rule!r}; use {', '.join(RULES)}")
+    return rule
+
+
+WholeSet = Annotated[str, AfterValidator(_known_set)]
 
 
 class _Table(BaseModel):
@@ -42,7 +51,7 @@ class Options(_Table):
     breaks: list[str] | None = Field(default=None, alias="break")
     broken: list[Literal["left", "right", "base", "top"]] | None = None
     whole_edges: bool | None = None
-    annotate: list[Literal["rooms", "doors", "windows", "grid", "levels", "layers"]] | None = None
+    annotate: list[WholeSet] | None = None
     added: str | None = None
     earlier: str | None = None
 

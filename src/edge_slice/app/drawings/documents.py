@@ -10,7 +10,7 @@ from edge_slice.app.documents import Input, Offset, RowId, Version
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.project.naming import DrawingKind
+from edge_slice.core.project.kinds import DrawingKind
 
 
 class PlacementRef(BaseModel):

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, RowId
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.spec import Depth, Triple
-from edge_slice.core.project.naming import DrawingKind
+from edge_slice.core.project.kinds import DrawingKind
 
 Place3 = tuple[float, float, float]
 Key = Annotated[str, Field(max_length=80)]

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Offset, Point, RowId, Version
 from edge_slice.app.sheets.templates import Templates
+from edge_slice.core.annotating.sets import Rule
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.cut.following.shared_extents import ExtentsBox, Side
 from edge_slice.core.cut.shown import ShownRule
@@ -168,6 +171,15 @@ class OutputOut(BaseModel):
     dots: bool
 
 
+class AnnotationSetOut(BaseModel):
+    """A set of annotations that a rule places: for which drawings, and whether for one wall of them."""
+
+    rule: Rule
+    words: str
+    drawings: Literal["plan", "upright", "any"]
+    of_wall: bool
+
+
 class SettingsOut(BaseModel):
     """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
     is a placeholder."""
@@ -179,6 +191,7 @@ class SettingsOut(BaseModel):
     imperial_scales: list[ScaleOut]
     sheet_sizes: list[str]
     outputs: list[OutputOut]
+    sets: list[AnnotationSetOut]
     marker: MarkerForm
     new_style: DrawingSpec
     new_section: SectionCut

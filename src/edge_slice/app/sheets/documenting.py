@@ -19,19 +19,13 @@ from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut
 from edge_slice.app.sheets.numbered_sheets import new_sheet, sheet_out
 from edge_slice.app.sheets.placements import put
 from edge_slice.app.sheets.sheet_views import SheetsAround
-from edge_slice.app.sheets.templates import FOLDERS, OTHER_FOLDER, Template, Templates
-from edge_slice.core.project.naming import DrawingKind
+from edge_slice.app.sheets.templates import Template, Templates
+from edge_slice.core.project.kinds import KINDS, DrawingKind
 from edge_slice.core.sheet.arranging import areas_of, arranged
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing, Sheet
-
-TITLES: dict[DrawingKind, str] = {
-    "plan": "Plans", "ceiling plan": "Ceiling plans", "section": "Sections", "elevation": "Elevations",
-    "interior elevation": "Room walls",
-}  # fmt: skip
-OTHER_TITLE = "Details"
 
 
 class Documenting(Input):
@@ -106,8 +100,8 @@ def _on_sheets(
     sheets: list[Sheet] = []
     left_over: list[LeftOver] = []
     for kind, waiting in kinds.items():
-        folder = register.folder(template.folder or FOLDERS.get(kind, OTHER_FOLDER)).key
-        said, first = title or TITLES.get(kind, OTHER_TITLE), len(sheets)
+        folder = register.folder(template.folder or KINDS[kind].folder).key
+        said, first = title or KINDS[kind].title, len(sheets)
         while waiting:
             places = arranged([around.drawn_as.wanted(r) for r in waiting], areas_of(design, size), design.taken(size))
             if not any(places):

@@ -12,10 +12,10 @@ from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import AreaOut, PlacementOut, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.sheets.sheet_views import SheetsAround
-from edge_slice.app.sheets.templates import FOLDERS, OTHER_FOLDER
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.kinds import KINDS
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.recent import Recent
@@ -72,7 +72,7 @@ def _usual_folder(session: Session, project_id: int, drawing_id: int | None) -> 
     if row is None:
         return USUAL_FOLDER
     form = Callout.model_validate(row.callout).form if row.callout is not None else None
-    return FOLDERS.get(kind_of(CUT.validate_python(row.cut), form), OTHER_FOLDER)
+    return KINDS[kind_of(CUT.validate_python(row.cut), form)].folder
 
 
 def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:

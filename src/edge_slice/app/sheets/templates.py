@@ -8,17 +8,10 @@ from pydantic import Field
 
 from edge_slice.app.documents import Input
 from edge_slice.core.annotating.sets import Rule
-from edge_slice.core.project.naming import DrawingKind
+from edge_slice.core.project.kinds import KINDS, DrawingKind
 from edge_slice.core.sheet import SheetSize
 
 Rules = Annotated[tuple[Rule, ...], Field(max_length=8)]
-PLAN: tuple[Rule, ...] = ("rooms", "doors", "windows", "grid")
-UPRIGHT: tuple[Rule, ...] = ("levels", "grid")
-FOLDERS: dict[str, str] = {
-    "plan": "plans", "ceiling plan": "plans", "section": "sections", "elevation": "elevations",
-    "interior elevation": "elevations",
-}  # fmt: skip
-OTHER_FOLDER = "details"
 
 
 class Template(Input):
@@ -29,9 +22,7 @@ class Template(Input):
     design: str = Field(default="side-strip", max_length=40)
     size: SheetSize = "A1"
     folder: str = Field(default="", max_length=30)
-    sets: dict[DrawingKind, Rules] = Field(
-        default={"plan": PLAN, "section": UPRIGHT, "elevation": ("levels",), "detail": ("layers",)}
-    )
+    sets: dict[DrawingKind, Rules] = Field(default={name: kind.sets for name, kind in KINDS.items() if kind.sets})
 
 
 class Templates(Input):

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import shapely
@@ -144,6 +146,10 @@ class Stand:
     held: tuple[Held, ...]
     spots: F64  # (anchors, 2)
     points: F64  # (points, 2)
+
+
+# an annotation of one kind on a board: its document, and where that stands
+Sketcher = Callable[[Board, Any, Stand], Sketch]
 
 
 def spot_grip(name: str, at: F64) -> Grip:

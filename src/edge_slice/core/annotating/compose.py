@@ -9,28 +9,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.annotating import dimensions, linework, notes
-from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_grip
-from edge_slice.core.annotating.documents import (
-    Angle,
-    AnyAnnotation,
-    Area,
-    Dimension,
-    LabelNote,
-    LayerNote,
-    LineWork,
-    Note,
-    Picture,
-    Radius,
-    Slope,
-    SpotLevel,
-    Symbol,
-)
+from edge_slice.core.annotating.board import Board, Grip, Sketcher, Stand, spot_grip
+from edge_slice.core.annotating.documents import AnyAnnotation
 from edge_slice.core.cut.anchors.anchor import Held, State, held
 from edge_slice.core.drawing.display import Box, DisplayList, Image, Item, Label, Pen, circle, paths_of
 from edge_slice.core.drawing.texts.lettering import box_of, spelled_out_in
 
 F64 = NDArray[np.float64]
 LOST_SIGN = 3.0  # mm, radius of the sign at an anchor that is lost
+# how each kind of annotation is drawn, by the class of its document
+SKETCHES: dict[type[AnyAnnotation], Sketcher] = {**notes.SKETCHES, **dimensions.SKETCHES, **linework.SKETCHES}
 ORDER: dict[State, int] = {"exact": 0, "near": 1, "lost": 2}
 
 
@@ -64,7 +52,7 @@ def stand_of(board: Board, document: AnyAnnotation) -> Stand:
 def composed(board: Board, document: AnyAnnotation, source: str) -> Composed:
     """One annotation on a drawing. A lost anchor keeps its place, and a sign says so."""
     stand = stand_of(board, document)
-    sketch = _sketch(board, document, stand)
+    sketch = SKETCHES[type(document)](board, document, stand)
     state = max((h.state for h in stand.held), key=lambda s: ORDER[s])
     items = [*sketch.items, *_lost_signs(board, stand)]
     findings = [
@@ -93,34 +81,6 @@ def composed(board: Board, document: AnyAnnotation, source: str) -> Composed:
         images,
         sketch.layers,
     )
-
-
-def _sketch(board: Board, document: AnyAnnotation, stand: Stand) -> Sketch:
-    match document:
-        case Note():
-            return notes.note(board, document, stand)
-        case LayerNote():
-            return notes.layer_note(board, document, stand)
-        case LabelNote():
-            return notes.label(board, document, stand)
-        case Dimension():
-            return dimensions.dimension(board, document, stand)
-        case Angle():
-            return dimensions.angle(board, document, stand)
-        case Radius():
-            return dimensions.radius(board, document, stand)
-        case Slope():
-            return dimensions.slope(board, document, stand)
-        case SpotLevel():
-            return dimensions.spot_level(board, document, stand)
-        case LineWork():
-            return linework.line(board, document, stand)
-        case Area():
-            return linework.area(board, document, stand)
-        case Symbol():
-            return linework.symbol(board, document, stand)
-        case Picture():
-            return linework.picture(board, document, stand)
 
 
 def _lost_signs(board: Board, stand: Stand) -> list[Item]:

@@ -10,8 +10,17 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_grip
-from edge_slice.core.annotating.documents import Angle, Dimension, Radius, Said, Slope, SpotLevel, Witness
+from edge_slice.core.annotating.board import Board, Grip, Sketch, Sketcher, Stand, spot_grip
+from edge_slice.core.annotating.documents import (
+    Angle,
+    AnyAnnotation,
+    Dimension,
+    Radius,
+    Said,
+    Slope,
+    SpotLevel,
+    Witness,
+)
 from edge_slice.core.annotating.heights import surface_height
 from edge_slice.core.annotating.lettered import Align, ending
 from edge_slice.core.drawing.breaks.break_lines import GROUND
@@ -348,3 +357,12 @@ def spot_level(board: Board, document: SpotLevel, stand: Stand) -> Sketch:
 
 
 NO_HEIGHT = "–"
+
+
+SKETCHES: dict[type[AnyAnnotation], Sketcher] = {
+    Dimension: dimension,
+    Angle: angle,
+    Radius: radius,
+    Slope: slope,
+    SpotLevel: spot_level,
+}

@@ -50,6 +50,10 @@ class _Annotation(_Data):
     subject: Key = ""
     by_hand: bool = False
 
+    def names(self) -> dict[str, tuple[str, str]]:
+        """By field, what it names of a standard: a hatch, a line type or a symbol, and which."""
+        return {}
+
 
 class Note(_Annotation):
     """A text, wrapped to `width` mm on paper (0: not), at `points[0]`: the middle of its first line, where its leaders
@@ -209,6 +213,9 @@ class LineWork(_Annotation):
             raise ValueError("points: the line has no length")
         return self
 
+    def names(self) -> dict[str, tuple[str, str]]:
+        return {"line_type": ("line type", self.line_type)}
+
 
 class Area(_Annotation):
     """An area filled with a hatch of the standard; `masks`: what lies under it is hidden."""
@@ -227,6 +234,9 @@ class Area(_Annotation):
             raise ValueError("points: the area has no size")
         return self
 
+    def names(self) -> dict[str, tuple[str, str]]:
+        return {"hatch": ("hatch", self.hatch)}
+
 
 class Symbol(_Annotation):
     """A symbol of the standard at `points[0]`, turned by `angle` degrees, `size` times as large as it is given."""
@@ -237,6 +247,9 @@ class Symbol(_Annotation):
     size: Annotated[float, Field(ge=0.1, le=20, allow_inf_nan=False)] = 1.0
     mirrored: bool = False
     text: Annotated[Text, Field(max_length=60)] = ""
+
+    def names(self) -> dict[str, tuple[str, str]]:
+        return {"symbol": ("symbol", self.symbol)}
 
 
 class Picture(_Annotation):

@@ -10,9 +10,9 @@ import shapely
 import shapely.ops
 from numpy.typing import NDArray
 
-from edge_slice.core.annotating.board import Board, Grip, Sketch, Stand, spot_grip
+from edge_slice.core.annotating.board import Board, Grip, Sketch, Sketcher, Stand, spot_grip
 from edge_slice.core.annotating.dimensions import circle_through
-from edge_slice.core.annotating.documents import Area, LineWork, Picture, Symbol
+from edge_slice.core.annotating.documents import AnyAnnotation, Area, LineWork, Picture, Symbol
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Image, Item, Label, Pen, paths_of, run_of
 from edge_slice.core.drawing.hatching.fills import hatches, rings_on_paper
@@ -229,3 +229,6 @@ def picture(board: Board, document: Picture, stand: Stand) -> Sketch:
 
 def _point_grips(board: Board, stand: Stand) -> list[Grip]:
     return [spot_grip(f"point {k}", board.paper(p)) for k, p in enumerate(stand.points)]
+
+
+SKETCHES: dict[type[AnyAnnotation], Sketcher] = {LineWork: line, Area: area, Symbol: symbol, Picture: picture}

@@ -8,8 +8,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.annotating.board import Board, Sketch, Stand, spot_grip
-from edge_slice.core.annotating.documents import LabelNote, LayerNote, Note
+from edge_slice.core.annotating.board import Board, Sketch, Sketcher, Stand, spot_grip
+from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, LayerNote, Note
 from edge_slice.core.annotating.lettered import block, ending, leader
 from edge_slice.core.drawing.display import Item, Label, paths_of
 from edge_slice.core.drawing.measures import Lengths, area_text, length_text
@@ -193,3 +193,6 @@ def label(board: Board, document: LabelNote, stand: Stand) -> Sketch:
         items.insert(0, paths_of("leader", [np.array([start, tip])], board.pens["leader"]))
         items += ending(board, tip, tip - start, "dot", "leader")
     return Sketch(items, [spot_grip("point 0", at), spot_grip("anchor 0", tip)], findings, bool(document.text))
+
+
+SKETCHES: dict[type[AnyAnnotation], Sketcher] = {Note: note, LayerNote: layer_note, LabelNote: label}

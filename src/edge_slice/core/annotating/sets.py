@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -24,7 +24,6 @@ from edge_slice.core.model import Space
 
 F64 = NDArray[np.float64]
 Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels"]
-RULES: tuple[Rule, ...] = ("rooms", "doors", "windows", "layers", "grid", "openings", "levels")
 REACHES = (6.0, 12.0, 24.0, 48.0)  # mm on paper around what is named in which a clear place is looked for
 ROOM_SAYS: tuple[Property, ...] = ("number", "name", "area")
 OPENING_SAYS: tuple[Property, ...] = ("mark",)
@@ -47,18 +46,6 @@ class Proposed:
 
     annotations: tuple[AnyAnnotation, ...]
     findings: tuple[str, ...] = ()
-
-
-def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "") -> Proposed:
-    """The annotations of a rule on a drawing, clear of what is `drawn` (paper) and of one another; `subject` is the
-    GlobalId of the wall whose openings are dimensioned."""
-    if rule in ("rooms", "doors", "windows"):
-        return _labels(board, rule, drawn)
-    if rule == "layers":
-        return layer_notes(board, drawn)
-    if rule == "levels":
-        return Proposed(tuple(_level_chain(board, drawn)))
-    return Proposed(tuple(_grid_chains(board, drawn) if rule == "grid" else _opening_chain(board, subject)))
 
 
 @dataclass(frozen=True)
@@ -370,3 +357,38 @@ def _run_of(points: F64) -> F64:
     d = sides[int(np.hypot(sides[:, 0], sides[:, 1]).argmax())]
     d = d / max(float(np.hypot(*d)), 1e-9)
     return np.asarray(-d if d[0] < -1e-9 or (abs(d[0]) <= 1e-9 and d[1] < 0) else d)
+
+
+@dataclass(frozen=True)
+class AnnotationSet:
+    """A rule that places annotations: its `words` in lists; the drawings that it is for; `of_wall`: it is placed for
+    one wall, named by its GlobalId. `place` gives its annotations on a board, clear of what is drawn (paper)."""
+
+    words: str
+    drawings: Literal["plan", "upright", "any"]
+    place: Callable[[Board, Sequence[Item], str], Proposed]
+    of_wall: bool = False
+
+
+def _labels_of(rule: Rule) -> Callable[[Board, Sequence[Item], str], Proposed]:
+    return lambda board, drawn, _: _labels(board, rule, drawn)
+
+
+# all sets, in the order of lists
+SETS: dict[Rule, AnnotationSet] = {
+    "rooms": AnnotationSet("Rooms", "plan", _labels_of("rooms")),
+    "doors": AnnotationSet("Doors", "any", _labels_of("doors")),
+    "windows": AnnotationSet("Windows", "any", _labels_of("windows")),
+    "grid": AnnotationSet("Grid dimensions", "any", lambda b, drawn, _: Proposed(tuple(_grid_chains(b, drawn)))),
+    "levels": AnnotationSet("Level dimensions", "upright", lambda b, drawn, _: Proposed(tuple(_level_chain(b, drawn)))),
+    "layers": AnnotationSet("Layers of build-ups", "any", lambda b, drawn, _: layer_notes(b, drawn)),
+    "openings": AnnotationSet(
+        "Openings of the picked wall", "plan", lambda b, _, wall: Proposed(tuple(_opening_chain(b, wall))), of_wall=True
+    ),
+}
+
+
+def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "") -> Proposed:
+    """The annotations of a rule on a drawing, clear of what is `drawn` (paper) and of one another; `subject` is the
+    GlobalId of the wall that a set of one wall is for."""
+    return SETS[rule].place(board, drawn, subject)

@@ -7,7 +7,7 @@ import difflib
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
-from edge_slice.core.annotating.documents import AnyAnnotation, Area, LineWork, Symbol
+from edge_slice.core.annotating.documents import AnyAnnotation
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
@@ -53,12 +53,7 @@ def in_cut(cut: AnyCut) -> Iterator[Use]:
 
 
 def in_annotation(document: AnyAnnotation) -> Iterator[Use]:
-    if isinstance(document, Area):
-        yield Use("document.hatch", "hatch", document.hatch)
-    elif isinstance(document, LineWork):
-        yield Use("document.line_type", "line type", document.line_type)
-    elif isinstance(document, Symbol):
-        yield Use("document.symbol", "symbol", document.symbol)
+    yield from (Use(f"document.{field}", what, name) for field, (what, name) in document.names().items())
 
 
 def in_touch_up(document: TouchUp) -> Iterator[Use]:

@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Collection, Iterator, Mapping
 from string import Formatter
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -14,27 +14,9 @@ from edge_slice.core.cut import AnyCut, BlankCut, ElevationCut, PlanCut, PlaneCu
 from edge_slice.core.cut.following.callouts import Form
 from edge_slice.core.cut.planes.sets import wind
 from edge_slice.core.model import Model
+from edge_slice.core.project.kinds import CALLED, KINDS, DrawingKind
 
 Template = Annotated[str, Field(min_length=1, max_length=120)]
-DrawingKind = Literal[
-    "plan",
-    "ceiling plan",
-    "section",
-    "wall section",
-    "perspective section",
-    "elevation",
-    "interior elevation",
-    "free section",
-    "enlarged plan",
-    "detail",
-    "blank detail",
-]
-CALLED: dict[Form, tuple[DrawingKind, str]] = {  # kinds of callouts, and what their marks begin with
-    "plan": ("enlarged plan", "P"),
-    "wall": ("wall section", "W"),
-    "detail": ("detail", "D"),
-}
-ELEVATIONS = {"elevation": "E", "interior elevation": "R"}  # what the marks of elevations begin with
 
 
 def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
@@ -42,7 +24,7 @@ def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
     if isinstance(cut, BlankCut):
         return "blank detail"
     if form is not None:
-        return CALLED[form][0]
+        return CALLED[form]
     if isinstance(cut, PlanCut):
         return "plan" if cut.look == "down" else "ceiling plan"
     if isinstance(cut, SectionCut):
@@ -60,7 +42,7 @@ def has_letter(cut: AnyCut) -> bool:
 def letter_for(cut: AnyCut, used: Collection[str]) -> str:
     """The next free letter of a drawing that is no callout; empty where its kind has none."""
     if isinstance(cut, ElevationCut):
-        return _next_of(ELEVATIONS[cut.kind], used)
+        return _next_of(KINDS[cut.kind].initial, used)
     return next_letter(used) if has_letter(cut) else ""
 
 
@@ -71,7 +53,7 @@ def next_letter(used: Collection[str]) -> str:
 
 def next_mark(used: Collection[str], form: Form) -> str:
     """The next one of a callout's series: its initial and a number."""
-    return _next_of(CALLED[form][1], used)
+    return _next_of(KINDS[CALLED[form]].initial, used)
 
 
 def _next_of(initial: str, used: Collection[str]) -> str:

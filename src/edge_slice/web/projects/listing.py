@@ -15,6 +15,7 @@ from edge_slice.app.output import project_exports
 from edge_slice.app.output.project_imports import ARCHIVE
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
+    AnnotationSetOut,
     HistoryOut,
     KeptOut,
     OutputOut,
@@ -28,6 +29,7 @@ from edge_slice.app.projects.documents import (
 )
 from edge_slice.app.projects.history import go_to, redo_last, steps_of, undo_last
 from edge_slice.app.projects.presence import announce
+from edge_slice.core.annotating.sets import SETS
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text
@@ -70,6 +72,10 @@ def read_settings() -> Response:
             imperial_scales=[ScaleOut(scale=s, name=scale_text(s)) for s in IMPERIAL],
             sheet_sizes=list(SHEET_SIZES),
             outputs=_outputs(),
+            sets=[
+                AnnotationSetOut(rule=rule, words=one.words, drawings=one.drawings, of_wall=one.of_wall)
+                for rule, one in SETS.items()
+            ],
             marker=marker_form(default_standard()),
             new_style=DrawingSpec(),
             new_section=NEW_SECTION,
