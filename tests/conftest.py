@@ -14,8 +14,8 @@ from edge_slice.core.model.ifc.reading import read_ifc
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 
-# the same examples every time: a run that fails can be run again
-settings.register_profile("steady", derandomize=True)
+# the same examples every time, however slow the machine: a run that fails can be run again
+settings.register_profile("steady", derandomize=True, deadline=None)
 settings.load_profile("steady")
 
 ROOT = Path(__file__).parents[1]

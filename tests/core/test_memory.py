@@ -102,7 +102,7 @@ class Orders(RuleBasedStateMachine):
 
 
 def test_in_any_order() -> None:
-    run_state_machine_as_test(Orders, settings=settings(max_examples=60, stateful_step_count=40, deadline=None))
+    run_state_machine_as_test(Orders, settings=settings(max_examples=60, stateful_step_count=40))
 
 
 def test_what_was_used_longest_ago_goes_first_on_whichever_shelf_it_lies(memory: Memory) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.cut.lines.caps import CAP_DEPTH, cap_triangles
@@ -21,7 +21,6 @@ shape = st.builds(
 
 
 @given(st.lists(shape, max_size=5))
-@settings(deadline=None)
 def test_triangles_cover_the_faces(shapes: list[shapely.Geometry]) -> None:
     polygons = [p for s in shapes for p in shapely.get_parts(s) if p.geom_type == "Polygon" and p.area > 0]
     faces = [CutFace(k, -1, -1, p) for k, p in enumerate(polygons)]

@@ -6,7 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.drawing.strokes.chains import chained
@@ -14,7 +14,6 @@ from edge_slice.core.drawing.strokes.chains import chained
 place = st.tuples(st.integers(0, 4), st.integers(0, 4))
 
 
-@settings(deadline=None)
 @given(st.lists(st.tuples(place, place), max_size=40, unique_by=frozenset))
 def test_segments_are_joined_as_another_library_does(pairs: list[tuple[tuple[int, int], tuple[int, int]]]) -> None:
     segments = np.array([(*a, *b) for a, b in pairs], dtype=np.float64).reshape(-1, 4)

@@ -52,7 +52,7 @@ def total(borders: dict[int, np.ndarray], *kinds: int) -> float:
 
 
 @given(st.lists(st.booleans(), min_size=12, max_size=12), st.floats(-1.5, 1.5))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_borders_of_like_tiles_are_the_outline_of_their_union(chosen: list[bool], turn: float) -> None:
     """Tiles of a turned 4 x 3 pattern, all of one material: only the outline of their union is left."""
     assume(any(chosen))

@@ -40,7 +40,7 @@ def convex_section(body: Body, x: float) -> float:
 
 
 @given(angle, angle, angle, st.floats(-0.9, 0.9))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_section_of_a_turned_box_equals_the_hull_of_its_crossings(a: float, b: float, c: float, x: float) -> None:
     body = moved(box((-1, -0.7, -0.4), (1, 0.7, 0.4)), rotation(a, b, c), np.zeros(3))
     expected = convex_section(body, x)
@@ -103,7 +103,7 @@ FRAME = LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
 @given(st.floats(-1.2, 1.2))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_layers_are_square_to_the_wall_at_any_angle_of_cut(turn: float) -> None:
     model = model_of(box((-9, 0, 0), (9, THICK, 3)), layers=LAYERS, frame=FRAME)
     along = (math.sin(turn), math.cos(turn))
@@ -125,7 +125,7 @@ def layer_areas(model: Model, spec: AnyCut) -> dict[int, float]:
 
 
 @given(st.floats(-0.9, 0.9))
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_layers_go_round_an_opening(turn: float) -> None:
     model = model_of(pierced_box((-2, 0, 0), (2, THICK, 3), (-1, 0.9, 1, 2.1)), layers=LAYERS, frame=FRAME)
     for height, length in ((0.5, 4), (1.5, 2), (2.5, 4)):
@@ -141,7 +141,7 @@ def test_layers_go_round_an_opening(turn: float) -> None:
 
 
 @given(st.floats(0.05, 1.1), st.floats(-0.8, 0.8))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_layers_of_a_sloping_roof_are_square_to_its_slope(slope: float, turn: float) -> None:
     """Cut along the slope each layer has its thickness; at an angle to it, more by the geometry of the two planes."""
     lean = rotation(slope, 0.0, 0.0)
@@ -275,7 +275,7 @@ def test_part_inside_another_part_is_no_void_unless_it_is_turned_inward() -> Non
 
 
 @given(st.lists(st.tuples(angle, angle, angle, st.floats(-1, 1), st.floats(-1, 1)), min_size=2, max_size=6))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_sum_of_areas_is_the_area_of_the_union(places: list[tuple[float, ...]]) -> None:
     bodies = [
         moved(box((-1, -0.7, -0.4), (1, 0.7, 0.4)), rotation(*p[:3]), np.array([0.0, p[3], p[4]])) for p in places
@@ -290,7 +290,7 @@ def test_sum_of_areas_is_the_area_of_the_union(places: list[tuple[float, ...]]) 
 
 
 @given(st.lists(st.floats(0.01, 0.3), min_size=2, max_size=6), st.floats(-1.2, 1.2))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_layers_add_up_to_the_wall_at_any_angle(thicknesses: list[float], turn: float) -> None:
     total = sum(thicknesses)
     layers = [(f"Material {k}", t) for k, t in enumerate(thicknesses)]
@@ -305,7 +305,7 @@ def test_layers_add_up_to_the_wall_at_any_angle(thicknesses: list[float], turn: 
 
 
 @given(st.floats(-1e-12, 1e-12), st.floats(0, 6.28), st.floats(-50, 50))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_a_face_that_lies_in_the_cut_but_for_rounding_is_cut_whole_or_not_at_all(
     noise: float, turn: float, far: float
 ) -> None:

@@ -73,7 +73,7 @@ def _bounds(result: CutResult) -> list[tuple[float, ...]]:
 
 
 @given(st.lists(st.tuples(st.floats(0.5, 4), st.floats(-1.5, 1.5)), min_size=2, max_size=6))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_any_number_of_steps_through_one_slab_leaves_one_face(legs: list[tuple[float, float]]) -> None:
     points, x = [(0.0, legs[0][1])], 0.0
     for k, (run, y) in enumerate(legs):
@@ -125,7 +125,7 @@ plane = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)).filter(l
 
 
 @given(plane, st.tuples(st.floats(0, 6), st.floats(0, 6), st.floats(0, 6)), st.floats(-0.5, 0.5))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_free_plane_through_a_ball_of_facets_cuts_the_hull_of_its_crossings(
     normal: tuple[float, float, float], turn: tuple[float, float, float], at: float
 ) -> None:
@@ -199,7 +199,7 @@ def test_field_of_view_is_a_distance() -> None:
 @given(
     st.lists(st.tuples(st.floats(-2, 2), st.floats(2, 7), st.floats(-1, 1), st.floats(0, 6)), min_size=2, max_size=5)
 )
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_perspective_hidden_lines_agree_with_rays_from_the_eye(places: list[tuple[float, ...]]) -> None:
     """Points in the middle of seen pieces are met first by a ray from the eye, by brute force over all triangles."""
     bodies = [
@@ -304,7 +304,7 @@ def test_four_elevations_are_named_by_true_north(turned: float) -> None:
 
 
 @given(st.floats(0, 359.9))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_elevation_at_a_bearing_faces_it_and_stands_clear(degrees: float) -> None:
     model = replace(model_of(box((1, 2, 0), (5, 4, 3))), north=(0.6, 0.8))
     cut = elevation_facing(model, degrees)

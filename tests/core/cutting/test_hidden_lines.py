@@ -91,7 +91,7 @@ spot = st.floats(-2, 2)
 
 
 @given(st.lists(st.tuples(turn, turn, turn, spot, spot, spot), min_size=2, max_size=7), st.integers(0, 1000))
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=15)
 def test_random_bodies_agree_with_the_depth_check(places: list[tuple[float, ...]], seed: int) -> None:
     shapes = [box((-1, -0.6, -0.4), (1, 0.6, 0.4)), prism(polygon_ring(24, 0.7), -0.8, 0.8)]
     bodies = [
@@ -245,7 +245,7 @@ direction = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-0.8, 0.8)).
 
 
 @given(direction, st.floats(-4, 4), st.integers(0, 1000))
-@settings(max_examples=12, deadline=None, derandomize=True)
+@settings(max_examples=12)
 def test_demo_from_random_directions_agrees_with_the_depth_check(
     demo: Model, normal: tuple[float, float, float], off: float, seed: int
 ) -> None:

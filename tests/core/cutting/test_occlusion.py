@@ -63,7 +63,7 @@ def test_hidden_parts_complete_the_visible_ones() -> None:
 
 
 @given(st.lists(st.tuples(coordinate, coordinate, st.floats(-60, 60)), min_size=3, max_size=3))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 def test_clipped_triangle_keeps_the_area_beyond_the_cut(points: list[tuple[float, float, float]]) -> None:
     p = np.array(points)
     corners, _, _ = clip_triangles(p, np.array([[0, 1, 2]], np.int32), np.ones(1, bool), np.zeros(1, np.uint8), np.inf)
@@ -84,7 +84,7 @@ def test_clipped_triangle_keeps_the_area_beyond_the_cut(points: list[tuple[float
     st.lists(st.tuples(*[coordinate] * 6, *[st.floats(1, 60)] * 3), min_size=1, max_size=12),
     st.tuples(*[coordinate] * 4, *[st.floats(1, 60)] * 2),
 )
-@settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.filter_too_much])
+@settings(max_examples=80, suppress_health_check=[HealthCheck.filter_too_much])
 def test_visible_spans_agree_with_sampling(triangles: list[tuple[float, ...]], edge: tuple[float, ...]) -> None:
     corners = np.array([[(t[0], t[1], t[6]), (t[2], t[3], t[7]), (t[4], t[5], t[8])] for t in triangles])
     start, end = np.array([edge[0], edge[1], edge[4]]), np.array([edge[2], edge[3], edge[5]])

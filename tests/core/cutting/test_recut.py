@@ -54,7 +54,7 @@ named = st.dictionaries(st.sampled_from([f"b{k}" for k in range(9)]), block, min
 
 
 @given(named, named)
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_cut_after_any_change_equals_a_cut_anew(before: dict[str, Block], more: dict[str, Block]) -> None:
     old, new = street(before), street({**before, **more})
     assert same(cut_model(new, SPEC, earlier=cut_model(old, SPEC)), cut_model(new, SPEC))
@@ -113,7 +113,7 @@ def test_a_changed_element_costs_itself_and_what_it_stands_before_or_behind() ->
 
 
 @given(named, st.floats(0.5, 9), st.floats(0.5, 9))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_cut_after_any_change_of_depth_equals_a_cut_anew(blocks: dict[str, Block], first: float, second: float) -> None:
     model = street(blocks)
     before, now = (SPEC.model_copy(update={"depth": depth}) for depth in (first, second))

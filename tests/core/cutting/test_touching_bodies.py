@@ -53,7 +53,7 @@ def looked_at(body: Body, normal: tuple[float, float, float], off: float = 3.0, 
 
 @pytest.mark.parametrize("name", BODIES)
 @given(normal=st.tuples(component, component, component))
-@settings(max_examples=25, deadline=None, derandomize=True)
+@settings(max_examples=25)
 def test_outlines_of_touching_parts_show_from_all_sides(name: str, normal: tuple[float, float, float]) -> None:
     check = looked_at(BODIES[name], normal)
     assert check.drawn == 1.0
@@ -61,7 +61,7 @@ def test_outlines_of_touching_parts_show_from_all_sides(name: str, normal: tuple
 
 
 @given(normal=st.tuples(component, component, component), off=st.floats(-0.2, 0.2))
-@settings(max_examples=12, deadline=None, derandomize=True)
+@settings(max_examples=12)
 def test_outlines_show_where_the_cut_goes_through_touching_parts(
     normal: tuple[float, float, float], off: float
 ) -> None:
@@ -87,7 +87,7 @@ def volume(model: Model) -> float:
 
 
 @given(st.sets(st.integers(0, 11)))
-@settings(max_examples=30, deadline=None, derandomize=True)
+@settings(max_examples=30)
 def test_triangles_that_turn_both_ways_are_made_to_turn_alike(wrong: set[int]) -> None:
     model = model_of(turned_over(box((0, 0, 0), (2, 3, 4)), sorted(wrong)))
     assert volume(model) == pytest.approx(24)

@@ -38,7 +38,7 @@ def total(runs: Runs) -> float:
 
 @pytest.mark.parametrize("figure", ACROSS)
 @given(st.floats(0, 6.28), st.floats(0.5, 12), st.floats(15, 90))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_figures_run_from_face_to_face_at_any_slope(figure: str, turn: float, thick: float, length: float) -> None:
     d, n = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
     layer = shapely.Polygon([d * x + n * y for x, y in ((0, 0), (length, 0), (length, thick), (0, thick))])
@@ -232,7 +232,7 @@ def test_surface_of_the_ground_stops_where_its_model_ends_and_at_what_crops_the_
     st.lists(st.tuples(st.floats(-50, 50), st.floats(-50, 50)), min_size=2, max_size=8),
     st.sampled_from([(3.0, 1.0), (8.0, 1.0, 0.2, 1.0)]),
 )
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_dashes_begin_and_end_on_ink_and_follow_the_line(
     points: list[tuple[float, float]], pattern: tuple[float, ...]
 ) -> None:

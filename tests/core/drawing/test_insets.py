@@ -126,7 +126,7 @@ def test_a_part_of_the_section_is_laid_in_where_it_belongs() -> None:
     assert set(np.round(inside[:, 0], 3)) == {0.0, 6.0}
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(st.floats(0, 2 * math.pi), st.floats(-1.5, 1.5), st.sampled_from(["left", "right"]))
 def test_whatever_its_direction_it_is_aligned_and_the_plan_only_moves_apart(turn: float, off: float, look: str) -> None:
     d, n = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
@@ -241,7 +241,7 @@ def test_a_band_is_replaced_and_the_plan_keeps_its_size() -> None:
 
 @pytest.mark.parametrize("look", ["left", "right"])
 @given(long=st.floats(600, 7000), words=st.lists(st.tuples(st.floats(0, 150), st.floats(0, 110)), max_size=12))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_the_place_where_a_strip_covers_least_is_found(
     look: str, long: float, words: list[tuple[float, float]]
 ) -> None:

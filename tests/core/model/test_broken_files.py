@@ -195,7 +195,7 @@ def test_a_damaged_file_is_read_or_refused_in_words(tmp_path: Path, form: str) -
         st.lists(st.tuples(st.integers(0, len(whole) - 1), st.binary(max_size=6), st.integers(0, 12)), max_size=4),
         st.integers(0, len(whole)),
     )
-    @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @settings(max_examples=120, suppress_health_check=[HealthCheck.function_scoped_fixture])
     def damage(changes: list[tuple[int, bytes, int]], end: int) -> None:
         data = bytearray(whole)
         for at, put_in, taken_out in changes:

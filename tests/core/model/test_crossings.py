@@ -23,7 +23,7 @@ def test_post_through_a_plate_meets_it_in_two_rings() -> None:
 
 
 @given(st.floats(0, 6), st.floats(0, 6), st.floats(0, 6))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_crossings_lie_on_both_bodies(a: float, b: float, c: float) -> None:
     tilted = moved(box((-1, -0.5, -0.3), (1, 0.5, 0.3)), rotation(a, b, c), np.array([0.2, 0.1, 0.0]))
     lines = crossings(box((-1, -1, -0.2), (1, 1, 0.2)), tilted)

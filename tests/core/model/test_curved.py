@@ -33,7 +33,7 @@ def arc_wall(inner: float, first: float, last: float, parts: int = 240, centre: 
 
 
 @given(st.floats(1.5, 20), st.floats(0, 6), st.floats(0.8, 3.0), st.floats(-50, 50))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_axis_and_radii_are_found_from_the_body(inner: float, first: float, sweep: float, x: float) -> None:
     body = arc_wall(inner, first, first + sweep, 48, (x, -x))
     found = round_axis(*body)

@@ -24,7 +24,7 @@ def test_round_body_keeps_its_smooth_edges_as_outline_candidates() -> None:
 
 
 @given(angle, angle, angle)
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_volume_does_not_depend_on_the_position(a: float, b: float, c: float) -> None:
     far = np.array([4.0e5, -2.0e5, 30.0])
     mesh = model_of(moved(box((0, 0, 0), (1, 2, 3)), rotation(a, b, c), far)).mesh
@@ -62,7 +62,7 @@ def test_stored_model_comes_back_the_same(demo) -> None:
 
 
 @given(st.integers(0, 31), angle)
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_a_thin_tube_that_stands_on_a_body_is_the_right_way_out(first: int, turn: float) -> None:
     """The face that they share parts both into pieces with a rim; a tube has little volume for its size."""
     tube = pierced_box((0, 0, 0), (4, 1, 3), (0.02, 0.02, 3.98, 2.98))

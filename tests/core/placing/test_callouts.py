@@ -104,14 +104,14 @@ def regions(draw: st.DrawFn, left: float = 0.5, right: float = 11.5, base: float
     return Region.model_validate({"shape": shape, "points": points})
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(sections(), regions())
 def test_a_callout_shows_what_its_drawing_shows_there(section: SectionCut, region: Region) -> None:
     cut = called(section, region)
     assert_same_there(cut_model(MODEL, section), cut_model(MODEL, cut), region)  # type: ignore[arg-type]
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(sections(), regions(right=8.0, top=2.0), st.floats(0.1, 0.5), st.floats(0.1, 0.5))
 def test_nested_callouts_too(section: SectionCut, region: Region, x: float, y: float) -> None:
     outer = called(section, region)

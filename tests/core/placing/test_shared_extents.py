@@ -91,7 +91,7 @@ number = st.floats(-6, 6)
 
 
 @given(number, number, number, number, st.sampled_from(["left", "right"]), st.floats(0.5, 8))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_a_drawing_follows_its_own_box_unchanged(x0: float, y0: float, x1: float, y1: float, look: str, depth: float):
     if math.hypot(x1 - x0, y1 - y0) < 1:
         return
@@ -103,7 +103,7 @@ def test_a_drawing_follows_its_own_box_unchanged(x0: float, y0: float, x1: float
 
 
 @given(st.sampled_from(["left", "right", "base", "top", "depth"]), st.floats(0.01, 0.9), st.integers(0, 3))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_a_moved_side_lies_where_it_was_moved_to(side: str, by: float, turns: int) -> None:
     house = model_of(box((0, 0, 0), (10, 6, 3)))
     ends = [((-1, 3), (12, 3)), ((4, -1), (4, 9)), ((12, 3), (-1, 3)), ((4, 9), (4, -1))][turns]

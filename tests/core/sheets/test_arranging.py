@@ -40,7 +40,7 @@ def apart(a: tuple[float, ...], b: tuple[float, ...]) -> bool:
     return a[2] <= b[0] + 2 * FINE or b[2] <= a[0] + 2 * FINE or a[3] <= b[1] + 2 * FINE or b[3] <= a[1] + 2 * FINE
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(sizes, min_size=1, max_size=12), st.booleans())
 def test_arranged_drawings_lie_in_the_area_and_apart(wanted: list[Wanted], blocked: bool) -> None:
     taken = [(300.0, 200.0, 420.0, 330.0)] if blocked else []

@@ -21,7 +21,7 @@ SIZES: tuple[SheetSize, ...] = ("A0", "A1", "A2", "A3")
 sizes = st.builds(Wanted, st.floats(10, 160), st.floats(10, 100), scale=st.just(100.0), axis=origins, level=origins)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(st.lists(sizes, min_size=1, max_size=6), st.sampled_from(SIZES), st.sampled_from(SIZES), st.sampled_from(sorted(DESIGNS)), st.sampled_from(sorted(DESIGNS)))  # fmt: skip  # noqa: E501
 def test_drawings_stay_on_the_sheet_and_apart(
     wanted: list[Wanted], before: SheetSize, after: SheetSize, design: str, other: str

@@ -369,7 +369,7 @@ def test_what_is_shown_is_what_stands_there(machine: type[Orders]) -> None:
     run_state_machine_as_test(
         machine,
         settings=settings(
-            max_examples=ORDERS, stateful_step_count=ACTS, deadline=None, derandomize=True,
+            max_examples=ORDERS, stateful_step_count=ACTS,
             phases=[Phase.generate, *shrinking], suppress_health_check=list(HealthCheck), print_blob=False,
         ),
     )  # fmt: skip
