@@ -8,7 +8,7 @@ import { annotate } from "./tools";
 /** The tools at the edge of a pane; open or not, each has its key. */
 export function AnnotateTools({ drawing }: { drawing: number }) {
   const open = useAnnotate((s) => s.open);
-  const tool = annotate.use()?.tool;
+  const tool = annotate.useHeld()?.tool;
   if (open !== drawing) return null;
   return (
     <div

@@ -146,7 +146,7 @@ const WORDS: Record<string, string> = { anchor: "reference", point: "point", tex
 
 /** What a tool has so far, and what the pointer is drawn to. */
 function DraftLines({ camera, scale }: { camera: Camera; scale: number }) {
-  const { tool, picks = [], pointer } = annotate.use() ?? {};
+  const { tool, picks = [], pointer } = annotate.useHeld() ?? {};
   const { say } = useLengths();
   const spots = picks.map((p) => onScreen(camera, p.at, scale));
   const to = pointer && onScreen(camera, pointer.at, scale);

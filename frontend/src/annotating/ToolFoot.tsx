@@ -6,7 +6,7 @@ import { annotate, type Place } from "./tools";
 
 /** While a tool is in hand: its next step, and what can be chosen for it. */
 export function ToolFoot({ project, standard }: { project: number; standard: Standard | undefined }) {
-  const inHand = annotate.use();
+  const inHand = annotate.useHeld();
   if (!inHand) return null;
   const { tool, picks } = inHand;
   const kind = kindOf(tool);
@@ -25,7 +25,7 @@ export function ToolFoot({ project, standard }: { project: number; standard: Sta
 
 /** A length that is typed sets the next point in the direction of the pointer. */
 function TypedLength() {
-  const inHand = annotate.use();
+  const inHand = annotate.useHeld();
   const { parse, example } = useLengths();
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState(false);

@@ -24,7 +24,7 @@ export function useAnnotating(
   scale: number,
 ) {
   const state = useAnnotate();
-  const inHand = annotate.use();
+  const inHand = annotate.useHeld();
   const { picks = [], pointer = null } = inHand ?? {};
   const kind = kindOf(inHand?.tool);
   const { options } = state;

@@ -32,7 +32,7 @@ export const leaveDrawing = () => {
 export type Handle<M extends Held> = {
   kind: M["kind"];
   /** What it holds, as state of a component; null while it isn't in hand. */
-  use: () => M | null;
+  useHeld: () => M | null;
   now: () => M | null;
   /** Take it in hand, or change what it holds; null lets go of it. */
   set: (mode: Omit<M, "kind"> | null) => void;
@@ -44,7 +44,7 @@ export function held<M extends Held>(kind: M["kind"], stays = false): Handle<M> 
   const mine = (mode: Held) => (mode.kind === kind ? (mode as M) : null);
   return {
     kind,
-    use: () => useMode((s) => mine(s.mode)),
+    useHeld: () => useMode((s) => mine(s.mode)),
     now: () => mine(useMode.getState().mode),
     set: (mode) => {
       const was = mine(useMode.getState().mode);

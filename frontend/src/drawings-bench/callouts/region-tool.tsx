@@ -96,7 +96,7 @@ function sizeOf(points: Place[]): [number, number] {
 }
 
 function RegionDraft({ pane: { drawing, scale }, camera }: Over) {
-  const mode = region.use();
+  const mode = region.useHeld();
   const ring = mode && mode.drawing === drawing?.id ? ringOf(mode) : null;
   return ring && <Outline camera={camera} scale={scale} ring={ring} open={mode?.shape === "polygon"} />;
 }
@@ -109,7 +109,7 @@ function ringOf({ shape, points, pointer }: Calling): Place[] | null {
 
 /** While a region is drawn: its shape, what it becomes, and the next step. */
 function RegionFoot({ pane }: { pane: Pane }) {
-  const mode = region.use();
+  const mode = region.useHeld();
   if (!mode) return null;
   const drawings = pane.drawings.filter((d) => d.id !== pane.drawing?.id);
   return (

@@ -13,7 +13,7 @@ type Props = { project: number; plan: number; onMade: (drawing: number) => void 
 
 /** The wall section that is offered: which of its junctions are called out, and the act that makes all of it. */
 export function OfferedSection({ project, plan, onMade }: Props) {
-  const offered = offer.use();
+  const offered = offer.useHeld();
   const [busy, setBusy] = useState(false);
   if (!offered) return null;
   const { at, look, proposal, wanted } = offered;
@@ -83,7 +83,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
 
 /** The regions of the junctions that are wanted, in the offered section. */
 export function OfferedRegions({ camera, scale }: { camera: Camera; scale: number }) {
-  const offered = offer.use();
+  const offered = offer.useHeld();
   return offered?.proposal.junctions.map(
     (junction, k) =>
       offered.wanted.includes(k) && (

@@ -183,7 +183,7 @@ async function cutOf(project: number, drawn: Drawn, cut: SectionCut): Promise<Cu
 }
 
 function LineFoot() {
-  const mode = line.use();
+  const mode = line.useHeld();
   if (!mode) return null;
   const { drawn, draft, typed } = mode;
   return (
@@ -195,7 +195,7 @@ function LineFoot() {
 }
 
 function DraftLine({ pane: { scale, settings }, camera }: Over) {
-  const mode = line.use();
+  const mode = line.useHeld();
   const { say } = useLengths();
   if (!mode || mode.draft.stage === "first") return null;
   const { draft, pointer } = mode;

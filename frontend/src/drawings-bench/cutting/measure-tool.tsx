@@ -87,7 +87,7 @@ const pointsOf = ({ points, pointer }: Measure) => (pointer ? [...points, pointe
 
 /** What is measured in a drawing, over it. */
 function MeasureLines({ pane: { drawing, scale }, camera }: Over) {
-  const mode = measure.use();
+  const mode = measure.useHeld();
   if (!mode || mode.drawing !== drawing?.id) return null;
   const all = pointsOf(mode);
   const spots = all.map((p) => toScreen(camera, onPaper(p, scale)));
@@ -109,7 +109,7 @@ function MeasureLines({ pane: { drawing, scale }, camera }: Over) {
 
 /** The measures in words, at the foot of the pane. */
 function MeasureWords({ pane }: { pane: Pane }) {
-  const mode = measure.use();
+  const mode = measure.useHeld();
   const words = useWords(mode && mode.drawing === pane.drawing?.id ? pointsOf(mode) : []);
   if (!words) return <>Click points to measure between; Backspace takes the last one back, Esc leaves.</>;
   const copy = async () => {

@@ -35,7 +35,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const { data: drawings = [] } = useDrawings(project.id);
   const { data: sheets = [] } = useSheets(project.id);
   const { chosen, choose, besides, showBeside, picked } = useBench();
-  const drawing = line.use();
+  const drawing = line.useHeld();
   const desk = useDesk();
   const [query, setQuery] = useSearchParams();
 
@@ -115,7 +115,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
 
   const pickedIn = drawings.find((d) => d.id === picked?.drawing);
   const drafted = draftCut(drawing?.draft, settings);
-  const offered = offer.use()?.proposal;
+  const offered = offer.useHeld()?.proposal;
   const drawn = drafted ? { cut: drafted, style: settings.new_style } : offered;
   const shown = liveOf(current) ?? current;
   const paneOf = (drawing: Drawing | undefined) => {

@@ -40,11 +40,12 @@ export function useBenchOf({ panes, ...of }: Of & { panes: (Drawing | undefined)
   const { shownIn, calledIn } = useMarkersOf(project.id, ...panes);
   const said = JSON.stringify(drawings.map((d) => [d.id, d.title]));
   const titles = useMemo(() => new Map<number, string>(JSON.parse(said)), [said]);
+  const drafting = line.useHeld() !== null;
   const calloutsOf = useCallouts({
     drawings,
     current,
     onPlan: (panes[1] ?? panes[0])?.cut.kind === "plan",
-    enabled: panes[0] !== undefined && line.use() === null,
+    enabled: panes[0] !== undefined && !drafting,
     liveOf,
     calledIn,
     saveNow,

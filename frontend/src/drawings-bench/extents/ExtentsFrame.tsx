@@ -129,7 +129,7 @@ type CornersProps = Omit<FrameProps, "frame" | "levels">;
 
 /** The polygon of the extents: each corner is dragged, and deleted by its key; the middle of a side becomes one. */
 function Corners({ drawing, camera, scale, extents, onChange, onDrop }: CornersProps) {
-  const mode = corners.use();
+  const mode = corners.useHeld();
   const drawn = mode?.drawing === drawing ? mode.points : null;
   const polygon = (drawn ?? extents.polygon ?? []) as Place[];
   if (polygon.length === 0) return null;

@@ -25,7 +25,7 @@ type Layer = { bench: Bench; pane: Pane; plan: Drawing; camera: Camera };
 
 /** The plan on which sections are cut: markers, the lit line with its grips, and the line being drawn. */
 export function SourcePane({ bench, plan, shared }: Props) {
-  const drafting = line.use() !== null;
+  const drafting = line.useHeld() !== null;
   // the extents of the plan are moved where it is the chosen drawing itself
   const chosen = bench.current?.id === plan.id;
   const { pane, shown } = usePane({ bench, side: "source", drawing: plan, croppable: chosen && !drafting });

@@ -11,7 +11,7 @@ type Props = { drawing: Drawing; cut: SectionCut; onSave: (cut: SectionCut) => v
 /** Steps of a cutting line, and what can be done with the whole of it. */
 export function LineFields({ drawing, cut, onSave }: Props) {
   const choose = useBench((s) => s.choose);
-  const aligning = align.use() !== null;
+  const aligning = align.useHeld() !== null;
   return (
     <>
       <StepFields cut={cut} onSave={onSave} />

@@ -34,14 +34,15 @@ def thinned(segments: F64, element: NDArray[np.int32]) -> Flags:
         if wide * tall / total[k] >= DENSE:
             continue
         longest = rows[np.argsort(-length[rows], kind="stable")]
-        kept = _apart(segments[longest], low[0], low[1], int(wide / APART) + 2, int(tall / APART) + 2, APART, FREE)
+        kept = _apart(segments[longest], low, int(wide / APART) + 2, int(tall / APART) + 2, APART, FREE)
         keep[longest[~kept]] = False
     return keep
 
 
 @njit(cache=True, nogil=True)
-def _apart(segments, left, base, columns, rows, size, free):  # type: ignore[no-untyped-def]
+def _apart(segments, corner, columns, rows, size, free):  # type: ignore[no-untyped-def]
     """Of segments (n, 4), taken in order, those of which at least a share lies in squares that none before has."""
+    left, base = corner[0], corner[1]
     taken = np.zeros((rows, columns), np.bool_)
     kept = np.zeros(segments.shape[0], np.bool_)
     for i in range(segments.shape[0]):

@@ -4,6 +4,8 @@ share a plane, knows the depth behind which everything in it is covered."""
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
@@ -14,6 +16,32 @@ FLAT = 0.01  # mm; triangles that leave a common plane by less lie in it
 TOUCH = 0.01  # mm; an edge this near the outline of a nearer triangle is not behind it
 BEHIND = 0.05  # mm; nearer by less than this counts as touching
 DEPTH_STEPS = 16384
+
+
+class Grid(NamedTuple):
+    """Square cells over the drawing: their lower left corner (mm), size, and how many."""
+
+    left: float
+    base: float
+    size: float
+    columns: int
+    rows: int
+
+
+class Seen(NamedTuple):
+    """Triangles as seen: the lines of their sides (n, 3, 3), their depth as a plane (n, 4), their boxes (n, 4)."""
+
+    sides: F64
+    plane: F64
+    box: F64
+
+
+class Cells(NamedTuple):
+    """Of each cell the depth behind which it is covered; its triangles are items[start[c]:start[c + 1]]."""
+
+    cover: F64
+    start: NDArray[np.int64]
+    items: I32
 
 
 @njit(cache=True, nogil=True)
@@ -191,21 +219,13 @@ def front_to_back(nearest: F64):  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def covered_behind(  # type: ignore[no-untyped-def]
-    sides: F64,
-    plane: F64,
-    box: F64,
-    mates: I32,
-    kept: I32,
-    low_u: float,
-    low_v: float,
-    size: float,
-    columns: int,
-    rows: int,
+    seen: Seen, mates: I32, kept: I32, grid: Grid
 ):
     """For each cell the depth behind which all of it is covered by one triangle, or by one and its mate."""
-    cover = np.full(columns * rows, np.inf)
+    sides, plane, box = seen
+    cover = np.full(grid.columns * grid.rows, np.inf)
     for t in range(sides.shape[0]):
-        _cover_cells(cover, sides[t], plane[t], box[t], low_u, low_v, size, columns, rows)
+        _cover_cells(cover, sides[t], plane[t], box[t], grid)
     lines = np.empty((4, 3))
     both = np.empty(4)
     for i in range(mates.shape[0]):
@@ -224,15 +244,16 @@ def covered_behind(  # type: ignore[no-untyped-def]
         for k in range(2):
             both[k], both[k + 2] = min(box[t, k], box[m, k]), max(box[t, k + 2], box[m, k + 2])
         slope = plane[t] if plane[t, 3] >= plane[m, 3] else plane[m]
-        _cover_cells(cover, lines, slope, both, low_u, low_v, size, columns, rows)
+        _cover_cells(cover, lines, slope, both, grid)
     return cover
 
 
 @njit(cache=True, nogil=True)
 def _cover_cells(  # type: ignore[no-untyped-def]
-    cover: F64, s: F64, g: F64, box: F64, low_u: float, low_v: float, size: float, columns: int, rows: int
+    cover: F64, s: F64, g: F64, box: F64, grid: Grid
 ):
     """Enter the depth of a plane g in the cells of `box` that lie wholly within the lines s (n, 3)."""
+    low_u, low_v, size, columns, rows = grid
     if box[2] - box[0] < size or box[3] - box[1] < size:
         return
     half = size / 2
@@ -255,10 +276,11 @@ def _cover_cells(  # type: ignore[no-untyped-def]
 
 @njit(cache=True, nogil=True)
 def binned(  # type: ignore[no-untyped-def]
-    box: F64, floor: F64, order: I32, cover: F64, low_u: float, low_v: float, size: float, columns: int, rows: int
+    box: F64, floor: F64, order: I32, cover: F64, grid: Grid
 ):
     """Triangles by grid cell, the nearest first: cell c holds items[start[c]:start[c + 1]]. Boxes are taken a little
     larger than what a triangle may cover. What lies behind a cell's cover is left out."""
+    low_u, low_v, size, columns, rows = grid
     start = np.zeros(columns * rows + 1, np.int64)
     for phase in range(2):
         if phase == 1:

@@ -12,7 +12,16 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.lines.occluders import TOUCH, binned, covered_behind, front_to_back, measured
+from edge_slice.core.cut.lines.occluders import (
+    TOUCH,
+    Cells,
+    Grid,
+    Seen,
+    binned,
+    covered_behind,
+    front_to_back,
+    measured,
+)
 from edge_slice.core.cut.lines.threads import side_by_side
 
 F64 = NDArray[np.float64]
@@ -89,21 +98,11 @@ def _holds(spans: F64, count: int, s0: float, s1: float):  # type: ignore[no-unt
 
 @njit(cache=True, nogil=True)
 def _visible(  # type: ignore[no-untyped-def]
-    edges: F64,
-    sides: F64,
-    plane: F64,
-    box: F64,
-    floor: F64,
-    cover: F64,
-    start: NDArray[np.int64],
-    items: I32,
-    low_u: float,
-    low_v: float,
-    size: float,
-    columns: int,
-    rows: int,
-    keep_hidden: bool,
+    edges: F64, seen: Seen, floor: F64, cells: Cells, grid: Grid, keep_hidden: bool
 ):
+    sides, plane, box = seen
+    cover, start, items = cells
+    low_u, low_v, size, columns, rows = grid
     out_edge = np.empty(edges.shape[0] * 2 + 16, np.int32)
     out_span = np.empty((out_edge.shape[0], 2))
     out_hidden = np.zeros(out_edge.shape[0], np.bool_)
@@ -199,17 +198,16 @@ def visible_spans(
         count = len(edges)
         return np.arange(count, dtype=np.int32), np.tile([0.0, 1.0], (count, 1)), np.zeros(count, dtype=bool)
     wide, high = max(high_u - low_u, 1.0), max(high_v - low_v, 1.0)
-    cells = min(MOST_CELLS, max(1024, len(nearest)))
-    size = max((wide * high / cells) ** 0.5, max(wide, high) / 8000)
-    grid = (low_u, low_v, size, int(wide / size) + 1, int(high / size) + 1)
+    most = min(MOST_CELLS, max(1024, len(nearest)))
+    size = max((wide * high / most) ** 0.5, max(wide, high) / 8000)
+    grid = Grid(low_u, low_v, size, int(wide / size) + 1, int(high / size) + 1)
+    seen = Seen(sides, plane, box)
     order, floor = front_to_back(nearest)
-    cover = covered_behind(sides, plane, box, mates, kept, *grid)
-    start, items = binned(box, floor, order, cover, *grid)
+    cover = covered_behind(seen, mates, kept, grid)
+    cells = Cells(cover, *binned(box, floor, order, cover, grid))
 
     def part(first: int, last: int) -> tuple[I32, F64, NDArray[np.bool_]]:
-        edge, span, hidden = _visible(
-            edges[first:last], sides, plane, box, floor, cover, start, items, *grid, keep_hidden
-        )  # fmt: skip
+        edge, span, hidden = _visible(edges[first:last], seen, floor, cells, grid, keep_hidden)
         return edge + np.int32(first), span, hidden
 
     parts = side_by_side(part, len(edges), max(CHUNK, len(edges) // PARTS + 1))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -20,6 +21,15 @@ Flags = NDArray[np.bool_]
 SQUARE = 0.5  # mm on paper
 AIRS = (4.0, 3.0, 2.0, 1.5, 1.0, 0.5)  # mm around a text, the more the better
 MOST = 4_000_000  # squares; beyond it they are larger
+
+
+class Squares(NamedTuple):
+    """Which squares (rows, columns) are taken, the lower left corner of the first, and their size, mm."""
+
+    taken: Flags
+    left: float
+    base: float
+    size: float
 
 
 @dataclass
@@ -44,7 +54,11 @@ class Ink:
 
     def _enter_paths(self, item: Paths) -> None:
         if item.pen is not None and len(item.points) > 1:
-            _draw(item.points, item.starts, item.closed, self.taken, self.frame[0], self.frame[1], self.size)
+            _draw(item.points, item.starts, item.closed, self._squares)
+
+    @property
+    def _squares(self) -> Squares:
+        return Squares(self.taken, self.frame[0], self.frame[1], self.size)
 
     def enter(self, box: Box) -> None:
         """Take what a box covers."""
@@ -57,7 +71,7 @@ class Ink:
         copy = Ink(self.frame, self.size, self.taken.copy())
         starts = np.arange(0, 2 * len(segments) + 1, 2, dtype=np.int64)
         points = np.ascontiguousarray(segments.reshape(-1, 2))
-        _draw(points, starts, False, copy.taken, self.frame[0], self.frame[1], self.size)
+        _draw(points, starts, False, copy._squares)
         return copy
 
     def free(self, places: F64, reach: float) -> Flags:
@@ -75,7 +89,7 @@ class Ink:
             points, index = shapely.get_coordinates(rings, return_index=True)
             starts = np.searchsorted(index, np.arange(len(rings) + 1)).astype(np.int64)
             first = np.searchsorted(owner, np.arange(len(shapes) + 1)).astype(np.int64)
-            _fill(points, starts, first, copy.taken, self.frame[0], self.frame[1], self.size)
+            _fill(points, starts, first, copy._squares)
         return copy
 
     def place(self, area: shapely.Geometry, wide: float, high: float) -> tuple[float, float] | None:
@@ -111,8 +125,9 @@ class Ink:
 
 
 @njit(cache=True, nogil=True)
-def _draw(points: F64, starts: I64, closed: bool, taken: Flags, left: float, base: float, size: float):  # type: ignore[no-untyped-def]
+def _draw(points: F64, starts: I64, closed: bool, squares: Squares):  # type: ignore[no-untyped-def]
     """Take the squares along paths, by steps of 0.7 squares."""
+    taken, left, base, size = squares
     rows, columns = taken.shape
     for k in range(len(starts) - 1):
         count = starts[k + 1] - starts[k]
@@ -130,9 +145,10 @@ def _draw(points: F64, starts: I64, closed: bool, taken: Flags, left: float, bas
 
 
 @njit(cache=True, nogil=True)
-def _fill(points: F64, starts: I64, first: I64, taken: Flags, left: float, base: float, size: float):  # type: ignore[no-untyped-def]
+def _fill(points: F64, starts: I64, first: I64, squares: Squares):  # type: ignore[no-untyped-def]
     """Take the squares whose middles lie in polygons: row by row between the crossings of their rings (even-odd).
     Polygon k has the rings from first[k] to first[k + 1], ring r the points from starts[r] to starts[r + 1]."""
+    taken, left, base, size = squares
     rows, columns = taken.shape
     for k in range(len(first) - 1):
         begin, end = starts[first[k]], starts[first[k + 1]]

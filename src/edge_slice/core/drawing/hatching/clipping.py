@@ -14,8 +14,10 @@ I64 = NDArray[np.int64]
 
 
 @njit(cache=True, nogil=True)
-def _scan(points: F64, starts: I64, cosine: float, sine: float, spacing: float, shift: float, dash: F64):  # type: ignore[no-untyped-def]
-    """Pieces of parallel lines inside rings (even-odd), as (n, 4). Lines are fixed to the paper's origin."""
+def _scan(points: F64, starts: I64, way: tuple[float, float], spacing: float, shift: float, dash: F64):  # type: ignore[no-untyped-def]
+    """Pieces of parallel lines inside rings (even-odd), as (n, 4). Lines run along the unit vector `way` and are fixed
+    to the paper's origin."""
+    cosine, sine = way
     n = points.shape[0]
     x, y = np.empty(n), np.empty(n)
     for i in range(n):
@@ -96,7 +98,7 @@ def parallel_lines(
 ) -> Runs:
     """Parallel lines in a polygon, along the direction (cosine, sine), `spacing` apart and moved `shift` across."""
     points, starts = rings_of(polygon)
-    found: F64 = _scan(points, starts, cosine, sine, spacing, shift, np.array(dash, dtype=np.float64))
+    found: F64 = _scan(points, starts, (cosine, sine), spacing, shift, np.array(dash, dtype=np.float64))
     return found.reshape(-1, 2), np.arange(0, 2 * len(found) + 1, 2, dtype=np.int64)
 
 

@@ -7,6 +7,8 @@ every stretch. So coincident borders need no overlay of polygons.
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 import shapely
 from numba import njit
@@ -20,19 +22,30 @@ NEAR = 0.05  # mm; what is that near to the side of a region lies on it
 NONE, LAYER, OTHER, STRUCTURE = 0, 1, 2, 3
 
 
+class Lines(NamedTuple):
+    """Of each segment (n,): its line, and where on it it begins and ends."""
+
+    group: I64
+    t0: F64
+    t1: F64
+
+
+class Pieces(NamedTuple):
+    """Of each segment (n,) its piece; of each piece (p,) its element, what it merges with, and its weight."""
+
+    piece: I64
+    element: I64
+    like: I64
+    structure: NDArray[np.bool_]
+
+
 @njit(cache=True, nogil=True)
 def _sweep(  # type: ignore[no-untyped-def]
-    order: I64,
-    group: I64,
-    t0: F64,
-    t1: F64,
-    piece: I64,
-    element: I64,
-    like: I64,
-    structure: NDArray[np.bool_],
-    least: float,
+    order: I64, lines: Lines, pieces: Pieces, least: float
 ):
     """Stretches of every line with their class: index of a segment that holds it, from, to, class."""
+    group, t0, t1 = lines
+    piece, element, like, structure = pieces
     index = np.empty(4 * order.shape[0] + 16, np.int64)
     span = np.empty((index.shape[0], 2))
     kind = np.empty(index.shape[0], np.int8)
@@ -106,7 +119,7 @@ def classed_borders(
     segments, piece = segments[long], piece[long]
     group, t0, t1, turned = line_groups(segments)
     order = np.lexsort((t0, group))
-    index, span, kind = _sweep(order, group, t0, t1, piece, element, like, structure, 0.02)
+    index, span, kind = _sweep(order, Lines(group, t0, t1), Pieces(piece, element, like, structure), 0.02)
     start, length = turned[index, :2], t1[index] - t0[index]
     step = (turned[index, 2:] - start) / length[:, None]
     a = start + (span[:, :1] - t0[index][:, None]) * step

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numba import njit
@@ -42,6 +43,24 @@ class Joints:
         return Joints(self.edge[chosen], self.other[chosen], self.ends[chosen], *rows)
 
 
+class _Edges(NamedTuple):
+    """Of each edge: the foot of the origin on its line, the line's direction, its element and its triangles."""
+
+    foot: F64
+    along: F64
+    element: NDArray[np.int32]
+    triangles: NDArray[np.int32]
+
+
+class _Faces(NamedTuple):
+    """Of each triangle: its surface, whether it is skin, and its corners."""
+
+    surface: I64
+    skin: Flags
+    vertices: F64
+    triangles: NDArray[np.int32]
+
+
 def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
     """All joints of a model."""
     a, b = mesh.vertices[mesh.edges[:, 0]], mesh.vertices[mesh.edges[:, 1]]
@@ -56,20 +75,9 @@ def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
     order = np.lexsort((t[:, 0], key))
     by_two = Sides.of(mesh.triangles, len(mesh.vertices)).neighbours()
     part = shells(mesh.triangles, by_two)[0][mesh.edge_triangles[:, 0]]
-    edge, other, low, high, bits = _pairs(
-        order,
-        key,
-        t,
-        foot,
-        along,
-        part,
-        mesh.edge_element,
-        mesh.edge_triangles,
-        surfaces.kind,
-        surfaces.skin,
-        mesh.vertices,
-        mesh.triangles,
-    )
+    edges = _Edges(foot, along, mesh.edge_element, mesh.edge_triangles)
+    faces = _Faces(surfaces.kind, surfaces.skin, mesh.vertices, mesh.triangles)
+    edge, other, low, high, bits = _pairs(order, key, t, part, edges, faces)
     rows = np.lexsort((low, edge))
     edge, other, low, high, bits = edge[rows], other[rows], low[rows], high[rows], bits[rows]
     ends = foot[edge][:, None, :] + np.stack((low, high), axis=1)[:, :, None] * along[edge][:, None, :]
@@ -79,20 +87,10 @@ def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
 
 @njit(cache=True, nogil=True)
 def _pairs(  # type: ignore[no-untyped-def]
-    order: I64,
-    key: NDArray[np.uint64],
-    t: F64,
-    foot: F64,
-    along: F64,
-    part: I64,
-    element: NDArray[np.int32],
-    edge_triangles: NDArray[np.int32],
-    surface: I64,
-    skin: Flags,
-    vertices: F64,
-    triangles: NDArray[np.int32],
+    order: I64, key: NDArray[np.uint64], t: F64, part: I64, edges: _Edges, faces: _Faces
 ):
     """Stretches that edges of two parts share: edge, the other's element, from, to, faces as `_held` has them."""
+    foot, element = edges.foot, edges.element
     size, filled = 64, 0
     rows = np.empty((size, 2), np.int64)
     spans = np.empty((size, 2))
@@ -106,7 +104,7 @@ def _pairs(  # type: ignore[no-untyped-def]
             low, high = t[j, 0], min(t[i, 1], t[j, 1])
             if part[i] == part[j] or high - low < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
                 continue
-            mine, theirs = _held(i, j, foot[i], along[i], edge_triangles, surface, skin, vertices, triangles)
+            mine, theirs = _held(i, j, edges, faces)
             if not mine:
                 continue
             if filled + 2 > size:
@@ -122,9 +120,11 @@ def _pairs(  # type: ignore[no-untyped-def]
 
 
 @njit(cache=True, nogil=True)
-def _held(i, j, on_line, along, edge_triangles, surface, skin, vertices, triangles):  # type: ignore[no-untyped-def]
+def _held(i, j, edges, faces):  # type: ignore[no-untyped-def]
     """Which faces of two edges on a line run on (first two bits), as layers (next two), or look into one of the other
     (last two), for either edge; none unless one runs on."""
+    on_line, along = edges.foot[i], edges.along[i]
+    edge_triangles, surface, skin = edges.triangles, faces.surface, faces.skin
     mine, theirs = 0, 0
     runs_on = False
     for p in range(2):
@@ -132,12 +132,12 @@ def _held(i, j, on_line, along, edge_triangles, surface, skin, vertices, triangl
             s, r = edge_triangles[i, p], edge_triangles[j, q]
             if s < 0 or r < 0:
                 continue
-            n, m = _normal(s, vertices, triangles), _normal(r, vertices, triangles)
+            n, m = _normal(s, faces), _normal(r, faces)
             cosine = (n * m).sum()
             on = False
             if cosine > ONE_PLANE and surface[s] == surface[r]:
                 across = np.cross(along, n)
-                on = _side(s, on_line, across, vertices, triangles) * _side(r, on_line, across, vertices, triangles) < 0
+                on = _side(s, on_line, across, faces) * _side(r, on_line, across, faces) < 0
             if on or cosine < -ONE_PLANE:
                 way = 16 if not on else 5 if skin[s] and skin[r] else 1
                 mine |= way << p
@@ -147,14 +147,16 @@ def _held(i, j, on_line, along, edge_triangles, surface, skin, vertices, triangl
 
 
 @njit(cache=True, nogil=True)
-def _normal(t, vertices, triangles):  # type: ignore[no-untyped-def]
+def _normal(t, faces):  # type: ignore[no-untyped-def]
+    vertices, triangles = faces.vertices, faces.triangles
     a = vertices[triangles[t, 0]]
     n = np.cross(vertices[triangles[t, 1]] - a, vertices[triangles[t, 2]] - a)
     return n / max(np.sqrt((n * n).sum()), 1e-30)
 
 
 @njit(cache=True, nogil=True)
-def _side(t, on_line, across, vertices, triangles):  # type: ignore[no-untyped-def]
+def _side(t, on_line, across, faces):  # type: ignore[no-untyped-def]
     """On which side of a line in its plane a triangle lies."""
+    vertices, triangles = faces.vertices, faces.triangles
     middle = (vertices[triangles[t, 0]] + vertices[triangles[t, 1]] + vertices[triangles[t, 2]]) / 3.0
     return ((middle - on_line) * across).sum()
