@@ -30,7 +30,7 @@ export const measureTool = tool({
   click: (at, pane, mode) => {
     const drawing = pane.drawing?.id ?? null;
     const points = mode.drawing === drawing ? mode.points : [];
-    measure.set({ drawing, points: [...points, placed(at, pane, mode)], pointer: mode.pointer });
+    measure.set({ drawing, points: [...points, placed(at, pane, mode)], pointer: null });
   },
   move: (at, pane, mode) => {
     const pointer = placed(at, pane, mode);
