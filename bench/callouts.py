@@ -10,7 +10,7 @@ import numpy as np
 from bench.timing import median
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing, default_standard
-from edge_slice.core.drawing.annotations.callouts import CalloutMark, placed_callouts
+from edge_slice.core.drawing.annotations.callouts import CalloutMark, Paper, placed_callouts
 from edge_slice.core.drawing.annotations.clear_places import faces_on_paper
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.model import Model
@@ -51,7 +51,7 @@ def measure(name: str, model: Model, standard: DrawingStandard, cut: AnyCut, sty
     form, corner = marker_form(standard), standard.marker.callouts.corner
 
     def placed() -> object:
-        return placed_callouts(marks, rings, form, corner, display.frame, list(display.items), faces)
+        return placed_callouts(marks, rings, form, corner, Paper(display.frame, display.items, faces))
 
     whole, placing = median(composed) * 1000, median(placed) * 1000
     print(f"{name}: nine markers placed in {placing:.0f} ms, {placing / whole:.2f} of composing")

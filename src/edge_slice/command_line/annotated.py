@@ -11,18 +11,16 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.command_line.arguments import WrongArguments, wrong
+from edge_slice.command_line.cut_drawing import CutDrawing
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed, with_annotations
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation
 from edge_slice.core.annotating.sets import proposed
 from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at
-from edge_slice.core.cut import AnyCut, CutResult
-from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
-from edge_slice.core.drawing.annotations.callouts import CalloutMark
+from edge_slice.core.drawing import DisplayList, compose_drawing
 from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Nowhere, Pointed, touched_up
-from edge_slice.core.model import Model
 
 
 class _Placed(BaseModel):
@@ -53,31 +51,25 @@ def read_added(path: Path | None) -> AddedFile:
         raise WrongArguments(f"{path} is no JSON: {error}") from error
 
 
-def with_added(
-    options: argparse.Namespace,
-    model: Model,
-    result: CutResult,
-    cut: AnyCut,
-    style: DrawingSpec,
-    standard: DrawingStandard,
-    callouts: tuple[CalloutMark, ...],
-    tell: Callable[[str], None],
-) -> DisplayList:
+def with_added(options: argparse.Namespace, made: CutDrawing, tell: Callable[[str], None]) -> DisplayList:
     """A drawing with the touch-ups and annotations of its file, then with automatic sets, which keep clear of them."""
     added, rules = read_added(options.added), options.annotate
+    model, result, cut, style, standard = made.model, made.result, made.cut, made.style, made.standard
     if "rooms" in rules:  # else each room would be named twice
         style = style.model_copy(update={"rooms": False})
     board = Board.of(model, result, cut, style, standard)
     touched = [(f"touch-up:{k}", _touched(board, one)) for k, one in enumerate(added.touch_ups, 1)]
-    display = compose_drawing(model, result, cut, style, standard, Surroundings(callouts=callouts, touch_ups=touched))
+    display = compose_drawing(
+        model, result, cut, style, standard, Surroundings(callouts=made.callouts, touch_ups=touched)
+    )
     documents = [_document(board, one) for one in added.annotations]
     found = [composed(board, document, f"annotation:{k}") for k, document in enumerate(documents, 1)]
     for rule in rules:
         drawn = [*display.items, *(item for one in found for item in one.items)]
-        made = proposed(board, rule, drawn)
-        for finding in made.findings:
+        placed = proposed(board, rule, drawn)
+        for finding in placed.findings:
             tell(finding)
-        found += [composed(board, document, f"{rule}:{k}") for k, document in enumerate(made.annotations, 1)]
+        found += [composed(board, document, f"{rule}:{k}") for k, document in enumerate(placed.annotations, 1)]
     return with_annotations(display, found)
 
 

@@ -9,9 +9,10 @@ from pathlib import Path
 
 from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
+from edge_slice.command_line.cut_drawing import CutDrawing
 from edge_slice.command_line.reading import model_of
-from edge_slice.core.cut import AnyCut, CutResult, PlanCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
+from edge_slice.core.cut import AnyCut, PlanCut, cut_model
+from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -45,29 +46,23 @@ def write(
         document = cut_document(model, result, style.scale, standard)
         out.write_text(json.dumps(document, ensure_ascii=False, separators=(",", ":")) + "\n", "utf-8")
         return
-    display = _composed(options, model, result, shown, style, standard, callouts)
+    made = CutDrawing(model, result, shown, style, standard, callouts)
+    display = _composed(options, made)
     if options.earlier is not None:
-        display = over_earlier(options, model, result, shown, style, standard, display)
+        display = over_earlier(options, made, display)
     draw(display, model.name, out, style.scale, options.dpi)
 
 
-def _composed(
-    options: argparse.Namespace,
-    model: Model,
-    result: CutResult,
-    shown: AnyCut,
-    style: DrawingSpec,
-    standard: DrawingStandard,
-    callouts: tuple[CalloutMark, ...],
-) -> DisplayList:
+def _composed(options: argparse.Namespace, made: CutDrawing) -> DisplayList:
     """The drawing with its annotations and touch-ups, if it is given any; what it takes to make these is loaded then
     alone."""
     if not options.annotate and options.added is None:
-        display = compose_drawing(model, result, shown, style, standard, Surroundings(callouts=callouts))
+        around = Surroundings(callouts=made.callouts)
+        display = compose_drawing(made.model, made.result, made.cut, made.style, made.standard, around)
     else:
         from edge_slice.command_line.annotated import with_added
 
-        display = with_added(options, model, result, shown, style, standard, callouts, tell)
+        display = with_added(options, made, tell)
     for finding in display.findings:
         tell(finding)
     return display
@@ -77,26 +72,19 @@ def tell(finding: str) -> None:
     print(f"edge-slice: {finding}", file=sys.stderr)
 
 
-def over_earlier(
-    options: argparse.Namespace,
-    model: Model,
-    result: CutResult,
-    shown: AnyCut,
-    style: DrawingSpec,
-    standard: DrawingStandard,
-    display: DisplayList,
-) -> DisplayList:
+def over_earlier(options: argparse.Namespace, made: CutDrawing, display: DisplayList) -> DisplayList:
     """A drawing laid over that of an earlier file; where it changed is told."""
     if not options.earlier.is_file():
         wrong(f"there is no file {options.earlier}")
-    from edge_slice.core.drawing.comparison import compared
+    from edge_slice.core.drawing.comparison import CutModel, States, compared
     from edge_slice.core.model.revisions import revised
 
     old = model_of(options.earlier, options)
-    known, changes = revised(old, model)
-    before = cut_model(old, in_earlier(old, model, shown), standard.cut_rules(old))
-    fold = Fold.of(result.extents, shown.extents, style.scale, standard.breaks)
-    found = compared(old, before, known, result, display, changes, fold, style.scale)
+    known, changes = revised(old, made.model)
+    before = cut_model(old, in_earlier(old, made.model, made.cut), made.standard.cut_rules(old))
+    fold = Fold.of(made.result.extents, made.cut.extents, made.style.scale, made.standard.breaks)
+    states = States(CutModel(old, before), CutModel(known, made.result))
+    found = compared(states, display, changes, fold, made.style.scale)
     for place in found.places:
         print(f"{place.what}: {place.name or place.kind}")
     return found.display

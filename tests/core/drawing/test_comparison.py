@@ -10,7 +10,7 @@ import pytest
 from edge_slice.core.cut import CutResult, Extents, SectionCut, cut_model
 from edge_slice.core.drawing import DrawingSpec, Paths, compose_drawing, default_standard
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.comparison import Compared, compared, differences, revision_regions
+from edge_slice.core.drawing.comparison import Compared, CutModel, States, compared, differences, revision_regions
 from edge_slice.core.model import Model
 from edge_slice.core.model.revisions import revised
 from tests.walls import Wall, house
@@ -30,7 +30,7 @@ def over(before: Model, after: Model, scale: float = 50.0) -> Compared:
     new = cut(known)
     display = compose_drawing(known, new, SECTION, spec, STANDARD)
     fold = Fold.of(new.extents, SECTION.extents, scale, STANDARD.breaks)
-    return compared(before, cut(before), known, new, display, changes, fold, scale)
+    return compared(States(CutModel(before, cut(before)), CutModel(known, new)), display, changes, fold, scale)
 
 
 def ink(found: Compared, role: str) -> float:

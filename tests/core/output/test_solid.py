@@ -20,7 +20,7 @@ from edge_slice.core.solid.clipping import Body, body_of, clipped
 from edge_slice.core.solid.directions import building_turn
 from edge_slice.core.solid.form import fitting, in_pieces, part_bytes, seen_materials, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
-from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.core.solid.plane_cuts import Plane, cut_of_plane, moved_to_plane, parent_level, stops_along
 from edge_slice.core.solid.tints import tints_of
 from tests.bodies import box, model_of
 
@@ -218,19 +218,19 @@ def test_files_of_bodies_are_read_back_with_their_volume(demo: Model, form: str)
 
 
 def test_a_plane_becomes_the_cut_of_its_kind_and_lies_where_it_lay(demo: Model) -> None:
-    section = cut_of_plane(demo, (10.6, 3.0, 1.0), (-1.0, 0.0, 0.0), REACH)
+    section = cut_of_plane(demo, Plane((10.6, 3.0, 1.0), (-1.0, 0.0, 0.0)), REACH)
     assert isinstance(section, SectionCut)
     (leaf,) = leaves_of(demo, section)
     assert leaf.axes.w == pytest.approx([1, 0, 0])
     assert leaf.axes.origin[0] == pytest.approx(10.6)
     storey = demo.storeys[1]
-    plan = cut_of_plane(demo, (0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, 1.0), REACH)
+    plan = cut_of_plane(demo, Plane((0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, 1.0)), REACH)
     assert isinstance(plan, PlanCut)
     assert (plan.storey, plan.height, plan.look) == (storey.guid, 1.5, "down")
-    assert cut_of_plane(demo, (0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, -1.0), REACH).look == "up"  # type: ignore[union-attr]
-    elevation = cut_of_plane(demo, (0.0, -500.0, 1.0), (0.0, -1.0, 0.0), REACH)
+    assert cut_of_plane(demo, Plane((0.0, 0.0, storey.elevation + 1.5), (0.0, 0.0, -1.0)), REACH).look == "up"  # type: ignore[union-attr]
+    elevation = cut_of_plane(demo, Plane((0.0, -500.0, 1.0), (0.0, -1.0, 0.0)), REACH)
     assert isinstance(elevation, ElevationCut)
-    free = cut_of_plane(demo, (10.0, 3.0, 4.0), (0.0, -1.0, 1.0), REACH, perspective=True)
+    free = cut_of_plane(demo, Plane((10.0, 3.0, 4.0), (0.0, -1.0, 1.0)), REACH, perspective=True)
     assert isinstance(free, PlaneCut)
     assert free.perspective is not None
     assert leaves_of(demo, free)[0].axes.w == pytest.approx([0, math.sqrt(0.5), -math.sqrt(0.5)])
@@ -238,20 +238,20 @@ def test_a_plane_becomes_the_cut_of_its_kind_and_lies_where_it_lay(demo: Model) 
 
 def test_planes_that_give_no_cut_say_why(demo: Model) -> None:
     with pytest.raises(ImpossibleCut, match="behind this plane"):
-        cut_of_plane(demo, (0.0, -500.0, 0.0), (0.0, 1.0, 0.0), REACH)
+        cut_of_plane(demo, Plane((0.0, -500.0, 0.0), (0.0, 1.0, 0.0)), REACH)
     with pytest.raises(ImpossibleCut, match="no length"):
-        cut_of_plane(demo, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0), REACH)
+        cut_of_plane(demo, Plane((0.0, 0.0, 0.0), (0.0, 0.0, 0.0)), REACH)
 
 
 def test_a_drawing_takes_a_plane_of_its_kind_alone(demo: Model) -> None:
     old = SectionCut(line=((1, -2), (1, 12)), depth=3.0, without=("furniture",), depths=(3.0,))
-    found = cut_of_plane(demo, (7.0, 0.0, 0.0), (1.0, 0.0, 0.0), REACH)
+    found = cut_of_plane(demo, Plane((7.0, 0.0, 0.0), (1.0, 0.0, 0.0)), REACH)
     moved = moved_to_plane(demo, old, found)
     assert isinstance(moved, SectionCut)
     assert (moved.depth, moved.without, moved.depths) == (3.0, ("furniture",), ())
     assert {round(x, 3) for x, _ in moved.line} == {7.0}
     with pytest.raises(ImpossibleCut, match="make a new drawing"):
-        moved_to_plane(demo, old, cut_of_plane(demo, (0.0, 0.0, 2.0), (0.0, 0.0, 1.0), REACH))
+        moved_to_plane(demo, old, cut_of_plane(demo, Plane((0.0, 0.0, 2.0), (0.0, 0.0, 1.0)), REACH))
 
 
 def test_stops_name_levels_grid_faces_and_openings(demo: Model) -> None:

@@ -57,14 +57,21 @@ def unsettled(project_id: int) -> list[AnchorOut]:
 def _in_drawing(session: Session, drawing: Drawing, title: str, own: tuple[State, str] | None) -> list[AnchorOut]:
     """What is near or lost in one drawing; `own`: what is wrong with its cut."""
     here: list[AnchorOut] = []
+    number = drawing.id or 0
+    stands: Any = {"drawing_id": number, "drawing": title}
     if own is not None:
-        what = "callout" if drawing.callout is not None else "drawing"
-        here.append(_anchor(what, drawing.id or 0, drawing, title, title, *own, drawing.version, None))
+        what: Any = "callout" if drawing.callout is not None else "drawing"
+        state, reason = own
+        here.append(
+            AnchorOut(what=what, said=title, state=state, reason=reason, version=drawing.version, id=number, **stands)
+        )
     try:
         placed = board_of(session, drawing)
     except Refused as error:
         if own is None:
-            here.append(_anchor("drawing", drawing.id or 0, drawing, title, title, "lost", str(error), 0, None))
+            here.append(
+                AnchorOut(what="drawing", said=title, state="lost", reason=str(error), version=0, id=number, **stands)
+            )
         return here
     for row in annotations_of(session, drawing.id or 0):
         found = _of_annotation(placed, drawing, title, row)
@@ -195,8 +202,10 @@ def _of_annotation(placed: Stood, drawing: Drawing, title: str, row: Annotation)
         return None
     reason = "; ".join(shape.findings) or "It moved with what it is tied to."
     can_guess = any(h.guess is not None for h in shape.held)
-    found = _anchor("annotation", row.id or 0, drawing, title, words, shape.state, reason, row.version, shape.box)
-    return found.model_copy(update={"can_guess": can_guess})
+    return AnchorOut(
+        what="annotation", id=row.id or 0, drawing_id=drawing.id or 0, drawing=title, said=words, state=shape.state,
+        reason=reason, version=row.version, box=shape.box, can_guess=can_guess,
+    )  # fmt: skip
 
 
 def _of_touch_ups(
@@ -212,16 +221,9 @@ def _of_touch_ups(
         row = session.get_one(TouchUpRow, int(source.removeprefix("touch-up:")))
         reason = one.finding or "It moved with what it changes."
         found.append(
-            _anchor("touch-up", row.id or 0, drawing, title, said_of(document), one.state, reason, row.version, None)
-        )
+            AnchorOut(
+                what="touch-up", id=row.id or 0, drawing_id=drawing.id or 0, drawing=title, said=said_of(document),
+                state=one.state, reason=reason, version=row.version,
+            )
+        )  # fmt: skip
     return found
-
-
-def _anchor(
-    what: Any, number: int, drawing: Drawing, title: str, said: str, state: Any, reason: str, version: int,
-    box: tuple[float, float, float, float] | None,
-) -> AnchorOut:  # fmt: skip
-    return AnchorOut(
-        what=what, id=number, drawing_id=drawing.id or 0, drawing=title, said=said, state=state, reason=reason,
-        version=version, box=box, can_guess=False,
-    )  # fmt: skip

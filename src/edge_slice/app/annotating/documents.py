@@ -213,8 +213,8 @@ class AnchorOut(BaseModel):
     state: State
     reason: str
     version: int
-    box: tuple[float, float, float, float] | None
-    can_guess: bool
+    box: tuple[float, float, float, float] | None = None
+    can_guess: bool = False
 
 
 class Settling(Input):

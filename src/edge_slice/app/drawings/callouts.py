@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.callout_documents import CalloutNew, ReferenceEdit, ReferenceNew, ReferenceOut
@@ -38,7 +40,7 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
         cut = followed_in(session, parent.project_id).cut_of(parent)
         form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
         with recorded(session, parent.project_id, "new callout", author) as act:
-            row = called(session, act, model, parent, cut, new.region, form, new.name.strip())
+            row = called(act, Parent(parent, model, cut), new.region, form, new.name.strip())
         return drawing_out(session, row)
 
 
@@ -52,21 +54,29 @@ def _tied(model: Model, cut: AnyCut, region: Region, form: Form = "detail") -> t
         raise Refused(str(error), "region") from error
 
 
-def called(
-    session: Session, act: Act, model: Model, parent: Drawing, cut: AnyCut, region: Region, form: Form, name: str = ""
-) -> Drawing:
+@dataclass(frozen=True)
+class Parent:
+    """A drawing that regions are called out from: its row, and the cut of the model as it stands."""
+
+    row: Drawing
+    model: Model
+    cut: AnyCut
+
+
+def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "") -> Drawing:
     """Call out a region of a drawing, within an act. Raises `Refused` where it does not lie in the drawing."""
-    callout, own = _tied(model, cut, region, form)
-    style = DrawingSpec.model_validate(parent.style)
+    callout, own = _tied(parent.model, parent.cut, region, form)
+    above = parent.row
+    style = DrawingSpec.model_validate(above.style)
     scale = beginning_scale(form, style.scale)
     style = style.model_copy(
         update={"scale": scale, "content": "auto", "marker": PLAIN, "callout": FREE, "frame": False}
     )
     row = Drawing(
-        project_id=parent.project_id,
-        parent_id=parent.id,
+        project_id=above.project_id,
+        parent_id=above.id,
         name=name,
-        letter=next_mark(session, parent.project_id, form),
+        letter=next_mark(act.session, above.project_id, form),
         cut=own.model_dump(mode="json"),
         callout=callout.model_dump(mode="json"),
         style=style.model_dump(mode="json"),

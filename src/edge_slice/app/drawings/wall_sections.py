@@ -11,7 +11,7 @@ from edge_slice.app.drawings.callout_documents import (
     WallSectionNew,
     WallSectionOut,
 )
-from edge_slice.app.drawings.callouts import called
+from edge_slice.app.drawings.callouts import Parent, called
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.letters import letter_for
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
@@ -63,7 +63,7 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
             act.adds(section)
             rows = [section]
             for k in sorted(set(new.junctions)):
-                rows.append(called(session, act, model, section, cut, found[k].region, "detail", found[k].name))
+                rows.append(called(act, Parent(section, model, cut), found[k].region, "detail", found[k].name))
         return [drawing_out(session, row) for row in rows]
 
 
@@ -82,7 +82,7 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
                     name, region = enlargement(model, cut, guid)
                 except ImpossibleCut as error:
                     raise Refused(str(error), "things") from error
-                row = called(session, act, model, plan, cut, region, "plan", name)
+                row = called(act, Parent(plan, model, cut), region, "plan", name)
                 for rule in ENLARGED_SETS:
                     renew_set(session, act, row, SetWanted(rule=rule))
                 rows.append(row)

@@ -14,7 +14,7 @@ from edge_slice.app.models.in_memory import newest_revision, numbered_revision
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.views.composed import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.breaks.folds import Fold
-from edge_slice.core.drawing.comparison import Compared, compared, revision_regions
+from edge_slice.core.drawing.comparison import Compared, CutModel, States, compared, revision_regions
 from edge_slice.core.model.revisions import revised
 from edge_slice.core.project.shown import cut_of, key_of
 from edge_slice.core.recent import Recent
@@ -53,6 +53,7 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
         _, changes = revised(was.model, now.model)
         fold = Fold.of(after.extents, now.cut.extents, now.style.scale, now.standard.breaks)
         display = drawing_display(session, row)
-        return compared(was.model, before, now.model, after, display, changes, fold, now.style.scale)
+        states = States(CutModel(was.model, before), CutModel(now.model, after))
+        return compared(states, display, changes, fold, now.style.scale)
 
     return key, _compared.get(key, make)

@@ -40,7 +40,7 @@ from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.solid.directions import building_turn
 from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, part_bytes, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
-from edge_slice.core.solid.plane_cuts import cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.core.solid.plane_cuts import Plane, cut_of_plane, moved_to_plane, parent_level, stops_along
 from edge_slice.core.solid.tints import tints_of
 from edge_slice.store.database import reading
 from edge_slice.store.kept import kept
@@ -128,8 +128,9 @@ def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:
     with reading() as session:
         _, model = _model(session, project_id)
         reach = default_standard().conventions.reach
+        plane = Plane(wanted.point, wanted.normal)
         try:
-            found = cut_of_plane(model, wanted.point, wanted.normal, reach, WITHOUT, wanted.depth, wanted.perspective)
+            found = cut_of_plane(model, plane, reach, WITHOUT, wanted.depth, wanted.perspective)
             if wanted.like is not None:
                 row = drawing_row(session, wanted.like)
                 if row.project_id != project_id:

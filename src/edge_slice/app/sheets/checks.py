@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Iterator, Mapping
+from typing import NamedTuple
 
 from sqlmodel import Session, col, select
 
@@ -53,12 +54,20 @@ def checks_of(project_id: int) -> list[FindingOut]:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
             says = f"“{one.said}” on “{one.drawing}”: {one.reason}"
             found.append(_finding(severity, "lost its place", says, "Settle it in the list of revisions.",
-                                  str((one.what, one.id)), drawing=one.drawing_id))  # fmt: skip
+                                  str((one.what, one.id)), Where(drawing=one.drawing_id)))  # fmt: skip
         if newest is not None:
             for number, says in state_of_sheets(session, around, newest.id).items():
                 changed = f"Since {newest.code}: {says}"
-                found.append(_finding("remark", "changed since it was issued", changed,
-                                      "Issue it again, or with the next issue.", says, sheet=number))  # fmt: skip
+                found.append(
+                    _finding(
+                        "remark",
+                        "changed since it was issued",
+                        changed,
+                        "Issue it again, or with the next issue.",
+                        says,
+                        Where(sheet=number),
+                    )
+                )
         return _with_reasons(session, project_id, found)
 
 
@@ -79,8 +88,8 @@ def text_checks_of(sheet_id: int) -> list[FindingOut]:
                      "letters without a face": "Write it in letters that the product has.",
                      "text beyond the frame": "Move it, or the drawing, into the frame."}  # fmt: skip
         found = [
-            _finding("doubtful", rule, f"Sheet {row.number}: {says}", help_with[rule], says, sheet=row.id,
-                     box=(box[0], box[1], box[2], box[3]))
+            _finding("doubtful", rule, f"Sheet {row.number}: {says}", help_with[rule], says, Where(sheet=row.id,
+                     box=(box[0], box[1], box[2], box[3])))
             for rule, says, box in known
         ]  # fmt: skip
         return _with_reasons(session, row.project_id, found)
@@ -115,18 +124,24 @@ def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]
             on = sorted({sheet.number for sheet in led_to.get(number, ())})
             shown = f"; its markers show on {', '.join(on)}" if on else ""
             yield _finding("doubtful", "not placed", f"“{title}” stands on no sheet{shown}.",
-                           "Place it, or delete it.", str(number), drawing=number)  # fmt: skip
+                           "Place it, or delete it.", str(number), Where(drawing=number))  # fmt: skip
         elif sum(p.home for p, _ in mine) != 1:
             sheets = ", ".join(s.number for _, s in mine)
             yield _finding("serious", "no home", f"“{title}” stands on {sheets} and has no home among them.",
-                           "Choose one as its home.", str(number), drawing=number)  # fmt: skip
+                           "Choose one as its home.", str(number), Where(drawing=number))  # fmt: skip
         mark = mark_of(around.keys.source.facts, drawing.letter, around.keys.followed.cut_of(drawing))
         if mark:
             first = letters.setdefault(mark, number)
             if first != number:
                 other = around.title(around.drawings[first])
-                yield _finding("serious", "letter twice", f"“{other}” and “{title}” both have {mark}.",
-                               "Give one of them another letter.", str((first, number)), drawing=number)  # fmt: skip
+                yield _finding(
+                    "serious",
+                    "letter twice",
+                    f"“{other}” and “{title}” both have {mark}.",
+                    "Give one of them another letter.",
+                    str((first, number)),
+                    Where(drawing=number),
+                )
         if mine:
             yield from _callouts_to_nowhere(around, number, mine[0][1], set(placed))
             yield from _outside_margin(session, around, number)
@@ -144,7 +159,7 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
             f"{len(away)} annotations of “{around.title(drawing)}” stand outside its note margin and are not printed."
         )
         yield _finding("serious", "outside the note margin", says, "Move them nearer, or widen the note margin.",
-                       str([row.id for row in away]), drawing=number)  # fmt: skip
+                       str([row.id for row in away]), Where(drawing=number))  # fmt: skip
 
 
 def _led_to(around: SheetsAround, placed: Mapping[int, list[tuple[Placement, Sheet]]]) -> dict[int, list[Sheet]]:
@@ -171,7 +186,7 @@ def _callouts_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed
         leads = "leads to a drawing that stands" if len(titles) == 1 else "lead to drawings that stand"
         says = f"{what} on “{around.title(drawing)}” (sheet {sheet.number}) {leads} on no sheet: {named}."
         yield _finding("serious", "marker to nowhere", says, "Place what is called out, or hide its marker.",
-                       str((number, sorted(targets))), sheet=sheet.id, drawing=min(targets))  # fmt: skip
+                       str((number, sorted(targets))), Where(sheet=sheet.id, drawing=min(targets)))  # fmt: skip
 
 
 def _alike(around: SheetsAround) -> Iterator[FindingOut]:
@@ -188,12 +203,18 @@ def _alike(around: SheetsAround) -> Iterator[FindingOut]:
         if len(numbers) > 1:
             title = around.title(around.drawings[numbers[0]])
             yield _finding("doubtful", "title twice", f"{len(numbers)} drawings are called “{title}”.",
-                           "Name them apart.", str(numbers), drawing=numbers[1])  # fmt: skip
+                           "Name them apart.", str(numbers), Where(drawing=numbers[1]))  # fmt: skip
     for numbers in places.values():
         if len(numbers) > 1:
             named = ", ".join(f"“{around.title(around.drawings[n])}”" for n in numbers)
-            yield _finding("doubtful", "cuts in one place", f"{named} cut the same place and look the same way.",
-                           "Keep one of them, or move the others.", str(numbers), drawing=numbers[1])  # fmt: skip
+            yield _finding(
+                "doubtful",
+                "cuts in one place",
+                f"{named} cut the same place and look the same way.",
+                "Keep one of them, or move the others.",
+                str(numbers),
+                Where(drawing=numbers[1]),
+            )
 
 
 def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
@@ -208,7 +229,7 @@ def _groundless(around: SheetsAround) -> Iterator[FindingOut]:
     if upright and "ground" not in around.keys.source.facts["kinds"]:
         says = "The model has no ground: in sections and elevations the building stands in the air."
         yield _finding("doubtful", "no ground", says, "Ask for a model with its ground, or draw the ground by hand.",
-                       "ground", drawing=upright[0])  # fmt: skip
+                       "ground", Where(drawing=upright[0]))  # fmt: skip
 
 
 def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
@@ -217,18 +238,30 @@ def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
         lists = any(p.kind in ("sheet list", "drawing list") for p in design.parts)
         if not placed and not lists:
             yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing.",
-                           "Place drawings on it, or delete it.", str(row.id), sheet=row.id)  # fmt: skip
+                           "Place drawings on it, or delete it.", str(row.id), Where(sheet=row.id))  # fmt: skip
         boxes = [(p.number, around.box(p)) for p in placed]
         for _, f in place_findings(design, size_of(row), boxes):
             serious = f.rule == "drawing beyond its place"
-            yield _finding("serious" if serious else "doubtful", f.rule, f"Sheet {row.number}: {f.says}",
-                           "Move it, trim it, or choose another scale.", f.says, sheet=row.id, box=f.box)  # fmt: skip
+            yield _finding(
+                "serious" if serious else "doubtful",
+                f.rule,
+                f"Sheet {row.number}: {f.says}",
+                "Move it, trim it, or choose another scale.",
+                f.says,
+                Where(sheet=row.id, box=f.box),
+            )
         drawings = [around.drawings[p.drawing_id] for p in placed]
         scales = sorted({scale_of(d) for d in drawings})
         if len(scales) > 1:
             said = ", ".join(scale_text(s) for s in scales)
-            yield _finding("remark", "several scales", f"Sheet {row.number} has drawings at {said}.",
-                           "Fine where it is meant; the title block says “as shown”.", said, sheet=row.id)  # fmt: skip
+            yield _finding(
+                "remark",
+                "several scales",
+                f"Sheet {row.number} has drawings at {said}.",
+                "Fine where it is meant; the title block says “as shown”.",
+                said,
+                Where(sheet=row.id),
+            )
         yield from _could_be_larger(session, around, row)
         if placed:
             yield from _empty(around, row)
@@ -245,7 +278,7 @@ def _empty(around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
     fits = f"; its drawings would fit on {smaller}" if smaller is not None and smaller != size else ""
     says = f"Sheet {row.number} leaves {share:.0%} of its room for drawings empty{fits}."
     yield _finding("remark", "much empty", says, "Arrange it on the smallest sheet, or place more on it.",
-                   f"{share:.1f} {smaller}", sheet=row.id)  # fmt: skip
+                   f"{share:.1f} {smaller}", Where(sheet=row.id))  # fmt: skip
 
 
 def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
@@ -260,16 +293,22 @@ def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iter
     if larger is not None:
         says = f"Sheet {row.number} has room for its drawings at {scale_text(larger)}."
         yield _finding("remark", "could be larger", says,
-                       "Choose that scale, or a smaller sheet.", str(larger), sheet=row.id)  # fmt: skip
+                       "Choose that scale, or a smaller sheet.", str(larger), Where(sheet=row.id))  # fmt: skip
 
 
-def _finding(
-    severity: Severity, rule: str, says: str, help_with: str, of: str, sheet: int | None = None,
-    drawing: int | None = None, box: Box | None = None,
-) -> FindingOut:  # fmt: skip
-    key = hashlib.sha256("\0".join((rule, str(sheet), str(drawing), of)).encode()).hexdigest()[:24]
-    return FindingOut(key=key, severity=severity, rule=rule, says=says, help=help_with, sheet_id=sheet,
-                      drawing_id=drawing, box=box, left="", left_by="")  # fmt: skip
+class Where(NamedTuple):
+    """Where something was found: a sheet, a drawing, a place on paper."""
+
+    sheet: int | None = None
+    drawing: int | None = None
+    box: Box | None = None
+
+
+def _finding(severity: Severity, rule: str, says: str, help_with: str, of: str, where: Where) -> FindingOut:
+    """`of`: what tells it from others of its rule, as long as it is the same."""
+    key = hashlib.sha256("\0".join((rule, str(where.sheet), str(where.drawing), of)).encode()).hexdigest()[:24]
+    return FindingOut(key=key, severity=severity, rule=rule, says=says, help=help_with, sheet_id=where.sheet,
+                      drawing_id=where.drawing, box=where.box, left="", left_by="")  # fmt: skip
 
 
 def _with_reasons(session: Session, project_id: int, found: list[FindingOut]) -> list[FindingOut]:

@@ -13,7 +13,7 @@ from edge_slice.core.cut.faces.layers import split_layers
 from edge_slice.core.cut.faces.overlaps import across_steps, crop, resolve_overlaps
 from edge_slice.core.cut.faces.slicing import slice_triangles
 from edge_slice.core.cut.lines.caps import cap_triangles
-from edge_slice.core.cut.lines.linework import trace_lines
+from edge_slice.core.cut.lines.linework import Concealing, trace_lines
 from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
 from edge_slice.core.cut.lines.sight import Sight
 from edge_slice.core.cut.memory import (
@@ -210,7 +210,7 @@ def _lines(
     present = job.shown & sight.in_view(far)
     again = _to_trace(job, sight, past, faces, present)
     if again is None or past is None or job.past is None:
-        traced = trace_lines(sight, present, present, caps, far, hidden)
+        traced = trace_lines(sight, present, Concealing(present, caps), far, hidden)
         return traced, _overhead(job, sight, caps), int(present.sum())
     if not again.any() and not _vanished(job, sight, past).any():
         keep_all = np.ones(len(again), dtype=bool)
@@ -220,7 +220,7 @@ def _lines(
             0,
         )
     wanted = present & again
-    traced = trace_lines(sight, wanted, present, caps, far, hidden)
+    traced = trace_lines(sight, wanted, Concealing(present, caps), far, hidden)
     joined = CutLines.join([job.past.lines(past.traced, lambda e: ~again[e]), traced])
     order = np.argsort(joined.edge, kind="stable")
     return joined.pick(order), _overhead(job, sight, caps), int(wanted.sum())
@@ -265,7 +265,7 @@ def _overhead(job: _Job, sight: Sight, caps: F64) -> CutLines:
     turned = replace(sight.leaf, axes=replace(axes, w=-axes.w))
     up = replace(sight, leaf=turned, points=sight.points * np.array([1.0, 1.0, -1.0]))
     present = job.shown & up.in_view(job.overhead)
-    return trace_lines(up, present, present, caps, job.overhead, False, Role.OVERHEAD)
+    return trace_lines(up, present, Concealing(present, caps), job.overhead, False, Role.OVERHEAD)
 
 
 def _shown_lines(job: _Job, parts: list[LeafMemory], faces: list[CutFace]) -> CutLines:

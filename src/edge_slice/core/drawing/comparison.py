@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
@@ -130,17 +130,23 @@ def stretches_alone(one: F64, two: F64, least: float) -> tuple[F64, I64]:
     return np.column_stack((a, b)), index
 
 
-def compared(
-    old_model: Model,
-    before: CutResult,
-    new_model: Model,
-    after: CutResult,
-    drawing: DisplayList,
-    changes: ModelChanges,
-    fold: Fold,
-    scale: float,
-) -> Compared:
-    """`drawing` is the drawing as it is now; both cuts are of the same cut, in the same axes."""
+class CutModel(NamedTuple):
+    """A revision of the model, and the drawing's cut of it."""
+
+    model: Model
+    result: CutResult
+
+
+class States(NamedTuple):
+    """The same cut, in the same axes, of an earlier revision and of the newer one."""
+
+    before: CutModel
+    after: CutModel
+
+
+def compared(states: States, drawing: DisplayList, changes: ModelChanges, fold: Fold, scale: float) -> Compared:
+    """`drawing` is the drawing as it is now."""
+    (old_model, before), (new_model, after) = states
     gone, gone_of, came, came_of = differences(before, after, SHORT * scale)
     paper_gone, paper_came = _on_paper(gone, fold, scale), _on_paper(came, fold, scale)
     items: list[Item] = [faint(item) for item in drawing.items]
@@ -166,7 +172,7 @@ def compared(
         said = "seen otherwise" if change is None else "moved" if change.how == ("moved",) else change.what
         places.append(Place(guid, *names[guid], said, _around(stretch)))  # type: ignore[arg-type]
         if said == "moved":
-            items += _arrow(old_model, before, new_model, after, guid, fold, scale)
+            items += _arrow(states, guid, fold, scale)
     return Compared(replace(drawing, items=tuple(items)), tuple(sorted(places, key=_order)))
 
 
@@ -195,21 +201,19 @@ def _around(segments: F64) -> Box:
     return x0 - ROOM, y0 - ROOM, x1 + ROOM, y1 + ROOM
 
 
-def _middle(model: Model, result: CutResult, guid: str) -> F64 | None:
+def _middle(state: CutModel, guid: str) -> F64 | None:
     """The middle of what is drawn of an element, mm of the building."""
-    segments, owners = _drawn(result)
-    mine = segments[np.array(owners, dtype=np.int64) == model.element_by_guid.get(guid, -1)]
+    segments, owners = _drawn(state.result)
+    mine = segments[np.array(owners, dtype=np.int64) == state.model.element_by_guid.get(guid, -1)]
     if not len(mine):
         return None
     points = mine.reshape(-1, 2)
     return np.asarray((points.min(axis=0) + points.max(axis=0)) / 2)
 
 
-def _arrow(
-    old: Model, before: CutResult, new: Model, after: CutResult, guid: str, fold: Fold, scale: float
-) -> list[Item]:
+def _arrow(states: States, guid: str, fold: Fold, scale: float) -> list[Item]:
     """From where an element was to where it is."""
-    start, end = _middle(old, before, guid), _middle(new, after, guid)
+    start, end = _middle(states.before, guid), _middle(states.after, guid)
     if start is None or end is None:
         return []
     a, b = fold.points(np.array([start, end]) / scale)

@@ -47,35 +47,26 @@ def title_of(source: Source, followed: Followed, row: DrawingRow) -> str:
 
 def _called_out(source: Source, followed: Followed, texts: Placed) -> list[CalledOut]:
     """All callouts that a project has."""
+
+    def called(key: str, target: DrawingRow, parent: DrawingRow, region: Region, style: CalloutStyle) -> CalledOut:
+        upper, lower = texts.get(target.id or 0, (target.letter or "–", "–"))
+        ring = tuple((u, v) for u, v in region.outline.tolist())
+        scale = DrawingSpec.model_validate(target.style).scale
+        cut = followed.cut_of(parent)
+        return CalledOut(key, target.id or 0, parent.id or 0, upper, lower, cut, ring, region.shape, scale, style)
+
     found = []
     for row in source.callouts():
         parent, region = source.drawing(row.parent_id), followed.region_of(row)
         if parent is None or region is None or row.id is None:
             continue
         style = DrawingSpec.model_validate(row.style)
-        found.append(_called(f"drawing:{row.id}", row, parent, region, style.callout, followed, texts))
+        found.append(called(f"drawing:{row.id}", row, parent, region, style.callout))
     for reference in source.references():
         parent, target = source.drawing(reference.drawing_id), source.drawing(reference.target_id)
         if parent is None or target is None:
             continue
         region = followed.held(parent, Region.model_validate(reference.region))
         marker = CalloutStyle.model_validate(reference.marker)
-        found.append(_called(f"reference:{reference.id}", target, parent, region, marker, followed, texts))
+        found.append(called(f"reference:{reference.id}", target, parent, region, marker))
     return found
-
-
-def _called(
-    source: str,
-    target: DrawingRow,
-    parent: DrawingRow,
-    region: Region,
-    style: CalloutStyle,
-    followed: Followed,
-    texts: Placed,
-) -> CalledOut:
-    upper, lower = texts.get(target.id or 0, (target.letter or "–", "–"))
-    ring = tuple((u, v) for u, v in region.outline.tolist())
-    scale = DrawingSpec.model_validate(target.style).scale
-    return CalledOut(
-        source, target.id or 0, parent.id or 0, upper, lower, followed.cut_of(parent), ring, region.shape, scale, style
-    )

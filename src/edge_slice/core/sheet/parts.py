@@ -26,7 +26,7 @@ from edge_slice.core.sheet.design import (
     filled,
 )
 from edge_slice.core.sheet.spec import SheetSpec
-from edge_slice.core.sheet.tables import Column, table
+from edge_slice.core.sheet.tables import Column, Look, table
 
 F64 = NDArray[np.float64]
 GROUND, LIT, PALE = "#ffffff", "#6f7b74", "#e3e5e2"
@@ -68,20 +68,21 @@ class Hand:
 def draw_part(part: Part, hand: Hand, drawn: Drawn) -> None:
     """Add a part to what is drawn."""
     box = part.region.box(hand.spec.frame)
+    look = Look(hand.standard, hand.heavy, hand.fine)
     if isinstance(part, TitleBlock):
         drawn.items += _title_block(part, box, hand, drawn.cut)
     elif isinstance(part, RevisionTable):
         rows = [(list(row), "") for row in hand.spec.issued]
-        items, _ = table(REVISIONS, rows, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
+        items, _ = table(REVISIONS, rows, box, look, drawn.cut)
         drawn.items += items
     elif isinstance(part, ListOfSheets):
         listed = [([s.number, s.title, s.revision], s.target) for s in hand.spec.register]
-        items, links = table(LISTED, listed, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
+        items, links = table(LISTED, listed, box, look, drawn.cut)
         drawn.items += items
         drawn.links += links
     elif isinstance(part, ListOfDrawings):
         drawings = [([d.number, d.title, d.scale], d.target) for d in hand.spec.drawings]
-        items, links = table(DRAWINGS, drawings, box, hand.standard, hand.heavy, hand.fine, drawn.cut)
+        items, links = table(DRAWINGS, drawings, box, look, drawn.cut)
         drawn.items += items
         drawn.links += links
     elif isinstance(part, NorthSign):

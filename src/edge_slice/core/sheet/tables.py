@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, paths_of
 from edge_slice.core.drawing.rules.standard import DrawingStandard
@@ -22,13 +23,19 @@ class Column:
     wide: float = 0.0
 
 
+class Look(NamedTuple):
+    """The standard's texts and inks, the pen under heads, and that between rows."""
+
+    standard: DrawingStandard
+    heavy: Pen
+    fine: Pen
+
+
 def table(
     columns: tuple[Column, ...],
     rows: list[tuple[list[str], str]],
     box: Box,
-    standard: DrawingStandard,
-    heavy: Pen,
-    fine: Pen,
+    look: Look,
     cut: list[str],
 ) -> tuple[list[Item], list[Link]]:
     """Rows (texts, what they lead to) from the top of a box on. Where they do not all fit, the last row says how many
@@ -47,7 +54,7 @@ def table(
     for k in range(runs):
         part = shown[k * per_run : (k + 1) * per_run]
         x = left + k * (wide + GAP)
-        items += _run(columns, [texts for texts, _ in part], (x, top, wide), standard, heavy, fine, cut)
+        items += _run(columns, [texts for texts, _ in part], (x, top, wide), look, cut)
         for n, (_, target) in enumerate(part):
             if target:
                 links.append(Link((x, top - (n + 2) * ROW, x + wide, top - (n + 1) * ROW), target))
@@ -58,13 +65,12 @@ def _run(
     columns: tuple[Column, ...],
     rows: list[list[str]],
     place: tuple[float, float, float],
-    standard: DrawingStandard,
-    heavy: Pen,
-    fine: Pen,
+    look: Look,
     cut: list[str],
 ) -> list[Item]:
     """A head and rows below it, from a place (left, top, width) down."""
     left, top, wide = place
+    standard, heavy, fine = look
     fixed = sum(c.wide for c in columns)
     widths = [c.wide or wide - fixed for c in columns]
     starts = [left + sum(widths[:k]) for k in range(len(columns))]

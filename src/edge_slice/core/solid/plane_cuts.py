@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,18 +25,25 @@ MOST_STOPS = 400
 TIDY = 4  # decimals of a metre
 
 
+class Plane(NamedTuple):
+    """A point of a plane, metres in the model's axes, and its normal, which points to the viewer."""
+
+    point: tuple[float, float, float]
+    normal: tuple[float, float, float]
+
+
 def cut_of_plane(
     model: Model,
-    point: tuple[float, float, float],
-    normal: tuple[float, float, float],
+    plane: Plane,
     reach: tuple[float, float],
     without: tuple[str, ...] = (),
     depth: float | None = None,
     perspective: bool = False,
 ) -> AnyCut:
     """A plan where the plane lies level, a section where it stands upright, an elevation where it stands clear before
-    the building, else a cut in a free plane. The normal points to the viewer; `reach` as of `plans_of`; `depth`:
+    the building, else a cut in a free plane. `reach` as of `plans_of`; `depth`:
     metres, None for what is usual. Raises `ImpossibleCut` where nothing of the building lies behind it."""
+    point, normal = plane
     n = unit(normal)
     low, high = model.bounds
     corners = np.array([(x, y, z) for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])

@@ -4,7 +4,7 @@ near, where its feature has moved or changed, and says so; or it is lost, and st
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Literal, NamedTuple
 
 import numpy as np
 import shapely
@@ -88,7 +88,7 @@ def held_sides(features: Features, anchor: Anchor) -> tuple[Held, F64]:
     if now.state == "lost" or element < 0:
         return now, np.zeros((0, 4))
     spots = features.sides(element)
-    alike = alike_spots(features, "side", spots, element, anchor.layer, anchor.material, anchor.facing)
+    alike = alike_spots(features, spots, Looked("side", element, anchor.layer, anchor.material, anchor.facing))
     ends = spots.ends[alike]
     along = ends[:, 2:] - ends[:, :2]
     away = np.array(now.at) - ends[:, :2]
@@ -190,9 +190,20 @@ def box_corner(spots: Spots, facing: int, to: str) -> F64:
     return found
 
 
-def alike_spots(features: Features, to: str, spots: Spots, element: int, layer: int, material: str, facing: int) -> I64:
+class Looked(NamedTuple):
+    """What a feature is looked for by: corner, side or vertex, its element, layer and material, where it faces."""
+
+    to: str
+    element: int
+    layer: int
+    material: str
+    facing: int
+
+
+def alike_spots(features: Features, spots: Spots, wanted: Looked) -> I64:
     """The features of an element that could be one: facing that way, of that layer; where the build-up is another one,
     of a layer of the same material, or of the same place in as many layers."""
+    to, element, layer, material, facing = wanted
     if to == "side":
         turn = np.abs((spots.facing - facing + 180) % 360 - 180)
         facing_that = turn <= 1
@@ -211,7 +222,7 @@ def alike_spots(features: Features, to: str, spots: Spots, element: int, layer: 
 
 def _held_spot(features: Features, anchor: Anchor, element: int) -> Held:
     spots = spots_of(features, anchor.to, element)
-    alike = alike_spots(features, anchor.to, spots, element, anchor.layer, anchor.material, anchor.facing)
+    alike = alike_spots(features, spots, Looked(anchor.to, element, anchor.layer, anchor.material, anchor.facing))
     if not len(alike):
         return _lost(features, anchor)
     width = spots.own.shape[1]

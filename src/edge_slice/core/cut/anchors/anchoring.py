@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.anchors.anchor import (
     SAME,
     Anchor,
+    Looked,
     Spot,
     To,
     alike_spots,
@@ -159,7 +160,7 @@ _FINDERS = {"corner": _corner_at, "side": _side_at, "vertex": _vertex_at, "insid
 def _spot_anchor(features: Features, to: To, element: int, spots: Spots, k: int, where: F64) -> Anchor:
     model = features.model
     layer, facing = int(spots.layer[k]), int(spots.facing[k])
-    alike = alike_spots(features, to, spots, element, layer, layer_material(model, element, layer), facing)
+    alike = alike_spots(features, spots, Looked(to, element, layer, layer_material(model, element, layer), facing))
     order = alike[np.lexsort(np.round(spots.own[alike], 3).T)]
     own = np.zeros(3)
     own[: spots.own.shape[1]] = spots.own[k]

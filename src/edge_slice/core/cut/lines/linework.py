@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
@@ -109,22 +111,23 @@ def _clip(points: F64, edges: I32, chosen: I32, window: Window, near: float, far
     return keep, out
 
 
+class Concealing(NamedTuple):
+    """What hides what lies behind it: the elements that are `present` (elements,), and the cut faces."""
+
+    present: Flags
+    caps: F64
+
+
 def trace_lines(
-    sight: Sight,
-    wanted: Flags,
-    present: Flags,
-    caps: F64,
-    far: float,
-    keep_hidden: bool,
-    role: Role = Role.SEEN,
+    sight: Sight, wanted: Flags, concealing: Concealing, far: float, keep_hidden: bool, role: Role = Role.SEEN
 ) -> CutLines:
-    """What a viewer at the cut sees of the `wanted` elements (elements,), down to depth `far` (mm), where all
-    `present` ones conceal. Lines come in the order of the mesh's edges."""
+    """What a viewer at the cut sees of the `wanted` elements (elements,), down to depth `far` (mm). Lines come in the
+    order of the mesh's edges."""
     seams = seams_of(sight)
     edges, index = without_seams(*_edges_in_view(sight, wanted, far, sight.leaf.window), seams)
     if not len(edges):
         return CutLines.empty()
-    corners, bits, mates = _concealing(sight, present, far, caps)
+    corners, bits, mates = _triangles(sight, concealing, far)
     flat = edges[:, :, :2].reshape(-1, 2)
     (u0, v0), (u1, v1) = flat.min(axis=0).tolist(), flat.max(axis=0).tolist()
     edge, span, hidden = visible_spans(edges, corners, bits, mates, (u0, v0, u1, v1), keep_hidden)
@@ -153,19 +156,20 @@ def true_depth(seen: F64, lens: Lens | None) -> F64:
     return seen if lens is None else seen / np.maximum(1.0 - seen / lens.distance, 1e-9)
 
 
-def _concealing(sight: Sight, present: Flags, far: float, caps: F64) -> tuple[F64, NDArray[np.uint8], I32]:
+def _triangles(sight: Sight, concealing: Concealing, far: float) -> tuple[F64, NDArray[np.uint8], I32]:
     """Triangles that hide, as seen, which of their sides are outlines, and their mates; the cut faces are the
     first."""
     mesh: Mesh = sight.mesh
     # Only faces turned to the viewer hide: what lies behind a far face lies in a body, behind its near face
     # or its cut face. Leaking bodies have no such order, so all of their faces hide.
     owner = mesh.triangle_element
-    use = present[owner] & ((sight.seen == 1) | sight.leaking[owner]) & sight.conceals[sight.material]
+    use = concealing.present[owner] & ((sight.seen == 1) | sight.leaking[owner]) & sight.conceals[sight.material]
     border = _borders(mesh.neighbours, sight.seen, use)
     corners, bits, whole = clip_triangles(sight.points, mesh.triangles, use, border, far)
     mates = flat_mates(sight.points, mesh.triangles, mesh.neighbours, border, whole)
     if sight.lens is not None:
         corners = sight.lens.project(corners)
+    caps = concealing.caps
     count = len(caps)
     mates[:, 0] = np.where(mates[:, 0] >= 0, mates[:, 0] + count, -1)
     return (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
@@ -44,24 +44,29 @@ class CalloutMark:
     style: CalloutStyle = FREE
 
 
+class Paper(NamedTuple):
+    """What markers keep clear of, in mm on paper: the drawing's frame, what is drawn, and the faces that are cut."""
+
+    frame: Box
+    drawn: Sequence[Item]
+    faces: Sequence[shapely.Polygon]
+
+
 def placed_callouts(
     marks: Sequence[CalloutMark],
     regions: Sequence[F64],
     form: MarkerForm,
     corner: float,
-    frame: Box,
-    drawn: list[Item],
-    faces: Sequence[shapely.Polygon],
+    paper: Paper,
 ) -> list[PlacedCallout]:
     """Where the marker of each callout stands. A bubble that nobody put somewhere stands near its region where it
     meets no cut face, text or other bubble, if it can no line either, with a short leader that crosses no other one and
-    as little as possible; the same drawing gives the same places. `regions` are their rings on paper, `drawn` is what
-    is on the paper, `faces` (mm on paper) what is cut."""
+    as little as possible; the same drawing gives the same places. `regions` are their rings on paper."""
     if not marks:
         return []
     boundaries = [_boundary(mark, ring, corner) for mark, ring in zip(marks, regions, strict=True)]
     boxes: list[Box] = [shapely.Polygon(ring).bounds for ring in boundaries]
-    field = _Field.of(drawn, faces, frame)
+    field = _Field.of(list(paper.drawn), paper.faces, paper.frame)
     found: list[PlacedCallout | None] = [None] * len(marks)
     leaders: list[F64] = []
     order = sorted(range(len(marks)), key=lambda k: (marks[k].style.bubble is None, k))  # those put by hand first

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.drawing.annotations.callouts import callout_items, placed_callouts
+from edge_slice.core.drawing.annotations.callouts import Paper, callout_items, placed_callouts
 from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.grid import grid_lines
 from edge_slice.core.drawing.annotations.head_room import HeadRoom
@@ -67,9 +67,8 @@ def annotate(
         faces += [shapely.box(*box) for box in standing]
         taken = [*folded, *items, *shown]
         corner = standard.marker.callouts.corner
-        placed = placed_callouts(
-            callouts, [fold.points(ring) for ring in rings], form, corner, fold.frame, taken, faces
-        )
+        paper = Paper(fold.frame, taken, faces)
+        placed = placed_callouts(callouts, [fold.points(ring) for ring in rings], form, corner, paper)
         called, more = callout_items(callouts, placed, form, pens["callout"], pens["text"])
         shown, links = shown + called, links + more
     if not around.draws_markers:
