@@ -38,30 +38,39 @@ def _fronts(corners, boxes, element, wide, high, left, base, size, eye, distance
         if long < 1e-9 or not boxes[t, 0] <= boxes[t, 2]:
             continue
         n /= long
+        n0, n1, n2 = n[0], n[1], n[2]
+        # how far a point is inside a side is linear in it: the normal of a plane through the side, and its height
+        sides = np.empty((3, 4))
+        for k in range(3):
+            p, q = corners[t, k], corners[t, (k + 1) % 3]
+            sides[k, :3] = np.cross(n, q - p)
+            sides[k, 3] = (sides[k, :3] * p).sum()
+        height = n0 * a[0] + n1 * a[1] + n2 * a[2]
         x0, x1 = max(0, int((boxes[t, 0] - left) / size)), min(wide - 1, int((boxes[t, 2] - left) / size) + 1)
         y0, y1 = max(0, int((boxes[t, 1] - base) / size)), min(high - 1, int((boxes[t, 3] - base) / size) + 1)
         for y in range(y0, y1 + 1):
+            v = base + (y + 0.503) * size
             for x in range(x0, x1 + 1):
-                start = np.array([left + (x + 0.497) * size, base + (y + 0.503) * size, 0.0])
-                way = np.array([0.0, 0.0, 1.0])
+                u = left + (x + 0.497) * size
+                du, dv, dw = 0.0, 0.0, 1.0
                 if distance > 0:
-                    way = (start - eye) / distance
-                across = (n * way).sum()
+                    du, dv, dw = (u - eye[0]) / distance, (v - eye[1]) / distance, -eye[2] / distance
+                across = n0 * du + n1 * dv + n2 * dw
                 if abs(across) < 1e-9:
                     continue
-                w = (n * (a - start)).sum() / across
+                w = (height - n0 * u - n1 * v) / across
                 if not 0 < w < depth[y, x]:
                     continue
-                p = start + w * way
-                if (
-                    (n * np.cross(b - a, p - a)).sum() < 0
-                    or (n * np.cross(c - b, p - b)).sum() < 0
-                    or (n * np.cross(a - c, p - c)).sum() < 0
-                ):
+                pu, pv, pw = u + w * du, v + w * dv, w * dw
+                inside = True
+                for k in range(3):
+                    inside = inside and sides[k, 0] * pu + sides[k, 1] * pv + sides[k, 2] * pw >= sides[k, 3]
+                if not inside:
                     continue
-                depth[y, x], owner[y, x], normal[y, x] = w, element[t], n
+                depth[y, x], owner[y, x] = w, element[t]
+                normal[y, x, 0], normal[y, x, 1], normal[y, x, 2] = n0, n1, n2
                 grow = 1.0 + w / distance if distance > 0 else 1.0
-                steep[y, x, 0], steep[y, x, 1] = abs(n[0] * grow / across) * size, abs(n[1] * grow / across) * size
+                steep[y, x, 0], steep[y, x, 1] = abs(n0 * grow / across) * size, abs(n1 * grow / across) * size
     return depth, owner, normal, steep
 
 

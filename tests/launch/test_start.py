@@ -48,16 +48,32 @@ def get(port: int, path: str) -> list[dict]:
 
 
 @pytest.mark.long
-def test_start_stop_and_start_again(folder: Path) -> None:
-    web, database = free_port(), free_port()
-    ports = ("--port", str(web), "--database-port", str(database))
-    process = launch(folder, *ports)
+def test_set_up_started_stopped_and_killed(folder: Path) -> None:
+    """In one go, as the demo is loaded in the first step alone."""
+    _set_up(folder)
+    ports = [free_port(), free_port()]
+    first = _starts_with_the_demo(folder, *ports)
+    assert _whatever_is_killed_starts_again(folder, *ports) == first
+
+
+def _set_up(folder: Path) -> None:
+    database = free_port()
+    process = launch(folder, "--setup-only", "--database-port", str(database))
+    said = list(lines_until(process, "set up"))
+    assert any("Loading and drawing the demo" in line for line in said)
+    assert process.wait(timeout=30) == 0
+    assert not port_is_taken(database)
+
+
+def _starts_with_the_demo(folder: Path, web: int, database: int) -> list[dict]:
+    """What a newcomer sees first: a documented set on sheets, following the second revision of the model. Its
+    drawings, as they are listed."""
+    process = launch(folder, "--port", str(web), "--database-port", str(database))
     assert any(f"http://127.0.0.1:{web}" in line for line in lines_until(process, "is ready"))
     (project,) = get(web, "/api/projects")
     assert project["name"] == "Curlew Point Field Station"
     drawings = get(web, f"/api/projects/{project['id']}/drawings")
     assert "Lower plan" in [d["title"] for d in drawings]
-    # what a newcomer sees first: a documented set on sheets, following the second revision of the model
     sheets = get(web, f"/api/projects/{project['id']}/sheets")
     assert [s["number"] for s in sheets] == ["A-001", "A-101", "A-201", "A-301", "A-401"]
     assert all(d["placement"] for d in drawings)
@@ -71,22 +87,36 @@ def test_start_stop_and_start_again(folder: Path) -> None:
     assert process.wait(timeout=30) == 0
     assert not port_is_taken(web)
     assert not port_is_taken(database)
+    return drawings
 
-    again = launch(folder, *ports)
-    list(lines_until(again, "is ready"))
-    assert get(web, "/api/projects") == [project]
-    assert get(web, f"/api/projects/{project['id']}/drawings") == drawings
-    again.send_signal(signal.SIGTERM)
-    assert again.wait(timeout=30) == 0
+
+def _whatever_is_killed_starts_again(folder: Path, web: int, database: int) -> list[dict]:
+    """The worker, the web server's master, and the database with requests going on meanwhile. The drawings that are
+    there afterwards."""
+    ports = ("--port", str(web), "--database-port", str(database))
+    process = launch(folder, *ports, "--web-processes", "2")
+    said: list[str] = list(lines_until(process, "is ready"))
+    for words, name in (("edge_slice.worker", "worker"), ("gunicorn", "web server")):
+        subprocess.run(["kill", "-9", str(child(process, words))], check=True)
+        said += lines_until(process, f"The {name} ended; starting another")
+        answers(web)
+    own = Cluster(folder / "postgres", 0).data  # of several installations on a machine only this one's is killed
+    master = int((own / "postmaster.pid").read_text().split()[0])
+    subprocess.run(["kill", "-9", str(master)], check=True)
+    for _ in range(30):  # every one of these finds the database away
+        with contextlib.suppress(OSError):
+            get(web, "/api/projects")
+    answers(web)
+    (project,) = get(web, "/api/projects")
+    drawings = get(web, f"/api/projects/{project['id']}/drawings")
+    process.send_signal(signal.SIGTERM)
+    rest, _ = process.communicate(timeout=60)
+    assert process.returncode == 0
+    assert "The database ended; starting another" in rest
+    assert "Traceback" not in rest
+    assert rest.count("database away") <= 2  # of each of the two processes
     assert not port_is_taken(database)
-
-
-def test_setup_only_ends_by_itself(folder: Path) -> None:
-    database = free_port()
-    process = launch(folder, "--setup-only", "--database-port", str(database))
-    assert any("set up" in line for line in lines_until(process, "set up"))
-    assert process.wait(timeout=30) == 0
-    assert not port_is_taken(database)
+    return drawings
 
 
 @pytest.mark.parametrize("option", ["--port", "--database-port"])
@@ -118,28 +148,3 @@ def answers(port: int, wait: float = 60) -> None:
             return
         time.sleep(0.2)
     raise AssertionError("the server did not come back")
-
-
-@pytest.mark.long
-def test_whatever_is_killed_starts_again(folder: Path) -> None:
-    """The worker, the web server's master, and the database with requests going on meanwhile."""
-    web = free_port()
-    process = launch(folder, "--port", str(web), "--database-port", str(free_port()), "--web-processes", "2")
-    said: list[str] = list(lines_until(process, "is ready"))
-    for words, name in (("edge_slice.worker", "worker"), ("gunicorn", "web server")):
-        subprocess.run(["kill", "-9", str(child(process, words))], check=True)
-        said += lines_until(process, f"The {name} ended; starting another")
-        answers(web)
-    own = Cluster(folder / "postgres", 0).data  # of several installations on a machine only this one's is killed
-    master = int((own / "postmaster.pid").read_text().split()[0])
-    subprocess.run(["kill", "-9", str(master)], check=True)
-    for _ in range(30):  # every one of these finds the database away
-        with contextlib.suppress(OSError):
-            get(web, "/api/projects")
-    answers(web)
-    process.send_signal(signal.SIGINT)
-    rest, _ = process.communicate(timeout=60)
-    assert process.returncode == 0
-    assert "The database ended; starting another" in rest
-    assert "Traceback" not in rest
-    assert rest.count("database away") <= 2  # of each of the two processes
