@@ -90,9 +90,9 @@ def test_the_same_file_twice_is_stored_once(installation: Installation, tmp_path
     assert installation.call("GET", f"/api/drawings/{drawing['id']}/view").status == 200
 
 
-def test_import_can_be_cancelled(installation: Installation) -> None:
+def test_import_can_be_cancelled(installation: Installation, tmp_path: Path) -> None:
     before = kept(installation)
-    number = installation.upload("cancel.ifc", DEMO.read_bytes()).json["id"]
+    number = installation.upload("cancel.ifc", write_hut(tmp_path / "hut.ifc", at=(1, 0, 0)).read_bytes()).json["id"]
     installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
     installation.call("DELETE", f"/api/imports/{number}")
     installation.until(lambda: kept(installation) == before)
@@ -100,9 +100,9 @@ def test_import_can_be_cancelled(installation: Installation) -> None:
     installation.call("DELETE", f"/api/imports/{number}")
 
 
-def test_import_survives_a_killed_worker(installation: Installation) -> None:
+def test_import_survives_a_killed_worker(installation: Installation, tmp_path: Path) -> None:
     projects = installation.rows("project")
-    number = installation.upload("killed.ifc", DEMO.read_bytes()).json["id"]
+    number = installation.upload("killed.ifc", write_hut(tmp_path / "hut.ifc", at=(2, 0, 0)).read_bytes()).json["id"]
     installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
     installation.kill_worker()
     assert installation.call("GET", f"/api/imports/{number}").json["state"] == "reading"
@@ -120,9 +120,11 @@ def reader(number: int) -> int:
 
 
 @pytest.mark.long
-def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(installation: Installation) -> None:
+def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(
+    installation: Installation, tmp_path: Path
+) -> None:
     before = {k: n for k, n in kept(installation).items() if not k.startswith("blob")}
-    number = installation.upload("deadly.ifc", DEMO.read_bytes()).json["id"]
+    number = installation.upload("deadly.ifc", write_hut(tmp_path / "hut.ifc", at=(3, 0, 0)).read_bytes()).json["id"]
     for _ in range(3):
         killed = installation.until(lambda: reader(number))
         os.kill(killed, signal.SIGKILL)
@@ -140,8 +142,8 @@ def test_file_that_brings_its_reader_down_is_given_up_and_can_be_tried_again(ins
 
 
 @pytest.mark.long
-def test_killed_and_stopped_workers_do_not_count_against_a_file(installation: Installation) -> None:
-    number = installation.upload("unlucky.ifc", DEMO.read_bytes()).json["id"]
+def test_killed_and_stopped_workers_do_not_count_against_a_file(installation: Installation, tmp_path: Path) -> None:
+    number = installation.upload("unlucky.ifc", write_hut(tmp_path / "hut.ifc", at=(4, 0, 0)).read_bytes()).json["id"]
     for kill in (True, False, True, False):
         installation.until(lambda: reader(number))
         worker = installation.services.worker
@@ -177,8 +179,8 @@ def test_upload_is_queued_in_one_act_and_refused_soon_without_a_database(
 
 
 @pytest.mark.long
-def test_import_outlives_a_restart_of_the_database(installation: Installation) -> None:
-    number = installation.upload("restart.ifc", DEMO.read_bytes()).json["id"]
+def test_import_outlives_a_restart_of_the_database(installation: Installation, tmp_path: Path) -> None:
+    number = installation.upload("restart.ifc", write_hut(tmp_path / "hut.ifc", at=(5, 0, 0)).read_bytes()).json["id"]
     installation.until(lambda: installation.call("GET", f"/api/imports/{number}").json["state"] == "reading")
     installation.cluster.stop()
     installation.cluster.start()
