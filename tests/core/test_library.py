@@ -8,11 +8,14 @@ import re
 import shutil
 import subprocess
 import sys
+from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 
 import pytest
 
 import edge_slice
+from edge_slice.core.model import Model
 from tests.bodies import box, model_of
 
 ROOT = Path(__file__).parents[2]
@@ -21,9 +24,18 @@ WRITTEN = [["section.pdf"], ["elevation 1.svg", "elevation 4.svg", "plan Lower.d
 SAID = [r"Dry lab: \d+\.\d\d m", r"^$", r"m²", r"^4\.080 m³$"]
 
 
+@pytest.fixture(scope="module")
+def read_once() -> Callable[..., Model]:
+    """As `edge_slice.read`; the demo, which every program begins with, is read once."""
+    return cache(edge_slice.read)
+
+
 @pytest.mark.parametrize("number", range(len(PROGRAMS)))
-def test_programs_of_the_document_run(number: int, tmp_path: Path) -> None:
+def test_programs_of_the_document_run(
+    number: int, tmp_path: Path, read_once: Callable[..., Model], monkeypatch: pytest.MonkeyPatch
+) -> None:
     shutil.copy(ROOT / "demo" / "curlew-point.ifc", tmp_path)
+    monkeypatch.setattr(edge_slice, "read", read_once)
     said = io.StringIO()
     with contextlib.chdir(tmp_path), contextlib.redirect_stdout(said):
         exec(compile(PROGRAMS[number], f"library.md, program {number + 1}", "exec"), {})

@@ -7,9 +7,11 @@ import shutil
 import subprocess
 import sys
 import tomllib
+from importlib.metadata import Distribution, distribution
 from pathlib import Path
 
 import pytest
+from packaging.requirements import Requirement
 
 from tests.conftest import ROOT
 
@@ -26,21 +28,33 @@ def command(tmp_path_factory: pytest.TempPathFactory) -> Path:
     here = [sys.executable, "-m", "pip", "--quiet", "--disable-pip-version-check"]
     subprocess.run([*here, "wheel", str(source), "--no-deps", "--no-build-isolation", "-w", str(folder)], check=True)
     (wheel,) = folder.glob("edge_slice-*.whl")
-    subprocess.run([sys.executable, "-m", "venv", str(folder / "empty")], check=True)
-    # the versions are those that are locked for us; which packages there are is the wheel's own word
-    locked = ["--constraint", str(_constraints(folder))]
-    pip = [str(folder / "empty" / "bin" / "python"), "-m", "pip", "--quiet", "--disable-pip-version-check"]
-    subprocess.run([*pip, "install", "--no-compile", *locked, str(wheel)], check=True)
-    return folder / "empty" / "bin" / "edge-slice"
+    empty = folder / "empty"
+    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(empty)], check=True)
+    subprocess.run([*here, "--python", str(empty / "bin" / "python"), "install", "--no-deps", str(wheel)], check=True)
+    (site,) = empty.glob("lib/python*/site-packages")
+    _link_what_it_requires(site)
+    return empty / "bin" / "edge-slice"
 
 
-def _constraints(folder: Path) -> Path:
-    """The locked versions without their hashes, which pip would then ask of the wheel too."""
-    lines = (ROOT / "requirements" / "run.lock").read_text().splitlines()
-    pinned = [line.removesuffix(" \\") for line in lines if line and line[0] not in " #"]
-    path = folder / "constraints.txt"
-    path.write_text("\n".join(pinned))
-    return path
+def _link_what_it_requires(site: Path) -> None:
+    """Put what the wheel requires, and what that requires, beside it: from here, where all of it is installed."""
+    (own,) = Distribution.discover(name="edge-slice", path=[str(site)])
+    wanted = [*map(Requirement, own.requires or ())]
+    known: set[tuple[str, frozenset[str]]] = set()
+    while wanted:
+        one = wanted.pop()
+        key = one.name, frozenset(one.extras)
+        if key in known:
+            continue
+        known.add(key)
+        found = distribution(one.name)
+        for part in {file.parts[0] for file in found.files or () if file.parts[0] not in ("..", "__pycache__")}:
+            if not (site / part).exists() and not part.endswith(".pth"):
+                (site / part).symlink_to(found.locate_file(part))
+        extras = one.extras or {""}
+        for further in map(Requirement, found.requires or ()):
+            if further.marker is None or any(further.marker.evaluate({"extra": extra}) for extra in extras):
+                wanted.append(further)
 
 
 def test_the_one_list_of_dependencies_is_the_wheel_s() -> None:

@@ -38,8 +38,8 @@ def alone(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Installation]:
     """An installation whose projects may be deleted, with several of each kind of row."""
     made = Installation()
     path = write_hut(tmp_path_factory.mktemp("hut") / "hut.ifc")
-    for _ in range(3):
-        project = made.import_project(path)
+    first = made.import_project(path)
+    for project in (first, made.project_like(first), made.project_like(first)):
         drawings = made.call("GET", f"/api/projects/{project}/drawings").json
         sheet = made.call("POST", f"/api/projects/{project}/sheets", {}).json["id"]
         made.call("POST", f"/api/sheets/{sheet}/placements", {"drawing_id": drawings[0]["id"]})
