@@ -1,10 +1,12 @@
 """Drawings of the demo against the committed ones. After a wanted change: python -m tests.golden.drawings, and look."""
 
+import json
 import re
 
 import pytest
 
 from edge_slice.core.model import Model
+from tests.golden import markers
 from tests.golden.drawings import FOLDER, drawn, golden_drawings
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
@@ -30,3 +32,8 @@ def test_drawing_is_as_committed(demo: Model, name: str) -> None:
         assert [float(n) for n in NUMBER.findall(new)] == pytest.approx(
             [float(n) for n in NUMBER.findall(old)], abs=NEAR
         )
+
+
+def test_markers_that_the_front_end_is_tried_with_are_the_core_s() -> None:
+    """After a wanted change: python -m tests.golden.markers."""
+    assert json.loads(markers.FILE.read_text("utf-8")) == json.loads(markers.document())

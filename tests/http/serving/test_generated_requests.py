@@ -33,7 +33,7 @@ PIECES = (
 PHASES = os.environ.get("EDGE_SLICE_TEST_PHASES", "fuzzing")
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")  # its tests begin at different times
 def alone(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Installation]:
     """An installation whose projects may be deleted, with several of each kind of row."""
     made = Installation()
