@@ -11,7 +11,7 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench.full_project import ARGUMENTS, call, installed
+from bench.browser.full_project import ARGUMENTS, call, installed
 from bench.timing import median
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.sets import Rule, proposed

@@ -12,8 +12,8 @@ import numpy as np
 import trimesh
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from bench.full_project import ARGUMENTS, call, installed
-from bench.model import SECONDS, TURN
+from bench.browser.full_project import ARGUMENTS, call, installed
+from bench.browser.model import SECONDS, TURN
 
 BALLS = 800
 

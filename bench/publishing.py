@@ -7,7 +7,7 @@ import time
 from pathlib import Path
 from typing import Any
 
-from bench.full_project import call, installed
+from bench.browser.full_project import call, installed
 
 SHEETS = 20
 

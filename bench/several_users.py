@@ -10,7 +10,7 @@ import urllib.request
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
-from bench.full_project import call, installed
+from bench.browser.full_project import call, installed
 
 USERS, ROUNDS = 8, 4
 

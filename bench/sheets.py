@@ -8,7 +8,7 @@ import time
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench.full_project import ARGUMENTS, call, installed
+from bench.browser.full_project import ARGUMENTS, call, installed
 
 DRAWINGS, SECONDS, OPENINGS = 8, 4.0, 6
 # one event of the pointer for each frame that the browser gives; answers the frames in which the placement had moved

@@ -4,7 +4,7 @@ import { annotate } from "../src/annotating/tools";
 import type { Cut, Drawing, Settings } from "../src/api/client";
 import { useBench } from "../src/desk/drawings-state";
 import { type Place, useMode } from "../src/desk/mode";
-import type { PaperPointer } from "../src/drawing/DrawingCanvas";
+import type { PaperPointer } from "../src/drawing/canvas/DrawingCanvas";
 import { useLook } from "../src/drawing/look";
 import type { View } from "../src/drawing/screen-form";
 import { startRegion } from "../src/drawings-bench/callouts/region-tool";

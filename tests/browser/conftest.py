@@ -7,8 +7,8 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from tests.browser.bench import Bench
-from tests.browser.stillness import COUNTING
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import COUNTING
 from tests.installation import Installation
 
 ARGUMENTS = [

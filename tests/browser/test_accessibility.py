@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from playwright.sync_api import Page
 
-from tests.browser.stillness import rests
+from tests.browser.pages.stillness import rests
 from tests.conftest import ROOT
 from tests.installation import Installation
 

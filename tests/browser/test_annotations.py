@@ -9,8 +9,8 @@ import ifcopenshell
 import pytest
 from playwright.sync_api import Route, expect
 
-from tests.browser.bench import Bench
-from tests.browser.stillness import rests
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import rests
 from tests.browser.test_workbench import add
 from tests.http.annotating.acts import listed, touched, words
 from tests.http.models.test_revisions import higher

@@ -7,8 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.bench import Bench
-from tests.browser.stillness import rests
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import rests
 from tests.browser.test_extents import drag, now
 from tests.browser.test_workbench import add
 from tests.installation import Installation

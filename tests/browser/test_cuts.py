@@ -11,8 +11,8 @@ import trimesh
 from playwright.sync_api import Page, expect
 
 from edge_slice.core.drawing import shipped_standard
-from tests.browser.bench import Bench
-from tests.browser.stillness import rests
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import rests
 from tests.installation import Installation
 
 

@@ -5,7 +5,7 @@ from urllib.parse import quote
 import pytest
 from playwright.sync_api import Page
 
-from tests.browser.bench import Bench
+from tests.browser.pages.bench import Bench
 from tests.core.texts.test_lettering import NAMES
 from tests.http.drawings.test_drawings import plan_of
 from tests.installation import Installation

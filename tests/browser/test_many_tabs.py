@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import Browser, expect
 
-from tests.browser.bench import Bench
+from tests.browser.pages.bench import Bench
 from tests.installation import Installation
 
 TABS = 12  # a browser has six connections to a server

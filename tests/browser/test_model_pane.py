@@ -9,8 +9,8 @@ import pytest
 from playwright.sync_api import expect
 
 from edge_slice.core.model.ifc.reading import read_ifc
-from tests.browser.bench import Bench
-from tests.browser.model_page import cut_area
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.model_page import cut_area
 from tests.ifc_files import write_hut
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from edge_slice.core.render.screen import screen_arrays
-from tests.browser.other_browser import PROGRAM, OtherBrowser
+from tests.browser.pages.other_browser import PROGRAM, OtherBrowser
 from tests.installation import Installation
 
 ENTER, SHIFT = "\ue007", "\ue008"

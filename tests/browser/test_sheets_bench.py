@@ -11,7 +11,7 @@ import pypdf
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.stillness import rests
+from tests.browser.pages.stillness import rests
 from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation

@@ -7,8 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.bench import Bench
-from tests.browser.stillness import rests
+from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import rests
 from tests.installation import Installation
 
 

@@ -1,5 +1,5 @@
 import createClient from "openapi-fetch";
-import { personHeader } from "./person";
+import { personHeader } from "./events/person";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { Sheet } from "../api/client";
 import { useSheetPicture } from "../desk/use-sheet-picture";
-import { paint } from "../drawing/paint";
+import { paint } from "../drawing/canvas/paint";
 import type { Frame } from "../drawing/screen-form";
 
 const WIDE = 94; // pixels

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { fit } from "./camera";
-import { paint } from "./paint";
+import { paint } from "./canvas/paint";
 import { type Spec, useView } from "./use-view";
 
 type Props = { project: number; spec: Spec; width: number; height: number };

@@ -1,5 +1,5 @@
+import type { SetRun } from "./canvas/lettering";
 import type { Folds } from "./folds";
-import type { SetRun } from "./lettering";
 
 /** The compact form of a drawing: layout in docs/file-formats.md. */
 

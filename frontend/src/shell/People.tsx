@@ -1,8 +1,8 @@
 import { UserRound } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { usePerson } from "../api/person";
-import { initials, usePresence } from "../api/presence";
+import { usePerson } from "../api/events/person";
+import { initials, usePresence } from "../api/events/presence";
 import { useDrawings } from "../api/queries";
 
 /** Who else is in the project and on which drawing; and the name by which the others see this browser. */

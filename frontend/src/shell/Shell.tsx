@@ -4,7 +4,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { Link, NavLink, Outlet, useParams } from "react-router";
 import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
-import { useServerEvents } from "../api/events";
+import { useServerEvents } from "../api/events/events";
 import { report } from "../api/queries";
 import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";

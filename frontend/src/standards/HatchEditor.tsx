@@ -2,7 +2,7 @@ import { Copy, Plus, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import type { Hatch, StandardDocument } from "../api/client";
-import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { DrawingCanvas } from "../drawing/canvas/DrawingCanvas";
 import { Choice } from "../fields/Choice";
 import { FamilyRows, FigureFields, ScatterRows, TileRows } from "./HatchParts";
 import { usePicture } from "./use-picture";

@@ -5,7 +5,7 @@ import { useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { client, Refusal, type Standard, type StandardDocument, unwrap } from "../api/client";
 import { keys, report, useStandards } from "../api/queries";
-import { DrawingCanvas } from "../drawing/DrawingCanvas";
+import { DrawingCanvas } from "../drawing/canvas/DrawingCanvas";
 import { AnnotationTable } from "./AnnotationTable";
 import { HatchEditor } from "./HatchEditor";
 import { MaterialTable } from "./MaterialTable";

@@ -10,9 +10,9 @@ from pathlib import Path
 from edge_slice.command_line.arguments import WrongArguments, wrong
 from edge_slice.command_line.reading import model_of
 from edge_slice.core.model import Model
-from edge_slice.core.project.file_text import read_project
-from edge_slice.core.project.project_file import ProjectFile
-from edge_slice.core.project.publishing import Publisher
+from edge_slice.core.project.file.file_text import read_project
+from edge_slice.core.project.file.project_file import ProjectFile
+from edge_slice.core.project.file.publishing import Publisher
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.render.outputs import TooManyPixels
 

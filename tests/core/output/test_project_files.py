@@ -13,8 +13,8 @@ from pydantic import ValidationError
 from edge_slice.command_line import reading as command
 from edge_slice.command_line.main import run
 from edge_slice.core.model.ifc.reading import read_ifc
-from edge_slice.core.project.file_text import project_text, read_project
-from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.core.project.file.file_text import project_text, read_project
+from edge_slice.core.project.file.project_file import ProjectFile
 from tests.conftest import DEMO
 from tests.ifc_files import write_hut
 

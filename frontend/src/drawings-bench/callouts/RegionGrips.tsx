@@ -1,7 +1,7 @@
 import type { Region } from "../../api/client";
 import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import { distance, onModel, onPaper, rounded } from "../cutting/plan-geometry";
 import { moved, outlineOf } from "./region-geometry";
 

@@ -2,7 +2,7 @@ import type { Marker, SectionCut } from "../../api/client";
 import type { Look } from "../../desk/drawings-state";
 import { type Place, useMode } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import {
   alongLine,
   beside,

@@ -1,7 +1,7 @@
 import type { Marker, SectionCut, Settings, Style } from "../../api/client";
 import type { Place } from "../../desk/mode";
 import type { Camera, Spot } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import { directions, onModel, onPaper, shifted } from "./plan-geometry";
 
 type Props = {

@@ -4,7 +4,7 @@ import { putDrawing, queryClient, report } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
 import { type Place, useMode } from "../../desk/mode";
 import { toScreen } from "../../drawing/camera";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
+import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { lengthsNow, useLengths } from "../../fields/lengths";
 import { useCommand } from "../../shell/commands";
 import { type Over, type Pane, tool } from "../modes/tool";

@@ -2,7 +2,7 @@ import { Copy } from "lucide-react";
 import { toast } from "sonner";
 import { held, type Place, useMode } from "../../desk/mode";
 import { toScreen } from "../../drawing/camera";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
+import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { useLengths } from "../../fields/lengths";
 import { useCommand } from "../../shell/commands";
 import { type Over, type Pane, tool } from "../modes/tool";

@@ -3,7 +3,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useSearchParams } from "react-router";
 import { AnnotateCommands } from "../../annotating/AnnotateTools";
 import type { Drawing, Project, Settings } from "../../api/client";
-import { useAnnounced } from "../../api/presence";
+import { useAnnounced } from "../../api/events/presence";
 import { useDrawings, useSheets } from "../../api/queries";
 import { startRecut } from "../../api/recut";
 import { useBench } from "../../desk/drawings-state";

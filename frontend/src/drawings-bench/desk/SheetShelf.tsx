@@ -5,7 +5,7 @@ import { useNavigate } from "react-router";
 import type { Sheet } from "../../api/client";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetPicture } from "../../desk/use-sheet-picture";
-import { paint } from "../../drawing/paint";
+import { paint } from "../../drawing/canvas/paint";
 
 const HIGH = 66; // pixels
 const LEAST_WIDTH = 72;

@@ -4,7 +4,7 @@ import { report } from "../../api/queries";
 import { editBox } from "../../api/shared-extents";
 import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import { onModel, onPaper } from "../cutting/plan-geometry";
 
 type Props = { shared: SharedExtents; camera: Camera; scale: number };

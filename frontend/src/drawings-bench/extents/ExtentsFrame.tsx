@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import type { Extents } from "../../api/client";
 import type { Place } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import type { Frame } from "../../drawing/screen-form";
 import { OPEN_EXTENTS, onModel, onPaper, rounded } from "../cutting/plan-geometry";
 import { corners } from "./corners-tool";

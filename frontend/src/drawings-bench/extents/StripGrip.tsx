@@ -2,7 +2,7 @@ import { useRef } from "react";
 import type { InsetStrip, SectionCut } from "../../api/client";
 import type { Place } from "../../desk/mode";
 import type { Camera, Spot } from "../../drawing/camera";
-import { Grip } from "../../drawing/Grip";
+import { Grip } from "../../drawing/canvas/Grip";
 import { alongLine, directions, drawnLegs, onModel, onPaper } from "../cutting/plan-geometry";
 
 type Props = {

@@ -3,7 +3,7 @@ import { enlarge, offerWallSection } from "../../api/callouts";
 import { client, type Drawing, unwrap } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
 import { type Held, held, type Place } from "../../desk/mode";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
+import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { offer } from "../cutting/offer-tool";
 import { onModel } from "../cutting/plan-geometry";
 import { says } from "../modes/says";

@@ -5,7 +5,7 @@ import type { LineAct } from "../../api/cut-help";
 import type { DrawingChange } from "../../api/queries";
 import type { Handle, Held } from "../../desk/mode";
 import type { Camera, Spot } from "../../drawing/camera";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
+import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import type { View } from "../../drawing/screen-form";
 import type { Spec } from "../../drawing/use-view";
 import type { Snapper } from "../cutting/snaps";

@@ -1,11 +1,11 @@
 import type { ReactNode } from "react";
 import { AnnotateToggle, AnnotateTools } from "../../annotating/AnnotateTools";
-import { AnnotationCanvas } from "../../annotating/AnnotationCanvas";
-import { PaneAnnotations } from "../../annotating/PaneAnnotations";
-import { TextEditor } from "../../annotating/TextEditor";
+import { AnnotationCanvas } from "../../annotating/on-paper/AnnotationCanvas";
+import { PaneAnnotations } from "../../annotating/on-paper/PaneAnnotations";
+import { TextEditor } from "../../annotating/on-paper/TextEditor";
 import type { SharedAxis } from "../../drawing/aligned";
 import type { Camera } from "../../drawing/camera";
-import { DrawingCanvas } from "../../drawing/DrawingCanvas";
+import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import type { Shown } from "../../drawing/use-view";
 import { SnapMark } from "../cutting/SnapMark";
 import { useGhost } from "../cutting/use-ghost";

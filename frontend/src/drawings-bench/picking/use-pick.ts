@@ -3,7 +3,7 @@ import { client, unwrap } from "../../api/client";
 import { report } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
 import type { Spot } from "../../drawing/camera";
-import type { PaperPointer } from "../../drawing/DrawingCanvas";
+import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 
 const REACH = 6; // pixels about the pointer in which lines count
 

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { client, type DesignRegion, type Sheet, unwrap } from "../../api/client";
 import { useSheetState } from "../../desk/sheet-state";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { DrawingCanvas } from "../../drawing/DrawingCanvas";
+import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import { type Frame, parseView } from "../../drawing/screen-form";
 import { nudgeOf, useDrag } from "../paper/PlacementBox";
 import { boxOf, frameOf, movable, regionMoved, withRegion } from "./design-steps";

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { client, unwrap } from "../../api/client";
 import { markChanges } from "../../api/publications";
-import { DrawingCanvas } from "../../drawing/DrawingCanvas";
+import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import { parseView } from "../../drawing/screen-form";
 
 type Props = { project: number; issued: number; title: string; changes: boolean; onClose: () => void };

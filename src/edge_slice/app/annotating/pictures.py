@@ -7,7 +7,7 @@ import hashlib
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.core.project.pictures import LARGEST, SIGNATURE, picture_size
+from edge_slice.core.project.file.pictures import LARGEST, SIGNATURE, picture_size
 from edge_slice.store.blobs import read_chunks, size_of, store_bytes
 from edge_slice.store.database import reading, transaction
 

@@ -23,7 +23,7 @@ from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import check_file, read_model
 from edge_slice.core.model.files.units import FILE_KINDS, METRES, SILENT
 from edge_slice.core.model.storage import model_to_bytes
-from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
 from edge_slice.store.changes import notify

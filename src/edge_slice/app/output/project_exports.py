@@ -20,11 +20,9 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import CalloutStyle
 from edge_slice.core.model.files.units import SILENT
 from edge_slice.core.project.documents import IssuedBefore, PlacementTitle, SheetFields, Trim
-from edge_slice.core.project.file_source import PICTURES
-from edge_slice.core.project.file_text import project_text, told
-from edge_slice.core.project.followed import CUT
-from edge_slice.core.project.naming import has_letter
-from edge_slice.core.project.project_file import (
+from edge_slice.core.project.file.file_source import PICTURES
+from edge_slice.core.project.file.file_text import project_text, told
+from edge_slice.core.project.file.project_file import (
     DrawingTable,
     OwnDesign,
     OwnExtents,
@@ -35,6 +33,8 @@ from edge_slice.core.project.project_file import (
     ReferenceTable,
     SheetTable,
 )
+from edge_slice.core.project.followed import CUT
+from edge_slice.core.project.naming import has_letter
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.render.file_names import plain_name
 from edge_slice.store.blobs import read_chunks

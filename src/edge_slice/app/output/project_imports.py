@@ -20,11 +20,11 @@ from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.core.model.storage import model_to_bytes
-from edge_slice.core.project.file_source import PICTURES, FileProject
-from edge_slice.core.project.file_text import read_project
-from edge_slice.core.project.pictures import picture_size
-from edge_slice.core.project.project_file import ProjectFile
-from edge_slice.core.project.settling import settle
+from edge_slice.core.project.file.file_source import PICTURES, FileProject
+from edge_slice.core.project.file.file_text import read_project
+from edge_slice.core.project.file.pictures import picture_size
+from edge_slice.core.project.file.project_file import ProjectFile
+from edge_slice.core.project.file.settling import settle
 from edge_slice.store.blobs import store_bytes, store_file
 from edge_slice.store.tables import (
     Annotation,

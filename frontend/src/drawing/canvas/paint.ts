@@ -1,6 +1,6 @@
-import { type Camera, toScreen } from "./camera";
+import { type Camera, toScreen } from "../camera";
+import type { View } from "../screen-form";
 import { letter } from "./lettering";
-import type { View } from "./screen-form";
 
 const HAIR = 0.9; // pixels
 const PAPER = "#ffffff"; // fills of this colour are paper, and take the film's colour on screen

@@ -1,6 +1,6 @@
-import type { Annotation } from "../api/client";
-import { type Camera, type Spot, toScreen } from "../drawing/camera";
-import { letter } from "../drawing/lettering";
+import type { Annotation } from "../../api/client";
+import { type Camera, type Spot, toScreen } from "../../drawing/camera";
+import { letter } from "../../drawing/canvas/lettering";
 
 const HAIR = 0.9; // pixels
 const PALEST = 0.22; // opacity below which a line would be lost

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { create } from "zustand";
-import { client } from "./client";
+import { client } from "../client";
 import { usePerson, windowName } from "./person";
 
 /** Another window in the same project. */

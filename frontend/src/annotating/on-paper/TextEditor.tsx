@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from "react";
-import { addAnnotation, editAnnotation, useAnnotations } from "../api/annotations";
-import type { Drawing, Standard } from "../api/client";
-import type { Camera } from "../drawing/camera";
-import { useAnnotate } from "./state";
-import { spotOf } from "./steps";
-import { onScreen } from "./use-annotating";
+import { addAnnotation, editAnnotation, useAnnotations } from "../../api/annotations";
+import type { Drawing, Standard } from "../../api/client";
+import type { Camera } from "../../drawing/camera";
+import { useAnnotate } from "../state";
+import { spotOf } from "../steps";
+import { onScreen } from "../use-annotating";
 
 type Props = {
   project: number;

@@ -12,7 +12,7 @@ import tomli_w
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.core.project.refused import Refused
 
 NESTED, LONGEST_LINE = 2, 100  # lists in lists that are shortened; characters

@@ -1,12 +1,12 @@
 import { useEffect, useRef } from "react";
-import type { Drawing, Publication, Recut } from "./client";
-import { client, unwrap } from "./client";
+import type { Drawing, Publication, Recut } from "../client";
+import { client, unwrap } from "../client";
+import { hearPublication } from "../publications";
+import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "../queries";
+import { hearRecut } from "../recut";
 import { EventLine } from "./event-line";
 import type { FromTab, ToTab } from "./events-worker";
 import { hearPresence } from "./presence";
-import { hearPublication } from "./publications";
-import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "./queries";
-import { hearRecut } from "./recut";
 
 /** A row that changed: its table, number, and version; null when it is gone. */
 type Notice = [table: string, id: number, version: number | null];

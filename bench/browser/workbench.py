@@ -1,5 +1,5 @@
-"""python -m bench.workbench: the drawings bench in headless Chromium, in an installation of its own: how long from a
-move of the pointer that drags a cutting line to the paint of its section; and how many frames a second 100,000 strokes
+"""python -m bench.browser.workbench: the drawings bench in headless Chromium, in an installation of its own: how long
+from a move of the pointer that drags a cutting line to the paint of its section; and how many frames a second 100,000 strokes
 are panned and zoomed at."""
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ import time
 import numpy as np
 from playwright.sync_api import Page, Route, sync_playwright
 
-from bench.full_project import ARGUMENTS, call, installed
+from bench.browser.full_project import ARGUMENTS, call, installed
 from edge_slice.core.drawing.display import DisplayList, Pen, paths_of
 from edge_slice.core.render.screen import to_screen
 

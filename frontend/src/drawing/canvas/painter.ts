@@ -1,6 +1,6 @@
-import type { Camera } from "./camera";
+import type { Camera } from "../camera";
+import type { View } from "../screen-form";
 import { type Extras, paint } from "./paint";
-import type { View } from "./screen-form";
 
 const HEAVY = 20_000; // points; a view with fewer of them is painted anew for every frame
 const REST = 80; // ms without a move until a heavy view is painted anew

@@ -8,15 +8,15 @@ import {
   useRef,
   useState,
 } from "react";
-import { useLengths } from "../fields/lengths";
-import { onAxis, type SharedAxis, useAligned } from "./aligned";
+import { useLengths } from "../../fields/lengths";
+import { onAxis, type SharedAxis, useAligned } from "../aligned";
+import { type Camera, fit, type Place, panned, type Spot, toPaper, toScreen, zoomAt } from "../camera";
+import { useLook } from "../look";
+import type { Frame, View } from "../screen-form";
+import { useCamera } from "../use-camera";
 import { CanvasTools, useLegible } from "./CanvasTools";
-import { type Camera, fit, type Place, panned, type Spot, toPaper, toScreen, zoomAt } from "./camera";
 import { onLettered } from "./lettering";
-import { useLook } from "./look";
 import { Painter } from "./painter";
-import type { Frame, View } from "./screen-form";
-import { useCamera } from "./use-camera";
 import { useTouch } from "./use-touch";
 
 const LETTERING = '4px "Edge Slice Lettering"';

@@ -1,4 +1,4 @@
-"""python -m bench.drag: how fast the section follows a dragged line, in an installation of its own.
+"""python -m bench.browser.drag: how fast the section follows a dragged line, in an installation of its own.
 
 First over HTTP alone (one request after the other, a new place of the line each time, so that nothing comes from
 a cache), then in Chromium, dragging the middle grip for a few seconds and counting the different sections that arrive.
@@ -13,7 +13,7 @@ import urllib.request
 
 from playwright.sync_api import Page, Response, sync_playwright
 
-from bench.full_project import ARGUMENTS, installed
+from bench.browser.full_project import ARGUMENTS, installed
 
 STEPS, SECONDS = 25, 4.0
 

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { type Camera, type Spot, turnedBy } from "../drawing/camera";
+import { type Camera, type Spot, turnedBy } from "../../drawing/camera";
 
 type Props = {
   label: string;

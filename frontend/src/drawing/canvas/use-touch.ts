@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from "react";
-import { type Camera, panned, type Spot, zoomAt } from "./camera";
+import { type Camera, panned, type Spot, zoomAt } from "../camera";
 
 /** Looking with fingers: one pans, two pinch. The handlers answer whether they took the event. */
 export function useTouch(

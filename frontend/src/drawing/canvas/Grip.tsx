@@ -1,6 +1,6 @@
 import type { KeyboardEvent, PointerEvent } from "react";
 import { useRef } from "react";
-import { type Camera, type Spot, toPaper, toScreen } from "./camera";
+import { type Camera, type Spot, toPaper, toScreen } from "../camera";
 
 type Props = {
   camera: Camera;

@@ -1,9 +1,9 @@
 import { ALargeSmall, Maximize } from "lucide-react";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import { useLengths } from "../fields/lengths";
-import type { Camera } from "./camera";
-import type { View } from "./screen-form";
+import { useLengths } from "../../fields/lengths";
+import type { Camera } from "../camera";
+import type { View } from "../screen-form";
 
 /** Whether lettering is shown at a size that can be read, whatever it is on paper; kept in the browser. */
 export const useLegible = create<{ legible: boolean; turn: () => void }>()(

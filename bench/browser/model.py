@@ -1,5 +1,5 @@
-"""python -m bench.model: the Model bench in headless Chromium with software rendering at 1280x800, with the demo: how
-long until all of it is there, how many frames a second it turns at, and how often its cut faces are new while a plane
+"""python -m bench.browser.model: the Model bench in headless Chromium with software rendering at 1280x800, with the demo:
+how long until all of it is there, how many frames a second it turns at, and how often its cut faces are new while a plane
 is dragged."""
 
 from __future__ import annotations
@@ -8,7 +8,7 @@ import time
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench.full_project import ARGUMENTS, call, installed
+from bench.browser.full_project import ARGUMENTS, call, installed
 
 SECONDS = 4.0
 # one event of the pointer for each frame that the browser gives; answers how many pictures were drawn meanwhile

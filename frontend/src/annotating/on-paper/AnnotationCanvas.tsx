@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from "react";
-import type { Annotation } from "../api/client";
-import { useLegible } from "../drawing/CanvasTools";
-import type { Camera } from "../drawing/camera";
-import { onLettered } from "../drawing/lettering";
-import { useNextFrame } from "../drawing/use-next-frame";
+import type { Annotation } from "../../api/client";
+import type { Camera } from "../../drawing/camera";
+import { useLegible } from "../../drawing/canvas/CanvasTools";
+import { onLettered } from "../../drawing/canvas/lettering";
+import { useNextFrame } from "../../drawing/canvas/use-next-frame";
+import { useAnnotate } from "../state";
 import { paintShapes, type Shape } from "./shapes";
-import { useAnnotate } from "./state";
 
 const LEGIBLE = 12; // pixels
 

@@ -19,6 +19,8 @@ from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.project.file.pictures import picture_size
+from edge_slice.core.project.file.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.known_names import (
     Use,
@@ -30,8 +32,6 @@ from edge_slice.core.project.known_names import (
     known_to_standard,
 )
 from edge_slice.core.project.naming import NameTemplates, letter_for, named_facts, next_mark
-from edge_slice.core.project.pictures import picture_size
-from edge_slice.core.project.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs

@@ -1,5 +1,5 @@
-"""python -m bench.full_project: a project with 100 sheets and 300 drawings in an installation of its own: how long it
-takes to open beside an empty one, and how soon an edit and its undo are seen in both of two windows."""
+"""python -m bench.browser.full_project: a project with 100 sheets and 300 drawings in an installation of its own: how
+long it takes to open beside an empty one, and how soon an edit and its undo are seen in both of two windows."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from edge_slice.launch.postgres import Cluster, free_port
 from edge_slice.launch.processes import Services
 
-DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
+DEMO = Path(__file__).parents[2] / "demo" / "curlew-point.ifc"
 ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 SECTIONS, ROUNDS, OPENINGS = 300, 12, 8
 

@@ -8,10 +8,10 @@ from pathlib import Path
 
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.file_source import FileDrawing, FilePlacement, FileProject, FileSheet
-from edge_slice.core.project.project_file import ProjectFile
+from edge_slice.core.project.file.file_source import FileDrawing, FilePlacement, FileProject, FileSheet
+from edge_slice.core.project.file.project_file import ProjectFile
+from edge_slice.core.project.file.settling import settle
 from edge_slice.core.project.refused import Refused
-from edge_slice.core.project.settling import settle
 from edge_slice.core.project.sheets import Sheets, sheet_file_name, sheet_title
 from edge_slice.core.render.binding import Leaf, bound
 from edge_slice.core.render.file_names import plain_name

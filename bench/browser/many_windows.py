@@ -1,6 +1,6 @@
 """Many open windows: what a request costs while one window listens, and while five hundred do, in one run.
 
-python -m bench.many_windows [WINDOWS]
+python -m bench.browser.many_windows [WINDOWS]
 """
 
 from __future__ import annotations
