@@ -10,7 +10,17 @@ import pytest
 ROOT = Path(__file__).parents[1]
 DOCS = sorted([*ROOT.glob("*.md"), *ROOT.glob("docs/**/*.md")])
 MADE = ("NAME.toml", "frontend/openapi.json", "pyproject.toml", "biome.json")  # an example; beside the sources
-PLACES = ("src/edge_slice", "frontend/src", "tests", "docs", "bench", "demo", "installation", "oracles")
+PLACES = (
+    "src/edge_slice",
+    "frontend/src",
+    "frontend/tests",
+    "tests",
+    "docs",
+    "bench",
+    "demo",
+    "installation",
+    "oracles",
+)
 FILES = {p.as_posix() for place in PLACES for p in (ROOT / place).rglob("*.*")}
 
 

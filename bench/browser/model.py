@@ -1,6 +1,6 @@
-"""python -m bench.browser.model: the Model bench in headless Chromium with software rendering at 1280x800, with the demo:
-how long until all of it is there, how many frames a second it turns at, and how often its cut faces are new while a plane
-is dragged."""
+"""python -m bench.browser.model: the Model bench in headless Chromium with software rendering at 1280x800, with the
+demo: how long until all of it is there, how many frames a second it turns at, and how often its cut faces are new
+while a plane is dragged."""
 
 from __future__ import annotations
 

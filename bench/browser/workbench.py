@@ -1,6 +1,6 @@
 """python -m bench.browser.workbench: the drawings bench in headless Chromium, in an installation of its own: how long
-from a move of the pointer that drags a cutting line to the paint of its section; and how many frames a second 100,000 strokes
-are panned and zoomed at."""
+from a move of the pointer that drags a cutting line to the paint of its section; and how many frames a second
+100,000 strokes are panned and zoomed at."""
 
 from __future__ import annotations
 

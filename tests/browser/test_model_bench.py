@@ -104,7 +104,7 @@ def test_any_drawing_of_its_kind_takes_a_plane_and_sections_are_copied(bench: Mo
     bench.until(lambda: bench.told("plane"))
     plane = bench.told("plane")
     assert plane is not None
-    low, high = bench.browser.model.bounds
+    low, high = bench.model.bounds
     ahead = bench.eye() - (low + high) / 2  # the view looks at the middle of the building
     assert np.array(plane["normal"]) == pytest.approx(ahead / np.linalg.norm(ahead), abs=5e-3)
 
@@ -134,8 +134,8 @@ def test_the_opened_model_and_a_slice_are_saved_as_closed_bodies(bench: ModelBen
             page.get_by_role("button", name=name).click()
         download.value.save_as(tmp_path / "body.stl")
         saved = trimesh.load(tmp_path / "body.stl")
-        shown = np.ones(len(bench.browser.model.elements), dtype=bool)
-        pieces = opened(bench.browser.model, [[taking(plane["point"], plane["normal"])]], shown, thickness)
+        shown = np.ones(len(bench.model.elements), dtype=bool)
+        pieces = opened(bench.model, [[taking(plane["point"], plane["normal"])]], shown, thickness)
         assert saved.volume / 1e9 == pytest.approx(sum(p.body.volume for p in pieces), rel=1e-3)
     with page.expect_download() as download:
         page.get_by_label("Picture, wide").fill("640")
@@ -181,8 +181,8 @@ def test_a_face_is_cut_in_its_plane_through_its_middle_or_before_it(bench: Model
     page.keyboard.press("3")
     before = bench.hover(middle)
     name = page.locator("[data-overlay] .font-semibold").inner_text()
-    element = next(k for k, e in enumerate(bench.browser.model.elements) if e.name == name)
-    mine = np.nan_to_num(bench.browser.model.boxes[element])
+    element = next(k for k, e in enumerate(bench.model.elements) if e.name == name)
+    mine = np.nan_to_num(bench.model.boxes[element])
     thick = float(np.abs((mine[1] - mine[0]) @ normal))
     assert (np.array(middle["point"]) - face["point"]) @ normal == pytest.approx(-thick / 2, abs=2e-3)
     assert (np.array(before["point"]) - face["point"]) @ normal > 0.2
@@ -227,7 +227,7 @@ def test_a_storey_is_seen_from_above_and_walked_on(bench: ModelBench) -> None:
     expect(page.locator("[data-level=Ground]")).to_be_visible()
     above = bench.eye()
     page.keyboard.press("s")
-    floor = bench.browser.model.storeys[0].elevation
+    floor = bench.model.storeys[0].elevation
     bench.until(lambda: abs(bench.eye()[2] - floor - 1.6) < 0.01)
     stood = bench.eye()
     page.keyboard.press("ArrowUp")
@@ -332,7 +332,7 @@ def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> N
     picked = page.get_by_role("group", name="Picked")
     expect(picked).to_be_visible()
     before = picked.get_by_role("paragraph").first.inner_text()
-    assert before in {e.name for e in bench.browser.model.elements}
+    assert before in {e.name for e in bench.model.elements}
     far = bench.eye()
     page.get_by_role("button", name="Come near to it").click()
     bench.until(lambda: np.linalg.norm(bench.eye() - far) > 0.5)

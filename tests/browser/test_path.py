@@ -76,18 +76,18 @@ def test_section_follows_the_dragged_line(bench: Bench) -> None:
     answers: list[int] = []
     moving = lambda r: r.url.endswith("/view") and r.request.method == "POST"  # noqa: E731
     bench.page.on("response", lambda r: answers.append(r.status) if moving(r) else None)
-    bench.browser.drag(bench.page.get_by_role("button", name="Move the cutting line"), 3, 1.5)
+    bench.drag(bench.page.get_by_role("button", name="Move the cutting line"), 3, 1.5)
     bench.saved(lambda: bench.section()["cut"]["line"][0][0] == pytest.approx(3, abs=0.1))
     assert set(answers) == {200}  # re-cut while it moved, before anything was saved
     expect(bench.page.get_by_label("Result", exact=True).get_by_role("alert")).to_have_count(0)
-    bench.browser.drag(bench.page.get_by_role("button", name="Second end of the cutting line"), 3, 3.3)
+    bench.drag(bench.page.get_by_role("button", name="Second end of the cutting line"), 3, 3.3)
     bench.saved(lambda: bench.section()["cut"]["line"][1][1] == pytest.approx(3.3, abs=0.1))
 
 
 def test_depth_by_grip_by_number_and_unlimited(bench: Bench) -> None:
     page = bench.page
     bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
-    bench.browser.drag(page.get_by_role("button", name="Depth", exact=True), 1.0, 1.45)
+    bench.drag(page.get_by_role("button", name="Depth", exact=True), 1.0, 1.45)
     bench.saved(lambda: bench.section()["cut"]["depth"] == pytest.approx(1.0, abs=0.1))
     field = page.get_by_role("textbox", name="Depth", exact=True)
     field.fill("1200 + 600")

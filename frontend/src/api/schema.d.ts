@@ -2015,14 +2015,20 @@ export interface components {
          * @description Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout.
          */
         AnchorOut: {
-            /** Box */
+            /**
+             * Box
+             * @default null
+             */
             box: [
                 number,
                 number,
                 number,
                 number
             ] | null;
-            /** Can Guess */
+            /**
+             * Can Guess
+             * @default false
+             */
             can_guess: boolean;
             /** Drawing */
             drawing: string;

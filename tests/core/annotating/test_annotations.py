@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -10,7 +11,7 @@ import shapely
 from pydantic import ValidationError
 
 from edge_slice.core.annotating.board import Board
-from edge_slice.core.annotating.compose import Composed, composed, with_annotations
+from edge_slice.core.annotating.compose import SKETCHES, Composed, composed, with_annotations
 from edge_slice.core.annotating.documents import (
     ANNOTATION,
     Angle,
@@ -27,6 +28,7 @@ from edge_slice.core.annotating.documents import (
     Symbol,
     Wording,
 )
+from edge_slice.core.annotating.sets import SETS, Rule
 from edge_slice.core.cut import BlankCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at, level_anchor, point_anchor, room_anchor
@@ -35,6 +37,7 @@ from edge_slice.core.drawing import DrawingSpec, Label, Paths, compose_drawing, 
 from edge_slice.core.drawing.texts.lettering import text_width
 from edge_slice.core.drawing.texts.text_lines import wrapped
 from edge_slice.core.model import Model, Space
+from edge_slice.core.project.kinds import KINDS, DrawingKind
 from tests.walls import Wall, house, with_thickness
 
 SECTION = SectionCut(line=((-5, 0), (30, 0)), depth=5, extents=Extents(base=-1, top=5))
@@ -429,3 +432,9 @@ def test_level_dimension_across_storeys(demo: Model) -> None:
     levels = tuple(level_anchor(b.features, s.guid, 1000) for s in demo.storeys[:3])
     found = composed(b, Dimension(anchors=levels, points=((500, 0),), direction=90), "a")
     assert texts(found) == ["900", "3300"]
+
+
+def test_every_kind_is_drawn_and_every_set_and_kind_of_drawing_listed() -> None:
+    assert set(SKETCHES) == set(get_args(AnyAnnotation))
+    assert set(SETS) == set(get_args(Rule))
+    assert set(KINDS) == set(get_args(DrawingKind))

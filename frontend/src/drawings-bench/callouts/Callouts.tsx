@@ -11,7 +11,8 @@ type Props = {
   titles: Map<number, string>;
   /** The chosen drawing. */
   lit?: number;
-  passive?: boolean;
+  passive: boolean;
+  faint: boolean;
   form: Settings["marker"];
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
@@ -30,7 +31,7 @@ export const CalloutLayer = memo(function CalloutLayer({ placed, marks, ...props
 type ShapeProps = Omit<Props, "placed" | "marks"> & { at: PlacedCallout; mark: CalloutMark };
 const FAR = 4; // pixels; a bubble that is moved by less was clicked
 
-function CalloutShape({ at, mark, camera, titles, lit, passive, form, ...acts }: ShapeProps) {
+function CalloutShape({ at, mark, camera, titles, lit, passive, faint, form, ...acts }: ShapeProps) {
   const held = useRef<{ x: number; y: number; far: boolean } | null>(null);
   const [dragged, setDragged] = useState<Spot | null>(null);
   const title = titles.get(mark.target) ?? "";
@@ -72,7 +73,7 @@ function CalloutShape({ at, mark, camera, titles, lit, passive, form, ...acts }:
       aria-label={`Callout ${title}: ${words}`}
       aria-pressed={chosen}
       data-callout={mark.source}
-      className={passive ? "pointer-events-none opacity-40" : "pointer-events-auto cursor-pointer"}
+      className={`${passive ? "pointer-events-none" : "pointer-events-auto cursor-pointer"} ${faint ? "opacity-40" : ""}`}
       onClick={(event) => {
         event.stopPropagation();
         (event.altKey ? acts.onBeside : acts.onChoose)(mark.target);

@@ -19,8 +19,9 @@ export type CalloutProps = {
 };
 
 type Props = CalloutProps & {
-  /** Whether a tool in hand takes the pointer. */
+  /** Whether a tool in hand takes the pointer, and they stand back. */
   passive: boolean;
+  faint: boolean;
   camera: Camera;
   scale: number;
   view: View;
@@ -31,7 +32,7 @@ type Props = CalloutProps & {
 };
 
 /** The callouts of a pane's drawing: their markers, and the grips of the chosen one's region. */
-export function PaneCallouts({ passive, camera, scale, view, called, calledRegion, ...props }: Props) {
+export function PaneCallouts({ passive, faint, camera, scale, view, called, calledRegion, ...props }: Props) {
   // they are placed on the paper of the broken drawing
   const flat = useMemo(() => (camera.folds ? { ...camera, folds: undefined } : camera), [camera]);
   const bubble = async (mark: CalloutMark, at: [number, number]) => {
@@ -53,6 +54,7 @@ export function PaneCallouts({ passive, camera, scale, view, called, calledRegio
         titles={props.titles}
         lit={called?.id}
         passive={passive}
+        faint={faint}
         form={props.settings.marker}
         onChoose={props.onChoose}
         onBeside={props.onBeside}

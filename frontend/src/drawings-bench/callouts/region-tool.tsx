@@ -63,6 +63,7 @@ export const regionTool = tool({
     return true;
   },
   back: () => null,
+  plain: true,
   Foot: RegionFoot,
   Over: RegionDraft,
 });

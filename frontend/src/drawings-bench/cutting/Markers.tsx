@@ -12,8 +12,9 @@ type Props = {
   /** The drawing that it leads to. */
   title: string;
   lit: boolean;
-  /** Whether something else is being drawn over it. */
-  passive?: boolean;
+  /** Whether something else is being drawn over it, and it stands back. */
+  passive: boolean;
+  faint: boolean;
   form: Settings["marker"];
   onChoose: (drawing: number) => void;
   onBeside: (drawing: number) => void;
@@ -31,11 +32,12 @@ export const DrawingMarker = memo(
     a.title === b.title &&
     a.lit === b.lit &&
     a.passive === b.passive &&
+    a.faint === b.faint &&
     a.form === b.form,
 );
 
 function MarkerShape(props: Props) {
-  const { camera, scale, marker, title, lit, passive, form, onChoose, onBeside } = props;
+  const { camera, scale, marker, title, lit, passive, faint, form, onChoose, onBeside } = props;
   const pieces = marker.pieces.map((piece) => laid(piece, marker, form, scale / 1000));
   const section = marker.kind === "section";
   const first = directions((marker.line as Place[]).slice(0, 2), marker.look);
@@ -60,7 +62,7 @@ function MarkerShape(props: Props) {
       aria-label={`Marker of ${title}: ${upper} over ${lower}`}
       aria-pressed={lit}
       data-marker={marker.drawing}
-      className={passive ? "pointer-events-none opacity-40" : "pointer-events-auto cursor-pointer"}
+      className={`${passive ? "pointer-events-none" : "pointer-events-auto cursor-pointer"} ${faint ? "opacity-40" : ""}`}
       stroke={colour}
       fill="none"
       strokeLinecap="round"
@@ -146,11 +148,10 @@ function MarkerShape(props: Props) {
   );
 }
 
-type LayerProps = Pick<Props, "camera" | "scale" | "form" | "onChoose" | "onBeside"> & {
+type LayerProps = Pick<Props, "camera" | "scale" | "form" | "passive" | "faint" | "onChoose" | "onBeside"> & {
   markers: Marker[];
   titles: Map<number, string>;
   lit?: number;
-  passive?: boolean;
 };
 
 /** All markers of a drawing; what they do when they are clicked never changes. */
@@ -163,7 +164,8 @@ export const MarkerLayer = memo(
     a.markers === b.markers &&
     a.titles === b.titles &&
     a.lit === b.lit &&
-    a.passive === b.passive,
+    a.passive === b.passive &&
+    a.faint === b.faint,
 );
 
 const NONE: Marker[] = [];

@@ -16,5 +16,6 @@ export const annotateTool = tool({
     if (picks.length === 0) return null;
     return { ...mode, picks: picks.slice(0, -1), drawing: picks.length === 1 ? null : mode.drawing };
   },
+  plain: true,
   Foot: ({ pane }) => <ToolFoot project={pane.project.id} standard={pane.standard} />,
 });

@@ -53,6 +53,8 @@ export type Tool<M extends Held> = {
   key?: (event: KeyboardEvent, pane: Pane, mode: M) => boolean;
   /** Escape: what is left after one step back; null lets go of it. */
   back: (mode: M) => Omit<M, "kind"> | null;
+  /** Whether what it adds to is shown as it will be printed; else markers and callouts stand back while it is used. */
+  plain?: boolean;
   /** The line at the foot of the pane: the next step, and what can be chosen for it. */
   Foot: ComponentType<{ pane: Pane }>;
   /** What it draws over the drawing. */
@@ -69,6 +71,7 @@ export type InHand = {
   box?: (from: Spot, to: Spot, pane: Pane) => void;
   key: (event: KeyboardEvent, pane: Pane) => boolean;
   back: () => void;
+  plain: boolean;
   Foot: ComponentType<{ pane: Pane }>;
   Over?: ComponentType<Over>;
 };
@@ -87,6 +90,7 @@ export function tool<M extends Held>({ held, box, ...of }: Tool<M>): InHand {
     ...(box && { box: (from, to, pane) => now((mode) => box(from, to, pane, mode), undefined) }),
     key: (event, pane) => now((mode) => of.key?.(event, pane, mode) ?? false, false),
     back: () => now((mode) => held.set(of.back(mode)), undefined),
+    plain: of.plain ?? false,
     Foot: of.Foot,
     Over: of.Over,
   };

@@ -63,7 +63,10 @@ export function ResultPane({ bench, name, drawing, drawn, shared, offer }: Props
     >
       {(camera) =>
         view && drawing ? (
-          <Saved {...{ bench, pane, drawing, camera }} passive={inHand !== undefined} />
+          <Saved
+            {...{ bench, pane, drawing, camera }}
+            back={{ passive: inHand !== undefined, faint: inHand?.plain === false }}
+          />
         ) : (
           view && <OfferedRegions camera={camera} scale={view.scale} />
         )
@@ -72,10 +75,16 @@ export function ResultPane({ bench, name, drawing, drawn, shared, offer }: Props
   );
 }
 
-type SavedProps = { bench: Bench; pane: Pane; drawing: Drawing; camera: Camera; passive: boolean };
+type SavedProps = {
+  bench: Bench;
+  pane: Pane;
+  drawing: Drawing;
+  camera: Camera;
+  back: { passive: boolean; faint: boolean };
+};
 
 /** Over a saved drawing: its markers and callouts, and the frame of its extents. */
-function Saved({ bench, pane, drawing, camera, passive }: SavedProps) {
+function Saved({ bench, pane, drawing, camera, back }: SavedProps) {
   const { titles, settings, project, choose, beside } = bench;
   const { view } = pane;
   const { cut } = pane.spec;
@@ -85,14 +94,14 @@ function Saved({ bench, pane, drawing, camera, passive }: SavedProps) {
     <>
       {cut.kind === "section" && <PointedStretch camera={camera} scale={scale} frame={view.window} />}
       <MarkerLayer
-        {...{ camera, titles, scale, passive }}
+        {...{ camera, titles, scale, ...back }}
         markers={bench.markersOf(drawing)}
         form={settings.marker}
         onChoose={choose}
         onBeside={beside}
       />
       <PaneCallouts
-        {...{ camera, scale, view, titles, settings, passive }}
+        {...{ camera, scale, view, titles, settings, ...back }}
         onChoose={choose}
         onBeside={beside}
         {...bench.calloutsOf(drawing)}

@@ -34,6 +34,7 @@ export function SourcePane({ bench, plan, shared }: Props) {
   const markers = useShownMarkers(bench, pane, plan);
   const { titles, settings, choose, beside, lit } = bench;
   const { scale, view } = pane;
+  const back = { passive: inHand !== undefined, faint: inHand?.plain === false };
   const box = bench.boxOf(bench.current?.cut);
   return (
     <DrawingPane
@@ -46,8 +47,7 @@ export function SourcePane({ bench, plan, shared }: Props) {
         <>
           {lit && !drafting && <DepthBand camera={camera} scale={scale} cut={lit.cut} />}
           <MarkerLayer
-            passive={inHand !== undefined}
-            {...{ camera, scale, titles, markers }}
+            {...{ camera, scale, titles, markers, ...back }}
             lit={lit?.drawing.id}
             form={settings.marker}
             onChoose={choose}
@@ -56,7 +56,7 @@ export function SourcePane({ bench, plan, shared }: Props) {
           {view && !drafting && (
             <PaneCallouts
               {...{ camera, scale, view, titles, settings }}
-              passive={inHand !== undefined}
+              {...back}
               onChoose={choose}
               onBeside={beside}
               {...bench.calloutsOf(plan)}
