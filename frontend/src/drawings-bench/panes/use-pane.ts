@@ -28,7 +28,7 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
   const { earlier, alone } = useCompare();
   const compared = useComparison(live ? undefined : drawing, earlier ?? undefined, alone);
   const view = (earlier !== null && !live && compared.data) || shown.view;
-  const spec = live ?? drawing ?? { cut: settings.new_section, style: settings.new_style };
+  const spec = live ?? drawing ?? { style: settings.new_style, cut: settings.new_section };
   const { scale } = spec.style;
   const { data: places } = usePlaces(project.id);
   const { data: standards = [] } = useStandards(project.id);
