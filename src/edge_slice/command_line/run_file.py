@@ -25,7 +25,7 @@ def _known_set(rule: str) -> str:
     return rule
 
 
-WholeSet = Annotated[str, AfterValidator(_known_set)]
+WholeSet = Annotated[str, AfterValidator(_known_set), Field(json_schema_extra={"enum": list(RULES)})]
 
 
 class _Table(BaseModel):
