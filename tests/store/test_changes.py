@@ -45,6 +45,26 @@ def test_a_version_never_comes_twice(store: Database) -> None:
     assert seen == sorted(seen)
 
 
+def name() -> str:
+    with transaction() as session:
+        return session.get_one(Project, 1).name
+
+
+def test_a_new_act_ends_what_could_be_redone_and_nothing_else(store: Database) -> None:
+    first = name()
+    rename("B")
+    rename("C")
+    with transaction() as session:
+        assert undo(session, 1) == "edit project"
+    rename("D")
+    with transaction() as session:
+        assert redo(session, 1) is None
+    for wanted in ("B", first):
+        with transaction() as session:
+            assert undo(session, 1) == "edit project"
+        assert name() == wanted
+
+
 def test_a_row_that_undo_brings_back_has_a_version_of_its_own(store: Database) -> None:
     with transaction() as session, recorded(session, 1, "new sheet") as act:
         row = Sheet(project_id=1, number="A-1", title="")

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from edge_slice.core.cut import Extents, PlanCut, SectionCut, cut_model
-from edge_slice.core.cut.anchors.anchor import Anchor, held
+from edge_slice.core.cut.anchors.anchor import Anchor, held, held_sides
 from edge_slice.core.cut.anchors.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, settled
 from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.following.callouts import Region, anchored
@@ -66,6 +66,24 @@ def test_anchor_moves_with_its_wall_and_says_so() -> None:
     wall = replace(WALLS[1], x=WALLS[1].x + 1.3)
     now = held(features(house((WALLS[0], wall), True)), anchor)
     assert (now.state, now.at) == ("near", pytest.approx(drawn(wall.corner(3, True, True))))
+
+
+def test_a_corner_at_the_top_follows_a_wall_that_grows_and_one_at_the_base_stays() -> None:
+    upper, lower = (anchor_of(house(WALLS, True), WALLS[1], 0, False, up) for up in (True, False))
+    grown = replace(WALLS[1], top=3.1)
+    f = features(house((WALLS[0], grown), True))
+    now = held(f, upper)
+    assert (now.state, now.at) == ("near", pytest.approx(drawn(grown.corner(0, False, True))))
+    assert held(f, lower).state == "exact"
+
+
+def test_a_side_is_told_with_all_stretches_on_its_line() -> None:
+    model = house((Wall("wall", 1.0),), True)
+    f = features(model, PlanCut(storey="storey-0", height=1.2))
+    now, ends = held_sides(f, anchor_at(f, 1000.0, 500.0, 5.0, ("side",)))
+    assert now.state == "exact"
+    assert ends.tolist() == [pytest.approx([1000, y0, 1000, y1]) for _, y0, _, y1 in ends.tolist()]
+    assert sorted(ends[:, [1, 3]].ravel().tolist()) == pytest.approx([-2000, 2000])
 
 
 def test_anchor_stays_exact_where_the_cut_moves_along_the_wall() -> None:

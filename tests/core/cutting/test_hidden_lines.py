@@ -270,3 +270,18 @@ def test_no_rest_of_an_edge_is_a_dot() -> None:
 
     assert shortest(0.00007) > 10.0
     assert shortest(0.002) == pytest.approx(2.0, abs=0.1)
+
+
+def test_no_end_of_an_edge_is_a_dot() -> None:
+    """Rails that reach out beside a post by a few hundredths of a millimetre, and by two millimetres."""
+    post = box((0, 1, 0), (1, 1.2, 3))
+    section = SectionCut(line=((-2, 0), (6, 0)), extents=Extents(base=-1, top=4))
+
+    def shortest(out: float) -> float:
+        rails = [box((-out, 3, 1.0 + 0.05 * k), (1 + out, 3.2, 1.02 + 0.05 * k)) for k in range(10)]
+        lines = cut_model(model_of(post, *rails), section).lines.points
+        level = lines[np.abs(lines[:, 3] - lines[:, 1]) < 1]
+        return float(np.hypot(*(level[:, 2:] - level[:, :2]).T).min())
+
+    assert shortest(0.00004) == pytest.approx(1000)
+    assert shortest(0.002) == pytest.approx(2.0, abs=0.1)

@@ -51,6 +51,16 @@ def test_a_room_looked_into_squarely_shows_the_edges_that_run_away_from_the_view
     assert len(lines) == len(lines_of(1e-3))
 
 
+def test_lines_of_a_perspective_know_how_far_behind_the_cut_they_are() -> None:
+    """The four edges of the far wall stand 3.8 m behind the cut; all others lead there."""
+    cut = SectionCut(line=((0, 2), (4, 2)), look="left", extents=Extents(left=-1, right=5, base=-1, top=4),
+                     perspective=LENS)  # fmt: skip
+    depth = np.sort(cut_model(model_of(ROOM), cut).lines.depth)
+    assert depth[-4:] == pytest.approx(3800, abs=1)
+    assert (depth[:-4] > 0).all()
+    assert (depth[:-4] < 3800).all()
+
+
 @given(st.floats(0.4, 3.6), st.floats(0.4, 2.6), st.sampled_from([0.0, 0.2, 1.0]))
 @settings(max_examples=15)
 def test_square_perspectives_agree_with_rays_from_the_eye(u: float, v: float, deep: float) -> None:
