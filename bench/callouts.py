@@ -51,7 +51,7 @@ def measure(name: str, model: Model, standard: DrawingStandard, cut: AnyCut, sty
     form, corner = marker_form(standard), standard.marker.callouts.corner
 
     def placed() -> object:
-        return placed_callouts(marks, rings, form, corner, Paper(display.frame, display.items, faces))
+        return placed_callouts(marks, rings, form, corner, Paper(display.frame, list(display.items), faces))
 
     whole, placing = median(composed) * 1000, median(placed) * 1000
     print(f"{name}: nine markers placed in {placing:.0f} ms, {placing / whole:.2f} of composing")

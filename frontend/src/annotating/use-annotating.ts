@@ -2,6 +2,7 @@ import { useEffect, useMemo } from "react";
 import { toast } from "sonner";
 import { addAnnotation, touchUp, useAnnotations, useSnaps } from "../api/annotations";
 import type { Drawing } from "../api/client";
+import { goesOnIn } from "../desk/mode";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import type { PaperPointer } from "../drawing/canvas/DrawingCanvas";
 import { folded } from "../drawing/folds";
@@ -38,8 +39,7 @@ export function useAnnotating(
   }, [id, view, tell]);
   const visible = drawing?.style.annotations ?? true;
   const shapes = useMemo(() => (visible ? annotations.map(shapeOf) : []), [annotations, visible]);
-  const active =
-    inHand !== null && drawing !== undefined && (inHand.drawing === null || inHand.drawing === drawing.id);
+  const active = inHand !== null && goesOnIn(inHand, drawing);
   const take = (part: Partial<Annotate>) => {
     const now = annotate.now();
     if (now) annotate.set({ ...now, ...part });

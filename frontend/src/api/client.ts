@@ -19,6 +19,7 @@ export type Style = Schemas["DrawingSpec"];
 export type InsetStrip = Schemas["InsetStrip"];
 export type CutReport = Schemas["CutReportOut"];
 export type LineActRequest = Schemas["LineActRequest"];
+export type DrawingNew = Schemas["DrawingNew"];
 export type Output = Schemas["OutputOut"];
 export type Marker = Schemas["MarkerOut"];
 export type Callout = Schemas["Callout"];

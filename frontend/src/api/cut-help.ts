@@ -28,8 +28,9 @@ export const useCutReport = (project: number, drawing: Drawing, cut: Cut, style:
   });
 
 /** Openings, stairs, columns, rooms and the grid of a project's model. */
-export const usePlaces = (project: number) =>
+export const usePlaces = (project: number, wanted = true) =>
   useQuery({
+    enabled: wanted,
     queryKey: ["places", project],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>

@@ -6,6 +6,7 @@ import {
   client,
   type Drawing,
   type DrawingMarkers,
+  type DrawingNew,
   isOutage,
   type ModelImport,
   type Output,
@@ -168,6 +169,15 @@ export function report(error: unknown) {
   else if (error instanceof Refusal) toast.error(error.message);
   else toast.error("Something went wrong in this window; reload it. What was saved is safe.");
 }
+
+/** A drawing made; it is named by what it is. */
+export const addDrawing = (project: number, made: Omit<DrawingNew, "name">) =>
+  unwrap<Drawing>(
+    client.POST("/api/projects/{id}/drawings", {
+      params: { path: { id: project } },
+      body: { name: "", ...made },
+    }),
+  );
 
 export type DrawingChange = { cut?: Cut; callout?: Callout; style?: Style; name?: string; letter?: string };
 const saving = new Map<number, Promise<unknown>>();

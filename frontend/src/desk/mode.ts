@@ -29,6 +29,10 @@ export const leaveDrawing = () => {
   if (!STAYING.has(useMode.getState().mode.kind)) useMode.setState({ mode: LOOK, snap: null });
 };
 
+/** Whether what is in hand goes on in a drawing: it began there, or nowhere yet. */
+export const goesOnIn = (mode: { drawing: number | null }, drawing: { id: number } | undefined): boolean =>
+  drawing !== undefined && (mode.drawing === null || mode.drawing === drawing.id);
+
 export type Handle<M extends Held> = {
   kind: M["kind"];
   /** What it holds, as state of a component; null while it isn't in hand. */

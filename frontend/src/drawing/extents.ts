@@ -1,4 +1,4 @@
-import type { Extents } from "../api/client";
+import type { Cut, Extents } from "../api/client";
 
 /** Every side as far as the cutting line or the building goes. */
 export const OPEN_EXTENTS: Extents = {
@@ -11,3 +11,9 @@ export const OPEN_EXTENTS: Extents = {
   broken: [],
   whole_edges: false,
 };
+
+/** A cut with some of its extents changed. */
+export const withExtents = <C extends Cut>(cut: C, change: Partial<Extents>): C => ({
+  ...cut,
+  extents: { ...OPEN_EXTENTS, ...cut.extents, ...change },
+});

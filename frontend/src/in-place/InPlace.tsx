@@ -10,7 +10,7 @@ import { setCamera } from "../drawing/use-camera";
 import { useView } from "../drawing/use-view";
 import { useMarkersOf } from "../drawings-bench/callouts/use-callouts";
 import { useBenchOf } from "../drawings-bench/desk/bench";
-import { canTurn, turnedRound, useSaving } from "../drawings-bench/desk/use-saving";
+import { turnedRound, useSaving } from "../drawings-bench/desk/use-saving";
 import { stepBack } from "../drawings-bench/modes/tools";
 import { ResultPane } from "../drawings-bench/panes/ResultPane";
 import { Particulars } from "../drawings-bench/particulars/Particulars";
@@ -73,7 +73,7 @@ export function InPlaceParticulars({ project, settings, sheet, working, drawings
   const { shownIn } = useMarkersOf(project.id, drawing);
   if (!drawing) return null;
   const shown = liveOf(drawing) ?? drawing;
-  const turned = canTurn(drawing) ? turnedRound(shown.cut) : undefined;
+  const turned = turnedRound(drawing, shown.cut);
   return (
     <Particulars
       project={project}

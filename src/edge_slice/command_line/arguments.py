@@ -7,7 +7,7 @@ import re
 from pathlib import Path
 from typing import NoReturn, get_args
 
-from edge_slice.core.annotating.sets import SETS
+from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard

@@ -13,7 +13,7 @@ from edge_slice.app.drawings.documents import DrawingEdit, DrawingNew, DrawingOu
 from edge_slice.app.errors import Refused
 from edge_slice.app.sheets import numbered_sheets, placements
 from edge_slice.app.sheets.documents import Arrangement, SheetEdit, SheetNew
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
 from edge_slice.core.drawing import DrawingSpec

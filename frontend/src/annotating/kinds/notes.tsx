@@ -1,5 +1,5 @@
 import { Layers, MessageSquareText, Tag } from "lucide-react";
-import type { Annotation, SpotIn } from "../../api/client";
+import type { SpotIn } from "../../api/client";
 import { Check, Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { LayerWords } from "../LayerWords";
@@ -53,10 +53,9 @@ export const NOTES: Kind[] = [
   },
 ];
 
-type Of<K extends Annotation["document"]["kind"]> = Extract<Annotation["document"], { kind: K }>;
-
 function NoteSettings({ one, save }: SettingsProps) {
-  const d = one.document as Of<"note">;
+  const d = one.document;
+  if (d.kind !== "note") return null;
   return (
     <>
       <WordsField key={`${one.id} ${d.text}`} text={d.text} said="" onSave={(text) => save({ text })} />
@@ -86,7 +85,7 @@ function NoteSettings({ one, save }: SettingsProps) {
   );
 }
 
-function WordsStand({ align, save }: { align: Of<"note">["align"]; save: SettingsProps["save"] }) {
+function WordsStand({ align, save }: { align: "left" | "right"; save: SettingsProps["save"] }) {
   return (
     <Choice
       label="Words stand"
@@ -101,7 +100,8 @@ function WordsStand({ align, save }: { align: Of<"note">["align"]; save: Setting
 }
 
 function LayerNoteSettings({ one, save }: SettingsProps) {
-  const d = one.document as Of<"layer note">;
+  const d = one.document;
+  if (d.kind !== "layer note") return null;
   return (
     <>
       <LayerWords one={one} onSave={(wording) => save({ wording })} />
@@ -113,7 +113,8 @@ function LayerNoteSettings({ one, save }: SettingsProps) {
 }
 
 function LabelSettings({ one, save }: SettingsProps) {
-  const d = one.document as Of<"label">;
+  const d = one.document;
+  if (d.kind !== "label") return null;
   return (
     <>
       <WordsField

@@ -2,7 +2,7 @@ import { toast } from "sonner";
 import { callOut, leadTo } from "../../api/callouts";
 import type { CalloutForm, Region } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
-import { held, type Place } from "../../desk/mode";
+import { goesOnIn, held, type Place } from "../../desk/mode";
 import { closesRing, distance, onModel, rounded } from "../cutting/plan-geometry";
 import { type Over, type Pane, tool } from "../modes/tool";
 import { Outline } from "./RegionGrips";
@@ -41,8 +41,7 @@ const NEXT = {
 /** A region of a drawing, which is then called out. */
 export const regionTool = tool({
   held: region,
-  works: ({ drawing }, mode) =>
-    drawing !== undefined && (mode.drawing === null || mode.drawing === drawing.id),
+  works: ({ drawing }, mode) => goesOnIn(mode, drawing),
   click: ({ paper, zoom }, pane, mode) => {
     const at = rounded(onModel(paper, pane.scale));
     const [first] = mode.points;

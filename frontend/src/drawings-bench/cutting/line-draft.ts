@@ -32,7 +32,7 @@ export function draftCut(draft: LineDraft | undefined, settings: Settings): Sect
 }
 
 /** One step back: from side and depth to the second end, from there to the first. */
-export function stepBack(draft: LineDraft): LineDraft | null {
+export function earlierStage(draft: LineDraft): LineDraft | null {
   if (draft.stage === "depth") return { stage: "second", a: draft.a };
   return draft.stage === "second" ? { stage: "first" } : null;
 }

@@ -1,6 +1,6 @@
-import type { Cut, Drawing, SectionCut, Settings } from "../../api/client";
+import type { Cut, SectionCut, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
-import { putDrawing, queryClient, report } from "../../api/queries";
+import { addDrawing, putDrawing, queryClient, report } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
 import { type Place, useMode } from "../../desk/mode";
 import { toScreen } from "../../drawing/camera";
@@ -12,11 +12,11 @@ import { DepthBand, SNAP_REACH, sideAndDepth } from "./CuttingLine";
 import {
   type Drawn,
   draftCut,
+  earlierStage,
   LEAST_LINE,
   type LineDraft,
   type Lining,
   line,
-  stepBack,
   withTyped,
 } from "./line-draft";
 import { distance, onModel, onPaper, rounded, straight } from "./plan-geometry";
@@ -96,7 +96,7 @@ export const lineTool = tool({
     return false;
   },
   back: (mode) => {
-    const draft = stepBack(mode.draft);
+    const draft = earlierStage(mode.draft);
     return draft && { ...mode, draft, typed: "" };
   },
   Foot: LineFoot,
@@ -138,17 +138,11 @@ async function finish(pane: Pane, done: LineDraft) {
   line.set({ ...mode, draft: done, typed: "", making: true });
   const { project, settings, drawing: plan } = pane;
   try {
-    const drawing = await unwrap<Drawing>(
-      client.POST("/api/projects/{id}/drawings", {
-        params: { path: { id: project.id } },
-        body: {
-          parent_id: plan?.id ?? null,
-          name: "",
-          cut: await cutOf(project.id, mode.drawn, cut),
-          style: { ...settings.new_style, scale: SCALES[mode.drawn] ?? settings.new_style.scale },
-        },
-      }),
-    );
+    const drawing = await addDrawing(project.id, {
+      parent_id: plan?.id ?? null,
+      cut: await cutOf(project.id, mode.drawn, cut),
+      style: { ...settings.new_style, scale: SCALES[mode.drawn] ?? settings.new_style.scale },
+    });
     putDrawing(queryClient, project.id, drawing);
     pane.choose(drawing.id);
   } catch (error) {

@@ -10,7 +10,7 @@ export const onPaper = ([x, y]: Place, scale: number): Spot => ({
 });
 export const onModel = (p: Spot, scale: number): Place => [(p.x * scale) / 1000, (p.y * scale) / 1000];
 
-export { OPEN_EXTENTS } from "../../drawing/extents";
+export { OPEN_EXTENTS, withExtents } from "../../drawing/extents";
 
 const tidy = (value: number) => Math.round(value * 1000) / 1000;
 export const rounded = ([x, y]: Place): Place => [tidy(x), tidy(y)];

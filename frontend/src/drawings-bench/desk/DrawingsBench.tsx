@@ -35,7 +35,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const { data: drawings = [] } = useDrawings(project.id);
   const { data: sheets = [] } = useSheets(project.id);
   const { chosen, choose, besides, showBeside, picked } = useBench();
-  const drawing = line.useHeld();
+  const lining = line.useHeld();
   const desk = useDesk();
   const [query, setQuery] = useSearchParams();
 
@@ -60,7 +60,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const asked = drawings.find((d) => d.id === besides[project.id]);
   const beside = asked && asked.id !== current?.id && result ? asked : undefined;
   // lines are drawn on a plan
-  const source = drawing ? plan : (beside ?? calledFrom ?? plan);
+  const source = lining ? plan : (beside ?? calledFrom ?? plan);
   const bench = useBenchOf({
     project,
     settings,
@@ -73,9 +73,9 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const { liveOf, saveNow } = bench;
   const { remove, removeMany } = useRemoval(project.id, current);
   useHotkeys("escape", () => void stepBack());
-  useLineCommand(!drawing && plan !== undefined);
-  useMeasureCommand(!drawing);
-  const idle = result !== undefined && !drawing;
+  useLineCommand(!lining && plan !== undefined);
+  useMeasureCommand(!lining);
+  const idle = result !== undefined && !lining;
   const group = "Drawing";
   useCommand({
     name: "Look the other way",
@@ -97,7 +97,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     name: "Open the drawing in the Model bench",
     group,
     keys: "shift+m",
-    enabled: current !== undefined && !drawing,
+    enabled: current !== undefined && !lining,
     run: () => navigate(`/projects/${project.id}/model?drawing=${current?.id}`),
   });
   useCommand({
@@ -114,7 +114,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   useAnnounced(project.id, current?.id);
 
   const pickedIn = drawings.find((d) => d.id === picked?.drawing);
-  const drafted = draftCut(drawing?.draft, settings);
+  const drafted = draftCut(lining?.draft, settings);
   const offered = offer.useHeld()?.proposal;
   const drawn = drafted ? { cut: drafted, style: settings.new_style } : offered;
   const shown = liveOf(current) ?? current;
@@ -123,7 +123,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     return now && { drawing, cut: now.cut, scale: now.style.scale };
   };
   const stacked = desk.way === "stacked" || (desk.aligned && source?.cut.kind === "plan");
-  const pair = useAlignedPair(paneOf(source), drawing ? undefined : paneOf(result), stacked, desk.aligned);
+  const pair = useAlignedPair(paneOf(source), lining ? undefined : paneOf(result), stacked, desk.aligned);
   const sourcePane =
     source && source.cut.kind !== "plan" ? (
       <ResultPane bench={bench} name="Source" drawing={source} shared={pair?.source} />
@@ -131,7 +131,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
       source && <SourcePane bench={bench} plan={source} shared={pair?.source} />
     );
   const resultPane =
-    drawn || (result && !drawing) ? (
+    drawn || (result && !lining) ? (
       <ResultPane
         bench={bench}
         name="Result"
@@ -150,7 +150,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     );
   return (
     <div className="flex h-full min-h-0 flex-col">
-      <AnnotateCommands enabled={!drawing} />
+      <AnnotateCommands enabled={!lining} />
       <div className="flex min-h-0 flex-1">
         {!desk.folded.lineage && (
           <div className="w-60 shrink-0 border-r border-base-300">
@@ -177,7 +177,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
               onChoose={(d) => bench.choose(d.id)}
               onBack={() => showBeside(project.id, undefined)}
             />
-            <DeskTools canAlign={pair !== null} drafting={drawing !== null} />
+            <DeskTools canAlign={pair !== null} drafting={lining !== null} />
           </div>
           <Panes
             source={sourcePane}
@@ -193,7 +193,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
                 />
               )
             }
-            alone={result && !drawing && !offered ? "result" : "source"}
+            alone={result && !lining && !offered ? "result" : "source"}
             stacked={stacked}
             onDropped={(pane, id) => (pane === "result" ? bench.choose(id) : bench.beside(id))}
           />

@@ -1,11 +1,11 @@
 import { useMemo } from "react";
-import type { Cut, Drawing, Marker, Project, SectionCut, Settings, Style } from "../../api/client";
+import type { Drawing, Marker, Project, SectionCut, Settings, Style } from "../../api/client";
 import { useBench } from "../../desk/drawings-state";
 import type { Spec } from "../../drawing/use-view";
 import type { CalloutProps } from "../callouts/PaneCallouts";
 import { useCallouts, useMarkersOf } from "../callouts/use-callouts";
 import { line } from "../cutting/line-draft";
-import { canTurn, turnedRound, useSaving } from "./use-saving";
+import { turnedRound, useSaving } from "./use-saving";
 
 /** What all panes work with: the drawings, the one that is chosen, and how changes are shown and saved. */
 export type Bench = Of &
@@ -68,7 +68,7 @@ export function useBenchOf({ panes, ...of }: Of & { panes: (Drawing | undefined)
       if (now?.id === drawing.id) saveNow(drawing, { [what]: now[what] });
     },
     turn: (drawing) => {
-      const turned = canTurn(drawing) ? turnedRound((liveOf(drawing) ?? drawing).cut as Cut) : undefined;
+      const turned = turnedRound(drawing, (liveOf(drawing) ?? drawing).cut);
       return turned && (() => saveNow(drawing, { cut: turned }));
     },
     markersOf: shownIn,

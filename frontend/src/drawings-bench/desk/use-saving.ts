@@ -8,9 +8,11 @@ import { useBench } from "../../desk/drawings-state";
 export const canTurn = (drawing: Drawing) =>
   !drawing.callout && drawing.cut.kind !== "plane" && drawing.cut.kind !== "blank";
 
-/** A cut that looks the other way; none of what can't be turned. */
-export const turnedRound = (cut: Cut): Cut | undefined =>
-  "look" in cut && cut.kind !== "plan" ? { ...cut, look: cut.look === "left" ? "right" : "left" } : undefined;
+/** The cut of a drawing, as it is shown, looking the other way; none of what can't be turned. */
+export const turnedRound = (drawing: Drawing, cut: Cut): Cut | undefined =>
+  canTurn(drawing) && "look" in cut && cut.kind !== "plan"
+    ? { ...cut, look: cut.look === "left" ? "right" : "left" }
+    : undefined;
 
 /** Changes of drawings as they are saved: shown at once, and those of a side of shared extents given to these. */
 export function useSaving(project: number) {

@@ -4,7 +4,7 @@ import { Check } from "../../fields/Choice";
 import { LengthField } from "../../fields/LengthField";
 import { Part } from "../../fields/Part";
 import { useCommand } from "../../shell/commands";
-import { OPEN_EXTENTS } from "../cutting/plan-geometry";
+import { OPEN_EXTENTS, withExtents } from "../cutting/plan-geometry";
 import { startBreak } from "./break-tool";
 
 const EDGES = ["left", "right", "base", "top"] as const;
@@ -13,7 +13,7 @@ const WORDS = { u: "across", v: "upwards" } as const;
 /** What is taken out of a drawing, and which of its edges end with a break line. */
 export function BreaksPart({ cut, onSave }: { cut: Cut; onSave: (change: { cut: Cut }) => void }) {
   const extents = { ...OPEN_EXTENTS, ...cut.extents };
-  const save = (change: Partial<Extents>) => onSave({ cut: { ...cut, extents: { ...extents, ...change } } });
+  const save = (change: Partial<Extents>) => onSave({ cut: withExtents(cut, change) });
   useCommand({ name: "Break a part out", group: "Drawing", keys: "k", run: startBreak });
   return (
     <Part title="Breaks">

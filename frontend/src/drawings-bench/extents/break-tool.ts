@@ -1,9 +1,9 @@
 import { toast } from "sonner";
-import type { Cut, Extents } from "../../api/client";
-import { held, type Place } from "../../desk/mode";
+import type { Extents } from "../../api/client";
+import { goesOnIn, held, type Place } from "../../desk/mode";
 import { type Camera, toScreen } from "../../drawing/camera";
 import type { View } from "../../drawing/screen-form";
-import { OPEN_EXTENTS, onModel, rounded } from "../cutting/plan-geometry";
+import { OPEN_EXTENTS, onModel, rounded, withExtents } from "../cutting/plan-geometry";
 import { says } from "../modes/says";
 import { type Pane, tool } from "../modes/tool";
 
@@ -16,24 +16,18 @@ export type Breaking = { kind: "break"; drawing: number | null; first: Place | n
 export const breaking = held<Breaking>("break");
 export const startBreak = () => breaking.set({ drawing: null, first: null });
 
-const extentsOf = ({ spec }: Pane): Extents => ({ ...OPEN_EXTENTS, ...spec.cut.extents });
-
 function save(pane: Pane, change: Partial<Extents>) {
   breaking.set(null);
-  pane.save({ cut: { ...pane.spec.cut, extents: { ...extentsOf(pane), ...change } } as Cut });
+  pane.save({ cut: withExtents(pane.spec.cut, change) });
 }
 
 /** Clicks that break a drawing: one on an edge sets or takes off its break line; two elsewhere take out what lies
  * between them, along the axis in which they lie further apart. */
 export const breakTool = tool({
   held: breaking,
-  works: ({ drawing, croppable, view }, mode) =>
-    drawing !== undefined &&
-    croppable &&
-    view !== null &&
-    (mode.drawing === null || mode.drawing === drawing.id),
+  works: ({ drawing, croppable, view }, mode) => croppable && view !== null && goesOnIn(mode, drawing),
   click: ({ paper, zoom }, pane, { first }) => {
-    const extents = extentsOf(pane);
+    const extents = { ...OPEN_EXTENTS, ...pane.spec.cut.extents };
     const edge = first || !pane.view ? undefined : edgeAt(pane.view, paper, zoom);
     if (edge) {
       const on = extents.broken.includes(edge);

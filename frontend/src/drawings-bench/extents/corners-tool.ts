@@ -1,7 +1,6 @@
 import { toast } from "sonner";
-import type { Cut } from "../../api/client";
-import { held, type Place } from "../../desk/mode";
-import { closesRing, OPEN_EXTENTS, onModel, rounded } from "../cutting/plan-geometry";
+import { goesOnIn, held, type Place } from "../../desk/mode";
+import { closesRing, onModel, rounded, withExtents } from "../cutting/plan-geometry";
 import { says } from "../modes/says";
 import { type Pane, tool } from "../modes/tool";
 
@@ -13,13 +12,12 @@ export const startCorners = () => corners.set({ drawing: null, points: [] });
 function close({ spec: { cut }, save }: Pane, { points }: Corners) {
   corners.set(null);
   if (points.length < 3) toast("A polygon needs three corners or more; nothing was changed.");
-  else save({ cut: { ...cut, extents: { ...OPEN_EXTENTS, ...cut.extents, polygon: points } } as Cut });
+  else save({ cut: withExtents(cut, { polygon: points }) });
 }
 
 export const cornersTool = tool({
   held: corners,
-  works: ({ drawing, croppable }, mode) =>
-    drawing !== undefined && croppable && (mode.drawing === null || mode.drawing === drawing.id),
+  works: ({ drawing, croppable }, mode) => croppable && goesOnIn(mode, drawing),
   click: ({ paper, zoom }, pane, mode) => {
     const at = rounded(onModel(paper, pane.scale));
     if (closesRing(mode.points, at, zoom, pane.scale)) close(pane, mode);

@@ -3,7 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import type { DrawingSet, PlaneCut, Project, Settings } from "../../api/client";
 import { client, type Drawing, unwrap } from "../../api/client";
-import { keys, report } from "../../api/queries";
+import { addDrawing, keys, report } from "../../api/queries";
 import { LengthField } from "../../fields/LengthField";
 import { useCommand } from "../../shell/commands";
 import { StarterSet } from "./StarterSet";
@@ -47,17 +47,11 @@ export function NewDrawings({
   });
   const free = useMutation({
     mutationFn: async () => [
-      await unwrap<Drawing>(
-        client.POST("/api/projects/{id}/drawings", {
-          ...path,
-          body: {
-            parent_id: null,
-            name: "",
-            cut: throughTheMiddle(project, settings),
-            style: settings.new_style,
-          },
-        }),
-      ),
+      await addDrawing(project.id, {
+        parent_id: null,
+        cut: throughTheMiddle(project, settings),
+        style: settings.new_style,
+      }),
     ],
     ...done,
   });

@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import { enlarge, offerWallSection } from "../../api/callouts";
 import { client, type Drawing, unwrap } from "../../api/client";
-import { putDrawing, queryClient, report } from "../../api/queries";
+import { addDrawing, putDrawing, queryClient, report } from "../../api/queries";
 import { type Held, held, type Place } from "../../desk/mode";
 import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { offer } from "../cutting/offer-tool";
@@ -114,17 +114,11 @@ export const levelTool = once(
     const storey = [...project.facts.storeys].sort((a, b) => away(a) - away(b))[0]?.guid;
     if (!storey) return undefined;
     return async () => [
-      await unwrap<Drawing>(
-        client.POST("/api/projects/{id}/drawings", {
-          params: { path: { id: project.id } },
-          body: {
-            parent_id: null,
-            name: "",
-            cut: { ...settings.new_plan, storey },
-            style: { ...settings.new_style, scale: PLAN_SCALE },
-          },
-        }),
-      ),
+      await addDrawing(project.id, {
+        parent_id: null,
+        cut: { ...settings.new_plan, storey },
+        style: { ...settings.new_style, scale: PLAN_SCALE },
+      }),
     ];
   },
 );

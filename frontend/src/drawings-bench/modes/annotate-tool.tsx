@@ -1,12 +1,12 @@
 import { ToolFoot } from "../../annotating/ToolFoot";
 import { annotate } from "../../annotating/tools";
+import { goesOnIn } from "../../desk/mode";
 import { tool } from "./tool";
 
 /** The tools that annotate a drawing or touch it up. */
 export const annotateTool = tool({
   held: annotate,
-  works: (pane, { drawing }) =>
-    pane.drawing !== undefined && (drawing === null || drawing === pane.drawing.id),
+  works: ({ drawing }, mode) => goesOnIn(mode, drawing),
   click: (at, pane) => pane.annotating.onClick(at),
   move: (at, pane) => pane.annotating.onMove(at),
   doubleClick: (_at, pane) => pane.annotating.onDoubleClick(),

@@ -31,7 +31,6 @@ export type Pane = {
   snapper: Snapper;
   annotating: Annotating;
   choose: (drawing: number) => void;
-  beside: (drawing: number) => void;
   save: (change: DrawingChange) => void;
   /** An act on the cutting line that is lit here. */
   act: (act: LineAct) => void;
@@ -75,6 +74,12 @@ export type InHand = {
   Foot: ComponentType<{ pane: Pane }>;
   Over?: ComponentType<Over>;
 };
+
+/** How markers and callouts stand back from what is in hand. */
+export const standingBack = (inHand: InHand | undefined) => ({
+  passive: inHand !== undefined,
+  faint: inHand?.plain === false,
+});
 
 export function tool<M extends Held>({ held, box, ...of }: Tool<M>): InHand {
   const now = <T>(act: (mode: M) => T, otherwise: T): T => {

@@ -4,7 +4,7 @@ import { AnnotationCanvas } from "../../annotating/on-paper/AnnotationCanvas";
 import { PaneAnnotations } from "../../annotating/on-paper/PaneAnnotations";
 import { TextEditor } from "../../annotating/on-paper/TextEditor";
 import type { SharedAxis } from "../../drawing/aligned";
-import type { Camera } from "../../drawing/camera";
+import type { Camera, Spot } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import type { Shown } from "../../drawing/use-view";
 import { SnapMark } from "../cutting/SnapMark";
@@ -102,10 +102,7 @@ export function DrawingPane({ name, pane, shown, inHand, shared, children, ...pr
   );
 }
 
-type Box =
-  NonNullable<InHand["box"]> extends (from: infer A, to: infer B, pane: Pane) => void
-    ? (from: A, to: B) => void
-    : never;
+type Box = (from: Spot, to: Spot) => void;
 
 /** What a box that is drawn does: what the tool in hand says, or it takes what lies in it. */
 function boxOf(pane: Pane, inHand: InHand | undefined, pick: Box): Box | undefined {

@@ -13,7 +13,7 @@ import { OfferedRegions } from "../cutting/OfferedSection";
 import type { Bench } from "../desk/bench";
 import { ExtentsFrame } from "../extents/ExtentsFrame";
 import { clickLevel, isUpright } from "../lineage/click-tools";
-import type { Pane } from "../modes/tool";
+import { type Pane, standingBack } from "../modes/tool";
 import { useToolIn } from "../modes/tools";
 import { DrawingPane } from "./DrawingPane";
 import { hidesMore } from "./NothingHere";
@@ -63,10 +63,7 @@ export function ResultPane({ bench, name, drawing, drawn, shared, offer }: Props
     >
       {(camera) =>
         view && drawing ? (
-          <Saved
-            {...{ bench, pane, drawing, camera }}
-            back={{ passive: inHand !== undefined, faint: inHand?.plain === false }}
-          />
+          <Saved {...{ bench, pane, drawing, camera }} back={standingBack(inHand)} />
         ) : (
           view && <OfferedRegions camera={camera} scale={view.scale} />
         )
@@ -80,7 +77,7 @@ type SavedProps = {
   pane: Pane;
   drawing: Drawing;
   camera: Camera;
-  back: { passive: boolean; faint: boolean };
+  back: ReturnType<typeof standingBack>;
 };
 
 /** Over a saved drawing: its markers and callouts, and the frame of its extents. */

@@ -16,7 +16,7 @@ import { BoxOnPlan } from "../extents/BoxOnPlan";
 import { ExtentsFrame } from "../extents/ExtentsFrame";
 import { StripGrip } from "../extents/StripGrip";
 import { DrawMenu } from "../lineage/DrawMenu";
-import type { Pane } from "../modes/tool";
+import { type Pane, standingBack } from "../modes/tool";
 import { useToolIn } from "../modes/tools";
 import { DrawingPane } from "./DrawingPane";
 import { usePane } from "./use-pane";
@@ -34,7 +34,7 @@ export function SourcePane({ bench, plan, shared }: Props) {
   const markers = useShownMarkers(bench, pane, plan);
   const { titles, settings, choose, beside, lit } = bench;
   const { scale, view } = pane;
-  const back = { passive: inHand !== undefined, faint: inHand?.plain === false };
+  const back = standingBack(inHand);
   const box = bench.boxOf(bench.current?.cut);
   return (
     <DrawingPane

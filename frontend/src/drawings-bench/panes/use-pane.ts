@@ -30,7 +30,7 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
   const view = (earlier !== null && !live && compared.data) || shown.view;
   const spec = live ?? drawing ?? { style: settings.new_style, cut: settings.new_section };
   const { scale } = spec.style;
-  const { data: places } = usePlaces(project.id);
+  const { data: places } = usePlaces(project.id, side === "source");
   const { data: standards = [] } = useStandards(project.id);
   const annotating = useAnnotating(project.id, drawing, view, scale);
   const lit = bench.lit?.drawing.id;
@@ -54,7 +54,6 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
     snapper,
     annotating,
     choose: bench.choose,
-    beside: bench.beside,
     save: (change) => drawing && bench.saveNow(drawing, change),
     act: async (act) => {
       if (!bench.lit || !current) return;

@@ -2,7 +2,7 @@ import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import type { Drawing, Project, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
-import { keys, queryClient, report } from "../../api/queries";
+import { addDrawing, keys, queryClient, report } from "../../api/queries";
 import { useModelBench } from "../model-state";
 import type { Plane } from "../opening/opening";
 import { cutOfPlane } from "./use-planes";
@@ -16,12 +16,8 @@ export function useMaking(project: Project, settings: Settings) {
     if (!plane) return;
     try {
       const cut = await cutOfPlane(project.id, plane, { depth: thickness, perspective });
-      const made = await unwrap<Drawing>(
-        client.POST("/api/projects/{id}/drawings", {
-          params: { path: { id: project.id } },
-          body: { parent_id: cut.parent_id, name: "", cut: cut.cut, style: settings.new_style },
-        }),
-      );
+      const { parent_id } = cut;
+      const made = await addDrawing(project.id, { parent_id, cut: cut.cut, style: settings.new_style });
       await refresh();
       if (!keep && isStill(plane)) set({ drawing: made.id, plane: null });
       toast(`${made.title} is made.`, {

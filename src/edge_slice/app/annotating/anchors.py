@@ -58,20 +58,23 @@ def _in_drawing(session: Session, drawing: Drawing, title: str, own: tuple[State
     """What is near or lost in one drawing; `own`: what is wrong with its cut."""
     here: list[AnchorOut] = []
     number = drawing.id or 0
-    stands: Any = {"drawing_id": number, "drawing": title}
     if own is not None:
-        what: Any = "callout" if drawing.callout is not None else "drawing"
-        state, reason = own
         here.append(
-            AnchorOut(what=what, said=title, state=state, reason=reason, version=drawing.version, id=number, **stands)
-        )
+            AnchorOut(
+                what="callout" if drawing.callout is not None else "drawing", id=number, drawing_id=number,
+                drawing=title, said=title, state=own[0], reason=own[1], version=drawing.version,
+            )
+        )  # fmt: skip
     try:
         placed = board_of(session, drawing)
     except Refused as error:
         if own is None:
             here.append(
-                AnchorOut(what="drawing", said=title, state="lost", reason=str(error), version=0, id=number, **stands)
-            )
+                AnchorOut(
+                    what="drawing", id=number, drawing_id=number, drawing=title, said=title, state="lost",
+                    reason=str(error), version=0,
+                )
+            )  # fmt: skip
         return here
     for row in annotations_of(session, drawing.id or 0):
         found = _of_annotation(placed, drawing, title, row)

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version
 from edge_slice.core.annotating.documents import AnnotationDocument
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut.anchors.anchor import State
 from edge_slice.core.drawing.touching.touch_ups import Act, TouchUp

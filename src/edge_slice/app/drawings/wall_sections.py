@@ -19,7 +19,7 @@ from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import held_row
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import SCALES, beginning_scale
 from edge_slice.core.cut.placing.junctions import Junction, enlargement, whole_wall_section

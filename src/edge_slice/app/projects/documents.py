@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Offset, Point, RowId, Version
 from edge_slice.app.sheets.templates import Templates
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import CutSpec, PlanCut, SectionCut
 from edge_slice.core.cut.following.shared_extents import ExtentsBox, Side
 from edge_slice.core.cut.shown import ShownRule

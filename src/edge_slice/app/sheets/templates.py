@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from edge_slice.app.documents import Input
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.project.kinds import KINDS, DrawingKind
 from edge_slice.core.sheet import SheetSize
 

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote, LayerNote, Property
 from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchors.anchor import Anchor, on_grid
 from edge_slice.core.cut.anchors.anchoring import anchor_at, grid_anchor, level_anchor, point_anchor, room_anchor
@@ -23,7 +24,6 @@ from edge_slice.core.drawing.texts.lettering import box_of, text_width
 from edge_slice.core.model import Space
 
 F64 = NDArray[np.float64]
-Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels"]
 REACHES = (6.0, 12.0, 24.0, 48.0)  # mm on paper around what is named in which a clear place is looked for
 ROOM_SAYS: tuple[Property, ...] = ("number", "name", "area")
 OPENING_SAYS: tuple[Property, ...] = ("mark",)
@@ -359,36 +359,26 @@ def _run_of(points: F64) -> F64:
     return np.asarray(-d if d[0] < -1e-9 or (abs(d[0]) <= 1e-9 and d[1] < 0) else d)
 
 
-@dataclass(frozen=True)
-class AnnotationSet:
-    """A rule that places annotations: its `words` in lists; the drawings that it is for; `of_wall`: it is placed for
-    one wall, named by its GlobalId. `place` gives its annotations on a board, clear of what is drawn (paper)."""
-
-    words: str
-    drawings: Literal["plan", "upright", "any"]
-    place: Callable[[Board, Sequence[Item], str], Proposed]
-    of_wall: bool = False
+Place = Callable[[Board, Sequence[Item], str], Proposed]
 
 
-def _labels_of(rule: Rule) -> Callable[[Board, Sequence[Item], str], Proposed]:
+def _labels_of(rule: Rule) -> Place:
     return lambda board, drawn, _: _labels(board, rule, drawn)
 
 
-# all sets, in the order of lists
-SETS: dict[Rule, AnnotationSet] = {
-    "rooms": AnnotationSet("Rooms", "plan", _labels_of("rooms")),
-    "doors": AnnotationSet("Doors", "any", _labels_of("doors")),
-    "windows": AnnotationSet("Windows", "any", _labels_of("windows")),
-    "grid": AnnotationSet("Grid dimensions", "any", lambda b, drawn, _: Proposed(tuple(_grid_chains(b, drawn)))),
-    "levels": AnnotationSet("Level dimensions", "upright", lambda b, drawn, _: Proposed(tuple(_level_chain(b, drawn)))),
-    "layers": AnnotationSet("Layers of build-ups", "any", lambda b, drawn, _: layer_notes(b, drawn)),
-    "openings": AnnotationSet(
-        "Openings of the picked wall", "plan", lambda b, _, wall: Proposed(tuple(_opening_chain(b, wall))), of_wall=True
-    ),
+# how each set is placed: on a board, clear of what is drawn (paper), for a wall if it is one of a wall
+PLACES: dict[Rule, Place] = {
+    "rooms": _labels_of("rooms"),
+    "doors": _labels_of("doors"),
+    "windows": _labels_of("windows"),
+    "grid": lambda board, drawn, _: Proposed(tuple(_grid_chains(board, drawn))),
+    "levels": lambda board, drawn, _: Proposed(tuple(_level_chain(board, drawn))),
+    "layers": lambda board, drawn, _: layer_notes(board, drawn),
+    "openings": lambda board, _, wall: Proposed(tuple(_opening_chain(board, wall))),
 }
 
 
 def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "") -> Proposed:
     """The annotations of a rule on a drawing, clear of what is `drawn` (paper) and of one another; `subject` is the
     GlobalId of the wall that a set of one wall is for."""
-    return SETS[rule].place(board, drawn, subject)
+    return PLACES[rule](board, drawn, subject)

@@ -29,7 +29,7 @@ from edge_slice.app.projects.documents import (
 )
 from edge_slice.app.projects.history import go_to, redo_last, steps_of, undo_last
 from edge_slice.app.projects.presence import announce
-from edge_slice.core.annotating.sets import SETS
+from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
 from edge_slice.core.drawing.measures import IMPERIAL, METRIC, scale_text

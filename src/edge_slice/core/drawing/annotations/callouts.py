@@ -48,7 +48,7 @@ class Paper(NamedTuple):
     """What markers keep clear of, in mm on paper: the drawing's frame, what is drawn, and the faces that are cut."""
 
     frame: Box
-    drawn: Sequence[Item]
+    drawn: list[Item]
     faces: Sequence[shapely.Polygon]
 
 
@@ -66,7 +66,7 @@ def placed_callouts(
         return []
     boundaries = [_boundary(mark, ring, corner) for mark, ring in zip(marks, regions, strict=True)]
     boxes: list[Box] = [shapely.Polygon(ring).bounds for ring in boundaries]
-    field = _Field.of(list(paper.drawn), paper.faces, paper.frame)
+    field = _Field.of(paper.drawn, paper.faces, paper.frame)
     found: list[PlacedCallout | None] = [None] * len(marks)
     leaders: list[F64] = []
     order = sorted(range(len(marks)), key=lambda k: (marks[k].style.bubble is None, k))  # those put by hand first

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from edge_slice.core.annotating.sets import Rule
+from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut.following.callouts import Callout, Region
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
