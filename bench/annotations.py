@@ -113,7 +113,7 @@ def main() -> None:
         times = moved(url, annotations)
         worst = max(times) * 1000
         print(f"one of {MANY} moved at the server: median {statistics.median(times) * 1000:.0f} ms, worst {worst:.0f}")
-        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        chromium = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         page = chromium.new_page(viewport={"width": 1280, "height": 800})
         print(f"one of {MANY} dragged: {frames(page, url, drawing):.0f} paints a second")
         chromium.close()

@@ -64,7 +64,7 @@ def measure(url: str, triangles: int) -> None:
     with sync_playwright() as play:
         project = call(url, "/api/projects")[0]["id"]
         for what in ("never shown before", "shown before, another browser"):
-            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             first, whole = first_picture(page, f"{url}/projects/{project}/model")
             print(f"{triangles:,} triangles, {what}: first picture {first:.1f} s, all there {whole:.1f} s", flush=True)

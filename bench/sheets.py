@@ -74,7 +74,7 @@ def main() -> None:
     with installed(1) as (url, _), sync_playwright() as play:
         project = call(url, "/api/projects")[0]["id"]
         first, _other = filled(url, project)
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.goto(f"{url}/projects/{project}/sheets/{first}")
         page.locator("canvas[data-painted=yes]").first.wait_for()

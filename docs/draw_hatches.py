@@ -20,7 +20,7 @@ def main() -> None:
         if run(["hatches", "--out", str(page_of_hatches)]):
             raise SystemExit(1)
         with sync_playwright() as play:
-            chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            chromium = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
             page = chromium.new_page(viewport={"width": WIDE, "height": 800})
             page.set_content(f"<body style='margin:0'>{page_of_hatches.read_text('utf-8')}</body>")
             page.add_style_tag(content=f"svg{{width:{WIDE}px;height:auto;display:block}}")

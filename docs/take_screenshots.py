@@ -215,7 +215,7 @@ def main() -> None:
         try:
             services.start()
             with sync_playwright() as play:
-                chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+                chromium = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
                 page = chromium.new_page(viewport={"width": 1280, "height": 800})
                 pictures(page, f"http://127.0.0.1:{services.port}")
                 chromium.close()

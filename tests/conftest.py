@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import fcntl
+import os
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -11,6 +13,7 @@ from hypothesis import settings
 
 from edge_slice.core.model import Model
 from edge_slice.core.model.ifc.reading import read_ifc
+from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 
@@ -28,8 +31,15 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 @pytest.fixture(scope="session")
-def demo() -> Model:
-    return read_ifc(DEMO, threads=2)
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Model:
+    """Read once in a run: the processes of it share what was read."""
+    base = tmp_path_factory.getbasetemp()
+    kept = (base.parent if "PYTEST_XDIST_WORKER" in os.environ else base) / "demo.model"
+    with kept.with_suffix(".lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not kept.exists():
+            kept.write_bytes(model_to_bytes(read_ifc(DEMO, threads=2), compressed=False))
+    return model_from_bytes(kept.read_bytes())
 
 
 @pytest.fixture(scope="session")

@@ -81,7 +81,7 @@ def measure(url: str) -> None:
     body = {"cut": section_at(8.0), "parent_id": None}
     drawing = json.loads(sent(url, f"/api/projects/{project}/drawings", body))["id"]
     with sync_playwright() as play:
-        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        chromium = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         rate = in_browser(chromium.new_page(viewport={"width": 1280, "height": 800}), url, project, drawing)
         chromium.close()
     print(f"share of the bare rate that the browser reaches: {rate * taken:.2f}")

@@ -66,7 +66,7 @@ def main() -> None:
     with installed(1) as (url, _), sync_playwright() as play:
         project = call(url, "/api/projects")[0]["id"]
         triangles = call(url, f"/api/projects/{project}")["facts"]["triangles"]
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         print(f"{triangles:,} triangles, all there after {there(page, url, project):.1f} s", flush=True)
         page.wait_for_timeout(1500)

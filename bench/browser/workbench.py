@@ -96,7 +96,7 @@ def measure(url: str) -> None:
     cut = {"kind": "section", "line": [[10.6, -2], [10.6, 12]], "depth": 6, "without": ["planting"]}
     made = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan["id"], "cut": cut, "style": {"scale": 50}})
     with sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         for heavy in (False, True):
             page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
             page.add_init_script(f"({WATCH})()")

@@ -23,7 +23,7 @@ PATIENCE = 60_000  # milliseconds; a busy machine takes seconds over what is the
 def browser() -> Iterator[Browser]:
     expect.set_options(timeout=PATIENCE)
     with sync_playwright() as play:
-        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        chromium = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
         yield chromium
         chromium.close()
 
