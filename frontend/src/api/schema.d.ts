@@ -6297,6 +6297,12 @@ export interface components {
              */
             drawing: number | null;
             /**
+             * Moving
+             * @description Whether it is one of many while something is dragged: hatches and what lies far beyond a section's cut are left out
+             * @default false
+             */
+            moving: boolean;
+            /**
              * @default {
              *       "annotations": true,
              *       "callout": {

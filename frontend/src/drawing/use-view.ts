@@ -2,70 +2,74 @@ import { useEffect, useState } from "react";
 import { type Callout, type Cut, type Drawing, Refusal, type Style } from "../api/client";
 import { whileDragged } from "../api/shared-extents";
 import { parseView, type View } from "./screen-form";
+import { timed } from "./timed";
 
 export type Spec = { cut: Cut; style: Style };
 /** A change that is shown before it is saved; while `saving`, the view of the saved drawing is awaited;
  * `proposed`: somebody must say first whether it is wanted. */
 export type Live = Spec & { callout?: Callout; saving?: boolean; proposed?: boolean };
+/** `moving`: only what a hand that moves the cut must see at once. */
+type Asked = Spec & { moving?: boolean };
 export type Shown = { view: View | null; busy: boolean; problem: string };
 
 const KEPT = 24;
+const REST = 120; // ms without a change until a drawing that is being moved is drawn whole
 const recent = new Map<string, View>();
 
 /** The answer with a view in the compact form: of a saved drawing, or of what `body` says. */
-export async function askForView(url: string, body?: Spec): Promise<Response> {
+export async function askForView(url: string, body?: Asked, signal?: AbortSignal): Promise<Response> {
   const response = await fetch(url, {
     method: body ? "POST" : "GET",
     headers: { "Content-Type": "application/json" },
     body: body ? JSON.stringify(body) : undefined,
+    signal,
   });
   if (!response.ok) throw new Refusal(response.status, await response.json());
   return response;
 }
 
 /** Its name, which a saved drawing carries, is kept with a view: what was shown once is not asked for again. */
-async function fetchView(url: string, body?: Spec): Promise<View> {
-  const response = await askForView(url, body);
-  const view = parseView(await response.arrayBuffer());
+async function fetchView(url: string, body?: Asked, signal?: AbortSignal): Promise<View> {
+  const response = await askForView(url, body, signal);
+  const data = await response.arrayBuffer();
+  const view = timed("decode", () => parseView(data));
   remember((response.headers.get("ETag") ?? "").replaceAll('"', ""), view);
   return view;
 }
 
-/** Asks for one view at a time; while one is under way only the newest request waits, stale ones are dropped. */
-class ViewLoader {
+/** What a pane asks for: `key` is the view's name where it is known before, `cut` says where the drawing is cut. */
+type Wanted = { key?: string; url: string; cut: string; body?: Asked };
+
+/** Asks for one view at a time; while one is under way only the newest request waits, stale ones are dropped. While a
+ * cut is moved, what a hand must see at once comes first, and the whole drawing as soon as the hand rests. */
+export class ViewLoader {
   private running = false;
-  private waiting: (() => Promise<void>) | null = null;
+  private waiting: Wanted | null = null;
   private stopped = false;
+  private cut = "";
+  /** Ends the rest, or the whole drawing on its way, when something newer is wanted. */
+  private hurry: () => void = () => undefined;
 
-  constructor(private readonly show: (shown: Partial<Shown>) => void) {}
+  constructor(
+    private readonly show: (shown: Partial<Shown>) => void,
+    private readonly fetched = fetchView,
+    private readonly rest = REST,
+  ) {}
 
-  /** `key`: the view's name, where it is known before. */
-  request(key: string | undefined, url: string, body?: Spec) {
-    const known = key && recent.get(key);
+  request(wanted: Wanted) {
+    const known = wanted.key && recent.get(wanted.key);
+    this.waiting = known ? null : wanted;
+    this.hurry();
     if (known) {
-      this.waiting = null;
+      this.cut = wanted.cut;
       this.show({ view: known, busy: false, problem: "" });
-      return;
-    }
-    this.waiting = async () => {
-      try {
-        const view = await fetchView(url, body);
-        if (!this.stopped) this.show({ view, problem: "" });
-      } catch (error) {
-        const outage = !(error instanceof Refusal) || error.status === 503;
-        if (!this.stopped) this.show({ problem: error instanceof Error ? error.message : "" });
-        if (outage && !this.stopped) {
-          await new Promise((done) => setTimeout(done, 1500));
-          if (!this.waiting) this.request(key, url, body);
-        }
-      }
-    };
-    void this.run();
+    } else void this.run();
   }
 
   stop() {
     this.stopped = true;
     this.waiting = null;
+    this.hurry();
   }
 
   private async run() {
@@ -73,12 +77,51 @@ class ViewLoader {
     this.running = true;
     this.show({ busy: true });
     while (this.waiting) {
-      const next = this.waiting;
+      const next: Wanted = this.waiting;
       this.waiting = null;
-      await next();
+      const { body } = next;
+      const moved = this.cut !== "" && this.cut !== next.cut;
+      this.cut = next.cut;
+      if (!body || !moved) await this.load(next, body);
+      else if ((await this.load(next, { ...body, moving: true })) && (await this.rests()))
+        await this.load(next, body, this.hurried());
     }
     this.running = false;
     if (!this.stopped) this.show({ busy: false });
+  }
+
+  /** Whether it came; what something newer took the place of did not. */
+  private async load(wanted: Wanted, body?: Asked, signal?: AbortSignal): Promise<boolean> {
+    try {
+      const view = await this.fetched(wanted.url, body, signal);
+      if (!this.stopped && !signal?.aborted) this.show({ view, problem: "" });
+      return true;
+    } catch (error) {
+      if (this.stopped || signal?.aborted) return false;
+      this.show({ problem: error instanceof Error ? error.message : "" });
+      if (!(error instanceof Refusal) || error.status === 503) {
+        await new Promise((done) => setTimeout(done, 1500));
+        if (!this.waiting && !this.stopped) this.waiting = wanted;
+      }
+      return false;
+    }
+  }
+
+  /** Whether nothing newer is wanted for a moment. */
+  private async rests(): Promise<boolean> {
+    if (!this.waiting) {
+      await new Promise<void>((done) => {
+        this.hurry = done;
+        setTimeout(done, this.rest);
+      });
+    }
+    return !this.waiting && !this.stopped;
+  }
+
+  private hurried(): AbortSignal {
+    const ending = new AbortController();
+    this.hurry = () => ending.abort();
+    return ending.signal;
   }
 }
 
@@ -110,7 +153,7 @@ export function useView(project: number, drawing: Drawing | undefined, live: Liv
     return () => made.stop();
   }, [identity]);
 
-  const saved = drawing && JSON.stringify([drawing.id, drawing.view]);
+  const saved = drawing && JSON.stringify([drawing.id, drawing.view, JSON.stringify(drawing.cut)]);
   const unsaved =
     live &&
     JSON.stringify({
@@ -121,10 +164,12 @@ export function useView(project: number, drawing: Drawing | undefined, live: Liv
   const saving = live?.saving ?? false;
   useEffect(() => {
     if (!loader || saving) return;
-    if (unsaved) loader.request(undefined, `/api/projects/${project}/view`, JSON.parse(unsaved));
-    else if (saved) {
-      const [id, name] = JSON.parse(saved);
-      loader.request(name, `/api/drawings/${id}/view`);
+    if (unsaved) {
+      const body = JSON.parse(unsaved);
+      loader.request({ url: `/api/projects/${project}/view`, cut: JSON.stringify(body.cut), body });
+    } else if (saved) {
+      const [id, key, cut] = JSON.parse(saved);
+      loader.request({ key, url: `/api/drawings/${id}/view`, cut });
     }
   }, [loader, project, saved, unsaved, saving]);
   return shown.of === identity ? shown : { view: null, busy: true, problem: "" };

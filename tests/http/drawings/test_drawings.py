@@ -78,6 +78,22 @@ def test_preview_shows_a_cut_without_saving_it(installation: Installation, hut_p
     assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
 
 
+def test_a_drawing_that_is_moved_comes_quick_and_says_how_long_its_stages_took(
+    installation: Installation, hut_project: int
+) -> None:
+    body = {"style": {"scale": 20}, "cut": {**SECTION, "depth": 4}}
+    moving = installation.call("POST", f"/api/projects/{hut_project}/view", {**body, "moving": True})
+    whole = installation.call("POST", f"/api/projects/{hut_project}/view", body)
+    quick, full = ({item["role"] for item in screen_arrays(one.body)[0]["items"]} for one in (moving, whole))
+    assert "cut other" in quick
+    assert "hatch" not in quick
+    assert "hatch" in full
+    assert moving.headers["ETag"] != whole.headers["ETag"]  # the one is never taken for the other
+    took = dict(part.split(";dur=") for part in moving.headers["Server-Timing"].split(", "))
+    assert {"rows", "slice", "overlaps", "lines", "fills", "outlines", "encode", "all"} <= set(took)
+    assert sum(float(ms) for name, ms in took.items() if name != "all") <= float(took["all"])
+
+
 def test_view_of_a_drawing_is_its_preview(installation: Installation, hut_project: int) -> None:
     saved = add_section(installation, hut_project)
     body = {"cut": saved["cut"], "style": saved["style"]}

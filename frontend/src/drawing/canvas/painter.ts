@@ -1,5 +1,6 @@
 import type { Camera } from "../camera";
 import type { View } from "../screen-form";
+import { timed } from "../timed";
 import { type Extras, paint } from "./paint";
 
 const HEAVY = 20_000; // points; a view with fewer of them is painted anew for every frame
@@ -34,7 +35,7 @@ export class Painter {
   }
 
   private paint(view: View, camera: Camera, extras: Extras, key: string) {
-    paint(this.canvas, view, camera, extras);
+    timed("paint", () => paint(this.canvas, view, camera, extras));
     this.painted = performance.now();
     this.shown = { view, ghost: extras.ghost, key, camera };
     this.picture = pointsOf(view) > HEAVY ? copyOf(this.canvas, this.picture) : null;

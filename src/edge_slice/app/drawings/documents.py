@@ -80,6 +80,11 @@ class ViewRequest(Input):
 
 class PreviewRequest(ViewRequest):
     drawing: RowId | None = Field(default=None, description="The drawing of which this is a change, if it is one")
+    moving: bool = Field(
+        default=False,
+        description="Whether it is one of many while something is dragged: hatches and what lies far beyond a section's"
+        " cut are left out",
+    )
 
 
 class DrawingsChosen(Input):

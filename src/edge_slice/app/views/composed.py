@@ -26,10 +26,12 @@ from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.drawn import composed_view, drawn_strips, with_strips
 from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.moving import moving
 from edge_slice.core.project.shown import Shown, cut_of, saved, shown_as
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.cut_json import cut_document
 from edge_slice.core.render.screen import to_screen
+from edge_slice.core.stages import stage
 from edge_slice.store.database import reading
 from edge_slice.store.kept import kept
 from edge_slice.store.tables import Drawing, Revision
@@ -46,17 +48,24 @@ class ScreenView:
     data: bytes
 
 
-def screen_view(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None = None) -> ScreenView:
+def screen_view(
+    project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None = None, in_hand: bool = False
+) -> ScreenView:
     """A drawing that is not saved (yet), for the screen; `drawing_id`: the one of which it is a change. Markers are not
-    in it, the screen has live ones; but their places are free."""
+    in it, the screen has live ones; but their places are free. `in_hand`: only what a hand that moves it must see at
+    once; that is gone in a moment, and not kept."""
     with reading() as session:
-        keys = ViewKeys(session, project_id)
-        found = keys.followed.of(cut)
-        key = keys.of(found, style, drawing_id)
+        with stage("rows"):
+            keys = ViewKeys(session, project_id)
+            found = keys.followed.of(cut)
+            key = keys.of(found, style, drawing_id)
 
         def make() -> bytes:
             return _screen(keys, session, drawing_id, shown_as(keys.source, found, style))
 
+        if in_hand:
+            shown = moving(shown_as(keys.source, found, style))
+            return ScreenView(f"moving-{key}", _screen(keys, session, drawing_id, shown))
         return ScreenView(key, _screens.get(key, make))
 
 
@@ -65,10 +74,11 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
     that it depends on changed."""
     with reading() as session:
         row = drawing_row(session, drawing_id)
-        revision = None if number is None else numbered_revision(session, row.project_id, number)
-        keys = ViewKeys(session, row.project_id, revision=revision)
-        found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
-        key = keys.of(found, style, row.id)
+        with stage("rows"):
+            revision = None if number is None else numbered_revision(session, row.project_id, number)
+            keys = ViewKeys(session, row.project_id, revision=revision)
+            found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+            key = keys.of(found, style, row.id)
 
         def make() -> bytes:
             return _screen(keys, session, row.id, shown_as(keys.source, found, style))
@@ -108,8 +118,9 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
     callouts: tuple[CalloutMark, ...] = ()
     standing: tuple[Box, ...] = ()
     if row is not None and row.project_id == keys.revision.project_id:
-        callouts = keys.callouts_on(row.id, shown.cut, shown.style)
-        standing = keys.drawings.standing(row)
+        with stage("surroundings"):
+            callouts = keys.callouts_on(row.id, shown.cut, shown.style)
+            standing = keys.drawings.standing(row)
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
@@ -132,7 +143,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
     }
     if strips.strips.opening is not None:
         facts["folds"].append(_opened(strips.strips.opening))
-    return to_screen(display, facts)
+    with stage("encode"):
+        return to_screen(display, facts)
 
 
 def screen_facts(shown: Shown, result: CutResult) -> dict[str, Any]:

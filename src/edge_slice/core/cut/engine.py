@@ -36,6 +36,7 @@ from edge_slice.core.cut.shown import see_through_elements, shown_elements
 from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.mesh.joints import Joints
+from edge_slice.core.stages import stage
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -92,8 +93,9 @@ def cut_model(
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
-    joints = _joints(model, used, shown)
-    seen_as, conceals = _concealing(model, spec, used)
+    with stage("joints"):
+        joints = _joints(model, used, shown)
+        seen_as, conceals = _concealing(model, spec, used)
     job = _Job(
         model, spec, used, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
         joints,
@@ -102,7 +104,8 @@ def cut_model(
     faces = [f for part, _ in parts for f in part.faces]
     if len(leaves) > 1:
         faces = across_steps(faces)
-    lines = _shown_lines(job, [part for part, _ in parts], faces)
+    with stage("once"):
+        lines = _shown_lines(job, [part for part, _ in parts], faces)
     reaches = [leaf.far for leaf in leaves]
     return CutResult(
         leaves,
@@ -148,12 +151,14 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     """One plane of the cut, stage by stage."""
     past = job.past.leaf(leaf, index, count) if job.past is not None else None
     model = job.model
-    points = leaf.axes.to_drawing(model.mesh.vertices)
-    points[np.abs(points[:, 2]) < IN_PLANE, 2] = 0.0  # else rounding parts faces that lie in the plane
-    sight = Sight(model.mesh, leaf, points, job.seen_as, job.conceals, job.leaking, job.lens, job.joints)
-    through = job.shown & sight.through()
+    with stage("sight"):
+        points = leaf.axes.to_drawing(model.mesh.vertices)
+        points[np.abs(points[:, 2]) < IN_PLANE, 2] = 0.0  # else rounding parts faces that lie in the plane
+        sight = Sight(model.mesh, leaf, points, job.seen_as, job.conceals, job.leaking, job.lens, job.joints)
+        through = job.shown & sight.through()
     todo = through if past is None or job.past is None else through & ~job.past.reusable
-    raw, loose = _sliced(job, sight, todo, index)
+    with stage("slice"):
+        raw, loose = _sliced(job, sight, todo, index)
     if past is not None and job.past is not None:
         raw = sorted(raw + job.past.faces(past.raw), key=lambda f: f.element)
         loose = sorted(loose + job.past.loose(past.loose), key=lambda c: c[0])
@@ -165,10 +170,12 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     if same and past is not None and job.past is not None:
         faces, caps = job.past.faces(past.faces), past.caps
     else:
-        faces = resolve_overlaps(raw, job.rules.strength)
-        caps = cap_triangles(faces)
+        with stage("overlaps"):
+            faces = resolve_overlaps(raw, job.rules.strength)
+            caps = cap_triangles(faces)
         stages.append("overlaps")
-    traced, overhead, count_traced = _lines(job, sight, past, faces, caps)
+    with stage("lines"):
+        traced, overhead, count_traced = _lines(job, sight, past, faces, caps)
     stages += ["lines"] if count_traced else []
     kept = LeafMemory(leaf, tuple(raw), tuple(loose), tuple(faces), caps, sight.boxes, traced, overhead)
     return kept, Work(tuple(stages), int(todo.sum()), count_traced)

@@ -36,6 +36,7 @@ from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.texts.lettering import spelled_out_in
 from edge_slice.core.drawing.touching.touch_ups import Touched
 from edge_slice.core.model import Model
+from edge_slice.core.stages import stage
 
 F64 = NDArray[np.float64]
 GROUND = "earth"
@@ -62,14 +63,17 @@ def compose_drawing(
     if touched is not None:
         result = touched.lines_left()
     draft = Draft(model, result, cut, spec, standard, pens)
-    usual = plan_conventions(draft)
-    result = usual.left_of(result)
-    told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
-    if not told_apart.all():
-        result = replace(result, lines=result.lines.pick(told_apart))
-    pieces = shown_pieces(model, result, standard, content, spec.scale)
-    ground, surface = shown_ground(result, pieces, standard, spec.scale)
-    items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)
+    with stage("conventions"):
+        usual = plan_conventions(draft)
+        result = usual.left_of(result)
+        told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
+        if not told_apart.all():
+            result = replace(result, lines=result.lines.pick(told_apart))
+    with stage("pieces"):
+        pieces = shown_pieces(model, result, standard, content, spec.scale)
+    with stage("ground"):
+        ground, surface = shown_ground(result, pieces, standard, spec.scale)
+        items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)
     looks = Looks.on(model, spec.looks)
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
@@ -95,9 +99,11 @@ def compose_drawing(
     items += _edges(
         result, cut, [*(p.polygon for p in solid), *(b for _, b in ground)], standard, pens["frame fine"], spec.scale
     )
-    fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
-    folded = fold.items(items)
-    notes = annotate(draft, around, room, items, folded, fold)
+    with stage("fold"):
+        fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
+        folded = fold.items(items)
+    with stage("labels"):
+        notes = annotate(draft, around, room, items, folded, fold)
     return DisplayList(
         tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
@@ -117,20 +123,25 @@ def _cut_faces(
 ) -> tuple[list[Item], list[str]]:
     """Fills, hatches, what is seen beyond, and outlines, each look after the other; and findings of hatches."""
     result, standard, scale = draft.result, draft.standard, draft.scale
-    groups = merge_groups(pieces, standard)
+    with stage("merging"):
+        groups = merge_groups(pieces, standard)
     under, seen, over = [], [], []
     findings: list[str] = []
     for k in looks.used:
         chosen = [n for n, piece in enumerate(pieces) if looks.of[piece.element] == k]
         own, own_groups, own_pens = [pieces[n] for n in chosen], groups[chosen], looks.pens(k, draft.pens)
         if fill != "none":
-            under += fills(own, standard, scale, fill == "solid" and not looks.tinted(k))
+            with stage("fills"):
+                under += fills(own, standard, scale, fill == "solid" and not looks.tinted(k))
         if fill == "material":
-            strokes, coarse = hatches(own, own_groups, standard, own_pens["hatch"], scale, result.upright)
+            with stage("hatches"):
+                strokes, coarse = hatches(own, own_groups, standard, own_pens["hatch"], scale, result.upright)
             under += strokes
             findings += coarse
-        seen += _seen(result, looks.of[result.lines.element] == k, standard, own_pens, scale)
-        over += _outlines(replace(draft, pens=own_pens), own, own_groups, touched)
+        with stage("seen"):
+            seen += _seen(result, looks.of[result.lines.element] == k, standard, own_pens, scale)
+        with stage("outlines"):
+            over += _outlines(replace(draft, pens=own_pens), own, own_groups, touched)
     return under + seen + over, list(dict.fromkeys(findings))
 
 

@@ -33,6 +33,8 @@ def composed_view(shown: Shown, around: Surroundings = ALONE) -> tuple[CutResult
     except ImpossibleCut as error:
         raise Refused(str(error), "style.scale") from error
     result = cut_of(shown)
+    if shown.reach is not None and result.reach is not None:
+        result = replace(result, reach=shown.reach * 1000.0)
     display = compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, around)
     return result, display
 

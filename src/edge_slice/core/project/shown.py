@@ -49,13 +49,15 @@ def key_of(*parts: str) -> str:
 @dataclass(frozen=True)
 class Shown:
     """What a drawing is made of: its project with a revision of the model, the cut as it shows at its scale, style and
-    standard; and what is wrong with it."""
+    standard; and what is wrong with it. `reach`: the depth, metres, by which lines are near or far, where that is not
+    the cut's own."""
 
     source: Source
     cut: AnyCut
     style: DrawingSpec
     standard: DrawingStandard
     finding: str = ""
+    reach: float | None = None
 
     @property
     def model(self) -> Model:

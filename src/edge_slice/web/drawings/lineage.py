@@ -82,7 +82,7 @@ def add_drawing_set(path: ById, body: DrawingSet) -> Response:
 @api.post("/projects/<int:id>/view", responses={200: BINARY})
 def preview(path: ById, body: PreviewRequest) -> Response:
     """Compose a drawing without saving it; the compact form is described in docs/file-formats.md"""
-    return screen(composed.screen_view(path.id, body.cut, body.style, body.drawing))
+    return screen(composed.screen_view(path.id, body.cut, body.style, body.drawing, body.moving))
 
 
 @api.post("/projects/<int:id>/cut-report", responses={200: CutReportOut})

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Iterable, Mapping
-from functools import cache
+from functools import cache, lru_cache
 
 _LETTERS = str.maketrans({"ø": "o", "æ": "ae", "ß": "ss", "đ": "d", "ł": "l"})
 
@@ -16,6 +16,7 @@ def findable(text: str) -> str:
     return "".join(c for c in bare if not unicodedata.combining(c))
 
 
+@lru_cache(4096)  # a model has few names, and drawings ask for them again and again
 def plain(text: str) -> str:
     """Small letters without accents, words parted by single spaces."""
     return " ".join(re.findall(r"[^\W_]+", findable(text)))

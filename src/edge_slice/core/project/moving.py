@@ -1,0 +1,34 @@
+"""A drawing while its cut is being moved: what a hand must see at once. The rest comes when it rests."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from edge_slice.core.cut import AnyCut, PlaneCut, SectionCut
+from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.project.shown import Shown
+
+LEAST = 1.0  # metres behind the cut that always show
+
+
+def moving(shown: Shown) -> Shown:
+    """The drawing without its hatches and, of a section, without what lies beyond the nearest band of distance; what
+    shows has the pens that it has in the whole drawing."""
+    cut, standard = shown.cut, shown.standard
+    return replace(shown, cut=_near(cut, standard), style=_unhatched(shown.style, standard), reach=cut.depth)
+
+
+def _near(cut: AnyCut, standard: DrawingStandard) -> AnyCut:
+    if not isinstance(cut, (SectionCut, PlaneCut)) or cut.perspective is not None or cut.depth is None:
+        return cut
+    if isinstance(cut, SectionCut) and any(depth is not None for depth in cut.depths):
+        return cut
+    near = min(cut.depth, max(LEAST, standard.near_share[0] * cut.depth))
+    return cut.model_copy(update={"depth": near})
+
+
+def _unhatched(style: DrawingSpec, standard: DrawingStandard) -> DrawingSpec:
+    content = standard.content_for(style.scale) if style.content == "auto" else style.content
+    if style.fill != "material" or content == "solid":
+        return style
+    return style.model_copy(update={"fill": "colour"})
