@@ -20,11 +20,10 @@ import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 from bench.browser.full_project import ARGUMENTS, DEMO, call, installed
-from bench.timing import median
 from edge_slice.core.render.screen import screen_arrays
 
 OUT = Path(__file__).parent / "trace.svg"
-STEPS, FIRST = 40, 6  # the first ones warm up
+STEPS, FIRST, REST = 80, 8, 8  # the first ones warm up; after so many the drawing rests, and the yardstick is laid
 WATCH = """() => {
   window.said = {};
   const note = (name, value) => { if (!(name in window.said)) window.said[name] = value; };
@@ -64,7 +63,8 @@ def stages_of(said: Step) -> dict[str, float]:
     return found
 
 
-def steps_of(page: Page) -> list[dict[str, float]]:
+def steps_of(page: Page) -> tuple[list[dict[str, float]], float]:
+    """The stages of each step, and the yardstick: sorting the same numbers between them, ms."""
     grip = page.get_by_role("button", name="Move the cutting line").bounding_box()
     assert grip is not None
     x, y = grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2
@@ -72,16 +72,22 @@ def steps_of(page: Page) -> list[dict[str, float]]:
     page.mouse.move(x, y)
     page.keyboard.down("Alt")  # a line that is held by a snap is not cut anew
     page.mouse.down()
-    found = []
+    numbers = np.random.default_rng(1).random(1_000_000)
+    found, yards = [], []
     for k in range(STEPS):
         page.evaluate("() => { window.said = {}; }")
-        page.mouse.move(x + 4 + (k % 30), y)
+        page.mouse.move(x + 4 + (k % 40), y)
         page.wait_for_function("() => 'paint' in window.said", polling=2)
         found.append(stages_of(page.evaluate("() => window.said")))
-        time.sleep(0.4)  # everything else that the move asks for has come
+        time.sleep(0.03)  # a hand that drags never rests for longer
+        if k % REST == 0:
+            time.sleep(0.5)
+            began = time.perf_counter()
+            np.sort(numbers)
+            yards.append((time.perf_counter() - began) * 1000)
     page.mouse.up()
     page.keyboard.up("Alt")
-    return found[FIRST:]
+    return found[FIRST:], statistics.median(yards)
 
 
 def picture(stages: dict[str, float], yard: float) -> str:
@@ -105,8 +111,6 @@ def picture(stages: dict[str, float], yard: float) -> str:
 
 
 def measure(url: str) -> None:
-    numbers = np.random.default_rng(1).random(1_000_000)
-    yard = median(lambda: np.sort(numbers)) * 1000
     project = call(url, "/api/projects")[0]["id"]
     plan = next(d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "plan")
     with urllib.request.urlopen(f"{url}/api/drawings/{plan['id']}/view") as answer:
@@ -121,7 +125,7 @@ def measure(url: str) -> None:
         page.goto(f"{url}/projects/{project}?drawing={drawing}")
         page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
         page.wait_for_timeout(2000)
-        steps = steps_of(page)
+        steps, yard = steps_of(page)
         browser.close()
     names = list(dict.fromkeys(name for step in steps for name in step))
     stages = {name: statistics.median(step.get(name, 0.0) for step in steps) for name in names}

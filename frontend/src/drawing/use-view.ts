@@ -1,6 +1,7 @@
-import { useEffect, useState } from "react";
+import { useEffect, useLayoutEffect, useState } from "react";
 import { type Callout, type Cut, type Drawing, Refusal, type Style } from "../api/client";
 import { whileDragged } from "../api/shared-extents";
+import { withFar } from "./moved-along";
 import { parseView, type View } from "./screen-form";
 import { timed } from "./timed";
 
@@ -47,6 +48,8 @@ export class ViewLoader {
   private waiting: Wanted | null = null;
   private stopped = false;
   private cut = "";
+  /** The last whole drawing that was shown. */
+  private whole: View | null = null;
   /** Ends the rest, or the whole drawing on its way, when something newer is wanted. */
   private hurry: () => void = () => undefined;
 
@@ -62,6 +65,7 @@ export class ViewLoader {
     this.hurry();
     if (known) {
       this.cut = wanted.cut;
+      this.whole = known;
       this.show({ view: known, busy: false, problem: "" });
     } else void this.run();
   }
@@ -94,7 +98,9 @@ export class ViewLoader {
   private async load(wanted: Wanted, body?: Asked, signal?: AbortSignal): Promise<boolean> {
     try {
       const view = await this.fetched(wanted.url, body, signal);
-      if (!this.stopped && !signal?.aborted) this.show({ view, problem: "" });
+      if (this.stopped || signal?.aborted) return false;
+      if (!body?.moving) this.whole = view;
+      this.show({ view: body?.moving ? withFar(view, this.whole) : view, problem: "" });
       return true;
     } catch (error) {
       if (this.stopped || signal?.aborted) return false;
@@ -162,7 +168,8 @@ export function useView(project: number, drawing: Drawing | undefined, live: Liv
       drawing: drawing?.id ?? null,
     });
   const saving = live?.saving ?? false;
-  useEffect(() => {
+  // before the next frame is painted: a hand that drags feels every wait
+  useLayoutEffect(() => {
     if (!loader || saving) return;
     if (unsaved) {
       const body = JSON.parse(unsaved);

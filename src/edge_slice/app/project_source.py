@@ -46,8 +46,9 @@ class ProjectSource:
         self._session, self._project_id = session, project_id
         self.revision: Revision = revision or newest_revision(session, project_id)
 
-    @property
-    def _project(self) -> Project:
+    @cached_property
+    def project(self) -> Project:
+        """Its row; held, as a session forgets what nobody holds, and asks again."""
         return self._session.get_one(Project, self._project_id)
 
     @property
@@ -68,23 +69,23 @@ class ProjectSource:
 
     @property
     def name(self) -> str:
-        return self._project.name
+        return self.project.name
 
     @property
     def client(self) -> str:
-        return self._project.client
+        return self.project.client
 
     @property
     def lengths(self) -> Lengths:
-        return written(self._project)
+        return written(self.project)
 
     @cached_property
     def names(self) -> NameTemplates:
-        return NameTemplates.model_validate(self._project.names)
+        return NameTemplates.model_validate(self.project.names)
 
     @cached_property
     def register(self) -> Register:
-        return Register.model_validate(self._project.sheet_register)
+        return Register.model_validate(self.project.sheet_register)
 
     def boxes(self) -> Mapping[str, ExtentsBox]:
         rows = self._session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == self._project_id))

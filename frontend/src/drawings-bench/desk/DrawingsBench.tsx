@@ -1,12 +1,13 @@
-import { useEffect } from "react";
+import { useDeferredValue, useEffect } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useSearchParams } from "react-router";
 import { AnnotateCommands } from "../../annotating/AnnotateTools";
 import type { Drawing, Project, Settings } from "../../api/client";
 import { useAnnounced } from "../../api/events/presence";
-import { useDrawings, useSheets } from "../../api/queries";
+import { type DrawingChange, useDrawings, useSheets } from "../../api/queries";
 import { startRecut } from "../../api/recut";
 import { useBench } from "../../desk/drawings-state";
+import { useStable } from "../../desk/use-stable";
 import { useLook } from "../../drawing/look";
 import { useCommand } from "../../shell/commands";
 import { draftCut, line } from "../cutting/line-draft";
@@ -130,6 +131,16 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
     ) : (
       source && <SourcePane bench={bench} plan={source} shared={pair?.source} />
     );
+  const onParts = useStable({
+    onSave: (change: DrawingChange) => current && saveNow(current, change),
+    onTurn: () => current && bench.turn(current)?.(),
+    onChoose: bench.choose,
+    onSavePicked: saveNow,
+  });
+  // what is dragged goes before what is told of it; what is typed or ticked is told at once
+  const late = useDeferredValue(shown);
+  const now = liveOf(current);
+  const told = now && !now.saving && !now.proposed && late?.id === now.id ? late : shown;
   const resultPane =
     drawn || (result && !lining) ? (
       <ResultPane
@@ -200,21 +211,18 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
         </div>
         {!desk.folded.particulars && (
           <div className="w-56 shrink-0 border-l border-base-300">
-            {current && shown && (
+            {current && told && (
               <Particulars
                 project={project}
                 drawing={current}
-                cut={shown.cut}
-                style={shown.style}
+                cut={told.cut}
+                style={told.style}
                 settings={settings}
                 sheets={sheets}
-                onSave={(change) => saveNow(current, change)}
-                onTurn={() => bench.turn(current)?.()}
                 picked={pickedIn}
                 drawings={drawings}
                 shownHere={bench.markersOf(current)}
-                onChoose={bench.choose}
-                onSavePicked={saveNow}
+                {...onParts}
               />
             )}
           </div>

@@ -1,5 +1,5 @@
 import { Download } from "lucide-react";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { AnnotationsPart } from "../../annotating/AnnotationsPart";
 import { ChosenPart } from "../../annotating/ChosenPart";
 import { TouchUpsPart } from "../../annotating/TouchUpsPart";
@@ -41,7 +41,15 @@ type Props = {
 };
 
 /** The settings of a drawing, in the order in which people set them. */
-export function Particulars({ project, drawing, cut, style, settings, sheets, ...props }: Props) {
+export const Particulars = memo(function Particulars({
+  project,
+  drawing,
+  cut,
+  style,
+  settings,
+  sheets,
+  ...props
+}: Props) {
   const { onSave, onTurn, picked, onSavePicked, drawings, shownHere, onChoose } = props;
   const outputs = useOutputs("drawings");
   const { data: standards = [] } = useStandards(project.id);
@@ -148,7 +156,7 @@ export function Particulars({ project, drawing, cut, style, settings, sheets, ..
       </div>
     </aside>
   );
-}
+});
 
 /** The name; of a section its letter too. */
 function NamePart({ drawing, onSave }: Pick<Props, "drawing" | "onSave">) {

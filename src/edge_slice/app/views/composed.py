@@ -124,7 +124,7 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
         if isinstance(shown.cut, PlanCut) and shown.style.rooms:
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
-    touched = keys.source.touch_ups(drawing_id)
+    touched = keys.source.touch_ups(drawing_id) if keys.touched.get(drawing_id or 0) else ()
     strips = drawn_strips(keys.source, keys.followed, shown)
     around = Surroundings(markers, callouts, touched, (*standing, *strips.kept_clear), draws_markers=False)
     result, display = composed_view(shown, around)

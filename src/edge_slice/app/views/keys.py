@@ -18,7 +18,7 @@ from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.project.source import Placed
 from edge_slice.core.project.strips import strips_in
-from edge_slice.store.tables import Project, Revision, Standard
+from edge_slice.store.tables import Revision, Standard
 
 NO_TEXTS: Placed = {}
 
@@ -51,7 +51,7 @@ class ViewKeys:
         self.revision = self.source.revision
         self.drawings = Drawings(self.source, homes=texts)
         self.followed = self.drawings.followed
-        self._lengths = session.get_one(Project, project_id).lengths
+        self._lengths = self.source.project.lengths
         self._rules: dict[str, str] = {}
         self._standards: dict[str, str] = {}
 

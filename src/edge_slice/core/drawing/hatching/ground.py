@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from itertools import pairwise
 
 import numpy as np
@@ -14,6 +15,7 @@ from edge_slice.core.drawing.display import Runs
 from edge_slice.core.drawing.hatching.clipping import clip_lines
 from edge_slice.core.drawing.rules.hatch_rules import EdgeStrokes
 from edge_slice.core.drawing.strokes.borders import on_frame
+from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
 Band = tuple[int, shapely.Polygon]  # element, its shown part in mm of the building
@@ -22,6 +24,7 @@ CONTACT = 2.0  # mm of the building; ground this near to what stands in it has n
 STEEP, DEEP = 0.35, 300.0  # a side of a pit: how much it may slope, and its least height in mm
 BACKFILL = 1000.0  # mm; narrower gaps between a pit and what stands in it are filled
 NARROW = 0.5  # mm; gaps between faces that are no gaps
+_touching: Remembered[shapely.Geometry] = Remembered("what ground touches", 200_000, lambda shape: corners_of([shape]))
 SHARPEST = 2.0  # mitre limit; corners of the band's lower limit that are sharper than 60 degrees are cut off
 
 
@@ -41,7 +44,7 @@ def drawn_ground(
         near = _near(built, ground, depth)
         below = shapely.intersection(_under(ground, near), frame)
         ground = shapely.union(ground, below)
-        touching = shapely.buffer(shapely.union_all(near), CONTACT, join_style="mitre")
+        touching = _touching.get(tuple(marks_of(near)), partial(_grown, near))
     bands: list[shapely.Polygon] = []
     lines: list[F64] = []
     for part in polygons_in(ground):
@@ -54,6 +57,10 @@ def drawn_ground(
             if g.geom_type == "LineString" and g.length > CONTACT
         ]
     return _by_element(bands, pieces), lines
+
+
+def _grown(near: list[shapely.Polygon]) -> shapely.Geometry:
+    return shapely.buffer(shapely.union_all(near), CONTACT, join_style="mitre")
 
 
 def _near(built: list[shapely.Polygon], ground: shapely.Geometry, depth: float) -> list[shapely.Polygon]:
