@@ -6,8 +6,11 @@ import { chance } from "./chance";
 type Body = { cut: string; moving?: boolean };
 type Said = { cut: string; whole: boolean };
 
+let made = 0;
+
 /** A loader whose answers say what was asked for; `takes`: ms until one comes. */
 function loader(takes: () => number, rest = 3) {
+  const name = `loader ${++made}`;
   const shown: Said[] = [];
   const asked: Said[] = [];
   let [under, most, busy] = [0, 0, false];
@@ -19,9 +22,9 @@ function loader(takes: () => number, rest = 3) {
     await new Promise((done) => setTimeout(done, takes()));
     under -= 1;
     if (signal?.aborted) throw new DOMException("", "AbortError");
-    return said as unknown as View;
+    return [said.whole ? `${name} ${cut}` : "", said as unknown as View] as [string, View];
   };
-  const made = new ViewLoader(
+  const panes = new ViewLoader(
     (part) => {
       if (part.view) shown.push(part.view as unknown as Said);
       if (part.busy !== undefined) busy = part.busy;
@@ -33,8 +36,8 @@ function loader(takes: () => number, rest = 3) {
     shown,
     asked,
     most: () => most,
-    moved: (cut: string) => made.request({ url: "", cut, body: { cut } as never }),
-    saved: (cut: string) => made.request({ url: cut, cut }),
+    moved: (cut: string) => panes.request({ url: "", cut, body: { cut } as never }),
+    saved: (cut: string) => panes.request({ key: `${name} ${cut}`, url: cut, cut }),
     settled: async () => {
       do await new Promise((done) => setTimeout(done, 10));
       while (busy);
@@ -75,6 +78,22 @@ test("a whole drawing on its way keeps no newer place waiting", async () => {
   await settled();
   expect(shown).not.toContainEqual({ cut: "b", whole: true });
   expect(shown.at(-1)).toEqual({ cut: "c", whole: true });
+});
+
+test.each([
+  ["as it moves", 1, 30],
+  ["as it rests", 30, 1],
+])("what is known takes the place of what is moved, %s", async (_, rest, slow) => {
+  let count = 0;
+  const { moved, saved, settled, shown } = loader(() => (++count === 2 ? slow : 1), rest);
+  saved("a");
+  await settled();
+  moved("b");
+  await new Promise((done) => setTimeout(done, 8));
+  saved("a"); // as when the move is undone
+  await settled();
+  await new Promise((done) => setTimeout(done, 60));
+  expect(shown.at(-1)).toEqual({ cut: "a", whole: true });
 });
 
 test("in whatever order things are asked for, the last of them stands there whole", async () => {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -10,6 +11,7 @@ import psycopg
 import pytest
 from playwright.sync_api import Browser, Page, Request, expect
 
+from edge_slice.events.windows import MARGIN
 from tests.ifc_files import write_hut
 from tests.installation import Installation
 
@@ -43,6 +45,7 @@ def full_project(installation: Installation, tmp_path_factory: pytest.TempPathFa
                 " VALUES (%s, %s, %s, %s, %s, 60, true, '{}', '{}', 0)",
                 (project, sheet[0], drawing[0], str(k % 3 + 1), 40 + 200 * (k % 3)),
             )
+    time.sleep(2 * MARGIN)  # a window is told of what changed shortly before it opens, and reads that again
     return project
 
 
@@ -122,9 +125,7 @@ def test_opening_asks_for_lists_and_for_what_is_in_view_only(
     expect(page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]")).to_be_visible()
     page.wait_for_timeout(2500)
     counted = [u.split("/api/")[1] for u in asked if "events" not in u and "presence" not in u]
-    # what changed a moment before is told to the window, and read again
-    assert len(set(counted)) <= 13, "\n".join(counted)
-    assert max(counted.count(path) for path in counted) <= 2, "\n".join(counted)
+    assert len(counted) <= 15, "\n".join(counted)
     context.close()
 
 

@@ -29,13 +29,12 @@ export async function askForView(url: string, body?: Asked, signal?: AbortSignal
   return response;
 }
 
-/** Its name, which a saved drawing carries, is kept with a view: what was shown once is not asked for again. */
-async function fetchView(url: string, body?: Asked, signal?: AbortSignal): Promise<View> {
+/** A view, and its name, which a saved drawing carries. */
+async function fetchView(url: string, body?: Asked, signal?: AbortSignal): Promise<[string, View]> {
   const response = await askForView(url, body, signal);
   const data = await response.arrayBuffer();
   const view = timed("decode", () => parseView(data));
-  remember((response.headers.get("ETag") ?? "").replaceAll('"', ""), view);
-  return view;
+  return [(response.headers.get("ETag") ?? "").replaceAll('"', ""), view];
 }
 
 /** What a pane asks for: `key` is the view's name where it is known before, `cut` says where the drawing is cut. */
@@ -47,6 +46,8 @@ export class ViewLoader {
   private running = false;
   private waiting: Wanted | null = null;
   private stopped = false;
+  /** How often a view that was known took the place of all that was asked for before. */
+  private turn = 0;
   private cut = "";
   /** The last whole drawing that was shown. */
   private whole: View | null = null;
@@ -64,10 +65,14 @@ export class ViewLoader {
     this.waiting = known ? null : wanted;
     this.hurry();
     if (known) {
+      this.turn += 1;
       this.cut = wanted.cut;
       this.whole = known;
       this.show({ view: known, busy: false, problem: "" });
-    } else void this.run();
+    } else {
+      this.show({ busy: true });
+      void this.run();
+    }
   }
 
   stop() {
@@ -79,7 +84,6 @@ export class ViewLoader {
   private async run() {
     if (this.running) return;
     this.running = true;
-    this.show({ busy: true });
     while (this.waiting) {
       const next: Wanted = this.waiting;
       this.waiting = null;
@@ -96,18 +100,20 @@ export class ViewLoader {
 
   /** Whether it came; what something newer took the place of did not. */
   private async load(wanted: Wanted, body?: Asked, signal?: AbortSignal): Promise<boolean> {
+    const past = this.past();
     try {
-      const view = await this.fetched(wanted.url, body, signal);
-      if (this.stopped || signal?.aborted) return false;
+      const [name, view] = await this.fetched(wanted.url, body, signal);
+      if (!body?.moving) remember(name, view);
+      if (past() || signal?.aborted) return false;
       if (!body?.moving) this.whole = view;
       this.show({ view: body?.moving ? withFar(view, this.whole) : view, problem: "" });
       return true;
     } catch (error) {
-      if (this.stopped || signal?.aborted) return false;
+      if (past() || signal?.aborted) return false;
       this.show({ problem: error instanceof Error ? error.message : "" });
       if (!(error instanceof Refusal) || error.status === 503) {
         await new Promise((done) => setTimeout(done, 1500));
-        if (!this.waiting && !this.stopped) this.waiting = wanted;
+        if (!this.waiting && !past()) this.waiting = wanted;
       }
       return false;
     }
@@ -115,13 +121,20 @@ export class ViewLoader {
 
   /** Whether nothing newer is wanted for a moment. */
   private async rests(): Promise<boolean> {
+    const past = this.past();
     if (!this.waiting) {
       await new Promise<void>((done) => {
         this.hurry = done;
         setTimeout(done, this.rest);
       });
     }
-    return !this.waiting && !this.stopped;
+    return !this.waiting && !past();
+  }
+
+  /** Says later whether what was begun now is wanted no more. */
+  private past(): () => boolean {
+    const turn = this.turn;
+    return () => this.stopped || turn !== this.turn;
   }
 
   private hurried(): AbortSignal {
@@ -131,6 +144,7 @@ export class ViewLoader {
   }
 }
 
+/** What was shown once is not asked for again. */
 function remember(key: string, view: View) {
   recent.set(key, view);
   for (const old of recent.keys()) {

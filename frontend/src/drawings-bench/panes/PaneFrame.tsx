@@ -48,13 +48,7 @@ export function PaneHead({ title, scale, busy, drawing, onRename, children }: He
         </h2>
       )}
       {scale && <span className="figures shrink-0 text-xs opacity-85">{scaleText(scale)}</span>}
-      {busy && (
-        <LoaderCircle
-          size={13}
-          className="shrink-0 animate-spin opacity-60 [animation-delay:0.5s]"
-          aria-label="Cutting"
-        />
-      )}
+      {busy && <LoaderCircle size={13} className="shrink-0 animate-spin opacity-60" aria-label="Cutting" />}
       <span className="flex-1" />
       {children}
     </header>

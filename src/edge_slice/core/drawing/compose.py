@@ -57,7 +57,7 @@ def compose_drawing(
     room = HeadRoom.of(model, result, cut, spec, standard).with_boxes(around.standing) if around.markers else None
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
-    content = standard.content_for(spec.scale) if spec.content == "auto" else spec.content
+    content = standard.content_of(spec)
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
     touched = Touched.on(Features(model, result), around.touch_ups, spec.scale) if around.touch_ups else None
     if touched is not None:

@@ -28,7 +28,6 @@ def _near(cut: AnyCut, standard: DrawingStandard) -> AnyCut:
 
 
 def _unhatched(style: DrawingSpec, standard: DrawingStandard) -> DrawingSpec:
-    content = standard.content_for(style.scale) if style.content == "auto" else style.content
-    if style.fill != "material" or content == "solid":
+    if style.fill != "material" or standard.content_of(style) == "solid":
         return style
     return style.model_copy(update={"fill": "colour"})

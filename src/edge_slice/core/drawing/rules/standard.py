@@ -276,6 +276,10 @@ class DrawingStandard(Data):
             return "membranes"
         return "layers" if scale <= rule.layers else "outline" if scale <= rule.outline else "solid"
 
+    def content_of(self, spec: DrawingSpec) -> Content:
+        """How much of a build-up a drawing shows."""
+        return self.content_for(spec.scale) if spec.content == "auto" else spec.content
+
     def shown_cut(self, cut: AnyCut, scale: float) -> AnyCut:
         """The cut without the kinds of element that do not show at a scale."""
         small = {kind for kind, most in self.left_out.items() if scale > most} - set(cut.without)
