@@ -118,6 +118,7 @@ def measure(url: str) -> None:
     left, base, right, top = (x * head["scale"] / 1000 for x in head["window"])
     x = left + 0.45 * (right - left)
     body = {"parent_id": plan["id"], "cut": {"kind": "section", "line": [[x, base], [x, top]], "depth": 8}}
+    body["style"] = {"section_rooms": True}  # as sections usually have them
     drawing = call(url, f"/api/projects/{project}/drawings", body)["id"]
     with sync_playwright() as play:
         browser = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)

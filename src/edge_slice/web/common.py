@@ -39,9 +39,10 @@ def binary(data: bytes) -> Response:
 
 
 def screen(view: ScreenView) -> Response:
-    """A drawing in the compact form, with its name."""
+    """A drawing in the compact form, with its name if it has one."""
     response = binary(view.data)
-    response.set_etag(view.key)
+    if view.key:
+        response.set_etag(view.key)
     return response
 
 

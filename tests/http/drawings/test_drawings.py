@@ -88,7 +88,7 @@ def test_a_drawing_that_is_moved_comes_quick_and_says_how_long_its_stages_took(
     assert "cut other" in quick
     assert "hatch" not in quick
     assert "hatch" in full
-    assert moving.headers["ETag"] != whole.headers["ETag"]  # the one is never taken for the other
+    assert "ETag" not in moving.headers  # it is never taken for the whole one
     took = dict(part.split(";dur=") for part in moving.headers["Server-Timing"].split(", "))
     assert {"rows", "slice", "overlaps", "lines", "fills", "outlines", "encode", "all"} <= set(took)
     assert sum(float(ms) for name, ms in took.items() if name != "all") <= float(took["all"])

@@ -44,7 +44,7 @@ _screens: Recent[bytes] = Recent("screens", KEPT_SCREENS)
 class ScreenView:
     """A drawing in the compact form, and its name."""
 
-    key: str
+    key: str  # none of what nobody asks for again
     data: bytes
 
 
@@ -58,15 +58,13 @@ def screen_view(
         with stage("rows"):
             keys = ViewKeys(session, project_id)
             found = keys.followed.of(cut)
-            key = keys.of(found, style, drawing_id)
+            key = "" if in_hand else keys.of(found, style, drawing_id)
 
         def make() -> bytes:
-            return _screen(keys, session, drawing_id, shown_as(keys.source, found, style))
+            shown = shown_as(keys.source, found, style)
+            return _screen(keys, session, drawing_id, moving(shown) if in_hand else shown)
 
-        if in_hand:
-            shown = moving(shown_as(keys.source, found, style))
-            return ScreenView(f"moving-{key}", _screen(keys, session, drawing_id, shown))
-        return ScreenView(key, _screens.get(key, make))
+        return ScreenView(key, make() if in_hand else _screens.get(key, make))
 
 
 def view_of(drawing_id: int, number: int | None = None) -> ScreenView:

@@ -15,6 +15,7 @@ from edge_slice.core.cut.planes.leaves import Window
 from edge_slice.core.remembered import Remembered, corners_of, marks_of
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 _shared: Remembered[float] = Remembered("shared areas", 50_000)
 _rests: Remembered[list[shapely.Polygon]] = Remembered("rests of faces", 1_000_000, corners_of)
 
@@ -30,7 +31,7 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
     rank = np.array([strength[f.material] for f in faces])
     tree = shapely.STRtree(shapes)
     first, second = tree.query(shapes, predicate="intersects")
-    once = first < second
+    once = (first < second) & (_boxes_share(shapes, first, second) > SLIVER)
     first, second = first[once], second[once]
     marks = marks_of(shapes)
     shared = [
@@ -50,6 +51,16 @@ def resolve_overlaps(faces: list[CutFace], strength: F64) -> list[CutFace]:
         rest = _rests.get((marks[i], *(marks[k] for k in over.tolist())), partial(_rest, face.polygon, shapes[over]))
         result += [replace(face, polygon=p) for p in rest]
     return result
+
+
+def _boxes_share(shapes: NDArray[np.object_], first: I64, second: I64) -> F64:
+    """The area (pairs,) that the bounding boxes of shapes share, mm²: the shapes share no more. Most neighbours only
+    touch, and are told from those that overlap by this alone."""
+    boxes = shapely.bounds(shapes)
+    low = np.maximum(boxes[first, :2], boxes[second, :2])
+    high = np.minimum(boxes[first, 2:], boxes[second, 2:])
+    shared: F64 = np.maximum(high - low, 0.0).prod(axis=1)
+    return shared
 
 
 def _shared_area(one: shapely.Polygon, other: shapely.Polygon) -> float:

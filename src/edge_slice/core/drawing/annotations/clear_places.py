@@ -101,27 +101,58 @@ class Ink:
         x0, y0, x1, y1 = max(x0, 0), max(y0, 0), min(x1, self.taken.shape[1]), min(y1, self.taken.shape[0])
         if x1 <= x0 or y1 <= y0:
             return None
+        taken = self.taken[y0:y1, x0:x1] | ~self._within(area, (x0, y0, x1, y1))
+        boxes = np.ceil((np.array([[high, wide]]) + 2 * np.array(AIRS)[:, None]) / self.size).astype(np.int64)
+        middle = shapely.centroid(area)
+        # where a box of no size in the first corner has its middle, in squares from the middle of the area
+        left, base = (self.frame[0] + x0 * self.size - middle.x, self.frame[1] + y0 * self.size - middle.y)
+        k, row, column = _nearest_free(taken, boxes, left, base, self.size)
+        if k < 0:
+            return None
+        x = self.frame[0] + (x0 + column + boxes[k, 1] / 2) * self.size
+        y = self.frame[1] + (y0 + row + boxes[k, 0] / 2) * self.size
+        return float(x), float(y)
+
+    def _within(self, area: shapely.Geometry, squares: tuple[int, int, int, int]) -> Flags:
+        """The squares (rows, columns) of a rectangle of squares (x0, y0, x1, y1) whose middles lie within an area."""
+        x0, y0, x1, y1 = squares
         u = self.frame[0] + (np.arange(x0, x1) + 0.5) * self.size
         v = self.frame[1] + (np.arange(y0, y1) + 0.5) * self.size
-        gu, gv = np.meshgrid(u, v)
+        left, base, right, top = shapely.bounds(area).tolist()
+        if area.equals_exact(shapely.box(left, base, right, top), normalize=True):  # rooms of sections: no test a point
+            inside: Flags = np.logical_and.outer((v > base) & (v < top), (u > left) & (u < right))
+            return inside
         shapely.prepare(area)
-        taken = self.taken[y0:y1, x0:x1] | ~shapely.contains_xy(area, gu, gv)
-        total = np.zeros((taken.shape[0] + 1, taken.shape[1] + 1), dtype=np.int64)
-        total[1:, 1:] = taken.cumsum(axis=0).cumsum(axis=1)
-        middle = shapely.centroid(area)
-        for air in AIRS:
-            w, h = (int(np.ceil((size + 2 * air) / self.size)) for size in (wide, high))
-            if w > taken.shape[1] or h > taken.shape[0]:
-                continue
-            sums = total[h:, w:] - total[:-h, w:] - total[h:, :-w] + total[:-h, :-w]
-            rows, columns = np.nonzero(sums == 0)
-            if not len(rows):
-                continue
-            x = self.frame[0] + (x0 + columns + w / 2) * self.size
-            y = self.frame[1] + (y0 + rows + h / 2) * self.size
-            best = int(np.hypot(x - middle.x, y - middle.y).argmin())
-            return float(x[best]), float(y[best])
-        return None
+        inside = shapely.contains_xy(area, *np.meshgrid(u, v))
+        return inside
+
+
+@njit(cache=True, nogil=True)
+def _nearest_free(taken: Flags, boxes: I64, left: float, base: float, size: float):  # type: ignore[no-untyped-def]
+    """Of the first of `boxes` (k, 2: rows, columns) that finds a place without taken squares: its number, and row and
+    column of the place whose middle is nearest to (0, 0); squares have `size`, the first one's corner is (left, base).
+    -1 where none finds one."""
+    rows, columns = taken.shape
+    total = np.zeros((rows + 1, columns + 1), dtype=np.int64)
+    for r in range(rows):
+        along = 0
+        for c in range(columns):
+            along += taken[r, c]
+            total[r + 1, c + 1] = total[r, c + 1] + along
+    for k in range(len(boxes)):
+        h, w = boxes[k]
+        best, at_row, at_column = np.inf, -1, -1
+        for r in range(rows - h + 1):
+            y = base + (r + h / 2) * size
+            for c in range(columns - w + 1):
+                if total[r + h, c + w] - total[r, c + w] - total[r + h, c] + total[r, c]:
+                    continue
+                x = left + (c + w / 2) * size
+                if x * x + y * y < best - 1e-9:  # of places equally near, the lowest one farthest to the left
+                    best, at_row, at_column = x * x + y * y, r, c
+        if at_row >= 0:
+            return k, at_row, at_column
+    return -1, -1, -1
 
 
 @njit(cache=True, nogil=True)
