@@ -15,7 +15,7 @@ from edge_slice.core.cut.faces.slicing import slice_triangles
 from edge_slice.core.cut.lines.caps import cap_triangles
 from edge_slice.core.cut.lines.linework import Concealing, trace_lines
 from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
-from edge_slice.core.cut.lines.sight import Sight
+from edge_slice.core.cut.lines.sight import Sight, concealing
 from edge_slice.core.cut.memory import (
     TOUCH,
     CutMemory,
@@ -32,7 +32,7 @@ from edge_slice.core.cut.memory import (
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
-from edge_slice.core.cut.shown import see_through_elements, shown_elements
+from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.mesh.joints import Joints
@@ -95,7 +95,7 @@ def cut_model(
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
     with stage("joints"):
         joints = _joints(model, used, shown)
-        seen_as, conceals = _concealing(model, spec, used)
+        seen_as, conceals = concealing(model, spec, used)
     job = _Job(
         model, spec, used, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
         joints,
@@ -119,16 +119,6 @@ def cut_model(
         _added([work for _, work in parts]),
         CutMemory(model, spec, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
     )
-
-
-def _concealing(model: Model, spec: AnyCut, rules: MaterialRules) -> tuple[I64, Flags]:
-    """The material that each triangle (m,) counts as where it may hide something, and which of these hide
-    (materials + 2,): the last one is what see-through elements count as."""
-    hides = ~rules.clear if spec.glass == "clear" else np.ones(len(rules.clear), dtype=bool)
-    clear, material = see_through_elements(model, spec), model.triangle_materials
-    if clear.any():
-        material = np.where(clear[model.mesh.triangle_element], len(hides), material)
-    return material, np.append(hides, False)
 
 
 def _joints(model: Model, rules: MaterialRules, shown: Flags) -> Joints:

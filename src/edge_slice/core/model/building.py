@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.model.mesh.flats import Flats, flats_of
 from edge_slice.core.model.mesh.joints import Joints, joints_of
 from edge_slice.core.model.mesh.surfaces import Layering, Surfaces, surfaces_of
 from edge_slice.core.model.mesh.triangles import Mesh
@@ -181,6 +182,11 @@ class Model:
             np.array([(b.layers[0].material, b.layers[-1].material) for b in self.build_ups], dtype=np.int64),
         )
         return surfaces_of(self.mesh, self.triangle_materials, len(self.materials), layering)
+
+    @cached_property
+    def flats(self) -> Flats:
+        """The flat faces of the building."""
+        return flats_of(self.mesh, self.surfaces.kind)
 
     @cached_property
     def _axes(self) -> dict[int, F64 | None]:

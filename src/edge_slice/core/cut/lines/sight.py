@@ -9,8 +9,11 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.pieces import MaterialRules
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, Window
-from edge_slice.core.model import Mesh
+from edge_slice.core.cut.shown import see_through_elements
+from edge_slice.core.cut.spec import AnyCut
+from edge_slice.core.model import Mesh, Model
 from edge_slice.core.model.mesh.joints import Joints
 
 F64 = NDArray[np.float64]
@@ -66,6 +69,16 @@ class Sight:
         """Elements that the plane of the cut passes through, in the window."""
         found: Flags = (self.boxes[:, 0, 2] < 0) & (self.boxes[:, 1, 2] >= 0) & _meets(self.boxes, self.leaf.window)
         return found
+
+
+def concealing(model: Model, spec: AnyCut, rules: MaterialRules) -> tuple[NDArray[np.int64], Flags]:
+    """The material that each triangle (m,) counts as where it may hide something, and which of these hide
+    (materials + 2,): the last one is what see-through elements count as."""
+    hides = ~rules.clear if spec.glass == "clear" else np.ones(len(rules.clear), dtype=bool)
+    clear, material = see_through_elements(model, spec), model.triangle_materials
+    if clear.any():
+        material = np.where(clear[model.mesh.triangle_element], len(hides), material)
+    return material, np.append(hides, False)
 
 
 def facing(mesh: Mesh, look: F64) -> NDArray[np.int8]:

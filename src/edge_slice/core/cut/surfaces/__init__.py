@@ -1,0 +1,1 @@
+"""What is seen between the lines: regions of flat faces, and what lies in the sun."""

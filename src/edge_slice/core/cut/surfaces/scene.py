@@ -1,0 +1,202 @@
+"""What stands in the view of one plane of a cut, as parts of flat faces in drawing mm, and how it looks from the viewer
+or from the sun."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.lines.caps import CAP_DEPTH
+from edge_slice.core.cut.lines.sight import concealing
+from edge_slice.core.cut.pieces import CutFace, MaterialRules
+from edge_slice.core.cut.planes.leaves import Leaf, Lens
+from edge_slice.core.cut.shown import see_through_elements, shown_elements
+from edge_slice.core.cut.spec import AnyCut
+from edge_slice.core.cut.surfaces.cover import covered_by_parts, grid_over, hidden_faces, hidden_parts
+from edge_slice.core.cut.surfaces.parts import Parts, parts_between
+from edge_slice.core.cut.surfaces.visible import Faces, Shapes
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+Flags = NDArray[np.bool_]
+EDGE_ON = 1e-4  # sine of the angle under which a face is seen edge-on, and has no part in the picture
+LEAST = 1e-6  # mm²; a part that is smaller is none
+
+
+@dataclass(frozen=True)
+class Scene:
+    """The parts of all shown triangles before the viewer, both ways round; `flat` (k,): the flat face of each;
+    normal (f, 3) and offset (f,) of flat faces in drawing mm; which flat faces are `clear`, which show from `both` of
+    their sides as their bodies are open, and which are `ghosted`: only their lines show. `caps`: the cut faces."""
+
+    leaf: Leaf
+    lens: Lens | None
+    parts: Parts
+    flat: I64
+    normal: F64
+    offset: F64
+    clear: Flags
+    both: Flags
+    ghosted: Flags
+    caps: Shapes
+
+
+@dataclass(frozen=True)
+class FacesSeen:
+    """The flat faces (f,) that may be seen from somewhere, `flat`: which they are, -1 for a cut face; `back`: whether
+    from behind."""
+
+    faces: Faces
+    flat: I64
+    back: Flags
+
+
+def scene_of(
+    model: Model, spec: AnyCut, rules: MaterialRules, leaf: Leaf, lens: Lens | None, caps: list[CutFace]
+) -> Scene:
+    """All that is shown before the viewer of a plane of a cut, also beside its window: it may cast shadows."""
+    mesh, flats = model.mesh, model.flats
+    points = leaf.axes.to_drawing(mesh.vertices)
+    parts = parts_between(points, mesh.triangles, shown_elements(model, spec)[mesh.triangle_element], leaf.far)
+    frame = np.column_stack((leaf.axes.u, leaf.axes.v, leaf.axes.w))
+    seen_as, _ = concealing(model, spec, rules)
+    glass = np.append(rules.clear, False)[np.minimum(seen_as, len(rules.clear))]
+    owner = mesh.triangle_element[flats.first]
+    leaking = np.zeros(len(model.elements), dtype=bool)
+    leaking[list(model.leaking)] = True
+    return Scene(
+        leaf,
+        lens,
+        parts,
+        flats.of[parts.triangle].astype(np.int64),
+        flats.normal @ frame,
+        (flats.offset - flats.normal @ leaf.axes.origin) * 1000.0,
+        glass[flats.first],
+        leaking[owner],
+        see_through_elements(model, spec)[owner],
+        np.array([f.polygon for f in caps], dtype=object),
+    )
+
+
+def seen_by_viewer(scene: Scene, hides: Flags, window: shapely.Geometry) -> FacesSeen:
+    """The flat faces as the viewer sees them, within a window; hides (f,): which of them hide what is behind."""
+    planes, towards = _as_planes(scene.normal, scene.offset, scene.lens)
+    points = scene.parts.points if scene.lens is None else scene.lens.project(scene.parts.points)
+    caps = np.tile([0.0, 0.0, CAP_DEPTH], (len(scene.caps), 1))
+    shown = ~scene.ghosted
+    return _faces(scene, points, (planes, towards), hides & shown, shown, (scene.caps, caps), window)
+
+
+def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
+    """The flat faces as the sun sees them; turn (3, 3): the axes of its view in drawing coordinates, as columns."""
+    planes, towards = _as_planes(scene.normal @ turn, scene.offset, None)
+    cap_planes, cap_towards = _as_planes(turn[2:], np.array([CAP_DEPTH]), None)
+    caps = scene.caps if abs(cap_towards[0]) > EDGE_ON else scene.caps[:0]
+
+    def to_sun(points: F64) -> F64:
+        return (np.column_stack((points, np.full(len(points), CAP_DEPTH))) @ turn)[:, :2]
+
+    turned = shapely.transform(caps, to_sun)
+    shown = ~scene.ghosted & ~scene.clear
+    return _faces(
+        scene, scene.parts.points @ turn, (planes, towards), shown, shown,
+        (turned, np.repeat(cap_planes, len(turned), axis=0)), None,
+    )  # fmt: skip
+
+
+def _as_planes(normal: F64, offset: F64, lens: Lens | None) -> tuple[F64, F64]:
+    """Planes (f, 3) normal · x = offset as depths over the drawing: (a, b, c) with w = a u + b v + c as seen; and how far
+    they turn to the viewer (f,), the sine of the angle: below 0 where they do."""
+    a, b, c = normal.T
+    if lens is None:
+        deep = np.where(np.abs(c) < EDGE_ON, 1.0, c)
+        return np.column_stack((-a / deep, -b / deep, offset / deep)), c
+    ahead = a * lens.u + b * lens.v - offset
+    eye = c - ahead / lens.distance
+    towards = eye / np.maximum(1.0, np.abs(offset - a * lens.u - b * lens.v) / lens.distance)
+    deep = np.where(np.abs(towards) < EDGE_ON, 1.0, eye)
+    return np.column_stack((-a / deep, -b / deep, (a * lens.u + b * lens.v - ahead) / deep)), towards
+
+
+def _faces(
+    scene: Scene,
+    points: F64,
+    turned: tuple[F64, F64],
+    hides: Flags,
+    shown: Flags,
+    caps: tuple[Shapes, F64],
+    window: shapely.Geometry | None,
+) -> FacesSeen:
+    """Parts joined to faces, without what is certainly hidden; the cut faces are the last ones."""
+    planes, towards = turned
+    use = (shown & ((towards < -EDGE_ON) | (scene.both & (np.abs(towards) > EDGE_ON))))[scene.flat]
+    parts, flat = Parts(points, *scene.parts[1:]).of(use), scene.flat[use]
+    if window is not None and len(flat):
+        parts, flat = _within(parts, flat, window.bounds)
+    if len(flat):
+        grid = grid_over(parts.points[:, :2], len(flat))
+        hidden = hidden_parts(parts, covered_by_parts(parts, planes[flat], hides[flat], grid), grid)
+        parts, flat = parts.of(~hidden), flat[~hidden]
+    numbers, shapes = joined_faces(parts, flat)
+    if len(numbers):
+        hidden = hidden_faces(shapes, planes[numbers], hides[numbers], grid)
+        numbers, shapes = numbers[~hidden], shapes[~hidden]
+    if window is not None:
+        shapes = _cropped(shapes, window)
+    kept = ~shapely.is_empty(shapes)
+    numbers, shapes = numbers[kept], shapes[kept]
+    faces = Faces(
+        np.concatenate((shapes, caps[0])),
+        np.concatenate((planes[numbers], caps[1])),
+        np.append(hides[numbers], np.ones(len(caps[0]), dtype=bool)),
+    )
+    none = np.full(len(caps[0]), -1, dtype=np.int64)
+    return FacesSeen(faces, np.append(numbers, none), np.append(towards[numbers] > 0, none == 0))
+
+
+def _within(parts: Parts, flat: I64, box: tuple[float, float, float, float]) -> tuple[Parts, I64]:
+    """The parts whose boxes meet a box."""
+    starts = parts.starts[:-1]
+    low = np.minimum.reduceat(parts.points[:, :2], starts)
+    high = np.maximum.reduceat(parts.points[:, :2], starts)
+    meets = (low < box[2:]).all(axis=1) & (high > box[:2]).all(axis=1)
+    return parts.of(meets), flat[meets]
+
+
+def joined_faces(parts: Parts, flat: I64) -> tuple[I64, Shapes]:
+    """The flat faces (f,) that have parts, and their shapes (f,)."""
+    if not len(flat):
+        return flat, np.zeros(0, dtype=object)
+    order = np.argsort(flat, kind="stable")
+    rings = shapely.linearrings(parts.points[:, :2], indices=parts.owner)
+    pieces = shapely.polygons(rings)[order]
+    numbers, starts, counts = np.unique(flat[order], return_index=True, return_counts=True)
+    shapes = pieces[starts]
+    for k in np.flatnonzero(counts > 1).tolist():
+        shapes[k] = _union(pieces[starts[k] : starts[k] + counts[k]])
+    wide = shapely.area(shapes) > LEAST
+    return numbers[wide], shapes[wide]
+
+
+def _union(pieces: Shapes) -> shapely.Geometry:
+    """Parts side by side as one; where they are not quite side by side, by the slower way."""
+    area = float(shapely.area(pieces).sum())
+    try:
+        whole = shapely.coverage_union_all(pieces)
+        if shapely.is_valid(whole) and abs(whole.area - area) <= 1e-9 * area:
+            return whole
+    except shapely.GEOSException:  # they overlap
+        pass
+    return shapely.union_all(pieces)
+
+
+def _cropped(shapes: Shapes, window: shapely.Geometry) -> Shapes:
+    shapely.prepare(window)
+    inside = shapely.contains_properly(window, shapes)
+    cropped = shapes.copy()
+    cropped[~inside] = shapely.intersection(shapes[~inside], window)
+    return cropped
