@@ -38,6 +38,8 @@ def surface_agreement(model: Model, spec: AnyCut, result: CutResult, seen: SeenS
     cut = _holding([f.polygon for f in result.faces], points)
     region = _holding([r.shape for r in seen.regions], points)
     reach = np.inf if result.reach is None else result.reach
+    if result.lens is not None and np.isfinite(reach):
+        reach = reach * result.lens.distance / (result.lens.distance + reach)
     right_ones = 0
     for (u, v), in_cut, number in zip(points.tolist(), cut.tolist(), region.tolist(), strict=True):
         if in_cut >= 0:

@@ -101,9 +101,9 @@ def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
         return (np.column_stack((points, np.full(len(points), CAP_DEPTH))) @ turn)[:, :2]
 
     turned = shapely.transform(caps, to_sun)
-    shown = ~scene.ghosted & ~scene.clear
+    shown = ~scene.ghosted
     return _faces(
-        scene, scene.parts.points @ turn, (planes, towards), shown, shown,
+        scene, scene.parts.points @ turn, (planes, towards), shown & ~scene.clear, shown,
         (turned, np.repeat(cap_planes, len(turned), axis=0)), None,
     )  # fmt: skip
 

@@ -1,0 +1,77 @@
+"""What of the seen surfaces lies in the sun. The sun is a viewer like any other: what it sees is lit."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces
+from edge_slice.core.cut.surfaces.scene import Scene, seen_by_sun
+from edge_slice.core.cut.surfaces.visible import Shapes, seen_of
+
+F64 = NDArray[np.float64]
+GRAZING = 1e-3  # sine of the angle under which light falls along a face and lights nothing
+
+
+def lit_shapes(seen: SeenSurfaces, regions: Sequence[Region], light: F64) -> Shapes:
+    """The lit part (r,) of each region, in drawing mm; None where it lies in shadow as a whole. `light` (3,): the way the
+    light goes, a unit vector in the model. Shadows are cast by what is shown before the viewer, also beside the window,
+    and by what is cut; clear glass lets light through."""
+    found = np.full(len(regions), None, dtype=object)
+    for k, scene in enumerate(seen.scenes):
+        mine = [n for n, r in enumerate(regions) if r.leaf == k and _turned_to(r, light)]
+        if mine:
+            found[mine] = _lit_of(scene, [regions[n] for n in mine], light)
+    return found
+
+
+def _turned_to(region: Region, light: F64) -> bool:
+    across = float(region.normal @ light)
+    return (across if not region.back else -across) < -GRAZING
+
+
+def _lit_of(scene: Scene, regions: list[Region], light: F64) -> list[shapely.Geometry | None]:
+    axes = scene.leaf.axes
+    turn = _turn(np.array([light @ axes.u, light @ axes.v, light @ axes.w]))
+    seen = seen_by_sun(scene, turn)
+    numbers = np.full(int(seen.flat.max(initial=-1)) + 1, -1)
+    numbers[seen.flat[seen.flat >= 0]] = np.flatnonzero(seen.flat >= 0)
+    wanted = np.zeros(len(seen.flat), dtype=bool)
+    flats = np.array([r.flat for r in regions])
+    known = flats[flats < len(numbers)]
+    wanted[numbers[known][numbers[known] >= 0]] = True
+    lit = seen_of(seen.faces, wanted)
+    found: list[shapely.Geometry | None] = []
+    for region in regions:
+        number = int(numbers[region.flat]) if region.flat < len(numbers) else -1
+        if number < 0 or lit[number] is None:
+            found.append(None)
+            continue
+        a, b, c = seen.faces.planes[number].tolist()
+        drawn = _drawn(lit[number], (a, b, c), turn, scene)
+        shape = shapely.intersection(region.shape, drawn)
+        found.append(None if shape.is_empty else shape)
+    return found
+
+
+def _drawn(shape: shapely.Geometry, plane: tuple[float, float, float], turn: F64, scene: Scene) -> shapely.Geometry:
+    """A shape on a plane as the sun sees it, as the viewer does."""
+
+    def to_viewer(points: F64) -> F64:
+        deep = points[:, 0] * plane[0] + points[:, 1] * plane[1] + plane[2]
+        here = np.column_stack((points, deep)) @ turn.T
+        seen: F64 = (here if scene.lens is None else scene.lens.project(here))[:, :2]
+        return seen
+
+    drawn = shapely.transform(shape, to_viewer)
+    return drawn if drawn.is_valid else shapely.make_valid(drawn)
+
+
+def _turn(along: F64) -> F64:
+    """Axes (3, 3), as columns, of a view along a unit vector (3,)."""
+    aside = np.cross(along, np.eye(3)[int(np.abs(along).argmin())])
+    aside /= np.linalg.norm(aside)
+    return np.column_stack((aside, np.cross(along, aside), along))
