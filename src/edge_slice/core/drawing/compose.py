@@ -33,6 +33,7 @@ from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
+from edge_slice.core.drawing.surfaces.compose import surface_items
 from edge_slice.core.drawing.texts.lettering import spelled_out_in
 from edge_slice.core.drawing.touching.touch_ups import Touched
 from edge_slice.core.model import Model
@@ -79,8 +80,10 @@ def compose_drawing(
     if touched is not None:
         solid, standard = touched.pieces(solid, standard)
     draft = replace(draft, result=result, standard=standard)
+    surfaces = surface_items(draft, looks)
+    items = surfaces.under + items
     cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
-    items += cut_items + lines
+    items += cut_items + lines + surfaces.over
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
     items += _loose(result, pens, spec.scale)

@@ -7,8 +7,11 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.drawing.measures import Lengths
+from edge_slice.core.drawing.sunlight import Sun
 
 COLOUR = r"^#[0-9a-fA-F]{6}$"
+Colour = Annotated[str, Field(pattern=COLOUR)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class MaterialException(BaseModel):
@@ -18,6 +21,8 @@ class MaterialException(BaseModel):
     hatch: Annotated[str, Field(max_length=60)] | None = None
     tint: Annotated[str, Field(pattern=COLOUR)] | None = None
     merge: bool | None = None
+    pattern: Annotated[str, Field(max_length=60)] | None = None
+    seen_tint: Colour | None = None
 
 
 class Conventions(BaseModel):
@@ -45,7 +50,8 @@ class EdgeEnds(BaseModel):
 
 class ElementLook(BaseModel):
     """What one drawing does differently with elements (GlobalId), or with all of a kind: one width for their lines (mm,
-    0: none), ink, tint and hatch of their cut faces; null: as the standard has it."""
+    0: none), ink, tint of their cut faces and seen surfaces, hatch of the one and pattern of the other; null: as the
+    standard has it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     elements: Annotated[tuple[Annotated[str, Field(max_length=64)], ...], Field(max_length=20_000)] = ()
@@ -54,8 +60,28 @@ class ElementLook(BaseModel):
     ink: Annotated[str, Field(pattern=COLOUR)] | None = None
     tint: Annotated[str, Field(pattern=COLOUR)] | None = None
     hatch: Annotated[str, Field(max_length=60)] | None = None
+    pattern: Annotated[str, Field(max_length=60)] | None = None
 
 
+class SurfaceStyle(BaseModel):
+    """What one drawing does differently with seen surfaces than its appearance; null: as that has it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    fill: Literal["none", "material", "kind", "storey", "distance", "colour"] | None = None
+    colour: Colour | None = None
+    strength: Share | None = None
+    fade: Share | None = None
+    patterns: bool | None = None
+    shade: Literal["none", "steps", "smooth"] | None = None
+    shadow: Literal["none", "tint", "hatch", "outline"] | None = None
+    shadow_strength: Share | None = None
+    shadow_colour: Colour | None = None
+    sun: Sun | None = None
+    glass_strength: Share | None = None
+    profile: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] | None = None
+
+
+AS_IT_IS = SurfaceStyle()
 MarkerKind = Literal["section", "elevation", "interior elevation"]
 
 
@@ -164,6 +190,10 @@ class DrawingSpec(BaseModel):
     pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
     materials: dict[str, MaterialException] = {}
     looks: Annotated[tuple[ElementLook, ...], Field(max_length=200)] = ()
+    appearance: str = Field(
+        default="lines", min_length=1, max_length=60, description="Of the standard: how seen surfaces show"
+    )
+    surfaces: SurfaceStyle = AS_IT_IS
 
     @model_validator(mode="before")
     @classmethod

@@ -34,13 +34,16 @@ def in_style(style: DrawingSpec) -> Iterator[Use]:
     yield from (Use(f"style.pens.{name}", "pen", name) for name in style.pens)
     yield from (Use(f"style.materials.{name}", "class of material", name) for name in style.materials)
     for name, exception in style.materials.items():
-        if exception.hatch is not None:
-            yield Use(f"style.materials.{name}.hatch", "hatch", exception.hatch)
+        for field, hatch in (("hatch", exception.hatch), ("pattern", exception.pattern)):
+            if hatch:
+                yield Use(f"style.materials.{name}.{field}", "hatch", hatch)
     for k, look in enumerate(style.looks):
         if look.kind:
             yield Use(f"style.looks.{k}.kind", "kind of element", look.kind)
-        if look.hatch is not None:
-            yield Use(f"style.looks.{k}.hatch", "hatch", look.hatch)
+        for field, hatch in (("hatch", look.hatch), ("pattern", look.pattern)):
+            if hatch:
+                yield Use(f"style.looks.{k}.{field}", "hatch", hatch)
+    yield Use("style.appearance", "appearance", style.appearance)
 
 
 def in_cut(cut: AnyCut) -> Iterator[Use]:
@@ -73,6 +76,7 @@ def known_to_standard(standard: DrawingStandard) -> dict[str, Iterable[str]]:
         "pen": PEN_ROLES,
         "class of material": standard.materials,
         "hatch": {"none", *standard.hatches},
+        "appearance": {"lines", *standard.appearances},
         "line type": standard.annotations.line_types,
         "symbol": standard.annotations.symbols,
     }

@@ -6,14 +6,15 @@ from dataclasses import replace
 
 from edge_slice.core.cut import AnyCut, PlaneCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec, DrawingStandard
+from edge_slice.core.drawing.spec import AS_IT_IS
 from edge_slice.core.project.shown import Shown
 
 LEAST = 1.0  # metres behind the cut that always show
 
 
 def moving(shown: Shown) -> Shown:
-    """The drawing without its hatches and, of a section, without what lies beyond the nearest band of distance; what
-    shows has the pens that it has in the whole drawing."""
+    """The drawing without its hatches and seen surfaces and, of a section, without what lies beyond the nearest band of
+    distance; what shows has the pens that it has in the whole drawing."""
     cut, standard = shown.cut, shown.standard
     return replace(shown, cut=_near(cut, standard), style=_unhatched(shown.style, standard), reach=cut.depth)
 
@@ -28,6 +29,7 @@ def _near(cut: AnyCut, standard: DrawingStandard) -> AnyCut:
 
 
 def _unhatched(style: DrawingSpec, standard: DrawingStandard) -> DrawingSpec:
+    style = style.model_copy(update={"appearance": "lines", "surfaces": AS_IT_IS})
     if style.fill != "material" or standard.content_of(style) == "solid":
         return style
     return style.model_copy(update={"fill": "colour"})

@@ -6,6 +6,8 @@ from functools import cache
 
 # the element of a layer's name, six letters, and words for it, by a word of the role; the first that is in it
 ELEMENTS = (
+    ("surface fill", "SURFIL", "Seen surfaces"), ("surface pattern", "SURPAT", "Seen surfaces"),
+    ("shadow", "SHADOW", "Shadows"), ("profile", "PROFIL", "Seen lines"),
     ("cut structure", "CUTSTR", "Cut edges"), ("cut other", "CUTOTH", "Cut edges"), ("cut fill", "CUTFIL", "Cut fills"),
     ("layer note", "NOTES-", "Notes"), ("hatch", "CUTHAT", "Hatches"), ("layer", "CUTLAY", "Cut edges"),
     ("membrane", "MEMBRA", "Cut edges"), ("earth", "EARTH-", "Ground"), ("seen near", "SEENNE", "Seen lines"),

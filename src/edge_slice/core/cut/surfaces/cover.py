@@ -44,8 +44,8 @@ def hidden_parts(parts: Parts, cover: F64, grid: Grid) -> Flags:
 
 
 def hidden_faces(shapes: Shapes, planes: F64, hides: Flags, grid: Grid) -> Flags:
-    """Which flat faces (f,) lie behind others that cover the cells that they touch: whole faces cover what none of their
-    parts does alone."""
+    """Which flat faces (f,) lie behind others that cover the cells that they touch: a whole face covers what none of
+    its parts does alone."""
     rings = shapely.get_rings(shapes)
     _, owner = shapely.get_rings(shapes, return_index=True)
     points, index = shapely.get_coordinates(rings, return_index=True)
@@ -87,7 +87,9 @@ def _cover_by_faces(points: F64, starts: I64, first: I64, planes: F64, hides: Fl
                         count += 1
             within = np.sort(crossings[:count])
             for n in range(0, count - 1, 2):
-                for c in range(max(c0, int((within[n] - left) / size)), min(c1, int((within[n + 1] - left) / size)) + 1):
+                for c in range(
+                    max(c0, int((within[n] - left) / size)), min(c1, int((within[n + 1] - left) / size)) + 1
+                ):
                     u = left + (c + 0.5) * size
                     cell = row * columns + c
                     if within[n] < u < within[n + 1] and touched[cell] != f:

@@ -2,30 +2,47 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from functools import partial
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces
-from edge_slice.core.cut.surfaces.scene import Scene, seen_by_sun
-from edge_slice.core.cut.surfaces.visible import Shapes, seen_of
+from edge_slice.core.cut.memory import CutMemory
+from edge_slice.core.cut.result import CutResult
+from edge_slice.core.cut.surfaces.regions import Region, seen_surfaces
+from edge_slice.core.cut.surfaces.scene import Scene, scene_of, seen_by_sun
+from edge_slice.core.cut.surfaces.visible import seen_of
+from edge_slice.core.remembered import Remembered, corners_of
 
 F64 = NDArray[np.float64]
 GRAZING = 1e-3  # sine of the angle under which light falls along a face and lights nothing
 
 
-def lit_shapes(seen: SeenSurfaces, regions: Sequence[Region], light: F64) -> Shapes:
-    """The lit part (r,) of each region, in drawing mm; None where it lies in shadow as a whole. `light` (3,): the way the
-    light goes, a unit vector in the model. Shadows are cast by what is shown before the viewer, also beside the window,
-    and by what is cut; clear glass lets light through."""
-    found = np.full(len(regions), None, dtype=object)
-    for k, scene in enumerate(seen.scenes):
+_kept: Remembered[tuple[shapely.Geometry | None, ...]] = Remembered(
+    "lit surfaces", 2_000_000, lambda shapes: corners_of([s for s in shapes if s is not None])
+)
+
+
+def lit_shapes(result: CutResult, light: F64) -> tuple[shapely.Geometry | None, ...]:
+    """The lit part (r,) of each seen region of a cut, in drawing mm; None where it lies in shadow as a whole. `light`
+    (3,): the way the light goes, a unit vector in the model. Shadows are cast by what is shown before the viewer, also
+    beside the window, and by what is cut; clear glass lets light through. Kept for as long as the cut is used."""
+    memory = result.memory
+    if memory is None:
+        return ()
+    return _kept.get(light.tobytes(), partial(_lit_shapes, memory, seen_surfaces(result).regions, light), memory)
+
+
+def _lit_shapes(memory: CutMemory, regions: tuple[Region, ...], light: F64) -> tuple[shapely.Geometry | None, ...]:
+    found: list[shapely.Geometry | None] = [None] * len(regions)
+    for k in range(len(memory.leaves)):
         mine = [n for n, r in enumerate(regions) if r.leaf == k and _turned_to(r, light)]
         if mine:
-            found[mine] = _lit_of(scene, [regions[n] for n in mine], light)
-    return found
+            lit = _lit_of(scene_of(memory, k), [regions[n] for n in mine], light)
+            for n, shape in zip(mine, lit, strict=True):
+                found[n] = shape
+    return tuple(found)
 
 
 def _turned_to(region: Region, light: F64) -> bool:

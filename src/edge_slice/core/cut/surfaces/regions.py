@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import partial
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.pieces import MaterialRules
-from edge_slice.core.cut.planes.leaves import Lens
+from edge_slice.core.cut.memory import CutMemory
+from edge_slice.core.cut.planes.leaves import Axes, Lens
 from edge_slice.core.cut.result import CutResult
-from edge_slice.core.cut.spec import AnyCut
 from edge_slice.core.cut.surfaces.scene import FacesSeen, Scene, scene_of, seen_by_viewer
-from edge_slice.core.cut.surfaces.visible import Shapes, seen_of
+from edge_slice.core.cut.surfaces.visible import seen_of
+from edge_slice.core.memory import CORNER
 from edge_slice.core.model import Model
+from edge_slice.core.remembered import Remembered, corners_of
 
 F64 = NDArray[np.float64]
 LEVEL = 1e-6  # sine of the slope under which a face lies level
@@ -22,9 +24,9 @@ LEVEL = 1e-6  # sine of the slope under which a face lies level
 
 @dataclass(frozen=True)
 class FaceFrame:
-    """The plane of a face as paper of its own, mm: `s` runs level along it, `t` up its slope; of a level face along x and
-    y of the model. Neighbours in one plane share it, and courses go round corners: an upright face counts t from the
-    model's zero. `origin` (3,), metres; `s`, `t` (3,) unit vectors; all in the model."""
+    """The plane of a face as paper of its own, mm: `s` runs level along it, `t` up its slope; of a level face along x
+    and y of the model. Neighbours in one plane share it, and courses go round corners: an upright face counts t from
+    the model's zero. `origin` (3,), metres; `s`, `t` (3,) unit vectors; all in the model."""
 
     origin: F64
     s: F64
@@ -47,7 +49,7 @@ class Region:
     """The seen part of a flat face: `shape` in drawing mm (a polygon or several), `plane` (a, b, c) with its depth as
     seen w = a u + b v + c mm; `material` is the index of what it shows, -1 for an unknown one; `back`: seen from
     behind, as its body is open; `clear`: what lies behind shows through it; `normal` (3,) points out of its body;
-    `depth`: of its middle behind the cut, mm; `flat` its flat face, `leaf` the plane of the cut that it is seen from."""
+    `depth`: of its middle behind the cut, mm; `flat` its flat face, `leaf` the number of the plane of the cut."""
 
     shape: shapely.Geometry
     plane: tuple[float, float, float]
@@ -60,6 +62,30 @@ class Region:
     depth: float
     flat: int
     leaf: int
+    axes: Axes
+    lens: Lens | None
+
+    def to_face(self, points: F64) -> F64:
+        """Drawing points (n, 2) as seen, mm, on the paper of the face (n, 2), mm."""
+        a, b, c = self.plane
+        deep = a * points[:, 0] + b * points[:, 1] + c
+        at = np.column_stack((points, deep))
+        if self.lens is not None:
+            centre = np.array([self.lens.u, self.lens.v, 0.0])
+            at = centre + (at - centre) / np.maximum(1.0 - deep / self.lens.distance, 1e-9)[:, None]
+        frame = self.frame
+        apart = self.axes.origin - frame.origin
+        turn = np.array([self.axes.u, self.axes.v, self.axes.w])
+        on = np.column_stack((frame.s, frame.t))
+        found: F64 = at @ (turn @ on) + (apart @ on) * 1000.0
+        return found
+
+    def to_drawing(self, points: F64) -> F64:
+        """Points (n, 2) on the paper of the face, mm, in the drawing (n, 2), mm."""
+        frame = self.frame
+        at = self.axes.to_drawing(frame.origin + (points[:, :1] * frame.s + points[:, 1:] * frame.t) / 1000.0)
+        seen = at if self.lens is None else self.lens.project(at)
+        return seen[:, :2]
 
     @property
     def frame(self) -> FaceFrame:
@@ -69,33 +95,44 @@ class Region:
 @dataclass(frozen=True)
 class SeenSurfaces:
     """`regions` tile the view: with the cut faces they cover all but the sky, none of it twice. `clear` ones lie before
-    them. `scenes`: what each plane of the cut looks at."""
+    them. `memory`: of the cut, None of a drawing of nothing."""
 
     regions: tuple[Region, ...]
     clear: tuple[Region, ...]
-    scenes: tuple[Scene, ...]
+    memory: CutMemory | None = field(repr=False)
 
 
-def seen_surfaces(model: Model, spec: AnyCut, rules: MaterialRules, result: CutResult) -> SeenSurfaces:
-    """What is seen of surfaces in a cut, with the rules of materials that it was made by. None in a drawing of
-    nothing."""
-    memory = result.memory
+def _weight(seen: SeenSurfaces) -> int:
+    leaves = seen.memory.leaves if seen.memory is not None else ()
+    held = sum(leaf.traced.points.nbytes + leaf.caps.nbytes + leaf.boxes.nbytes for leaf in leaves)
+    return corners_of([r.shape for r in (*seen.regions, *seen.clear)]) + int(held) // CORNER
+
+
+_kept: Remembered[SeenSurfaces] = Remembered("seen surfaces", 2_000_000, _weight)
+
+
+def seen_surfaces(result: CutResult) -> SeenSurfaces:
+    """What is seen of surfaces in a cut; nothing in a drawing of nothing. Kept for as long as the cut is used."""
+    if result.memory is None:
+        return SeenSurfaces((), (), None)
+    return _kept.get("", partial(_seen_surfaces, result, result.memory), result.memory)
+
+
+def _seen_surfaces(result: CutResult, memory: CutMemory) -> SeenSurfaces:
     regions: list[Region] = []
     clear: list[Region] = []
-    scenes: list[Scene] = []
-    for k, part in enumerate(memory.leaves if memory is not None else ()):
-        scene = scene_of(model, spec, rules, part.leaf, result.lens, list(part.faces))
+    for k, part in enumerate(memory.leaves):
+        scene = scene_of(memory, k)
         window = shapely.box(*part.leaf.window)
         if result.polygon is not None:
             window = shapely.intersection(window, result.polygon)
-        hides = ~scene.clear if spec.glass == "clear" else np.ones(len(scene.clear), dtype=bool)
+        hides = ~scene.clear if memory.spec.glass == "clear" else np.ones(len(scene.clear), dtype=bool)
         seen = seen_by_viewer(scene, hides, window)
         parts = seen_of(seen.faces, seen.flat >= 0)
-        found = [_region(model, scene, seen, n, parts[n], k) for n in np.flatnonzero(parts != None).tolist()]  # noqa: E711
+        found = [_region(memory.model, scene, seen, n, shape, k) for n, shape in enumerate(parts) if shape is not None]
         regions += [r for r in found if hides[r.flat]]
         clear += [r for r in found if not hides[r.flat]]
-        scenes.append(scene)
-    return SeenSurfaces(tuple(regions), tuple(clear), tuple(scenes))
+    return SeenSurfaces(tuple(regions), tuple(clear), memory)
 
 
 def _region(model: Model, scene: Scene, seen: FacesSeen, number: int, shape: shapely.Geometry, leaf: int) -> Region:
@@ -118,6 +155,8 @@ def _region(model: Model, scene: Scene, seen: FacesSeen, number: int, shape: sha
         depth,
         flat,
         leaf,
+        scene.leaf.axes,
+        scene.lens,
     )
 
 
@@ -128,5 +167,3 @@ def _material(model: Model, triangle: int) -> int:
     if kind > count:
         kind = int(model.triangle_materials[triangle])
     return kind if kind < count else -1
-
-

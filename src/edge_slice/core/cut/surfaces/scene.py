@@ -11,14 +11,12 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.lines.caps import CAP_DEPTH
 from edge_slice.core.cut.lines.sight import concealing
-from edge_slice.core.cut.pieces import CutFace, MaterialRules
+from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
-from edge_slice.core.cut.shown import see_through_elements, shown_elements
-from edge_slice.core.cut.spec import AnyCut
+from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by_parts, grid_over, hidden_faces, hidden_parts
 from edge_slice.core.cut.surfaces.parts import Parts, parts_between
 from edge_slice.core.cut.surfaces.visible import Faces, Shapes
-from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -55,30 +53,31 @@ class FacesSeen:
     back: Flags
 
 
-def scene_of(
-    model: Model, spec: AnyCut, rules: MaterialRules, leaf: Leaf, lens: Lens | None, caps: list[CutFace]
-) -> Scene:
-    """All that is shown before the viewer of a plane of a cut, also beside its window: it may cast shadows."""
+def scene_of(memory: CutMemory, number: int) -> Scene:
+    """All that is shown before the viewer of a plane of a cut, by its number, also beside its window: it may cast
+    shadows."""
+    model, rules, leaf = memory.model, memory.rules, memory.leaves[number].leaf
     mesh, flats = model.mesh, model.flats
-    points = leaf.axes.to_drawing(mesh.vertices)
-    parts = parts_between(points, mesh.triangles, shown_elements(model, spec)[mesh.triangle_element], leaf.far)
+    parts = parts_between(
+        leaf.axes.to_drawing(mesh.vertices), mesh.triangles, memory.shown[mesh.triangle_element], leaf.far
+    )
     frame = np.column_stack((leaf.axes.u, leaf.axes.v, leaf.axes.w))
-    seen_as, _ = concealing(model, spec, rules)
+    seen_as, _ = concealing(model, memory.spec, rules)
     glass = np.append(rules.clear, False)[np.minimum(seen_as, len(rules.clear))]
     owner = mesh.triangle_element[flats.first]
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True
     return Scene(
         leaf,
-        lens,
+        memory.lens,
         parts,
         flats.of[parts.triangle].astype(np.int64),
         flats.normal @ frame,
         (flats.offset - flats.normal @ leaf.axes.origin) * 1000.0,
         glass[flats.first],
         leaking[owner],
-        see_through_elements(model, spec)[owner],
-        np.array([f.polygon for f in caps], dtype=object),
+        see_through_elements(model, memory.spec)[owner],
+        np.array([f.polygon for f in memory.leaves[number].faces], dtype=object),
     )
 
 
@@ -88,7 +87,7 @@ def seen_by_viewer(scene: Scene, hides: Flags, window: shapely.Geometry) -> Face
     points = scene.parts.points if scene.lens is None else scene.lens.project(scene.parts.points)
     caps = np.tile([0.0, 0.0, CAP_DEPTH], (len(scene.caps), 1))
     shown = ~scene.ghosted
-    return _faces(scene, points, (planes, towards), hides & shown, shown, (scene.caps, caps), window)
+    return _faces(scene, points, (planes, towards), (hides & shown, shown), (scene.caps, caps), window)
 
 
 def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
@@ -103,14 +102,14 @@ def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
     turned = shapely.transform(caps, to_sun)
     shown = ~scene.ghosted
     return _faces(
-        scene, scene.parts.points @ turn, (planes, towards), shown & ~scene.clear, shown,
+        scene, scene.parts.points @ turn, (planes, towards), (shown & ~scene.clear, shown),
         (turned, np.repeat(cap_planes, len(turned), axis=0)), None,
     )  # fmt: skip
 
 
 def _as_planes(normal: F64, offset: F64, lens: Lens | None) -> tuple[F64, F64]:
-    """Planes (f, 3) normal · x = offset as depths over the drawing: (a, b, c) with w = a u + b v + c as seen; and how far
-    they turn to the viewer (f,), the sine of the angle: below 0 where they do."""
+    """Planes (f, 3) normal · x = offset as depths over the drawing: (a, b, c) with w = a u + b v + c as seen; and how
+    far they turn to the viewer (f,), the sine of the angle: below 0 where they do."""
     a, b, c = normal.T
     if lens is None:
         deep = np.where(np.abs(c) < EDGE_ON, 1.0, c)
@@ -126,15 +125,15 @@ def _faces(
     scene: Scene,
     points: F64,
     turned: tuple[F64, F64],
-    hides: Flags,
-    shown: Flags,
+    use: tuple[Flags, Flags],
     caps: tuple[Shapes, F64],
     window: shapely.Geometry | None,
 ) -> FacesSeen:
     """Parts joined to faces, without what is certainly hidden; the cut faces are the last ones."""
     planes, towards = turned
-    use = (shown & ((towards < -EDGE_ON) | (scene.both & (np.abs(towards) > EDGE_ON))))[scene.flat]
-    parts, flat = Parts(points, *scene.parts[1:]).of(use), scene.flat[use]
+    hides, shown = use
+    chosen = (shown & ((towards < -EDGE_ON) | (scene.both & (np.abs(towards) > EDGE_ON))))[scene.flat]
+    parts, flat = Parts(points, *scene.parts[1:]).of(chosen), scene.flat[chosen]
     if window is not None and len(flat):
         parts, flat = _within(parts, flat, window.bounds)
     if len(flat):
@@ -163,7 +162,7 @@ def _within(parts: Parts, flat: I64, box: tuple[float, float, float, float]) -> 
     starts = parts.starts[:-1]
     low = np.minimum.reduceat(parts.points[:, :2], starts)
     high = np.maximum.reduceat(parts.points[:, :2], starts)
-    meets = (low < box[2:]).all(axis=1) & (high > box[:2]).all(axis=1)
+    meets: Flags = np.asarray((low < box[2:]).all(axis=1) & (high > box[:2]).all(axis=1))
     return parts.of(meets), flat[meets]
 
 

@@ -75,7 +75,8 @@ def light_from(bearing: float, height: float, north: tuple[float, float]) -> F64
     ahead = np.array([north[0], north[1], 0.0]) / math.hypot(*north)
     right = np.array([ahead[1], -ahead[0], 0.0])
     towards = math.cos(rise) * (math.cos(turn) * ahead + math.sin(turn) * right)
-    return -(towards + np.array([0.0, 0.0, math.sin(rise)]))
+    found: F64 = -(towards + np.array([0.0, 0.0, math.sin(rise)]))
+    return found
 
 
 def drafted_light(u: F64, v: F64, w: F64) -> F64:

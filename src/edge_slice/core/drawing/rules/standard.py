@@ -16,6 +16,7 @@ from pydantic import ConfigDict, Field, model_validator
 
 from edge_slice.core.cut import AnyCut, MaterialRules
 from edge_slice.core.drawing.rules.annotation_rules import AnnotationRule, shipped_annotation_rule
+from edge_slice.core.drawing.rules.appearance import LINES, SHIPPED_APPEARANCES, Appearance
 from edge_slice.core.drawing.rules.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.rules.recognition import Words, plain
 from edge_slice.core.drawing.spec import DrawingSpec, MarkerKind
@@ -24,6 +25,8 @@ from edge_slice.core.model import Element, Material, Model
 ScaleClass = Literal["small", "middle", "large"]
 Content = Literal["solid", "outline", "layers", "membranes"]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
 Width = Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]
 SHIPPED = ("fine-line", "bold")
 FRAMING = "framing"
@@ -41,7 +44,8 @@ class PenRule(Data):
 class MaterialRule(Data):
     """How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
-    `merge`: no line between neighbours. `words` recognise the class in a material's name, `weak_words` where none of
+    `merge`: no line between neighbours. `pattern` is the hatch of its seen side, `seen_tint` the tint of that where it
+    is not the one of the cut. `words` recognise the class in a material's name, `weak_words` where none of
     the others does: they say more of a form than of a substance."""
 
     hatch: str
@@ -50,6 +54,8 @@ class MaterialRule(Data):
     strength: Annotated[float, Field(ge=0, le=1000)]
     structure: bool = False
     merge: bool = True
+    pattern: str = ""
+    seen_tint: Colour | None = None
     words: tuple[str, ...] = ()
     weak_words: tuple[str, ...] = ()
 
@@ -162,7 +168,7 @@ class DrawingStandard(Data):
 
     model_config = ConfigDict(frozen=True, extra="forbid", ignored_types=(cached_property,))
 
-    name: Annotated[str, Field(min_length=1, max_length=60)]
+    name: Name
     pens: dict[str, PenRule]
     ink: Colour
     hatch_ink: Colour
@@ -182,6 +188,7 @@ class DrawingStandard(Data):
     breaks: BreakRule = BreakRule()
     titles: TitleRule = TitleRule()
     annotations: AnnotationRule = Field(default_factory=shipped_annotation_rule)
+    appearances: Annotated[dict[Name, Appearance], Field(max_length=50)] = Field(default=SHIPPED_APPEARANCES)
 
     @model_validator(mode="before")
     @classmethod
@@ -194,7 +201,7 @@ class DrawingStandard(Data):
     @model_validator(mode="after")
     def _complete(self) -> DrawingStandard:
         for key, rule in self.materials.items():
-            for hatch in (rule.hatch, rule.hatch_across):
+            for hatch in (rule.hatch, rule.hatch_across, rule.pattern):
                 if hatch and hatch not in self.hatches:
                     raise ValueError(f"materials: {key} asks for hatch {hatch!r}, which is not among the hatches")
         missing = {"other", "earth"} - set(self.materials)
@@ -280,6 +287,10 @@ class DrawingStandard(Data):
         """How much of a build-up a drawing shows."""
         return self.content_for(spec.scale) if spec.content == "auto" else spec.content
 
+    def appearance_of(self, spec: DrawingSpec) -> Appearance:
+        """How a drawing shows seen surfaces; as lines where its appearance is not there any more."""
+        return self.appearances.get(spec.appearance, LINES).changed(spec.surfaces)
+
     def shown_cut(self, cut: AnyCut, scale: float) -> AnyCut:
         """The cut without the kinds of element that do not show at a scale."""
         small = {kind for kind, most in self.left_out.items() if scale > most} - set(cut.without)
@@ -305,6 +316,8 @@ class DrawingStandard(Data):
             change = exception.model_dump(exclude_none=True)
             if change.get("hatch", "none") not in self.hatches:
                 del change["hatch"]
+            if change.get("pattern", "") and change["pattern"] not in self.hatches:
+                del change["pattern"]
             if "hatch" in change:
                 change["hatch_across"] = ""
             materials[key] = materials[key].model_copy(update=change)
@@ -319,11 +332,12 @@ NEWER_PENS = {
     "leader": PenRule(width=_FINE),
     "symbol": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
     "area": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
+    "surface pattern": PenRule(width={"small": 0.09, "middle": 0.13, "large": 0.18}),
 }
 PEN_ROLES = (
     "cut structure", "cut other", "layer", "seen near", "seen middle", "seen far", "overhead", "hidden", "hatch",
     "membrane", "earth line", "step", "marker", "callout", "level", "grid", "text", "frame", "frame fine", "title",
-    "dimension", "leader", "symbol", "area",
+    "dimension", "leader", "symbol", "area", "surface pattern",
 )  # fmt: skip
 
 

@@ -34,14 +34,15 @@ def flats_of(mesh: Mesh, shows: I64) -> Flats:
     length = np.linalg.norm(mesh.normals, axis=1)
     order = np.argsort(-length, kind="stable").astype(np.int32)
     unit = mesh.normals / np.maximum(length, 1e-30)[:, None]
-    of, first = _grown(mesh.vertices, mesh.triangles, mesh.neighbours, mesh.triangle_element, shows, unit, order)
+    apart = mesh.triangle_element.astype(np.int64) * (int(shows.max(initial=0)) + 1) + shows
+    of, first = _grown(mesh.vertices, mesh.triangles, mesh.neighbours, apart, unit, order)
     normal = unit[first]
     offset = np.einsum("ij,ij->i", normal, mesh.vertices[mesh.triangles[first, 0]])
     return Flats(of, normal, offset, first)
 
 
 @njit(cache=True, nogil=True)
-def _grown(vertices: F64, triangles: I32, neighbours: I32, element: I32, shows: I64, unit: F64, order: I32):  # type: ignore[no-untyped-def]
+def _grown(vertices: F64, triangles: I32, neighbours: I32, apart: I64, unit: F64, order: I32):  # type: ignore[no-untyped-def]
     count = triangles.shape[0]
     of = np.full(count, -1, np.int32)
     first = np.empty(count, np.int32)
@@ -58,7 +59,7 @@ def _grown(vertices: F64, triangles: I32, neighbours: I32, element: I32, shows: 
             t = stack[top]
             for k in range(3):
                 other = neighbours[t, k]
-                if other < 0 or of[other] >= 0 or element[other] != element[t] or shows[other] != shows[t]:
+                if other < 0 or of[other] >= 0 or apart[other] != apart[t]:
                     continue
                 m = unit[other]
                 if m[0] * n[0] + m[1] * n[1] + m[2] * n[2] < ALIKE:

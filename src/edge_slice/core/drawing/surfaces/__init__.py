@@ -1,0 +1,1 @@
+"""Seen surfaces on paper: fills, shadows, patterns, and the line round the building."""

@@ -1,0 +1,130 @@
+"""Seen surfaces as items of a drawing: under its lines."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+
+from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
+from edge_slice.core.drawing.display import Item, Paths, PatternLine, Pen, joined, paths_of
+from edge_slice.core.drawing.draft import Draft
+from edge_slice.core.drawing.hatching.filling import patterned
+from edge_slice.core.drawing.hatching.fills import rings_on_paper
+from edge_slice.core.drawing.looks import AS_USUAL, Looks
+from edge_slice.core.drawing.rules.appearance import Appearance
+from edge_slice.core.drawing.strokes.borders import on_frame
+from edge_slice.core.drawing.strokes.chains import chained
+from edge_slice.core.drawing.surfaces.colours import WHITE, mixed
+from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_sizes, pattern_in
+from edge_slice.core.drawing.surfaces.profile import profile_of
+from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
+from edge_slice.core.stages import stage
+
+SHADOW_LINES = PatternLine(45.0, 1.2, 0.0)  # of shadows as a hatch, mm on paper
+FAINT = 0.45  # how much of the ink of patterns is left
+
+
+@dataclass(frozen=True)
+class SurfaceItems:
+    """What lies under the lines of a drawing, and the line round the building, over them."""
+
+    under: list[Item]
+    over: list[Item]
+
+
+def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
+    """Seen surfaces by the drawing's appearance."""
+    appearance = draft.standard.appearance_of(draft.spec)
+    if not appearance.shows or draft.result.memory is None:
+        return SurfaceItems([], [])
+    with stage("surfaces"):
+        seen = seen_surfaces(draft.result)
+    with stage("shadows"):
+        lighting = Lighting.of(draft, appearance)
+    with stage("patterns"):
+        strokes = _patterns(draft, seen, looks) if appearance.patterns else {}
+    with stage("tiles"):
+        colours = base_colours(draft, seen, appearance, looks)
+        for k, found in strokes.items():
+            colours[k] = mixed(colours[k], draft.pens["surface pattern"].colour, found.grey)
+        by_colour = tiles(draft, seen, appearance, colours, lighting)
+        items = [_tile(draft, colour, shapes) for colour, shapes in sorted(by_colour.items())]
+    items += _pattern_items(draft, [strokes[k] for k in sorted(strokes)])
+    if lighting.lit is not None and appearance.shadow in ("hatch", "outline"):
+        items += _shadow_items(draft, seen, lighting, appearance)
+    return SurfaceItems(items, _profile_items(draft, seen, appearance))
+
+
+def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
+    rings = rings_on_paper([p for shape in shapes for p in polygons_in(shape)], draft.scale)
+    return paths_of("surface fill", rings, None, colour, True)
+
+
+def _patterns(draft: Draft, seen: SeenSurfaces, looks: Looks) -> dict[int, PatternStrokes]:
+    """The strokes of patterns by the number of their region."""
+    kinds = seen_classes(draft, seen.regions)
+    named = {
+        k: name
+        for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True))
+        if (name := _pattern_of(draft, region, kind, looks))
+    }
+    sizes = face_sizes(draft.model, {seen.regions[k].flat for k in named})
+    width = draft.pens["surface pattern"].width
+    return {
+        k: pattern_in(region, draft.standard.hatches[name], sizes[region.flat], draft.scale, width)
+        for k, name in named.items()
+        for region in (seen.regions[k],)
+    }
+
+
+def _pattern_of(draft: Draft, region: Region, kind: str, looks: Looks) -> str:
+    look = int(looks.of[region.element])
+    own = looks.looks[look].pattern if look != AS_USUAL else None
+    name = own if own is not None else draft.standard.materials[kind].pattern
+    return name if name in draft.standard.hatches else ""
+
+
+def _pattern_items(draft: Draft, strokes: list[PatternStrokes]) -> list[Item]:
+    pen = draft.pens["surface pattern"]
+    faint = replace(pen, colour=mixed(pen.colour, WHITE, 1 - FAINT))
+    lines = [(points / draft.scale, starts) for points, starts in (s.lines for s in strokes)]
+    shapes = [(points / draft.scale, starts) for points, starts in (s.shapes for s in strokes)]
+    return [*joined("surface pattern", lines, faint), *joined("surface pattern", shapes, None, faint.colour, True)]
+
+
+def _shadow_items(draft: Draft, seen: SeenSurfaces, lighting: Lighting, appearance: Appearance) -> list[Item]:
+    assert lighting.lit is not None
+    dark = [shadow_of(r, lit) for r, lit in zip(seen.regions, lighting.lit, strict=True)]
+    whole = polygons_in(shapely.union_all([s for s in dark if not s.is_empty]))
+    pen = Pen(draft.pens["hatch"].width, appearance.shadow_colour)
+    if appearance.shadow == "outline":
+        return [paths_of("shadow", rings_on_paper(whole, draft.scale), pen, None, True)] if whole else []
+    paper = [shapely.transform(p, lambda at: at / draft.scale) for p in whole]
+    return list(patterned("shadow", paper, (SHADOW_LINES,), pen)) if paper else []
+
+
+def _profile_items(draft: Draft, seen: SeenSurfaces, appearance: Appearance) -> list[Item]:
+    """The line round the building, but where the extents cut it off."""
+    if appearance.profile <= 0:
+        return []
+    outlines = profile_of(draft, seen)
+    frame = shapely.box(*draft.result.extents)
+    if draft.result.polygon is not None:
+        frame = shapely.intersection(frame, draft.result.polygon)
+    sides = [
+        np.column_stack((ring[:-1], ring[1:]))
+        for p in outlines
+        for ring in (np.asarray(r.coords) for r in (p.exterior, *p.interiors))
+    ]
+    if not sides:
+        return []
+    segments = np.concatenate(sides)
+    segments = segments[~on_frame(segments, frame)]
+    if not len(segments):
+        return []
+    pen = Pen(appearance.profile, draft.standard.ink)
+    points, starts = chained(segments / draft.scale)
+    return [Paths("profile", points, starts, False, pen)]

@@ -1,0 +1,136 @@
+"""Patterns of materials in the plane of the face that shows them: true sizes, as seen."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.surfaces.regions import Region
+from edge_slice.core.drawing.display import Runs, run_of, together
+from edge_slice.core.drawing.hatching.clipping import clip_lines
+from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
+from edge_slice.core.drawing.rules.hatch_rules import Hatch, Tile
+from edge_slice.core.model import Model
+
+F64 = NDArray[np.float64]
+SMALL = 2.0  # repeats of a pattern; faces that are narrower show none of it
+MOST_GREY = 0.3  # of the tint that stands for a pattern too fine to be drawn
+DENSEST = 400_000  # strokes of one region; beyond it a pattern counts as too fine
+
+
+@dataclass(frozen=True)
+class PatternStrokes:
+    """Strokes and closed small shapes in mm of the drawing; `grey`: how much ink stands for parts that would be finer
+    on paper than they may be, a share of the pattern's pen."""
+
+    lines: Runs
+    shapes: Runs
+    grey: float = 0.0
+
+
+NONE: Runs = (np.zeros((0, 2)), np.zeros(1, np.int64))
+
+
+def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
+    """Width and height, mm on their own paper, of whole flat faces by their number."""
+    mesh, of = model.mesh, model.flats.of
+    order = np.argsort(of, kind="stable")
+    starts = np.searchsorted(of[order], np.arange(len(model.flats.first) + 1))
+    found = {}
+    for flat in flats:
+        normal = model.flats.normal[flat]
+        level = float(np.hypot(normal[0], normal[1]))
+        s = np.array([-normal[1], normal[0], 0.0]) / level if level > 1e-6 else np.array([1.0, 0.0, 0.0])
+        t = np.cross(normal, s)
+        points = mesh.vertices[mesh.triangles[order[starts[flat] : starts[flat + 1]]]].reshape(-1, 3)
+        wide, high = np.ptp(points @ s), np.ptp(points @ t)
+        found[flat] = (float(wide) * 1000.0, float(high) * 1000.0)
+    return found
+
+
+def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: float, pen: float) -> PatternStrokes:
+    """A hatch in a region; size: width and height of its whole face, mm; `pen`: its width, mm on paper. Sizes of model
+    hatches are those of the building, others those of the paper as it lies on the face."""
+    middle = shapely.centroid(region.shape)
+    there = _spread(region, np.array([[middle.x, middle.y]])) / scale
+    shapes = [p for p in polygons_in(shapely.transform(region.shape, region.to_face)) if p.is_valid]
+    lines: list[Runs] = []
+    small: list[Runs] = []
+    grey = 0.0
+    for family in hatch.families:
+        factor = 1.0 if family.model else scale
+        if min(size) < SMALL * family.spacing * factor:
+            continue
+        apart = family.spacing * factor * _across(there, family.angle)
+        length = sum(p.area for p in shapes) / (family.spacing * factor)
+        dashes = length / (sum(family.dash) * factor) if family.dash else 0.0
+        if apart < family.least or dashes > DENSEST:
+            inked = sum(family.dash[::2]) / sum(family.dash) if family.dash else 1.0
+            grey += min(MOST_GREY, inked * pen / max(apart, pen))
+            continue
+        line = pattern_line(family, factor)
+        lines += [pattern_strokes(p, line) for p in shapes]
+    for tile in hatch.tiles:
+        factor = 1.0 if tile.model else scale
+        if min(size) < SMALL * tile.repeat * factor:
+            continue
+        rows, columns = _across(there, 0.0) * tile.height * factor, _across(there, 90.0) * tile.width * factor
+        if min(rows, columns) < tile.least or sum(p.area for p in shapes) > DENSEST * tile.width * tile.height:
+            grey += min(MOST_GREY, pen * _ink(tile) * factor / max(tile.width * tile.height * factor**2, 1e-9))
+            continue
+        lines += [_tiled(p, tile, factor) for p in shapes]
+    for rule in hatch.scatter:
+        larger = rule.model_copy(update={"spacing": rule.spacing * scale, "size": rule.size * scale})
+        small += [scatter_shapes(p, larger) for p in shapes]
+    return PatternStrokes(_drawn(region, lines), _drawn(region, small), min(grey, MOST_GREY))
+
+
+def _spread(region: Region, at: F64) -> F64:
+    """How the paper of a face spreads over the drawing at a point (1, 2): (2, 2), the ways of a step along s and t."""
+    on = region.to_face(at)
+    ends = region.to_drawing(on + np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]))
+    found: F64 = np.stack((ends[1] - ends[0], ends[2] - ends[0]))
+    return found
+
+
+def _across(spread: F64, degrees: float) -> float:
+    """How far apart lines at an angle are seen that lie 1 mm apart on their face."""
+    a = math.radians(degrees)
+    along = math.cos(a) * spread[0] + math.sin(a) * spread[1]
+    area = abs(spread[0, 0] * spread[1, 1] - spread[0, 1] * spread[1, 0])
+    return float(area / max(float(np.hypot(*along)), 1e-12))
+
+
+def _ink(tile: Tile) -> float:
+    """The length of a tile's strokes, mm."""
+    return sum(float(np.hypot(*np.diff(np.array(s), axis=0).T).sum()) for s in tile.strokes)
+
+
+def _tiled(polygon: shapely.Polygon, tile: Tile, factor: float) -> Runs:
+    """The strokes of a tile wherever it meets a polygon, cut to it."""
+    x0, y0, x1, y1 = polygon.bounds
+    w, h = tile.width * factor, tile.height * factor
+    reach = max(max(abs(c) for stroke in tile.strokes for p in stroke for c in p) * factor - min(w, h), 0.0)
+    columns = np.arange(math.floor((x0 - reach) / w) - 1, math.ceil((x1 + reach) / w) + 1)
+    rows = np.arange(math.floor((y0 - reach) / h) - 1, math.ceil((y1 + reach) / h) + 1)
+    i, j = (a.ravel() for a in np.meshgrid(columns, rows))
+    corners = np.column_stack(((i + (j % 2) * tile.stagger) * w, j * h))
+    lines: list[F64] = []
+    for stroke in tile.strokes:
+        points = np.array(stroke, dtype=np.float64) * factor
+        placed = corners[:, None, :] + points[None, :, :]
+        low, high = placed.min(axis=1), placed.max(axis=1)
+        near = (low[:, 0] <= x1) & (high[:, 0] >= x0) & (low[:, 1] <= y1) & (high[:, 1] >= y0)
+        lines += list(placed[near])
+    return clip_lines(lines, [polygon])
+
+
+def _drawn(region: Region, runs: list[Runs]) -> Runs:
+    """Runs on the paper of a face, as they are seen."""
+    points, starts = together(runs)
+    return (region.to_drawing(points), starts) if len(points) else run_of([])

@@ -1,0 +1,27 @@
+"""The line round the building."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.surfaces.regions import SeenSurfaces
+from edge_slice.core.drawing.draft import Draft
+
+CLOSES = 2.0  # mm of the building; narrower gaps between its parts are none
+SMALL = 0.02  # m²; what is smaller has no line of its own
+
+
+def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
+    """What is seen of the building as a whole, mm of the building: without ground, plants, and what stands about."""
+    result, model = draft.result, draft.model
+    loose = ("furniture", "person", "vehicle", "accessory")
+    built = model.standing & np.array([e.kind not in loose for e in model.elements], dtype=bool)
+    shapes = [r.shape for r in (*seen.regions, *seen.clear) if built[r.element]]
+    shapes += [f.polygon for f in result.faces if built[f.element]]
+    if not shapes:
+        return []
+    grown = shapely.union_all(shapely.buffer(np.array(shapes, dtype=object), CLOSES, join_style="mitre"))
+    whole = shapely.buffer(grown, -CLOSES, join_style="mitre")
+    return [p for p in polygons_in(whole) if p.area > SMALL * 1e6]
