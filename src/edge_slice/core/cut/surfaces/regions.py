@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 import shapely
@@ -39,9 +39,9 @@ class FaceFrame:
         if level < LEVEL:
             return FaceFrame(normal * offset, np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0]))
         s = np.array([-normal[1], normal[0], 0.0]) / level
-        t = np.cross(normal, s)
+        t = np.array([-normal[2] * s[1], normal[2] * s[0], level])  # normal x s
         foot = np.array([normal[0], normal[1], 0.0]) * (offset / level**2)  # in the plane, at the model's zero
-        return FaceFrame(foot, s, t if t[2] >= 0 else -t)
+        return FaceFrame(foot, s, t)
 
 
 @dataclass(frozen=True)
@@ -87,7 +87,7 @@ class Region:
         seen = at if self.lens is None else self.lens.project(at)
         return seen[:, :2]
 
-    @property
+    @cached_property
     def frame(self) -> FaceFrame:
         return FaceFrame.of(self.normal, self.offset)
 

@@ -197,7 +197,11 @@ def clip_lines(lines: list[F64], polygons: list[shapely.Polygon]) -> Runs:
     """The parts of polylines (n, 2) inside polygons (even-odd); parts that meet on a line are one path."""
     if not lines or not polygons:
         return np.zeros((0, 2)), np.zeros(1, np.int64)
+    return clip_runs(run_of(lines), polygons)
+
+
+def clip_runs(lines: Runs, polygons: list[shapely.Polygon]) -> Runs:
+    """`clip_lines` of polylines that are runs already."""
     points, starts = together([rings_of(p) for p in polygons])
-    drawn, begins = run_of(lines)
-    found: Runs = _clip(np.ascontiguousarray(drawn), begins, points, starts)
+    found: Runs = _clip(np.ascontiguousarray(lines[0]), lines[1], points, starts)
     return found

@@ -26,7 +26,6 @@ ScaleClass = Literal["small", "middle", "large"]
 Content = Literal["solid", "outline", "layers", "membranes"]
 Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
 Name = Annotated[str, Field(min_length=1, max_length=60)]
-Name = Annotated[str, Field(min_length=1, max_length=60)]
 Width = Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]
 SHIPPED = ("fine-line", "bold")
 FRAMING = "framing"

@@ -9,7 +9,7 @@ import shapely
 
 from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
-from edge_slice.core.drawing.display import Item, Paths, PatternLine, Pen, joined, paths_of
+from edge_slice.core.drawing.display import Item, Paths, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
 from edge_slice.core.drawing.draft import Draft
 from edge_slice.core.drawing.hatching.filling import patterned
 from edge_slice.core.drawing.hatching.fills import rings_on_paper
@@ -17,14 +17,14 @@ from edge_slice.core.drawing.looks import AS_USUAL, Looks
 from edge_slice.core.drawing.rules.appearance import Appearance
 from edge_slice.core.drawing.strokes.borders import on_frame
 from edge_slice.core.drawing.strokes.chains import chained
-from edge_slice.core.drawing.surfaces.colours import WHITE, mixed
+from edge_slice.core.drawing.surfaces.colours import mixed
 from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_sizes, pattern_in
 from edge_slice.core.drawing.surfaces.profile import profile_of
 from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
 from edge_slice.core.stages import stage
 
 SHADOW_LINES = PatternLine(45.0, 1.2, 0.0)  # of shadows as a hatch, mm on paper
-FAINT = 0.45  # how much of the ink of patterns is left
+FAINT = 0.4  # how much of the ink of patterns lies over the colour of their surface
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,7 @@ def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
             colours[k] = mixed(colours[k], draft.pens["surface pattern"].colour, found.grey)
         by_colour = tiles(draft, seen, appearance, colours, lighting)
         items = [_tile(draft, colour, shapes) for colour, shapes in sorted(by_colour.items())]
-    items += _pattern_items(draft, [strokes[k] for k in sorted(strokes)])
+    items += _pattern_items(draft, [(colours[k], strokes[k]) for k in sorted(strokes)])
     if lighting.lit is not None and appearance.shadow in ("hatch", "outline"):
         items += _shadow_items(draft, seen, lighting, appearance)
     return SurfaceItems(items, _profile_items(draft, seen, appearance))
@@ -87,12 +87,36 @@ def _pattern_of(draft: Draft, region: Region, kind: str, looks: Looks) -> str:
     return name if name in draft.standard.hatches else ""
 
 
-def _pattern_items(draft: Draft, strokes: list[PatternStrokes]) -> list[Item]:
-    pen = draft.pens["surface pattern"]
-    faint = replace(pen, colour=mixed(pen.colour, WHITE, 1 - FAINT))
-    lines = [(points / draft.scale, starts) for points, starts in (s.lines for s in strokes)]
-    shapes = [(points / draft.scale, starts) for points, starts in (s.shapes for s in strokes)]
-    return [*joined("surface pattern", lines, faint), *joined("surface pattern", shapes, None, faint.colour, True)]
+def _pattern_items(draft: Draft, strokes: list[tuple[str, PatternStrokes]]) -> list[Item]:
+    """The strokes of patterns, each a little darker than the colour of its surface; one item for each colour, and for
+    each hatch that a file could say."""
+    pen, scale = draft.pens["surface pattern"], draft.scale
+    lines: dict[Pen, list[Runs]] = {}
+    shapes: dict[str, list[Runs]] = {}
+    hatches: dict[tuple[Pen, tuple[PatternLine, ...], tuple[float, float]], list[tuple[Runs, Pattern]]] = {}
+    for colour, found in strokes:
+        own = replace(pen, colour=mixed(colour, pen.colour, FAINT))
+        lines.setdefault(own, []).append(_on_paper(found.lines, scale))
+        shapes.setdefault(own.colour, []).append(_on_paper(found.shapes, scale))
+        even = _on_paper(found.even, scale)
+        if found.hatch is None:
+            lines[own].append(even)
+        else:
+            hatches.setdefault((own, found.hatch.lines, found.hatch.origin), []).append((even, found.hatch))
+    items: list[Item] = []
+    for (own, said, origin), parts in hatches.items():
+        points, starts = together([(hatch.points, hatch.starts) for _, hatch in parts])
+        whole = Pattern(points, starts, said, origin)
+        items += [replace(one, pattern=whole) for one in joined("surface pattern", [run for run, _ in parts], own)]
+    for own, runs in lines.items():
+        items += joined("surface pattern", runs, own)
+    for colour, runs in shapes.items():
+        items += joined("surface pattern", runs, None, colour, True)
+    return items
+
+
+def _on_paper(run: Runs, scale: float) -> Runs:
+    return run[0] / scale, run[1]
 
 
 def _shadow_items(draft: Draft, seen: SeenSurfaces, lighting: Lighting, appearance: Appearance) -> list[Item]:

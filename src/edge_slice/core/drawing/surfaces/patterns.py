@@ -11,13 +11,14 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.surfaces.regions import Region
-from edge_slice.core.drawing.display import Runs, run_of, together
-from edge_slice.core.drawing.hatching.clipping import clip_lines
+from edge_slice.core.drawing.display import Pattern, PatternLine, Runs, run_of, together
+from edge_slice.core.drawing.hatching.clipping import clip_runs, rings_of
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
 from edge_slice.core.drawing.rules.hatch_rules import Hatch, Tile
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
+SQUARE = 1e-6  # a face is seen square where a step on it is one in the drawing, but for this
 SMALL = 2.0  # repeats of a pattern; faces that are narrower show none of it
 MOST_GREY = 0.3  # of the tint that stands for a pattern too fine to be drawn
 DENSEST = 400_000  # strokes of one region; beyond it a pattern counts as too fine
@@ -26,14 +27,14 @@ DENSEST = 400_000  # strokes of one region; beyond it a pattern counts as too fi
 @dataclass(frozen=True)
 class PatternStrokes:
     """Strokes and closed small shapes in mm of the drawing; `grey`: how much ink stands for parts that would be finer
-    on paper than they may be, a share of the pattern's pen."""
+    on paper than they may be, a share of the pattern's pen. `hatch`: the parts of `even`, strokes too, that files which
+    know hatches can say as one, on paper; None where the face is foreshortened."""
 
     lines: Runs
     shapes: Runs
-    grey: float = 0.0
-
-
-NONE: Runs = (np.zeros((0, 2)), np.zeros(1, np.int64))
+    even: Runs
+    hatch: Pattern | None
+    grey: float
 
 
 def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
@@ -59,6 +60,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
     middle = shapely.centroid(region.shape)
     there = _spread(region, np.array([[middle.x, middle.y]])) / scale
     shapes = [p for p in polygons_in(shapely.transform(region.shape, region.to_face)) if p.is_valid]
+    even: list[tuple[PatternLine, list[Runs]]] = []
     lines: list[Runs] = []
     small: list[Runs] = []
     grey = 0.0
@@ -74,7 +76,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
             grey += min(MOST_GREY, inked * pen / max(apart, pen))
             continue
         line = pattern_line(family, factor)
-        lines += [pattern_strokes(p, line) for p in shapes]
+        even.append((line, [pattern_strokes(p, line) for p in shapes]))
     for tile in hatch.tiles:
         factor = 1.0 if tile.model else scale
         if min(size) < SMALL * tile.repeat * factor:
@@ -87,7 +89,27 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
     for rule in hatch.scatter:
         larger = rule.model_copy(update={"spacing": rule.spacing * scale, "size": rule.size * scale})
         small += [scatter_shapes(p, larger) for p in shapes]
-    return PatternStrokes(_drawn(region, lines), _drawn(region, small), min(grey, MOST_GREY))
+    strokes = _drawn(region, [run for _, runs in even for run in runs])
+    said = _as_hatch(region, [line for line, _ in even], scale)
+    return PatternStrokes(_drawn(region, lines), _drawn(region, small), strokes, said, min(grey, MOST_GREY))
+
+
+def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern | None:
+    """Lines on a face that is seen square, as they lie on the paper of the drawing."""
+    middle = shapely.centroid(region.shape)
+    if not lines or region.lens is not None or _askew(_spread(region, np.array([[middle.x, middle.y]]))):
+        return None
+    points, starts = together([rings_of(p) for p in polygons_in(region.shape)])
+    on_paper = tuple(
+        PatternLine(one.angle, one.spacing / scale, one.shift / scale, tuple(d / scale for d in one.dash))
+        for one in lines
+    )
+    u, v = region.to_drawing(np.zeros((1, 2)))[0].tolist()
+    return Pattern(points / scale, starts, on_paper, (u / scale, v / scale))
+
+
+def _askew(spread: F64) -> bool:
+    return float(np.abs(spread - np.eye(2)).max()) > SQUARE
 
 
 def _spread(region: Region, at: F64) -> F64:
@@ -120,14 +142,16 @@ def _tiled(polygon: shapely.Polygon, tile: Tile, factor: float) -> Runs:
     rows = np.arange(math.floor((y0 - reach) / h) - 1, math.ceil((y1 + reach) / h) + 1)
     i, j = (a.ravel() for a in np.meshgrid(columns, rows))
     corners = np.column_stack(((i + (j % 2) * tile.stagger) * w, j * h))
-    lines: list[F64] = []
+    runs: list[Runs] = []
     for stroke in tile.strokes:
         points = np.array(stroke, dtype=np.float64) * factor
         placed = corners[:, None, :] + points[None, :, :]
         low, high = placed.min(axis=1), placed.max(axis=1)
         near = (low[:, 0] <= x1) & (high[:, 0] >= x0) & (low[:, 1] <= y1) & (high[:, 1] >= y0)
-        lines += list(placed[near])
-    return clip_lines(lines, [polygon])
+        length = len(points)
+        runs.append((placed[near].reshape(-1, 2), np.arange(0, length * int(near.sum()) + 1, length, dtype=np.int64)))
+    strokes = together(runs)
+    return clip_runs(strokes, [polygon]) if len(strokes[0]) else strokes
 
 
 def _drawn(region: Region, runs: list[Runs]) -> Runs:

@@ -24,4 +24,9 @@ def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
         return []
     grown = shapely.union_all(shapely.buffer(np.array(shapes, dtype=object), CLOSES, join_style="mitre"))
     whole = shapely.buffer(grown, -CLOSES, join_style="mitre")
-    return [p for p in polygons_in(whole) if p.area > SMALL * 1e6]
+    return [_without_chinks(p) for p in polygons_in(whole) if p.area > SMALL * 1e6]
+
+
+def _without_chinks(polygon: shapely.Polygon) -> shapely.Polygon:
+    holes = [ring for ring in polygon.interiors if shapely.Polygon(ring).area > SMALL * 1e6]
+    return shapely.Polygon(polygon.exterior, holes)
