@@ -2312,6 +2312,81 @@ export interface components {
             to: "left" | "right" | "top" | "base" | "upright" | "level";
         };
         /**
+         * Appearance
+         * @description `fill`: by what seen surfaces are coloured; `strength`: how much of that is left on paper, `fade`: how much of it
+         *     is lost in the far distance; `patterns`: of their materials; `shade`: by the angle of the light; `shadow`: how what
+         *     the sun does not reach shows, how dark, and towards which colour; `glass_strength`: how much of its tint clear glass
+         *     lays over what shows through it; `profile`: width of the line round the building, mm on paper, 0 for none.
+         */
+        Appearance: {
+            /**
+             * Colour
+             * @default #efece4
+             */
+            colour: string;
+            /**
+             * Fade
+             * @default 0
+             */
+            fade: number;
+            /**
+             * Fill
+             * @default none
+             * @enum {string}
+             */
+            fill: "none" | "material" | "kind" | "storey" | "distance" | "colour";
+            /**
+             * Glass Strength
+             * @default 0.35
+             */
+            glass_strength: number;
+            /**
+             * Patterns
+             * @default false
+             */
+            patterns: boolean;
+            /**
+             * Profile
+             * @default 0
+             */
+            profile: number;
+            /**
+             * Shade
+             * @default none
+             * @enum {string}
+             */
+            shade: "none" | "steps" | "smooth";
+            /**
+             * Shadow
+             * @default none
+             * @enum {string}
+             */
+            shadow: "none" | "tint" | "hatch" | "outline";
+            /**
+             * Shadow Colour
+             * @default #2b3440
+             */
+            shadow_colour: string;
+            /**
+             * Shadow Strength
+             * @default 0.3
+             */
+            shadow_strength: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * @default {
+             *       "bearing": 225,
+             *       "by": "view",
+             *       "height": 45
+             *     }
+             */
+            sun: components["schemas"]["Sun"];
+        };
+        /**
          * Area
          * @description An area filled with a hatch of the standard; `masks`: what lies under it is hidden.
          */
@@ -3175,6 +3250,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -3216,7 +3292,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -3325,6 +3402,12 @@ export interface components {
              * @default true
              */
             annotations: boolean;
+            /**
+             * Appearance
+             * @description Of the standard: how seen surfaces show
+             * @default lines
+             */
+            appearance: string;
             /**
              * @description Of a callout: how its marker stands on others
              * @default {
@@ -3464,6 +3547,8 @@ export interface components {
              * @default []
              */
             strips: components["schemas"]["InsetStrip"][];
+            /** @default {} */
+            surfaces: components["schemas"]["SurfaceStyle"];
         };
         /**
          * DrawingStandard
@@ -3474,6 +3559,50 @@ export interface components {
          */
         DrawingStandard: {
             annotations?: components["schemas"]["AnnotationRule"];
+            /**
+             * Appearances
+             * @default {
+             *       "lines": {
+             *         "colour": "#efece4",
+             *         "fade": 0,
+             *         "fill": "none",
+             *         "glass_strength": 0.35,
+             *         "patterns": false,
+             *         "profile": 0,
+             *         "shade": "none",
+             *         "shadow": "none",
+             *         "shadow_colour": "#2b3440",
+             *         "shadow_strength": 0.3,
+             *         "strength": 1,
+             *         "sun": {
+             *           "bearing": 225,
+             *           "by": "view",
+             *           "height": 45
+             *         }
+             *       },
+             *       "presentation": {
+             *         "colour": "#efece4",
+             *         "fade": 0.3,
+             *         "fill": "material",
+             *         "glass_strength": 0.35,
+             *         "patterns": true,
+             *         "profile": 0.5,
+             *         "shade": "steps",
+             *         "shadow": "tint",
+             *         "shadow_colour": "#2b3440",
+             *         "shadow_strength": 0.3,
+             *         "strength": 0.85,
+             *         "sun": {
+             *           "bearing": 225,
+             *           "by": "view",
+             *           "height": 45
+             *         }
+             *       }
+             *     }
+             */
+            appearances: {
+                [key: string]: components["schemas"]["Appearance"];
+            };
             /**
              * @default {
              *       "gap": 6,
@@ -3628,7 +3757,8 @@ export interface components {
         /**
          * ElementLook
          * @description What one drawing does differently with elements (GlobalId), or with all of a kind: one width for their lines (mm,
-         *     0: none), ink, tint and hatch of their cut faces; null: as the standard has it.
+         *     0: none), ink, tint of their cut faces and seen surfaces, hatch of the one and pattern of the other; null: as the
+         *     standard has it.
          */
         ElementLook: {
             /**
@@ -3651,6 +3781,11 @@ export interface components {
              * @default
              */
             kind: string;
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
             /**
              * Pen
              * @default null
@@ -3944,6 +4079,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -3985,7 +4121,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -5156,6 +5293,16 @@ export interface components {
              */
             merge: boolean | null;
             /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
+            /**
+             * Seen Tint
+             * @default null
+             */
+            seen_tint: string | null;
+            /**
              * Tint
              * @default null
              */
@@ -5165,7 +5312,8 @@ export interface components {
          * MaterialRule
          * @description How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
          *     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
-         *     `merge`: no line between neighbours. `words` recognise the class in a material's name, `weak_words` where none of
+         *     `merge`: no line between neighbours. `pattern` is the hatch of its seen side, `seen_tint` the tint of that where it
+         *     is not the one of the cut. `words` recognise the class in a material's name, `weak_words` where none of
          *     the others does: they say more of a form than of a substance.
          */
         MaterialRule: {
@@ -5181,6 +5329,16 @@ export interface components {
              * @default true
              */
             merge: boolean;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            /**
+             * Seen Tint
+             * @default null
+             */
+            seen_tint: string | null;
             /** Strength */
             strength: number;
             /**
@@ -5628,6 +5786,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -5669,7 +5828,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -5691,6 +5851,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -5732,7 +5893,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -6305,6 +6467,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -6346,7 +6509,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
@@ -7843,6 +8007,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -7884,10 +8049,113 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
+        };
+        /**
+         * Sun
+         * @description `by` view: over the viewer's left shoulder, shadows at 45°, as draughtsmen have it; bearing: at a `bearing` from
+         *     true north and a `height` over the horizon, degrees; hour: at a place (`latitude`, `longitude`, degrees north and
+         *     east) at a time with its zone.
+         */
+        Sun: {
+            /**
+             * Bearing
+             * @default 225
+             */
+            bearing: number;
+            /**
+             * By
+             * @default view
+             * @enum {string}
+             */
+            by: "view" | "bearing" | "hour";
+            /**
+             * Height
+             * @default 45
+             */
+            height: number;
+            /**
+             * Latitude
+             * @default null
+             */
+            latitude: number | null;
+            /**
+             * Longitude
+             * @default null
+             */
+            longitude: number | null;
+            /**
+             * When
+             * @default null
+             */
+            when: string | null;
+        };
+        /**
+         * SurfaceStyle
+         * @description What one drawing does differently with seen surfaces than its appearance; null: as that has it.
+         */
+        SurfaceStyle: {
+            /**
+             * Colour
+             * @default null
+             */
+            colour: string | null;
+            /**
+             * Fade
+             * @default null
+             */
+            fade: number | null;
+            /**
+             * Fill
+             * @default null
+             */
+            fill: ("none" | "material" | "kind" | "storey" | "distance" | "colour") | null;
+            /**
+             * Glass Strength
+             * @default null
+             */
+            glass_strength: number | null;
+            /**
+             * Patterns
+             * @default null
+             */
+            patterns: boolean | null;
+            /**
+             * Profile
+             * @default null
+             */
+            profile: number | null;
+            /**
+             * Shade
+             * @default null
+             */
+            shade: ("none" | "steps" | "smooth") | null;
+            /**
+             * Shadow
+             * @default null
+             */
+            shadow: ("none" | "tint" | "hatch" | "outline") | null;
+            /**
+             * Shadow Colour
+             * @default null
+             */
+            shadow_colour: string | null;
+            /**
+             * Shadow Strength
+             * @default null
+             */
+            shadow_strength: number | null;
+            /**
+             * Strength
+             * @default null
+             */
+            strength: number | null;
+            /** @default null */
+            sun: components["schemas"]["Sun"] | null;
         };
         /**
          * Symbol
@@ -8455,6 +8723,7 @@ export interface components {
             /**
              * @default {
              *       "annotations": true,
+             *       "appearance": "lines",
              *       "callout": {
              *         "elbow": false
              *       },
@@ -8496,7 +8765,8 @@ export interface components {
              *         "interior elevation"
              *       ],
              *       "standard": "fine-line",
-             *       "strips": []
+             *       "strips": [],
+             *       "surfaces": {}
              *     }
              */
             style: components["schemas"]["DrawingSpec"];

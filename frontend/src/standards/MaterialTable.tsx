@@ -25,6 +25,8 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
     const rule: MaterialRule = {
       hatch: "general",
       hatch_across: "",
+      pattern: "",
+      seen_tint: null,
       tint: "#e6e4dd",
       strength: 30,
       structure: false,
@@ -44,6 +46,8 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
             <th>Tint</th>
             <th>Hatch</th>
             <th>Cut across</th>
+            <th title="The tint of its seen side; the cut's where none is set">Seen tint</th>
+            <th title="The pattern of its seen side">Pattern</th>
             <th title="Who keeps the place where cut faces overlap">Strength</th>
             <th title="The heavier outline">Structure</th>
             <th title="No line between like neighbours">Merges</th>
@@ -80,6 +84,24 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
                   value={rule.hatch_across}
                   hatches={["", ...hatches]}
                   onChange={(hatch_across) => put(key, { hatch_across })}
+                />
+              </td>
+              <td>
+                <input
+                  type="color"
+                  className="h-5 w-8 cursor-pointer"
+                  aria-label={`Seen tint of ${key}`}
+                  value={rule.seen_tint ?? rule.tint}
+                  onChange={(event) => put(key, { seen_tint: event.target.value })}
+                />
+              </td>
+              <td>
+                <HatchChoice
+                  label={`Pattern of ${key}`}
+                  value={rule.pattern}
+                  hatches={["", ...hatches]}
+                  none="none"
+                  onChange={(pattern) => put(key, { pattern })}
                 />
               </td>
               <td className="w-20">
@@ -156,6 +178,7 @@ function HatchChoice(props: {
   label: string;
   value: string;
   hatches: string[];
+  none?: string;
   onChange: (hatch: string) => void;
 }) {
   return (
@@ -167,7 +190,7 @@ function HatchChoice(props: {
     >
       {props.hatches.map((name) => (
         <option key={name} value={name}>
-          {name || "as along"}
+          {name || (props.none ?? "as along")}
         </option>
       ))}
     </select>

@@ -7,16 +7,18 @@ import { client, Refusal, type Standard, type StandardDocument, unwrap } from ".
 import { keys, report, useStandards } from "../api/queries";
 import { DrawingCanvas } from "../drawing/canvas/DrawingCanvas";
 import { AnnotationTable } from "./AnnotationTable";
+import { AppearanceTable } from "./AppearanceTable";
 import { HatchEditor } from "./HatchEditor";
 import { MaterialTable } from "./MaterialTable";
 import { PenTable } from "./PenTable";
 import { RulesTable } from "./RulesTable";
 import { usePicture } from "./use-picture";
 
-type Tab = "hatches" | "materials" | "pens" | "rules" | "annotations" | "page";
+type Tab = "hatches" | "materials" | "appearances" | "pens" | "rules" | "annotations" | "page";
 const TABS: readonly (readonly [Tab, string])[] = [
   ["hatches", "Hatches"],
   ["materials", "Materials"],
+  ["appearances", "Seen surfaces"],
   ["pens", "Pens"],
   ["rules", "Conventions"],
   ["annotations", "Annotations"],
@@ -205,6 +207,9 @@ function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) 
           />
         )}
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
+        {tab === "appearances" && (
+          <AppearanceTable document={document} readOnly={readOnly} onChange={change} />
+        )}
         {tab === "pens" && <PenTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "rules" && <RulesTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "annotations" && (

@@ -128,6 +128,11 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--hidden", choices=("off", "dashed"), default="off", help="hidden lines (off)")
     command.add_argument("--glass", choices=("solid", "clear"), default="solid", help="what glass hides (solid)")
     command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
+    command.add_argument("--surfaces", default="lines", metavar="NAME",
+                         help="appearance of the standard: how seen surfaces show (lines)")  # fmt: skip
+    command.add_argument("--shadows", choices=("none", "tint", "hatch", "outline"), help="as the appearance has them")
+    command.add_argument("--sun", metavar="view|BEARING,HEIGHT|LATITUDE,LONGITUDE,TIME",
+                         help="where it stands: degrees; a time as 2026-06-21T15:00+01:00")  # fmt: skip
     command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")
     command.add_argument("--see-through", nargs="+", default=[], metavar="KIND", help="kinds that hide nothing")
     command.add_argument("--frame", action="store_true", help="draw the border of the extents")

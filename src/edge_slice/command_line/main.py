@@ -177,8 +177,7 @@ def _standard(options: argparse.Namespace) -> None:
 def _check(options: argparse.Namespace) -> None:
     """Refuse what needs no model, before one is read."""
     args.check_form(options.out)
-    args.standard_of(options.standard)
-    style_of(options)
+    style_of(options, args.standard_of(options.standard))
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:

@@ -41,6 +41,9 @@ class Options(_Table):
     hidden: Literal["off", "dashed"] | None = None
     glass: Literal["solid", "clear"] | None = None
     fill: Literal["material", "solid", "colour", "none"] | None = None
+    surfaces: str | None = None
+    shadows: Literal["none", "tint", "hatch", "outline"] | None = None
+    sun: str | None = None
     content: Literal["auto", "outline", "layers", "membranes"] | None = None
     extents: list[Pair] | None = None
     standard: str | None = None

@@ -11,8 +11,9 @@ from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
 from edge_slice.command_line.cut_drawing import CutDrawing
 from edge_slice.command_line.reading import model_of
+from edge_slice.command_line.seen_surfaces import appearance_named, surface_style
 from edge_slice.core.cut import AnyCut, PlanCut, cut_model
-from edge_slice.core.drawing import DisplayList, DrawingSpec, compose_drawing
+from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.surroundings import Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -25,20 +26,23 @@ from edge_slice.library import cut_as_shown
 LEAST_DPI, MOST_DPI = 10.0, 1200.0
 
 
-def style_of(options: argparse.Namespace) -> DrawingSpec:
+def style_of(options: argparse.Namespace, standard: DrawingStandard) -> DrawingSpec:
     return DrawingSpec(
         scale=options.scale,
         fill=options.fill,
         content=options.content,
         section_rooms=options.section_rooms,
         frame=options.frame,
+        appearance=appearance_named(options, standard),
+        surfaces=surface_style(options),
     )
 
 
 def write(
     options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
 ) -> None:
-    standard, style = args.standard_of(options.standard), style_of(options)
+    standard = args.standard_of(options.standard)
+    style = style_of(options, standard)
     shown, result = cut_as_shown(model, spec, style, standard)
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)

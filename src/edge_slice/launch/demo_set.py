@@ -17,6 +17,8 @@ from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.spec import SurfaceStyle
+from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.sheet import SheetSize
@@ -33,7 +35,12 @@ def document(project: int) -> None:
     sections = [_section(project, lower, *made) for made in SECTIONS]
     wall, *junctions = _wall_section(project, lower)
     sections += [_section(project, lower, *made) for made in MORE_SECTIONS]
-    elevations = lineage.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
+    sections[1] = _shown(sections[1], appearance="presentation", surfaces=SurfaceStyle(shadow="tint", sun=AFTERNOON))
+    site = _site_plan(project, plans)
+    elevations = [
+        _shown(drawing, appearance="presentation")
+        for drawing in lineage.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
+    ]
     for plan in plans.values():
         _sets(plan, "rooms", "doors", "windows", "grid")
     for section in sections:
@@ -51,6 +58,7 @@ def document(project: int) -> None:
         _sets(elevation, "levels")
     _sheet(project, "A-001", "Drawing list", "A3", "cover", [])
     _sheet(project, "A-101", "Plans", "A1", "side-strip", list(plans.values()))
+    _sheet(project, "A-102", "Roofs and grounds", "A2", "side-strip", [site])
     _sheet(project, "A-201", "Elevations", "A1", "side-strip", elevations)
     _sheet(project, "A-301", "Sections", "A0", "side-strip", sections)
     _sheet(project, "A-401", "South wall and its junctions", "A0", "side-strip", [wall, *junctions])
@@ -73,6 +81,7 @@ MORE_SECTIONS = (
     ("Long section through the stores", ((-2.0, 8.2), (23.6, 8.2)), 6.0),
     ("Cross section through the boat bay", ((3.6, -2.5), (3.6, 12.0)), 6.0),
 )
+AFTERNOON = Sun(by="bearing", bearing=215.0, height=42.0)
 WALL_AT: Place = (16.95, 0.0)
 # junctions of the wall, by how their names begin
 WANTED = ("Floor edge, Lower", "Sill of W04", "Head of W04", "Roof edge")
@@ -150,9 +159,24 @@ def _wall_section(project: int, plan: DrawingOut) -> list[DrawingOut]:
     found = []
     for drawing in made:
         change: dict[str, Any] = {"scale": 20.0} if drawing is made[0] else {"scale": 5.0, "grid": False}
-        style = drawing.style.model_copy(update=change)
-        found.append(lineage.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY))
+        found.append(_shown(drawing, **change))
     return found
+
+
+def _shown(drawing: DrawingOut, **change: Any) -> DrawingOut:
+    """A drawing with parts of its style changed."""
+    style = drawing.style.model_copy(update=change)
+    return lineage.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY)
+
+
+def _site_plan(project: int, plans: dict[str, DrawingOut]) -> DrawingOut:
+    """All roofs from above, with their shadows."""
+    highest = plans["Lookout plan"]
+    cut = highest.cut.model_copy(update={"height": 9.0, "depth": None, "overhead": 0.0})
+    surfaces = SurfaceStyle(sun=AFTERNOON)
+    style = DrawingSpec(scale=100, rooms=False, shown_markers=(), appearance="presentation", surfaces=surfaces)
+    made = DrawingNew(parent_id=None, name="Roofs and grounds", cut=cut, style=style)
+    return lineage.add_drawing(project, made, NOBODY)
 
 
 def _sets(drawing: DrawingOut, *rules: Rule) -> None:

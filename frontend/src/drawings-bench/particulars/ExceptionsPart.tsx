@@ -23,7 +23,13 @@ export function ExceptionsPart({ cut, style, standard, onSave }: ExceptionProps)
       save({
         materials: {
           ...style.materials,
-          [key]: { hatch: materials[key]?.hatch ?? null, tint: null, merge: null },
+          [key]: {
+            hatch: materials[key]?.hatch ?? null,
+            tint: null,
+            merge: null,
+            pattern: null,
+            seen_tint: null,
+          },
         },
       });
   };

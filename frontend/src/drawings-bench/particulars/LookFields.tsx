@@ -2,7 +2,15 @@ import type { Cut, Element, ElementLook, Standard, Style } from "../../api/clien
 import { Check, Choice } from "../../fields/Choice";
 
 const WIDTHS = [0, 0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1] as const;
-const PLAIN: ElementLook = { elements: [], kind: "", pen: null, ink: null, tint: null, hatch: null };
+const PLAIN: ElementLook = {
+  elements: [],
+  kind: "",
+  pen: null,
+  ink: null,
+  tint: null,
+  hatch: null,
+  pattern: null,
+};
 
 type Props = {
   chosen: Element[];
@@ -48,7 +56,7 @@ export function LookFields({ chosen, cut, style, standard, onSave }: Props) {
   );
 }
 
-type Change = Partial<Pick<ElementLook, "pen" | "ink" | "tint" | "hatch">>;
+type Change = Partial<Pick<ElementLook, "pen" | "ink" | "tint" | "hatch" | "pattern">>;
 
 /** The looks of a drawing with those of some elements, or of a kind, changed. */
 function dressed(looks: ElementLook[], elements: string[], kind: string, change: Change): ElementLook[] {
@@ -60,7 +68,7 @@ function dressed(looks: ElementLook[], elements: string[], kind: string, change:
     .filter((l) => kind === "" || l.kind !== kind)
     .map((l) => (kind ? l : { ...l, elements: l.elements.filter((g) => !elements.includes(g)) }))
     .filter((l) => l.kind || l.elements.length > 0);
-  const plain = next.pen === null && !next.ink && !next.tint && !next.hatch;
+  const plain = next.pen === null && !next.ink && !next.tint && !next.hatch && !next.pattern;
   return plain ? others : [...others, next];
 }
 
@@ -95,6 +103,12 @@ function LookOf({ title, look, standard, clear, onLook, onClear }: LookProps) {
           value={own.hatch ?? ""}
           options={[["", "as usual"], ...hatches.map((h) => [h, h] as const)]}
           onChange={(hatch) => onLook({ hatch: hatch || null })}
+        />
+        <Choice
+          label="Pattern"
+          value={own.pattern ?? ""}
+          options={[["", "as usual"], ...hatches.map((h) => [h, h] as const)]}
+          onChange={(pattern) => onLook({ pattern: pattern || null })}
         />
         {(["ink", "tint"] as const).map((key) => (
           <Colour

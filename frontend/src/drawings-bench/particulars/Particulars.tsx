@@ -20,6 +20,7 @@ import { GraphicsPart } from "./GraphicsPart";
 import { MarkerPart } from "./MarkerPart";
 import { PlacementPart } from "./PlacementPart";
 import { ShownPart } from "./ShownPart";
+import { SurfacesPart } from "./SurfacesPart";
 import { WaysPart } from "./WaysPart";
 
 type Props = {
@@ -108,6 +109,11 @@ export const Particulars = memo(function Particulars({
           style={style}
           settings={settings}
           standards={standards}
+          onSave={onSave}
+        />
+        <SurfacesPart
+          style={style}
+          standard={standards.find((s) => s.key === style.standard)}
           onSave={onSave}
         />
         {cut.kind === "plan" && cut.look === "down" && (

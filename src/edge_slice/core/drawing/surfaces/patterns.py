@@ -56,16 +56,17 @@ def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
 
 def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: float, pen: float) -> PatternStrokes:
     """A hatch in a region; size: width and height of its whole face, mm; `pen`: its width, mm on paper. Sizes of model
-    hatches are those of the building, others those of the paper as it lies on the face."""
+    hatches are those of the building, others those of the paper."""
     middle = shapely.centroid(region.shape)
     there = _spread(region, np.array([[middle.x, middle.y]])) / scale
+    paper = 1.0 / math.sqrt(max(_area(there), 1e-12))  # mm of the face for a mm on paper
     shapes = [p for p in polygons_in(shapely.transform(region.shape, region.to_face)) if p.is_valid]
     even: list[tuple[PatternLine, list[Runs]]] = []
     lines: list[Runs] = []
     small: list[Runs] = []
     grey = 0.0
     for family in hatch.families:
-        factor = 1.0 if family.model else scale
+        factor = 1.0 if family.model else paper
         if min(size) < SMALL * family.spacing * factor:
             continue
         apart = family.spacing * factor * _across(there, family.angle)
@@ -78,7 +79,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
         line = pattern_line(family, factor)
         even.append((line, [pattern_strokes(p, line) for p in shapes]))
     for tile in hatch.tiles:
-        factor = 1.0 if tile.model else scale
+        factor = 1.0 if tile.model else paper
         if min(size) < SMALL * tile.repeat * factor:
             continue
         rows, columns = _across(there, 0.0) * tile.height * factor, _across(there, 90.0) * tile.width * factor
@@ -87,7 +88,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
             continue
         lines += [_tiled(p, tile, factor) for p in shapes]
     for rule in hatch.scatter:
-        larger = rule.model_copy(update={"spacing": rule.spacing * scale, "size": rule.size * scale})
+        larger = rule.model_copy(update={"spacing": rule.spacing * paper, "size": rule.size * paper})
         small += [scatter_shapes(p, larger) for p in shapes]
     strokes = _drawn(region, [run for _, runs in even for run in runs])
     said = _as_hatch(region, [line for line, _ in even], scale)
@@ -124,8 +125,12 @@ def _across(spread: F64, degrees: float) -> float:
     """How far apart lines at an angle are seen that lie 1 mm apart on their face."""
     a = math.radians(degrees)
     along = math.cos(a) * spread[0] + math.sin(a) * spread[1]
-    area = abs(spread[0, 0] * spread[1, 1] - spread[0, 1] * spread[1, 0])
-    return float(area / max(float(np.hypot(*along)), 1e-12))
+    return float(_area(spread) / max(float(np.hypot(*along)), 1e-12))
+
+
+def _area(spread: F64) -> float:
+    """How large 1 mm² of a face is seen."""
+    return float(abs(spread[0, 0] * spread[1, 1] - spread[0, 1] * spread[1, 0]))
 
 
 def _ink(tile: Tile) -> float:

@@ -1,0 +1,68 @@
+import { Trash2 } from "lucide-react";
+import { useState } from "react";
+import type { Appearance } from "../api/client";
+import { AppearanceFields } from "../drawing/AppearanceFields";
+import type { EditProps } from "./HatchEditor";
+
+const KEPT = "lines"; // what drawings begin with
+
+/** The appearances of a standard: how seen surfaces show in drawings that choose them. */
+export function AppearanceTable({ document, readOnly, onChange }: EditProps) {
+  const [fresh, setFresh] = useState("");
+  const { appearances } = document;
+  const put = (name: string, appearance: Appearance) =>
+    onChange({ ...document, appearances: { ...appearances, [name]: appearance } });
+  const remove = (name: string) => {
+    const { [name]: _gone, ...kept } = appearances;
+    onChange({ ...document, appearances: kept });
+  };
+  const add = () => {
+    const name = fresh.trim().toLowerCase();
+    const like = appearances.presentation ?? appearances[KEPT];
+    if (!name || name in appearances || !like) return;
+    put(name, like);
+    setFresh("");
+  };
+  return (
+    <fieldset
+      disabled={readOnly}
+      className="flex h-full flex-wrap content-start gap-x-10 gap-y-4 overflow-auto p-3"
+    >
+      {Object.entries(appearances).map(([name, appearance]) => (
+        <section key={name} aria-label={name} className="flex w-72 flex-col gap-1.5">
+          <h3 className="flex h-6 items-center font-semibold">
+            {name}
+            <span className="flex-1" />
+            {name !== KEPT && (
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Delete ${name}`}
+                onClick={() => remove(name)}
+              >
+                <Trash2 size={12} />
+              </button>
+            )}
+          </h3>
+          <AppearanceFields
+            appearance={appearance}
+            onChange={(part) => put(name, { ...appearance, ...part })}
+          />
+        </section>
+      ))}
+      <div className="flex h-fit w-72 gap-1">
+        <input
+          className="input input-xs w-48"
+          aria-label="Name of a new appearance"
+          placeholder="Another appearance"
+          value={fresh}
+          onChange={(event) => setFresh(event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && add()}
+        />
+        <button type="button" className="btn btn-xs" onClick={add}>
+          Add
+        </button>
+      </div>
+    </fieldset>
+  );
+}
