@@ -8,9 +8,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.result import CutResult
-from edge_slice.core.cut.surfaces.regions import Region, seen_surfaces
+from edge_slice.core.cut.surfaces.overlay import common, polygonal
+from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
 from edge_slice.core.cut.surfaces.scene import Scene, scene_of, seen_by_sun
 from edge_slice.core.cut.surfaces.visible import seen_of
 from edge_slice.core.remembered import Remembered, corners_of
@@ -31,10 +31,13 @@ def lit_shapes(result: CutResult, light: F64) -> tuple[shapely.Geometry | None, 
     memory = result.memory
     if memory is None:
         return ()
-    return _kept.get(light.tobytes(), partial(_lit_shapes, memory, seen_surfaces(result).regions, light), memory)
+    return _kept.get(light.tobytes(), partial(lit_anew, result, seen_surfaces(result), light), memory)
 
 
-def _lit_shapes(memory: CutMemory, regions: tuple[Region, ...], light: F64) -> tuple[shapely.Geometry | None, ...]:
+def lit_anew(result: CutResult, seen: SeenSurfaces, light: F64) -> tuple[shapely.Geometry | None, ...]:
+    """`lit_shapes` of a drawing of something, kept or not."""
+    memory, regions = result.memory, seen.regions
+    assert memory is not None
     found: list[shapely.Geometry | None] = [None] * len(regions)
     for k in range(len(memory.leaves)):
         mine = [n for n, r in enumerate(regions) if r.leaf == k and _turned_to(r, light)]
@@ -69,7 +72,7 @@ def _lit_of(scene: Scene, regions: list[Region], light: F64) -> list[shapely.Geo
             continue
         a, b, c = seen.faces.planes[number].tolist()
         drawn = _drawn(lit[number], (a, b, c), turn, scene)
-        shape = shapely.intersection(region.shape, drawn)
+        shape = common(region.shape, drawn)
         found.append(None if shape.is_empty else shape)
     return found
 
@@ -84,7 +87,7 @@ def _drawn(shape: shapely.Geometry, plane: tuple[float, float, float], turn: F64
         return seen
 
     drawn = shapely.transform(shape, to_viewer)
-    return drawn if drawn.is_valid else shapely.make_valid(drawn)
+    return drawn if drawn.is_valid else polygonal(shapely.make_valid(drawn))
 
 
 def _turn(along: F64) -> F64:

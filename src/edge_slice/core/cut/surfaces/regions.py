@@ -115,10 +115,13 @@ def seen_surfaces(result: CutResult) -> SeenSurfaces:
     """What is seen of surfaces in a cut; nothing in a drawing of nothing. Kept for as long as the cut is used."""
     if result.memory is None:
         return SeenSurfaces((), (), None)
-    return _kept.get("", partial(_seen_surfaces, result, result.memory), result.memory)
+    return _kept.get("", partial(seen_anew, result), result.memory)
 
 
-def _seen_surfaces(result: CutResult, memory: CutMemory) -> SeenSurfaces:
+def seen_anew(result: CutResult) -> SeenSurfaces:
+    """`seen_surfaces` of a drawing of something, kept or not."""
+    memory = result.memory
+    assert memory is not None
     regions: list[Region] = []
     clear: list[Region] = []
     for k, part in enumerate(memory.leaves):

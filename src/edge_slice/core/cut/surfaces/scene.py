@@ -15,6 +15,8 @@ from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by_parts, grid_over, hidden_faces, hidden_parts
+from edge_slice.core.cut.surfaces.overlay import common, polygonal
+from edge_slice.core.cut.surfaces.overlay import whole as whole_of
 from edge_slice.core.cut.surfaces.parts import Parts, parts_between
 from edge_slice.core.cut.surfaces.visible import Faces, Shapes
 
@@ -177,6 +179,8 @@ def joined_faces(parts: Parts, flat: I64) -> tuple[I64, Shapes]:
     shapes = pieces[starts]
     for k in np.flatnonzero(counts > 1).tolist():
         shapes[k] = _union(pieces[starts[k] : starts[k] + counts[k]])
+    broken = ~shapely.is_valid(shapes)  # slivers, by rounding
+    shapes[broken] = polygonal(shapely.make_valid(shapes[broken]))
     wide = shapely.area(shapes) > LEAST
     return numbers[wide], shapes[wide]
 
@@ -190,12 +194,12 @@ def _union(pieces: Shapes) -> shapely.Geometry:
             return whole
     except shapely.GEOSException:  # they overlap
         pass
-    return shapely.union_all(pieces)
+    return whole_of(pieces)
 
 
 def _cropped(shapes: Shapes, window: shapely.Geometry) -> Shapes:
     shapely.prepare(window)
     inside = shapely.contains_properly(window, shapes)
     cropped = shapes.copy()
-    cropped[~inside] = shapely.intersection(shapes[~inside], window)
+    cropped[~inside] = common(shapes[~inside], window)
     return cropped

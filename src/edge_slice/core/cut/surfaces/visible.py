@@ -15,6 +15,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.lines.threads import side_by_side
+from edge_slice.core.cut.surfaces.overlay import common, minus, whole
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -76,7 +77,7 @@ def _hiding(faces: Faces, first: I64, second: I64, wanted: Flags) -> tuple[I64, 
             a, b = first[crossing], second[crossing]
             halves = _half_planes(sign * (faces.planes[b] - faces.planes[a]), boxes[crossing])
             behind.append(far[crossing])
-            before.append(shapely.intersection(faces.shapes[near[crossing]], halves))
+            before.append(common(faces.shapes[near[crossing]], halves))
     return np.concatenate(behind), np.concatenate(before)
 
 
@@ -100,7 +101,7 @@ def _half_planes(lines: F64, boxes: F64) -> Shapes:
     far = corners[:, ::-1] + (across * (reach + np.abs(off)))[:, None]
     squares = shapely.polygons(np.concatenate((corners, far), axis=1))
     grown = boxes + np.array([-1.0, -1.0, 1.0, 1.0])
-    found: Shapes = shapely.intersection(squares, shapely.box(*grown.T))
+    found: Shapes = common(squares, shapely.box(*grown.T))
     return found
 
 
@@ -137,7 +138,7 @@ def _take_away(seen: Shapes, behind: I64, before: Shapes) -> None:
         active = (starts + k < ends) & ~shapely.is_empty(seen[faces])
         if not active.any():
             return
-        seen[faces[active]] = shapely.difference(seen[faces[active]], before[starts[active] + k])
+        seen[faces[active]] = minus(seen[faces[active]], before[starts[active] + k])
     more = np.flatnonzero((starts + ROUNDS < ends) & ~shapely.is_empty(seen[faces]))
 
     def rest(first: int, last: int) -> None:
@@ -145,6 +146,6 @@ def _take_away(seen: Shapes, behind: I64, before: Shapes) -> None:
             face, others = faces[k], before[starts[k] + ROUNDS : ends[k]]
             shapely.prepare(seen[face])
             others = others[shapely.intersects(seen[face], others)]
-            seen[face] = shapely.difference(seen[face], shapely.union_all(others))
+            seen[face] = minus(seen[face], whole(others))
 
     side_by_side(rest, len(more), len(more) // PARTS + 1)

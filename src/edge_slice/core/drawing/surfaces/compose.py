@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.surfaces.overlay import whole
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
 from edge_slice.core.drawing.display import Item, Paths, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
 from edge_slice.core.drawing.draft import Draft
@@ -122,11 +123,11 @@ def _on_paper(run: Runs, scale: float) -> Runs:
 def _shadow_items(draft: Draft, seen: SeenSurfaces, lighting: Lighting, appearance: Appearance) -> list[Item]:
     assert lighting.lit is not None
     dark = [shadow_of(r, lit) for r, lit in zip(seen.regions, lighting.lit, strict=True)]
-    whole = polygons_in(shapely.union_all([s for s in dark if not s.is_empty]))
+    in_shadow = polygons_in(whole([s for s in dark if not s.is_empty]))
     pen = Pen(draft.pens["hatch"].width, appearance.shadow_colour)
     if appearance.shadow == "outline":
-        return [paths_of("shadow", rings_on_paper(whole, draft.scale), pen, None, True)] if whole else []
-    paper = [shapely.transform(p, lambda at: at / draft.scale) for p in whole]
+        return [paths_of("shadow", rings_on_paper(in_shadow, draft.scale), pen, None, True)] if in_shadow else []
+    paper = [shapely.transform(p, lambda at: at / draft.scale) for p in in_shadow]
     return list(patterned("shadow", paper, (SHADOW_LINES,), pen)) if paper else []
 
 

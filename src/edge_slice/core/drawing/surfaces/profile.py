@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 
 from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.surfaces.overlay import whole
 from edge_slice.core.cut.surfaces.regions import SeenSurfaces
 from edge_slice.core.drawing.draft import Draft
 
@@ -22,9 +23,9 @@ def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
     shapes += [f.polygon for f in result.faces if built[f.element]]
     if not shapes:
         return []
-    grown = shapely.union_all(shapely.buffer(np.array(shapes, dtype=object), CLOSES, join_style="mitre"))
-    whole = shapely.buffer(grown, -CLOSES, join_style="mitre")
-    return [_without_chinks(p) for p in polygons_in(whole) if p.area > SMALL * 1e6]
+    grown = whole(shapely.buffer(np.array(shapes, dtype=object), CLOSES, join_style="mitre"))
+    shrunk = shapely.buffer(grown, -CLOSES, join_style="mitre")
+    return [_without_chinks(p) for p in polygons_in(shrunk) if p.area > SMALL * 1e6]
 
 
 def _without_chinks(polygon: shapely.Polygon) -> shapely.Polygon:

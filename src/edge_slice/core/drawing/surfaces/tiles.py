@@ -10,6 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.surfaces.lit import lit_shapes
+from edge_slice.core.cut.surfaces.overlay import common, minus, whole
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces
 from edge_slice.core.drawing.draft import Draft
 from edge_slice.core.drawing.looks import AS_USUAL, Looks
@@ -79,7 +80,7 @@ def seen_classes(draft: Draft, regions: Sequence[Region]) -> list[str]:
 
 def shadow_of(region: Region, lit: shapely.Geometry | None) -> shapely.Geometry:
     """What of a region lies in shadow."""
-    return region.shape if lit is None else shapely.difference(region.shape, lit)
+    return region.shape if lit is None else minus(region.shape, lit)
 
 
 def tiles(
@@ -133,12 +134,12 @@ class _Glass:
         rule = draft.standard.materials.get("glass")
         if not seen.clear or rule is None or appearance.fill == "none":
             return _Glass(None, WHITE, 0.0)
-        whole = shapely.union_all([r.shape for r in seen.clear])
-        shapely.prepare(whole)
-        return _Glass(whole, rule.seen_tint or rule.tint, appearance.glass_strength)
+        over = whole([r.shape for r in seen.clear])
+        shapely.prepare(over)
+        return _Glass(over, rule.seen_tint or rule.tint, appearance.glass_strength)
 
     def parted(self, shape: shapely.Geometry, colour: str) -> list[tuple[shapely.Geometry, str]]:
         if self.shape is None or not shapely.intersects(self.shape, shape):
             return [(shape, colour)]
-        behind = shapely.intersection(shape, self.shape)
-        return [(shapely.difference(shape, self.shape), colour), (behind, mixed(colour, self.tint, self.share))]
+        behind = common(shape, self.shape)
+        return [(minus(shape, self.shape), colour), (behind, mixed(colour, self.tint, self.share))]
