@@ -14,16 +14,17 @@ from edge_slice.core.cut.lines.sight import concealing
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
 from edge_slice.core.cut.shown import see_through_elements
-from edge_slice.core.cut.surfaces.cover import covered_by_parts, grid_over, hidden_faces, hidden_parts
+from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
 from edge_slice.core.cut.surfaces.overlay import common, polygonal
 from edge_slice.core.cut.surfaces.overlay import whole as whole_of
 from edge_slice.core.cut.surfaces.parts import Parts, parts_between
-from edge_slice.core.cut.surfaces.visible import Faces, Shapes
+from edge_slice.core.cut.surfaces.visible import Faces, Shapes, seen_of
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 Flags = NDArray[np.bool_]
 EDGE_ON = 1e-4  # sine of the angle under which a face is seen edge-on, and has no part in the picture
+FEW = 60  # parts, of which it is not worth to look for hidden ones first
 LEAST = 1e-6  # mm²; a part that is smaller is none
 
 
@@ -138,14 +139,10 @@ def _faces(
     parts, flat = Parts(points, *scene.parts[1:]).of(chosen), scene.flat[chosen]
     if window is not None and len(flat):
         parts, flat = _within(parts, flat, window.bounds)
-    if len(flat):
-        grid = grid_over(parts.points[:, :2], len(flat))
-        hidden = hidden_parts(parts, covered_by_parts(parts, planes[flat], hides[flat], grid), grid)
+    if len(flat) > FEW:
+        hidden = _hidden(parts, flat, planes, hides, caps)
         parts, flat = parts.of(~hidden), flat[~hidden]
     numbers, shapes = joined_faces(parts, flat)
-    if len(numbers):
-        hidden = hidden_faces(shapes, planes[numbers], hides[numbers], grid)
-        numbers, shapes = numbers[~hidden], shapes[~hidden]
     if window is not None:
         shapes = _cropped(shapes, window)
     kept = ~shapely.is_empty(shapes)
@@ -157,6 +154,19 @@ def _faces(
     )
     none = np.full(len(caps[0]), -1, dtype=np.int64)
     return FacesSeen(faces, np.append(numbers, none), np.append(towards[numbers] > 0, none == 0))
+
+
+def _hidden(parts: Parts, flat: I64, planes: F64, hides: Flags, caps: tuple[Shapes, F64]) -> Flags:
+    """Which parts (k,) are certainly hidden."""
+    grid = grid_over(parts.points[:, :2], len(flat))
+    near = np.zeros(len(planes), dtype=bool)
+    near[flat[nearest_parts(parts, planes[flat], hides[flat], grid)]] = True
+    numbers, shapes = joined_faces(parts.of(near[flat]), flat[near[flat]])
+    shapes, over = np.concatenate((shapes, caps[0])), np.concatenate((planes[numbers], caps[1]))
+    every = np.ones(len(shapes), dtype=bool)
+    seen = seen_of(Faces(shapes, over, every), every)
+    shown = np.array([one is not None for one in seen], dtype=bool)
+    return hidden_parts(parts, covered_by(seen[shown], over[shown], grid), grid)
 
 
 def _within(parts: Parts, flat: I64, box: tuple[float, float, float, float]) -> tuple[Parts, I64]:
