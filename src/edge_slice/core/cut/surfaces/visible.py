@@ -50,9 +50,12 @@ def seen_of(faces: Faces, wanted: Flags) -> Shapes:
     seen = np.full(len(faces.shapes), None, dtype=object)
     seen[wanted] = faces.shapes[wanted]
     shapely.prepare(faces.shapes)
-    first, second = shapely.STRtree(faces.shapes).query(faces.shapes, predicate="intersects")
-    use = (first < second) & ((wanted[first] & faces.hides[second]) | (wanted[second] & faces.hides[first]))
-    behind, before = _hiding(faces, first[use], second[use], wanted)
+    asked = np.flatnonzero(wanted)
+    one, other = shapely.STRtree(faces.shapes).query(faces.shapes[asked], predicate="intersects")
+    one = asked[one]
+    use = (one != other) & (~wanted[other] | (one < other)) & (faces.hides[other] | (wanted[other] & faces.hides[one]))
+    first, second = np.minimum(one, other)[use], np.maximum(one, other)[use]
+    behind, before = _hiding(faces, first, second, wanted)
     if len(behind):
         _take_away(seen, behind, before)
     gone = shapely.is_empty(seen) | (shapely.area(seen) < SLIVER)

@@ -331,7 +331,7 @@ NEWER_PENS = {
     "leader": PenRule(width=_FINE),
     "symbol": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
     "area": PenRule(width=dict.fromkeys(_EVERY, 0.25)),
-    "surface pattern": PenRule(width={"small": 0.09, "middle": 0.13, "large": 0.18}),
+    "surface pattern": PenRule(width={"small": 0.13, "middle": 0.13, "large": 0.18}),
 }
 PEN_ROLES = (
     "cut structure", "cut other", "layer", "seen near", "seen middle", "seen far", "overhead", "hidden", "hatch",

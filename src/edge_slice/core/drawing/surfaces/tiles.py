@@ -114,6 +114,9 @@ def _parts(region: Region, k: int, appearance: Appearance, lighting: Lighting) -
 
 
 def _shade(appearance: Appearance, towards: float) -> float:
+    """How much darker a surface is than its colour; paper without a colour stays white."""
+    if appearance.fill == "none":
+        return 0.0
     if appearance.shade == "steps":
         return next((darker for least, darker in STEPS if towards >= least), STEPS[-1][1])
     if appearance.shade == "smooth":
