@@ -260,3 +260,22 @@ def test_model_that_does_not_say_its_unit_is_asked_for_it(
     page.get_by_label("Unit of the file").select_option("mm")
     page.get_by_role("button", name="Read it").click()
     expect(page.get_by_role("link", name=re.compile("wall.*STL"))).to_be_visible(timeout=60_000)
+
+
+def test_seen_surfaces_come_with_one_click_and_depart_item_by_item(section: Bench) -> None:
+    page = section.page
+    part = page.get_by_role("group", name="Seen surfaces")
+    part.get_by_role("button", name="presentation").click()
+    section.saved(lambda: section.section()["style"]["appearance"] == "presentation")
+    section.saved(lambda: "surface fill" in {i["role"] for i in section.view_head(section.section()["id"])["items"]})
+    part.get_by_text("In this drawing", exact=True).click()
+    part.get_by_label("Shadows").select_option("hatch")
+    part.get_by_label("Sun").select_option("bearing")
+    height = part.get_by_label("Height")
+    height.fill("30")
+    height.press("Enter")
+    section.saved(lambda: (section.section()["style"]["surfaces"]["sun"] or {}).get("height") == 30)
+    expect(part).to_contain_text("Here otherwise: shadows, sun.")
+    part.get_by_role("button", name="As the standard has it").click()
+    section.saved(lambda: all(v is None for v in section.section()["style"]["surfaces"].values()))
+    expect(part.get_by_label("Shadows")).to_have_value("tint")

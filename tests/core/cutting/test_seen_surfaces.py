@@ -152,6 +152,21 @@ def test_the_same_cut_has_the_same_regions_to_the_bit(demo: Model) -> None:
     ]
 
 
+@settings(max_examples=12)
+@given(st.lists(st.tuples(st.floats(-0.5, 7), st.floats(3, 9)), min_size=2, max_size=5))
+def test_a_cut_that_was_moved_has_the_regions_of_one_that_never_was(moves: list[tuple[float, float]]) -> None:
+    model = model_of(
+        box((0, 1, 0), (4, 1.3, 3)), box((1, 4, 0), (6, 4.4, 2)), moved(box((0, 0, 0), (1, 3, 1)), rotation(0.3, 0.2, 0.5), np.array([2.0, 3.0, 0.5])),  # noqa: E501
+    )  # fmt: skip
+    earlier = None
+    for y, depth in moves:
+        spec = SectionCut(line=((-1, y), (7, y)), depth=depth)
+        earlier = cut_model(model, spec, earlier=earlier)
+    assert earlier is not None
+    one, two = seen_surfaces(earlier), seen_surfaces(cut_model(model, spec))
+    assert [(r.shape.wkb, r.element) for r in one.regions] == [(r.shape.wkb, r.element) for r in two.regions]
+
+
 @given(st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)).filter(lambda n: np.linalg.norm(n) > 0.1))
 def test_the_paper_of_a_face_is_level_and_leads_back_to_the_drawing(normal: tuple[float, float, float]) -> None:
     n = np.array(normal) / np.linalg.norm(normal)

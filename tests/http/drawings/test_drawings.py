@@ -78,6 +78,25 @@ def test_preview_shows_a_cut_without_saving_it(installation: Installation, hut_p
     assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
 
 
+def test_seen_surfaces_are_saved_shown_and_left_out_of_what_is_moved(
+    installation: Installation, hut_project: int
+) -> None:
+    made = add_section(installation, hut_project)
+    style = {**made["style"], "appearance": "presentation"}
+    saved = installation.edit(f"/api/drawings/{made['id']}", {"style": style}).json
+    head, _ = screen_arrays(installation.call("GET", f"/api/drawings/{made['id']}/view").body)
+    assert "surface fill" in {item["role"] for item in head["items"]}
+    body = {"style": style, "cut": {**made["cut"], "depth": 1.5}, "drawing": made["id"]}
+    moving = installation.call("POST", f"/api/projects/{hut_project}/view", {**body, "moving": True})
+    assert "surface fill" not in {item["role"] for item in screen_arrays(moving.body)[0]["items"]}
+    night = {"by": "hour", "latitude": 54, "longitude": -2, "when": "2026-06-21T01:00:00+00:00"}
+    change = {"style": {**style, "surfaces": {**saved["style"]["surfaces"], "sun": night}}}
+    refused = installation.edit(f"/api/drawings/{made['id']}", change)
+    assert refused.status == 422
+    assert "choose an hour when it is up" in refused.json["message"]
+    assert installation.call("GET", f"/api/drawings/{made['id']}").json["style"] == saved["style"]
+
+
 def test_a_drawing_that_is_moved_comes_quick_and_says_how_long_its_stages_took(
     installation: Installation, hut_project: int
 ) -> None:

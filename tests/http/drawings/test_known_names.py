@@ -21,6 +21,8 @@ STYLES: list[tuple[dict[str, Any], str, str]] = [
     ({"materials": {"concrete": {"hatch": "bricks"}}}, "style.materials.concrete.hatch", "brick"),
     ({"looks": [{"kind": "walls", "pen": 1}]}, "style.looks.0.kind", "wall"),
     ({"looks": [{"kind": "wall", "hatch": "Earth"}]}, "style.looks.0.hatch", "earth"),
+    ({"looks": [{"kind": "wall", "pattern": "boards"}]}, "style.looks.0.pattern", "boards"),
+    ({"appearance": "presentations"}, "style.appearance", "presentation"),
     ({"standard": "fine lines"}, "standard", "choose another"),
 ]
 CUTS: list[tuple[dict[str, Any], str, str]] = [
