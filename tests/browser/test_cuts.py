@@ -267,7 +267,7 @@ def test_seen_surfaces_come_with_one_click_and_depart_item_by_item(section: Benc
     part = page.get_by_role("group", name="Seen surfaces")
     part.get_by_role("button", name="presentation").click()
     section.saved(lambda: section.section()["style"]["appearance"] == "presentation")
-    section.saved(lambda: "surface fill" in {i["role"] for i in section.view_head(section.section()["id"])["items"]})
+    section.saved(lambda: "profile" in {i["role"] for i in section.view_head(section.section()["id"])["items"]})
     part.get_by_text("In this drawing", exact=True).click()
     part.get_by_label("Shadows").select_option("hatch")
     part.get_by_label("Sun").select_option("bearing")
