@@ -42,6 +42,11 @@ def pictures(page: Page, url: str) -> None:
     page.goto(f"{url}/projects/{project}?drawing={cross['id']}")
     page.get_by_label("Result", exact=True).locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "drawings-bench")
+    page.goto(f"{url}/projects/{project}?drawing={drawings['South elevation E3']['id']}")
+    page.get_by_role("button", name="One pane").click()
+    page.get_by_role("group", name="Seen surfaces").scroll_into_view_if_needed()
+    shoot(page, "elevation")
+    page.get_by_role("button", name="One pane").click()
     page.goto(f"{url}/projects/{project}/model")
     page.locator("[data-stage=whole]").wait_for()
     page.wait_for_timeout(1500)
@@ -171,11 +176,6 @@ def workbench(page: Page, url: str, project: int, plan: int) -> None:
     page.mouse.move(box["x"] + box["width"] * 0.55, box["y"] + box["height"] * 0.6)
     shoot(page, "aligned-panes")
     page.keyboard.press("a")
-    page.get_by_label("New shared extents").fill("Laboratories")
-    page.get_by_role("button", name="Share", exact=True).click()
-    page.get_by_text("Box in numbers").click()
-    page.get_by_label("Turn, degrees").scroll_into_view_if_needed()
-    shoot(page, "shared-extents")
     line = {"line": [[10, 8.6], [10, 10.6]], "look": "left"}
     cut = call(url, f"/api/projects/{project}/wall-section", line)
     new = {"parent_id": plan, "cut": cut, "style": {"scale": 20}}

@@ -4333,7 +4333,8 @@ export interface components {
         };
         /**
          * HatchRequest
-         * @description A hatch to draw without saving it, in the tint of its material, at a scale.
+         * @description A hatch to draw without saving it, in the tint of its material, at a scale: in cut layers, or `seen` as a pattern
+         *     on a wall, on a slope and in perspective.
          */
         HatchRequest: {
             hatch: components["schemas"]["Hatch"];
@@ -4342,6 +4343,11 @@ export interface components {
              * @default 20
              */
             scale: number;
+            /**
+             * Seen
+             * @default false
+             */
+            seen: boolean;
             /**
              * Thickness
              * @description Of layers, mm

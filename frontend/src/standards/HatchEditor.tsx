@@ -17,6 +17,16 @@ const SCALES = [
   ["20", "1:20"],
   ["100", "1:100"],
 ] as const;
+const SEEN_SCALES = [
+  ["10", "1:10"],
+  ["20", "1:20"],
+  ["50", "1:50"],
+  ["100", "1:100"],
+] as const;
+const SIDES = [
+  ["cut", "as cut"],
+  ["seen", "as seen"],
+] as const;
 const THICKNESS: Record<string, number> = { "5": 40, "20": 140, "100": 300 };
 export const EMPTY: Hatch = {
   solid: false,
@@ -33,17 +43,28 @@ type HatchProps = EditProps & { chosen: string; onChoose: (name: string) => void
 /** The hatches of a standard: parts at the left, what they draw at the right, as they are changed. */
 export function HatchEditor({ document, readOnly, chosen, onChoose, onChange }: HatchProps) {
   const names = Object.keys(document.hatches);
-  const [scale, setScale] = useState<string>("20");
+  const [cutScale, setCutScale] = useState<string>("20");
+  const [seenScale, setSeenScale] = useState<string>("50");
+  const [side, setSide] = useState<"" | "cut" | "seen">("");
   const name = names.includes(chosen) ? chosen : (names[0] ?? "");
   const hatch = document.hatches[name] ?? EMPTY;
   const users = Object.entries(document.materials).filter(
-    ([, r]) => r.hatch === name || r.hatch_across === name,
+    ([, r]) => r.hatch === name || r.hatch_across === name || r.pattern === name,
   );
+  const sizes = [...hatch.families, ...hatch.tiles];
+  const pattern =
+    users.length > 0
+      ? users.every(([, r]) => r.pattern === name)
+      : sizes.length > 0 && sizes.every((part) => part.model);
+  const seen = side === "" ? pattern : side === "seen"; // as it is used, where nobody chose
+  const scale = seen ? seenScale : cutScale;
+  const rule = users[0]?.[1];
   const body = {
     hatch,
-    tint: users[0]?.[1].tint ?? "#eeece6",
+    tint: (seen ? (rule?.seen_tint ?? rule?.tint) : rule?.tint) ?? "#eeece6",
     scale: Number(scale),
-    thickness: THICKNESS[scale],
+    thickness: THICKNESS[scale] ?? 140,
+    seen,
   };
   const { view, problem } = usePicture("/api/hatch-view", body);
 
@@ -111,7 +132,15 @@ export function HatchEditor({ document, readOnly, chosen, onChoose, onChange }: 
         <div className="flex h-8 items-center gap-2 border-b border-base-300 px-2">
           <h3 className="font-semibold">{name}</h3>
           <div className="w-40">
-            <Choice label="at" value={scale} options={SCALES} onChange={setScale} />
+            <Choice
+              label="at"
+              value={scale}
+              options={seen ? SEEN_SCALES : SCALES}
+              onChange={seen ? setSeenScale : setCutScale}
+            />
+          </div>
+          <div className="w-44">
+            <Choice label="shown" value={seen ? "seen" : "cut"} options={SIDES} onChange={setSide} />
           </div>
           {problem && (
             <span role="alert" className="truncate text-xs text-error">

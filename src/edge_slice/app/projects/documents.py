@@ -104,12 +104,14 @@ class StandardEdit(Input):
 
 
 class HatchRequest(Input):
-    """A hatch to draw without saving it, in the tint of its material, at a scale."""
+    """A hatch to draw without saving it, in the tint of its material, at a scale: in cut layers, or `seen` as a pattern
+    on a wall, on a slope and in perspective."""
 
     hatch: Hatch
     tint: str = Field(default="#eeece6", pattern=r"^#[0-9a-fA-F]{6}$")
     scale: float = Field(default=20, ge=0.1, le=1000, allow_inf_nan=False)
     thickness: float = Field(default=140, gt=0, le=5000, allow_inf_nan=False, description="Of layers, mm")
+    seen: bool = False
 
 
 class StepOut(BaseModel):

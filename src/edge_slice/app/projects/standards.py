@@ -9,6 +9,7 @@ from edge_slice.app.projects.documents import HatchRequest, StandardEdit, Standa
 from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
+from edge_slice.core.drawing.seen_sampler import seen_sample
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.changes import recorded
@@ -81,10 +82,13 @@ def standard_view(project_id: int, key: str) -> bytes:
 def hatch_view(request: HatchRequest) -> bytes:
     """One hatch that is not saved (yet), for the screen."""
     plain = default_standard()
-    rule = plain.materials["other"].model_copy(update={"hatch": SAMPLE, "tint": request.tint})
+    change = {"hatch": SAMPLE, "tint": request.tint, "seen_tint": request.tint}
+    rule = plain.materials["other"].model_copy(update=change)
     standard = plain.model_copy(
         update={"hatches": {SAMPLE: request.hatch}, "materials": {"other": rule, "earth": rule}}
     )
+    if request.seen:
+        return to_screen(seen_sample(standard, SAMPLE, request.scale), {"scale": request.scale})
     return to_screen(hatch_sample(standard, SAMPLE, request.scale, request.thickness), {"scale": request.scale})
 
 
