@@ -263,6 +263,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/sun-study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a drawing for several hours of a day, each with the sun of its hour, in one act */
+        post: operations["drawings_make_sun_study_drawings__int_id__sun_study_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/touch-ups": {
         parameters: {
             query?: never;
@@ -5732,9 +5749,14 @@ export interface components {
         /**
          * PenRule
          * @description Width in mm by class of scale; 0: not drawn. Lengths of dashes and gaps as multiples of the width
-         *     (ISO 128-2), empty for a continuous line.
+         *     (ISO 128-2), empty for a continuous line. `colour`: where it is not the standard's ink.
          */
         PenRule: {
+            /**
+             * Colour
+             * @default null
+             */
+            colour: string | null;
             /**
              * Dash
              * @default []
@@ -8101,6 +8123,16 @@ export interface components {
             when: string | null;
         };
         /**
+         * SunStudyNew
+         * @description A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
+         *     nine).
+         */
+        SunStudyNew: {
+            /** Hours */
+            hours: number[];
+            sun: components["schemas"]["Sun"];
+        };
+        /**
          * SurfaceStyle
          * @description What one drawing does differently with seen surfaces than its appearance; null: as that has it.
          */
@@ -10011,6 +10043,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SnapsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawings_make_sun_study_drawings__int_id__sun_study_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunStudyNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
                 };
             };
             /** @description Not Found */

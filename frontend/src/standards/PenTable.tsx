@@ -2,6 +2,7 @@ import type { StandardDocument } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import type { EditProps } from "./HatchEditor";
 
+const INKED = new Set(["hatch", "surface pattern"]); // in the ink of hatches
 const SIZES = ["small", "middle", "large"] as const;
 
 /** Pen widths by role and class of scale, with what each looks like; inks and the limits of the classes. */
@@ -33,6 +34,7 @@ export function PenTable({ document, readOnly, onChange }: EditProps) {
               <th key={size}>{heads[size]}</th>
             ))}
             <th>Dashes, in widths</th>
+            <th>Colour</th>
             <th />
           </tr>
         </thead>
@@ -56,6 +58,24 @@ export function PenTable({ document, readOnly, onChange }: EditProps) {
                 </td>
               ))}
               <td className="figures">{pen.dash.length > 0 ? pen.dash.join(" ") : "continuous"}</td>
+              <td className="whitespace-nowrap">
+                <input
+                  type="color"
+                  className="h-5 w-8 cursor-pointer align-middle"
+                  aria-label={`Colour of ${role}`}
+                  value={pen.colour ?? (INKED.has(role) ? document.hatch_ink : document.ink)}
+                  onChange={(event) => put(role, { ...pen, colour: event.target.value })}
+                />
+                {pen.colour && (
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-xs"
+                    onClick={() => put(role, { ...pen, colour: null })}
+                  >
+                    ink
+                  </button>
+                )}
+              </td>
               <td>
                 <svg width="120" height="10" aria-hidden="true">
                   <line
@@ -63,7 +83,7 @@ export function PenTable({ document, readOnly, onChange }: EditProps) {
                     x2="116"
                     y1="5"
                     y2="5"
-                    stroke="currentColor"
+                    stroke={pen.colour ?? "currentColor"}
                     strokeLinecap="round"
                     strokeWidth={(pen.width.middle ?? 0) * 4}
                     strokeDasharray={pen.dash.map((d) => d * (pen.width.middle ?? 0) * 4).join(" ")}

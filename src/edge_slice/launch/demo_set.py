@@ -35,7 +35,7 @@ def document(project: int) -> None:
     sections = [_section(project, lower, *made) for made in SECTIONS]
     wall, *junctions = _wall_section(project, lower)
     sections += [_section(project, lower, *made) for made in MORE_SECTIONS]
-    sections[1] = _shown(sections[1], appearance="presentation", surfaces=SurfaceStyle(shadow="tint", sun=AFTERNOON))
+    sections[1] = _shown(sections[1], appearance="presentation")
     site = _site_plan(project, plans)
     elevations = [
         _shown(drawing, appearance="presentation")

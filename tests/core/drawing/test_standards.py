@@ -19,6 +19,7 @@ from edge_slice.core.drawing import (
     default_standard,
     shipped_standard,
 )
+from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.model import LayerFrame, Model
 from tests.bodies import box, model_of
 
@@ -62,6 +63,15 @@ def test_the_two_shipped_standards_differ_in_weight() -> None:
     for role in ("cut structure", "cut other"):
         for size in ("small", "middle", "large"):
             assert bold.pens[role].width[size] > fine.pens[role].width[size]
+
+
+def test_a_pen_may_have_a_colour_of_its_own_and_keeps_it_at_another_width() -> None:
+    standard = default_standard()
+    far = standard.pens["seen far"].model_copy(update={"colour": "#889099"})
+    coloured = standard.model_copy(update={"pens": {**standard.pens, "seen far": far}})
+    pens = pens_of(coloured.adapted(DrawingSpec(pens={"seen far": 0.25})), 50)
+    assert (pens["seen far"].colour, pens["seen far"].width) == ("#889099", 0.25)
+    assert pens["seen near"].colour == standard.ink
 
 
 def test_pens_follow_the_iso_series_and_scales() -> None:

@@ -143,6 +143,10 @@ def test_inspect_says_what_is_there(capsys: pytest.CaptureFixture[str], hut: str
         (["elevation", "MODEL", "--facing", "up", "--out", "x.svg"], "bearing"),
         (["elevation", "MODEL", "--room", "Attic", "--out", "x.svg"], "Attic"),
         (["elevation", "MODEL", "--out", "x.svg"], "--facing"),
+        (["elevation", "MODEL", "--facing", "S", "--surfaces", "pretty", "--out", "x.svg"], "lines, presentation"),
+        (["elevation", "MODEL", "--facing", "S", "--sun", "noon", "--out", "x.svg"], "BEARING,HEIGHT"),
+        (["elevation", "MODEL", "--facing", "S", "--sun", "200,95", "--out", "x.svg"], "height"),
+        (["elevation", "MODEL", "--facing", "S", "--sun", "54,-3,2026-06-21T01:00Z", "--out", "x.svg"], "it is up"),
         (["hatches", "--out", "x.json"], "--out"),
         (["inspect", "nowhere.ifc"], "nowhere.ifc"),
         (["paint"], "paint"),
@@ -226,6 +230,23 @@ def test_ceiling_and_perspective(tmp_path: Path) -> None:
     assert area(flat) == pytest.approx(area(deep), rel=1e-9)
     assert document("cut", str(DEMO), *line, "--perspective", str(tmp_path / "q.json"))["faces"] == flat["faces"]
     assert deep["lines"] != flat["lines"]
+
+
+@pytest.mark.usefixtures("read_once")
+def test_seen_surfaces_and_their_shadows(tmp_path: Path) -> None:
+    view = ["elevation", str(DEMO), "--facing", "S", "--without", "planting", "--scale", "100"]
+    texts = {}
+    for name, options in {
+        "plain": [],
+        "shown": ["--surfaces", "presentation"],
+        "hatched": ["--shadows", "hatch", "--sun", "170,40"],
+    }.items():
+        out = tmp_path / f"{name}.svg"
+        assert run([*view, *options, "--out", str(out)]) == 0
+        texts[name] = out.read_text()
+    known = ("surface-fill", "surface-pattern", "shadow", "profile")
+    roles = {name: {role for role in known if f'class="{role}"' in text} for name, text in texts.items()}
+    assert roles == {"plain": set(), "shown": {"surface-fill", "surface-pattern", "profile"}, "hatched": {"shadow"}}
 
 
 @pytest.mark.usefixtures("read_once")

@@ -86,7 +86,7 @@ def test_seen_surfaces_are_saved_shown_and_left_out_of_what_is_moved(
     saved = installation.edit(f"/api/drawings/{made['id']}", {"style": style}).json
     head, _ = screen_arrays(installation.call("GET", f"/api/drawings/{made['id']}/view").body)
     assert "surface fill" in {item["role"] for item in head["items"]}
-    body = {"style": style, "cut": {**made["cut"], "depth": 1.5}, "drawing": made["id"]}
+    body = {"style": style, "cut": {**made["cut"], "depth": 5.2}, "drawing": made["id"]}
     moving = installation.call("POST", f"/api/projects/{hut_project}/view", {**body, "moving": True})
     assert "surface fill" not in {item["role"] for item in screen_arrays(moving.body)[0]["items"]}
     night = {"by": "hour", "latitude": 54, "longitude": -2, "when": "2026-06-21T01:00:00+00:00"}
@@ -100,7 +100,8 @@ def test_seen_surfaces_are_saved_shown_and_left_out_of_what_is_moved(
 def test_a_drawing_that_is_moved_comes_quick_and_says_how_long_its_stages_took(
     installation: Installation, hut_project: int
 ) -> None:
-    body = {"style": {"scale": 20}, "cut": {**SECTION, "depth": 4}}
+    line = [[x + 0.017, y] for x, y in SECTION["line"]]  # where no other test cuts: what is known has no stages
+    body = {"style": {"scale": 20}, "cut": {**SECTION, "line": line, "depth": 4}}
     moving = installation.call("POST", f"/api/projects/{hut_project}/view", {**body, "moving": True})
     whole = installation.call("POST", f"/api/projects/{hut_project}/view", body)
     quick, full = ({item["role"] for item in screen_arrays(one.body)[0]["items"]} for one in (moving, whole))
@@ -318,3 +319,41 @@ def test_several_drawings_are_deleted_in_one_act(installation: Installation, hut
     assert not left & {plan["id"], one["id"], other["id"]}
     installation.call("POST", f"/api/projects/{hut_project}/undo")
     assert {d["id"] for d in installation.call("GET", url).json} == {d["id"] for d in before}
+
+
+JUNE = {"by": "hour", "latitude": 54.0, "longitude": -2.9, "when": "2026-06-21T12:00:00+01:00"}
+
+
+def test_a_sun_study_is_a_drawing_for_each_hour_and_one_act(installation: Installation, hut_project: int) -> None:
+    made = add_section(installation, hut_project)
+    style = {**made["style"], "appearance": "presentation"}
+    made = installation.edit(f"/api/drawings/{made['id']}", {"style": style}).json
+    before = installation.call("GET", f"/api/projects/{hut_project}/drawings").json
+    path = f"/api/drawings/{made['id']}/sun-study"
+    study = installation.call("POST", path, {"sun": JUNE, "hours": [9, 12.5, 18]}).json
+    assert [d["name"].rsplit(", ", 1)[1] for d in study] == ["09:00", "12:30", "18:00"]
+    assert [d["style"]["surfaces"]["sun"]["when"][11:16] for d in study] == ["09:00", "12:30", "18:00"]
+    assert {d["cut"]["depth"] for d in study} == {made["cut"]["depth"]}
+    views = {installation.call("GET", f"/api/drawings/{d['id']}/view").headers["ETag"] for d in study}
+    assert len(views) == 3
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"hours": [12, 2]}, "At 02:00 it stands"),
+        ({"hours": []}, "at least 1 item"),
+        ({"sun": {"by": "view"}}, "choose the sun by hour"),
+    ],
+)
+def test_a_sun_study_of_the_night_is_refused_and_makes_nothing(
+    installation: Installation, hut_project: int, change: dict, words: str
+) -> None:
+    made = add_section(installation, hut_project)
+    before = installation.call("GET", f"/api/projects/{hut_project}/drawings").json
+    answer = installation.call("POST", f"/api/drawings/{made['id']}/sun-study", {"sun": JUNE, "hours": [9], **change})
+    assert answer.status == 422
+    assert words in answer.json["message"]
+    assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before

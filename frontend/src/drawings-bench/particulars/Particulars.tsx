@@ -112,6 +112,7 @@ export const Particulars = memo(function Particulars({
           onSave={onSave}
         />
         <SurfacesPart
+          drawing={drawing}
           style={style}
           standard={standards.find((s) => s.key === style.standard)}
           onSave={onSave}

@@ -1,6 +1,7 @@
-import type { Appearance, Standard, Style, SurfaceStyle } from "../../api/client";
+import type { Appearance, Drawing, Standard, Style, SurfaceStyle } from "../../api/client";
 import { AppearanceFields } from "../../drawing/AppearanceFields";
 import { Part } from "../../fields/Part";
+import { SunStudy } from "./SunStudy";
 
 const WORDS: Record<keyof SurfaceStyle, string> = {
   fill: "fill",
@@ -18,13 +19,14 @@ const WORDS: Record<keyof SurfaceStyle, string> = {
 };
 
 type Props = {
+  drawing: Drawing;
   style: Style;
   standard: Standard | undefined;
   onSave: (change: { style: Style }) => void;
 };
 
 /** How seen surfaces show: an appearance of the standard, and what this drawing does differently. */
-export function SurfacesPart({ style, standard, onSave }: Props) {
+export function SurfacesPart({ drawing, style, standard, onSave }: Props) {
   const appearances = standard?.document.appearances ?? {};
   const chosen = appearances[style.appearance];
   const own = style.surfaces;
@@ -62,6 +64,9 @@ export function SurfacesPart({ style, standard, onSave }: Props) {
               appearance={shownAs(chosen, own)}
               onChange={(part) => put({ ...own, ...departing(chosen, part) })}
             />
+            {shownAs(chosen, own).sun.by === "hour" && !drawing.callout && (
+              <SunStudy drawing={drawing} sun={shownAs(chosen, own).sun} />
+            )}
           </div>
         </details>
       )}

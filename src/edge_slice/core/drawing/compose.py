@@ -81,7 +81,6 @@ def compose_drawing(
         solid, standard = touched.pieces(solid, standard)
     draft = replace(draft, result=result, standard=standard)
     surfaces = surface_items(draft, looks)
-    items = surfaces.under + items
     cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
     items += cut_items + lines + surfaces.over
     if content == "membranes":
@@ -106,9 +105,9 @@ def compose_drawing(
         fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
         folded = fold.items(items)
     with stage("labels"):
-        notes = annotate(draft, around, room, items, folded, fold)
+        notes = annotate(draft, around, room, items, folded, fold)  # words may stand on patterns
     return DisplayList(
-        tuple(folded + fold.lines(pens["frame fine"]) + notes.items),
+        tuple(fold.items(surfaces.under) + folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
         tuple(notes.links),
         tuple(coarse + notes.findings + spelled_out_in(notes.items)),

@@ -12,7 +12,7 @@ def pens_of(standard: DrawingStandard, scale: float) -> dict[str, Pen]:
     return {
         role: Pen(
             rule.width[k],
-            standard.hatch_ink if role in ("hatch", "surface pattern") else standard.ink,
+            rule.colour or (standard.hatch_ink if role in ("hatch", "surface pattern") else standard.ink),
             tuple(d * rule.width[k] for d in rule.dash),
         )
         for role, rule in standard.pens.items()

@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.drawings import given_settings, lineage, placing
+from edge_slice.app.drawings import given_settings, lineage, placing, sun_studies
 from edge_slice.app.drawings.documents import (
     DrawingCopies,
     DrawingEdit,
@@ -32,6 +32,7 @@ from edge_slice.app.drawings.placing_documents import (
     MarkersWanted,
     PlacesOut,
 )
+from edge_slice.app.drawings.sun_studies import SunStudyNew
 from edge_slice.app.output.exports import export_drawing
 from edge_slice.app.views import composed, recut
 from edge_slice.core.cut import SectionCut
@@ -149,6 +150,12 @@ def wall_section(path: ById, body: WallSectionRequest) -> Response:
 def copy_section(path: ById, body: DrawingCopies) -> Response:
     """Copy a section beside itself or turned, once or several times, in one act"""
     return answer(list(lineage.copy_section(path.id, body, author())), 201)
+
+
+@api.post("/drawings/<int:id>/sun-study", responses={201: DrawingList})
+def make_sun_study(path: ById, body: SunStudyNew) -> Response:
+    """Copy a drawing for several hours of a day, each with the sun of its hour, in one act"""
+    return answer(list(sun_studies.make(path.id, body, author())), 201)
 
 
 @api.get("/drawings/<int:id>", responses={200: DrawingOut})

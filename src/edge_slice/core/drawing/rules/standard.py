@@ -34,10 +34,11 @@ FaceClasses = Callable[[Element, int, int], str]  # element, material, layer (-1
 
 class PenRule(Data):
     """Width in mm by class of scale; 0: not drawn. Lengths of dashes and gaps as multiples of the width
-    (ISO 128-2), empty for a continuous line."""
+    (ISO 128-2), empty for a continuous line. `colour`: where it is not the standard's ink."""
 
     width: dict[ScaleClass, Width]
     dash: Annotated[tuple[Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)], ...], Field(max_length=8)] = ()
+    colour: Colour | None = None
 
 
 class MaterialRule(Data):
@@ -308,7 +309,7 @@ class DrawingStandard(Data):
         pens, materials = dict(self.pens), dict(self.materials)
         for role, width in spec.pens.items():
             if role in pens:
-                pens[role] = PenRule(width=dict.fromkeys(pens[role].width, width), dash=pens[role].dash)
+                pens[role] = pens[role].model_copy(update={"width": dict.fromkeys(pens[role].width, width)})
         for key, exception in spec.materials.items():
             if key not in materials:
                 continue

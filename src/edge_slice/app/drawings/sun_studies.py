@@ -1,0 +1,83 @@
+"""Sun studies: one drawing at several hours of a day."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Annotated
+
+from pydantic import Field, ValidationError, model_validator
+
+from edge_slice.app.documents import Input
+from edge_slice.app.drawings.documents import DrawingOut
+from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.letters import letter_for
+from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.errors import Refused
+from edge_slice.app.project_source import ProjectSource
+from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.drawing.sunlight import Sun
+from edge_slice.core.project.called_out import title_of
+from edge_slice.core.project.followed import Followed
+from edge_slice.store.changes import hold, recorded
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import Drawing
+
+Hour = Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)]
+
+
+class SunStudyNew(Input):
+    """A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
+    nine)."""
+
+    sun: Sun
+    hours: Annotated[list[Hour], Field(min_length=1, max_length=24)]
+
+    @model_validator(mode="after")
+    def _by_hour(self) -> SunStudyNew:
+        if self.sun.by != "hour":
+            raise ValueError("sun: a study is of a place and a day; choose the sun by hour")
+        return self
+
+
+def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
+    """Copies of a drawing, one for each hour, named by it, in one act. Raises `Refused` for an hour when the sun is
+    down, and for a callout, whose view is that of its drawing."""
+    suns = [(hour, _at(wanted.sun, hour)) for hour in dict.fromkeys(wanted.hours)]
+    with transaction() as session:
+        project = drawing_row(session, drawing_id).project_id
+        hold(session, project)
+        row = session.get_one(Drawing, drawing_id, populate_existing=True)
+        if row.callout is not None:
+            raise Refused("A callout has the light of its drawing; make the study of that one.")
+        source = ProjectSource(session, project)
+        followed = Followed(source)
+        title, cut = title_of(source, followed, row), followed.cut_of(row)
+        style = DrawingSpec.model_validate(row.style)
+        made = []
+        with recorded(session, project, "sun study", author) as act:
+            for hour, sun in suns:
+                surfaces = style.surfaces.model_copy(update={"sun": sun})
+                lit = style.model_copy(update={"surfaces": surfaces})
+                copy = Drawing(
+                    project_id=project, parent_id=row.parent_id, letter=letter_for(session, project, cut),
+                    name=f"{title}, {_clock(hour)}"[:200], cut=row.cut, style=lit.model_dump(mode="json"),
+                )  # fmt: skip
+                act.adds(copy)
+                made.append(copy)
+        return [drawing_out(session, copy) for copy in made]
+
+
+def _at(sun: Sun, hour: float) -> Sun:
+    """The sun of the same day and place at another hour. Raises `Refused`."""
+    assert sun.when is not None
+    midnight = sun.when.replace(hour=0, minute=0, second=0, microsecond=0)
+    try:
+        return Sun.model_validate({**sun.model_dump(), "when": midnight + timedelta(hours=hour)})
+    except ValidationError as error:
+        said = str(error.errors(include_url=False)[0]["msg"]).removeprefix("Value error, ").removeprefix("sun: ")
+        raise Refused(f"At {_clock(hour)} {said}", "hours") from error
+
+
+def _clock(hour: float) -> str:
+    minutes = round(hour * 60)
+    return f"{minutes // 60:02}:{minutes % 60:02}"
