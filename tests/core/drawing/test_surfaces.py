@@ -161,6 +161,14 @@ def test_a_pattern_finer_than_print_is_a_tint_of_its_grey() -> None:
     assert int((tint.fill or "")[1:3], 16) < int((plain.fill or "")[1:3], 16)
 
 
+def test_patterns_of_more_lines_than_a_drawing_may_have_are_left_out_and_that_is_said() -> None:
+    huge = model_of(box((0, 1, 0), (150, 1.3, 150)), materials=["Brick"])
+    display = drawn(huge, ElevationCut(line=((-1, 0), (151, 0))))
+    assert sum(len(p.points) for p in of(display, "surface pattern")) < 10_000  # its courses alone
+    assert of(display, "surface fill")
+    assert any("too many lines at 1:50" in finding for finding in display.findings)
+
+
 def test_a_post_narrower_than_its_boards_has_none() -> None:
     post, broad = (model_of(box((0, 1, 0), (w, 1.3, 3)), materials=["Timber"]) for w in (0.2, 2.0))
     assert not of(drawn(post), "surface pattern")

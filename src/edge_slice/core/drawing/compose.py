@@ -110,7 +110,7 @@ def compose_drawing(
         tuple(fold.items(surfaces.under) + folded + fold.lines(pens["frame fine"]) + notes.items),
         fold.frame,
         tuple(notes.links),
-        tuple(coarse + notes.findings + spelled_out_in(notes.items)),
+        tuple(coarse + surfaces.findings + notes.findings + spelled_out_in(notes.items)),
         tuple(notes.callouts),
         touched=_folded_ghosts(touched, fold) if touched is not None else (),
     )

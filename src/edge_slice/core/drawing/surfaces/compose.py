@@ -12,6 +12,7 @@ from edge_slice.core.cut.surfaces.overlay import whole
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
 from edge_slice.core.drawing.display import Item, Paths, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
 from edge_slice.core.drawing.draft import Draft
+from edge_slice.core.drawing.hatching.bounds import MOST_POINTS
 from edge_slice.core.drawing.hatching.filling import patterned
 from edge_slice.core.drawing.hatching.fills import rings_on_paper
 from edge_slice.core.drawing.looks import AS_USUAL, Looks
@@ -30,23 +31,24 @@ FAINT = 0.4  # how much of the ink of patterns lies over the colour of their sur
 
 @dataclass(frozen=True)
 class SurfaceItems:
-    """What lies under the lines of a drawing, and the line round the building, over them."""
+    """What lies under the lines of a drawing, the line round the building, over them, and what could not be shown."""
 
     under: list[Item]
     over: list[Item]
+    findings: list[str]
 
 
 def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
     """Seen surfaces by the drawing's appearance."""
     appearance = draft.standard.appearance_of(draft.spec)
     if not appearance.shows or draft.result.memory is None:
-        return SurfaceItems([], [])
+        return SurfaceItems([], [], [])
     with stage("surfaces"):
         seen = seen_surfaces(draft.result)
     with stage("shadows"):
         lighting = Lighting.of(draft, appearance)
     with stage("patterns"):
-        strokes = _patterns(draft, seen, looks) if appearance.patterns else {}
+        strokes, findings = _patterns(draft, seen, looks) if appearance.patterns else ({}, [])
     with stage("tiles"):
         colours = base_colours(draft, seen, appearance, looks)
         for k, found in strokes.items():
@@ -56,7 +58,7 @@ def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
     items += _pattern_items(draft, [(colours[k], strokes[k]) for k in sorted(strokes)])
     if lighting.lit is not None and appearance.shadow in ("hatch", "outline"):
         items += _shadow_items(draft, seen, lighting, appearance)
-    return SurfaceItems(items, _profile_items(draft, seen, appearance))
+    return SurfaceItems(items, _profile_items(draft, seen, appearance), findings)
 
 
 def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
@@ -64,8 +66,8 @@ def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
     return paths_of("surface fill", rings, None, colour, True)
 
 
-def _patterns(draft: Draft, seen: SeenSurfaces, looks: Looks) -> dict[int, PatternStrokes]:
-    """The strokes of patterns by the number of their region."""
+def _patterns(draft: Draft, seen: SeenSurfaces, looks: Looks) -> tuple[dict[int, PatternStrokes], list[str]]:
+    """The strokes of patterns by the number of their region; none, and a finding, where they are too many."""
     kinds = seen_classes(draft, seen.regions)
     named = {
         k: name
@@ -74,11 +76,16 @@ def _patterns(draft: Draft, seen: SeenSurfaces, looks: Looks) -> dict[int, Patte
     }
     sizes = face_sizes(draft.model, {seen.regions[k].flat for k in named})
     width = draft.pens["surface pattern"].width
-    return {
-        k: pattern_in(region, draft.standard.hatches[name], sizes[region.flat], draft.scale, width)
-        for k, name in named.items()
-        for region in (seen.regions[k],)
-    }
+    found: dict[int, PatternStrokes] = {}
+    points = 0
+    for k, name in named.items():
+        region = seen.regions[k]
+        found[k] = pattern_in(region, draft.standard.hatches[name], sizes[region.flat], draft.scale, width)
+        points += found[k].points
+        if points > MOST_POINTS:
+            return {}, [f"Patterns of seen surfaces were left out: they have too many lines at 1:{draft.scale:g}."]
+    crowded = sorted({named[k] for k, one in found.items() if one.crowded})
+    return found, [f"Pattern “{name}” shows as a tint: it has too many lines at 1:{draft.scale:g}." for name in crowded]
 
 
 def _pattern_of(draft: Draft, region: Region, kind: str, looks: Looks) -> str:

@@ -10,7 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.faces.closing import polygons_in
-from edge_slice.core.cut.surfaces.regions import Region
+from edge_slice.core.cut.surfaces.regions import FaceFrame, Region
 from edge_slice.core.drawing.display import Pattern, PatternLine, Runs, run_of, together
 from edge_slice.core.drawing.hatching.clipping import clip_runs, rings_of
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
@@ -28,13 +28,19 @@ DENSEST = 400_000  # strokes of one region; beyond it a pattern counts as too fi
 class PatternStrokes:
     """Strokes and closed small shapes in mm of the drawing; `grey`: how much ink stands for parts that would be finer
     on paper than they may be, a share of the pattern's pen. `hatch`: the parts of `even`, strokes too, that files which
-    know hatches can say as one, on paper; None where the face is foreshortened."""
+    know hatches can say as one, on paper; None where the face is foreshortened. `crowded`: some stand as a tint since
+    they would be too many."""
 
     lines: Runs
     shapes: Runs
     even: Runs
     hatch: Pattern | None
     grey: float
+    crowded: bool
+
+    @property
+    def points(self) -> int:
+        return len(self.lines[0]) + len(self.shapes[0]) + len(self.even[0])
 
 
 def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
@@ -44,12 +50,9 @@ def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
     starts = np.searchsorted(of[order], np.arange(len(model.flats.first) + 1))
     found = {}
     for flat in flats:
-        normal = model.flats.normal[flat]
-        level = float(np.hypot(normal[0], normal[1]))
-        s = np.array([-normal[1], normal[0], 0.0]) / level if level > 1e-6 else np.array([1.0, 0.0, 0.0])
-        t = np.cross(normal, s)
+        frame = FaceFrame.of(model.flats.normal[flat], float(model.flats.offset[flat]))
         points = mesh.vertices[mesh.triangles[order[starts[flat] : starts[flat + 1]]]].reshape(-1, 3)
-        wide, high = np.ptp(points @ s), np.ptp(points @ t)
+        wide, high = np.ptp(points @ frame.s), np.ptp(points @ frame.t)
         found[flat] = (float(wide) * 1000.0, float(high) * 1000.0)
     return found
 
@@ -64,7 +67,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
     even: list[tuple[PatternLine, list[Runs]]] = []
     lines: list[Runs] = []
     small: list[Runs] = []
-    grey = 0.0
+    grey, crowded = 0.0, False
     for family in hatch.families:
         factor = 1.0 if family.model else paper
         if min(size) < SMALL * family.spacing * factor:
@@ -72,6 +75,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
         apart = family.spacing * factor * _across(there, family.angle)
         length = sum(p.area for p in shapes) / (family.spacing * factor)
         dashes = length / (sum(family.dash) * factor) if family.dash else 0.0
+        crowded |= apart >= family.least and dashes > DENSEST
         if apart < family.least or dashes > DENSEST:
             inked = sum(family.dash[::2]) / sum(family.dash) if family.dash else 1.0
             grey += min(MOST_GREY, inked * pen / max(apart, pen))
@@ -83,7 +87,9 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
         if min(size) < SMALL * tile.repeat * factor:
             continue
         rows, columns = _across(there, 0.0) * tile.height * factor, _across(there, 90.0) * tile.width * factor
-        if min(rows, columns) < tile.least or sum(p.area for p in shapes) > DENSEST * tile.width * tile.height:
+        many = sum(p.area for p in shapes) > DENSEST * tile.width * tile.height * factor**2
+        crowded |= min(rows, columns) >= tile.least and many
+        if min(rows, columns) < tile.least or many:
             grey += min(MOST_GREY, pen * _ink(tile) * factor / max(tile.width * tile.height * factor**2, 1e-9))
             continue
         lines += [_tiled(p, tile, factor) for p in shapes]
@@ -92,7 +98,7 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
         small += [scatter_shapes(p, larger) for p in shapes]
     strokes = _drawn(region, [run for _, runs in even for run in runs])
     said = _as_hatch(region, [line for line, _ in even], scale)
-    return PatternStrokes(_drawn(region, lines), _drawn(region, small), strokes, said, min(grey, MOST_GREY))
+    return PatternStrokes(_drawn(region, lines), _drawn(region, small), strokes, said, min(grey, MOST_GREY), crowded)
 
 
 def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern | None:

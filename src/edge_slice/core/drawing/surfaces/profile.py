@@ -11,7 +11,7 @@ from edge_slice.core.cut.surfaces.regions import SeenSurfaces
 from edge_slice.core.drawing.draft import Draft
 
 CLOSES = 2.0  # mm of the building; narrower gaps between its parts are none
-SMALL = 0.02  # m²; what is smaller has no line of its own
+SMALL, HOLE = 0.5, 0.02  # m²; smaller parts that stand alone, and smaller holes, have no line of their own
 
 
 def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
@@ -29,5 +29,5 @@ def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
 
 
 def _without_chinks(polygon: shapely.Polygon) -> shapely.Polygon:
-    holes = [ring for ring in polygon.interiors if shapely.Polygon(ring).area > SMALL * 1e6]
+    holes = [ring for ring in polygon.interiors if shapely.Polygon(ring).area > HOLE * 1e6]
     return shapely.Polygon(polygon.exterior, holes)
