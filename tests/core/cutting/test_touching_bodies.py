@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import Extents, PlaneCut, SectionCut, cut_model
+from edge_slice.core.cut import CutResult, Extents, Perspective, PlaneCut, SectionCut, cut_model
 from edge_slice.core.model import Model
 from oracles.break_check import BreakCheck
 from tests.bodies import BOX_FACES, Body, box, model_of
@@ -124,3 +124,21 @@ def test_a_sheet_within_a_body_goes_and_a_fin_outside_stays() -> None:
     fin = np.array([(0.5, 0.0, 0.5), (0.5, 1.0, 0.5), (0.5, 1.0, 1.0), (0.5, 0.0, 1.0)])
     finned = as_one(box((0, 0, 0), (2, 1, 0.5)), (fin, np.array([(0, 1, 2), (0, 2, 3)])))
     assert len(model_of(finned).mesh.triangles) == 14
+
+
+def test_where_a_body_that_is_left_out_passes_through_another_no_line_shows() -> None:
+    model = model_of(box((0, 1, 0), (4, 3, 1)), box((1, 1.5, 0.5), (1.2, 1.7, 2)), kinds=["ground", "planting"])
+    look = SectionCut(
+        line=((-1, 0), (5, 0)), perspective=Perspective(distance=4, eye=(3.0, 4.0)), extents=Extents(base=-1, top=3)
+    )
+    alone = cut_model(model_of(box((0, 1, 0), (4, 3, 1))), look)
+    without, both = (cut_model(model, look.model_copy(update={"without": w})) for w in (("planting",), ()))
+    assert length(without) == pytest.approx(length(alone))
+    assert length(both) > length(alone)
+    again = cut_model(model, look.model_copy(update={"without": ("planting",)}), earlier=both)
+    assert again.lines.points.tolist() == without.lines.points.tolist()
+
+
+def length(result: CutResult) -> float:
+    p = result.lines.points
+    return float(np.hypot(p[:, 2] - p[:, 0], p[:, 3] - p[:, 1]).sum())

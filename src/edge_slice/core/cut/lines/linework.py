@@ -20,6 +20,7 @@ F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
 SPECK = 0.3  # mm; a shorter rest of an edge between what covers it is a slip of rounding, and would be a dot
+GONE = 2  # of a triangle that is not there, where others are seen from one side or the other
 END_ON = 0.05  # mm; an edge no longer than this in view is seen end-on
 
 
@@ -46,12 +47,13 @@ def _drawable(  # type: ignore[no-untyped-def]
     wanted: Flags,
     open_element: Flags,
 ):
-    """Edges of wanted elements that may show: sharp ones with a face to the viewer, and outlines."""
+    """Edges of wanted elements that may show: sharp ones with a face to the viewer, and outlines; none where an element
+    passes through one that is not there: its triangles are seen as `GONE`."""
     out = np.empty(edge_element.shape[0], np.int32)
     filled = 0
     for e in range(edge_element.shape[0]):
         element = edge_element[e]
-        if not wanted[element]:
+        if not wanted[element] or (edge_triangles[e, 1] >= 0 and seen[edge_triangles[e, 1]] == GONE):
             continue
         a = seen[edge_triangles[e, 0]] == 1
         b = edge_triangles[e, 1] < 0 or seen[edge_triangles[e, 1]] == 1
@@ -61,19 +63,22 @@ def _drawable(  # type: ignore[no-untyped-def]
     return out[:filled]
 
 
-def _edges_in_view(sight: Sight, wanted: Flags, far: float, window: Window) -> tuple[F64, I32]:
-    """Edges that could be visible, as seen, clipped to depth and window: ends (e, 2, 3), edge index (e,)."""
+def _edges_in_view(sight: Sight, shown: tuple[Flags, Flags], far: float, window: Window) -> tuple[F64, I32]:
+    """Edges that could be visible, as seen, clipped to depth and window: ends (e, 2, 3), edge index (e,). `shown`: the
+    elements whose edges are wanted (elements,), and those that are not there (elements,)."""
     mesh = sight.mesh
-    chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, sight.seen, wanted, sight.leaking)
+    wanted, gone = shown
+    seen = np.where(gone[mesh.triangle_element], np.int8(GONE), sight.seen)
+    chosen: I32 = _drawable(mesh.edge_triangles, mesh.edge_sharp, mesh.edge_element, seen, wanted, sight.leaking)
     if sight.lens is None:
         keep, ends = _clip(sight.points, mesh.edges, chosen, window, 0.0, far)
         return _wide(ends[keep], chosen[keep])
     everywhere = (-np.inf, -np.inf, np.inf, np.inf)
     keep, ends = _clip(sight.points, mesh.edges, chosen, everywhere, 0.0, far)
-    seen, chosen = sight.lens.project(ends[keep]), chosen[keep]
-    pairs = np.arange(2 * len(seen), dtype=np.int32).reshape(-1, 2)
-    rows = np.arange(len(seen), dtype=np.int32)
-    keep, ends = _clip(seen.reshape(-1, 3), pairs, rows, window, -np.inf, np.inf)
+    projected, chosen = sight.lens.project(ends[keep]), chosen[keep]
+    pairs = np.arange(2 * len(projected), dtype=np.int32).reshape(-1, 2)
+    rows = np.arange(len(projected), dtype=np.int32)
+    keep, ends = _clip(projected.reshape(-1, 3), pairs, rows, window, -np.inf, np.inf)
     return _wide(ends[keep], chosen[keep])
 
 
@@ -124,7 +129,7 @@ def trace_lines(
     """What a viewer at the cut sees of the `wanted` elements (elements,), down to depth `far` (mm). Lines come in the
     order of the mesh's edges."""
     seams = seams_of(sight)
-    edges, index = without_seams(*_edges_in_view(sight, wanted, far, sight.leaf.window), seams)
+    edges, index = without_seams(*_edges_in_view(sight, (wanted, ~concealing.present), far, sight.leaf.window), seams)
     if not len(edges):
         return CutLines.empty()
     corners, bits, mates = _triangles(sight, concealing, far)

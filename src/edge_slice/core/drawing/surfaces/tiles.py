@@ -20,6 +20,7 @@ from edge_slice.core.drawing.surfaces.colours import TINTS, WHITE, mixed
 F64 = NDArray[np.float64]
 OWN_SHADOW = 0.7  # of a cast one: surfaces turned away from the sun have light from the sky
 STEPS = ((0.6, 0.0), (0.25, 0.05), (0.0, 0.1))  # cosine to the light from which on, how much darker
+DISTANCES = 8  # steps by which what is far is paler: neighbours mostly share one, and show no seam
 SMOOTH, STAGES = 0.14, 12  # how much darker at most, and in how many stages
 
 
@@ -46,7 +47,7 @@ def base_colours(draft: Draft, seen: SeenSurfaces, appearance: Appearance, looks
     found = []
     for region, kind in zip(regions, seen_classes(draft, regions), strict=True):
         colour = _colour(draft, (region, kind), appearance, looks)
-        far = min(1.0, max(0.0, region.depth / max(reach, 1.0)))
+        far = round(min(1.0, max(0.0, region.depth / max(reach, 1.0))) * DISTANCES) / DISTANCES
         found.append(mixed(mixed(colour, WHITE, 1 - appearance.strength), WHITE, appearance.fade * far))
     return found
 
