@@ -1,6 +1,7 @@
 import { SunMedium } from "lucide-react";
 import { useState } from "react";
-import { client, type Drawing, type Sun, unwrap } from "../../api/client";
+import type { Drawing, Sun } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
 
 /** Copies of a drawing at several hours of the day that its sun is of. */
