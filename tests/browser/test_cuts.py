@@ -168,7 +168,7 @@ def test_hatch_is_edited_with_a_live_preview_and_used(bench: Bench, tmp_path: Pa
     page.get_by_role("link", name="Hatches, materials and pens").click()
     page.get_by_role("button", name="Copy to edit").click()
     expect(page.get_by_label("Name of the standard")).to_have_value("Fine line, own")
-    page.get_by_role("list", name="Hatches").get_by_role("button", name="brick").click()
+    page.get_by_role("list", name="Hatches").get_by_role("button", name="brick", exact=True).click()
     with page.expect_response("**/api/hatch-view") as previewed:
         spacing = page.get_by_role("group", name="Lines 1").get_by_label("Spacing")
         spacing.fill("2.6")

@@ -37,7 +37,7 @@ def seen_from(model: Model, normal: tuple[float, float, float], share: float) ->
     return spec, cut_model(model, spec, default_standard().cut_rules(model))
 
 
-@pytest.mark.parametrize("number", range(1, 5))
+@pytest.mark.parametrize("number", [1, 2])
 def test_regions_of_the_demo_agree_with_the_depth_of_everything_in_any_direction(demo: Model, number: int) -> None:
     normal = np.random.default_rng(number).normal(size=3)
     spec, result = seen_from(demo, tuple(normal.tolist()), 0.8 if number % 2 else 0.05)
