@@ -1,14 +1,13 @@
 import { Trash2 } from "lucide-react";
-import { useState } from "react";
 import type { Appearance } from "../api/client";
 import { AppearanceFields } from "../drawing/AppearanceFields";
+import { NameForm } from "../fields/NameForm";
 import type { EditProps } from "./HatchEditor";
 
 const KEPT = "lines"; // what drawings begin with
 
 /** The appearances of a standard: how seen surfaces show in drawings that choose them. */
 export function AppearanceTable({ document, readOnly, onChange }: EditProps) {
-  const [fresh, setFresh] = useState("");
   const { appearances } = document;
   const put = (name: string, appearance: Appearance) =>
     onChange({ ...document, appearances: { ...appearances, [name]: appearance } });
@@ -16,12 +15,9 @@ export function AppearanceTable({ document, readOnly, onChange }: EditProps) {
     const { [name]: _gone, ...kept } = appearances;
     onChange({ ...document, appearances: kept });
   };
-  const add = () => {
-    const name = fresh.trim().toLowerCase();
+  const add = (name: string) => {
     const like = appearances.presentation ?? appearances[KEPT];
-    if (!name || name in appearances || !like) return;
-    put(name, like);
-    setFresh("");
+    if (like && !(name in appearances)) put(name, like);
   };
   return (
     <fieldset
@@ -50,18 +46,13 @@ export function AppearanceTable({ document, readOnly, onChange }: EditProps) {
           />
         </section>
       ))}
-      <div className="flex h-fit w-72 gap-1">
-        <input
-          className="input input-xs w-48"
-          aria-label="Name of a new appearance"
+      <div className="h-fit w-72">
+        <NameForm
+          label="Name of a new appearance"
           placeholder="Another appearance"
-          value={fresh}
-          onChange={(event) => setFresh(event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && add()}
+          act="Add"
+          onName={(name) => add(name.toLowerCase())}
         />
-        <button type="button" className="btn btn-xs" onClick={add}>
-          Add
-        </button>
       </div>
     </fieldset>
   );

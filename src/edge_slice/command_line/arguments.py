@@ -11,6 +11,7 @@ from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.cut import Perspective
 from edge_slice.core.cut.spec import Edge
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, shipped_standard
+from edge_slice.core.drawing.spec import Shadow
 from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.render.outputs import CUT, DPI, OUTPUTS
 
@@ -130,7 +131,7 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
     command.add_argument("--surfaces", default="lines", metavar="NAME",
                          help="appearance of the standard: how seen surfaces show (lines)")  # fmt: skip
-    command.add_argument("--shadows", choices=("none", "tint", "hatch", "outline"), help="as the appearance has them")
+    command.add_argument("--shadows", choices=get_args(Shadow), help="as the appearance has them")
     command.add_argument("--sun", metavar="view|BEARING,HEIGHT|LATITUDE,LONGITUDE,TIME",
                          help="where it stands: degrees; a time as 2026-06-21T15:00+01:00")  # fmt: skip
     command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")

@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from edge_slice.command_line.arguments import RULES, WrongArguments, wrong
+from edge_slice.core.drawing.spec import Shadow
 
 Number = Annotated[float, Field(allow_inf_nan=False)]
 Pair = tuple[Number, Number]
@@ -42,7 +43,7 @@ class Options(_Table):
     glass: Literal["solid", "clear"] | None = None
     fill: Literal["material", "solid", "colour", "none"] | None = None
     surfaces: str | None = None
-    shadows: Literal["none", "tint", "hatch", "outline"] | None = None
+    shadows: Shadow | None = None
     sun: str | None = None
     content: Literal["auto", "outline", "layers", "membranes"] | None = None
     extents: list[Pair] | None = None

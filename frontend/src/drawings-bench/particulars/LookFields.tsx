@@ -1,5 +1,6 @@
 import type { Cut, Element, ElementLook, Standard, Style } from "../../api/client";
 import { Check, Choice } from "../../fields/Choice";
+import { ColourField } from "../../fields/ColourField";
 
 const WIDTHS = [0, 0.13, 0.18, 0.25, 0.35, 0.5, 0.7, 1] as const;
 const PLAIN: ElementLook = {
@@ -132,19 +133,10 @@ type ColourProps = {
   onChange: (colour: string | null) => void;
 };
 
-/** A colour, or the usual one. The picker tells every shade that it passes over; the last one is kept. */
+/** A colour, or the usual one. */
 function Colour({ label, value, usual, onChange }: ColourProps) {
   return (
-    <label className="flex items-center gap-2">
-      <span className="w-20 shrink-0 opacity-80">{label}</span>
-      <input
-        type="color"
-        className="h-5 w-8 cursor-pointer"
-        aria-label={label}
-        defaultValue={value ?? usual}
-        key={value ?? usual}
-        onBlur={(event) => event.target.value !== (value ?? usual) && onChange(event.target.value)}
-      />
+    <ColourField label={label} value={value ?? usual} onChange={onChange}>
       {value ? (
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => onChange(null)}>
           as usual
@@ -152,6 +144,6 @@ function Colour({ label, value, usual, onChange }: ColourProps) {
       ) : (
         <span className="opacity-80">as usual</span>
       )}
-    </label>
+    </ColourField>
   );
 }

@@ -9,16 +9,16 @@ from pydantic import Field, ValidationError, model_validator
 
 from edge_slice.app.documents import Input
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.letters import letter_for
 from edge_slice.app.drawings.lineage import drawing_out
-from edge_slice.app.errors import Refused
+from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.project_source import ProjectSource
+from edge_slice.app.row_lookup import held_row
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.followed import Followed
-from edge_slice.store.changes import hold, recorded
+from edge_slice.store.changes import recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
@@ -44,9 +44,8 @@ def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
     down, and for a callout, whose view is that of its drawing."""
     suns = [(hour, _at(wanted.sun, hour)) for hour in dict.fromkeys(wanted.hours)]
     with transaction() as session:
-        project = drawing_row(session, drawing_id).project_id
-        hold(session, project)
-        row = session.get_one(Drawing, drawing_id, populate_existing=True)
+        row = held_row(session, Drawing, drawing_id)
+        project = row.project_id
         if row.callout is not None:
             raise Refused("A callout has the light of its drawing; make the study of that one.")
         source = ProjectSource(session, project)
@@ -74,8 +73,7 @@ def _at(sun: Sun, hour: float) -> Sun:
     try:
         return Sun.model_validate({**sun.model_dump(), "when": midnight + timedelta(hours=hour)})
     except ValidationError as error:
-        said = str(error.errors(include_url=False)[0]["msg"]).removeprefix("Value error, ").removeprefix("sun: ")
-        raise Refused(f"At {_clock(hour)} {said}", "hours") from error
+        raise Refused(f"At {_clock(hour)} {first_words(error).removeprefix('sun: ')}", "hours") from error
 
 
 def _clock(hour: float) -> str:

@@ -52,6 +52,12 @@ class CutResult:
         """Whether up in the drawing is up in the model."""
         return bool(self.axes.v[2] > 0.999)
 
+    @property
+    def frame(self) -> shapely.Geometry:
+        """What it is cropped to, mm."""
+        window = shapely.box(*self.extents)
+        return window if self.polygon is None else shapely.intersection(window, self.polygon)
+
     def without(self, faces: NDArray[np.bool_], lines: NDArray[np.bool_]) -> CutResult:
         """The result without some of its faces (faces,) and lines (lines,)."""
         if not faces.any() and not lines.any():

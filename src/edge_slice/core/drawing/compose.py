@@ -88,9 +88,9 @@ def compose_drawing(
     items += _loose(result, pens, spec.scale)
     if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
         items.append(_steps(result, pens["step"], spec.scale))
-    items += cropped(usual.items, shapely.transform(_frame(result), lambda at: at / spec.scale))
+    items += cropped(usual.items, shapely.transform(result.frame, lambda at: at / spec.scale))
     if spec.frame:
-        border = np.atleast_1d(_frame(result)).tolist()
+        border = np.atleast_1d(result.frame).tolist()
         items.append(paths_of("frame", rings_on_paper(border, spec.scale), pens["frame fine"], None, True))
     if touched is not None:
         for restyled, style in touched.restyled_lines():
@@ -177,7 +177,7 @@ def shown_ground(
     ground = [p for p in pieces if p.kind == GROUND]
     built = [p.polygon for p in pieces if p.kind != GROUND]
     rises = abs(result.axes.v[2]) > LEVEL
-    return drawn_ground(ground, built, _frame(result), standard.ground_depth * scale, rises)
+    return drawn_ground(ground, built, result.frame, standard.ground_depth * scale, rises)
 
 
 def _seen(
@@ -215,7 +215,7 @@ def _outlines(draft: Draft, pieces: list[Piece], groups: NDArray[np.int64], touc
     element = np.array([p.element for p in pieces], dtype=np.int64)
     borders = classed_borders([p.polygon for p in pieces], element, groups, structure)
     roles = {LAYER: "layer", OTHER: "cut other", STRUCTURE: "cut structure"}
-    frame = _frame(draft.result)
+    frame = draft.result.frame
     items: list[Item] = []
     for k, role in roles.items():
         if k in borders:
@@ -229,12 +229,6 @@ def _outlines(draft: Draft, pieces: list[Piece], groups: NDArray[np.int64], touc
     return items
 
 
-def _frame(result: CutResult) -> shapely.Geometry:
-    """What the drawing is cropped to."""
-    frame = shapely.box(*result.extents)
-    return frame if result.polygon is None else shapely.intersection(frame, result.polygon)
-
-
 def _edges(
     result: CutResult, cut: AnyCut, material: list[shapely.Polygon], standard: DrawingStandard, pen: Pen, scale: float
 ) -> list[Item]:
@@ -243,7 +237,7 @@ def _edges(
         return []
     found: list[Item] = []
     shapes = [on_paper(p, scale) for p in material]
-    for part in polygons_in(_frame(result)):
+    for part in polygons_in(result.frame):
         found += edge_breaks(
             on_paper(part, scale), shapes, cut.extents.broken, standard.breaks, pen, cut.extents.whole_edges
         )

@@ -14,6 +14,11 @@ Colour = Annotated[str, Field(pattern=COLOUR)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
+SurfaceFill = Literal["none", "material", "kind", "storey", "distance", "colour"]
+Shade = Literal["none", "steps", "smooth"]
+Shadow = Literal["none", "tint", "hatch", "outline"]
+
+
 class MaterialException(BaseModel):
     """What one drawing does differently with a class of material; null: as in the standard."""
 
@@ -67,13 +72,13 @@ class SurfaceStyle(BaseModel):
     """What one drawing does differently with seen surfaces than its appearance; null: as that has it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    fill: Literal["none", "material", "kind", "storey", "distance", "colour"] | None = None
+    fill: SurfaceFill | None = None
     colour: Colour | None = None
     strength: Share | None = None
     fade: Share | None = None
     patterns: bool | None = None
-    shade: Literal["none", "steps", "smooth"] | None = None
-    shadow: Literal["none", "tint", "hatch", "outline"] | None = None
+    shade: Shade | None = None
+    shadow: Shadow | None = None
     shadow_strength: Share | None = None
     shadow_colour: Colour | None = None
     sun: Sun | None = None

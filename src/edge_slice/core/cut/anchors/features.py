@@ -91,7 +91,7 @@ class Features:
         self._corners: dict[int, Spots] = {}
         self._sides: dict[int, Spots] = {}
         self._vertices: dict[int, Spots] = {}
-        self._edge_of = shapely.boundary(_shown(result))
+        self._edge_of = shapely.boundary(result.frame)
         shapely.prepare(self._edge_of)
 
     def faces(self, element: int) -> list[CutFace]:
@@ -201,11 +201,6 @@ class Features:
             element.append(lines.element[near].astype(np.int64))
             vertex.append(index[near])
         return np.concatenate(at), np.concatenate(element), np.concatenate(vertex)
-
-
-def _shown(result: CutResult) -> shapely.Geometry:
-    frame = shapely.box(*result.extents)
-    return frame if result.polygon is None else shapely.intersection(frame, result.polygon)
 
 
 def _turns(polygon: shapely.Polygon) -> tuple[F64, F64, F64]:

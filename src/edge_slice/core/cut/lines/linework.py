@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 from numba import njit
@@ -19,6 +19,7 @@ from edge_slice.core.model import Mesh
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 Flags = NDArray[np.bool_]
+Depth = TypeVar("Depth", F64, np.float64)
 SPECK = 0.3  # mm; a shorter rest of an edge between what covers it is a slip of rounding, and would be a dot
 GONE = 2  # of a triangle that is not there, where others are seen from one side or the other
 END_ON = 0.05  # mm; an edge no longer than this in view is seen end-on
@@ -156,7 +157,7 @@ def trace_lines(
     )
 
 
-def true_depth(seen: F64, lens: Lens | None) -> F64:
+def true_depth(seen: Depth, lens: Lens | None) -> Depth:
     """The distance behind the cut (mm) of a depth as a lens projects it."""
     return seen if lens is None else seen / np.maximum(1.0 - seen / lens.distance, 1e-9)
 

@@ -17,9 +17,14 @@ NEAR = 0.02  # mm; pieces that overlap or remain by less are not told apart
 
 def face_borders(faces: list[CutFace]) -> F64:
     """Every side (n, 4) of the faces' rings."""
-    if not faces:
+    return sides_of([f.polygon for f in faces])
+
+
+def sides_of(polygons: list[shapely.Polygon]) -> F64:
+    """Every side (n, 4) of the rings of polygons."""
+    if not polygons:
         return np.zeros((0, 4))
-    rings = shapely.get_rings(np.array([f.polygon for f in faces]))
+    rings = shapely.get_rings(np.array(polygons))
     points, ring = shapely.get_coordinates(rings, return_index=True)
     sides: F64 = np.column_stack((points[:-1], points[1:]))[ring[1:] == ring[:-1]]
     return sides

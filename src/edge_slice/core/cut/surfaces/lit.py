@@ -40,17 +40,12 @@ def lit_anew(result: CutResult, seen: SeenSurfaces, light: F64) -> tuple[shapely
     assert memory is not None
     found: list[shapely.Geometry | None] = [None] * len(regions)
     for k in range(len(memory.leaves)):
-        mine = [n for n, r in enumerate(regions) if r.leaf == k and _turned_to(r, light)]
+        mine = [n for n, r in enumerate(regions) if r.leaf == k and r.towards(light) > GRAZING]
         if mine:
             lit = _lit_of(scene_of(memory, k), [regions[n] for n in mine], light)
             for n, shape in zip(mine, lit, strict=True):
                 found[n] = shape
     return tuple(found)
-
-
-def _turned_to(region: Region, light: F64) -> bool:
-    across = float(region.normal @ light)
-    return (across if not region.back else -across) < -GRAZING
 
 
 def _lit_of(scene: Scene, regions: list[Region], light: F64) -> list[shapely.Geometry | None]:

@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.lines.linework import true_depth
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Axes, Lens
 from edge_slice.core.cut.result import CutResult
@@ -48,7 +49,7 @@ class FaceFrame:
 class Region:
     """The seen part of a flat face: `shape` in drawing mm (a polygon or several), `plane` (a, b, c) with its depth as
     seen w = a u + b v + c mm; `material` is the index of what it shows, -1 for an unknown one; `back`: seen from
-    behind, as its body is open; `clear`: what lies behind shows through it; `normal` (3,) points out of its body;
+    behind, as its body is open; `normal` (3,) points out of its body;
     `depth`: of its middle behind the cut, mm; `flat` its flat face, `leaf` the number of the plane of the cut."""
 
     shape: shapely.Geometry
@@ -56,7 +57,6 @@ class Region:
     element: int
     material: int
     back: bool
-    clear: bool
     normal: F64
     offset: float
     depth: float
@@ -86,6 +86,10 @@ class Region:
         at = self.axes.to_drawing(frame.origin + (points[:, :1] * frame.s + points[:, 1:] * frame.t) / 1000.0)
         seen = at if self.lens is None else self.lens.project(at)
         return seen[:, :2]
+
+    def towards(self, light: F64) -> float:
+        """How far its seen side turns to the light, which goes along a unit vector (3,): the cosine of the angle."""
+        return float(self.normal @ light) * (1.0 if self.back else -1.0)
 
     @cached_property
     def frame(self) -> FaceFrame:
@@ -143,16 +147,13 @@ def _region(model: Model, scene: Scene, seen: FacesSeen, number: int, shape: sha
     triangle = int(model.flats.first[flat])
     a, b, c = seen.faces.planes[number].tolist()
     middle = shapely.centroid(shape)
-    depth = a * middle.x + b * middle.y + c
-    if scene.lens is not None:
-        depth = depth / max(1.0 - depth / scene.lens.distance, 1e-9)
+    depth = float(true_depth(np.float64(a * middle.x + b * middle.y + c), scene.lens))
     return Region(
         shape,
         (a, b, c),
         int(model.mesh.triangle_element[triangle]),
         _material(model, triangle),
         bool(seen.back[number]),
-        bool(scene.clear[flat]),
         model.flats.normal[flat],
         float(model.flats.offset[flat]),
         depth,

@@ -47,19 +47,7 @@ def patterned(role: str, shapes: Sequence[shapely.Polygon], lines: tuple[Pattern
 
 def tile_lines(polygon: shapely.Polygon, tile: Tile, factor: float = 1.0, variant: int = 0) -> Runs:
     """The strokes of a tile wherever it meets the polygon, cut to it."""
-    x0, y0, x1, y1 = polygon.bounds
-    w, h = tile.width * factor, tile.height * factor
-    reach = max(abs(c) for stroke in tile.strokes for p in stroke for c in p) * factor
-    columns = np.arange(math.floor((x0 - reach - w) / w), math.ceil((x1 + reach) / w) + 1)
-    rows = np.arange(math.floor((y0 - reach) / h), math.ceil((y1 + reach) / h) + 1)
-    i, j = (a.ravel() for a in np.meshgrid(columns, rows))
-    x = (i + (j % 2) * tile.stagger + 0.5 * (variant % 2)) * w
-    corners = np.column_stack((x, j * h))
-    lines = []
-    for stroke in tile.strokes:
-        points = np.array(stroke, dtype=np.float64) * factor
-        if len(points) > 1:
-            lines.append(shapely.linestrings(corners[:, None, :] + points[None, :, :]))
+    lines = [shapely.linestrings(placed) for placed in placed_strokes(polygon, tile, factor, variant)]
     if not lines:
         return NOTHING
     shapes = np.concatenate(lines)
@@ -68,6 +56,20 @@ def tile_lines(polygon: shapely.Polygon, tile: Tile, factor: float = 1.0, varian
     inside = shapely.contains_properly(polygon, shapes)
     crossing = shapely.intersection(shapes[~inside], polygon)
     return runs_of(np.concatenate((shapes[inside], shapely.get_parts(crossing))))
+
+
+def placed_strokes(polygon: shapely.Polygon, tile: Tile, factor: float = 1.0, variant: int = 0) -> list[F64]:
+    """Each stroke of a tile, repeated wherever it may meet a polygon (n, p, 2)."""
+    x0, y0, x1, y1 = polygon.bounds
+    w, h = tile.width * factor, tile.height * factor
+    reach = max(abs(c) for stroke in tile.strokes for p in stroke for c in p) * factor
+    columns = np.arange(math.floor((x0 - reach - w) / w), math.ceil((x1 + reach) / w) + 1)
+    rows = np.arange(math.floor((y0 - reach) / h), math.ceil((y1 + reach) / h) + 1)
+    i, j = (a.ravel() for a in np.meshgrid(columns, rows))
+    x = (i + (j % 2) * tile.stagger + 0.5 * (variant % 2)) * w
+    corners = np.column_stack((x, j * h))
+    strokes = (np.array(stroke, dtype=np.float64) * factor for stroke in tile.strokes)
+    return [corners[:, None, :] + points[None, :, :] for points in strokes if len(points) > 1]
 
 
 @njit(cache=True, nogil=True)

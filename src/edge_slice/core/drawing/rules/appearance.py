@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from edge_slice.core.drawing.rules.hatch_rules import Data
-from edge_slice.core.drawing.spec import SurfaceStyle
+from edge_slice.core.drawing.spec import Colour, Shade, Shadow, Share, SurfaceFill, SurfaceStyle
 from edge_slice.core.drawing.sunlight import BY_VIEW, Sun
-
-Colour = Annotated[str, Field(pattern=r"^#[0-9a-fA-F]{6}$")]
-Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class Appearance(Data):
@@ -20,13 +17,13 @@ class Appearance(Data):
     the sun does not reach shows, how dark, and towards which colour; `glass_strength`: how much of its tint clear glass
     lays over what shows through it; `profile`: width of the line round the building, mm on paper, 0 for none."""
 
-    fill: Literal["none", "material", "kind", "storey", "distance", "colour"] = "none"
+    fill: SurfaceFill = "none"
     colour: Colour = "#efece4"
     strength: Share = 1.0
     fade: Share = 0.0
     patterns: bool = False
-    shade: Literal["none", "steps", "smooth"] = "none"
-    shadow: Literal["none", "tint", "hatch", "outline"] = "none"
+    shade: Shade = "none"
+    shadow: Shadow = "none"
     shadow_strength: Share = 0.3
     shadow_colour: Colour = "#2b3440"
     sun: Sun = BY_VIEW

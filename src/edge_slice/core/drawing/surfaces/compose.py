@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-import numpy as np
 import shapely
 
 from edge_slice.core.cut.faces.closing import polygons_in
+from edge_slice.core.cut.lines.outlines import sides_of
 from edge_slice.core.cut.surfaces.overlay import whole
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
 from edge_slice.core.drawing.display import Item, Paths, Pattern, PatternLine, Pen, Runs, joined, paths_of, together
@@ -47,10 +47,11 @@ def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
         seen = seen_surfaces(draft.result)
     with stage("shadows"):
         lighting = Lighting.of(draft, appearance)
+    kinds = seen_classes(draft, seen.regions)
     with stage("patterns"):
-        strokes, findings = _patterns(draft, seen, looks) if appearance.patterns else ({}, [])
+        strokes, findings = _patterns(draft, seen, kinds, looks) if appearance.patterns else ({}, [])
     with stage("tiles"):
-        colours = base_colours(draft, seen, appearance, looks)
+        colours = base_colours(draft, list(zip(seen.regions, kinds, strict=True)), appearance, looks)
         for k, found in strokes.items():
             colours[k] = mixed(colours[k], draft.pens["surface pattern"].colour, found.grey)
         by_colour = tiles(draft, seen, appearance, colours, lighting)
@@ -66,9 +67,10 @@ def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
     return paths_of("surface fill", rings, None, colour, True)
 
 
-def _patterns(draft: Draft, seen: SeenSurfaces, looks: Looks) -> tuple[dict[int, PatternStrokes], list[str]]:
+def _patterns(
+    draft: Draft, seen: SeenSurfaces, kinds: list[str], looks: Looks
+) -> tuple[dict[int, PatternStrokes], list[str]]:
     """The strokes of patterns by the number of their region; none, and a finding, where they are too many."""
-    kinds = seen_classes(draft, seen.regions)
     named = {
         k: name
         for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True))
@@ -114,8 +116,8 @@ def _pattern_items(draft: Draft, strokes: list[tuple[str, PatternStrokes]]) -> l
     items: list[Item] = []
     for (own, said, origin), parts in hatches.items():
         points, starts = together([(hatch.points, hatch.starts) for _, hatch in parts])
-        whole = Pattern(points, starts, said, origin)
-        items += [replace(one, pattern=whole) for one in joined("surface pattern", [run for run, _ in parts], own)]
+        pattern = Pattern(points, starts, said, origin)
+        items += [replace(one, pattern=pattern) for one in joined("surface pattern", [run for run, _ in parts], own)]
     for own, runs in lines.items():
         items += joined("surface pattern", runs, own)
     for colour, runs in shapes.items():
@@ -142,19 +144,8 @@ def _profile_items(draft: Draft, seen: SeenSurfaces, appearance: Appearance) -> 
     """The line round the building, but where the extents cut it off."""
     if appearance.profile <= 0:
         return []
-    outlines = profile_of(draft, seen)
-    frame = shapely.box(*draft.result.extents)
-    if draft.result.polygon is not None:
-        frame = shapely.intersection(frame, draft.result.polygon)
-    sides = [
-        np.column_stack((ring[:-1], ring[1:]))
-        for p in outlines
-        for ring in (np.asarray(r.coords) for r in (p.exterior, *p.interiors))
-    ]
-    if not sides:
-        return []
-    segments = np.concatenate(sides)
-    segments = segments[~on_frame(segments, frame)]
+    segments = sides_of(profile_of(draft, seen))
+    segments = segments[~on_frame(segments, draft.result.frame)] if len(segments) else segments
     if not len(segments):
         return []
     pen = Pen(appearance.profile, draft.standard.ink)

@@ -13,7 +13,7 @@ from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.surfaces.regions import FaceFrame, Region
 from edge_slice.core.drawing.display import Pattern, PatternLine, Runs, run_of, together
 from edge_slice.core.drawing.hatching.clipping import clip_runs, rings_of
-from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, scatter_shapes
+from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, placed_strokes, scatter_shapes
 from edge_slice.core.drawing.rules.hatch_rules import Hatch, Tile
 from edge_slice.core.model import Model
 
@@ -60,8 +60,8 @@ def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
 def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: float, pen: float) -> PatternStrokes:
     """A hatch in a region; size: width and height of its whole face, mm; `pen`: its width, mm on paper. Sizes of model
     hatches are those of the building, others those of the paper."""
-    middle = shapely.centroid(region.shape)
-    there = _spread(region, np.array([[middle.x, middle.y]])) / scale
+    spread = _spread(region)
+    there = spread / scale
     paper = 1.0 / math.sqrt(max(_area(there), 1e-12))  # mm of the face for a mm on paper
     shapes = [p for p in polygons_in(shapely.transform(region.shape, region.to_face)) if p.is_valid]
     even: list[tuple[PatternLine, list[Runs]]] = []
@@ -97,15 +97,13 @@ def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: f
         larger = rule.model_copy(update={"spacing": rule.spacing * paper, "size": rule.size * paper})
         small += [scatter_shapes(p, larger) for p in shapes]
     strokes = _drawn(region, [run for _, runs in even for run in runs])
-    said = _as_hatch(region, [line for line, _ in even], scale)
+    square = region.lens is None and float(np.abs(spread - np.eye(2)).max()) <= SQUARE
+    said = _as_hatch(region, [line for line, _ in even], scale) if square and even else None
     return PatternStrokes(_drawn(region, lines), _drawn(region, small), strokes, said, min(grey, MOST_GREY), crowded)
 
 
-def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern | None:
+def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern:
     """Lines on a face that is seen square, as they lie on the paper of the drawing."""
-    middle = shapely.centroid(region.shape)
-    if not lines or region.lens is not None or _askew(_spread(region, np.array([[middle.x, middle.y]]))):
-        return None
     points, starts = together([rings_of(p) for p in polygons_in(region.shape)])
     on_paper = tuple(
         PatternLine(one.angle, one.spacing / scale, one.shift / scale, tuple(d / scale for d in one.dash))
@@ -115,13 +113,10 @@ def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern
     return Pattern(points / scale, starts, on_paper, (u / scale, v / scale))
 
 
-def _askew(spread: F64) -> bool:
-    return float(np.abs(spread - np.eye(2)).max()) > SQUARE
-
-
-def _spread(region: Region, at: F64) -> F64:
-    """How the paper of a face spreads over the drawing at a point (1, 2): (2, 2), the ways of a step along s and t."""
-    on = region.to_face(at)
+def _spread(region: Region) -> F64:
+    """How the paper of a face spreads over the drawing in the middle of a region: (2, 2), of steps along s and t."""
+    middle = shapely.centroid(region.shape)
+    on = region.to_face(np.array([[middle.x, middle.y]]))
     ends = region.to_drawing(on + np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]))
     found: F64 = np.stack((ends[1] - ends[0], ends[2] - ends[0]))
     return found
@@ -147,19 +142,11 @@ def _ink(tile: Tile) -> float:
 def _tiled(polygon: shapely.Polygon, tile: Tile, factor: float) -> Runs:
     """The strokes of a tile wherever it meets a polygon, cut to it."""
     x0, y0, x1, y1 = polygon.bounds
-    w, h = tile.width * factor, tile.height * factor
-    reach = max(max(abs(c) for stroke in tile.strokes for p in stroke for c in p) * factor - min(w, h), 0.0)
-    columns = np.arange(math.floor((x0 - reach) / w) - 1, math.ceil((x1 + reach) / w) + 1)
-    rows = np.arange(math.floor((y0 - reach) / h) - 1, math.ceil((y1 + reach) / h) + 1)
-    i, j = (a.ravel() for a in np.meshgrid(columns, rows))
-    corners = np.column_stack(((i + (j % 2) * tile.stagger) * w, j * h))
     runs: list[Runs] = []
-    for stroke in tile.strokes:
-        points = np.array(stroke, dtype=np.float64) * factor
-        placed = corners[:, None, :] + points[None, :, :]
+    for placed in placed_strokes(polygon, tile, factor):
         low, high = placed.min(axis=1), placed.max(axis=1)
         near = (low[:, 0] <= x1) & (high[:, 0] >= x0) & (low[:, 1] <= y1) & (high[:, 1] >= y0)
-        length = len(points)
+        length = placed.shape[1]
         runs.append((placed[near].reshape(-1, 2), np.arange(0, length * int(near.sum()) + 1, length, dtype=np.int64)))
     strokes = together(runs)
     return clip_runs(strokes, [polygon]) if len(strokes[0]) else strokes

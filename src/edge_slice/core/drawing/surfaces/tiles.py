@@ -40,12 +40,11 @@ class Lighting:
         return Lighting(light, lit_shapes(draft.result, light) if appearance.shadow != "none" else None)
 
 
-def base_colours(draft: Draft, seen: SeenSurfaces, appearance: Appearance, looks: Looks) -> list[str]:
-    """The colour of each region in full light, on paper."""
-    regions = seen.regions
-    reach = draft.result.reach or max((r.depth for r in regions), default=1.0)
+def base_colours(draft: Draft, shows: list[tuple[Region, str]], appearance: Appearance, looks: Looks) -> list[str]:
+    """The colour of each region, shown with its class of material, in full light, on paper."""
+    reach = draft.result.reach or max((r.depth for r, _ in shows), default=1.0)
     found = []
-    for region, kind in zip(regions, seen_classes(draft, regions), strict=True):
+    for region, kind in shows:
         colour = _colour(draft, (region, kind), appearance, looks)
         far = round(min(1.0, max(0.0, region.depth / max(reach, 1.0))) * DISTANCES) / DISTANCES
         found.append(mixed(mixed(colour, WHITE, 1 - appearance.strength), WHITE, appearance.fade * far))
@@ -103,7 +102,7 @@ def _parts(region: Region, k: int, appearance: Appearance, lighting: Lighting) -
     """A region in light and in shadow, and how much darker either is than its colour."""
     if lighting.light is None:
         return [(region.shape, 0.0)]
-    towards = -float(region.normal @ lighting.light) * (-1.0 if region.back else 1.0)
+    towards = region.towards(lighting.light)
     shaded = _shade(appearance, towards)
     if appearance.shadow != "tint" or lighting.lit is None:
         return [(region.shape, shaded)]
