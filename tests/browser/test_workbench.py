@@ -229,7 +229,9 @@ def test_a_clicked_room_gets_its_elevations_and_a_clicked_level_its_plan(demo_be
     made = [d for d in bench.drawings() if d["id"] not in before]
     assert [d["kind"] for d in made] == ["interior elevation"] * 4
     expect(page.get_by_label("Source", exact=True).locator(f"[data-marker='{made[0]['id']}']")).to_be_visible()
+    bench.painted("Result")
     page.keyboard.press("p")
+    expect(page.get_by_label("Result", exact=True)).to_contain_text("Click near the level")
     box = page.get_by_role("application", name=re.compile("^Result")).bounding_box()
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     bench.saved(lambda: len([d for d in bench.drawings() if d["id"] not in before]) == 5)
