@@ -7,9 +7,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from edge_slice.core.cut import CutResult, CutSpec, Extents, PlanCut, SectionCut, Work, cut_model
+from edge_slice.core.cut import CutResult, CutSpec, ElevationCut, Extents, PlanCut, SectionCut, Work, cut_model
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Element, Material, Model, Storey
+from edge_slice.core.model.ground.documents import Ground, Grounds, LevelGround
+from edge_slice.core.model.ground.standing_in import with_ground
 from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.project.shown import Shown, cut_of
 from tests.bodies import box
@@ -61,12 +63,26 @@ def test_cut_after_any_change_equals_a_cut_anew(before: dict[str, Block], more: 
     assert same(cut_model(old, SPEC, earlier=cut_model(new, SPEC)), cut_model(old, SPEC))
 
 
+@given(named, named, st.floats(-1, 5))
+@settings(max_examples=25)
+def test_what_ground_hides_after_any_change_is_what_a_cut_anew_says(
+    before: dict[str, Block], more: dict[str, Block], height: float
+) -> None:
+    spec = ElevationCut(line=((-1, -3), (21, -3)), hidden="below ground")
+    ground = Grounds(existing=Ground(shape=LevelGround(height=height)))
+    old, new = with_ground(street(before), ground), with_ground(street({**before, **more}), ground)
+    assert same(cut_model(new, spec, earlier=cut_model(old, spec)), cut_model(new, spec))
+    risen = with_ground(street(before), Grounds(existing=Ground(shape=LevelGround(height=height + 0.5))))
+    assert same(cut_model(risen, spec, earlier=cut_model(old, spec)), cut_model(risen, spec))
+
+
 @pytest.mark.parametrize(
     "change",
     [
         {"depth": 3.0},
         {"depth": 6.5},
         {"hidden": "off"},
+        {"hidden": "below ground"},
         {"extents": Extents(base=-1, top=3)},
         {"look": "right"},
         {"glass": "clear"},

@@ -203,11 +203,10 @@ def _lines(
     job: _Job, sight: Sight, past: LeafMemory | None, faces: list[CutFace], caps: F64
 ) -> tuple[CutLines, CutLines, int]:
     """Lines and overhead lines of a leaf before coincident ones are dropped, and how many elements were traced."""
-    far, hidden = sight.leaf.far, job.spec.hidden == "dashed"
-    present = job.shown & sight.in_view(far)
+    present = job.shown & sight.in_view(sight.leaf.far)
     again = _to_trace(job, sight, past, faces, present)
     if again is None or past is None or job.past is None:
-        traced = trace_lines(sight, present, Concealing(present, caps), far, hidden)
+        traced = _traced(job, sight, faces, (present, present), caps)
         return traced, _overhead(job, sight, caps), int(present.sum())
     if not again.any() and not _vanished(job, sight, past).any():
         keep_all = np.ones(len(again), dtype=bool)
@@ -217,10 +216,27 @@ def _lines(
             0,
         )
     wanted = present & again
-    traced = trace_lines(sight, wanted, Concealing(present, caps), far, hidden)
+    traced = _traced(job, sight, faces, (wanted, present), caps)
     joined = CutLines.join([job.past.lines(past.traced, lambda e: ~again[e]), traced])
     order = np.argsort(joined.edge, kind="stable")
     return joined.pick(order), _overhead(job, sight, caps), int(wanted.sum())
+
+
+def _traced(job: _Job, sight: Sight, faces: list[CutFace], elements: tuple[Flags, Flags], caps: F64) -> CutLines:
+    """The lines of wanted elements among those that are present, with the hidden ones that the cut asks for."""
+    (wanted, present), far, hidden = elements, sight.leaf.far, job.spec.hidden
+    traced = trace_lines(sight, wanted, Concealing(present, caps), far, hidden == "dashed")
+    ground = np.array([e.kind == "ground" for e in job.model.elements], dtype=bool)
+    if hidden != "below ground" or not (ground & present).any():
+        return traced
+    material = np.where(ground[sight.mesh.triangle_element], len(sight.conceals) - 1, sight.material)
+    clear = replace(sight, material=material)  # ground counts as what hides nothing
+    left = cap_triangles([f for f in faces if not ground[f.element]])
+    below = trace_lines(clear, wanted & ~ground, Concealing(present, left), far, False, Role.HIDDEN)
+    joined = CutLines.join(
+        [traced, below]
+    )  # of a line that is seen too the hidden one is dropped with all that coincide
+    return joined.pick(np.argsort(joined.edge, kind="stable"))
 
 
 def _vanished(job: _Job, sight: Sight, past: LeafMemory) -> Flags:

@@ -117,7 +117,9 @@ class _Cut(_Data):
         default=(), description="Elements that hide nothing behind them, by GlobalId"
     )
     see_through_kinds: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)] = ()
-    hidden: Literal["off", "dashed"] = "off"
+    hidden: Literal["off", "dashed", "below ground"] = Field(
+        default="off", description="Which hidden lines are dashed: none, all, or those that nothing but ground hides"
+    )
     glass: Literal["solid", "clear"] = Field(default="solid", description="Whether things show behind glass")
 
 

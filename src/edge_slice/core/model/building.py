@@ -194,7 +194,8 @@ class Model:
 
     def element_triangles(self, element: int) -> F64:
         """The triangles (k, 3, 3) of an element, metres."""
-        first, last = np.searchsorted(self.mesh.triangle_element, [element, element + 1])
+        owner = self.mesh.triangle_element
+        first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))
         triangles: F64 = self.mesh.vertices[self.mesh.triangles[first:last]]
         return triangles
 

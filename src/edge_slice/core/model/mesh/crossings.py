@@ -20,19 +20,46 @@ def crossing_edges(points: F64, triangles: I32, element: I32, count: int) -> tup
     the one of the earlier element first (triangle-triangle test after Moeller 1997)."""
     if not len(triangles):
         return np.zeros((0, 2, 3)), np.zeros((0, 2), np.int32)
-    starts = np.searchsorted(element, np.arange(count + 1)).astype(np.int64)
     boxes = _boxes(points, triangles, element, count)
-    flat = shapely.box(boxes[:, 0, 0], boxes[:, 0, 1], boxes[:, 1, 0], boxes[:, 1, 1])
+    flat = _on_plan(boxes)
     first, second = shapely.STRtree(flat).query(flat, predicate="intersects")
     once = first < second
-    first, second = first[once], second[once]
+    return _of_pairs(points, triangles, element, boxes, (first[once], second[once]))
+
+
+def crossings_between(points: F64, triangles: I32, element: I32, first: int) -> tuple[F64, I32]:
+    """The same where triangles from number `first` on, of elements after all others, cross earlier ones; those from
+    `first` on stand first."""
+    count = int(element.max()) + 1 if len(element) else 0
+    if not 0 < first < len(triangles):
+        return np.zeros((0, 2, 3)), np.zeros((0, 2), np.int32)
+    boxes = _boxes(points, triangles, element, count)
+    flat = _on_plan(boxes)
+    added = np.unique(element[first:])
+    own, other = shapely.STRtree(flat).query(flat[added], predicate="intersects")
+    earlier = other < added[0]
+    return _of_pairs(points, triangles, element, boxes, (added[own[earlier]], other[earlier]))
+
+
+def _on_plan(boxes: F64) -> NDArray[np.object_]:
+    """Boxes (n, 2, 3) of elements on plan, nothing for those without triangles."""
+    flat = shapely.box(boxes[:, 0, 0], boxes[:, 0, 1], boxes[:, 1, 0], boxes[:, 1, 1])
+    return np.asarray(np.where(boxes[:, 0, 0] < 1e299, flat, shapely.Polygon()))
+
+
+def _of_pairs(
+    points: F64, triangles: I32, element: I32, boxes: F64, pairs: tuple[NDArray[np.int64], NDArray[np.int64]]
+) -> tuple[F64, I32]:
+    """The crossings of pairs of elements."""
+    first, second = pairs
+    starts = np.searchsorted(element, np.arange(len(boxes) + 1)).astype(np.int64)
     low = np.maximum(boxes[first, 0], boxes[second, 0])
     high = np.minimum(boxes[first, 1], boxes[second, 1])
     deep = ((high - low) > OVERLAP).all(axis=1)
     order = np.lexsort((second[deep], first[deep]))
-    pairs = np.column_stack((first[deep], second[deep]))[order].astype(np.int64)
+    rows = np.column_stack((first[deep], second[deep]))[order].astype(np.int64)
     shared = np.stack((low[deep], high[deep]), axis=1)[order]
-    found: tuple[F64, I32] = _crossings(points, triangles, starts, pairs, shared)
+    found: tuple[F64, I32] = _crossings(points, triangles, starts, rows, shared)
     return found
 
 

@@ -1,0 +1,90 @@
+"""A model with the ground of its project: cut, seen and picked like ground that its file has."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.model.building import Element, Material, Model
+from edge_slice.core.model.ground.body import body_of
+from edge_slice.core.model.ground.documents import Ground, Grounds
+from edge_slice.core.model.ground.made import GroundProblem, model_ground, pits_of, relief_of
+from edge_slice.core.model.ground.relief import Relief, lowered, replaced
+from edge_slice.core.model.mesh.joining import joined, without
+
+F64 = NDArray[np.float64]
+EXISTING, PROPOSED = "project-ground-existing", "project-ground-proposed"  # the GlobalIds of the project's ground
+UNDER = 2.0  # metres that its body goes below the building and itself
+
+
+@dataclass(frozen=True)
+class Reliefs:
+    """The ground as it is, None where there is none, and as it shall be, None where nothing is said of that."""
+
+    existing: Relief | None
+    proposed: Relief | None
+
+    @property
+    def drawn(self) -> Relief | None:
+        """What a building stands in: 0 is the source of what is there, 1 of what is proposed."""
+        if self.proposed is None:
+            return self.existing
+        proposed = Relief.of(self.proposed.cells, self.proposed.planes, 1)
+        return proposed if self.existing is None else replaced(self.existing, proposed)
+
+
+def reliefs_of(model: Model, grounds: Grounds) -> Reliefs:
+    """The grounds of a project with a model that has none of the project's yet. Raises `GroundProblem`."""
+    existing = relief_of(model, grounds.existing) if grounds.existing else model_ground(model)
+    proposed = relief_of(model, grounds.proposed) if grounds.proposed else None
+    return Reliefs(existing, proposed)
+
+
+def with_ground(model: Model, grounds: Grounds) -> Model:
+    """The model in the ground of its project, instead of its own; with pits where its floors lie in it. The same model
+    where the project has none; where it can't be made any more, the model with a problem that says why."""
+    if not grounds.any:
+        return model
+    try:
+        relief = reliefs_of(model, grounds).drawn
+    except GroundProblem as problem:
+        return replace(model, problems=(*model.problems, f"The project's ground can't be made: {problem}"))
+    assert relief is not None
+    relief = lowered(relief, pits_of(model, relief.span[1]))
+    own = [k for k, e in enumerate(model.elements) if e.kind == "ground"]
+    bottom = min(float(model.bounds[0][2]), relief.span[0]) - UNDER
+    corners, triangles, source = body_of(relief, bottom)
+    used, of = np.unique(source, return_inverse=True)
+    elements, materials = [], list(model.materials)
+    said: dict[int, tuple[str, str, Ground | None]] = {
+        0: (EXISTING, "Ground", grounds.existing),
+        1: (PROPOSED, "Proposed ground", grounds.proposed),
+    }
+    for number in used.tolist():
+        guid, name, ground = said[number]
+        wanted = ground.material if ground else _main_material(model, own)
+        names = [m.name for m in materials]
+        if wanted not in names:
+            materials.append(Material(wanted))
+            names.append(wanted)
+        elements.append(Element(guid, name, "ground", -1, names.index(wanted), content=_content(grounds)))
+    mesh, joints = without(model.mesh, model.joints, own)
+    whole = joined(mesh, corners, triangles, len(model.elements) + of)
+    kept = tuple(k for k in model.leaking if k not in own)
+    found = replace(model, mesh=whole, elements=(*model.elements, *elements), materials=tuple(materials), leaking=kept)
+    found.__dict__["joints"] = joints  # ground runs on in nothing, so that these are all there are
+    return found
+
+
+def _main_material(model: Model, ground: list[int]) -> str:
+    """What most of a model's ground is made of."""
+    areas = np.abs(model.mesh.volumes(len(model.elements)))
+    known = [k for k in ground if model.elements[k].material >= 0]
+    return model.materials[model.elements[max(known, key=lambda k: areas[k])].material].name if known else "Earth"
+
+
+def _content(grounds: Grounds) -> str:
+    return hashlib.blake2b(grounds.model_dump_json().encode(), digest_size=16).hexdigest()
