@@ -9,7 +9,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import annotations_of, homes_as_said, project_drawings
-from edge_slice.app.models.in_memory import load_model, newest_revision, written
+from edge_slice.app.models.in_memory import geometry_of, grounds_of, load_model, newest_revision, written
 from edge_slice.app.projects.shown_sets import rule_for
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import own_key
@@ -20,6 +20,7 @@ from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.project.source import Placed, TouchUps
@@ -55,13 +56,17 @@ class ProjectSource:
     def key(self) -> str:
         return str(self._project_id)
 
-    @property
+    @cached_property
     def geometry(self) -> str:
-        return self.revision.geometry_hash
+        return geometry_of(self._session, self.revision)
 
     @property
     def facts(self) -> Mapping[str, Any]:
         return self.revision.facts
+
+    @property
+    def grounds(self) -> Grounds:
+        return grounds_of(self._session, self._project_id)
 
     @cached_property
     def model(self) -> Model:

@@ -359,6 +359,20 @@ class Publication(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
+class GroundRow(Edited, table=True):
+    """What ground a project says it has; `digest` is another text for another one, empty for none."""
+
+    called = "ground"
+
+    __tablename__ = "ground"
+    __table_args__ = (UniqueConstraint("project_id"),)
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = Field(sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=False))
+    document: dict[str, Any] = _json()
+    digest: str = ""
+    version: int = _version()
+
+
 class LeftFinding(Edited, table=True):
     """A finding of the checks, by its key, that somebody leaves as it is, and why."""
 

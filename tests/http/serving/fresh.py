@@ -57,7 +57,7 @@ def digest(status: int, body: bytes) -> str:
 
 LISTS = (
     "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/shared-extents", "/annotations",
-    "/anchors", "/checks", "/issues", "/history", "/revisions", "/planes", "/places", "/register.csv",
+    "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/planes", "/places", "/register.csv",
 )  # fmt: skip
 
 

@@ -49,7 +49,7 @@ TABLES = {
 }  # fmt: skip
 _ROWS = " UNION ALL ".join(
     f"SELECT '{table}', to_jsonb(t) FROM {table} t WHERE {'id' if table == 'project' else 'project_id'} = %(project)s"
-    for table in (*TABLES, "left_finding")
+    for table in (*TABLES, "left_finding", "ground")
 )
 
 
@@ -256,6 +256,23 @@ class Orders(RuleBasedStateMachine):
         style, cut = drawing["style"], drawing["cut"]
         change = {"style": {**style, "standard": key}} if what == "standard" else {"cut": {**cut, what: key}}
         self.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": drawing["version"], **change})
+
+    @rule(window=st.integers(0, 1), n=st.integers(0, 11))
+    def say_ground(self, window: int, n: int) -> None:
+        """Ground as it was seen last: another one, or none."""
+        known = self.one_of("ground", 0, self.windows[window])
+        standing = self.one_of("ground", 0)
+        level = {"shape": {"kind": "level", "height": -0.5 + 0.2 * (n % 4)}, "material": ("Earth", "Gravel")[n % 2]}
+        slope = {"shape": {"kind": "profile", "start": [0, 0], "end": [1, 0.2 * n], "heights": [[-3, -0.5], [9, 0.3]]}}
+        grounds = ({"existing": level}, {"existing": level, "proposed": slope}, {"proposed": slope}, {})[n % 4]
+        body = {"version": known["version"] if known else 0, "grounds": grounds}
+        answer = self.call("PUT", f"/api/projects/{self.project}/ground", body)
+        note(f"{answer.status} ground {grounds}")
+        assert answer.status == (200 if standing == known else 409), answer.body
+        if answer.status == 200:
+            row = self.one_of("ground", 0)
+            assert row is not None
+            self.windows[window]["ground", row["id"]] = row
 
     @rule(n=st.integers(0, 11), reason=st.sampled_from(["", "as agreed", "later"]))
     def leave(self, n: int, reason: str) -> None:

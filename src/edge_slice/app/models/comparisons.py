@@ -10,7 +10,7 @@ from sqlmodel import Session
 from edge_slice.app.annotating.boards import drawing_display
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused
-from edge_slice.app.models.in_memory import newest_revision, numbered_revision
+from edge_slice.app.models.in_memory import geometry_of, newest_revision, numbered_revision
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.views.composed import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -46,7 +46,7 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
     around = SheetsAround(session, row.project_id)
     now, was = saved_as(session, row), saved_as(session, row, earlier)
-    key = key_of("comparison", around.drawn(row), was.cut.model_dump_json(), earlier.geometry_hash)
+    key = key_of("comparison", around.drawn(row), was.cut.model_dump_json(), geometry_of(session, earlier))
 
     def make() -> Compared:
         before, after = cut_of(was), cut_of(now)

@@ -14,7 +14,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.drawings.lineage import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.import_documents import ImportOut
-from edge_slice.app.models.in_memory import facts_of, load_model, newest_revision
+from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
 from edge_slice.app.models.revision_documents import ModelChangesOut
 from edge_slice.app.models.revisions import compared_with_newest
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
@@ -179,7 +179,7 @@ def _read_and_store(import_id: int) -> None:
             with path.open("wb") as stream:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
-            known = None if row.into_id is None else load_model(session, newest_revision(session, row.into_id))
+            known = None if row.into_id is None else bare_model(session, newest_revision(session, row.into_id))
         if suffix == ARCHIVE:
 
             def read(file: Path, document: ProjectFile, before: Model | None) -> Model:

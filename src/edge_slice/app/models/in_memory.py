@@ -9,12 +9,15 @@ from edge_slice.app.errors import NotFound
 from edge_slice.app.projects.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.documents import NONE, Grounds
+from edge_slice.core.model.ground.standing_in import with_ground
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
-from edge_slice.store.tables import Project, Revision
+from edge_slice.store.tables import GroundRow, Project, Revision
 
 _models: Recent[Model] = Recent("models", 3)  # by content hash
+_grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
 
 def newest_revision(session: Session, project_id: int) -> Revision:
@@ -41,10 +44,34 @@ def written(project: Project) -> Lengths:
     return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)
 
 
-def load_model(session: Session, revision: Revision) -> Model:
-    """The model of a revision; the few used last stay in memory. While one is read, others can be used."""
+def geometry_of(session: Session, revision: Revision) -> str:
+    """The name of what is cut: another text for another model, and for another ground of its project."""
+    wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
+    digest = session.exec(wanted).first()
+    return f"{revision.geometry_hash} {digest}" if digest else revision.geometry_hash
+
+
+def grounds_of(session: Session, project_id: int) -> Grounds:
+    """What ground a project says it has."""
+    row = session.exec(select(GroundRow).where(col(GroundRow.project_id) == project_id)).first()
+    return NONE if row is None else Grounds.model_validate(row.document)
+
+
+def bare_model(session: Session, revision: Revision) -> Model:
+    """The model of a revision as its file has it; the few used last stay in memory. While one is read, others can be
+    used."""
     name = revision.geometry_hash
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
+
+
+def load_model(session: Session, revision: Revision) -> Model:
+    """The model of a revision in the ground of its project, as it is drawn."""
+    name = geometry_of(session, revision)
+    if name == revision.geometry_hash:
+        return bare_model(session, revision)
+    return _grounded.get(
+        name, lambda: with_ground(bare_model(session, revision), grounds_of(session, revision.project_id))
+    )
 
 
 def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:

@@ -11,7 +11,7 @@ from edge_slice.app.annotating.boards import document_of
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import load_model, newest_revision, written
+from edge_slice.app.models.in_memory import bare_model, load_model, newest_revision, written
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.listing import project_row
@@ -22,6 +22,7 @@ from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.following.seen_changes import sees_change
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.standing_in import EXISTING, PROPOSED
 from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.store.changes import hold, next_version, notify
 from edge_slice.store.database import reading, transaction
@@ -50,7 +51,7 @@ def changes_of(project_id: int, number: int) -> ModelChangesOut:
 def compared_with_newest(session: Session, project_id: int, new: Model) -> tuple[Model, ModelChangesOut]:
     """A model that was read, as a newer revision of a project's; and what changed."""
     revision = newest_revision(session, project_id)
-    old = load_model(session, revision)
+    old = bare_model(session, revision)
     known, changes = revised(old, new)
     return known, document_of_changes(session, project_id, revision.number, old, changes)
 
@@ -132,7 +133,7 @@ def _keep_words(session: Session, before: Revision, after: Revision) -> None:
 def _kept_views(session: Session, before: Revision, after: Revision, changes: ModelChangesOut) -> tuple[int, int]:
     """Give the views of drawings that see no change their new names; how many there are, and how many others."""
     old, new = load_model(session, before), load_model(session, after)
-    changed = {c.guid for c in changes.elements if c.what != "renamed"}
+    changed = {c.guid for c in changes.elements if c.what != "renamed"} | _other_ground(old, new)
     everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north
     was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
     kept = recut = 0
@@ -149,6 +150,17 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
         if view is not None:
             keep(session, after.project_id, now.of(found_now, style, row.id), view.data)
     return kept, recut
+
+
+def _other_ground(old: Model, new: Model) -> set[str]:
+    """The grounds of the project that another model changes: they have pits for its floors, and may lie on parts."""
+    found = set()
+    for guid in (EXISTING, PROPOSED):
+        before, after = old.element_by_guid.get(guid), new.element_by_guid.get(guid)
+        digests = (before is not None and old.digests[before], after is not None and new.digests[after])
+        if digests[0] != digests[1]:
+            found.add(guid)
+    return found
 
 
 def _out(row: Revision) -> RevisionOut:

@@ -10,7 +10,7 @@ from sqlmodel import Session
 from edge_slice.app.drawings.drawing_rows import drawing_row, project_drawings
 from edge_slice.app.drawings.lineage import WITHOUT
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import load_model, newest_revision
+from edge_slice.app.models.in_memory import geometry_of, load_model, newest_revision
 from edge_slice.app.models.solid_documents import (
     BodiesWanted,
     BodyPlane,
@@ -229,7 +229,7 @@ def _taking(plane: BodyPlane) -> Taking:
 
 def _model(session: Session, project_id: int) -> tuple[str, Model]:
     revision = newest_revision(session, project_id)
-    return revision.geometry_hash, load_model(session, revision)
+    return geometry_of(session, revision), load_model(session, revision)
 
 
 def _parts_of(geometry: str, model: Model) -> tuple[SolidPart, ...]:

@@ -116,7 +116,7 @@ class _Written:
         return ProjectFile.model_validate({
             "name": project.name, "client": project.client, "model": models if len(models) > 1 else models[0], **told,
             "lengths": source.lengths, "names": source.names, "register": source.register,
-            "templates": self._templates(),
+            "templates": self._templates(), "ground": source.grounds,
             "standard": [OwnStandard(key=k, name=r.name, document=r.document) for k, r in self.standards.values()],
             "shown_set": [OwnShownSet(key=k, name=r.name, rule=r.rule) for k, r in self.shown_sets.values()],
             "shared_extents": [OwnExtents(key=k, name=r.name, box=r.box) for k, r in self.extents.values()],

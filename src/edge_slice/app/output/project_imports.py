@@ -14,6 +14,7 @@ from sqlmodel import Session
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models.in_memory import facts_of
 from edge_slice.app.models.revisions import document_of_changes
+from edge_slice.app.projects.ground import store_ground
 from edge_slice.app.row_lookup import own_key
 from edge_slice.app.sheets.templates import Template, Templates
 from edge_slice.core.annotating.documents import ANNOTATION
@@ -106,6 +107,7 @@ class ReadProject:
         session.add(project)
         session.flush()
         number = cast(int, project.id)
+        store_ground(session, number, document.ground)
         self._revision(session, number, 1, files[0], self.models[0], {})
         _Rows(session, self.project, number, self._templates).store(project)
         for k, changes in enumerate(self.changes, 1):

@@ -226,9 +226,10 @@ def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
 def _groundless(around: SheetsAround) -> Iterator[FindingOut]:
     """A model without ground, where drawings show what should stand in it."""
     upright = [n for n, d in around.drawings.items() if d.cut["kind"] in ("section", "elevation")]
-    if upright and "ground" not in around.keys.source.facts["kinds"]:
+    source = around.keys.source
+    if upright and "ground" not in source.facts["kinds"] and not source.grounds.any:
         says = "The model has no ground: in sections and elevations the building stands in the air."
-        yield _finding("doubtful", "no ground", says, "Ask for a model with its ground, or draw the ground by hand.",
+        yield _finding("doubtful", "no ground", says, "Say what ground there is, under Ground in the Model bench.",
                        "ground", Where(drawing=upright[0]))  # fmt: skip
 
 

@@ -40,7 +40,7 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
         self.revision = self.keys.revision
         super().__init__(self.keys.drawings, sheets, placements, self.keys.source.drawings())
         # the model beside: a sheet shows its north, also where nothing stands on it
-        self._common = repr((project.name, project.client, project.lengths, self.revision.geometry_hash))
+        self._common = repr((project.name, project.client, project.lengths, self.keys.source.geometry))
 
     def picture(self, row: Sheet) -> str:
         """Another text whenever the sheet looks different."""

@@ -11,6 +11,7 @@ from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet import IssuedRow, SheetDesign
 from edge_slice.core.sheet.numbering import Register
@@ -83,6 +84,10 @@ class Source(Protocol):
     def facts(self) -> Mapping[str, Any]: ...
     @property
     def model(self) -> Model: ...
+    @property
+    def grounds(self) -> Grounds:
+        """What ground the project says it has; `model` stands in it."""
+
     @property
     def name(self) -> str: ...
     @property

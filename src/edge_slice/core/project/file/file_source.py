@@ -18,6 +18,9 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.documents import Grounds
+from edge_slice.core.model.ground.made import GroundProblem
+from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.file.pictures import picture_size
 from edge_slice.core.project.file.project_file import DrawingTable, ProjectFile
@@ -94,13 +97,24 @@ class FilePlacement:
     title: dict[str, Any] = field(default_factory=dict)
 
 
+def _in_ground(model: Model, grounds: Grounds, strict: bool) -> Model:
+    """The model in the ground that its project says. Raises `Refused` where that can't be made."""
+    try:
+        reliefs_of(model, grounds)
+    except GroundProblem as problem:
+        if strict:
+            raise Refused(f"The ground can't be made: {problem}", "ground") from problem
+    return with_ground(model, grounds)
+
+
 class FileProject:
     """A project file with its model. Raises `Refused` for what does not fit together; `annotated` and `touched` are
     filled by `settling.settle`, as are the placements of sheets that are arranged. `strict`: names that nothing is
     called are refused, too; a project that was exported may have some whose hatch or class is gone."""
 
     def __init__(self, document: ProjectFile, model: Model, folder: Path, strict: bool = True) -> None:
-        self.document, self.model, self._folder, self._strict = document, model, folder, strict
+        self.document, self._folder, self._strict = document, folder, strict
+        self.model = _in_ground(model, document.ground, strict)
         self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
         self.facts: Mapping[str, Any] = named_facts(model)
         self.numbers = _numbered([d.key for d in document.drawing], "drawings")
@@ -146,6 +160,10 @@ class FileProject:
     @property
     def name(self) -> str:
         return self.document.name
+
+    @property
+    def grounds(self) -> Grounds:
+        return self.document.ground
 
     @property
     def client(self) -> str:

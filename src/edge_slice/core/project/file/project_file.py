@@ -16,6 +16,7 @@ from edge_slice.core.drawing.spec import FREE, CalloutStyle
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.model.files.units import Unit, Up
+from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.naming import USUAL, NameTemplates
 from edge_slice.core.sheet import CORNER, SheetDesign, SheetSize
@@ -122,6 +123,7 @@ class ProjectFile(_Table):
     names: NameTemplates = USUAL
     register_: Register = Field(default=Register(), alias="register")
     templates: list[dict[str, Any]] = []
+    ground: Grounds = NONE
     standard: Annotated[list[OwnStandard], Field(max_length=200)] = []
     shown_set: Annotated[list[OwnShownSet], Field(max_length=500)] = []
     shared_extents: Annotated[list[OwnExtents], Field(max_length=500)] = []
