@@ -107,7 +107,7 @@ def test_list_that_was_read_before_a_change_and_arrives_after_it_loses_nothing(s
     route, answer = held[0]
     with page.expect_response("**/api/projects/*/drawings"):
         route.fulfill(response=answer)
-    page.get_by_label("Hidden lines, dashed").check()
+    page.get_by_label("Hidden lines").select_option("dashed")
     section.saved(lambda: section.section()["cut"]["hidden"] == "dashed")
     assert section.section()["cut"]["glass"] == "clear"
 

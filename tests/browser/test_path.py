@@ -390,7 +390,7 @@ def test_kinds_are_left_out_and_hidden_lines_shown(bench: Bench) -> None:
     shown = page.get_by_role("group", name="What shows")
     shown.get_by_label("slab").uncheck()
     bench.saved(lambda: bench.section()["cut"]["without"] == ["planting", "slab"])
-    shown.get_by_label("Hidden lines, dashed").check()
+    shown.get_by_label("Hidden lines").select_option("dashed")
     bench.saved(lambda: bench.section()["cut"]["hidden"] == "dashed")
     roles = {i["role"] for i in bench.view_head(bench.section()["id"])["items"]}
     assert "cut other" in roles

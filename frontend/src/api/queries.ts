@@ -47,6 +47,7 @@ export const keys = {
   standards: (project: number) => ["project", project, "standards"] as const,
   shownSets: (project: number) => ["project", project, "shown sets"] as const,
   sharedExtents: (project: number) => ["project", project, "shared extents"] as const,
+  ground: (project: number) => ["project", project, "ground"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
   markers: (project: number) => ["project", project, "markers"] as const,
   annotations: (project: number) => ["project", project, "annotations"] as const,

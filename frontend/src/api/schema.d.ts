@@ -833,6 +833,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ground of a project, and what it takes to make the proposed one */
+        get: operations["ground_read_ground_get"];
+        /** Say what ground a project has */
+        put: operations["ground_edit_ground_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/ground/handles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The points of the ground that a drawing can move */
+        post: operations["ground_read_handles_handles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/ground/handles/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a point of the ground in a drawing */
+        post: operations["ground_move_handle_handles_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/ground/points/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a point of the ground another height */
+        post: operations["ground_move_point_points_move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/ground/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make ground of a profile that is drawn in a section or elevation */
+        post: operations["ground_draw_profile_profile_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/ground/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read points or a profile from text; nothing is kept */
+        post: operations["ground_read_text_text_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/history": {
         parameters: {
             query?: never;
@@ -2536,10 +2639,11 @@ export interface components {
             height: number;
             /**
              * Hidden
+             * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
              * @enum {string}
              */
-            hidden: "off" | "dashed";
+            hidden: "off" | "dashed" | "below ground";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3707,6 +3811,18 @@ export interface components {
             ids: number[];
         };
         /**
+         * EarthworksOut
+         * @description From the ground as it is to the proposed one: cubic metres cut and filled, over square metres.
+         */
+        EarthworksOut: {
+            /** Area */
+            area: number;
+            /** Cut */
+            cut: number;
+            /** Fill */
+            fill: number;
+        };
+        /**
          * EdgeEnds
          * @description Where the ends of levels or grid lines stand: at the usual side (levels at the right; grid lines below an upright
          *     drawing, at both ends on a plan), at the left or base (`start`), at the right or top (`end`), or both; `offset` mm
@@ -3768,6 +3884,24 @@ export interface components {
              * @enum {string}
              */
             what: "added" | "removed" | "changed" | "renamed";
+        };
+        /**
+         * ElementGround
+         * @description Ground on the upper side of an element of the model (GlobalId), `offset` metres above it.
+         */
+        ElementGround: {
+            /** Guid */
+            guid: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "element";
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
         };
         /** ElementList */
         ElementList: components["schemas"]["ElementOut"][];
@@ -3896,10 +4030,11 @@ export interface components {
             glass: "solid" | "clear";
             /**
              * Hidden
+             * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
              * @enum {string}
              */
-            hidden: "off" | "dashed";
+            hidden: "off" | "dashed" | "below ground";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4294,6 +4429,154 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Ground
+         * @description One ground: its shape, what it is made of (the name of a material), and how far it `reach`es beyond the building
+         *     and what its shape gives, metres. `area`: a ring on plan that it ends at instead.
+         */
+        Ground: {
+            /**
+             * Area
+             * @default []
+             */
+            area: [
+                number,
+                number
+            ][];
+            /**
+             * Material
+             * @default Earth
+             */
+            material: string;
+            /**
+             * Reach
+             * @default 15
+             */
+            reach: number;
+            /**
+             * Shape
+             * @default {
+             *       "height": 0,
+             *       "kind": "level"
+             *     }
+             */
+            shape: components["schemas"]["LevelGround"] | components["schemas"]["ProfileGround"] | components["schemas"]["PointsGround"] | components["schemas"]["ElementGround"];
+        };
+        /**
+         * GroundDrawn
+         * @description A profile through points (u, v) of a drawing, metres, as the ground that is there or that is proposed.
+         */
+        GroundDrawn: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Role
+             * @default existing
+             * @enum {string}
+             */
+            role: "existing" | "proposed";
+            /** Version */
+            version: number;
+        };
+        /** GroundEdit */
+        GroundEdit: {
+            grounds: components["schemas"]["Grounds"];
+            /** Version */
+            version: number;
+        };
+        /** GroundHandleOut */
+        GroundHandleOut: {
+            /** Index */
+            index: number;
+            /**
+             * Moves
+             * @enum {string}
+             */
+            moves: "height" | "place";
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "existing" | "proposed";
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+        };
+        /** GroundHandles */
+        GroundHandles: components["schemas"]["GroundHandleOut"][];
+        /**
+         * GroundOut
+         * @description The ground of a project. `model_has`: whether its model has ground of its own, which is what is there unless the
+         *     project says otherwise; `problem`: why it can't be made of the model as it is now; `version` is 0 as long as nothing
+         *     was said.
+         */
+        GroundOut: {
+            grounds: components["schemas"]["Grounds"];
+            /** Model Has */
+            model_has: boolean;
+            /** Problem */
+            problem: string;
+            /** Sections */
+            sections: components["schemas"]["SectionWorksOut"][];
+            /** Version */
+            version: number;
+            works: components["schemas"]["EarthworksOut"] | null;
+        };
+        /**
+         * GroundRows
+         * @description Points (x, y, height) or places of a profile (distance, height), metres in the model, and how the text was
+         *     understood.
+         */
+        GroundRows: {
+            /** Notes */
+            notes: string[];
+            /** Rows */
+            rows: number[][];
+        };
+        /**
+         * GroundText
+         * @description Points or a profile as somebody pasted them, or had them in a file; heights and places in the coordinates of the
+         *     model, or of its file.
+         */
+        GroundText: {
+            /**
+             * Coordinates
+             * @default model
+             * @enum {string}
+             */
+            coordinates: "model" | "file";
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default m
+             * @enum {string}
+             */
+            unit: "mm" | "cm" | "m" | "in" | "ft";
+            /**
+             * What
+             * @default points
+             * @enum {string}
+             */
+            what: "points" | "profile";
+        };
+        /**
+         * Grounds
+         * @description The ground of a project: as it is (null: as the model has it), and as it shall be, which is what is drawn where
+         *     there is one.
+         */
+        Grounds: {
+            /** @default null */
+            existing: components["schemas"]["Ground"] | null;
+            /** @default null */
+            proposed: components["schemas"]["Ground"] | null;
+        };
         /** GuideList */
         GuideList: components["schemas"]["GuideOut"][];
         /**
@@ -4315,6 +4598,29 @@ export interface components {
              * @enum {string}
              */
             way: "x" | "y";
+        };
+        /** HandleMoved */
+        HandleMoved: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
+            /** Index */
+            index: number;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "existing" | "proposed";
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+            /** Version */
+            version: number;
+        };
+        /** HandlesWanted */
+        HandlesWanted: {
+            /** Cut */
+            cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
         };
         /**
          * Hatch
@@ -4890,6 +5196,22 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * LevelGround
+         * @description Level ground at a height, metres.
+         */
+        LevelGround: {
+            /**
+             * Height
+             * @default 0
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level";
         };
         /**
          * LevelSnap
@@ -6185,10 +6507,11 @@ export interface components {
             height: number;
             /**
              * Hidden
+             * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
              * @enum {string}
              */
-            hidden: "off" | "dashed";
+            hidden: "off" | "dashed" | "below ground";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6275,10 +6598,11 @@ export interface components {
             glass: "solid" | "clear";
             /**
              * Hidden
+             * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
              * @enum {string}
              */
-            hidden: "off" | "dashed";
+            hidden: "off" | "dashed" | "below ground";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6388,6 +6712,23 @@ export interface components {
             ];
         };
         /**
+         * PointMoved
+         * @description A point of ground given another height, where it is seen in three dimensions.
+         */
+        PointMoved: {
+            /** Height */
+            height: number;
+            /** Index */
+            index: number;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "existing" | "proposed";
+            /** Version */
+            version: number;
+        };
+        /**
          * Pointed
          * @description A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
          *     right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
@@ -6455,6 +6796,24 @@ export interface components {
              * @default true
              */
             whole: boolean;
+        };
+        /**
+         * PointsGround
+         * @description Ground through points (x, y, height), metres in the model, triangulated (Delaunay 1934), and level beyond the
+         *     outermost ones.
+         */
+        PointsGround: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "points";
+            /** Points */
+            points: [
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * PresenceIn
@@ -6562,6 +6921,33 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+        };
+        /**
+         * ProfileGround
+         * @description Ground of one profile: its heights (distance, height) along the line from `start` to `end`, metres, the same all
+         *     across, and level beyond the outermost.
+         */
+        ProfileGround: {
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Heights */
+            heights: [
+                number,
+                number
+            ][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "profile";
+            /** Start */
+            start: [
+                number,
+                number
+            ];
         };
         /** ProjectEdit */
         ProjectEdit: {
@@ -7148,10 +7534,11 @@ export interface components {
             glass: "solid" | "clear";
             /**
              * Hidden
+             * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
              * @enum {string}
              */
-            hidden: "off" | "dashed";
+            hidden: "off" | "dashed" | "below ground";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -7218,6 +7605,24 @@ export interface components {
              * @default []
              */
             without: string[];
+        };
+        /**
+         * SectionWorksOut
+         * @description The same in a drawing: square metres in its plane, and cubic metres in what it sees behind that.
+         */
+        SectionWorksOut: {
+            /** Cut */
+            cut: number;
+            /** Cut Area */
+            cut_area: number;
+            /** Drawing */
+            drawing: number;
+            /** Fill */
+            fill: number;
+            /** Fill Area */
+            fill_area: number;
+            /** Title */
+            title: string;
         };
         /**
          * SetOut
@@ -12544,6 +12949,436 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FittedOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_read_ground_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_edit_ground_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_read_handles_handles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlesWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundHandles"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_move_handle_handles_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandleMoved"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_move_point_points_move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointMoved"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_draw_profile_profile_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundDrawn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_read_text_text_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundRows"];
                 };
             };
             /** @description Not Found */

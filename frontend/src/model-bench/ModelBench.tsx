@@ -24,6 +24,8 @@ import type { Hit } from "../model/view/picking";
 import { pointAt } from "../model/view/under-pointer";
 import { useShowing } from "../model/view/use-showing";
 import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight } from "../model/view/view-acts";
+import { GroundPart } from "./ground/GroundPart";
+import { useGroundPoints } from "./ground/use-ground-points";
 import { ChosenPart } from "./panels/ChosenPart";
 import { ModelFoot } from "./panels/ModelFoot";
 import { ModelLists } from "./panels/ModelLists";
@@ -56,6 +58,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { found, problem: refused } = useFound(project.id, plane);
   const { data: boxes = NO_BOXES } = useSharedExtents(project.id);
   const { sized, resize } = useBoxes(project.id, boxes);
+  const ground = useGroundPoints(project.id, solid);
   const { draw, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
@@ -191,6 +194,8 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onDrop={() => set({ says: "" })}
                 onChoose={choose}
                 onLost={setLost}
+                ground={ground.shown}
+                onRaise={ground.raise}
               />
             )}
           </NeedsWebGl>
@@ -248,6 +253,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           onView={(name) => solid && view((c) => straight(c, solid, name))}
           onFit={() => solid && view((c) => lookFrom(c, solid, FROM))}
         />
+        <GroundPart project={project} boxes={boxes} picked={picked} handles={ground.handles} />
         <SavePart
           slice={plane !== null && thickness !== null}
           onBodies={(form) =>

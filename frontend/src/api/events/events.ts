@@ -32,6 +32,7 @@ const OTHERS = [
   "project",
   "touch_up",
   "annotation", // whether a drawing has any
+  "ground",
 ];
 const LATER = 300; // ms
 const MANY = 2; // drawings; more of them are read as a list
@@ -161,11 +162,21 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   if (of("shown_set").length > 0) renew({ queryKey: keys.shownSets(project) });
   if (of("shared_extents").length > 0) renew({ queryKey: keys.sharedExtents(project) });
   if (of("standard").length > 0) renew({ queryKey: keys.standards(project) });
+  if (of("ground").length > 0) renewGround(project);
   if (of("sheet_design").length > 0) renew({ queryKey: keys.designs(project) });
   if (of("project").length > 0) renew({ queryKey: keys.project(project), exact: true });
   renew({ queryKey: keys.checks(project), exact: true });
   if (of("left_finding").length > 0) renew({ queryKey: keys.checks(project) });
   renewSheets(project);
+}
+
+/** The model stands in another ground: what is read of it is read again. */
+function renewGround(project: number) {
+  renew({ queryKey: keys.ground(project) });
+  renew({ queryKey: keys.project(project), exact: true });
+  for (const what of ["solid", "solid look", "places", "planes", "plane"])
+    renew({ queryKey: [what, project] });
+  renew({ queryKey: ["cut report"] });
 }
 
 /** Whether anything was called out from drawings that changed: it follows them. */

@@ -11,6 +11,7 @@ import { measureTool } from "../cutting/measure-tool";
 import { offerTool } from "../cutting/offer-tool";
 import { breakTool } from "../extents/break-tool";
 import { cornersTool } from "../extents/corners-tool";
+import { groundTool } from "../ground/ground-tool";
 import { levelTool, roomTool, thingTool, wallTool } from "../lineage/click-tools";
 import { annotateTool } from "./annotate-tool";
 import type { InHand, Pane } from "./tool";
@@ -29,6 +30,7 @@ export const TOOLS: readonly InHand[] = [
   levelTool,
   lineTool,
   offerTool,
+  groundTool,
 ];
 
 const byKind = (kind: string) => TOOLS.find((t) => t.kind === kind);

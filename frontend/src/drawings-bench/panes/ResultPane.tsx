@@ -12,6 +12,7 @@ import { MarkerLayer } from "../cutting/Markers";
 import { OfferedRegions } from "../cutting/OfferedSection";
 import type { Bench } from "../desk/bench";
 import { ExtentsFrame } from "../extents/ExtentsFrame";
+import { useGroundCommand } from "../ground/ground-tool";
 import { clickLevel, isUpright } from "../lineage/click-tools";
 import { type Pane, standingBack } from "../modes/tool";
 import { useToolIn } from "../modes/tools";
@@ -34,6 +35,7 @@ type Props = {
 export function ResultPane({ bench, name, drawing, drawn, shared, offer }: Props) {
   const { pane, shown } = usePane({ bench, side: "result", drawing, drawn, croppable: name === "Result" });
   const inHand = useToolIn(pane);
+  useGroundCommand(drawing !== undefined && isUpright(pane));
   useCommand({
     name: "Plan of a level that is clicked",
     group: "Drawing",

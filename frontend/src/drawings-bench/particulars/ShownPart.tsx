@@ -9,6 +9,12 @@ import { NameForm } from "../../fields/NameForm";
 import { Part } from "../../fields/Part";
 import { ShownSetEditor } from "./ShownSetEditor";
 
+const HIDDEN = [
+  ["off", "left out"],
+  ["below ground", "dashed below ground"],
+  ["dashed", "dashed"],
+] as const;
+
 type Props = { project: Project; cut: Cut; onSave: (change: { cut: Cut }) => void };
 
 /** What shows: by a set that several drawings share, and what this drawing does differently. */
@@ -53,10 +59,11 @@ export function ShownPart({ project, cut, onSave }: Props) {
         />
       )}
       {hides && <Check label="Ghost what is hidden" checked={ghost} onChange={setGhost} />}
-      <Check
-        label="Hidden lines, dashed"
-        checked={cut.hidden === "dashed"}
-        onChange={(dashed) => set({ hidden: dashed ? "dashed" : "off" })}
+      <Choice
+        label="Hidden lines"
+        value={cut.hidden ?? "off"}
+        options={HIDDEN}
+        onChange={(hidden) => set({ hidden })}
       />
       <Check
         label="Through glass"

@@ -7,6 +7,8 @@ import { Building, type ColourOf, type ShownOf } from "../building/Building";
 import { CutFaces, type FacesOfCut } from "../building/CutFaces";
 import { clipUniforms, setOpening } from "../building/clip-material";
 import type { LoadedPart } from "../building/use-solid";
+import { GroundHandles } from "../ground/GroundHandles";
+import type { GroundPoint } from "../ground/ground-points";
 import { useModelBench } from "../model-state";
 import { boxSides } from "../opening/box-geometry";
 import { type Opening, type Plane, plus, type V3 } from "../opening/opening";
@@ -57,6 +59,9 @@ type Props = {
   onBox: (box: ExtentsBox | null) => void;
   onChoose: (drawing: number) => void;
   onLost: (lost: boolean) => void;
+  /** Points of the ground that are given other heights here. */
+  ground?: GroundPoint[];
+  onRaise?: (point: GroundPoint, height: number) => void;
 };
 
 type Spot = { clientX: number; clientY: number };
@@ -225,6 +230,9 @@ export function ModelCanvas(props: Props) {
           onDrop={props.onDrop}
           onBox={props.onBox}
         />
+        {props.ground && props.onRaise && (
+          <GroundHandles points={props.ground} onRaise={props.onRaise} {...{ rayAt, three, controls }} />
+        )}
       </div>
     </div>
   );

@@ -5,7 +5,7 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
-from edge_slice.app.models.in_memory import newest_revision, written
+from edge_slice.app.models.in_memory import grounds_of, newest_revision, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.sheets.templates import Templates
@@ -74,6 +74,15 @@ def delete_project(project_id: int) -> None:
         notify(session, None, "project")
 
 
+def _in_ground(session: Session, project_id: int, facts: ModelFacts) -> ModelFacts:
+    """What a model has, with the ground of its project instead of its own."""
+    grounds = grounds_of(session, project_id)
+    if not grounds.any:
+        return facts
+    kinds = {**facts.kinds, "ground": (grounds.existing is not None) + (grounds.proposed is not None)}
+    return facts.model_copy(update={"kinds": dict(sorted(kinds.items()))})
+
+
 def _out(session: Session, row: Project) -> ProjectOut:
     assert row.id is not None
     revision = newest_revision(session, row.id)
@@ -88,5 +97,5 @@ def _out(session: Session, row: Project) -> ProjectOut:
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,
-        facts=ModelFacts.model_validate(revision.facts),
+        facts=_in_ground(session, row.id, ModelFacts.model_validate(revision.facts)),
     )
