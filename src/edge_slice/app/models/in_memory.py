@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
@@ -48,7 +50,8 @@ def geometry_of(session: Session, revision: Revision) -> str:
     """The name of what is cut: another text for another model, and for another ground of its project."""
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
     digest = session.exec(wanted).first()
-    return f"{revision.geometry_hash} {digest}" if digest else revision.geometry_hash
+    whole = f"{revision.geometry_hash} {digest}"
+    return hashlib.sha256(whole.encode()).hexdigest() if digest else revision.geometry_hash
 
 
 def grounds_of(session: Session, project_id: int) -> Grounds:
