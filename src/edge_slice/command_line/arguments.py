@@ -80,7 +80,11 @@ def parser() -> argparse.ArgumentParser:
         command.add_argument("--perspective", nargs="?", const="", metavar="METRES", help="eye so far before the cut")
         command.add_argument("--field-of-view", type=float, metavar="DEGREES", help="perspective by its angle")
         command.add_argument("--eye", metavar="U,V", help="where the eye stands in the drawing, metres")
-    for command in (inspect, plan, cut, elevation, wall):
+    works = commands.add_parser("earthworks", help="say what is cut and filled to make one ground of another")
+    _ground(works)
+    works.add_argument("--line", nargs=2, metavar="X,Y", help="also in a section along this line")
+    works.add_argument("--json", action="store_true", help="print JSON")
+    for command in (inspect, plan, cut, elevation, wall, works):
         command.add_argument("--no-cache", action="store_true", help="read the model anew and keep nothing")
         command.add_argument("model", metavar="MODEL", type=Path)
         command.add_argument("--unit", choices=get_args(Unit), help="of OBJ, STL and PLY, which do not say it")
@@ -126,7 +130,9 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
                          help="how far to look; several: one for each leg of the line")  # fmt: skip
     command.add_argument("--scale", type=float, default=scale, metavar="N", help=f"1:N ({scale})")
     command.add_argument("--without", nargs="+", default=[], metavar="KIND", help="kinds of element left out")
-    command.add_argument("--hidden", choices=("off", "dashed"), default="off", help="hidden lines (off)")
+    command.add_argument("--hidden", choices=("off", "below ground", "dashed"), default="off",
+                         help="hidden lines: left out, those that only ground hides, or all (off)")  # fmt: skip
+    _ground(command)
     command.add_argument("--glass", choices=("solid", "clear"), default="solid", help="what glass hides (solid)")
     command.add_argument("--fill", choices=("material", "solid", "colour", "none"), default="material")
     command.add_argument("--surfaces", default="lines", metavar="NAME",
@@ -149,6 +155,12 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
     command.add_argument("--earlier", type=Path, metavar="MODEL", help="an earlier file that the drawing is laid over")
     command.add_argument("--out", required=True, type=Path, metavar="FILE", help=f"ends in {_either(FORMS)}")
     command.add_argument("--dpi", type=float, default=DPI, metavar="N", help="dots an inch of a .png (150)")
+
+
+def _ground(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--ground", metavar="HEIGHT|FILE", help="ground there is: a level, or points as x y height")
+    command.add_argument("--proposed", metavar="HEIGHT|FILE", help="ground there shall be, which is then drawn")
+    command.add_argument("--proposed-area", nargs="+", metavar="X,Y", help="corners that it ends at, metres")
 
 
 def check_form(out: Path, forms: tuple[str, ...] = FORMS) -> None:

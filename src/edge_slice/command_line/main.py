@@ -16,6 +16,7 @@ from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import WrongArguments, wrong
 from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.facts import facts_of, facts_text
+from edge_slice.command_line.ground import in_ground, said_of_earthworks
 from edge_slice.command_line.reading import read
 from edge_slice.command_line.writing import draw, style_of, write
 from edge_slice.core.cut import (
@@ -52,7 +53,7 @@ def _inspect(options: argparse.Namespace) -> None:
 def _plan(options: argparse.Namespace) -> None:
     depth = args.one_depth(options.depth) if options.depth else None
     _check(options)
-    model = read(options)
+    model = in_ground(options, read(options))
     usual = args.standard_of(options.standard).conventions
     below = usual.below_floor
     overhead = usual.overhead if options.overhead is None else options.overhead
@@ -82,7 +83,7 @@ def _cut(options: argparse.Namespace) -> None:
         point, normal = (args.numbers("--plane", text, 3) for text in options.plane)
         depth = args.one_depth(options.depth)
         PlaneCut.model_validate({"point": (0, 0, 0), "normal": normal})  # refused before the model is read
-        model = read(options)
+        model = in_ground(options, read(options))
         moved = tuple(p - o for p, o in zip(point, model.origin, strict=True))
         common = {**_shared(options, model), "depth": depth, "extents": _extents(options, model)}
         plane = PlaneCut.model_validate({**common, "point": moved, "normal": normal, "perspective": lens})
@@ -93,7 +94,7 @@ def _cut(options: argparse.Namespace) -> None:
     points, depths = args.places("--line", options.line, 2), args.depths(options.depth)
     first = points[0]
     SectionCut(line=tuple((x - first[0], y - first[1]) for x, y in points))  # refused before the model is read
-    model = read(options)
+    model = in_ground(options, read(options))
     spec = SectionCut.model_validate(
         {
             **_shared(options, model),
@@ -116,7 +117,7 @@ def _elevation(options: argparse.Namespace) -> None:
     facing = options.facing
     if facing is not None and facing != "all" and facing not in args.FACINGS:
         args.bearing(facing)
-    model = read(options)
+    model = in_ground(options, read(options))
     common = {**_shared(options, model), "perspective": lens}
 
     def one(cut: ElevationCut, out: Path) -> None:
@@ -141,7 +142,7 @@ def _elevation(options: argparse.Namespace) -> None:
 def _wall(options: argparse.Namespace) -> None:
     _check(options)
     x, y = args.numbers("--at", options.at, 2)
-    model = read(options)
+    model = in_ground(options, read(options))
     at = (x - model.origin[0], y - model.origin[1])
     cut, junctions = whole_wall_section(model, at, options.look)
     given = _extents(options, model)
@@ -162,6 +163,12 @@ def _wall(options: argparse.Namespace) -> None:
     for k, junction in enumerate(wanted, 1):
         own = derived(model, cut, beginning(cut, "detail"), Callout(region=junction.region)).cut
         write(details, model, own, _beside(options.out, f"{k} {junction.name}"))
+
+
+def _earthworks(options: argparse.Namespace) -> None:
+    if not options.proposed:
+        wrong("say what ground there shall be with --proposed HEIGHT or FILE")
+    said_of_earthworks(options, read(options))
 
 
 def _hatches(options: argparse.Namespace) -> None:
@@ -281,6 +288,7 @@ def _cache(options: argparse.Namespace) -> None:
 
 COMMANDS = {
     "inspect": _inspect,
+    "earthworks": _earthworks,
     "plan": _plan,
     "cut": _cut,
     "elevation": _elevation,

@@ -39,7 +39,10 @@ class Options(_Table):
     scale: Number | None = None
     depth: Number | Literal["unlimited"] | list[Number | Literal["unlimited"]] | None = None
     without: list[str] | None = None
-    hidden: Literal["off", "dashed"] | None = None
+    hidden: Literal["off", "below ground", "dashed"] | None = None
+    ground: str | Number | None = None
+    proposed: str | Number | None = None
+    proposed_area: list[Pair] | None = None
     glass: Literal["solid", "clear"] | None = None
     fill: Literal["material", "solid", "colour", "none"] | None = None
     surfaces: str | None = None
@@ -118,7 +121,8 @@ def arguments_of(run: RunFile, drawing: OneDrawing, folder: Path) -> list[str]:
     for key, value in {**common, **own, "unit": run.unit, "up": run.up}.items():
         if value is None or value is False:
             continue
-        if key in ("added", "earlier") or (key == "standard" and (folder / str(value)).is_file()):
+        beside = key in ("standard", "ground", "proposed") and (folder / str(value)).is_file()
+        if key in ("added", "earlier") or beside:
             value = str(folder / str(value))
         words.append("--" + key.replace("_", "-"))
         words += [] if value is True else _texts(value)

@@ -10,6 +10,7 @@ from pathlib import Path
 from edge_slice.command_line import arguments as args
 from edge_slice.command_line.arguments import wrong
 from edge_slice.command_line.cut_drawing import CutDrawing
+from edge_slice.command_line.ground import in_ground
 from edge_slice.command_line.reading import model_of
 from edge_slice.command_line.seen_surfaces import appearance_named, surface_style
 from edge_slice.core.cut import AnyCut, PlanCut, cut_model
@@ -83,7 +84,7 @@ def over_earlier(options: argparse.Namespace, made: CutDrawing, display: Display
     from edge_slice.core.drawing.comparison import CutModel, States, compared
     from edge_slice.core.model.revisions import revised
 
-    old = model_of(options.earlier, options)
+    old = in_ground(options, model_of(options.earlier, options))
     known, changes = revised(old, made.model)
     before = cut_model(old, in_earlier(old, made.model, made.cut), made.standard.cut_rules(old))
     fold = Fold.of(made.result.extents, made.cut.extents, made.style.scale, made.standard.breaks)
