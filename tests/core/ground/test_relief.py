@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from edge_slice.core.model.ground.body import body_of
 from edge_slice.core.model.ground.earthworks import earthworks, profile_areas
 from edge_slice.core.model.ground.made import _through
-from edge_slice.core.model.ground.relief import Relief, highest, lowered, replaced
+from edge_slice.core.model.ground.relief import Relief, departing, highest, lowered, replaced
 from edge_slice.core.model.mesh.triangles import build_mesh
 
 SQUARE = shapely.box(-10, -10, 10, 10)
@@ -78,6 +78,18 @@ def test_cut_and_fill_between_planes_are_those_of_wedges() -> None:
     assert profile_areas(plane(0.0), plane(0.0, 0.1), (np.array([-10, 3]), np.array([10, 3]))) == pytest.approx((5, 5))
     half = earthworks(plane(0.0), plane(0.0, 0.1), shapely.box(0, -10, 10, 10))
     assert (half.cut, half.fill) == pytest.approx((0, 100))
+
+
+def test_what_departs_is_told_with_its_profile() -> None:
+    slope, pad = plane(0.0, 0.1), plane(0.5, over=shapely.box(-2, -2, 8, 2))
+    former = departing(slope, pad)
+    assert shapely.area(former.cells).sum() == pytest.approx(40)
+    pieces = former.along((np.array([-10.0, 1.0]), np.array([10.0, 1.0])))
+    assert pieces[:, :, 0].min() == pytest.approx(8)
+    assert pieces[:, :, 0].max() == pytest.approx(18)
+    assert pieces[:, :, 1] == pytest.approx((pieces[:, :, 0] - 10) * 0.1)
+    assert not len(departing(slope, slope).cells)
+    assert former.digest != departing(slope, plane(0.6, over=shapely.box(-2, -2, 7, 2))).digest
 
 
 def test_a_pyramid_of_fill_on_level_ground() -> None:

@@ -7,7 +7,7 @@ from pydantic import ValidationError
 
 from edge_slice.core.cut import ElevationCut, Extents, SectionCut, cut_model
 from edge_slice.core.cut.pieces import Role
-from edge_slice.core.drawing import default_standard
+from edge_slice.core.drawing import DrawingSpec, compose_drawing, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import (
     ElementGround,
@@ -121,6 +121,20 @@ def test_proposed_ground_is_what_is_drawn_and_the_rest_stays_as_it_is() -> None:
     both = reliefs_of(house(), said)
     assert both.drawn is not None
     assert both.drawn.heights(np.array([(3.0, 2.0), (9.0, 2.0)])) == pytest.approx([1, 0])
+
+
+def test_a_section_shows_dashed_where_the_ground_was() -> None:
+    pad = Ground(shape=LevelGround(height=-0.5), area=((-5, -1), (12, -1), (12, 5), (-5, 5)))
+    model = with_ground(house(), Grounds(existing=Ground(shape=LevelGround(height=0.25)), proposed=pad))
+    standard = default_standard()
+    result = cut_model(model, SECTION, standard.cut_rules(model))
+    drawn = compose_drawing(model, result, SECTION, DrawingSpec(scale=100), standard)
+    dashed = [i for i in drawn.items if i.role == "hidden"]
+    points = np.concatenate([i.points for i in dashed])
+    assert points[:, 1] == pytest.approx(2.5)  # mm on paper
+    assert (points[:, 0].min(), points[:, 0].max()) == pytest.approx((30, 200))
+    alone = with_ground(house(), Grounds(existing=Ground(shape=LevelGround(height=0.25))))
+    assert alone.former_ground is None
 
 
 def test_a_model_without_the_element_that_its_ground_lies_on_says_so_and_stays() -> None:

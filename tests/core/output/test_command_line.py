@@ -378,7 +378,9 @@ def test_a_model_without_ground_is_cut_in_ground_that_is_said(hut: str, tmp_path
         faces = [f for f in json.loads(out.read_text())["faces"] if f["kind"] == "ground"]
         assert faces
         top = max(v for f in faces for ring in f["rings"] for _, v in ring)
-        assert top == pytest.approx(399_800 if ground == "399.8" else 399_500 + 400 * 19 / 21, abs=1)  # at the line's end
+        assert top == pytest.approx(
+            399_800 if ground == "399.8" else 399_500 + 400 * 19 / 21, abs=1
+        )  # at the line's end
 
 
 def test_cut_and_fill_are_printed(hut: str, capsys: pytest.CaptureFixture[str]) -> None:

@@ -160,7 +160,8 @@ def _other_ground(old: Model, new: Model) -> set[str]:
         digests = (before is not None and old.digests[before], after is not None and new.digests[after])
         if digests[0] != digests[1]:
             found.add(guid)
-    return found
+    formers = [m.former_ground.digest if m.former_ground is not None else b"" for m in (old, new)]
+    return found | ({PROPOSED} if formers[0] != formers[1] else set())
 
 
 def _out(row: Revision) -> RevisionOut:

@@ -37,10 +37,12 @@ from edge_slice.core.drawing.surfaces.compose import surface_items
 from edge_slice.core.drawing.texts.lettering import spelled_out_in
 from edge_slice.core.drawing.touching.touch_ups import Touched
 from edge_slice.core.model import Model
+from edge_slice.core.model.ground.relief import Relief
 from edge_slice.core.stages import stage
 
 F64 = NDArray[np.float64]
 GROUND = "earth"
+UPRIGHT = 0.99  # sine of the angle of up in a drawing to the horizon, from which its heights are true
 LEVEL = 0.1  # sine of the tilt under which a drawing has no up
 
 
@@ -86,6 +88,8 @@ def compose_drawing(
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
     items += _loose(result, pens, spec.scale)
+    if model.former_ground is not None:
+        items += _former_ground(model.former_ground, result, pens["hidden"], spec.scale)
     if isinstance(cut, SectionCut) and cut.step_lines and result.steps:
         items.append(_steps(result, pens["step"], spec.scale))
     items += cropped(usual.items, shapely.transform(result.frame, lambda at: at / spec.scale))
@@ -258,6 +262,25 @@ def _loose(result: CutResult, pens: dict[str, Pen], scale: float) -> list[Item]:
     if not result.open_chains:
         return []
     return [paths_of("cut other", [points / scale for _, points in result.open_chains], pens["cut other"])]
+
+
+def _former_ground(former: Relief, result: CutResult, pen: Pen, scale: float) -> list[Item]:
+    """A dashed line where the ground is before it becomes the proposed one, in upright cuts."""
+    segments = []
+    for leaf in result.leaves:
+        if leaf.axes.v[2] < UPRIGHT:
+            return []
+        left, _, right, _ = leaf.window
+        ends = leaf.axes.to_model(np.array([(left, 0.0), (right, 0.0)]))
+        rows = former.along((ends[0, :2], ends[1, :2]))
+        rows = (rows - (0.0, float(leaf.axes.origin[2]))) * 1000.0 + (left, 0.0)
+        segments += [g for g in shapely.linestrings(rows)]
+    if not segments:
+        return []
+    inside = shapely.get_parts(shapely.intersection(np.array(segments), result.frame))
+    lines = inside[shapely.get_type_id(inside) == shapely.GeometryType.LINESTRING]
+    runs = shapely.get_coordinates(lines).reshape(-1, 4) / scale
+    return list(stroked("hidden", [chained(runs)], pen)) if len(runs) else []
 
 
 def _steps(result: CutResult, pen: Pen, scale: float) -> Item:

@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.model.ground.relief import Relief
 from edge_slice.core.model.mesh.flats import Flats, flats_of
 from edge_slice.core.model.mesh.joints import Joints, joints_of
 from edge_slice.core.model.mesh.surfaces import Layering, Surfaces, surfaces_of
@@ -121,7 +122,8 @@ class Model:
 
     `origin` is what was subtracted from the file's coordinates (metres); `north` is true north as a unit
     vector (x, y) in model axes; `leaking` and `problems` name elements whose mesh is not closed and parts
-    of the file that could not be read.
+    of the file that could not be read; `former_ground` is the ground that a proposed one takes the place of, where that
+    departs from it.
     """
 
     name: str
@@ -138,6 +140,7 @@ class Model:
     schema: str = ""
     leaking: tuple[int, ...] = ()
     problems: tuple[str, ...] = field(default=())
+    former_ground: Relief | None = None
 
     @cached_property
     def standing(self) -> NDArray[np.bool_]:

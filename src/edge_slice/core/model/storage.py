@@ -33,7 +33,7 @@ READABLE = (1, 2, 3, 4, 5)
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
     """NumPy's npz container: the mesh arrays, its joints, and everything else as one JSON text. Not compressed it is
     read faster and takes about four times the room."""
-    facts = {f.name: getattr(model, f.name) for f in fields(Model) if f.name != "mesh"}
+    facts = {f.name: getattr(model, f.name) for f in fields(Model) if f.name not in ("mesh", "former_ground")}
     for name in ("elements", "materials", "build_ups", "storeys", "grid", "spaces"):
         facts[name] = [asdict(item) for item in facts[name]]
     text = json.dumps({"format": FORMAT, **facts}, ensure_ascii=False)

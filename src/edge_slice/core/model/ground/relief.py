@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,6 +13,7 @@ F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 Polygons = NDArray[np.object_]
 GRID = 1e-5  # metres; what mesh corners are welded to
+STEP = 1e-3  # metres; heights nearer than this are one
 SPECK = 1e-6  # square metres; smaller cells are none
 UPRIGHT = 0.02  # upwards part of the normal of a face below which it is upright, and no height over a plan
 
@@ -53,6 +55,24 @@ class Relief:
             at, cell = shapely.STRtree(self.cells).query(shapely.points(places), predicate="intersects")
             order = np.lexsort((cell, at))[::-1]
             found[at[order]] = cell[order]
+        return found
+
+    @property
+    def digest(self) -> bytes:
+        """The same for reliefs that say the same."""
+        return hashlib.blake2b(b"".join((*shapely.to_wkb(self.cells), self.planes.tobytes())), digest_size=16).digest()
+
+    def along(self, line: tuple[F64, F64]) -> F64:
+        """Its profile over a line on plan, as pieces (k, 2, 2): distance from the line's start, height."""
+        a, b = line
+        whole = shapely.LineString([a, b])
+        pieces, of = shapely.get_parts(shapely.intersection(self.cells, whole), return_index=True)
+        straight = shapely.get_type_id(pieces) == shapely.GeometryType.LINESTRING
+        first, last = shapely.get_point(pieces[straight], 0), shapely.get_point(pieces[straight], -1)
+        ends = shapely.get_coordinates(np.column_stack((first, last)))
+        cell = np.repeat(of[straight], 2)
+        rows = np.column_stack(((ends - a) @ (b - a) / whole.length, height_of(self.planes[cell], ends)))
+        found: F64 = rows.reshape(-1, 2, 2)
         return found
 
     def raised(self, by: float) -> Relief:
@@ -179,6 +199,18 @@ def overlaid(a: Relief, b: Relief) -> tuple[Polygons, I64, I64]:
         of_a, of_b = a.cell_at(inner), b.cell_at(inner)
     known = (of_a >= 0) | (of_b >= 0)
     return cells[known], of_a[known], of_b[known]
+
+
+def departing(base: Relief, by: Relief) -> Relief:
+    """Where both reliefs are and have other heights: `base` there."""
+    cells, under, over = overlaid(base, by)
+    both = (under >= 0) & (over >= 0)
+    cells, under, over = cells[both], under[both], over[both]
+    corners, cell = shapely.get_coordinates(cells, return_index=True)
+    apart = np.abs(height_of(base.planes[under[cell]] - by.planes[over[cell]], corners)) > STEP
+    rises = np.zeros(len(cells), dtype=bool)
+    rises[cell[apart]] = True
+    return Relief(cells[rises], base.planes[under[rises]], base.source[under[rises]])
 
 
 def replaced(base: Relief, by: Relief) -> Relief:

@@ -12,7 +12,7 @@ from edge_slice.core.model.building import Element, Material, Model
 from edge_slice.core.model.ground.body import body_of
 from edge_slice.core.model.ground.documents import Ground, Grounds
 from edge_slice.core.model.ground.made import GroundProblem, model_ground, pits_of, relief_of
-from edge_slice.core.model.ground.relief import Relief, lowered, replaced
+from edge_slice.core.model.ground.relief import Relief, departing, lowered, replaced
 from edge_slice.core.model.mesh.joining import joined, without
 
 F64 = NDArray[np.float64]
@@ -26,6 +26,13 @@ class Reliefs:
 
     existing: Relief | None
     proposed: Relief | None
+
+    @property
+    def former(self) -> Relief | None:
+        """What is there where the proposed one departs from it."""
+        if self.existing is None or self.proposed is None:
+            return None
+        return departing(self.existing, self.proposed)
 
     @property
     def drawn(self) -> Relief | None:
@@ -49,9 +56,10 @@ def with_ground(model: Model, grounds: Grounds) -> Model:
     if not grounds.any:
         return model
     try:
-        relief = reliefs_of(model, grounds).drawn
+        reliefs = reliefs_of(model, grounds)
     except GroundProblem as problem:
         return replace(model, problems=(*model.problems, f"The project's ground can't be made: {problem}"))
+    relief = reliefs.drawn
     assert relief is not None
     relief = lowered(relief, pits_of(model, relief.span[1]))
     own = [k for k, e in enumerate(model.elements) if e.kind == "ground"]
@@ -74,7 +82,14 @@ def with_ground(model: Model, grounds: Grounds) -> Model:
     mesh, joints = without(model.mesh, model.joints, own)
     whole = joined(mesh, corners, triangles, len(model.elements) + of)
     kept = tuple(k for k in model.leaking if k not in own)
-    found = replace(model, mesh=whole, elements=(*model.elements, *elements), materials=tuple(materials), leaking=kept)
+    found = replace(
+        model,
+        mesh=whole,
+        elements=(*model.elements, *elements),
+        materials=tuple(materials),
+        leaking=kept,
+        former_ground=reliefs.former,
+    )
     found.__dict__["joints"] = joints  # ground runs on in nothing, so that these are all there are
     return found
 

@@ -155,7 +155,8 @@ class FileProject:
 
     @cached_property
     def geometry(self) -> str:
-        return hashlib.sha256(model_to_bytes(self.model, compressed=False)).hexdigest()
+        ground = self.grounds.model_dump_json().encode()
+        return hashlib.sha256(model_to_bytes(self.model, compressed=False) + ground).hexdigest()
 
     @property
     def name(self) -> str:
