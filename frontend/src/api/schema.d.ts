@@ -8530,11 +8530,16 @@ export interface components {
         /**
          * SunStudyNew
          * @description A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
-         *     nine).
+         *     nine); `on_sheet`: in a row on a new sheet.
          */
         SunStudyNew: {
             /** Hours */
             hours: number[];
+            /**
+             * On Sheet
+             * @default false
+             */
+            on_sheet: boolean;
             sun: components["schemas"]["Sun"];
         };
         /**

@@ -340,6 +340,21 @@ def test_a_sun_study_is_a_drawing_for_each_hour_and_one_act(installation: Instal
     assert installation.call("GET", f"/api/projects/{hut_project}/drawings").json == before
 
 
+def test_a_sun_study_stands_in_a_row_on_a_sheet(installation: Installation, hut_project: int) -> None:
+    made = add_section(installation, hut_project)
+    sheets = installation.call("GET", f"/api/projects/{hut_project}/sheets").json
+    wanted = {"sun": JUNE, "hours": [9, 12, 15], "on_sheet": True}
+    study = installation.call("POST", f"/api/drawings/{made['id']}/sun-study", wanted).json
+    (sheet,) = installation.call("GET", f"/api/projects/{hut_project}/sheets").json[len(sheets) :]
+    assert sheet["title"].endswith("sun study")
+    placed = sorted(sheet["placements"], key=lambda p: (-round(p["y"]), p["x"]))
+    assert [p["drawing_id"] for p in placed] == [d["id"] for d in study]
+    assert [p["number"] for p in placed] == ["1", "2", "3"]
+    assert len({round(p["y"], 3) for p in placed}) == 1
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert installation.call("GET", f"/api/projects/{hut_project}/sheets").json == sheets
+
+
 @pytest.mark.parametrize(
     ("change", "words"),
     [

@@ -3,10 +3,12 @@ import { useState } from "react";
 import type { Drawing, Sun } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
+import { Check } from "../../fields/Choice";
 
 /** Copies of a drawing at several hours of the day that its sun is of. */
 export function SunStudy({ drawing, sun }: { drawing: Drawing; sun: Sun }) {
   const [typed, setTyped] = useState("9, 12, 15, 18");
+  const [onSheet, setOnSheet] = useState(false);
   const hours = typed.split(/[\s,;]+/).filter(Boolean);
   const numbers = hours.map(hourOf);
   const wrong = numbers.length === 0 || numbers.some((n) => n === null);
@@ -15,7 +17,7 @@ export function SunStudy({ drawing, sun }: { drawing: Drawing; sun: Sun }) {
       const made = await unwrap<Drawing[]>(
         client.POST("/api/drawings/{id}/sun-study", {
           params: { path: { id: drawing.id } },
-          body: { sun, hours: numbers.filter((n) => n !== null) },
+          body: { sun, hours: numbers.filter((n) => n !== null), on_sheet: onSheet },
         }),
       );
       for (const one of made) putDrawing(queryClient, drawing.project_id, one);
@@ -40,6 +42,7 @@ export function SunStudy({ drawing, sun }: { drawing: Drawing; sun: Sun }) {
           Hours of a day, like 9, 12:30, 18
         </span>
       )}
+      <Check label="In a row on a new sheet" checked={onSheet} onChange={setOnSheet} />
       <button type="button" className="btn btn-xs justify-start" disabled={wrong} onClick={make}>
         <SunMedium size={13} /> A drawing for each hour
       </button>

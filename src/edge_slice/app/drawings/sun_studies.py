@@ -6,6 +6,7 @@ from datetime import timedelta
 from typing import Annotated
 
 from pydantic import Field, ValidationError, model_validator
+from sqlmodel import Session
 
 from edge_slice.app.documents import Input
 from edge_slice.app.drawings.documents import DrawingOut
@@ -14,11 +15,18 @@ from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import held_row
+from edge_slice.app.sheets.designs import design_for
+from edge_slice.app.sheets.documents import SheetNew
+from edge_slice.app.sheets.numbered_sheets import new_sheet
+from edge_slice.app.sheets.placements import put
+from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.followed import Followed
-from edge_slice.store.changes import recorded
+from edge_slice.core.sheet import CORNER
+from edge_slice.core.sheet.arranging import areas_of, arranged, smallest_size
+from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
@@ -27,10 +35,11 @@ Hour = Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)]
 
 class SunStudyNew(Input):
     """A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
-    nine)."""
+    nine); `on_sheet`: in a row on a new sheet."""
 
     sun: Sun
     hours: Annotated[list[Hour], Field(min_length=1, max_length=24)]
+    on_sheet: bool = False
 
     @model_validator(mode="after")
     def _by_hour(self) -> SunStudyNew:
@@ -63,7 +72,29 @@ def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
                 )  # fmt: skip
                 act.adds(copy)
                 made.append(copy)
+            if wanted.on_sheet:
+                _place(session, act, row, made, f"{title}, sun study")
         return [drawing_out(session, copy) for copy in made]
+
+
+def _place(session: Session, act: Act, row: Drawing, made: list[Drawing], title: str) -> None:
+    """The drawings of a study in a row on a sheet of the smallest size for that, in rows where there is none. Raises
+    `Refused` where they find no room."""
+    session.flush()
+    around = SheetsAround(session, row.project_id)
+    design = design_for(session, row.project_id, CORNER)
+    sizes = [around.drawn_as.wanted(copy) for copy in made]
+    size = smallest_size(sizes, design, "A1", in_a_row=True) or smallest_size(sizes, design, "A1")
+    if size is None:
+        raise Refused(
+            f"{len(made)} drawings of this size find no room on one sheet; take fewer hours or a smaller scale.",
+            "hours",
+        )
+    new = SheetNew(title=title[:200], size=size, design=CORNER, for_drawing=row.id)
+    sheet, numbers = new_sheet(session, act, row.project_id, new), list[str]()
+    for copy, place in zip(made, arranged(sizes, areas_of(design, size), design.taken(size)), strict=True):
+        assert place is not None
+        numbers.append(put(session, act, sheet, copy, place, numbers).number)
 
 
 def _at(sun: Sun, hour: float) -> Sun:

@@ -264,14 +264,18 @@ def _total(wanted: Sequence[Wanted], rows: Sequence[Row]) -> float:
     return sum(_height(wanted, row) for row in rows)
 
 
-def smallest_size(wanted: Sequence[Wanted], design: SheetDesign, like: SheetSize) -> SheetSize | None:
-    """The smallest size of the same series as `like` on which all drawings find room at their scales; None where there
-    is none."""
+def smallest_size(
+    wanted: Sequence[Wanted], design: SheetDesign, like: SheetSize, in_a_row: bool = False
+) -> SheetSize | None:
+    """The smallest size of the same series as `like` on which all drawings find room at their scales, or (`in_a_row`)
+    come to stand beside each other; None where there is none."""
     series = [s for s in SHEET_SIZES if s.rstrip("0123456789ABCDE") == like.rstrip("0123456789ABCDE")]
     for size in sorted(series, key=lambda s: SHEET_SIZES[s]):
         if design_problems(design, size):
             continue
-        if all(p is not None for p in arranged(wanted, areas_of(design, size), design.taken(size))):
+        places = arranged(wanted, areas_of(design, size), design.taken(size))
+        level = {round(p[1], 3) for p in places if p is not None}
+        if None not in places and (len(level) == 1 or not in_a_row):
             return size
     return None
 
