@@ -2434,9 +2434,10 @@ export interface components {
         /**
          * Appearance
          * @description `fill`: by what seen surfaces are coloured; `strength`: how much of that is left on paper, `fade`: how much of it
-         *     is lost in the far distance; `patterns`: of their materials; `shade`: by the angle of the light; `shadow`: how what
-         *     the sun does not reach shows, how dark, and towards which colour; `glass_strength`: how much of its tint clear glass
-         *     lays over what shows through it; `profile`: width of the line round the building, mm on paper, 0 for none.
+         *     is lost in the far distance; `patterns`: of their materials, and where they begin (`pattern_start`); `shade`: by the
+         *     angle of the light; `shadow`: how what the sun does not reach shows, how dark, and towards which colour;
+         *     `glass_strength`: how much of its tint clear glass lays over what shows through it; `profile`: width of the line
+         *     round the building, mm on paper, 0 for none.
          */
         Appearance: {
             /**
@@ -2460,6 +2461,17 @@ export interface components {
              * @default 0.35
              */
             glass_strength: number;
+            /**
+             * @default {
+             *       "at": "zero",
+             *       "place": [
+             *         0,
+             *         0,
+             *         0
+             *       ]
+             *     }
+             */
+            pattern_start: components["schemas"]["PatternStart"];
             /**
              * Patterns
              * @default false
@@ -3688,6 +3700,14 @@ export interface components {
              *         "fade": 0,
              *         "fill": "none",
              *         "glass_strength": 0.35,
+             *         "pattern_start": {
+             *           "at": "zero",
+             *           "place": [
+             *             0,
+             *             0,
+             *             0
+             *           ]
+             *         },
              *         "patterns": false,
              *         "profile": 0,
              *         "shade": "none",
@@ -3706,6 +3726,14 @@ export interface components {
              *         "fade": 0.3,
              *         "fill": "material",
              *         "glass_strength": 0.35,
+             *         "pattern_start": {
+             *           "at": "zero",
+             *           "place": [
+             *             0,
+             *             0,
+             *             0
+             *           ]
+             *         },
              *         "patterns": true,
              *         "profile": 0.5,
              *         "shade": "steps",
@@ -6067,6 +6095,33 @@ export interface components {
             ][][];
             /** Width */
             width: number | null;
+        };
+        /**
+         * PatternStart
+         * @description Where patterns of seen surfaces begin: at the model's zero, at the floor of the storey that an element stands in,
+         *     at the lower left corner of each face, or at a `place` in the model, metres. Courses run on in one plane and round
+         *     corners but where each face has its own corner.
+         */
+        PatternStart: {
+            /**
+             * At
+             * @default zero
+             * @enum {string}
+             */
+            at: "zero" | "storey" | "corner" | "place";
+            /**
+             * Place
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            place: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * PenRule
@@ -8567,6 +8622,8 @@ export interface components {
              * @default null
              */
             glass_strength: number | null;
+            /** @default null */
+            pattern_start: components["schemas"]["PatternStart"] | null;
             /**
              * Patterns
              * @default null

@@ -1,6 +1,7 @@
 import type { Appearance } from "../api/client";
 import { Check, Choice } from "../fields/Choice";
 import { ColourField } from "../fields/ColourField";
+import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { SunFields } from "./SunFields";
 
@@ -22,6 +23,13 @@ const SHADOWS = [
   ["tint", "as a tint"],
   ["hatch", "hatched"],
   ["outline", "outlined"],
+] as const;
+
+const STARTS = [
+  ["zero", "at the model's zero"],
+  ["storey", "at each storey's floor"],
+  ["corner", "at each face's corner"],
+  ["place", "at a place"],
 ] as const;
 
 type Props = { appearance: Appearance; onChange: (part: Partial<Appearance>) => void };
@@ -61,6 +69,12 @@ export function AppearanceFields({ appearance, onChange }: Props) {
         checked={appearance.patterns}
         onChange={(patterns) => onChange({ patterns })}
       />
+      {appearance.patterns && (
+        <PatternStart
+          start={appearance.pattern_start}
+          onChange={(pattern_start) => onChange({ pattern_start })}
+        />
+      )}
       <Choice
         label="Shadows"
         value={shadow}
@@ -92,6 +106,35 @@ export function AppearanceFields({ appearance, onChange }: Props) {
         value={appearance.profile}
         onChange={(profile) => onChange({ profile })}
       />
+    </>
+  );
+}
+
+type Start = Appearance["pattern_start"];
+
+/** Where courses and boards begin. */
+function PatternStart({ start, onChange }: { start: Start; onChange: (start: Start) => void }) {
+  const { at, place } = start;
+  const put = (k: number, value: number | null) =>
+    value !== null &&
+    onChange({ at, place: place.map((old, i) => (i === k ? value : old)) as Start["place"] });
+  return (
+    <>
+      <Choice
+        label="They begin"
+        value={at}
+        options={STARTS}
+        onChange={(next) => onChange({ at: next, place })}
+      />
+      {at === "place" &&
+        ["x", "y", "height"].map((axis, k) => (
+          <LengthField
+            key={axis}
+            label={`at ${axis}`}
+            value={place[k] ?? 0}
+            onChange={(value) => put(k, value)}
+          />
+        ))}
     </>
   );
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+from dataclasses import replace
 from typing import Any
 
 import ezdxf
@@ -23,13 +24,13 @@ from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.drawing.spec import ElementLook, SurfaceStyle
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.drawing.surfaces.colours import mixed
-from edge_slice.core.drawing.surfaces.patterns import pattern_in
-from edge_slice.core.model import Model
+from edge_slice.core.drawing.surfaces.patterns import FaceBox, pattern_in
+from edge_slice.core.model import Model, Storey
 from edge_slice.core.render.outputs import OUTPUTS, Drawn
 from tests.bodies import box, model_of, moved, rotation
 
 LOOK = ElevationCut(line=((-1, 0), (7, 0)))
-WIDE = (1e6, 1e6)
+WIDE = FaceBox(1e6, 1e6, (0.0, 0.0))
 
 
 def drawn(model: Model, cut: AnyCut = LOOK, scale: float = 50, **style: Any) -> DisplayList:
@@ -126,6 +127,38 @@ def test_courses_run_on_round_corners_and_over_neighbours() -> None:
     )
     heights = courses(drawn(model, ElevationCut(line=((-3, -4), (7, -4)))))
     assert np.diff(heights) == pytest.approx(75)
+
+
+@pytest.mark.parametrize(
+    ("start", "lowest", "perpend"),
+    [
+        ({"at": "zero"}, 75, 0),
+        ({"at": "corner"}, 40, 30),
+        ({"at": "place", "place": (0.1, 0, 0.02)}, 95, 100),
+        ({"at": "storey"}, 75, 0),
+    ],
+)
+def test_courses_begin_where_they_are_told_to(start: dict[str, Any], lowest: float, perpend: float) -> None:
+    """A wall whose lower left corner is at (0.03, 0.04)."""
+    model = model_of(box((0.03, 1, 0.04), (4, 1.3, 3)), materials=["Brick"])
+    display = drawn(model, surfaces={"pattern_start": start})
+    heights = courses(display)
+    assert (heights[0] - lowest) % 75 == pytest.approx(0, abs=1e-3)
+    strokes = np.concatenate([p.points.reshape(-1, 2, 2) for p in of(display, "surface pattern")]) * 50
+    upright = strokes[np.abs(strokes[:, 0, 0] - strokes[:, 1, 0]) < 1e-6][:, 0, 0] - 1000.0  # the line begins at -1
+    aside = (upright - perpend) % 112.5
+    assert np.minimum(aside, 112.5 - aside).max() < 1e-3
+
+
+def test_courses_begin_at_the_floor_of_their_storey() -> None:
+    walls = model_of(box((0, 1, 0.02), (4, 1.3, 3)), box((0, 1, 3), (4, 1.3, 6)), materials=["Brick", "Brick"])
+    storeys = (Storey("a", "", 0.02), Storey("b", "", 3.04))
+    elements = tuple(replace(e, storey=k) for k, e in enumerate(walls.elements))
+    model = replace(walls, storeys=storeys, elements=elements)
+    heights = courses(drawn(model, surfaces={"pattern_start": {"at": "storey"}}))
+    lower, upper = heights[heights < 2999], heights[heights > 3001]
+    assert (lower - 20) % 75 == pytest.approx(0, abs=1e-3)
+    assert (upper - 3040) % 75 == pytest.approx(0, abs=1e-3)
 
 
 @given(st.floats(0.2, 1.3))

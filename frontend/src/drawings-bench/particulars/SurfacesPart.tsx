@@ -9,6 +9,7 @@ const WORDS: Record<keyof SurfaceStyle, string> = {
   strength: "strength",
   fade: "distance",
   patterns: "patterns",
+  pattern_start: "where they begin",
   shade: "shade",
   shadow: "shadows",
   shadow_strength: "how dark they are",

@@ -14,6 +14,7 @@ Colour = Annotated[str, Field(pattern=COLOUR)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
+Metres = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 SurfaceFill = Literal["none", "material", "kind", "storey", "distance", "colour"]
 Shade = Literal["none", "steps", "smooth"]
 Shadow = Literal["none", "tint", "hatch", "outline"]
@@ -68,6 +69,19 @@ class ElementLook(BaseModel):
     pattern: Annotated[str, Field(max_length=60)] | None = None
 
 
+class PatternStart(BaseModel):
+    """Where patterns of seen surfaces begin: at the model's zero, at the floor of the storey that an element stands in,
+    at the lower left corner of each face, or at a `place` in the model, metres. Courses run on in one plane and round
+    corners but where each face has its own corner."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    at: Literal["zero", "storey", "corner", "place"] = "zero"
+    place: tuple[Metres, Metres, Metres] = (0.0, 0.0, 0.0)
+
+
+FROM_ZERO = PatternStart()
+
+
 class SurfaceStyle(BaseModel):
     """What one drawing does differently with seen surfaces than its appearance; null: as that has it."""
 
@@ -77,6 +91,7 @@ class SurfaceStyle(BaseModel):
     strength: Share | None = None
     fade: Share | None = None
     patterns: bool | None = None
+    pattern_start: PatternStart | None = None
     shade: Shade | None = None
     shadow: Shadow | None = None
     shadow_strength: Share | None = None

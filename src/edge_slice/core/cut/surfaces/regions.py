@@ -64,9 +64,10 @@ class Region:
     leaf: int
     axes: Axes
     lens: Lens | None
+    start: tuple[float, float] = (0.0, 0.0)
 
     def to_face(self, points: F64) -> F64:
-        """Drawing points (n, 2) as seen, mm, on the paper of the face (n, 2), mm."""
+        """Drawing points (n, 2) as seen, mm, on the paper of the face (n, 2), mm, counted from `start` on it."""
         a, b, c = self.plane
         deep = a * points[:, 0] + b * points[:, 1] + c
         at = np.column_stack((points, deep))
@@ -77,12 +78,13 @@ class Region:
         apart = self.axes.origin - frame.origin
         turn = np.array([self.axes.u, self.axes.v, self.axes.w])
         on = np.column_stack((frame.s, frame.t))
-        found: F64 = at @ (turn @ on) + (apart @ on) * 1000.0
+        found: F64 = at @ (turn @ on) + (apart @ on) * 1000.0 - self.start
         return found
 
     def to_drawing(self, points: F64) -> F64:
         """Points (n, 2) on the paper of the face, mm, in the drawing (n, 2), mm."""
         frame = self.frame
+        points = points + self.start
         at = self.axes.to_drawing(frame.origin + (points[:, :1] * frame.s + points[:, 1:] * frame.t) / 1000.0)
         seen = at if self.lens is None else self.lens.project(at)
         return seen[:, :2]

@@ -7,21 +7,32 @@ from typing import Annotated
 from pydantic import Field
 
 from edge_slice.core.drawing.rules.hatch_rules import Data
-from edge_slice.core.drawing.spec import Colour, Shade, Shadow, Share, SurfaceFill, SurfaceStyle
+from edge_slice.core.drawing.spec import (
+    FROM_ZERO,
+    Colour,
+    PatternStart,
+    Shade,
+    Shadow,
+    Share,
+    SurfaceFill,
+    SurfaceStyle,
+)
 from edge_slice.core.drawing.sunlight import BY_VIEW, Sun
 
 
 class Appearance(Data):
     """`fill`: by what seen surfaces are coloured; `strength`: how much of that is left on paper, `fade`: how much of it
-    is lost in the far distance; `patterns`: of their materials; `shade`: by the angle of the light; `shadow`: how what
-    the sun does not reach shows, how dark, and towards which colour; `glass_strength`: how much of its tint clear glass
-    lays over what shows through it; `profile`: width of the line round the building, mm on paper, 0 for none."""
+    is lost in the far distance; `patterns`: of their materials, and where they begin (`pattern_start`); `shade`: by the
+    angle of the light; `shadow`: how what the sun does not reach shows, how dark, and towards which colour;
+    `glass_strength`: how much of its tint clear glass lays over what shows through it; `profile`: width of the line
+    round the building, mm on paper, 0 for none."""
 
     fill: SurfaceFill = "none"
     colour: Colour = "#efece4"
     strength: Share = 1.0
     fade: Share = 0.0
     patterns: bool = False
+    pattern_start: PatternStart = FROM_ZERO
     shade: Shade = "none"
     shadow: Shadow = "none"
     shadow_strength: Share = 0.3

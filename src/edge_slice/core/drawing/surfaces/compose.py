@@ -20,7 +20,7 @@ from edge_slice.core.drawing.rules.appearance import Appearance
 from edge_slice.core.drawing.strokes.borders import on_frame
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.surfaces.colours import mixed
-from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_sizes, pattern_in
+from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_boxes, pattern_in, started
 from edge_slice.core.drawing.surfaces.profile import profile_of
 from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
 from edge_slice.core.stages import stage
@@ -76,13 +76,15 @@ def _patterns(
         for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True))
         if (name := _pattern_of(draft, region, kind, looks))
     }
-    sizes = face_sizes(draft.model, {seen.regions[k].flat for k in named})
+    start = draft.standard.appearance_of(draft.spec).pattern_start
+    boxes = face_boxes(draft.model, {seen.regions[k].flat for k in named})
     width = draft.pens["surface pattern"].width
     found: dict[int, PatternStrokes] = {}
     points = 0
     for k, name in named.items():
-        region = seen.regions[k]
-        found[k] = pattern_in(region, draft.standard.hatches[name], sizes[region.flat], draft.scale, width)
+        box = boxes[seen.regions[k].flat]
+        region = started(seen.regions[k], draft.model, start, box)
+        found[k] = pattern_in(region, draft.standard.hatches[name], box, draft.scale, width)
         points += found[k].points
         if points > MOST_POINTS:
             return {}, [f"Patterns of seen surfaces were left out: they have too many lines at 1:{draft.scale:g}."]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -15,6 +15,7 @@ from edge_slice.core.drawing.display import Pattern, PatternLine, Runs, run_of, 
 from edge_slice.core.drawing.hatching.clipping import clip_runs, rings_of
 from edge_slice.core.drawing.hatching.filling import pattern_line, pattern_strokes, placed_strokes, scatter_shapes
 from edge_slice.core.drawing.rules.hatch_rules import Hatch, Tile
+from edge_slice.core.drawing.spec import PatternStart
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -43,8 +44,17 @@ class PatternStrokes:
         return len(self.lines[0]) + len(self.shapes[0]) + len(self.even[0])
 
 
-def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
-    """Width and height, mm on their own paper, of whole flat faces by their number."""
+@dataclass(frozen=True)
+class FaceBox:
+    """The box of a whole flat face on its own paper, mm: width, height, and its lower left corner."""
+
+    wide: float
+    high: float
+    corner: tuple[float, float]
+
+
+def face_boxes(model: Model, flats: set[int]) -> dict[int, FaceBox]:
+    """The boxes of flat faces by their number."""
     mesh, of = model.mesh, model.flats.of
     order = np.argsort(of, kind="stable")
     starts = np.searchsorted(of[order], np.arange(len(model.flats.first) + 1))
@@ -52,14 +62,31 @@ def face_sizes(model: Model, flats: set[int]) -> dict[int, tuple[float, float]]:
     for flat in flats:
         frame = FaceFrame.of(model.flats.normal[flat], float(model.flats.offset[flat]))
         points = mesh.vertices[mesh.triangles[order[starts[flat] : starts[flat + 1]]]].reshape(-1, 3)
-        wide, high = np.ptp(points @ frame.s), np.ptp(points @ frame.t)
-        found[flat] = (float(wide) * 1000.0, float(high) * 1000.0)
+        on = (points - frame.origin) @ np.column_stack((frame.s, frame.t)) * 1000.0
+        (left, low), (wide, high) = on.min(axis=0).tolist(), np.ptp(on, axis=0).tolist()
+        found[flat] = FaceBox(wide, high, (left, low))
     return found
 
 
-def pattern_in(region: Region, hatch: Hatch, size: tuple[float, float], scale: float, pen: float) -> PatternStrokes:
-    """A hatch in a region; size: width and height of its whole face, mm; `pen`: its width, mm on paper. Sizes of model
+def started(region: Region, model: Model, start: PatternStart, box: FaceBox) -> Region:
+    """A region whose paper counts from where patterns begin."""
+    frame = region.frame
+    if start.at == "corner":
+        return replace(region, start=box.corner)
+    place = np.array(start.place) if start.at == "place" else np.zeros(3)
+    storey = model.elements[region.element].storey
+    if start.at == "storey" and storey >= 0:
+        place[2] = model.storeys[storey].elevation
+    along = float((place - frame.origin) @ frame.s) if start.at == "place" else 0.0
+    rise = float(frame.t[2])  # of a step up the slope; none on a level face, whose courses have no height
+    up = place[2] / rise if rise > 0 else float((place - frame.origin) @ frame.t) * (start.at == "place")
+    return replace(region, start=(along * 1000.0, float(up) * 1000.0))
+
+
+def pattern_in(region: Region, hatch: Hatch, box: FaceBox, scale: float, pen: float) -> PatternStrokes:
+    """A hatch in a region; box: that of its whole face; `pen`: its width, mm on paper. Sizes of model
     hatches are those of the building, others those of the paper."""
+    size = (box.wide, box.high)
     spread = _spread(region)
     there = spread / scale
     paper = 1.0 / math.sqrt(max(_area(there), 1e-12))  # mm of the face for a mm on paper
