@@ -6787,7 +6787,8 @@ export interface components {
          * Pointed
          * @description A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
          *     right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
-         *     `faces`: the cut face at the place rather than a line. `style`: what of `TouchUp` says how it looks.
+         *     `faces`: the cut face at the place rather than a line; another hatch is for the cut face there, or else for the
+         *     surface that is seen. `style`: what of `TouchUp` says how it looks.
          */
         Pointed: {
             /**
@@ -9008,8 +9009,9 @@ export interface components {
         };
         /**
          * TouchUp
-         * @description `act` on lines, sides and faces (anchors within them), or on an area (`ring`, mm in the drawing, tied to `tie`).
-         *     Of what is restyled: width (mm), ink and dash (mm), each where given; of a face its `hatch` and `tint`.
+         * @description `act` on lines, sides, faces (anchors within them) and seen surfaces, or on an area (`ring`, mm in the drawing,
+         *     tied to `tie`). Of what is restyled: width (mm), ink and dash (mm), each where given; of a cut face its `hatch` and
+         *     `tint`, of a seen surface its pattern and colour.
          */
         TouchUp: {
             /**
@@ -9055,6 +9057,11 @@ export interface components {
              * @default []
              */
             sides: components["schemas"]["TouchedSide"][];
+            /**
+             * Surfaces
+             * @default []
+             */
+            surfaces: components["schemas"]["TouchedSurface"][];
             /** @default null */
             tie: components["schemas"]["Anchor"] | null;
             /**
@@ -9151,6 +9158,27 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * TouchedSurface
+         * @description A flat face of an element that is seen: the direction that it looks in, and a place on it (mm), in the element's
+         *     own frame.
+         */
+        TouchedSurface: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Element */
+            element: string;
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Trim

@@ -203,7 +203,7 @@ def test_what_a_window_hides_leaves_neither_lines_nor_fills(whole: bool) -> None
     ("document", "word"),
     [
         ({"act": "hide"}, "nothing to touch up"),
-        ({"act": "hatch", "hatch": "brick"}, "no cut face"),
+        ({"act": "hatch", "hatch": "brick"}, "neither a cut face"),
         ({"act": "mask", "ring": [(0, 0), (1, 1)]}, "three corners"),
         ({"act": "mask", "ring": [(0, 0), (9, 9), (9, 0), (0, 9)]}, "must not cross"),
         ({"act": "restyle", "faces": [{}]}, "how the lines shall look"),

@@ -73,9 +73,11 @@ export const TOUCH_UPS: Kind[] = [
     tool: "hatch",
     group: "Touch up",
     glyph: LayoutGrid,
-    name: "Another hatch for a cut face",
+    name: "Another hatch for a cut face or seen surface",
     keys: "shift+f",
-    next: ["Click within a cut face, or drag a window over several: they get this hatch."],
+    next: [
+      "Click within a cut face or a surface that is seen, or drag a window over several cut faces: they get this hatch.",
+    ],
     ...touching("hatch", ({ hatch }) => ({ hatch })),
     Choices: HatchChoice,
   },

@@ -101,7 +101,8 @@ def _out(row: TouchUpRow) -> TouchUpOut:
 
 def said_of(document: TouchUp) -> str:
     """What a touch-up does, in words."""
-    counts = ((len(document.lines) + len(document.sides), "line"), (len(document.faces), "cut face"))
+    counts = ((len(document.lines) + len(document.sides), "line"), (len(document.faces), "cut face"),
+              (len(document.surfaces), "seen surface"))  # fmt: skip
     what = " and ".join(f"{n} {word}{'s' if n > 1 else ''}" for n, word in counts if n)
     if document.act == "mask":
         return "an area is covered"

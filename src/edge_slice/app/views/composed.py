@@ -123,6 +123,8 @@ def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Sho
             crossings = Drawings(keys.source, keys.followed).crossings
             markers = crossings.on(shown.model, row.id or 0, shown.cut, shown.standard.marked(shown.style))
     touched = keys.source.touch_ups(drawing_id) if keys.touched.get(drawing_id or 0) else ()
+    if shown.in_hand:
+        touched = tuple((source, one) for source, one in touched if not one.surfaces)
     strips = drawn_strips(keys.source, keys.followed, shown)
     around = Surroundings(markers, callouts, touched, (*standing, *strips.kept_clear), draws_markers=False)
     result, display = composed_view(shown, around)

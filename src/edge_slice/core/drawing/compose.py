@@ -82,7 +82,7 @@ def compose_drawing(
     if touched is not None:
         solid, standard = touched.pieces(solid, standard)
     draft = replace(draft, result=result, standard=standard)
-    surfaces = surface_items(draft, looks)
+    surfaces = surface_items(draft, looks, touched.dressed_surfaces if touched is not None else {})
     cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
     items += cut_items + lines + surfaces.over
     if content == "membranes":

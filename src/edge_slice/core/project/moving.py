@@ -16,7 +16,8 @@ def moving(shown: Shown) -> Shown:
     """The drawing without its hatches and seen surfaces and, of a section, without what lies beyond the nearest band of
     distance; what shows has the pens that it has in the whole drawing."""
     cut, standard = shown.cut, shown.standard
-    return replace(shown, cut=_near(cut, standard), style=_unhatched(shown.style, standard), reach=cut.depth)
+    style = _unhatched(shown.style, standard)
+    return replace(shown, cut=_near(cut, standard), style=style, reach=cut.depth, in_hand=True)
 
 
 def _near(cut: AnyCut, standard: DrawingStandard) -> AnyCut:

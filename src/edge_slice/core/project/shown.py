@@ -50,7 +50,7 @@ def key_of(*parts: str) -> str:
 class Shown:
     """What a drawing is made of: its project with a revision of the model, the cut as it shows at its scale, style and
     standard; and what is wrong with it. `reach`: the depth, metres, by which lines are near or far, where that is not
-    the cut's own."""
+    the cut's own; `in_hand`: it is being moved, and shows no seen surfaces meanwhile."""
 
     source: Source
     cut: AnyCut
@@ -58,6 +58,7 @@ class Shown:
     standard: DrawingStandard
     finding: str = ""
     reach: float | None = None
+    in_hand: bool = False
 
     @property
     def model(self) -> Model:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import shapely
@@ -23,6 +24,7 @@ from edge_slice.core.drawing.surfaces.colours import mixed
 from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_boxes, pattern_in, started
 from edge_slice.core.drawing.surfaces.profile import profile_of
 from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
+from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.stages import stage
 
 SHADOW_LINES = PatternLine(45.0, 1.2, 0.0)  # of shadows as a hatch, mm on paper
@@ -38,10 +40,14 @@ class SurfaceItems:
     findings: list[str]
 
 
-def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
-    """Seen surfaces by the drawing's appearance."""
+Dressed = Mapping[int, TouchUp]  # surfaces with a pattern or colour of their own, by their flat face
+BARE: Dressed = {}
+
+
+def surface_items(draft: Draft, looks: Looks, dressed: Dressed = BARE) -> SurfaceItems:
+    """Seen surfaces by the drawing's appearance, and those that are touched up."""
     appearance = draft.standard.appearance_of(draft.spec)
-    if not appearance.shows or draft.result.memory is None:
+    if not (appearance.shows or dressed) or draft.result.memory is None:
         return SurfaceItems([], [], [])
     with stage("surfaces"):
         seen = seen_surfaces(draft.result)
@@ -49,9 +55,12 @@ def surface_items(draft: Draft, looks: Looks) -> SurfaceItems:
         lighting = Lighting.of(draft, appearance)
     kinds = seen_classes(draft, seen.regions)
     with stage("patterns"):
-        strokes, findings = _patterns(draft, seen, kinds, looks) if appearance.patterns else ({}, [])
+        strokes, findings = _patterns(draft, seen, _named(draft, seen, kinds, looks, dressed))
     with stage("tiles"):
         colours = base_colours(draft, list(zip(seen.regions, kinds, strict=True)), appearance, looks)
+        for k, region in enumerate(seen.regions):
+            if region.flat in dressed and (tint := dressed[region.flat].tint) is not None:
+                colours[k] = tint
         for k, found in strokes.items():
             colours[k] = mixed(colours[k], draft.pens["surface pattern"].colour, found.grey)
         by_colour = tiles(draft, seen, appearance, colours, lighting)
@@ -67,15 +76,21 @@ def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
     return paths_of("surface fill", rings, None, colour, True)
 
 
-def _patterns(
-    draft: Draft, seen: SeenSurfaces, kinds: list[str], looks: Looks
-) -> tuple[dict[int, PatternStrokes], list[str]]:
+def _named(draft: Draft, seen: SeenSurfaces, kinds: list[str], looks: Looks, dressed: Dressed) -> dict[int, str]:
+    """The patterns of regions that have one."""
+    usual = draft.standard.appearance_of(draft.spec).patterns
+    found = {}
+    for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True)):
+        own = dressed[region.flat].hatch if region.flat in dressed else None
+        if own is not None:
+            found[k] = own if own in draft.standard.hatches else ""
+        elif usual:
+            found[k] = _pattern_of(draft, region, kind, looks)
+    return {k: name for k, name in found.items() if name}
+
+
+def _patterns(draft: Draft, seen: SeenSurfaces, named: dict[int, str]) -> tuple[dict[int, PatternStrokes], list[str]]:
     """The strokes of patterns by the number of their region; none, and a finding, where they are too many."""
-    named = {
-        k: name
-        for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True))
-        if (name := _pattern_of(draft, region, kind, looks))
-    }
     start = draft.standard.appearance_of(draft.spec).pattern_start
     boxes = face_boxes(draft.model, {seen.regions[k].flat for k in named})
     width = draft.pens["surface pattern"].width

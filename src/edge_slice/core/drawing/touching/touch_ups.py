@@ -20,6 +20,7 @@ from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Item, Pen, TouchedUp, paths_of
 from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import COLOUR
+from edge_slice.core.drawing.touching.touched_surfaces import TouchedSurface, outlines_of, surface_now
 
 F64 = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -54,13 +55,15 @@ class TouchedSide(_Data):
 
 
 class TouchUp(_Data):
-    """`act` on lines, sides and faces (anchors within them), or on an area (`ring`, mm in the drawing, tied to `tie`).
-    Of what is restyled: width (mm), ink and dash (mm), each where given; of a face its `hatch` and `tint`."""
+    """`act` on lines, sides, faces (anchors within them) and seen surfaces, or on an area (`ring`, mm in the drawing,
+    tied to `tie`). Of what is restyled: width (mm), ink and dash (mm), each where given; of a cut face its `hatch` and
+    `tint`, of a seen surface its pattern and colour."""
 
     act: Act
     lines: Annotated[tuple[TouchedLine, ...], Field(max_length=MOST)] = ()
     sides: Annotated[tuple[TouchedSide, ...], Field(max_length=MOST)] = ()
     faces: Annotated[tuple[Anchor, ...], Field(max_length=MOST)] = ()
+    surfaces: Annotated[tuple[TouchedSurface, ...], Field(max_length=MOST)] = ()
     ring: Annotated[tuple[tuple[_Mm, _Mm], ...], Field(max_length=500)] = ()
     tie: Anchor | None = None
     width: Annotated[float, Field(ge=0.05, le=5, allow_inf_nan=False)] | None = None
@@ -75,9 +78,9 @@ class TouchUp(_Data):
             shape = shapely.Polygon(self.ring) if len(self.ring) > 2 else shapely.Polygon()
             if shape.area < 1e-3 or not shape.is_valid:
                 raise ValueError("ring: an area to mask needs three corners or more, and its sides must not cross")
-        elif self.act == "hatch" and not self.faces:
-            raise ValueError("faces: there is no cut face here; click within one")
-        elif not (self.lines or self.sides or self.faces):
+        elif self.act == "hatch" and not (self.faces or self.surfaces):
+            raise ValueError("faces: there is neither a cut face here nor a surface that is seen; click within one")
+        elif not (self.lines or self.sides or self.faces or self.surfaces):
             raise ValueError("lines: there is nothing to touch up here; click on a line or within a cut face")
         if self.act == "restyle" and self.width is None and self.ink is None and self.dash is None:
             raise ValueError("width: say how the lines shall look: a width, a colour or a dash")
@@ -98,7 +101,8 @@ class Style:
 @dataclass
 class Touched:
     """All touch-ups of a drawing, found in its cut. `gone` are lines (lines,) that are not drawn any more or drawn
-    elsewhere; `instead` their segments (n, 4) that stay, by row; `restyled` rows by style; sides and faces likewise."""
+    elsewhere; `instead` their segments (n, 4) that stay, by row; `restyled` rows by style; sides and faces likewise;
+    `dressed_surfaces` by the number of their flat face."""
 
     result: CutResult
     gone: Flags
@@ -107,6 +111,7 @@ class Touched:
     sides: list[tuple[F64, Style | None]]
     hidden_faces: list[tuple[int, shapely.Point]]
     dressed_faces: list[tuple[int, shapely.Point, TouchUp]]
+    dressed_surfaces: dict[int, TouchUp]
     masks: list[F64]
     told: list[TouchedUp]
 
@@ -114,7 +119,7 @@ class Touched:
     def on(features: Features, touch_ups: Sequence[tuple[str, TouchUp]], scale: float) -> Touched:
         """`touch_ups`: by source, such as "touch-up:3"."""
         count = len(features.result.lines.points)
-        found = Touched(features.result, np.zeros(count, dtype=bool), [], [], [], [], [], [], [])
+        found = Touched(features.result, np.zeros(count, dtype=bool), [], [], [], [], [], {}, [], [])
         finder = Finder(features)
         for source, one in touch_ups:
             found._take(finder, source, one, scale)
@@ -153,6 +158,12 @@ class Touched:
                 else:
                     self.hidden_faces.append((element, point))
                 ghost += finder.outline(element, point)
+        for surface in one.surfaces:
+            state, flat = surface_now(finder.features.model, surface)
+            states.append(state)
+            if flat is not None:
+                self.dressed_surfaces[flat] = one
+                ghost += outlines_of(self.result, flat)
         if one.act == "mask":
             ring, state = finder.ring(one)
             states.append(state)

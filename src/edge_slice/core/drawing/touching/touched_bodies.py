@@ -16,6 +16,7 @@ from edge_slice.core.cut.anchors.anchoring import anchor_at
 from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.cut.anchors.references import LineReference, line_reference
 from edge_slice.core.drawing.touching.touch_ups import Act, Finder, TouchedLine, TouchedSide, TouchUp, way_of
+from edge_slice.core.drawing.touching.touched_surfaces import TouchedSurface, surface_at
 
 F64 = NDArray[np.float64]
 TIE = 2000.0  # mm around a mask in which what it is tied to is looked for
@@ -30,7 +31,8 @@ class Nowhere(ValueError):
 class Pointed(BaseModel):
     """A touch-up as people point at it: what lies at a place (`at`, within `reach`), in a window (`box`: left, base,
     right, top; whole or touched), a stretch of a line (`at` to `to`), or an area (`ring`); all mm in the drawing.
-    `faces`: the cut face at the place rather than a line. `style`: what of `TouchUp` says how it looks."""
+    `faces`: the cut face at the place rather than a line; another hatch is for the cut face there, or else for the
+    surface that is seen. `style`: what of `TouchUp` says how it looks."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     act: Act
@@ -55,7 +57,14 @@ def touched_up(features: Features, pointed: Pointed) -> TouchUp:
         return TouchUp.model_validate({"act": "mask", "ring": pointed.ring, "tie": tie})
     found = _targets(features, pointed)
     return TouchUp.model_validate(
-        {"act": pointed.act, "lines": found.lines, "sides": found.sides, "faces": found.faces, **style}
+        {
+            "act": pointed.act,
+            "lines": found.lines,
+            "sides": found.sides,
+            "faces": found.faces,
+            "surfaces": found.surfaces,
+            **style,
+        }
     )
 
 
@@ -74,7 +83,11 @@ def _targets(features: Features, pointed: Pointed) -> Targets:
         if pointed.to is None:
             raise Nowhere("Say from where to where the line is cut back.")
         return cut_back_at(features, pointed.at, pointed.to, pointed.reach)
-    return targets_at(features, *pointed.at, pointed.reach, pointed.faces or pointed.act == "hatch")
+    found = targets_at(features, *pointed.at, pointed.reach, pointed.faces or pointed.act == "hatch")
+    if pointed.act == "hatch" and not found.faces:
+        surface = surface_at(features.model, features.result, *pointed.at)
+        return Targets(surfaces=() if surface is None else (surface,))
+    return found
 
 
 @dataclass(frozen=True)
@@ -84,6 +97,7 @@ class Targets:
     lines: tuple[TouchedLine, ...] = ()
     sides: tuple[TouchedSide, ...] = ()
     faces: tuple[Anchor, ...] = ()
+    surfaces: tuple[TouchedSurface, ...] = ()
 
 
 def targets_at(features: Features, u: float, v: float, reach: float, faces: bool) -> Targets:
