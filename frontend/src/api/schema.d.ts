@@ -2437,7 +2437,8 @@ export interface components {
          *     is lost in the far distance; `patterns`: of their materials, and where they begin (`pattern_start`); `shade`: by the
          *     angle of the light; `shadow`: how what the sun does not reach shows, how dark, and towards which colour;
          *     `glass_strength`: how much of its tint clear glass lays over what shows through it; `profile`: width of the line
-         *     round the building, mm on paper, 0 for none.
+         *     round the building, mm on paper, 0 for none; `outline`: of lines beyond which the view goes on deeper by
+         *     `outline_gap` metres.
          */
         Appearance: {
             /**
@@ -2461,6 +2462,16 @@ export interface components {
              * @default 0.35
              */
             glass_strength: number;
+            /**
+             * Outline
+             * @default 0
+             */
+            outline: number;
+            /**
+             * Outline Gap
+             * @default 1
+             */
+            outline_gap: number;
             /**
              * @default {
              *       "at": "zero",
@@ -3700,6 +3711,8 @@ export interface components {
              *         "fade": 0,
              *         "fill": "none",
              *         "glass_strength": 0.35,
+             *         "outline": 0,
+             *         "outline_gap": 1,
              *         "pattern_start": {
              *           "at": "zero",
              *           "place": [
@@ -3726,6 +3739,8 @@ export interface components {
              *         "fade": 0.3,
              *         "fill": "material",
              *         "glass_strength": 0.35,
+             *         "outline": 0.35,
+             *         "outline_gap": 1,
              *         "pattern_start": {
              *           "at": "zero",
              *           "place": [
@@ -8623,6 +8638,16 @@ export interface components {
              * @default null
              */
             glass_strength: number | null;
+            /**
+             * Outline
+             * @default null
+             */
+            outline: number | null;
+            /**
+             * Outline Gap
+             * @default null
+             */
+            outline_gap: number | null;
             /** @default null */
             pattern_start: components["schemas"]["PatternStart"] | null;
             /**

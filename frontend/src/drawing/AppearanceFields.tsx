@@ -99,6 +99,22 @@ export function AppearanceFields({ appearance, onChange }: Props) {
         <SunFields sun={appearance.sun} onChange={(sun) => onChange({ sun })} />
       )}
       <NumberField
+        label="Over depth"
+        unit="mm"
+        least={0}
+        most={5}
+        value={appearance.outline}
+        onChange={(outline) => onChange({ outline })}
+      />
+      {appearance.outline > 0 && (
+        <LengthField
+          label="from a gap of"
+          value={appearance.outline_gap}
+          least={0.05}
+          onChange={(gap) => gap !== null && onChange({ outline_gap: gap })}
+        />
+      )}
+      <NumberField
         label="Outline"
         unit="mm"
         least={0}

@@ -41,3 +41,4 @@ def compile_kernels() -> None:
         result = cut_model(model, cut, standard.cut_rules(model))
         chains_of(result.lines)
         compose_drawing(model, result, cut, DrawingSpec(scale=20), standard, Surroundings(callouts=(_MARK,)))
+    compose_drawing(model, result, plan, DrawingSpec(scale=20, appearance="presentation"), standard)

@@ -230,12 +230,46 @@ def test_clear_glass_tints_what_shows_through_it() -> None:
 
 def test_a_line_runs_round_the_building_but_not_along_its_openings() -> None:
     model = model_of(box((0, 1, 0), (4, 1.3, 3)), box((4, 1.5, 0), (6, 1.8, 2)))
-    (profile,) = of(drawn(model), "profile")
+    (profile,) = of(drawn(model, surfaces={"outline": 0.0}), "profile")
     points = profile.points * 50
     length = np.hypot(*np.diff(np.vstack((points, points[:1])), axis=0).T).sum()
     assert length == pytest.approx(2 * 6000 + 2 * 3000, rel=1e-3)
     assert profile.pen is not None
     assert profile.pen.width == 0.5
+
+
+def heavy(model: Model, gap: float, cut: AnyCut = LOOK) -> shapely.Geometry:
+    """The lines beyond which the view goes on deeper, metres in the drawing."""
+    style = {"profile": 0.0, "outline": 0.4, "outline_gap": gap, "shadow": "none"}
+    paths = of(drawn(model, cut, surfaces=style), "profile")
+    runs = [run * 0.05 for p in paths for run in np.split(p.points, p.starts[1:-1])]
+    return shapely.union_all([shapely.LineString(run) for run in runs])
+
+
+@pytest.mark.parametrize("lens", [None, Perspective(distance=9.0, eye=(4.0, 1.6))])
+def test_lines_are_heavier_where_what_lies_behind_is_farther_by_the_gap(lens: Perspective | None) -> None:
+    """A block 1.5 m before a wall that reaches as high as its middle, and beyond it on one side."""
+    cut = LOOK.model_copy(update={"perspective": lens})
+    wall, block = box((0, 3, 0), (4, 3.3, 1)), box((2, 1, 0), (6, 1.5, 2))
+    model = model_of(wall, block)
+    near = heavy(model, 1.0, cut)
+    if lens is None:
+        edge = shapely.LineString([(3, 0), (3, 2)])  # the block's left side, over the wall and over the sky
+        assert near.buffer(1e-3).covers(edge)
+        assert near.buffer(1e-3).covers(shapely.LineString([(1, 0), (1, 1), (3, 1)]))  # the wall against the sky
+        assert not near.buffer(1e-3).intersects(shapely.LineString([(3.1, 0.5), (6.9, 0.5)]))
+    over_wall = shapely.LineString([(3, 0.05), (3, 0.95)]) if lens is None else None
+    far = heavy(model, 5.0, cut)
+    assert far.length < near.length
+    if over_wall is not None:
+        assert not far.buffer(1e-3).intersects(over_wall)
+
+
+def test_a_joint_between_two_blocks_is_no_outline() -> None:
+    model = model_of(box((0, 1, 0), (2, 1.3, 2)), box((2.008, 1, 0), (4, 1.3, 2)))
+    found = heavy(model, 1.0)
+    assert found.envelope.bounds == pytest.approx((1, 0, 5, 2))
+    assert not found.intersects(shapely.box(2.5, 0.5, 3.5, 1.5))
 
 
 @pytest.mark.parametrize("form", ["svg", "pdf", "dxf", "png"])

@@ -17,6 +17,8 @@ const WORDS: Record<keyof SurfaceStyle, string> = {
   sun: "sun",
   glass_strength: "clear glass",
   profile: "outline",
+  outline: "lines over depth",
+  outline_gap: "how much depth",
 };
 
 type Props = {

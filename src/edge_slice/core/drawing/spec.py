@@ -99,6 +99,8 @@ class SurfaceStyle(BaseModel):
     sun: Sun | None = None
     glass_strength: Share | None = None
     profile: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] | None = None
+    outline: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] | None = None
+    outline_gap: Annotated[float, Field(ge=0.05, le=1000, allow_inf_nan=False)] | None = None
 
 
 AS_IT_IS = SurfaceStyle()

@@ -25,7 +25,8 @@ class Appearance(Data):
     is lost in the far distance; `patterns`: of their materials, and where they begin (`pattern_start`); `shade`: by the
     angle of the light; `shadow`: how what the sun does not reach shows, how dark, and towards which colour;
     `glass_strength`: how much of its tint clear glass lays over what shows through it; `profile`: width of the line
-    round the building, mm on paper, 0 for none."""
+    round the building, mm on paper, 0 for none; `outline`: of lines beyond which the view goes on deeper by
+    `outline_gap` metres."""
 
     fill: SurfaceFill = "none"
     colour: Colour = "#efece4"
@@ -40,11 +41,13 @@ class Appearance(Data):
     sun: Sun = BY_VIEW
     glass_strength: Share = 0.35
     profile: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = 0.0
+    outline: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = 0.0
+    outline_gap: Annotated[float, Field(ge=0.05, le=1000, allow_inf_nan=False)] = 1.0
 
     @property
     def shows(self) -> bool:
         """Whether anything of seen surfaces shows."""
-        return self.fill != "none" or self.patterns or self.shadow != "none" or self.profile > 0
+        return self.fill != "none" or self.patterns or self.shadow != "none" or self.profile > 0 or self.outline > 0
 
     def changed(self, style: SurfaceStyle) -> Appearance:
         """With what one drawing does differently."""
@@ -54,6 +57,6 @@ class Appearance(Data):
 
 LINES = Appearance()
 PRESENTATION = Appearance(
-    fill="material", strength=0.85, fade=0.3, patterns=True, shade="steps", shadow="tint", profile=0.5
+    fill="material", strength=0.85, fade=0.3, patterns=True, shade="steps", shadow="tint", profile=0.5, outline=0.35
 )
 SHIPPED_APPEARANCES = {"lines": LINES, "presentation": PRESENTATION}

@@ -21,6 +21,7 @@ from edge_slice.core.drawing.rules.appearance import Appearance
 from edge_slice.core.drawing.strokes.borders import on_frame
 from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.surfaces.colours import mixed
+from edge_slice.core.drawing.surfaces.outlines import parts_before
 from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_boxes, pattern_in, started
 from edge_slice.core.drawing.surfaces.profile import profile_of
 from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
@@ -68,7 +69,9 @@ def surface_items(draft: Draft, looks: Looks, dressed: Dressed = BARE) -> Surfac
     items += _pattern_items(draft, [(colours[k], strokes[k]) for k in sorted(strokes)])
     if lighting.lit is not None and appearance.shadow in ("hatch", "outline"):
         items += _shadow_items(draft, seen, lighting, appearance)
-    return SurfaceItems(items, _profile_items(draft, seen, appearance), findings)
+    with stage("outlines behind"):
+        over = _outline_items(draft, seen, appearance) + _profile_items(draft, seen, appearance)
+    return SurfaceItems(items, over, findings)
 
 
 def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
@@ -155,6 +158,16 @@ def _shadow_items(draft: Draft, seen: SeenSurfaces, lighting: Lighting, appearan
         return [paths_of("shadow", rings_on_paper(in_shadow, draft.scale), pen, None, True)] if in_shadow else []
     paper = [shapely.transform(p, lambda at: at / draft.scale) for p in in_shadow]
     return list(patterned("shadow", paper, (SHADOW_LINES,), pen)) if paper else []
+
+
+def _outline_items(draft: Draft, seen: SeenSurfaces, appearance: Appearance) -> list[Item]:
+    """Lines again, heavier, where what lies behind them is much farther away."""
+    if appearance.outline <= 0:
+        return []
+    segments = parts_before(draft, seen, appearance.outline_gap * 1000.0)
+    if not len(segments):
+        return []
+    return [Paths("profile", *chained(segments / draft.scale), False, Pen(appearance.outline, draft.standard.ink))]
 
 
 def _profile_items(draft: Draft, seen: SeenSurfaces, appearance: Appearance) -> list[Item]:
