@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import io
 from pathlib import Path
 
 import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 from playwright.sync_api import Browser, Page, Route, expect
 
 from edge_slice.core.model.ifc.reading import read_ifc
@@ -360,3 +362,25 @@ def test_a_lost_picture_is_said_and_comes_back_as_it_was(bench: ModelBench) -> N
     page.evaluate("() => window.taken.restoreContext()")
     expect(page.get_by_text("graphics of this machine were taken away")).to_have_count(0)
     assert bench.told("plane") == plane
+
+
+def test_sides_that_are_turned_from_the_sun_lie_in_shadow(bench: ModelBench) -> None:
+    page = bench.page
+    page.mouse.move(5, 5)
+
+    def bright() -> float:
+        picture = Image.open(io.BytesIO(page.locator("[data-model] canvas").screenshot())).convert("L")
+        return float(np.array(picture).mean())
+
+    without = bright()
+    page.get_by_label("Sun and shadows").check()
+    bench.until(lambda: bench.told("light"))
+    light = np.array(bench.told("light"))
+    assert light @ light == pytest.approx(1)
+    assert light[2] == pytest.approx(-np.sin(np.radians(45)))
+    page.get_by_label("Bearing").fill("20")
+    page.get_by_label("Bearing").press("Enter")  # from behind: the sides that are seen lie in shadow
+    bench.until(lambda: np.array(bench.told("light"))[1] < 0)
+    bench.until(lambda: bright() < without - 1)
+    page.get_by_label("Sun and shadows").uncheck()
+    bench.until(lambda: abs(bright() - without) < 0.1)

@@ -58,6 +58,7 @@ export type GroundRole = "existing" | "proposed";
 export type GroundHandle = Schemas["GroundHandleOut"];
 export type GroundText = Schemas["GroundText"];
 export type GroundRows = Schemas["GroundRows"];
+export type Light = Schemas["LightOut"];
 export type Tint = Schemas["TintOut"];
 export type SolidLook = Schemas["SolidLookOut"];
 export type Project = Schemas["ProjectOut"];

@@ -988,6 +988,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The way the light of a sun goes in the model */
+        post: operations["solids_light_projects__int_id__light_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/line-acts": {
         parameters: {
             query?: never;
@@ -5267,6 +5284,35 @@ export interface components {
             name: string;
             /** V */
             v: number;
+        };
+        /**
+         * LightOut
+         * @description The way the light goes, a unit vector in the model; where the sun stands: bearing from true north and height over
+         *     the horizon, degrees.
+         */
+        LightOut: {
+            /** Bearing */
+            bearing: number;
+            /** Height */
+            height: number;
+            /** Light */
+            light: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * LightWanted
+         * @description The light of a sun; of one by the view that in a drawing, which is then named.
+         */
+        LightWanted: {
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing: number | null;
+            sun: components["schemas"]["Sun"];
         };
         /**
          * LineActRequest
@@ -13733,6 +13779,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_light_projects__int_id__light_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightOut"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -22,6 +22,7 @@ import { useFound, usePlanes } from "../model/planes/use-planes";
 import { ModelCanvas } from "../model/view/ModelCanvas";
 import type { Hit } from "../model/view/picking";
 import { pointAt } from "../model/view/under-pointer";
+import { useLight } from "../model/view/use-light";
 import { useShowing } from "../model/view/use-showing";
 import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight } from "../model/view/view-acts";
 import { GroundPart } from "./ground/GroundPart";
@@ -41,8 +42,21 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const drawings = known ?? NO_DRAWINGS;
   const { data: solid, error } = useSolid(project.id, project.revision);
   const planes = usePlanes(project.id, drawings);
-  const { plane, drawing, others, cutting, thickness, storey, kinds, elements, picked, find, pointed, set } =
-    useModelBench();
+  const {
+    plane,
+    drawing,
+    others,
+    cutting,
+    thickness,
+    storey,
+    kinds,
+    elements,
+    picked,
+    find,
+    pointed,
+    sun,
+    set,
+  } = useModelBench();
   const standing = useMemo(() => {
     const used = new Set([...others, ...[drawing, pointed].filter((id) => id !== null)]);
     return standingPlanes(planes, foundCuts(planes, drawings, find), used);
@@ -58,6 +72,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { found, problem: refused } = useFound(project.id, plane);
   const { data: boxes = NO_BOXES } = useSharedExtents(project.id);
   const { sized, resize } = useBoxes(project.id, boxes);
+  const light = useLight(project.id, sun, like?.id ?? null);
   const ground = useGroundPoints(project.id, solid);
   const { draw, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
@@ -196,6 +211,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onLost={setLost}
                 ground={ground.shown}
                 onRaise={ground.raise}
+                light={light}
               />
             )}
           </NeedsWebGl>
@@ -250,6 +266,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           project={project.id}
           usual={usual}
           drawn={like !== undefined && !plane}
+          like={like}
           onView={(name) => solid && view((c) => straight(c, solid, name))}
           onFit={() => solid && view((c) => lookFrom(c, solid, FROM))}
         />

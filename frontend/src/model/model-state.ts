@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { ExtentsBox } from "../api/client";
+import type { ExtentsBox, Sun } from "../api/client";
 import type { Plane } from "./opening/opening";
 
 /** What a plane is square to: its face, an axis of the model, or a direction of the building. */
@@ -41,6 +41,8 @@ type State = {
   standard: string;
   /** What is hidden shows as a ghost. */
   ghost: boolean;
+  /** Where the sun stands that throws shadows here; none without. */
+  sun: Sun | null;
   picked: string | null;
   flat: boolean;
   /** Somebody stands in the building and walks. */
@@ -69,6 +71,7 @@ const START = {
   shownSet: "",
   standard: "",
   ghost: false,
+  sun: null,
   picked: null,
   flat: false,
   walking: false,

@@ -7,6 +7,7 @@ import io
 import json
 import struct
 
+import numpy as np
 import pytest
 import trimesh
 
@@ -113,3 +114,18 @@ def test_a_stepped_cut_and_a_box_are_saved_as_bodies(installation: Installation,
     assert saved[1].bounds[1, 1] == pytest.approx(2000)
     assert app.call("POST", url, {"cuts": [[{**leg, "along": [0, 0, 0]}]]}).status == 422
     assert app.call("POST", url, {"cuts": [[{**leg, "start": "near"}]]}).status == 422
+
+
+def test_the_light_of_a_sun_is_that_of_drawings(installation: Installation, hut_project: int) -> None:
+    url = f"/api/projects/{hut_project}/light"
+    south_west = {"by": "bearing", "bearing": 225, "height": 45}
+    found = installation.call("POST", url, {"sun": south_west}).json
+    assert found["light"] == pytest.approx([0.5, 0.5, -(0.5**0.5)])
+    assert (found["bearing"], found["height"]) == pytest.approx((225, 45))
+    drawing = add_section(installation, hut_project)
+    view = installation.call("POST", url, {"sun": {"by": "view"}, "drawing": drawing["id"]}).json
+    right, deep = np.array([0.0, 1.0, 0.0]), np.array([-1.0, 0.0, 0.0])  # of a line to the north that looks left
+    assert view["light"] == pytest.approx((right - [0, 0, 1] + deep) / 3**0.5)
+    assert installation.call("POST", url, {"sun": {"by": "view"}, "drawing": 999_999}).status == 404
+    night = {"by": "hour", "latitude": 50, "longitude": 0, "when": "2026-06-21T01:00:00+00:00"}
+    assert installation.call("POST", url, {"sun": night}).status == 422

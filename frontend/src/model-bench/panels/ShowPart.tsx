@@ -1,4 +1,6 @@
+import type { Drawing, Standard, Sun } from "../../api/client";
 import { useShownSets, useStandards } from "../../api/queries";
+import { SunFields } from "../../drawing/SunFields";
 import { Check, Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
 import { AS_DRAWN, type Colours, type Removed, useModelBench } from "../../model/model-state";
@@ -14,18 +16,29 @@ const COLOURS: readonly (readonly [Colours, string])[] = [
   ["kind", "by kind"],
 ];
 
+/** The sun of a drawing; at first, and of none, in the south-west. */
+function sunOf(like: Drawing | undefined, standards: Standard[]): Sun {
+  const usual: Sun = { by: "bearing", bearing: 225, height: 45, latitude: null, longitude: null, when: null };
+  const standard = standards.find((s) => s.key === like?.style.standard);
+  const said =
+    like && (like.style.surfaces?.sun ?? standard?.document.appearances?.[like.style.appearance]?.sun);
+  return said ?? usual;
+}
+
 type Props = {
   project: number;
   usual: string;
   /** Whether a drawing opens the model. */
   drawn: boolean;
+  /** The drawing whose cut opens the model. */
+  like: Drawing | undefined;
   onView: (name: string) => void;
   onFit: () => void;
 };
 
 /** How the model shows, and straight views of it. */
-export function ShowPart({ project, usual, drawn, onView, onFit }: Props) {
-  const { removed, colours, flat, elements, shownSet, standard, ghost, set } = useModelBench();
+export function ShowPart({ project, usual, drawn, like, onView, onFit }: Props) {
+  const { sun, removed, colours, flat, elements, shownSet, standard, ghost, set } = useModelBench();
   const { data: sets = [] } = useShownSets(project);
   const { data: standards = [] } = useStandards(project);
   return (
@@ -60,6 +73,12 @@ export function ShowPart({ project, usual, drawn, onView, onFit }: Props) {
         onChange={(to) => set({ shownSet: to })}
       />
       <Check label="Ghost what is hidden" checked={ghost} onChange={(on) => set({ ghost: on })} />
+      <Check
+        label="Sun and shadows"
+        checked={sun !== null}
+        onChange={(on) => set({ sun: on ? sunOf(like, standards) : null })}
+      />
+      {sun && <SunFields sun={sun} onChange={(next) => set({ sun: next })} />}
       {elements.size > 0 && (
         <button type="button" className="btn btn-xs" onClick={() => set({ elements: new Set() })}>
           Show the {elements.size} hidden elements

@@ -24,14 +24,18 @@ type Props = {
   edges: boolean;
   /** Elements that are lit (GlobalId). */
   lit: ReadonlySet<string>;
+  /** Whether the sun shines: bodies throw shadows, and have them. */
+  sunlit: boolean;
 };
 
+const SHADOW = { color: "#2b3440", opacity: 0.36 } as const;
 const LIT = "#e0806a";
 const INK = "#4a5751";
 const LIGHT = new THREE.Vector3(-0.35, -0.65, 0.68).normalize();
 
 /** What stands on one storey. What the opening does not touch is drawn without asking what is taken away. */
-export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, lit }: Props) {
+export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, ...more }: Props) {
+  const { lit, sunlit } = more;
   const places = useMemo(() => new THREE.BufferAttribute(unrolled(part), 3), [part]);
   const ends = useMemo(() => new THREE.BufferAttribute(part.positions, 3), [part]);
   // only what is lit here paints it anew
@@ -79,8 +83,8 @@ export function Building({ part, uniforms, opening, shown, colour, removed, budg
   );
   const placed = { position: part.low, scale: part.step, dispose: null } as const;
   const solid = [
-    ["whole", drawn.whole, materials.plain, materials.line],
-    ["crossed", drawn.crossed, materials.cut, materials.cutLine],
+    ["whole", drawn.whole, materials.plain, materials.line, materials.shadow],
+    ["crossed", drawn.crossed, materials.cut, materials.cutLine, materials.cutShadow],
   ] as const;
   const away = [
     ["gone", drawn.gone, materials.ghost, materials.outline],
@@ -88,9 +92,10 @@ export function Building({ part, uniforms, opening, shown, colour, removed, budg
   ] as const;
   return (
     <group>
-      {solid.map(([name, one, faces, line]) => (
+      {solid.map(([name, one, faces, line, shadow]) => (
         <group key={name}>
-          <mesh {...placed} geometry={one.faces} material={faces} />
+          <mesh {...placed} geometry={one.faces} material={faces} castShadow={sunlit} />
+          {sunlit && edges && <mesh {...placed} geometry={one.faces} material={shadow} receiveShadow />}
           {edges && <lineSegments {...placed} geometry={one.edges} material={line} />}
         </group>
       ))}
@@ -130,11 +135,35 @@ function materialsOf(uniforms: ClipUniforms, shape: string) {
     ),
     ghost: ghost(),
     cutGhost: clipping(ghost(), uniforms, shape, true),
+    shadow: level(new THREE.ShadowMaterial({ ...SHADOW, depthWrite: false })),
+    cutShadow: level(
+      clipping(
+        new THREE.ShadowMaterial({ ...SHADOW, depthWrite: false, side: THREE.DoubleSide }),
+        uniforms,
+        shape,
+        false,
+      ),
+    ),
     line: new THREE.LineBasicMaterial({ color: INK }),
     cutLine: clipping(new THREE.LineBasicMaterial({ color: INK }), uniforms, shape, false),
     outline: outline(),
     cutOutline: clipping(outline(), uniforms, shape, true),
   };
+}
+
+/** Lets a material that asks for normals do without: faces have none, as each has one shade. */
+function level<M extends THREE.Material>(material: M): M {
+  const before = material.onBeforeCompile.bind(material);
+  const key = material.customProgramCacheKey.bind(material);
+  material.onBeforeCompile = (shader, renderer) => {
+    before(shader, renderer);
+    shader.vertexShader = shader.vertexShader.replace(
+      "#include <beginnormal_vertex>",
+      "vec3 objectNormal = vec3(0.0, 0.0, 1.0);",
+    );
+  };
+  material.customProgramCacheKey = () => `level ${key()}`;
+  return material;
 }
 
 type Drawn = { faces: THREE.BufferGeometry; edges: THREE.BufferGeometry };

@@ -85,10 +85,7 @@ export function clipping<M extends THREE.Material>(
         .replace("#include <project_vertex>", `#include <project_vertex>\n${measuring(count)}`);
       shader.fragmentShader = shader.fragmentShader
         .replace("#include <common>", `#include <common>${declared(count)}`)
-        .replace(
-          "#include <clipping_planes_fragment>",
-          `#include <clipping_planes_fragment>\nif (${taken ? "!" : ""}(${asking(shape)})) discard;`,
-        );
+        .replace("void main() {", `void main() {\nif (${taken ? "!" : ""}(${asking(shape)})) discard;`);
     };
   material.customProgramCacheKey = () => `clip ${said} ${taken}`;
   return material;

@@ -2,7 +2,7 @@ import { CameraControls, CameraControlsImpl } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
 import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
-import type { DrawingPlanes, ExtentsBox, Leaf, Solid, Stop } from "../../api/client";
+import type { DrawingPlanes, ExtentsBox, Leaf, Light, Solid, Stop } from "../../api/client";
 import { Building, type ColourOf, type ShownOf } from "../building/Building";
 import { CutFaces, type FacesOfCut } from "../building/CutFaces";
 import { clipUniforms, setOpening } from "../building/clip-material";
@@ -23,6 +23,7 @@ import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
 import { type Hit, hitsBy } from "./picking";
 import { type Pointed, pointedAt } from "./pointing";
+import { SunLight } from "./SunLight";
 import { FROM, fitDepth, lookFrom, setFlat, WIDE, walk } from "./view-acts";
 
 const { ACTION } = CameraControlsImpl;
@@ -62,6 +63,8 @@ type Props = {
   /** Points of the ground that are given other heights here. */
   ground?: GroundPoint[];
   onRaise?: (point: GroundPoint, height: number) => void;
+  /** The light of the sun, where it shines. */
+  light?: Light;
 };
 
 type Spot = { clientX: number; clientY: number };
@@ -146,6 +149,7 @@ export function ModelCanvas(props: Props) {
       data-model="yes"
       data-parts={parts.length}
       data-hover={active ? JSON.stringify(active.plane) : ""}
+      data-light={props.light ? JSON.stringify(props.light.light) : ""}
       data-plane={plane ? JSON.stringify(plane) : ""}
       onPointerDown={down}
       onPointerUp={up}
@@ -189,6 +193,9 @@ export function ModelCanvas(props: Props) {
         />
         <Begin solid={solid} controls={controls} flat={flat} />
         <Pace moving={moving} />
+        {props.light && (
+          <SunLight light={props.light} solid={solid} of={[parts, shown, opening].map(numberOf).join()} />
+        )}
         <Content
           {...props}
           moving={moving}
@@ -310,13 +317,24 @@ function Framed(props: FramedProps) {
   return <PlaneLines corners={corners} {...look} />;
 }
 
-type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour" | "lit"> & {
+const numbers = new WeakMap<object, number>();
+let last = 0;
+
+/** A number for a thing, another one for another thing. */
+function numberOf(thing: object): number {
+  const known = numbers.get(thing) ?? ++last;
+  numbers.set(thing, known);
+  return known;
+}
+
+type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour" | "lit" | "light"> & {
   moving: boolean;
   budget: ((part: LoadedPart) => number) | null;
   removed: "gone" | "ghost" | "outline";
 };
 
-function Content({ parts, opening, faces, shown, colour, moving, budget, removed, lit }: ContentProps) {
+function Content({ parts, opening, faces, shown, colour, moving, budget, removed, ...more }: ContentProps) {
+  const { lit, light } = more;
   const uniforms = useMemo(clipUniforms, []);
   const invalidate = useThree((s) => s.invalidate);
   useEffect(() => {
@@ -337,6 +355,7 @@ function Content({ parts, opening, faces, shown, colour, moving, budget, removed
           budget={budget ? budget(part) : null}
           edges={!moving}
           lit={lit}
+          sunlit={light !== undefined}
         />
       ))}
       {faces.map(({ faces: one, others }, k) => (

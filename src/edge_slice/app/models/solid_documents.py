@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, RowId
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.spec import Depth, Triple
+from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.project.kinds import DrawingKind
 
 Place3 = tuple[float, float, float]
@@ -100,6 +101,22 @@ class BodyPlane(Input):
     along: Triple | None = None
     start: Finite | None = None
     end: Finite | None = None
+
+
+class LightWanted(Input):
+    """The light of a sun; of one by the view that in a drawing, which is then named."""
+
+    sun: Sun
+    drawing: RowId | None = None
+
+
+class LightOut(BaseModel):
+    """The way the light goes, a unit vector in the model; where the sun stands: bearing from true north and height over
+    the horizon, degrees."""
+
+    light: Place3
+    bearing: float
+    height: float
 
 
 class BodiesWanted(Input):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import math
 
 import numpy as np
 from sqlmodel import Session
@@ -16,6 +17,8 @@ from edge_slice.app.models.solid_documents import (
     BodyPlane,
     DrawingPlanesOut,
     LeafOut,
+    LightOut,
+    LightWanted,
     PlaneCutOut,
     PlaneWanted,
     SolidLookOut,
@@ -27,7 +30,8 @@ from edge_slice.app.models.solid_documents import (
 from edge_slice.app.output.exports import File
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut, leaves_of
-from edge_slice.core.cut.planes.sets import PLAN_HEIGHT
+from edge_slice.core.cut.planes.leaves import NOWHERE
+from edge_slice.core.cut.planes.sets import PLAN_HEIGHT, bearing
 from edge_slice.core.cut.shown import left_out_by
 from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Model
@@ -121,6 +125,28 @@ def planes_of(project_id: int, only: int | None = None) -> list[DrawingPlanesOut
                 )
             )  # fmt: skip
         return found
+
+
+def light_of(project_id: int, wanted: LightWanted) -> LightOut:
+    """The light of a sun in the model."""
+    with reading() as session:
+        source = ProjectSource(session, project_id)
+        model, axes = source.model, NOWHERE
+        if wanted.drawing is not None:
+            row = drawing_row(session, wanted.drawing)
+            if row.project_id != project_id:
+                raise NotFound("This drawing is not there any more.")
+            cut = Followed(source).cut_of(row)
+            try:
+                axes = leaves_of(model, cut)[0].axes
+            except ImpossibleCut as error:
+                raise Refused(str(error), "drawing") from error
+        sun = wanted.sun
+        if sun.by == "view" and wanted.drawing is None:
+            sun = sun.model_copy(update={"by": "bearing"})  # as it is written: nobody looks at anything
+        x, y, z = (round(float(v), 9) for v in sun.light(axes, model.north))
+        where = round(bearing(model, -x, -y) % 360, 3)
+        return LightOut(light=(x, y, z), bearing=where, height=round(math.degrees(math.asin(-z)), 3))
 
 
 def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:

@@ -11,6 +11,8 @@ from edge_slice.app.models import solids
 from edge_slice.app.models.solid_documents import (
     BodiesWanted,
     DrawingPlanesOut,
+    LightOut,
+    LightWanted,
     PlaneCutOut,
     PlaneWanted,
     SolidLookOut,
@@ -97,6 +99,12 @@ def plane_cut(path: ById, body: PlaneWanted) -> Response:
 def stops(path: ById, query: Direction) -> Response:
     """Levels, grid lines, faces and openings that a plane square to a direction may come to rest at"""
     return answer(list(solids.stops_of(path.id, (query.x, query.y, query.z))))
+
+
+@api.post("/projects/<int:id>/light", responses={200: LightOut})
+def light(path: ById, body: LightWanted) -> Response:
+    """The way the light of a sun goes in the model"""
+    return answer(solids.light_of(path.id, body))
 
 
 @api.post("/projects/<int:id>/bodies", responses={200: BINARY})
