@@ -5520,21 +5520,29 @@ export interface components {
         /**
          * MarkerForm
          * @description A section marker in mm on paper: the heads stand `overhang` beyond the ends of the cutting line; its ends and,
-         *     for `corner` to either side, its corners are heavy; `dash` in widths of its pen. Two texts: number and sheet.
+         *     for `corner` to either side, its corners are heavy; `dash` in widths of its pen. The forms of its heads, of which
+         *     one is `usual`. Two texts: number and sheet.
          */
         MarkerForm: {
             /** Corner */
             corner: number;
             /** Dash */
             dash: number[];
-            /** Head */
-            head: components["schemas"]["MarkerShape"][];
+            /** Heads */
+            heads: {
+                [key: string]: components["schemas"]["MarkerShape"][];
+            };
             /** Overhang */
             overhang: number;
             /** Radius */
             radius: number;
             /** Texts */
             texts: components["schemas"]["MarkerText"][];
+            /**
+             * Usual
+             * @enum {string}
+             */
+            usual: "wedge" | "arrow" | "open";
         };
         /** MarkerList */
         MarkerList: components["schemas"]["DrawingMarkersOut"][];
@@ -5598,8 +5606,9 @@ export interface components {
         };
         /**
          * MarkerRule
-         * @description Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
-         *     `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always.
+         * @description Of markers: form of heads, their radius, how far they stand beyond the ends of a line, width of its heavy ends, mm
+         *     on paper; `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not
+         *     always.
          */
         MarkerRule: {
             /**
@@ -5610,6 +5619,12 @@ export interface components {
              *     }
              */
             callouts: components["schemas"]["CalloutRule"];
+            /**
+             * Head
+             * @default wedge
+             * @enum {string}
+             */
+            head: "wedge" | "arrow" | "open";
             /** Head Radius */
             head_radius: number;
             /** Heavy */
@@ -5627,7 +5642,7 @@ export interface components {
         /**
          * MarkerShape
          * @description A path of a marker's head, mm from its centre. One that turns has its points along the cutting line and towards
-         *     the side looked at; another stays upright.
+         *     the side looked at; another stays upright. A `clear` one covers what lies under it, without a line.
          */
         MarkerShape: {
             /** Closed */
@@ -5636,7 +5651,7 @@ export interface components {
              * Fill
              * @enum {string}
              */
-            fill: "pen" | "ground" | "none";
+            fill: "pen" | "ground" | "clear" | "none";
             /** Points */
             points: [
                 number,
@@ -5650,9 +5665,16 @@ export interface components {
         /**
          * MarkerStyle
          * @description How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
-         *     `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out.
+         *     `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out; the form of its
+         *     `head`: a disc with a wedge or with a slim arrow to the side looked at, or the arrow without a disc; null: as the
+         *     standard of the drawing that shows it has it.
          */
         MarkerStyle: {
+            /**
+             * Head
+             * @default null
+             */
+            head: ("wedge" | "arrow" | "open") | null;
             /**
              * Heads
              * @default both

@@ -17,6 +17,12 @@ const FLAGS: Record<Flag, string> = {
 const MARKERS = ["section", "elevation", "interior elevation"] as const;
 const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
 
+const HEADS = [
+  ["wedge", "disc with a wedge"],
+  ["arrow", "disc with an arrow"],
+  ["open", "arrow without a disc"],
+] as const;
+
 type Titles = StandardDocument["titles"];
 type Callouts = StandardDocument["marker"]["callouts"];
 const CALLOUTS: [keyof Callouts, string, string | undefined, number, number][] = [
@@ -92,6 +98,7 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
       </section>
       <section className="flex w-72 flex-col gap-1.5">
         <h3 className="font-semibold">Markers</h3>
+        <Choice label="Heads" value={marker.head} options={HEADS} onChange={(head) => mark({ head })} />
         <Row
           label="Radius of heads"
           unit="mm"

@@ -110,6 +110,27 @@ def test_heads_stand_at_the_ends_that_are_chosen() -> None:
         assert [h.centre.tolist() for h in found] == [[50, -5 - away] if p < 0 else [50, 85 + away] for p in places]
 
 
+def test_a_marker_has_the_head_of_its_drawing_or_else_of_the_standard() -> None:
+    def drawn(usual: str, head: str | None) -> list[Paths]:
+        standard = STANDARD.model_copy(update={"marker": STANDARD.marker.model_copy(update={"head": usual})})
+        line = Marker(1, "A", "–", ((0, 0), (9, 0)), "left", style=MarkerStyle(head=head))  # type: ignore[arg-type]
+        items, _ = placed_markers([line], 100, standard, Pen(0.25, "#000000"), (-50, -50, 150, 50))
+        return [i for i in items if isinstance(i, Paths)]
+
+    def discs(paths: list[Paths]) -> set[bool]:
+        return {p.pen is not None for p in paths if p.role == "marker head" and p.closed}
+
+    def wide(paths: list[Paths]) -> float:
+        return max(float(np.ptp(p.points[:, 0])) for p in paths if p.role == "marker wedge")
+
+    usual = drawn("wedge", None)
+    assert discs(usual) == {True}
+    assert wide(drawn("wedge", "arrow")) < wide(usual) / 2
+    assert discs(drawn("wedge", "open")) == {False}  # its ground covers what lies under it, without a line
+    assert wide(drawn("arrow", None)) == wide(drawn("wedge", "arrow"))
+    assert wide(drawn("arrow", "wedge")) == wide(usual)
+
+
 def test_heads_of_elevations_keep_clear_of_others_where_there_is_room() -> None:
     plane = ((-2.0, -1.5), (12.0, -1.5))
     away = (FORM.overhang + FORM.radius) / 10  # metres at 1:100

@@ -103,17 +103,17 @@ function MarkerShape(props: Props) {
           const q = turnedBy(camera.turn, p);
           return [q.x, q.y];
         };
-        const fills = { pen: colour, ground: "#ffffff", none: "none" } as const;
+        const fills = { pen: colour, ground: "#ffffff", clear: "#ffffff", none: "none" } as const;
         return (
           // coordinates are written out: hundreds of transforms would cost the browser more than the drawing
           <g key={name}>
-            {form.head.map((shape) => {
+            {(form.heads[marker.style?.head ?? form.usual] ?? []).map((shape) => {
               const points = (shape.points as Place[])
                 .map((p) => (shape.turns ? turned(p) : p))
                 .map(([x, y]) => `${at.x + x * zoom},${at.y - y * zoom}`)
                 .join(" ");
               const Path = shape.closed ? "polygon" : "polyline";
-              const stroke = shape.fill === "pen" ? "none" : colour;
+              const stroke = shape.fill === "pen" || shape.fill === "clear" ? "none" : colour;
               return (
                 <Path
                   key={`${shape.role} ${shape.fill}`}

@@ -9,6 +9,13 @@ const KINDS: [Kind, string][] = [
   ["interior elevation", "Walls of rooms"],
 ];
 
+const FORMS = [
+  ["", "by the standard"],
+  ["wedge", "disc with a wedge"],
+  ["arrow", "disc with an arrow"],
+  ["open", "arrow without a disc"],
+] as const;
+
 type Props = { cut: Cut; style: Style; onSave: (change: { style: Style }) => void };
 
 /** The marker of this drawing on others, and whose markers it shows. */
@@ -19,6 +26,14 @@ export function MarkerPart({ cut, style, onSave }: Props) {
   if (cut.kind === "plane") return null;
   return (
     <Part title="Markers">
+      {cut.kind !== "plan" && cut.kind !== "blank" && (
+        <Choice
+          label="Form"
+          value={style.marker.head ?? ""}
+          options={FORMS}
+          onChange={(head) => save({ marker: { ...style.marker, head: head || null } })}
+        />
+      )}
       {cut.kind === "section" && (
         <>
           <Choice

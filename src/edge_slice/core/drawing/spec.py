@@ -110,11 +110,17 @@ MarkerKind = Literal["section", "elevation", "interior elevation"]
 Shift = Annotated[float, Field(ge=-500, le=500, allow_inf_nan=False)]
 
 
+MarkerHead = Literal["wedge", "arrow", "open"]
+
+
 class MarkerStyle(BaseModel):
     """How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
-    `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out."""
+    `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out; the form of its
+    `head`: a disc with a wedge or with a slim arrow to the side looked at, or the arrow without a disc; null: as the
+    standard of the drawing that shows it has it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+    head: MarkerHead | None = None
     heads: Literal["both", "first", "last"] = "both"
     open_middle: bool = False
     shift: tuple[Shift, Shift] = (0.0, 0.0)

@@ -14,7 +14,7 @@ from edge_slice.core.drawing.annotations.head_room import HeadRoom
 from edge_slice.core.drawing.display import Box, Item, Label, Link, Pen, circle, paths_of, run_of
 from edge_slice.core.drawing.rules.hatch_rules import Data
 from edge_slice.core.drawing.rules.standard import DrawingStandard
-from edge_slice.core.drawing.spec import PLAIN, MarkerKind, MarkerStyle
+from edge_slice.core.drawing.spec import PLAIN, MarkerHead, MarkerKind, MarkerStyle
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.texts.lettering import font_size
 
@@ -35,12 +35,12 @@ GROUND = "#ffffff"  # what heads are filled with
 
 class MarkerShape(Data):
     """A path of a marker's head, mm from its centre. One that turns has its points along the cutting line and towards
-    the side looked at; another stays upright."""
+    the side looked at; another stays upright. A `clear` one covers what lies under it, without a line."""
 
     role: str
     points: tuple[Point, ...]
     closed: bool
-    fill: Literal["pen", "ground", "none"]
+    fill: Literal["pen", "ground", "clear", "none"]
     turns: bool
 
 
@@ -55,13 +55,15 @@ class MarkerText(Data):
 
 class MarkerForm(Data):
     """A section marker in mm on paper: the heads stand `overhang` beyond the ends of the cutting line; its ends and,
-    for `corner` to either side, its corners are heavy; `dash` in widths of its pen. Two texts: number and sheet."""
+    for `corner` to either side, its corners are heavy; `dash` in widths of its pen. The forms of its heads, of which
+    one is `usual`. Two texts: number and sheet."""
 
     radius: float
     overhang: float
     corner: float
     dash: tuple[float, ...]
-    head: tuple[MarkerShape, ...]
+    usual: MarkerHead
+    heads: dict[MarkerHead, tuple[MarkerShape, ...]]
     texts: tuple[MarkerText, ...]
 
 
@@ -305,12 +307,12 @@ def _head(marker: Marker, form: MarkerForm, head: Head, pen: Pen) -> tuple[list[
     n = _looks(d, marker.look)
     source = f"marker:{marker.drawing}"
     fine = Pen(pen.width, pen.colour)
-    fills = {"pen": pen.colour, "ground": GROUND, "none": None}
+    fills = {"pen": pen.colour, "ground": GROUND, "clear": GROUND, "none": None}
     items: list[Item] = []
-    for shape in form.head:
+    for shape in form.heads[marker.style.head or form.usual]:
         points = np.array(shape.points)
         placed = centre + (points @ np.array([d, n]) if shape.turns else points)
-        stroke = None if shape.fill == "pen" else fine
+        stroke = None if shape.fill in ("pen", "clear") else fine
         items.append(paths_of(shape.role, [placed], stroke, fills[shape.fill], shape.closed, source))
     for text, said in zip(form.texts, (marker.upper, marker.lower), strict=True):
         x, y = float(centre[0]), float(centre[1]) + text.y
@@ -319,21 +321,34 @@ def _head(marker: Marker, form: MarkerForm, head: Head, pen: Pen) -> tuple[list[
     return items, Link((x - r, y - r, x + r, y + r), f"drawing:{marker.drawing}")
 
 
+def _heads(r: float) -> dict[MarkerHead, tuple[MarkerShape, ...]]:
+    """The forms of heads of a radius, which all reach as far."""
+    ring = tuple(circle(0.0, 0.0, r))
+    wedge = MarkerShape(
+        role="marker wedge", closed=True, fill="pen", turns=True,
+        points=((0.0, r * 1.65), (r * 0.9, r * 0.42), (-r * 0.9, r * 0.42)),
+    )  # fmt: skip
+    tip = MarkerShape(
+        role="marker wedge", closed=True, fill="pen", turns=True,
+        points=((0.0, r * 1.65), (r * 0.26, r * 1.1), (-r * 0.26, r * 1.1)),
+    )  # fmt: skip
+    disc = MarkerShape(role="marker head", points=ring, closed=True, fill="ground", turns=False)
+    cleared = MarkerShape(role="marker head", points=ring, closed=True, fill="clear", turns=False)
+    bar = MarkerShape(role="marker head", points=((-r, 0.0), (r, 0.0)), closed=False, fill="none", turns=False)
+    return {"wedge": (wedge, disc, bar), "arrow": (tip, disc, bar), "open": (tip, cleared, bar)}
+
+
 def marker_form(standard: DrawingStandard) -> MarkerForm:
     """The parts of a marker by a standard: the one description that the drawing and the screen share."""
     rule, r = standard.marker, standard.marker.head_radius
-    wedge = ((0.0, r * 1.65), (r * 0.9, r * 0.42), (-r * 0.9, r * 0.42))
     big, small = standard.text.label, standard.text.small
     return MarkerForm(
         radius=r,
         overhang=rule.overhang,
         corner=rule.overhang / 2,
         dash=standard.pens["marker"].dash,
-        head=(
-            MarkerShape(role="marker wedge", points=wedge, closed=True, fill="pen", turns=True),
-            MarkerShape(role="marker head", points=tuple(circle(0.0, 0.0, r)), closed=True, fill="ground", turns=False),
-            MarkerShape(role="marker head", points=((-r, 0.0), (r, 0.0)), closed=False, fill="none", turns=False),
-        ),
+        usual=rule.head,
+        heads=_heads(r),
         texts=(
             MarkerText(role="marker number", y=r * 0.2, height=big, size=font_size(big)),
             MarkerText(role="marker sheet", y=-r * 0.2 - small, height=small, size=font_size(small)),

@@ -19,7 +19,7 @@ from edge_slice.core.drawing.rules.annotation_rules import AnnotationRule, shipp
 from edge_slice.core.drawing.rules.appearance import LINES, SHIPPED_APPEARANCES, Appearance
 from edge_slice.core.drawing.rules.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.rules.recognition import Words, plain
-from edge_slice.core.drawing.spec import DrawingSpec, MarkerKind
+from edge_slice.core.drawing.spec import DrawingSpec, MarkerHead, MarkerKind
 from edge_slice.core.model import Element, Material, Model
 
 ScaleClass = Literal["small", "middle", "large"]
@@ -94,9 +94,11 @@ class BreakRule(Data):
 
 
 class MarkerRule(Data):
-    """Of markers: radius of heads, how far they stand beyond the ends of a line, width of its heavy ends, mm on paper;
-    `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not always."""
+    """Of markers: form of heads, their radius, how far they stand beyond the ends of a line, width of its heavy ends,
+    mm on paper; `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do
+    not always."""
 
+    head: MarkerHead = "wedge"
     head_radius: Annotated[float, Field(ge=1, le=30)]
     overhang: Annotated[float, Field(ge=0, le=100)]
     heavy: Annotated[float, Field(ge=0, le=5)]
