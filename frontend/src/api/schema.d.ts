@@ -5606,9 +5606,9 @@ export interface components {
         };
         /**
          * MarkerRule
-         * @description Of markers: form of heads, their radius, how far they stand beyond the ends of a line, width of its heavy ends, mm
-         *     on paper; `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do not
-         *     always.
+         * @description Of markers: form of heads, their radius, how far they stand beyond the ends of a line, width of its heavy ends,
+         *     mm on paper; `shown_up_to`: the largest scale denominator at which a kind of marker still shows, of those that do
+         *     not always.
          */
         MarkerRule: {
             /**
@@ -8669,16 +8669,16 @@ export interface components {
         /**
          * SunStudyNew
          * @description A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
-         *     nine); `on_sheet`: in a row on a new sheet.
+         *     nine); `in_a_row`: in a row on a new sheet.
          */
         SunStudyNew: {
             /** Hours */
             hours: number[];
             /**
-             * On Sheet
+             * In A Row
              * @default false
              */
-            on_sheet: boolean;
+            in_a_row: boolean;
             sun: components["schemas"]["Sun"];
         };
         /**

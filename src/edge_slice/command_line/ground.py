@@ -37,13 +37,13 @@ def said_of_earthworks(options: argparse.Namespace, model: Model) -> None:
     found = {"cut_m3": works.cut, "fill_m3": works.fill, "area_m2": works.area}
     if options.line:
         a, b = (np.array(p) - model.origin[:2] for p in places("--line", options.line, 2)[:2])
-        found["section_cut_m2"], found["section_fill_m2"] = profile_areas(reliefs.existing, reliefs.proposed, (a, b))
+        found["along_cut_m2"], found["along_filled_m2"] = profile_areas(reliefs.existing, reliefs.proposed, (a, b))
     if options.json:
         print(json.dumps({k: round(v, 3) for k, v in found.items()}, indent=1))
         return
     print(f"cut   {works.cut:12,.1f} m³\nfill  {works.fill:12,.1f} m³\nover  {works.area:12,.1f} m²")
     if options.line:
-        print(f"along the line {found['section_cut_m2']:,.2f} m² cut, {found['section_fill_m2']:,.2f} m² filled")
+        print(f"along the line {found['along_cut_m2']:,.2f} m² cut, {found['along_filled_m2']:,.2f} m² filled")
 
 
 def _reliefs(model: Model, grounds: Grounds) -> Reliefs:

@@ -390,7 +390,7 @@ def test_cut_and_fill_are_printed(hut: str, capsys: pytest.CaptureFixture[str]) 
     found = json.loads(capsys.readouterr().out)
     assert found == {
         "cut_m3": 0, "fill_m3": pytest.approx(75), "area_m2": pytest.approx(100),
-        "section_cut_m2": 0, "section_fill_m2": pytest.approx(7.5),
+        "along_cut_m2": 0, "along_filled_m2": pytest.approx(7.5),
     }  # fmt: skip
     assert run(["earthworks", hut, *said]) == 0
     assert "75.0 m³" in capsys.readouterr().out

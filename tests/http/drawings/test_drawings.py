@@ -343,7 +343,7 @@ def test_a_sun_study_is_a_drawing_for_each_hour_and_one_act(installation: Instal
 def test_a_sun_study_stands_in_a_row_on_a_sheet(installation: Installation, hut_project: int) -> None:
     made = add_section(installation, hut_project)
     sheets = installation.call("GET", f"/api/projects/{hut_project}/sheets").json
-    wanted = {"sun": JUNE, "hours": [9, 12, 15], "on_sheet": True}
+    wanted = {"sun": JUNE, "hours": [9, 12, 15], "in_a_row": True}
     study = installation.call("POST", f"/api/drawings/{made['id']}/sun-study", wanted).json
     (sheet,) = installation.call("GET", f"/api/projects/{hut_project}/sheets").json[len(sheets) :]
     assert sheet["title"].endswith("sun study")

@@ -17,7 +17,7 @@ export function SunStudy({ drawing, sun }: { drawing: Drawing; sun: Sun }) {
       const made = await unwrap<Drawing[]>(
         client.POST("/api/drawings/{id}/sun-study", {
           params: { path: { id: drawing.id } },
-          body: { sun, hours: numbers.filter((n) => n !== null), on_sheet: onSheet },
+          body: { sun, hours: numbers.filter((n) => n !== null), in_a_row: onSheet },
         }),
       );
       for (const one of made) putDrawing(queryClient, drawing.project_id, one);

@@ -35,11 +35,11 @@ Hour = Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)]
 
 class SunStudyNew(Input):
     """A place and a day, by a sun `by` hour, and the hours of that day as they are written there (9.5: half past
-    nine); `on_sheet`: in a row on a new sheet."""
+    nine); `in_a_row`: in a row on a new sheet."""
 
     sun: Sun
     hours: Annotated[list[Hour], Field(min_length=1, max_length=24)]
-    on_sheet: bool = False
+    in_a_row: bool = False
 
     @model_validator(mode="after")
     def _by_hour(self) -> SunStudyNew:
@@ -72,7 +72,7 @@ def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
                 )  # fmt: skip
                 act.adds(copy)
                 made.append(copy)
-            if wanted.on_sheet:
+            if wanted.in_a_row:
                 _place(session, act, row, made, f"{title}, sun study")
         return [drawing_out(session, copy) for copy in made]
 
