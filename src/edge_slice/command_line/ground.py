@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from edge_slice.command_line.arguments import numbers, places, wrong
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import Ground, Grounds, LevelGround, PointsGround
-from edge_slice.core.model.ground.earthworks import earthworks, profile_areas
+from edge_slice.core.model.ground.earthworks import earthworks, profile_areas, rise_between
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.ground.typed import Untyped, typed_points
@@ -33,11 +33,12 @@ def said_of_earthworks(options: argparse.Namespace, model: Model) -> None:
     if reliefs.existing is None:
         wrong("the model has no ground; say what is there with --ground HEIGHT or FILE")
     assert reliefs.proposed is not None
-    works = earthworks(reliefs.existing, reliefs.proposed)
+    rise = rise_between(reliefs.existing, reliefs.proposed)
+    works = earthworks(rise)
     found = {"cut_m3": works.cut, "fill_m3": works.fill, "area_m2": works.area}
     if options.line:
         a, b = (np.array(p) - model.origin[:2] for p in places("--line", options.line, 2)[:2])
-        found["along_cut_m2"], found["along_filled_m2"] = profile_areas(reliefs.existing, reliefs.proposed, (a, b))
+        found["along_cut_m2"], found["along_filled_m2"] = profile_areas(rise, (a, b))
     if options.json:
         print(json.dumps({k: round(v, 3) for k, v in found.items()}, indent=1))
         return

@@ -7,7 +7,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.model.ground.body import body_of
-from edge_slice.core.model.ground.earthworks import earthworks, profile_areas
+from edge_slice.core.model.ground.earthworks import earthworks, profile_areas, rise_between
 from edge_slice.core.model.ground.made import _through
 from edge_slice.core.model.ground.relief import Relief, departing, highest, lowered, replaced
 from edge_slice.core.model.mesh.triangles import build_mesh
@@ -62,21 +62,23 @@ def test_ground_through_points_is_a_closed_body_that_goes_through_them(points: P
 @settings(max_examples=25, deadline=None)
 def test_cut_and_fill_are_the_difference_of_the_volumes_and_change_sides(first: Points, second: Points) -> None:
     a, b = hilly(first), hilly(second)
-    works, back = earthworks(a, b), earthworks(b, a)
+    works, back = earthworks(rise_between(a, b)), earthworks(rise_between(b, a))
     assert works.area == pytest.approx(400, abs=1e-3)
     assert works.fill - works.cut == pytest.approx(volume(b, -5)[0] - volume(a, -5)[0], abs=0.02)
     assert (back.cut, back.fill) == pytest.approx((works.fill, works.cut), abs=1e-6)
-    left = earthworks(a, b, shapely.box(-10, -10, 0.3, 10))
-    right = earthworks(a, b, shapely.box(0.3, -10, 10, 10))
+    left = earthworks(rise_between(a, b), shapely.box(-10, -10, 0.3, 10))
+    right = earthworks(rise_between(a, b), shapely.box(0.3, -10, 10, 10))
     assert left.cut + right.cut == pytest.approx(works.cut, abs=1e-3)
     assert min(works.cut, works.fill) >= 0
 
 
 def test_cut_and_fill_between_planes_are_those_of_wedges() -> None:
-    works = earthworks(plane(0.0), plane(0.0, 0.1))  # from -1 m at the left to 1 m at the right
+    works = earthworks(rise_between(plane(0.0), plane(0.0, 0.1)))  # from -1 m at the left to 1 m at the right
     assert (works.cut, works.fill) == pytest.approx((100, 100))
-    assert profile_areas(plane(0.0), plane(0.0, 0.1), (np.array([-10, 3]), np.array([10, 3]))) == pytest.approx((5, 5))
-    half = earthworks(plane(0.0), plane(0.0, 0.1), shapely.box(0, -10, 10, 10))
+    assert profile_areas(
+        rise_between(plane(0.0), plane(0.0, 0.1)), (np.array([-10, 3]), np.array([10, 3]))
+    ) == pytest.approx((5, 5))
+    half = earthworks(rise_between(plane(0.0), plane(0.0, 0.1)), shapely.box(0, -10, 10, 10))
     assert (half.cut, half.fill) == pytest.approx((0, 100))
 
 
@@ -92,11 +94,19 @@ def test_what_departs_is_told_with_its_profile() -> None:
     assert former.digest != departing(slope, plane(0.6, over=shapely.box(-2, -2, 7, 2))).digest
 
 
+def test_a_section_along_a_border_counts_it_once() -> None:
+    halves = Relief.of(
+        np.array([shapely.box(-10, -10, 10, 0), shapely.box(-10, 0, 10, 10)]), np.array([[1.0, 0, 0]] * 2)
+    )
+    rise = rise_between(plane(0.0), halves)
+    assert profile_areas(rise, (np.array([-10, 0.0]), np.array([10, 0.0]))) == pytest.approx((0, 20))
+
+
 def test_a_pyramid_of_fill_on_level_ground() -> None:
     peak = _through(np.array([(-3, -3, 0), (3, -3, 0), (3, 3, 0), (-3, 3, 0), (0, 0, 2.0)]), SQUARE)
-    works = earthworks(plane(0.0), peak)
+    works = earthworks(rise_between(plane(0.0), peak))
     assert (works.cut, works.fill) == pytest.approx((0, 36 * 2 / 3), abs=1e-6)
-    assert profile_areas(plane(0.0), peak, (np.array([-8, 0]), np.array([8, 0])))[1] == pytest.approx(6)
+    assert profile_areas(rise_between(plane(0.0), peak), (np.array([-8, 0]), np.array([8, 0])))[1] == pytest.approx(6)
 
 
 def test_proposed_ground_stands_with_upright_sides_in_what_is_there() -> None:
@@ -120,7 +130,7 @@ def test_pits_take_what_lies_above_them_and_nothing_else(points: Points, floor: 
     dug = lowered(ground, plane(floor, over=hole))
     assert volume(dug, -5)[1] == 0
     taken = volume(ground, -5)[0] - volume(dug, -5)[0]
-    assert taken == pytest.approx(earthworks(ground, plane(floor, over=hole)).cut, abs=0.02)
+    assert taken == pytest.approx(earthworks(rise_between(ground, plane(floor, over=hole))).cut, abs=0.02)
     at = np.random.default_rng(1).uniform(-9.9, 9.9, (200, 2))
     inside = shapely.contains_xy(hole, at)
     expected = np.where(inside, np.minimum(ground.heights(at), floor), ground.heights(at))

@@ -4,6 +4,8 @@ import io
 import zipfile
 from pathlib import Path
 
+import ifcopenshell
+import ifcopenshell.api.root
 import pytest
 
 from tests.http.drawings.test_drawings import add_section
@@ -141,6 +143,25 @@ def test_ground_goes_with_the_project_as_a_file(installation: Installation, hut_
     assert installation.call("GET", f"/api/projects/{copy}/ground").json["grounds"] == said
     other = installation.call("GET", f"/api/projects/{copy}/drawings").json[-1]
     assert ground_faces(installation, other) == ground_faces(installation, section)
+
+
+def test_ground_on_an_element_that_a_newer_file_has_no_more_is_told(
+    installation: Installation, hut_project: int, hut_file: Path
+) -> None:
+    add_section(installation, hut_project)
+    floor = named(ifcopenshell.open(str(hut_file)), "Floor").GlobalId
+    shape = {"kind": "element", "guid": floor, "offset": -0.2}
+    assert say(installation, hut_project, {"existing": {"shape": shape}}).status == 200
+
+    def gone(file: ifcopenshell.file) -> None:
+        ifcopenshell.api.root.remove_product(file, named(file, "Floor"))
+
+    proposed = propose(installation, hut_project, hut_file, gone)
+    assert installation.call("POST", f"/api/imports/{proposed['id']}/take", {"anyway": True}).status == 200
+    url = f"/api/projects/{hut_project}"
+    assert "has no element" in installation.call("GET", f"{url}/ground").json["problem"]
+    (told,) = [c for c in installation.call("GET", f"{url}/checks").json if c["rule"] == "ground"]
+    assert (told["severity"], "has no element" in told["says"]) == ("serious", True)
 
 
 def test_a_newer_file_keeps_the_ground_and_digs_it_anew(

@@ -18,10 +18,8 @@ function pointsOf(ground: Ground | null | undefined): V3[] {
   const shape = ground?.shape;
   if (shape?.kind === "points") return shape.points as V3[];
   if (shape?.kind !== "profile") return [];
-  const [[x0, y0], [x1, y1]] = [shape.start, shape.end] as [number, number][] as [
-    [number, number],
-    [number, number],
-  ];
+  const [x0, y0] = shape.start as [number, number];
+  const [x1, y1] = shape.end as [number, number];
   const long = Math.hypot(x1 - x0, y1 - y0);
   const [u, v] = [(x1 - x0) / long, (y1 - y0) / long];
   return shape.heights.map(([s, z]) => [x0 + (s as number) * u, y0 + (s as number) * v, z as number]);

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import math
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -12,7 +13,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.errors import Refused, Stale, first_words
-from edge_slice.app.models.in_memory import bare_model, geometry_of, newest_revision
+from edge_slice.app.models.in_memory import bare_model, newest_revision
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.projects.ground_documents import (
     EarthworksOut,
@@ -29,10 +30,9 @@ from edge_slice.app.projects.ground_documents import (
 from edge_slice.core.cut import AnyCut, ImpossibleCut
 from edge_slice.core.cut.placing.ground_handles import handles_of, moved, profile_of, upright_axes
 from edge_slice.core.cut.planes.leaves import leaves_of
-from edge_slice.core.model import Model
 from edge_slice.core.model.files.units import METRES
 from edge_slice.core.model.ground.documents import NONE, Ground, Grounds, PointsGround, ProfileGround
-from edge_slice.core.model.ground.earthworks import earthworks, profile_areas
+from edge_slice.core.model.ground.earthworks import Rise, earthworks, profile_areas, rise_between
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of
 from edge_slice.core.model.ground.typed import Untyped, typed_points
@@ -44,7 +44,6 @@ from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import GroundRow
 
 FAR = 1000.0  # metres that a drawing without a depth sees
-_reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by geometry
 
 
 def ground_of(project_id: int) -> GroundOut:
@@ -53,6 +52,8 @@ def ground_of(project_id: int) -> GroundOut:
 
 
 def edit_ground(project_id: int, edit: GroundEdit, author: str) -> GroundOut:
+    with reading() as session:
+        _check(session, project_id, edit.grounds)  # a large survey takes seconds, in which others go on
     with transaction() as session:
         return _save(session, project_id, edit.version, edit.grounds, author)
 
@@ -135,6 +136,30 @@ def store_ground(session: Session, project_id: int, grounds: Grounds) -> None:
         session.flush()
 
 
+@dataclass(frozen=True)
+class _Made:
+    """A project's ground with its model, and how much it rises, None where nothing is proposed or nothing is there."""
+
+    reliefs: Reliefs
+    rise: Rise | None
+
+
+_made: Recent[_Made] = Recent("grounds of projects", 6)  # by model and ground
+
+
+def _made_of(session: Session, project_id: int, grounds: Grounds) -> _Made:
+    """Raises `GroundProblem`."""
+    revision = newest_revision(session, project_id)
+
+    def make() -> _Made:
+        reliefs = reliefs_of(bare_model(session, revision), grounds)
+        both = reliefs.existing is not None and reliefs.proposed is not None
+        rise = rise_between(reliefs.existing, reliefs.proposed) if both else None  # type: ignore[arg-type]
+        return _Made(reliefs, rise)
+
+    return _made.get(f"{revision.geometry_hash} {_digest(grounds)}", make)
+
+
 def _row(session: Session, project_id: int) -> GroundRow | None:
     return session.exec(select(GroundRow).where(col(GroundRow.project_id) == project_id)).first()
 
@@ -154,10 +179,7 @@ def _save(session: Session, project_id: int, version: int, grounds: Grounds, aut
     row = _row(session, project_id)
     if (row.version if row else 0) != version:
         raise Stale("The ground was changed in another window; its newer state is shown.", _out(session, project_id))
-    try:
-        reliefs_of(bare_model(session, newest_revision(session, project_id)), grounds)
-    except GroundProblem as error:
-        raise Refused(str(error), "grounds") from error
+    _check(session, project_id, grounds)
     with recorded(session, project_id, "edit ground", author) as act:
         document, digest = grounds.model_dump(mode="json"), _digest(grounds)
         if row is None:
@@ -169,50 +191,53 @@ def _save(session: Session, project_id: int, version: int, grounds: Grounds, aut
     return _out(session, project_id)
 
 
+def _check(session: Session, project_id: int, grounds: Grounds) -> None:
+    """Raises `Refused` for ground that can't be made of the model."""
+    try:
+        _made_of(session, project_id, grounds)
+    except GroundProblem as error:
+        raise Refused(str(error), "grounds") from error
+
+
 def _out(session: Session, project_id: int) -> GroundOut:
-    source = ProjectSource(session, project_id)
-    row, grounds = _row(session, project_id), source.grounds
-    model = bare_model(session, source.revision)
-    has = any(e.kind == "ground" for e in model.elements)
-    works: EarthworksOut | None = None
+    row, grounds = _row(session, project_id), _grounds(session, project_id)
+    works, problem = None, ""
     sections: list[SectionWorksOut] = []
-    problem = ""
-    if grounds.any:
-        try:
-            reliefs = _reliefs.get(geometry_of(session, source.revision), lambda: reliefs_of(model, grounds))
-        except GroundProblem as error:
-            problem = str(error)
-        else:
-            works, sections = _works(source, model, reliefs)
+    try:
+        rise = _made_of(session, project_id, grounds).rise if grounds.any else None
+    except GroundProblem as error:
+        rise, problem = None, str(error)
+    if rise is not None:
+        whole = earthworks(rise)
+        works = EarthworksOut(cut=round(whole.cut, 3), fill=round(whole.fill, 3), area=round(whole.area, 3))
+        sections = _in_sections(session, project_id, rise)
+    has = any(e.kind == "ground" for e in bare_model(session, newest_revision(session, project_id)).elements)
     version = row.version if row else 0
     return GroundOut(
         grounds=grounds, version=version, model_has=has, problem=problem, works=works, sections=sections
     )  # fmt: skip
 
 
-def _works(source: ProjectSource, model: Model, reliefs: Reliefs) -> tuple[EarthworksOut | None, list[SectionWorksOut]]:
-    existing, proposed = reliefs.existing, reliefs.proposed
-    if existing is None or proposed is None:
-        return None, []
-    whole = earthworks(existing, proposed)
+def _in_sections(session: Session, project_id: int, rise: Rise) -> list[SectionWorksOut]:
+    """Cut and fill in what each section along one line sees."""
+    source = ProjectSource(session, project_id)
     followed, found = Followed(source), []
-    for drawing in project_drawings(source._session, int(source.key)):
+    for drawing in project_drawings(session, project_id):
         cut = followed.cut_of(drawing)
         if cut.kind != "section" or drawing.callout is not None:
             continue
         try:
-            axes, (leaf,) = upright_axes(model, cut), leaves_of(model, cut)
+            axes, (leaf,) = upright_axes(source.model, cut), leaves_of(source.model, cut)
         except ImpossibleCut:
-            continue
+            continue  # a line that turns, or is seen in perspective, sees no strip of the plan
         ends = axes.to_model(np.array([(leaf.window[0], 0.0), (leaf.window[2], 0.0)]))[:, :2]
         deep = axes.w[:2] * (leaf.far / 1000.0 if math.isfinite(leaf.far) else FAR)
         seen = shapely.Polygon([ends[0], ends[1], ends[1] + deep, ends[0] + deep])
-        areas, volumes = profile_areas(existing, proposed, (ends[0], ends[1])), earthworks(existing, proposed, seen)
+        areas, volumes = profile_areas(rise, (ends[0], ends[1])), earthworks(rise, seen)
         found.append(
             SectionWorksOut(
                 drawing=drawing.id or 0, title=title_of(source, followed, drawing), cut_area=round(areas[0], 3),
                 fill_area=round(areas[1], 3), cut=round(volumes.cut, 3), fill=round(volumes.fill, 3),
             )
         )  # fmt: skip
-    out = EarthworksOut(cut=round(whole.cut, 3), fill=round(whole.fill, 3), area=round(whole.area, 3))
-    return out, found
+    return found

@@ -21,6 +21,7 @@ from edge_slice.core.cut import ElevationCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
+from edge_slice.core.model.ground.standing_in import ground_problem
 from edge_slice.core.project.boards import shape_of
 from edge_slice.core.project.naming import mark_of
 from edge_slice.core.project.sheets import scale_of, size_of
@@ -224,9 +225,13 @@ def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
 
 
 def _groundless(around: SheetsAround) -> Iterator[FindingOut]:
-    """A model without ground, where drawings show what should stand in it."""
+    """Ground that can't be made any more; a model without ground, where drawings show what should stand in it."""
     upright = [n for n, d in around.drawings.items() if d.cut["kind"] in ("section", "elevation")]
     source = around.keys.source
+    problem = ground_problem(source.model) if source.grounds.any else ""
+    if problem:
+        yield _finding("serious", "ground", problem, "Say it anew, under Ground in the Model bench.", "no ground made",
+                       Where(drawing=upright[0] if upright else None))  # fmt: skip
     if upright and "ground" not in source.facts["kinds"] and not source.grounds.any:
         says = "The model has no ground: in sections and elevations the building stands in the air."
         yield _finding("doubtful", "no ground", says, "Say what ground there is, under Ground in the Model bench.",

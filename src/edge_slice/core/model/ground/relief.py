@@ -67,7 +67,7 @@ class Relief:
         a, b = line
         whole = shapely.LineString([a, b])
         pieces, of = shapely.get_parts(shapely.intersection(self.cells, whole), return_index=True)
-        straight = shapely.get_type_id(pieces) == shapely.GeometryType.LINESTRING
+        straight = (shapely.get_type_id(pieces) == shapely.GeometryType.LINESTRING) & ~shapely.is_empty(pieces)
         first, last = shapely.get_point(pieces[straight], 0), shapely.get_point(pieces[straight], -1)
         ends = shapely.get_coordinates(np.column_stack((first, last)))
         cell = np.repeat(of[straight], 2)

@@ -50,6 +50,14 @@ def reliefs_of(model: Model, grounds: Grounds) -> Reliefs:
     return Reliefs(existing, proposed)
 
 
+NOT_MADE = "The project's ground can't be made: "
+
+
+def ground_problem(model: Model) -> str:
+    """Why a model does not stand in the ground of its project, empty where it does."""
+    return next((p for p in model.problems if p.startswith(NOT_MADE)), "")
+
+
 def with_ground(model: Model, grounds: Grounds) -> Model:
     """The model in the ground of its project, instead of its own; with pits where its floors lie in it. The same model
     where the project has none; where it can't be made any more, the model with a problem that says why."""
@@ -58,7 +66,7 @@ def with_ground(model: Model, grounds: Grounds) -> Model:
     try:
         reliefs = reliefs_of(model, grounds)
     except GroundProblem as problem:
-        return replace(model, problems=(*model.problems, f"The project's ground can't be made: {problem}"))
+        return replace(model, problems=(*model.problems, f"{NOT_MADE}{problem}."))
     relief = reliefs.drawn
     assert relief is not None
     relief = lowered(relief, pits_of(model, relief.span[1]))
