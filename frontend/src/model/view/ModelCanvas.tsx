@@ -19,6 +19,7 @@ import { LookArrow } from "../planes/LookArrow";
 import { Band, Frames, PlaneLines } from "../planes/PlaneLines";
 import { STILL } from "../planes/use-drag";
 import { Compass, TurnCompass } from "./Compass";
+import { numberOf } from "./numbered";
 import { PointerNote } from "./PointerNote";
 import { Pace, useBudget } from "./pace";
 import { type Hit, hitsBy } from "./picking";
@@ -315,16 +316,6 @@ function Framed(props: FramedProps) {
   const { plane, solid, ...look } = props;
   const corners = useMemo(() => cornersOf(plane, solid), [plane, solid]);
   return <PlaneLines corners={corners} {...look} />;
-}
-
-const numbers = new WeakMap<object, number>();
-let last = 0;
-
-/** A number for a thing, another one for another thing. */
-function numberOf(thing: object): number {
-  const known = numbers.get(thing) ?? ++last;
-  numbers.set(thing, known);
-  return known;
 }
 
 type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour" | "lit" | "light"> & {
