@@ -5296,11 +5296,7 @@ export interface components {
             /** Height */
             height: number;
             /** Light */
-            light: [
-                number,
-                number,
-                number
-            ];
+            light: number[];
         };
         /**
          * LightWanted

@@ -41,11 +41,24 @@ def test_every_kind_of_touch_up(installation: Installation, section: dict) -> No
     assert [t["state"] for t in head(installation, section)["touched"]] == ["exact"] * 5
 
 
+def test_a_surface_that_is_seen_gets_a_pattern_of_its_own(installation: Installation, section: dict) -> None:
+    url = f"/api/drawings/{section['id']}"
+    plain = installation.call("GET", f"{url}/export.svg").body
+    body = {"act": "hatch", "at": [2500, 1200], "style": {"hatch": "brick English bond"}}
+    made = installation.call("POST", f"{url}/touch-ups", body)
+    assert (made.status, made.json["said"]) == (201, "1 seen surface: brick English bond")
+    assert len(installation.call("GET", f"{url}/export.svg").body) > len(plain)
+    wrong = installation.call("POST", f"{url}/touch-ups", {**body, "style": {"hatch": "bricks"}})
+    assert wrong.status == 422
+    installation.call("POST", f"{url}/touch-ups/take-back", {"ids": [made.json["id"]]})
+    assert installation.call("GET", f"{url}/export.svg").body == plain
+
+
 @pytest.mark.parametrize(
     ("body", "word"),
     [
         ({"act": "hide", "at": [2500, 1200], "reach": 1}, "nothing to touch up"),
-        ({"act": "hatch", "at": [2500, 1200], "style": {"hatch": "brick"}}, "no cut face"),
+        ({"act": "hatch", "at": [2500, 9000], "style": {"hatch": "brick"}}, "neither a cut face"),
         ({"act": "hide"}, "Say where"),
         ({"act": "cut back", "at": [1000, 1000]}, "from where to where"),
         ({"act": "mask", "ring": [[0, 0], [1, 1]]}, "three corners"),

@@ -111,7 +111,7 @@ def test_a_profile_drawn_in_a_section_is_ground_whose_points_move_there(
 ) -> None:
     section = add_section(installation, hut_project)
     url = f"/api/projects/{hut_project}/ground"
-    drawn = {"version": 0, "cut": section["cut"], "points": [[4, 0.4], [-1, -0.3]]}
+    drawn = {"version": 0, "cut": section["cut"], "points": [[4, 0.4], [-1, -0.3], [-1, -0.3]]}
     made = installation.call("POST", f"{url}/profile", drawn).json
     assert made["grounds"]["existing"]["shape"]["heights"] == [[-1, -0.3], [4, 0.4]]
     handles = installation.call("POST", f"{url}/handles", {"cut": section["cut"]}).json

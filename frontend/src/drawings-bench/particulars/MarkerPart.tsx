@@ -28,7 +28,7 @@ export function MarkerPart({ cut, style, onSave }: Props) {
     <Part title="Markers">
       {cut.kind !== "plan" && cut.kind !== "blank" && (
         <Choice
-          label="Form"
+          label="Head"
           value={style.marker.head ?? ""}
           options={FORMS}
           onChange={(head) => save({ marker: { ...style.marker, head: head || null } })}

@@ -114,7 +114,7 @@ class LightOut(BaseModel):
     """The way the light goes, a unit vector in the model; where the sun stands: bearing from true north and height over
     the horizon, degrees."""
 
-    light: Place3
+    light: list[float] = Field(min_length=3, max_length=3)
     bearing: float
     height: float
 

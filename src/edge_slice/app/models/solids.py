@@ -144,9 +144,9 @@ def light_of(project_id: int, wanted: LightWanted) -> LightOut:
         sun = wanted.sun
         if sun.by == "view" and wanted.drawing is None:
             sun = sun.model_copy(update={"by": "bearing"})  # as it is written: nobody looks at anything
-        x, y, z = (round(float(v), 9) for v in sun.light(axes, model.north))
-        where = round(bearing(model, -x, -y) % 360, 3)
-        return LightOut(light=(x, y, z), bearing=where, height=round(math.degrees(math.asin(-z)), 3))
+        light = [round(float(v), 9) for v in sun.light(axes, model.north)]
+        where = round(bearing(model, -light[0], -light[1]) % 360, 3)
+        return LightOut(light=light, bearing=where, height=round(math.degrees(math.asin(-light[2])), 3))
 
 
 def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:

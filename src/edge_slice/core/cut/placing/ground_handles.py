@@ -51,10 +51,10 @@ def upright_axes(model: Model, cut: AnyCut) -> Axes:
 def profile_of(model: Model, cut: AnyCut, points: list[tuple[float, float]]) -> ProfileGround:
     """A profile drawn through points (u, v), metres, of an upright drawing. Raises `ImpossibleCut`."""
     axes = upright_axes(model, cut)
-    ordered = sorted(points)
     start, end = axes.origin[:2], (axes.origin + axes.u)[:2]
-    heights = tuple((round(u, ROUND), round(v + float(axes.origin[2]), ROUND)) for u, v in ordered)
-    return ProfileGround(start=_place(start), end=_place(end), heights=heights)
+    heights = [(round(u, ROUND), round(v + float(axes.origin[2]), ROUND)) for u, v in points]
+    once = tuple(sorted(set(heights)))  # a click twice on one place says no more than one
+    return ProfileGround(start=_place(start), end=_place(end), heights=once)
 
 
 def handles_of(model: Model, cut: AnyCut, grounds: Grounds) -> list[GroundHandle]:
