@@ -10,7 +10,7 @@ import {
   type GroundText,
   unwrap,
 } from "./client";
-import { keys, queryClient } from "./queries";
+import { keys, queryClient, report } from "./queries";
 
 const path = (project: number) => ({ params: { path: { id: project } } });
 
@@ -32,11 +32,14 @@ export const useGroundHandles = (project: number, cut: Cut, version: number | un
       ),
   });
 
-/** What an act answered is what stands now. */
+/** What an act answered is what stands now; where it was refused, that is told, and read again. */
 async function kept(project: number, act: Promise<GroundState>) {
-  const now = await act;
-  queryClient.setQueryData(keys.ground(project), now);
-  return now;
+  try {
+    queryClient.setQueryData(keys.ground(project), await act);
+  } catch (error) {
+    report(error);
+    queryClient.invalidateQueries({ queryKey: keys.ground(project) });
+  }
 }
 
 export const sayGround = (project: number, version: number, grounds: Grounds) =>

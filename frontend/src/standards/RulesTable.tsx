@@ -1,4 +1,5 @@
 import type { StandardDocument } from "../api/client";
+import { MARKER_HEADS } from "../drawing/marker-heads";
 import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import type { EditProps } from "./HatchEditor";
@@ -16,12 +17,6 @@ const FLAGS: Record<Flag, string> = {
 };
 const MARKERS = ["section", "elevation", "interior elevation"] as const;
 const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
-
-const HEADS = [
-  ["wedge", "disc with a wedge"],
-  ["arrow", "disc with an arrow"],
-  ["open", "arrow without a disc"],
-] as const;
 
 type Titles = StandardDocument["titles"];
 type Callouts = StandardDocument["marker"]["callouts"];
@@ -98,7 +93,12 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
       </section>
       <section className="flex w-72 flex-col gap-1.5">
         <h3 className="font-semibold">Markers</h3>
-        <Choice label="Heads" value={marker.head} options={HEADS} onChange={(head) => mark({ head })} />
+        <Choice
+          label="Heads"
+          value={marker.head}
+          options={MARKER_HEADS}
+          onChange={(head) => mark({ head })}
+        />
         <Row
           label="Radius of heads"
           unit="mm"

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from edge_slice.command_line.arguments import numbers, places, wrong
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import Ground, Grounds, LevelGround, PointsGround
-from edge_slice.core.model.ground.earthworks import earthworks, profile_areas, rise_between
+from edge_slice.core.model.ground.earthworks import earthworks, profile_areas
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.ground.typed import Untyped, typed_points
@@ -23,8 +23,8 @@ def in_ground(options: argparse.Namespace, model: Model) -> Model:
     grounds = _grounds(options, model)
     if not grounds.any:
         return model
-    _reliefs(model, grounds)
-    return with_ground(model, grounds)
+    reliefs = _reliefs(model, grounds)
+    return with_ground(model, grounds, lambda *_: reliefs)
 
 
 def said_of_earthworks(options: argparse.Namespace, model: Model) -> None:
@@ -32,8 +32,8 @@ def said_of_earthworks(options: argparse.Namespace, model: Model) -> None:
     reliefs = _reliefs(model, _grounds(options, model))
     if reliefs.existing is None:
         wrong("the model has no ground; say what is there with --ground HEIGHT or FILE")
-    assert reliefs.proposed is not None
-    rise = rise_between(reliefs.existing, reliefs.proposed)
+    rise = reliefs.rise
+    assert rise is not None
     works = earthworks(rise)
     found = {"cut_m3": works.cut, "fill_m3": works.fill, "area_m2": works.area}
     if options.line:

@@ -7,9 +7,9 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.model.ground.body import body_of
-from edge_slice.core.model.ground.earthworks import earthworks, profile_areas, rise_between
+from edge_slice.core.model.ground.earthworks import Rise, earthworks, profile_areas, rise_of
 from edge_slice.core.model.ground.made import _through
-from edge_slice.core.model.ground.relief import Relief, departing, highest, lowered, replaced
+from edge_slice.core.model.ground.relief import Relief, departing, highest, lowered, overlaid, replaced
 from edge_slice.core.model.mesh.triangles import build_mesh
 
 SQUARE = shapely.box(-10, -10, 10, 10)
@@ -22,6 +22,10 @@ spots = st.lists(
 
 def plane(a: float, b: float = 0.0, c: float = 0.0, over: shapely.Polygon = SQUARE) -> Relief:
     return Relief.of(np.array([over]), np.array([[a, b, c]]))
+
+
+def rise_between(existing: Relief, proposed: Relief) -> Rise:
+    return rise_of(overlaid(existing, proposed))
 
 
 def hilly(points: Points) -> Relief:
@@ -84,14 +88,14 @@ def test_cut_and_fill_between_planes_are_those_of_wedges() -> None:
 
 def test_what_departs_is_told_with_its_profile() -> None:
     slope, pad = plane(0.0, 0.1), plane(0.5, over=shapely.box(-2, -2, 8, 2))
-    former = departing(slope, pad)
+    former = departing(overlaid(slope, pad))
     assert shapely.area(former.cells).sum() == pytest.approx(40)
     pieces = former.along((np.array([-10.0, 1.0]), np.array([10.0, 1.0])))
     assert pieces[:, :, 0].min() == pytest.approx(8)
     assert pieces[:, :, 0].max() == pytest.approx(18)
     assert pieces[:, :, 1] == pytest.approx((pieces[:, :, 0] - 10) * 0.1)
-    assert not len(departing(slope, slope).cells)
-    assert former.digest != departing(slope, plane(0.6, over=shapely.box(-2, -2, 7, 2))).digest
+    assert not len(departing(overlaid(slope, slope)).cells)
+    assert former.digest != departing(overlaid(slope, plane(0.6, over=shapely.box(-2, -2, 7, 2)))).digest
 
 
 def test_a_section_along_a_border_counts_it_once() -> None:
@@ -111,7 +115,7 @@ def test_a_pyramid_of_fill_on_level_ground() -> None:
 
 def test_proposed_ground_stands_with_upright_sides_in_what_is_there() -> None:
     pad = plane(2.0, over=shapely.box(-2, -2, 2, 2))
-    both = replaced(plane(0.0, 0.1), Relief.of(pad.cells, pad.planes, 1))
+    both = replaced(overlaid(plane(0.0, 0.1), Relief.of(pad.cells, pad.planes, 1)))
     assert sorted(set(both.source.tolist())) == [0, 1]
     assert both.heights(np.array([(0, 0), (5.0, 0)])) == pytest.approx([2, 0.5])
     assert volume(both, -5) == (pytest.approx(400 * 5 + 16 * 2, abs=1e-3), 0)
@@ -119,7 +123,7 @@ def test_proposed_ground_stands_with_upright_sides_in_what_is_there() -> None:
 
 def test_borders_that_cross_over_one_another_leave_the_body_closed() -> None:
     pad = plane(0.0, over=shapely.box(-2, -2, 2, 2))  # the slope passes it in its middle
-    both = replaced(plane(0.0, 0.1), pad)
+    both = replaced(overlaid(plane(0.0, 0.1), pad))
     assert volume(both, -5) == (pytest.approx(2000, abs=1e-3), 0)
 
 

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import type { GroundHandle, GroundRole } from "../../api/client";
 import { drawGround, moveGroundHandle, useGround, useGroundHandles } from "../../api/ground";
-import { keys, queryClient, report } from "../../api/queries";
+import { keys, queryClient } from "../../api/queries";
 import { goesOnIn, held, type Place } from "../../desk/mode";
 import { type Spot, toScreen } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
@@ -42,12 +42,7 @@ async function finish({ project, spec }: Pane, { role, points }: Drawing) {
   }
   ground.set({ drawing: null, role, points: [], pointer: null });
   const version = queryClient.getQueryData<{ version: number }>(keys.ground(project.id))?.version ?? 0;
-  try {
-    await drawGround(project.id, { version, cut: spec.cut, role, points });
-  } catch (error) {
-    report(error);
-    queryClient.invalidateQueries({ queryKey: keys.ground(project.id) });
-  }
+  await drawGround(project.id, { version, cut: spec.cut, role, points });
 }
 
 /** A line through points that are clicked in a section or elevation becomes the ground; points of the ground that is
@@ -152,13 +147,8 @@ function HandleGrip({ pane, camera, handle, version }: HandleProps) {
   };
   const drop = async () => {
     if (!to) return;
-    try {
-      const moved = { version, cut: pane.spec.cut, role, index, u: to[0], v: to[1] };
-      await moveGroundHandle(pane.project.id, moved);
-    } catch (error) {
-      report(error);
-      queryClient.invalidateQueries({ queryKey: keys.ground(pane.project.id) });
-    }
+    const moved = { version, cut: pane.spec.cut, role, index, u: to[0], v: to[1] };
+    await moveGroundHandle(pane.project.id, moved);
     setTo(null);
   };
   return (

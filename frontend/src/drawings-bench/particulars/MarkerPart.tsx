@@ -1,4 +1,5 @@
 import type { Cut, Style } from "../../api/client";
+import { MARKER_HEADS } from "../../drawing/marker-heads";
 import { Check, Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
 
@@ -9,12 +10,7 @@ const KINDS: [Kind, string][] = [
   ["interior elevation", "Walls of rooms"],
 ];
 
-const FORMS = [
-  ["", "by the standard"],
-  ["wedge", "disc with a wedge"],
-  ["arrow", "disc with an arrow"],
-  ["open", "arrow without a disc"],
-] as const;
+const FORMS = [["", "by the standard"], ...MARKER_HEADS] as const;
 
 type Props = { cut: Cut; style: Style; onSave: (change: { style: Style }) => void };
 

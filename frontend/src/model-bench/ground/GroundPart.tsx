@@ -2,7 +2,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Ground, GroundRole, GroundState, Grounds, Project, SharedExtents } from "../../api/client";
 import { sayGround, useGround } from "../../api/ground";
-import { keys, queryClient, report } from "../../api/queries";
 import { Check, Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
 import { GroundFields } from "./GroundFields";
@@ -25,14 +24,7 @@ export function GroundPart({ project, boxes, picked, handles }: Props) {
   const { data: state } = useGround(project.id);
   const [role, setRole] = useState<GroundRole>("existing");
   if (!state) return null;
-  const say = async (grounds: Grounds) => {
-    try {
-      await sayGround(project.id, state.version, grounds);
-    } catch (error) {
-      report(error);
-      queryClient.invalidateQueries({ queryKey: keys.ground(project.id) });
-    }
-  };
+  const say = (grounds: Grounds) => sayGround(project.id, state.version, grounds);
   const ground = state.grounds[role] ?? null;
   const set = (next: Ground | null) => say({ ...state.grounds, [role]: next });
   return (

@@ -1,7 +1,6 @@
 import { useMemo, useState } from "react";
 import type { Solid } from "../../api/client";
 import { raiseGroundPoint, sayGround, useGround } from "../../api/ground";
-import { keys, queryClient, report } from "../../api/queries";
 import { type GroundPoint, groundPoints, raised } from "../../model/ground/ground-points";
 import { middleOf } from "../../model/opening/plane-geometry";
 
@@ -17,14 +16,9 @@ export function useGroundPoints(project: number, solid: Solid | undefined) {
     if (!state) return;
     const { version, grounds } = state;
     const { role, index } = point;
-    try {
-      if (grounds[role]?.shape?.kind === "points")
-        await raiseGroundPoint(project, { version, role, index, height });
-      else await sayGround(project, version, raised(grounds, point, height));
-    } catch (error) {
-      report(error);
-      queryClient.invalidateQueries({ queryKey: keys.ground(project) });
-    }
+    if (grounds[role]?.shape?.kind === "points")
+      await raiseGroundPoint(project, { version, role, index, height });
+    else await sayGround(project, version, raised(grounds, point, height));
   };
   return {
     shown: on ? points : undefined,

@@ -18,7 +18,7 @@ from edge_slice.app.row_lookup import held_row
 from edge_slice.app.sheets.designs import design_for
 from edge_slice.app.sheets.documents import SheetNew
 from edge_slice.app.sheets.numbered_sheets import new_sheet
-from edge_slice.app.sheets.placements import put
+from edge_slice.app.sheets.placements import put_all
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.sunlight import Sun
@@ -91,10 +91,8 @@ def _place(session: Session, act: Act, row: Drawing, made: list[Drawing], title:
             "hours",
         )
     new = SheetNew(title=title[:200], size=size, design=CORNER, for_drawing=row.id)
-    sheet, numbers = new_sheet(session, act, row.project_id, new), list[str]()
-    for copy, place in zip(made, arranged(sizes, areas_of(design, size), design.taken(size)), strict=True):
-        assert place is not None
-        numbers.append(put(session, act, sheet, copy, place, numbers).number)
+    sheet = new_sheet(session, act, row.project_id, new)
+    put_all(session, act, sheet, made, arranged(sizes, areas_of(design, size), design.taken(size)), [])
 
 
 def _at(sun: Sun, hour: float) -> Sun:

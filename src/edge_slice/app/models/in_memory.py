@@ -12,13 +12,14 @@ from edge_slice.app.projects.documents import ModelFacts, SpaceOut, StoreyOut
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import NONE, Grounds
-from edge_slice.core.model.ground.standing_in import with_ground
+from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import GroundRow, Project, Revision
 
 _models: Recent[Model] = Recent("models", 3)  # by content hash
+_reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
 _grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
 
@@ -72,9 +73,18 @@ def load_model(session: Session, revision: Revision) -> Model:
     name = geometry_of(session, revision)
     if name == revision.geometry_hash:
         return bare_model(session, revision)
-    return _grounded.get(
-        name, lambda: with_ground(bare_model(session, revision), grounds_of(session, revision.project_id))
-    )
+
+    def make() -> Model:
+        grounds = grounds_of(session, revision.project_id)
+        return with_ground(bare_model(session, revision), grounds, lambda *_: reliefs_in(session, revision, grounds))
+
+    return _grounded.get(name, make)
+
+
+def reliefs_in(session: Session, revision: Revision, grounds: Grounds) -> Reliefs:
+    """The reliefs of grounds with a revision. Raises `GroundProblem`."""
+    name = f"{revision.geometry_hash} {grounds.digest}"
+    return _reliefs.get(name, lambda: reliefs_of(bare_model(session, revision), grounds))
 
 
 def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:

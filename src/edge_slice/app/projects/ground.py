@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import hashlib
 import math
-from dataclasses import dataclass
+from dataclasses import asdict
 
 import numpy as np
 import shapely
@@ -13,7 +12,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.errors import Refused, Stale, first_words
-from edge_slice.app.models.in_memory import bare_model, newest_revision
+from edge_slice.app.models.in_memory import bare_model, grounds_of, newest_revision, reliefs_in
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.projects.ground_documents import (
     EarthworksOut,
@@ -31,14 +30,12 @@ from edge_slice.core.cut import AnyCut, ImpossibleCut
 from edge_slice.core.cut.placing.ground_handles import handles_of, moved, profile_of, upright_axes
 from edge_slice.core.cut.planes.leaves import leaves_of
 from edge_slice.core.model.files.units import METRES
-from edge_slice.core.model.ground.documents import NONE, Ground, Grounds, PointsGround, ProfileGround
-from edge_slice.core.model.ground.earthworks import Rise, earthworks, profile_areas, rise_between
+from edge_slice.core.model.ground.documents import Ground, Grounds, PointsGround, ProfileGround
+from edge_slice.core.model.ground.earthworks import Rise, earthworks, profile_areas
 from edge_slice.core.model.ground.made import GroundProblem
-from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of
 from edge_slice.core.model.ground.typed import Untyped, typed_points
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.followed import Followed
-from edge_slice.core.recent import Recent
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import GroundRow
@@ -53,7 +50,7 @@ def ground_of(project_id: int) -> GroundOut:
 
 def edit_ground(project_id: int, edit: GroundEdit, author: str) -> GroundOut:
     with reading() as session:
-        _check(session, project_id, edit.grounds)  # a large survey takes seconds, in which others go on
+        _rise(session, project_id, edit.grounds)  # a large survey takes seconds, in which others go on
     with transaction() as session:
         return _save(session, project_id, edit.version, edit.grounds, author)
 
@@ -71,9 +68,10 @@ def read_text(project_id: int, wanted: GroundText) -> GroundRows:
         rows -= model.origin if wanted.what == "points" else (0.0, model.origin[2])
     kept = [[round(value, 6) for value in row] for row in rows.tolist()]
     try:
-        PointsGround.model_validate({"points": kept}) if wanted.what == "points" else ProfileGround.model_validate(
-            {"start": (0, 0), "end": (1, 0), "heights": kept}
-        )
+        if wanted.what == "points":
+            PointsGround.model_validate({"points": kept})
+        else:
+            ProfileGround.model_validate({"start": (0, 0), "end": (1, 0), "heights": kept})
     except ValidationError as error:
         raise Refused(first_words(error), "text") from error
     return GroundRows(rows=kept, notes=list(typed.notes))
@@ -82,7 +80,7 @@ def read_text(project_id: int, wanted: GroundText) -> GroundRows:
 def draw_profile(project_id: int, drawn: GroundDrawn, author: str) -> GroundOut:
     """A profile drawn in a section becomes ground."""
     with transaction() as session:
-        grounds = _grounds(session, project_id)
+        grounds = grounds_of(session, project_id)
         model = bare_model(session, newest_revision(session, project_id))
         before: Ground = getattr(grounds, drawn.role) or Ground()
         try:
@@ -96,20 +94,20 @@ def draw_profile(project_id: int, drawn: GroundDrawn, author: str) -> GroundOut:
 def handles(project_id: int, cut: AnyCut) -> list[GroundHandleOut]:
     """The points of the ground that a drawing can move; none in one that can't."""
     with reading() as session:
-        grounds = _grounds(session, project_id)
+        grounds = grounds_of(session, project_id)
         model = bare_model(session, newest_revision(session, project_id))
     try:
         found = handles_of(model, cut, grounds)
     except ImpossibleCut:
         return []
-    return [GroundHandleOut(role=h.role, index=h.index, u=h.u, v=h.v, moves=h.moves) for h in found]
+    return [GroundHandleOut(**asdict(h)) for h in found]
 
 
 def move_handle(project_id: int, to: HandleMoved, author: str) -> GroundOut:
     with transaction() as session:
         model = bare_model(session, newest_revision(session, project_id))
         try:
-            changed = moved(model, to.cut, _grounds(session, project_id), (to.role, to.index), (to.u, to.v))
+            changed = moved(model, to.cut, grounds_of(session, project_id), (to.role, to.index), (to.u, to.v))
         except (ImpossibleCut, ValidationError) as error:
             raise Refused(first_words(error), "v") from error
         return _save(session, project_id, to.version, changed, author)
@@ -118,59 +116,24 @@ def move_handle(project_id: int, to: HandleMoved, author: str) -> GroundOut:
 def move_point(project_id: int, to: PointMoved, author: str) -> GroundOut:
     """Give a point another height."""
     with transaction() as session:
-        grounds = _grounds(session, project_id)
+        grounds = grounds_of(session, project_id)
         ground: Ground | None = getattr(grounds, to.role)
         shape = ground.shape if ground else None
         if ground is None or not isinstance(shape, PointsGround) or to.index >= len(shape.points):
             raise Refused("This point of the ground is not there any more.", "index")
-        x, y, _ = shape.points[to.index]
-        points = (*shape.points[: to.index], (x, y, to.height), *shape.points[to.index + 1 :])
-        other = ground.model_copy(update={"shape": PointsGround(points=points)})
+        other = ground.model_copy(update={"shape": shape.raised(to.index, to.height)})
         return _save(session, project_id, to.version, grounds.model_copy(update={to.role: other}), author)
 
 
 def store_ground(session: Session, project_id: int, grounds: Grounds) -> None:
     """Keep the ground that a file says, of a project that is being made."""
     if grounds.any:
-        session.add(GroundRow(project_id=project_id, document=grounds.model_dump(mode="json"), digest=_digest(grounds)))
+        session.add(GroundRow(project_id=project_id, document=grounds.model_dump(mode="json"), digest=grounds.digest))
         session.flush()
-
-
-@dataclass(frozen=True)
-class _Made:
-    """A project's ground with its model, and how much it rises, None where nothing is proposed or nothing is there."""
-
-    reliefs: Reliefs
-    rise: Rise | None
-
-
-_made: Recent[_Made] = Recent("grounds of projects", 6)  # by model and ground
-
-
-def _made_of(session: Session, project_id: int, grounds: Grounds) -> _Made:
-    """Raises `GroundProblem`."""
-    revision = newest_revision(session, project_id)
-
-    def make() -> _Made:
-        reliefs = reliefs_of(bare_model(session, revision), grounds)
-        both = reliefs.existing is not None and reliefs.proposed is not None
-        rise = rise_between(reliefs.existing, reliefs.proposed) if both else None  # type: ignore[arg-type]
-        return _Made(reliefs, rise)
-
-    return _made.get(f"{revision.geometry_hash} {_digest(grounds)}", make)
 
 
 def _row(session: Session, project_id: int) -> GroundRow | None:
     return session.exec(select(GroundRow).where(col(GroundRow.project_id) == project_id)).first()
-
-
-def _grounds(session: Session, project_id: int) -> Grounds:
-    row = _row(session, project_id)
-    return NONE if row is None else Grounds.model_validate(row.document)
-
-
-def _digest(grounds: Grounds) -> str:
-    return hashlib.sha256(grounds.model_dump_json().encode()).hexdigest() if grounds.any else ""
 
 
 def _save(session: Session, project_id: int, version: int, grounds: Grounds, author: str) -> GroundOut:
@@ -179,9 +142,9 @@ def _save(session: Session, project_id: int, version: int, grounds: Grounds, aut
     row = _row(session, project_id)
     if (row.version if row else 0) != version:
         raise Stale("The ground was changed in another window; its newer state is shown.", _out(session, project_id))
-    _check(session, project_id, grounds)
+    _rise(session, project_id, grounds)
     with recorded(session, project_id, "edit ground", author) as act:
-        document, digest = grounds.model_dump(mode="json"), _digest(grounds)
+        document, digest = grounds.model_dump(mode="json"), grounds.digest
         if row is None:
             act.adds(GroundRow(project_id=project_id, document=document, digest=digest))
         else:
@@ -191,22 +154,24 @@ def _save(session: Session, project_id: int, version: int, grounds: Grounds, aut
     return _out(session, project_id)
 
 
-def _check(session: Session, project_id: int, grounds: Grounds) -> None:
-    """Raises `Refused` for ground that can't be made of the model."""
+def _rise(session: Session, project_id: int, grounds: Grounds) -> Rise | None:
+    """How much the ground rises, None where only one is said. Raises `Refused` for ground that can't be made of the
+    model."""
     try:
-        _made_of(session, project_id, grounds)
+        return reliefs_in(session, newest_revision(session, project_id), grounds).rise
     except GroundProblem as error:
         raise Refused(str(error), "grounds") from error
 
 
 def _out(session: Session, project_id: int) -> GroundOut:
-    row, grounds = _row(session, project_id), _grounds(session, project_id)
-    works, problem = None, ""
+    row, grounds = _row(session, project_id), grounds_of(session, project_id)
+    works, rise, problem = None, None, ""
     sections: list[SectionWorksOut] = []
-    try:
-        rise = _made_of(session, project_id, grounds).rise if grounds.any else None
-    except GroundProblem as error:
-        rise, problem = None, str(error)
+    if grounds.any:
+        try:
+            rise = _rise(session, project_id, grounds)
+        except Refused as error:
+            problem = str(error)
     if rise is not None:
         whole = earthworks(rise)
         works = EarthworksOut(cut=round(whole.cut, 3), fill=round(whole.fill, 3), area=round(whole.area, 3))

@@ -9,9 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, Offset, Point, RowId, Version
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.model.files.units import Unit
-from edge_slice.core.model.ground.documents import Grounds
-
-GroundRole = Literal["existing", "proposed"]
+from edge_slice.core.model.ground.documents import GroundRole, Grounds
 
 
 class EarthworksOut(BaseModel):

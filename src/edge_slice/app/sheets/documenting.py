@@ -17,7 +17,7 @@ from edge_slice.app.projects.listing import project_row
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut
 from edge_slice.app.sheets.numbered_sheets import new_sheet, sheet_out
-from edge_slice.app.sheets.placements import put
+from edge_slice.app.sheets.placements import put_all
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Template, Templates
 from edge_slice.core.project.kinds import KINDS, DrawingKind
@@ -111,10 +111,7 @@ def _on_sheets(
             called = said if number == 1 else f"{said} {number}"
             new = SheetNew(title=called, size=template.size, design=template.design, folder=folder)
             sheet = new_sheet(session, act, project_id, new)
-            numbers: list[str] = []
-            for row, place in zip(waiting, places, strict=True):
-                if place is not None:
-                    numbers.append(put(session, act, sheet, row, place, numbers).number)
+            put_all(session, act, sheet, waiting, places, [])
             sheets.append(sheet)
             waiting = [row for row, place in zip(waiting, places, strict=True) if place is None]
     return sheets, left_over

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import drawing_row
@@ -270,6 +272,21 @@ def put(session: Session, act: Act, sheet: Sheet, drawing: Drawing, place: Place
     return row
 
 
+def put_all(
+    session: Session,
+    act: Act,
+    sheet: Sheet,
+    drawings: list[Drawing],
+    places: Sequence[Place | None],
+    numbers: list[str],
+) -> None:
+    """Placements of drawings that have a place, numbered after those that are there."""
+    taken = list(numbers)
+    for drawing, place in zip(drawings, places, strict=True):
+        if place is not None:
+            taken.append(put(session, act, sheet, drawing, place, taken).number)
+
+
 def _move_home(session: Session, act: Act, row: Placement) -> None:
     homes = select(Placement).where(col(Placement.drawing_id) == row.drawing_id, col(Placement.home))
     for other in session.exec(homes).all():
@@ -288,9 +305,7 @@ def _carry_out(
             act.edits(row)
             row.x, row.y = place
             session.add(row)
-    for drawing, place in zip(new, places[len(moved) :], strict=True):
-        if place is not None:
-            numbers.append(put(session, act, sheet, drawing, place, numbers).number)
+    put_all(session, act, sheet, new, places[len(moved) :], numbers)
 
 
 def _number_all(session: Session, act: Act, sheet: Sheet) -> None:

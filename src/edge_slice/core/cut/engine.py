@@ -226,16 +226,16 @@ def _traced(job: _Job, sight: Sight, faces: list[CutFace], elements: tuple[Flags
     """The lines of wanted elements among those that are present, with the hidden ones that the cut asks for."""
     (wanted, present), far, hidden = elements, sight.leaf.far, job.spec.hidden
     traced = trace_lines(sight, wanted, Concealing(present, caps), far, hidden == "dashed")
+    if hidden != "below ground":
+        return traced
     ground = np.array([e.kind == "ground" for e in job.model.elements], dtype=bool)
-    if hidden != "below ground" or not (ground & present).any():
+    if not (ground & present).any():
         return traced
     material = np.where(ground[sight.mesh.triangle_element], len(sight.conceals) - 1, sight.material)
     clear = replace(sight, material=material)  # ground counts as what hides nothing
     left = cap_triangles([f for f in faces if not ground[f.element]])
     below = trace_lines(clear, wanted & ~ground, Concealing(present, left), far, False, Role.HIDDEN)
-    joined = CutLines.join(
-        [traced, below]
-    )  # of a line that is seen too the hidden one is dropped with all that coincide
+    joined = CutLines.join([traced, below])  # where a line is seen, too, its hidden one goes with all that coincide
     return joined.pick(np.argsort(joined.edge, kind="stable"))
 
 

@@ -274,7 +274,7 @@ def _former_ground(former: Relief, result: CutResult, pen: Pen, scale: float) ->
         ends = leaf.axes.to_model(np.array([(left, 0.0), (right, 0.0)]))
         rows = former.along((ends[0, :2], ends[1, :2]))
         rows = (rows - (0.0, float(leaf.axes.origin[2]))) * 1000.0 + (left, 0.0)
-        segments += [g for g in shapely.linestrings(rows)]
+        segments += list(shapely.linestrings(rows))
     if not segments:
         return []
     inside = shapely.get_parts(shapely.intersection(np.array(segments), result.frame))

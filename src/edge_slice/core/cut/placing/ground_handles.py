@@ -13,6 +13,7 @@ from edge_slice.core.cut.spec import AnyCut, ImpossibleCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import (
     Ground,
+    GroundRole,
     Grounds,
     LevelGround,
     PointsGround,
@@ -20,8 +21,7 @@ from edge_slice.core.model.ground.documents import (
 )
 
 F64 = NDArray[np.float64]
-Role = Literal["existing", "proposed"]
-ROLES: tuple[Role, ...] = ("existing", "proposed")
+ROLES: tuple[GroundRole, ...] = ("existing", "proposed")
 ALONG = 0.999  # cosine between a profile's line and a drawing, under which its points can't be moved there
 BESIDE = 2.0  # metres from the plane of a drawing to points that it moves
 ROUND = 3  # decimals of metres that hands give
@@ -33,7 +33,7 @@ class GroundHandle:
     """A point of a ground in a drawing: `index` among the points of its shape, (u, v) metres, and what moves it: its
     height alone, or its place too."""
 
-    role: Role
+    role: GroundRole
     index: int
     u: float
     v: float
@@ -69,20 +69,17 @@ def handles_of(model: Model, cut: AnyCut, grounds: Grounds) -> list[GroundHandle
     return found
 
 
-def _handles(model: Model, axes: Axes, role: Role, ground: Ground) -> list[GroundHandle]:
+def _handles(model: Model, axes: Axes, role: GroundRole, ground: Ground) -> list[GroundHandle]:
     shape, base = ground.shape, float(axes.origin[2])
     if isinstance(shape, LevelGround):
         low, high = model.bounds
         edges = axes.to_drawing(np.array([low, high]))[:, 0] / 1000.0
         return [GroundHandle(role, 0, float(edges.min()) - 1.0, shape.height - base, "height")]
     if isinstance(shape, ProfileGround):
-        start, along = np.array(shape.start), np.array(shape.end) - shape.start
-        along /= np.linalg.norm(along)
-        cosine = float(along @ axes.u[:2])
-        if abs(cosine) < ALONG:
+        if abs(float(shape.along @ axes.u[:2])) < ALONG:
             return []
         s, z = np.array(shape.heights).T
-        places = start + s[:, None] * along
+        places = shape.start + s[:, None] * shape.along
         u = (places - axes.origin[:2]) @ axes.u[:2]
         return [GroundHandle(role, k, float(u[k]), float(z[k] - base), "place") for k in range(len(u))]
     if isinstance(shape, PointsGround):
@@ -94,7 +91,9 @@ def _handles(model: Model, axes: Axes, role: Role, ground: Ground) -> list[Groun
     return []
 
 
-def moved(model: Model, cut: AnyCut, grounds: Grounds, which: tuple[Role, int], to: tuple[float, float]) -> Grounds:
+def moved(
+    model: Model, cut: AnyCut, grounds: Grounds, which: tuple[GroundRole, int], to: tuple[float, float]
+) -> Grounds:
     """The grounds with one point moved to (u, v), metres, in an upright drawing. Raises `ImpossibleCut` for a point
     that the drawing can't move, and ValueError for one that would leave no ground."""
     role, index = which
@@ -108,18 +107,14 @@ def moved(model: Model, cut: AnyCut, grounds: Grounds, which: tuple[Role, int], 
     if isinstance(shape, LevelGround):
         return _with(grounds, role, {"height": z})
     if isinstance(shape, PointsGround):
-        x, y, _ = shape.points[index]
-        points = (*shape.points[:index], (x, y, z), *shape.points[index + 1 :])
-        return _with(grounds, role, {"points": points})
+        return _with(grounds, role, {"points": shape.raised(index, z).points})
     assert isinstance(shape, ProfileGround)
-    start, along = np.array(shape.start), np.array(shape.end) - shape.start
-    along /= np.linalg.norm(along)
     place = axes.origin[:2] + u * axes.u[:2]
-    s = round(float((place - start) @ along), ROUND)
+    s = round(float((place - shape.start) @ shape.along), ROUND)
     return _with(grounds, role, {"heights": (*shape.heights[:index], (s, z), *shape.heights[index + 1 :])})
 
 
-def _with(grounds: Grounds, role: Role, change: dict[str, object]) -> Grounds:
+def _with(grounds: Grounds, role: GroundRole, change: dict[str, object]) -> Grounds:
     """The grounds with another shape of one, checked like any that is said."""
     document = grounds.model_dump()
     document[role]["shape"] |= change

@@ -54,11 +54,11 @@ def surface_items(draft: Draft, looks: Looks, dressed: Dressed = BARE) -> Surfac
         seen = seen_surfaces(draft.result)
     with stage("shadows"):
         lighting = Lighting.of(draft, appearance)
-    kinds = seen_classes(draft, seen.regions)
+    shows = list(zip(seen.regions, seen_classes(draft, seen.regions), strict=True))
     with stage("patterns"):
-        strokes, findings = _patterns(draft, seen, _named(draft, seen, kinds, looks, dressed))
+        strokes, findings = _patterns(draft, seen, _named(draft, shows, appearance, looks, dressed), appearance)
     with stage("tiles"):
-        colours = base_colours(draft, list(zip(seen.regions, kinds, strict=True)), appearance, looks)
+        colours = base_colours(draft, shows, appearance, looks)
         for k, region in enumerate(seen.regions):
             if region.flat in dressed and (tint := dressed[region.flat].tint) is not None:
                 colours[k] = tint
@@ -79,29 +79,31 @@ def _tile(draft: Draft, colour: str, shapes: list[shapely.Geometry]) -> Item:
     return paths_of("surface fill", rings, None, colour, True)
 
 
-def _named(draft: Draft, seen: SeenSurfaces, kinds: list[str], looks: Looks, dressed: Dressed) -> dict[int, str]:
-    """The patterns of regions that have one."""
-    usual = draft.standard.appearance_of(draft.spec).patterns
+def _named(
+    draft: Draft, shows: list[tuple[Region, str]], appearance: Appearance, looks: Looks, dressed: Dressed
+) -> dict[int, str]:
+    """The patterns of regions, shown with their class of material, that have one."""
     found = {}
-    for k, (region, kind) in enumerate(zip(seen.regions, kinds, strict=True)):
+    for k, (region, kind) in enumerate(shows):
         own = dressed[region.flat].hatch if region.flat in dressed else None
         if own is not None:
             found[k] = own if own in draft.standard.hatches else ""
-        elif usual:
+        elif appearance.patterns:
             found[k] = _pattern_of(draft, region, kind, looks)
     return {k: name for k, name in found.items() if name}
 
 
-def _patterns(draft: Draft, seen: SeenSurfaces, named: dict[int, str]) -> tuple[dict[int, PatternStrokes], list[str]]:
+def _patterns(
+    draft: Draft, seen: SeenSurfaces, named: dict[int, str], appearance: Appearance
+) -> tuple[dict[int, PatternStrokes], list[str]]:
     """The strokes of patterns by the number of their region; none, and a finding, where they are too many."""
-    start = draft.standard.appearance_of(draft.spec).pattern_start
     boxes = face_boxes(draft.model, {seen.regions[k].flat for k in named})
     width = draft.pens["surface pattern"].width
     found: dict[int, PatternStrokes] = {}
     points = 0
     for k, name in named.items():
         box = boxes[seen.regions[k].flat]
-        region = started(seen.regions[k], draft.model, start, box)
+        region = started(seen.regions[k], draft.model, appearance.pattern_start, box)
         found[k] = pattern_in(region, draft.standard.hatches[name], box, draft.scale, width)
         points += found[k].points
         if points > MOST_POINTS:

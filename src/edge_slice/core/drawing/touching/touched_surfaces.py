@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.cut import CutResult
-from edge_slice.core.cut.anchors.anchor import State
+from edge_slice.core.cut.anchors.anchor import State, triple
 from edge_slice.core.cut.anchors.references import own_frame
 from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.cut.surfaces.regions import seen_surfaces
@@ -46,8 +46,8 @@ def surface_at(model: Model, result: CutResult, u: float, v: float) -> TouchedSu
     normal = axes @ model.flats.normal[region.flat]
     return TouchedSurface(
         element=model.elements[region.element].guid,
-        normal=_triple(normal, 6),
-        at=_triple(axes @ (at - origin) * 1000.0, 3),
+        normal=triple(normal, 6),
+        at=triple(axes @ (at - origin) * 1000.0),
     )
 
 
@@ -87,8 +87,3 @@ def _distance(model: Model, flat: int, place: F64) -> float:
     cover = shapely.polygons(corners @ across.T)
     aside = float(shapely.distance(cover, shapely.Point(across @ place)).min())
     return float(np.hypot(square, aside)) * 1000.0
-
-
-def _triple(values: F64, digits: int) -> tuple[float, float, float]:
-    a, b, c = (round(float(v), digits) + 0.0 for v in values)
-    return a, b, c

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import hashlib
 from itertools import pairwise
 from typing import Annotated, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+GroundRole = Literal["existing", "proposed"]
 Metres = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 Place = tuple[Metres, Metres]
 Point = tuple[Metres, Metres, Metres]
@@ -36,6 +39,13 @@ class ProfileGround(_Document):
     end: Place
     heights: Annotated[tuple[Place, ...], Field(min_length=2, max_length=1000)]
 
+    @property
+    def along(self) -> NDArray[np.float64]:
+        """The direction (2,) of its line, a unit vector."""
+        step = np.array(self.end) - self.start
+        found: NDArray[np.float64] = step / np.linalg.norm(step)
+        return found
+
     @model_validator(mode="after")
     def _runs(self) -> ProfileGround:
         if np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]) < APART:
@@ -55,6 +65,11 @@ class PointsGround(_Document):
 
     kind: Literal["points"] = "points"
     points: Annotated[tuple[Point, ...], Field(min_length=3, max_length=MOST_POINTS)]
+
+    def raised(self, index: int, height: float) -> PointsGround:
+        """With another height at a point."""
+        x, y, _ = self.points[index]
+        return PointsGround(points=(*self.points[:index], (x, y, height), *self.points[index + 1 :]))
 
     @model_validator(mode="after")
     def _is_an_area(self) -> PointsGround:
@@ -108,6 +123,11 @@ class Grounds(_Document):
 
     existing: Ground | None = None
     proposed: Ground | None = None
+
+    @property
+    def digest(self) -> str:
+        """Another text for other grounds, empty for none. Never kept: a changed copy would have it, too."""
+        return hashlib.sha256(self.model_dump_json().encode()).hexdigest() if self.any else ""
 
     @property
     def any(self) -> bool:

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.model.ground.relief import Polygons, Relief, height_of, overlaid
+from edge_slice.core.model.ground.relief import Laid, Polygons, Relief, height_of
 
 F64 = NDArray[np.float64]
 
@@ -31,12 +31,10 @@ class Rise:
     planes: F64
 
 
-def rise_between(existing: Relief, proposed: Relief) -> Rise:
-    """How much the ground rises where a proposed one takes the place of the existing one."""
-    existing, proposed = _over(existing, proposed), _over(proposed, existing)
-    cells, of_a, of_b = overlaid(existing, proposed)
-    both = (of_a >= 0) & (of_b >= 0)
-    return Rise(cells[both], proposed.planes[of_b[both]] - existing.planes[of_a[both]])
+def rise_of(laid: Laid) -> Rise:
+    """How much the ground rises where the one on top takes the place of the base."""
+    both = laid.both
+    return Rise(both.cells, laid.by.planes[both.over] - laid.base.planes[both.under])
 
 
 def earthworks(rise: Rise, within: shapely.Geometry | None = None) -> Earthworks:
@@ -65,12 +63,6 @@ def profile_areas(rise: Rise, line: tuple[F64, F64]) -> tuple[float, float]:
     widths = np.abs(pieces[:, 1, 0] - pieces[:, 0, 0])
     first, last = pieces[:, 0, 1], pieces[:, 1, 1]
     return _strip(-first, -last, widths), _strip(first, last, widths)
-
-
-def _over(relief: Relief, other: Relief) -> Relief:
-    """The cells that may lie over another relief."""
-    meets = shapely.intersects(relief.cells, shapely.box(*shapely.total_bounds(other.cells)))
-    return Relief(relief.cells[meets], relief.planes[meets], relief.source[meets])
 
 
 def _above(heights: F64, areas: F64) -> float:

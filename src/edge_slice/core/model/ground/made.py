@@ -75,8 +75,8 @@ def _cropped(relief: Relief, ring: tuple[tuple[float, float], ...]) -> Relief:
 
 def _along(shape: ProfileGround, area: shapely.Polygon) -> Relief:
     """A profile carried across an area, level beyond its ends."""
-    start, end = np.array(shape.start), np.array(shape.end)
-    along = (end - start) / np.linalg.norm(end - start)
+    start = np.array(shape.start)
+    along = shape.along
     across = np.array([-along[1], along[0]])
     corners = shapely.get_coordinates(area) - start
     u, v = corners @ along, corners @ across

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -185,54 +186,68 @@ def equal_lines(shapes: Polygons, differences: F64) -> Polygons:
     return found
 
 
-def overlaid(a: Relief, b: Relief) -> tuple[Polygons, I64, I64]:
-    """The cells of two reliefs together, divided where both have one height, and the cell of each that they lie in, -1
-    for none."""
-    cells = arranged([a.cells, b.cells])
-    inner = _inner(cells)
-    of_a, of_b = a.cell_at(inner), b.cell_at(inner)
-    both = (of_a >= 0) & (of_b >= 0)
-    lines = equal_lines(cells[both], a.planes[of_a[both]] - b.planes[of_b[both]])
+@dataclass(frozen=True)
+class Laid:
+    """One relief over another: the cells (n,) of both together, divided where both have one height, and the cell of
+    each that they lie in (`under` of the base, `over` of the other), -1 for none."""
+
+    base: Relief
+    by: Relief
+    cells: Polygons
+    under: I64
+    over: I64
+
+    def pick(self, chosen: NDArray[np.bool_]) -> Laid:
+        return Laid(self.base, self.by, self.cells[chosen], self.under[chosen], self.over[chosen])
+
+    @cached_property
+    def both(self) -> Laid:
+        """Where both are."""
+        return self.pick((self.under >= 0) & (self.over >= 0))
+
+    def chosen(self, other: NDArray[np.bool_]) -> Relief:
+        """The other relief in some of the cells (n,), in the rest the base."""
+        planes = np.where(other[:, None], self.by.planes[self.over], self.base.planes[self.under])
+        return Relief(self.cells, planes, np.where(other, self.by.source[self.over], self.base.source[self.under]))
+
+
+def overlaid(base: Relief, by: Relief) -> Laid:
+    """Two reliefs over each other."""
+    laid = _laid(base, by, [base.cells, by.cells])
+    lines = equal_lines(laid.both.cells, base.planes[laid.both.under] - by.planes[laid.both.over])
     if len(lines):
-        cells = arranged([cells, lines])
-        inner = _inner(cells)
-        of_a, of_b = a.cell_at(inner), b.cell_at(inner)
-    known = (of_a >= 0) | (of_b >= 0)
-    return cells[known], of_a[known], of_b[known]
+        laid = _laid(base, by, [laid.cells, lines])
+    return laid.pick((laid.under >= 0) | (laid.over >= 0))
 
 
-def departing(base: Relief, by: Relief) -> Relief:
-    """Where both reliefs are and have other heights: `base` there."""
-    cells, under, over = overlaid(base, by)
-    both = (under >= 0) & (over >= 0)
-    cells, under, over = cells[both], under[both], over[both]
-    corners, cell = shapely.get_coordinates(cells, return_index=True)
-    apart = np.abs(height_of(base.planes[under[cell]] - by.planes[over[cell]], corners)) > STEP
-    rises = np.zeros(len(cells), dtype=bool)
-    rises[cell[apart]] = True
-    return Relief(cells[rises], base.planes[under[rises]], base.source[under[rises]])
+def _laid(base: Relief, by: Relief, parts: list[Polygons]) -> Laid:
+    cells = arranged(parts)
+    inner = _inner(cells)
+    return Laid(base, by, cells, base.cell_at(inner), by.cell_at(inner))
 
 
-def replaced(base: Relief, by: Relief) -> Relief:
-    """`by` where it is, else `base`."""
-    cells, under, over = overlaid(base, by)
-    return _chosen(cells, (base, under), (by, over), over >= 0)
+def departing(laid: Laid) -> Relief:
+    """Where both reliefs are and have other heights: the base there."""
+    both = laid.both
+    corners, cell = shapely.get_coordinates(both.cells, return_index=True)
+    differences = laid.base.planes[both.under[cell]] - laid.by.planes[both.over[cell]]
+    rises = np.zeros(len(both.cells), dtype=bool)
+    rises[cell[np.abs(height_of(differences, corners)) > STEP]] = True
+    return both.pick(rises).chosen(np.zeros(int(rises.sum()), dtype=bool))
+
+
+def replaced(laid: Laid) -> Relief:
+    """The relief on top where it is, else the base."""
+    return laid.chosen(laid.over >= 0)
 
 
 def lowered(base: Relief, pits: Relief) -> Relief:
     """`base`, but no higher than `pits` where these are."""
     if not len(pits.cells):
         return base
-    cells, under, over = overlaid(base, pits)
-    inside = under >= 0
-    cells, under, over = cells[inside], under[inside], over[inside]
-    inner = _inner(cells)
-    deeper = (over >= 0) & (height_of(pits.planes[over], inner) < height_of(base.planes[under], inner))
-    kept = _chosen(cells, (base, under), (pits, over), deeper)
-    return Relief(kept.cells, kept.planes, base.source[under])
-
-
-def _chosen(cells: Polygons, first: tuple[Relief, I64], second: tuple[Relief, I64], use: NDArray[np.bool_]) -> Relief:
-    (a, of_a), (b, of_b) = first, second
-    planes = np.where(use[:, None], b.planes[of_b], a.planes[of_a])
-    return Relief(cells, planes, np.where(use, b.source[of_b], a.source[of_a]))
+    whole = overlaid(base, pits)
+    laid = whole.pick(whole.under >= 0)
+    inner = _inner(laid.cells)
+    heights = height_of(base.planes[laid.under], inner)
+    kept = laid.chosen((laid.over >= 0) & (height_of(pits.planes[laid.over], inner) < heights))
+    return Relief(kept.cells, kept.planes, base.source[laid.under])

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import hashlib
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,8 +12,9 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import Element, Material, Model
 from edge_slice.core.model.ground.body import body_of
 from edge_slice.core.model.ground.documents import Ground, Grounds
+from edge_slice.core.model.ground.earthworks import Rise, rise_of
 from edge_slice.core.model.ground.made import GroundProblem, model_ground, pits_of, relief_of
-from edge_slice.core.model.ground.relief import Relief, departing, lowered, replaced
+from edge_slice.core.model.ground.relief import Laid, Relief, departing, lowered, overlaid, replaced
 from edge_slice.core.model.mesh.joining import joined, without
 
 F64 = NDArray[np.float64]
@@ -27,20 +29,31 @@ class Reliefs:
     existing: Relief | None
     proposed: Relief | None
 
+    @cached_property
+    def _laid(self) -> Laid | None:
+        """The proposed ground (of source 1) over the one that is there, where both are said."""
+        if self.existing is None or self.proposed is None:
+            return None
+        return overlaid(self.existing, Relief.of(self.proposed.cells, self.proposed.planes, 1))
+
     @property
     def former(self) -> Relief | None:
         """What is there where the proposed one departs from it."""
-        if self.existing is None or self.proposed is None:
-            return None
-        return departing(self.existing, self.proposed)
+        return None if self._laid is None else departing(self._laid)
+
+    @property
+    def rise(self) -> Rise | None:
+        """How much the ground rises; None where only one is said."""
+        return None if self._laid is None else rise_of(self._laid)
 
     @property
     def drawn(self) -> Relief | None:
         """What a building stands in: 0 is the source of what is there, 1 of what is proposed."""
+        if self._laid is not None:
+            return replaced(self._laid)
         if self.proposed is None:
             return self.existing
-        proposed = Relief.of(self.proposed.cells, self.proposed.planes, 1)
-        return proposed if self.existing is None else replaced(self.existing, proposed)
+        return Relief.of(self.proposed.cells, self.proposed.planes, 1)
 
 
 def reliefs_of(model: Model, grounds: Grounds) -> Reliefs:
@@ -50,6 +63,7 @@ def reliefs_of(model: Model, grounds: Grounds) -> Reliefs:
     return Reliefs(existing, proposed)
 
 
+Made = Callable[[Model, Grounds], Reliefs]
 NOT_MADE = "The project's ground can't be made: "
 
 
@@ -58,13 +72,14 @@ def ground_problem(model: Model) -> str:
     return next((p for p in model.problems if p.startswith(NOT_MADE)), "")
 
 
-def with_ground(model: Model, grounds: Grounds) -> Model:
+def with_ground(model: Model, grounds: Grounds, made: Made = reliefs_of) -> Model:
     """The model in the ground of its project, instead of its own; with pits where its floors lie in it. The same model
-    where the project has none; where it can't be made any more, the model with a problem that says why."""
+    where the project has none; where it can't be made any more, the model with a problem that says why. `made`: what
+    gives its reliefs, which somebody may have already."""
     if not grounds.any:
         return model
     try:
-        reliefs = reliefs_of(model, grounds)
+        reliefs = made(model, grounds)
     except GroundProblem as problem:
         return replace(model, problems=(*model.problems, f"{NOT_MADE}{problem}."))
     relief = reliefs.drawn
@@ -86,7 +101,7 @@ def with_ground(model: Model, grounds: Grounds) -> Model:
         if wanted not in names:
             materials.append(Material(wanted))
             names.append(wanted)
-        elements.append(Element(guid, name, "ground", -1, names.index(wanted), content=_content(grounds)))
+        elements.append(Element(guid, name, "ground", -1, names.index(wanted), content=grounds.digest))
     mesh, joints = without(model.mesh, model.joints, own)
     whole = joined(mesh, corners, triangles, len(model.elements) + of)
     kept = tuple(k for k in model.leaking if k not in own)
@@ -107,7 +122,3 @@ def _main_material(model: Model, ground: list[int]) -> str:
     areas = np.abs(model.mesh.volumes(len(model.elements)))
     known = [k for k in ground if model.elements[k].material >= 0]
     return model.materials[model.elements[max(known, key=lambda k: areas[k])].material].name if known else "Earth"
-
-
-def _content(grounds: Grounds) -> str:
-    return hashlib.blake2b(grounds.model_dump_json().encode(), digest_size=16).hexdigest()

@@ -51,12 +51,11 @@ def joined(mesh: Mesh, corners: F64, triangles: I64, element: I64) -> Mesh:
     owner = np.concatenate((mesh.triangle_element, added.triangle_element))
     lines, crossed = crossings_between(points, every, owner, len(mesh.triangles))
     ends = np.arange(len(points), len(points) + 2 * len(lines), dtype=np.int32).reshape(-1, 2)
-    order = np.argsort(owner[crossed[:, 0]], kind="stable")
     both = np.where(added.edge_triangles >= 0, added.edge_triangles + len(mesh.triangles), -1).astype(np.int32)
-    edge_element = np.concatenate((mesh.edge_element, added.edge_element, owner[crossed[order, 0]]))
+    edge_element = np.concatenate((mesh.edge_element, added.edge_element, owner[crossed[:, 0]]))
     by_element = np.argsort(edge_element, kind="stable")  # those of the mesh stay first, as they were
-    edge_triangles = np.concatenate((mesh.edge_triangles, both, crossed[order]))
-    edges = np.concatenate((mesh.edges, added.edges + len(mesh.vertices), ends[order]))
+    edge_triangles = np.concatenate((mesh.edge_triangles, both, crossed))
+    edges = np.concatenate((mesh.edges, added.edges + len(mesh.vertices), ends))
     sharp = np.concatenate((mesh.edge_sharp, added.edge_sharp, np.ones(len(lines), dtype=bool)))
     neighbours = np.where(added.neighbours >= 0, added.neighbours + len(mesh.triangles), -1).astype(np.int32)
     return Mesh(

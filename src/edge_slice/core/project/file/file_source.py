@@ -99,12 +99,13 @@ class FilePlacement:
 
 def _in_ground(model: Model, grounds: Grounds, strict: bool) -> Model:
     """The model in the ground that its project says. Raises `Refused` where that can't be made."""
+    if not strict:
+        return with_ground(model, grounds)
     try:
-        reliefs_of(model, grounds)
+        reliefs = reliefs_of(model, grounds)
     except GroundProblem as problem:
-        if strict:
-            raise Refused(f"The ground can't be made: {problem}", "ground") from problem
-    return with_ground(model, grounds)
+        raise Refused(f"The ground can't be made: {problem}", "ground") from problem
+    return with_ground(model, grounds, lambda *_: reliefs)
 
 
 class FileProject:
@@ -155,7 +156,7 @@ class FileProject:
 
     @cached_property
     def geometry(self) -> str:
-        ground = self.grounds.model_dump_json().encode()
+        ground = self.grounds.digest.encode()
         return hashlib.sha256(model_to_bytes(self.model, compressed=False) + ground).hexdigest()
 
     @property
