@@ -74,6 +74,19 @@ class Orders(RuleBasedStateMachine):
         found = self.shapes.get(key, lambda: made)
         assert found.centroid.x == pytest.approx(key)
 
+    @rule(keys=st.lists(st.integers(0, 30), max_size=6))
+    def several_shapes(self, keys: list[int]) -> None:
+        asked: list[int] = []
+
+        def make(missing: list[int]) -> list[shapely.Geometry]:
+            asked.extend(missing)
+            return [shapely.Point(keys[k], 0).buffer(1) for k in missing]
+
+        before = {key for key in keys if (0, key) in self.shapes._values}
+        found = self.shapes.get_all(keys, make)
+        assert [round(one.centroid.x) for one in found] == keys
+        assert asked == [k for k, key in enumerate(keys) if key not in before]
+
     @rule(few=st.booleans())
     def let_go(self, few: bool) -> None:
         shelf = self.few if few else self.many

@@ -44,24 +44,47 @@ class Remembered(Generic[T]):
     def get(self, key: Hashable, make: Callable[[], T], rule: object = None) -> T:
         """The value of a key; what `make` raises is raised, and nothing is kept. Values are shared: nobody changes
         them."""
-        whole = (id(rule), key)
+        whole = (id(rule) if rule is not None else 0, key)
         with self._lock:
             self._asked += 1
             found = self._values.get(whole)
             if found is not None:
-                self._values[whole] = (*found[:3], MEMORY.now())
-                self._values.move_to_end(whole)
+                self._use(whole, found)
                 return found[1]
         value = make()
-        weight = self._weigh(value)
         with self._lock:
-            self._made += 1
-            if whole not in self._values and weight <= self._most:
-                self._values[whole] = (rule, value, weight, MEMORY.now())
-                self._weight += weight
-                while self._weight > self._most:
-                    self._weight -= self._values.popitem(last=False)[1][2]
+            self._keep(whole, rule, value)
         return value
+
+    def get_all(self, keys: Sequence[Hashable], make: Callable[[list[int]], Sequence[T]]) -> list[T]:
+        """The values of keys, in order; `make` gives those that are missing, all at once, by their places in `keys`."""
+        found: dict[Hashable, T] = {}
+        with self._lock:
+            self._asked += len(keys)
+            for key in keys:
+                if (one := self._values.get((0, key))) is not None:
+                    self._use((0, key), one)
+                    found[key] = one[1]
+        missing = [k for k, key in enumerate(keys) if key not in found]
+        made = make(missing) if missing else []
+        with self._lock:
+            for k, value in zip(missing, made, strict=True):
+                found[keys[k]] = value
+                self._keep((0, keys[k]), None, value)
+        return [found[key] for key in keys]
+
+    def _use(self, whole: Hashable, found: tuple[object, T, int, int]) -> None:
+        self._values[whole] = (*found[:3], MEMORY.now())
+        self._values.move_to_end(whole)
+
+    def _keep(self, whole: Hashable, rule: object, value: T) -> None:
+        weight = self._weigh(value)
+        self._made += 1
+        if whole not in self._values and weight <= self._most:
+            self._values[whole] = (rule, value, weight, MEMORY.now())
+            self._weight += weight
+            while self._weight > self._most:
+                self._weight -= self._values.popitem(last=False)[1][2]
 
     @property
     def size(self) -> int:

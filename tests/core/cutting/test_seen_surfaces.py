@@ -5,14 +5,17 @@ from __future__ import annotations
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import CutResult, ElevationCut, Extents, Perspective, PlanCut, PlaneCut, SectionCut, cut_model
 from edge_slice.core.cut.pieces import MaterialRules
 from edge_slice.core.cut.planes.sets import elevations_of
+from edge_slice.core.cut.surfaces.lit import lit_shapes
 from edge_slice.core.cut.surfaces.regions import FaceFrame, SeenSurfaces, seen_surfaces
+from edge_slice.core.cut.surfaces.sun import light_from
 from edge_slice.core.drawing import default_standard
+from edge_slice.core.memory import MEMORY
 from edge_slice.core.model import Model
 from oracles.surface_check import surface_agreement
 from tests.bodies import box, model_of, moved, rotation
@@ -152,19 +155,50 @@ def test_the_same_cut_has_the_same_regions_to_the_bit(demo: Model) -> None:
     ]
 
 
-@settings(max_examples=12)
-@given(st.lists(st.tuples(st.floats(-0.5, 7), st.floats(3, 9)), min_size=2, max_size=5))
-def test_a_cut_that_was_moved_has_the_regions_of_one_that_never_was(moves: list[tuple[float, float]]) -> None:
+def forget(monkeypatch: pytest.MonkeyPatch) -> None:
+    with monkeypatch.context() as nothing_kept:
+        nothing_kept.setattr(MEMORY, "most", 0)
+        MEMORY.make_room()
+
+
+@settings(max_examples=12, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.lists(st.tuples(st.floats(-0.5, 7), st.floats(3, 9)), min_size=2, max_size=5), st.sampled_from([0.0, 0.3]))
+def test_a_cut_that_was_moved_has_the_regions_and_shadows_of_one_that_never_was(
+    monkeypatch: pytest.MonkeyPatch, moves: list[tuple[float, float]], skew: float
+) -> None:
     model = model_of(
         box((0, 1, 0), (4, 1.3, 3)), box((1, 4, 0), (6, 4.4, 2)), moved(box((0, 0, 0), (1, 3, 1)), rotation(0.3, 0.2, 0.5), np.array([2.0, 3.0, 0.5])),  # noqa: E501
     )  # fmt: skip
+    light = light_from(200, 40, (0.0, 1.0))
     earlier = None
     for y, depth in moves:
-        spec = SectionCut(line=((-1, y), (7, y)), depth=depth)
+        spec = SectionCut(line=((-1, y), (7, y + skew)), depth=depth)
         earlier = cut_model(model, spec, earlier=earlier)
+        lit = lit_shapes(earlier, light)
     assert earlier is not None
-    one, two = seen_surfaces(earlier), seen_surfaces(cut_model(model, spec))
+    one = seen_surfaces(earlier)
+    forget(monkeypatch)
+    anew = cut_model(model, spec)
+    two = seen_surfaces(anew)
     assert [(r.shape.wkb, r.element) for r in one.regions] == [(r.shape.wkb, r.element) for r in two.regions]
+    assert [s and s.wkb for s in lit] == [s and s.wkb for s in lit_shapes(anew, light)]
+
+
+@pytest.mark.parametrize(("skew", "share"), [(0.0, 0.5), (2.5, 0.8)], ids=["square", "askew, so that its faces move"])
+def test_a_section_that_moves_keeps_what_it_leaves_as_it_is(
+    demo: Model, monkeypatch: pytest.MonkeyPatch, skew: float, share: float
+) -> None:
+    """Square to its line, by 5 cm: much of what stands beyond it is neither more nor hidden by anything else."""
+    forget(monkeypatch)
+    figures = []
+    across = np.array([14.0, -skew]) / np.hypot(14.0, skew)
+    for far in (0.0, 0.05):
+        first, last = np.array([10.6, -2.0]) + far * across, np.array([10.6 + skew, 12.0]) + far * across
+        spec = SectionCut(line=((first[0], first[1]), (last[0], last[1])), depth=6, without=("planting", "ground"))
+        seen_surfaces(cut_model(demo, spec, default_standard().cut_rules(demo)))
+        figures.append(next(f for f in MEMORY.figures() if f.name == "seen of faces"))
+    anew, moved_on = figures
+    assert moved_on.made - anew.made < share * (moved_on.asked - anew.asked)
 
 
 @given(st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1)).filter(lambda n: np.linalg.norm(n) > 0.1))

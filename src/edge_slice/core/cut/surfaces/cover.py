@@ -5,6 +5,8 @@ as a whole; what lies behind what covers all the cells that it touches is hidden
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 import shapely
 from numba import njit
@@ -24,12 +26,14 @@ GAP = 1e-3  # mm²; a cell of which less is free is covered
 
 
 def grid_over(points: F64, parts: int) -> Grid:
-    """Cells over points (n, 2) of so many parts."""
+    """Cells over points (n, 2) of so many parts; they lie the same where a cut moves and the points all but stay."""
     low, high = points.min(axis=0), points.max(axis=0)
     wide, tall = np.maximum(high - low, 1.0).tolist()
     most = min(MOST_CELLS, max(4096, CELLS_A_PART * parts))
     size = max((wide * tall / most) ** 0.5, max(wide, tall) / 8000)
-    return Grid(float(low[0]), float(low[1]), size, int(wide / size) + 1, int(tall / size) + 1)
+    size = 2.0 ** (math.ceil(2.0 * math.log2(size)) / 2.0)
+    left, base = (np.floor(low / size) * size).tolist()
+    return Grid(left, base, size, int((high[0] - left) / size) + 1, int((high[1] - base) / size) + 1)
 
 
 def nearest_parts(parts: Parts, planes: F64, hides: Flags, grid: Grid) -> Flags:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.surfaces.overlay import common, polygonal
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
-from edge_slice.core.cut.surfaces.scene import Scene, scene_of, seen_by_sun
+from edge_slice.core.cut.surfaces.scene import Scene, depth_of_zero, scene_of, seen_by_sun
 from edge_slice.core.cut.surfaces.visible import seen_of
 from edge_slice.core.remembered import Remembered, corners_of
 
@@ -77,7 +77,7 @@ def _drawn(shape: shapely.Geometry, plane: tuple[float, float, float], turn: F64
 
     def to_viewer(points: F64) -> F64:
         deep = points[:, 0] * plane[0] + points[:, 1] * plane[1] + plane[2]
-        here = np.column_stack((points, deep)) @ turn.T
+        here = np.column_stack((points, deep)) @ turn.T - [0.0, 0.0, depth_of_zero(scene)]
         seen: F64 = (here if scene.lens is None else scene.lens.project(here))[:, :2]
         return seen
 

@@ -96,3 +96,34 @@ def _half(ring: F64, count: int, out: F64, sign: float, limit: float):  # type: 
             out[n, 2] = 0.0 if sign > 0 else limit
             n += 1
     return n
+
+
+class Rings(NamedTuple):
+    """Convex rings: points (n, 2), and the number (n,) of the ring that each belongs to; no ring has some numbers."""
+
+    points: F64
+    owner: I64
+
+
+def convex_halves(lines: F64, boxes: F64) -> Rings:
+    """The part with a u + b v + c >= 0, lines (k, 3), of boxes (k, 4) as left, bottom, right, top."""
+    return Rings(*_halves(lines, boxes))
+
+
+@njit(cache=True, nogil=True)
+def _halves(lines: F64, boxes: F64):  # type: ignore[no-untyped-def]
+    out, owner = np.empty((5 * len(lines), 2)), np.empty(5 * len(lines), np.int64)
+    box, kept = np.empty((4, 3)), np.empty((5, 3))
+    n = 0
+    for k in range(len(lines)):
+        for j in range(4):
+            box[j, 0] = boxes[k, 0 if j in (0, 3) else 2]
+            box[j, 1] = boxes[k, 1 if j < 2 else 3]
+            box[j, 2] = lines[k, 0] * box[j, 0] + lines[k, 1] * box[j, 1] + lines[k, 2]
+        some = _half(box, 4, kept, 1.0, 0.0)
+        if some < 3:
+            continue
+        out[n : n + some] = kept[:some, :2]
+        owner[n : n + some] = k
+        n += some
+    return out[:n].copy(), owner[:n].copy()

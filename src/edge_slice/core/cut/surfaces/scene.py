@@ -15,7 +15,7 @@ from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
-from edge_slice.core.cut.surfaces.overlay import common, polygonal
+from edge_slice.core.cut.surfaces.overlay import GRID, common, polygonal
 from edge_slice.core.cut.surfaces.overlay import whole as whole_of
 from edge_slice.core.cut.surfaces.parts import Parts, parts_between
 from edge_slice.core.cut.surfaces.visible import Faces, Shapes, seen_of
@@ -94,20 +94,28 @@ def seen_by_viewer(scene: Scene, hides: Flags, window: shapely.Geometry) -> Face
 
 
 def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
-    """The flat faces as the sun sees them; turn (3, 3): the axes of its view in drawing coordinates, as columns."""
-    planes, towards = _as_planes(scene.normal @ turn, scene.offset, None)
-    cap_planes, cap_towards = _as_planes(turn[2:], np.array([CAP_DEPTH]), None)
+    """The flat faces as the sun sees them; turn (3, 3): the axes of its view in drawing coordinates, as columns. Depth
+    counts from the model's zero, so that a cut that moves along leaves the view as it is."""
+    rise = depth_of_zero(scene)
+    planes, towards = _as_planes(scene.normal @ turn, scene.offset + scene.normal[:, 2] * rise, None)
+    cap_planes, cap_towards = _as_planes(turn[2:], np.array([CAP_DEPTH + rise]), None)
     caps = scene.caps if abs(cap_towards[0]) > EDGE_ON else scene.caps[:0]
 
     def to_sun(points: F64) -> F64:
-        return (np.column_stack((points, np.full(len(points), CAP_DEPTH))) @ turn)[:, :2]
+        return (np.column_stack((points, np.full(len(points), CAP_DEPTH + rise))) @ turn)[:, :2]
 
     turned = shapely.transform(caps, to_sun)
+    points = (scene.parts.points + np.array([0.0, 0.0, rise])) @ turn
     shown = ~scene.ghosted
     return _faces(
-        scene, scene.parts.points @ turn, (planes, towards), (shown & ~scene.clear, shown),
+        scene, points, (planes, towards), (shown & ~scene.clear, shown),
         (turned, np.repeat(cap_planes, len(turned), axis=0)), None,
     )  # fmt: skip
+
+
+def depth_of_zero(scene: Scene) -> float:
+    """How far the plane of a cut lies behind the model's zero, mm."""
+    return float(scene.leaf.axes.origin @ scene.leaf.axes.w) * 1000.0
 
 
 def _as_planes(normal: F64, offset: F64, lens: Lens | None) -> tuple[F64, F64]:
@@ -135,6 +143,7 @@ def _faces(
     """Parts joined to faces, without what is certainly hidden; the cut faces are the last ones."""
     planes, towards = turned
     hides, shown = use
+    points = np.column_stack((np.round(points[:, :2] / GRID) * GRID, points[:, 2]))
     chosen = (shown & ((towards < -EDGE_ON) | (scene.both & (np.abs(towards) > EDGE_ON))))[scene.flat]
     parts, flat = Parts(points, *scene.parts[1:]).of(chosen), scene.flat[chosen]
     if window is not None and len(flat):

@@ -141,7 +141,10 @@ def _as_hatch(region: Region, lines: list[PatternLine], scale: float) -> Pattern
 
 
 def _spread(region: Region) -> F64:
-    """How the paper of a face spreads over the drawing in the middle of a region: (2, 2), of steps along s and t."""
+    """How the paper of a face spreads over the drawing, under a lens in the middle of a region: (2, 2), of steps along
+    s and t."""
+    if region.lens is None:
+        return np.stack((region.frame.s, region.frame.t)) @ np.column_stack((region.axes.u, region.axes.v))
     middle = shapely.centroid(region.shape)
     on = region.to_face(np.array([[middle.x, middle.y]]))
     ends = region.to_drawing(on + np.array([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]]))

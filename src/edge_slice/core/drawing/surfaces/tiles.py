@@ -21,6 +21,7 @@ F64 = NDArray[np.float64]
 OWN_SHADOW = 0.7  # of a cast one: surfaces turned away from the sun have light from the sky
 STEPS = ((0.6, 0.0), (0.25, 0.05), (0.0, 0.1))  # cosine to the light from which on, how much darker
 DISTANCES = 8  # steps by which what is far is paler: neighbours mostly share one, and show no seam
+THIN = 1e-4  # mm of the building; narrower strips are slivers
 SMOOTH, STAGES = 0.14, 12  # how much darker at most, and in how many stages
 
 
@@ -79,8 +80,11 @@ def seen_classes(draft: Draft, regions: Sequence[Region]) -> list[str]:
 
 
 def shadow_of(region: Region, lit: shapely.Geometry | None) -> shapely.Geometry:
-    """What of a region lies in shadow."""
-    return region.shape if lit is None else minus(region.shape, lit)
+    """What of a region lies in shadow, but for slivers of rounding along its lit part."""
+    if lit is None:
+        return region.shape
+    parts = shapely.get_parts(minus(region.shape, lit))
+    return shapely.multipolygons(parts[shapely.area(parts) > THIN * shapely.length(parts)])
 
 
 def tiles(
