@@ -39,6 +39,41 @@ export interface paths {
         patch: operations["callouts_edit_reference_callout_references__int_id__patch"];
         trace?: never;
     };
+    "/api/drawing-rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a rule; drawings that followed it stay as they are */
+        delete: operations["drawing_rules_delete_rule_drawing_rules__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change a rule, and all drawings in what they follow it */
+        patch: operations["drawing_rules_edit_rule_drawing_rules__int_id__patch"];
+        trace?: never;
+    };
+    "/api/drawing-rules/{id}/follows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of a rule would do to the drawings that follow it */
+        post: operations["drawing_rules_follows_drawing_rules__int_id__follows_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}": {
         parameters: {
             query?: never;
@@ -223,6 +258,23 @@ export interface paths {
         get: operations["drawings_export_drawings__int_id__export__form__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/rule/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a drawing say again what its rule says */
+        post: operations["drawing_rules_go_back_drawings__int_id__rule_back_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -729,6 +781,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/drawing-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules for new drawings of a project */
+        get: operations["drawing_rules_list_rules_projects__int_id__drawing_rules_get"];
+        put?: never;
+        /** Make a rule as it is given, or of what a drawing shows */
+        post: operations["drawing_rules_add_rule_projects__int_id__drawing_rules_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/drawing-sets": {
         parameters: {
             query?: never;
@@ -775,6 +845,23 @@ export interface paths {
         put?: never;
         /** Delete several drawings in one act */
         post: operations["drawings_delete_drawings_projects__int_id__drawings_delete_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/drawings/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let drawings follow a rule, or none */
+        post: operations["drawing_rules_give_rule_projects__int_id__drawings_rule_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3157,6 +3244,55 @@ export interface components {
             touch_ups: boolean;
         };
         /**
+         * CutLines
+         * @description What a rule says of cuts; of height (of the cut over the floor) and overhead only for plans. Metres.
+         */
+        CutLines: {
+            /**
+             * Depth
+             * @description How far behind the cut things are drawn; null: unlimited
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * Glass
+             * @default solid
+             * @enum {string}
+             */
+            glass: "solid" | "clear";
+            /**
+             * Height
+             * @default 1.2
+             */
+            height: number;
+            /**
+             * Hidden
+             * @default off
+             * @enum {string}
+             */
+            hidden: "off" | "dashed" | "below ground";
+            /**
+             * Overhead
+             * @default 0
+             */
+            overhead: number;
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
+             * Shown Set
+             * @default
+             */
+            shown_set: string;
+            /**
+             * Without
+             * @default []
+             */
+            without: string[];
+        };
+        /**
          * CutReportOut
          * @description `along`: passages in which the line runs along inside a wall or the like; `clear`: by how much it would have to
          *     move, metres to the side looked at, to run along in none; null where it does not, or no place is near.
@@ -3394,7 +3530,10 @@ export interface components {
             /** View */
             view: string;
         };
-        /** DrawingNew */
+        /**
+         * DrawingNew
+         * @description A drawing; by a `rule` it begins with what that says wherever `cut` and `style` say nothing.
+         */
         DrawingNew: {
             /** Cut */
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
@@ -3408,6 +3547,11 @@ export interface components {
              * @default null
              */
             parent_id: number | null;
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
             /**
              * @default {
              *       "annotations": true,
@@ -3464,7 +3608,8 @@ export interface components {
          * @description `title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
          *     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
          *     different: the name of its view, which the view's answers carry too (as ETag).
-         *     `annotated`: whether it has annotations. `placement` is its home, whose number markers show; `also_on` are
+         *     `annotated`: whether it has annotations. `rule`: the key of the rule that it follows, empty for none, and the lines
+         *     in which it `departs` from it. `placement` is its home, whose number markers show; `also_on` are
          *     others.
          */
         DrawingOut: {
@@ -3475,6 +3620,8 @@ export interface components {
             callout: components["schemas"]["Callout"] | null;
             /** Cut */
             cut: components["schemas"]["SectionCut"] | components["schemas"]["ElevationCut"] | components["schemas"]["PlanCut"] | components["schemas"]["PlaneCut"] | components["schemas"]["BlankCut"];
+            /** Departs */
+            departs: string[];
             /** Id */
             id: number;
             /**
@@ -3491,6 +3638,8 @@ export interface components {
             placement: components["schemas"]["PlacementRef"] | null;
             /** Project Id */
             project_id: number;
+            /** Rule */
+            rule: string;
             style: components["schemas"]["DrawingSpec"];
             /** Title */
             title: string;
@@ -3521,10 +3670,142 @@ export interface components {
             version: number;
         };
         /**
+         * DrawingRule
+         * @description What drawings of a kind begin with and follow. Lines are told as `cut.depth`, `style.scale`; strips and the
+         *     marker of a callout are each drawing's own.
+         */
+        DrawingRule: {
+            /**
+             * @default {
+             *       "glass": "solid",
+             *       "height": 1.2,
+             *       "hidden": "off",
+             *       "overhead": 0,
+             *       "see_through_kinds": [],
+             *       "shown_set": "",
+             *       "without": []
+             *     }
+             */
+            cut: components["schemas"]["CutLines"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "annotations": true,
+             *       "appearance": "lines",
+             *       "callout": {
+             *         "elbow": false
+             *       },
+             *       "callouts": true,
+             *       "content": "auto",
+             *       "conventions": {},
+             *       "fill": "material",
+             *       "frame": false,
+             *       "grid": true,
+             *       "grid_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "lengths": "project",
+             *       "level_ends": {
+             *         "hidden": [],
+             *         "offset": 0,
+             *         "side": "usual"
+             *       },
+             *       "levels": true,
+             *       "looks": [],
+             *       "marker": {
+             *         "heads": "both",
+             *         "open_middle": false,
+             *         "shift": [
+             *           0,
+             *           0
+             *         ]
+             *       },
+             *       "materials": {},
+             *       "pens": {},
+             *       "rooms": true,
+             *       "scale": 50,
+             *       "section_rooms": false,
+             *       "shown_markers": [
+             *         "section",
+             *         "elevation",
+             *         "interior elevation"
+             *       ],
+             *       "standard": "fine-line",
+             *       "strips": [],
+             *       "surfaces": {}
+             *     }
+             */
+            style: components["schemas"]["DrawingSpec"];
+        };
+        /**
+         * DrawingRuleEdit
+         * @description What changes of a rule: its name, or what it says, taken from a drawing or given.
+         */
+        DrawingRuleEdit: {
+            /** @default null */
+            cut: components["schemas"]["CutLines"] | null;
+            /**
+             * Drawing Id
+             * @default null
+             */
+            drawing_id: number | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /** @default null */
+            style: components["schemas"]["DrawingSpec"] | null;
+            /** Version */
+            version: number;
+        };
+        /** DrawingRuleList */
+        DrawingRuleList: components["schemas"]["DrawingRuleOut"][];
+        /**
+         * DrawingRuleNew
+         * @description A rule as it is given, or one that says what a drawing shows, which then follows it.
+         */
+        DrawingRuleNew: {
+            /**
+             * Drawing Id
+             * @default null
+             */
+            drawing_id: number | null;
+            /** Name */
+            name: string;
+            /** @default null */
+            rule: components["schemas"]["DrawingRule"] | null;
+        };
+        /**
+         * DrawingRuleOut
+         * @description `key` is what drawings name it by; `lines` all that it says; `drawings`: how many follow it.
+         */
+        DrawingRuleOut: {
+            /** Drawings */
+            drawings: number;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: string[];
+            rule: components["schemas"]["DrawingRule"];
+            /** Version */
+            version: number;
+        };
+        /**
          * DrawingSet
          * @description Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
          *     plan or ceiling plan of each storey, cut 1.2 m above its floor or at its height in `heights` (metres, by the
-         *     storey's GlobalId).
+         *     storey's GlobalId). By a `rule` all else is as that says.
          */
         DrawingSet: {
             /**
@@ -3539,6 +3820,11 @@ export interface components {
              * @enum {string}
              */
             kind: "elevations" | "interior elevations" | "plans" | "ceiling plans";
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
             /**
              * Scale
              * @default 100
@@ -4402,6 +4688,23 @@ export interface components {
              * @default
              */
             series: string;
+        };
+        /** FollowingList */
+        FollowingList: components["schemas"]["FollowingOut"][];
+        /**
+         * FollowingOut
+         * @description What a change of a rule does to a drawing that follows it: the lines that change, and those in which it has
+         *     departed and stays.
+         */
+        FollowingOut: {
+            /** Changes */
+            changes: string[];
+            /** Drawing */
+            drawing: number;
+            /** Keeps */
+            keeps: string[];
+            /** Title */
+            title: string;
         };
         /**
          * FoundText
@@ -7556,6 +7859,35 @@ export interface components {
             what: "added" | "removed" | "changed" | "renamed";
         };
         /**
+         * RuleBack
+         * @description The lines in which a drawing goes back to its rule; null: all.
+         */
+        RuleBack: {
+            /**
+             * Lines
+             * @default null
+             */
+            lines: string[] | null;
+            /** Version */
+            version: number;
+        };
+        /**
+         * RuleGiven
+         * @description A rule for several drawings of its kind, empty for none. They then say what it says; with `keep` what they say
+         *     stays as it is, and departs.
+         */
+        RuleGiven: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+            /** Rule */
+            rule: string;
+            /** To */
+            to: number[];
+        };
+        /**
          * Said
          * @description A value that was typed instead of measured, or text beside it; `moved` is how far its text was moved on paper.
          */
@@ -9695,6 +10027,186 @@ export interface operations {
             };
         };
     };
+    drawing_rules_delete_rule_drawing_rules__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_edit_rule_drawing_rules__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingRuleEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingRuleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_follows_drawing_rules__int_id__follows_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingRuleEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_get_drawing_drawings__int_id__get: {
         parameters: {
             query?: never;
@@ -10507,6 +11019,68 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_go_back_drawings__int_id__rule_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleBack"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
                 };
             };
             /** @description Not Found */
@@ -12682,6 +13256,126 @@ export interface operations {
             };
         };
     };
+    drawing_rules_list_rules_projects__int_id__drawing_rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingRuleList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_add_rule_projects__int_id__drawing_rules_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingRuleNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingRuleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_add_drawing_set_projects__int_id__drawing_sets_post: {
         parameters: {
             query?: never;
@@ -12887,6 +13581,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_give_rule_projects__int_id__drawings_rule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingList"];
+                };
             };
             /** @description Not Found */
             404: {

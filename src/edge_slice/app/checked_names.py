@@ -8,6 +8,7 @@ from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import own_key
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.drawing import DrawingSpec
+from edge_slice.core.project.drawing_rules import DrawingRule, in_drawing_rule
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.known_names import (
     check_names,
@@ -33,3 +34,12 @@ def check_drawing(
     if style is not None:
         was = in_style(DrawingSpec.model_validate(before.style)) if before is not None else ()
         check_names(in_style(style), {**known, **known_to_standard(source.standard(style.standard))}, was)
+
+
+def check_rule(session: Session, project_id: int, rule: DrawingRule, before: DrawingRule | None = None) -> None:
+    """What a drawing rule names, but for what it named `before`. Raises `Refused`."""
+    source = ProjectSource(session, project_id)
+    sets = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id)).all()
+    known = known_to_model(source.model) | known_to_standard(source.standard(rule.style.standard))
+    was = in_drawing_rule(before) if before is not None else ()
+    check_names(in_drawing_rule(rule), {**known, **known_to_project(source, map(own_key, sets))}, was)

@@ -9,13 +9,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-FORM = 2  # of what is written now
+FORM = 3  # of what is written now
 Document = dict[str, Any]
 
-# what rows had no word for in form 1, and what they were as long as they had none
+# what rows had no word for in older forms, and what they were as long as they had none
 _LATER: dict[str, Document] = {
     "project": {"client": "", "lengths": "mm", "names": {}, "sheet_register": {}, "templates": {}},
-    "drawing": {"callout": None},
+    "drawing": {"callout": None, "rule": ""},
     "sheet": {"design": "corner-block", "folder": "", "place": 0.0},
     "placement": {"home": True, "trim": {}, "title": {}, "stack": 0},
     "callout_reference": {"marker": {}},
@@ -30,7 +30,7 @@ def _whole(table: str, document: Document) -> Document:
     return {**_LATER.get(table, {}), **document}
 
 
-_STEPS: dict[int, Callable[[str, Document], Document]] = {1: _whole}  # from this form to the next
+_STEPS: dict[int, Callable[[str, Document], Document]] = {1: _whole, 2: _whole}  # from this form to the next
 
 
 def newest(table: str, document: Document, form: int) -> Document:

@@ -142,7 +142,8 @@ class ModelImport(SQLModel, table=True):
 
 
 class Drawing(Edited, table=True):
-    """`callout` is what it is called out by from its parent, whose cut its own then follows."""
+    """`callout` is what it is called out by from its parent, whose cut its own then follows. `rule`: the key of the
+    rule that it follows, empty for none."""
 
     called = "drawing"
 
@@ -154,6 +155,19 @@ class Drawing(Edited, table=True):
     cut: dict[str, Any] = _json()
     callout: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     style: dict[str, Any] = _json()
+    rule: str = ""
+    version: int = _version()
+
+
+class DrawingRuleRow(Edited, table=True):
+    """A rule for new drawings, of a project; drawings name it by `own-` and its id."""
+
+    called = "drawing rule"
+
+    __tablename__ = "drawing_rule"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = _owned("project")
+    document: dict[str, Any] = _json()
     version: int = _version()
 
 

@@ -45,7 +45,7 @@ TABLES = {
     "project": "projects", "drawing": "drawings", "sheet": "sheets", "placement": "placements",
     "standard": "standards", "shown_set": "shown-sets", "shared_extents": "shared-extents",
     "sheet_design": "sheet-designs", "annotation": "annotations", "touch_up": "touch-ups",
-    "callout_reference": "callout-references",
+    "callout_reference": "callout-references", "drawing_rule": "drawing-rules",
 }  # fmt: skip
 _ROWS = " UNION ALL ".join(
     f"SELECT '{table}', to_jsonb(t) FROM {table} t WHERE {'id' if table == 'project' else 'project_id'} = %(project)s"
@@ -123,6 +123,11 @@ EDITS: dict[str, Callable[[Json, int], Json]] = {
     "annotation": lambda row, n: {"change": {"text": f"Flashing {n}"}},
     "touch_up": lambda row, n: {"style": {"ink": ("#404040", "#8a8a8a")[n % 2], "width": 0.3}},
     "callout_reference": lambda row, n: {"marker": {"bubble": [20 + n, 30]}},
+    "drawing_rule": lambda row, n: (
+        {"style": {**row["document"]["style"], "scale": (20, 25, 50, 100)[n % 4]}}
+        if n % 3
+        else {"cut": {**row["document"]["cut"], "depth": (None, 2.0, 4.0)[n % 2]}}
+    ),
 }  # fmt: skip
 
 
@@ -208,7 +213,7 @@ class Orders(RuleBasedStateMachine):
         if answer.status == 200:
             self.windows[window][key] = self.rows()[key]
 
-    @rule(n=st.integers(0, 11), what=st.integers(0, 9))
+    @rule(n=st.integers(0, 11), what=st.integers(0, 10))
     def make(self, n: int, what: int) -> None:
         drawing, sheet = self.one_of("drawing", n), self.one_of("sheet", n)
         plan = next(r for (t, _), r in sorted(self.rows().items()) if t == "drawing" and r["cut"]["kind"] == "plan")
@@ -230,6 +235,7 @@ class Orders(RuleBasedStateMachine):
             ("shared_extents", f"{project}/shared-extents", {"name": f"Box {n}", "drawing_id": one}),
             ("callout_reference", f"/api/drawings/{one}/callout-references",
              {"region": {"points": ring}, "blank": {"width": 0.6, "height": 0.4}, "name": "Sill"}),
+            ("drawing_rule", f"{project}/drawing-rules", {"name": f"Rule {n}", "drawing_id": one or None}),
         ]  # fmt: skip
         table, path, body = kinds[what]
         if self.number_of(table) < MOST:
@@ -256,6 +262,21 @@ class Orders(RuleBasedStateMachine):
         style, cut = drawing["style"], drawing["cut"]
         change = {"style": {**style, "standard": key}} if what == "standard" else {"cut": {**cut, what: key}}
         self.call("PATCH", f"/api/drawings/{drawing['id']}", {"version": drawing["version"], **change})
+
+    @rule(n=st.integers(0, 11), which=st.integers(0, 11), keep=st.booleans())
+    def give_rule(self, n: int, which: int, keep: bool) -> None:
+        """A drawing follows a rule, or goes back to what its rule says."""
+        drawing, own = self.one_of("drawing", n), self.one_of("drawing_rule", which)
+        if drawing is None or own is None:
+            return
+        body = {"to": [drawing["id"]], "rule": f"own-{own['id']}", "keep": keep}
+        answer = self.call("POST", f"/api/projects/{self.project}/drawings/rule", body)
+        fits = answer.status == 200
+        assert fits == (answer.status != 422)
+        if fits and keep:
+            given = answer.json[0]
+            back = {"version": given["version"], "lines": given["departs"]}
+            assert self.call("POST", f"/api/drawings/{drawing['id']}/rule/back", back).json["departs"] == []
 
     @rule(window=st.integers(0, 1), n=st.integers(0, 11))
     def say_ground(self, window: int, n: int) -> None:

@@ -33,7 +33,7 @@ def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut
             letter = letter_for(session, row.project_id, cut)
         copy = Drawing(
             project_id=row.project_id, parent_id=row.parent_id, letter=letter, name=wanted.name.strip(), cut=row.cut,
-            callout=row.callout, style=style.model_dump(mode="json"),
+            callout=row.callout, style=style.model_dump(mode="json"), rule=row.rule,
         )  # fmt: skip
         with recorded(session, row.project_id, "copy drawing", author) as act:
             act.adds(copy)

@@ -24,7 +24,8 @@ class DrawingOut(BaseModel):
     """`title` is the name shown: the given one, or made from kind, letter and direction of view. `callout` is null but
     for a callout, whose cut is its parent's within its region. `view` is another text whenever the drawing looks
     different: the name of its view, which the view's answers carry too (as ETag).
-    `annotated`: whether it has annotations. `placement` is its home, whose number markers show; `also_on` are
+    `annotated`: whether it has annotations. `rule`: the key of the rule that it follows, empty for none, and the lines
+    in which it `departs` from it. `placement` is its home, whose number markers show; `also_on` are
     others."""
 
     id: int
@@ -42,13 +43,21 @@ class DrawingOut(BaseModel):
     also_on: list[PlacementRef]
     view: str
     annotated: bool
+    rule: str
+    departs: list[str]
+
+
+RuleKey = Annotated[str, Field(max_length=20)]
 
 
 class DrawingNew(Input):
+    """A drawing; by a `rule` it begins with what that says wherever `cut` and `style` say nothing."""
+
     parent_id: RowId | None = None
     name: str = Field(default="", max_length=200)
     cut: CutSpec
     style: DrawingSpec = DrawingSpec()
+    rule: RuleKey = ""
 
 
 class DrawingEdit(Input):
@@ -63,12 +72,13 @@ class DrawingEdit(Input):
 class DrawingSet(Input):
     """Drawings that are made in one act: the four elevations, one elevation for each wall of a room (`space`), or a
     plan or ceiling plan of each storey, cut 1.2 m above its floor or at its height in `heights` (metres, by the
-    storey's GlobalId)."""
+    storey's GlobalId). By a `rule` all else is as that says."""
 
     kind: Literal["elevations", "interior elevations", "plans", "ceiling plans"]
     space: str = ""
     heights: dict[str, Annotated[float, Field(ge=-100, le=1000, allow_inf_nan=False)]] = Field(default={})
     scale: float = Field(default=100, ge=0.1, le=100_000, allow_inf_nan=False)
+    rule: RuleKey = ""
 
 
 class ViewRequest(Input):

@@ -19,6 +19,7 @@ from edge_slice.app.drawings.documents import (
 )
 from edge_slice.app.drawings.drawing_rows import drawing_row, placed_where, placements_of, project_drawings
 from edge_slice.app.drawings.letters import check_letter, letter_for
+from edge_slice.app.drawings.rules import Rules, followed_rule, put, rule_named, rules_of
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
@@ -33,6 +34,8 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
+from edge_slice.core.project.drawing_rules import Shown, begun, departures, fits
+from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
 from edge_slice.store.changes import Act, hold, recorded
@@ -40,6 +43,7 @@ from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
 
 WITHOUT = ("planting",)  # what new drawings leave out
+PLACED = ("kind", "line", "look", "space", "storey")  # of a cut: which it is, and not how much of it shows
 Fate = Literal["keep", "delete"]  # of the callouts of a drawing that is deleted
 NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
 
@@ -63,7 +67,8 @@ def _listed(session: Session, project_id: int) -> list[DrawingOut]:
     rows = project_drawings(session, project_id)
     keys = ViewKeys(session, project_id)
     placed = placements_of(session, project_id)
-    return [_as_out(d, keys, placed.get(d.id or 0, [])) for d in rows]
+    rules = rules_of(session, project_id)
+    return [_as_out(d, (keys, rules), placed.get(d.id or 0, [])) for d in rows]
 
 
 def get_drawing(drawing_id: int) -> DrawingOut:
@@ -83,16 +88,18 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     """A drawing as part of an act. Raises `Refused` for a cut that this model does not allow."""
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
-    _check(load_model(session, newest_revision(session, project_id)), new.cut)
-    check_drawing(session, project_id, new.cut, new.style)
     hold(session, project_id)
+    cut, style = by_rule(session, project_id, new.rule, (new.cut, new.style))
+    _check(load_model(session, newest_revision(session, project_id)), cut)
+    check_drawing(session, project_id, cut, style)
     row = Drawing(
         project_id=project_id,
         parent_id=new.parent_id,
         name=new.name.strip(),
-        letter=letter_for(session, project_id, new.cut),
-        cut=new.cut.model_dump(mode="json"),
-        style=new.style.model_dump(mode="json"),
+        letter=letter_for(session, project_id, cut),
+        cut=cut.model_dump(mode="json"),
+        style=style.model_dump(mode="json"),
+        rule=new.rule,
     )
     act.adds(row)
     return row
@@ -102,15 +109,16 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
     """Several drawings in one act, which is undone as one."""
     with transaction() as session:
         model = load_model(session, newest_revision(session, project_id))
-        cuts = _set_cuts(model, wanted)
-        style = DrawingSpec(scale=wanted.scale).model_dump(mode="json")
         hold(session, project_id)
+        cuts = _set_cuts(model, wanted)
         with recorded(session, project_id, f"new {wanted.kind}", author) as act:
             rows = []
             for cut in cuts:
-                letter = letter_for(session, project_id, cut)
-                rows.append(Drawing(project_id=project_id, letter=letter, cut=cut.model_dump(mode="json"), style=style))
-                act.adds(rows[-1])
+                shown = _in_set(session, project_id, wanted, cut)
+                row = Drawing(project_id=project_id, letter=letter_for(session, project_id, cut), rule=wanted.rule)
+                put(row, shown)
+                rows.append(row)
+                act.adds(row)
         return [drawing_out(session, row) for row in rows]
 
 
@@ -131,7 +139,7 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
             for moved in lines:
                 letter = letter_for(session, row.project_id, moved)
                 copy = Drawing(project_id=row.project_id, parent_id=row.parent_id, letter=letter,
-                               cut=moved.model_dump(mode="json"), style=row.style)  # fmt: skip
+                               cut=moved.model_dump(mode="json"), style=row.style, rule=row.rule)  # fmt: skip
                 act.adds(copy)
                 made.append(copy)
         return [drawing_out(session, copy) for copy in made]
@@ -141,6 +149,27 @@ def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
     """Drawings as windows show them, without those that are not there."""
     rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
     return [drawing_out(session, row).model_dump(mode="json") for row in rows]
+
+
+def by_rule(session: Session, project_id: int, key: str, shown: Shown) -> Shown:
+    """What a new drawing shows by the rule of a key. Raises `Refused` for a rule that is none for it."""
+    if not key:
+        return shown
+    rule = rule_named(session, project_id, key)
+    if not fits(rule, shown[0]):
+        kind = kind_of(shown[0])
+        raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind}.", "rule")
+    return begun(rule, *shown)
+
+
+def _in_set(session: Session, project_id: int, wanted: DrawingSet, cut: AnyCut) -> Shown:
+    """What a drawing of a set shows: its cut is where the set has it, and how is as its rule says."""
+    if not wanted.rule:
+        return cut, DrawingSpec(scale=wanted.scale)
+    own = {name: getattr(cut, name) for name in PLACED if name in type(cut).model_fields}
+    if isinstance(cut, PlanCut) and cut.storey in wanted.heights:
+        own["height"] = cut.height
+    return by_rule(session, project_id, wanted.rule, (CUT.validate_python(own), DrawingSpec()))
 
 
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:
@@ -181,6 +210,8 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
                 row.cut = edit.cut.model_dump(mode="json")
             if edit.style is not None:
                 row.style = edit.style.model_dump(mode="json")
+            if row.rule and followed_rule(rules_of(session, row.project_id), row) is None:
+                row.rule = ""  # it is of another kind now
             session.add(row)
             session.flush()
             now = drawing_out(session, row)
@@ -272,11 +303,13 @@ def add_starting_drawings(session: Session, project_id: int, model: Model) -> No
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
     assert row.id is not None
     placed = placed_where(session, col(Placement.drawing_id) == row.id).get(row.id, [])
-    return _as_out(row, ViewKeys(session, row.project_id), placed)
+    return _as_out(row, (ViewKeys(session, row.project_id), rules_of(session, row.project_id)), placed)
 
 
-def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
+def _as_out(row: Drawing, around: tuple[ViewKeys, Rules], placed: list[tuple[Placement, Sheet]]) -> DrawingOut:
     assert row.id is not None
+    keys, rules = around
+    rule = followed_rule(rules, row)
     found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
     cut = found[0]
     refs = [
@@ -304,6 +337,8 @@ def _as_out(row: Drawing, keys: ViewKeys, placed: list[tuple[Placement, Sheet]])
         also_on=refs[1:],
         view=keys.of(found, style, row.id),
         annotated=row.id in keys.annotated,
+        rule=row.rule if rule is not None else "",
+        departs=list(departures(rule, (CUT.validate_python(row.cut), style))) if rule is not None else [],
     )
 
 

@@ -69,6 +69,7 @@ def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
                 copy = Drawing(
                     project_id=project, parent_id=row.parent_id, letter=letter_for(session, project, cut),
                     name=f"{title}, {_clock(hour)}"[:200], cut=row.cut, style=lit.model_dump(mode="json"),
+                    rule=row.rule,
                 )  # fmt: skip
                 act.adds(copy)
                 made.append(copy)

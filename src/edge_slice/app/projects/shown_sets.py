@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.drawings.rules import refuse_if_ruled
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.documents import ShownSetEdit, ShownSetNew, ShownSetOut
@@ -62,6 +63,7 @@ def delete_set(set_id: int, author: str) -> None:
         users = sum(d.cut.get("shown_set") == own_key(row) for d in drawings)
         if users:
             raise Refused(f"{users} drawings follow this set; give them another one first.")
+        refuse_if_ruled(session, row.project_id, "shown_set", own_key(row))
         with recorded(session, row.project_id, "delete shown set", author) as act:
             act.removes(row)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.drawings.rules import refuse_if_ruled
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
@@ -68,6 +69,7 @@ def delete_standard(standard_id: int, author: str) -> None:
         users = sum(d.style.get("standard") == own_key(row) for d in drawings)
         if users:
             raise Refused(f"{users} drawings use this standard; give them another one first.")
+        refuse_if_ruled(session, row.project_id, "standard", own_key(row))
         with recorded(session, row.project_id, "delete drawing standard", author) as act:
             act.removes(row)
 

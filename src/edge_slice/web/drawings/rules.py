@@ -1,0 +1,73 @@
+"""Routes of rules for new drawings."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import RootModel
+
+from edge_slice.app.drawings import rule_acts
+from edge_slice.app.drawings.documents import DrawingOut
+from edge_slice.app.drawings.rule_documents import (
+    DrawingRuleEdit,
+    DrawingRuleNew,
+    DrawingRuleOut,
+    FollowingOut,
+    RuleBack,
+    RuleGiven,
+)
+from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.drawings.lineage import DrawingList
+
+api = APIBlueprint("drawing_rules", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class DrawingRuleList(RootModel[list[DrawingRuleOut]]):
+    pass
+
+
+class FollowingList(RootModel[list[FollowingOut]]):
+    pass
+
+
+@api.get("/projects/<int:id>/drawing-rules", responses={200: DrawingRuleList})
+def list_rules(path: ById) -> Response:
+    """The rules for new drawings of a project"""
+    return answer(list(rule_acts.list_rules(path.id)))
+
+
+@api.post("/projects/<int:id>/drawing-rules", responses={201: DrawingRuleOut})
+def add_rule(path: ById, body: DrawingRuleNew) -> Response:
+    """Make a rule as it is given, or of what a drawing shows"""
+    return answer(rule_acts.add_rule(path.id, body, author()), 201)
+
+
+@api.post("/drawing-rules/<int:id>/follows", responses={200: FollowingList})
+def follows(path: ById, body: DrawingRuleEdit) -> Response:
+    """What a change of a rule would do to the drawings that follow it"""
+    return answer(list(rule_acts.follows(path.id, body)))
+
+
+@api.patch("/drawing-rules/<int:id>", responses={200: DrawingRuleOut})
+def edit_rule(path: ById, body: DrawingRuleEdit) -> Response:
+    """Change a rule, and all drawings in what they follow it"""
+    return answer(rule_acts.edit_rule(path.id, body, author()))
+
+
+@api.delete("/drawing-rules/<int:id>", responses={204: None})
+def delete_rule(path: ById) -> tuple[str, int]:
+    """Delete a rule; drawings that followed it stay as they are"""
+    rule_acts.delete_rule(path.id, author())
+    return "", 204
+
+
+@api.post("/projects/<int:id>/drawings/rule", responses={200: DrawingList})
+def give_rule(path: ById, body: RuleGiven) -> Response:
+    """Let drawings follow a rule, or none"""
+    return answer(list(rule_acts.give_rule(path.id, body, author())))
+
+
+@api.post("/drawings/<int:id>/rule/back", responses={200: DrawingOut})
+def go_back(path: ById, body: RuleBack) -> Response:
+    """Let a drawing say again what its rule says"""
+    return answer(rule_acts.go_back(path.id, body, author()))

@@ -1,0 +1,188 @@
+"""Rules for new drawings over HTTP: made, followed, departed from, changed with what follows, left."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from tests.http.drawings.test_drawings import SECTION, add_section, plan_of
+from tests.installation import Installation
+
+Json = dict[str, Any]
+STYLE = {"scale": 20, "levels": False}
+CUT = {"depth": 2.5, "without": ["slab"]}
+
+
+def add_rule(app: Installation, project: int, **said: Any) -> Json:
+    rule = {"name": "Working", "kind": "section", "cut": CUT, "style": STYLE, **said}
+    answer = app.call("POST", f"/api/projects/{project}/drawing-rules", {"name": rule["name"], "rule": rule})
+    assert answer.status == 201, answer.body
+    found: Json = answer.json
+    return found
+
+
+def section_by(app: Installation, project: int, rule: Json, cut: Json | None = None, style: Json | None = None) -> Json:
+    line = {"kind": "section", "line": SECTION["line"], "look": "left"}
+    body = {"parent_id": plan_of(app, project)["id"], "cut": {**line, **(cut or {})}, "style": style or {}}
+    answer = app.call("POST", f"/api/projects/{project}/drawings", {**body, "rule": rule["key"]})
+    assert answer.status == 201, answer.body
+    found: Json = answer.json
+    return found
+
+
+def drawing(app: Installation, project: int, number: int) -> Json:
+    return next(d for d in app.call("GET", f"/api/projects/{project}/drawings").json if d["id"] == number)
+
+
+def test_a_new_drawing_begins_as_its_rule_says_and_tells_in_what_it_departs(
+    installation: Installation, hut_project: int
+) -> None:
+    rule = add_rule(installation, hut_project)
+    plain = section_by(installation, hut_project, rule)
+    assert (plain["cut"]["depth"], plain["cut"]["without"], plain["style"]["scale"]) == (2.5, ["slab"], 20)
+    assert (plain["rule"], plain["departs"]) == (rule["key"], [])
+    own = section_by(installation, hut_project, rule, {"depth": 1.0}, {"scale": 50})
+    assert (own["cut"]["depth"], own["style"]["scale"], own["style"]["levels"]) == (1.0, 50, False)
+    assert own["departs"] == ["cut.depth", "style.scale"]
+    rules = installation.call("GET", f"/api/projects/{hut_project}/drawing-rules").json
+    assert [(r["rule"]["name"], r["drawings"]) for r in rules] == [("Working", 2)]
+
+
+def test_a_way_back_leads_line_by_line_and_as_a_whole(installation: Installation, hut_project: int) -> None:
+    own = section_by(installation, hut_project, add_rule(installation, hut_project), {"depth": 1.0}, {"scale": 50})
+    path = f"/api/drawings/{own['id']}/rule/back"
+    one = installation.call("POST", path, {"version": own["version"], "lines": ["cut.depth"]}).json
+    assert (one["cut"]["depth"], one["departs"]) == (2.5, ["style.scale"])
+    stale = installation.call("POST", path, {"version": own["version"]})
+    assert stale.status == 409
+    assert stale.json["current"]["departs"] == ["style.scale"]
+    whole = installation.call("POST", path, {"version": one["version"]}).json
+    assert (whole["style"]["scale"], whole["departs"]) == (20, [])
+    wrong = installation.call("POST", path, {"version": whole["version"], "lines": ["style.colour"]})
+    assert (wrong.status, wrong.json["field"]) == (422, "lines")
+
+
+def test_a_change_says_first_what_follows_and_is_one_act(installation: Installation, hut_project: int) -> None:
+    rule = add_rule(installation, hut_project)
+    follower = section_by(installation, hut_project, rule)
+    departed = section_by(installation, hut_project, rule, style={"scale": 50})
+    edit = {"version": rule["version"], "style": {**STYLE, "scale": 10, "grid": False}}
+    told = installation.call("POST", f"/api/drawing-rules/{rule['id']}/follows", edit).json
+    assert [(t["drawing"], t["changes"], t["keeps"]) for t in told] == [
+        (follower["id"], ["style.scale", "style.grid"], []),
+        (departed["id"], ["style.grid"], ["style.scale"]),
+    ]
+    assert drawing(installation, hut_project, follower["id"]) == follower, "a look at it changes nothing"
+    assert installation.call("PATCH", f"/api/drawing-rules/{rule['id']}", edit).status == 200
+    now = [drawing(installation, hut_project, d["id"]) for d in (follower, departed)]
+    assert [(d["style"]["scale"], d["style"]["grid"], d["departs"]) for d in now] == [
+        (10, False, []), (50, False, ["style.scale"]),
+    ]  # fmt: skip
+    assert now[0]["view"] != follower["view"]
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    then = [drawing(installation, hut_project, d["id"]) for d in (follower, departed)]
+    assert [(d["style"], d["departs"]) for d in then] == [
+        (d["style"], d["departs"]) for d in (follower, departed)
+    ]  # fmt: skip
+    assert installation.call("PATCH", f"/api/drawing-rules/{rule['id']}", edit).status == 409
+
+
+def test_a_rule_is_made_of_a_finished_drawing_and_changed_by_one(installation: Installation, hut_project: int) -> None:
+    first = add_section(installation, hut_project)
+    made = installation.call(
+        "POST", f"/api/projects/{hut_project}/drawing-rules", {"name": "Authority", "drawing_id": first["id"]}
+    ).json
+    assert (made["rule"]["kind"], made["rule"]["cut"]["depth"]) == ("section", 3.0)
+    assert drawing(installation, hut_project, first["id"])["rule"] == made["key"]
+    second = section_by(installation, hut_project, made, style={"content": "outline"})
+    edit = {"version": made["version"], "drawing_id": second["id"]}
+    assert installation.call("PATCH", f"/api/drawing-rules/{made['id']}", edit).status == 200
+    assert drawing(installation, hut_project, first["id"])["style"]["content"] == "outline"
+    assert drawing(installation, hut_project, second["id"])["departs"] == []
+
+
+def test_a_rule_is_given_to_several_drawings_of_its_kind_alone(installation: Installation, hut_project: int) -> None:
+    rule = add_rule(installation, hut_project)
+    one, two = add_section(installation, hut_project), add_section(installation, hut_project)
+    path = f"/api/projects/{hut_project}/drawings/rule"
+    kept = installation.call("POST", path, {"to": [one["id"]], "rule": rule["key"], "keep": True}).json
+    assert kept[0]["cut"] == one["cut"]
+    assert kept[0]["departs"] == ["cut.depth", "cut.without", "style.scale", "style.levels"]
+    given = installation.call("POST", path, {"to": [one["id"], two["id"]], "rule": rule["key"]}).json
+    assert [(d["style"]["scale"], d["departs"]) for d in given] == [(20, []), (20, [])]
+    plan = plan_of(installation, hut_project)
+    wrong = installation.call("POST", path, {"to": [two["id"], plan["id"]], "rule": rule["key"]})
+    assert (wrong.status, wrong.json["field"]) == (422, "rule")
+    assert "kind section, not plan" in wrong.json["message"]
+    left = installation.call("POST", path, {"to": [one["id"]], "rule": ""}).json
+    assert (left[0]["rule"], left[0]["departs"], left[0]["style"]["scale"]) == ("", [], 20)
+
+
+def test_a_deleted_rule_leaves_drawings_as_they_are_and_comes_back_with_them(
+    installation: Installation, hut_project: int
+) -> None:
+    rule = add_rule(installation, hut_project)
+    one = section_by(installation, hut_project, rule)
+    assert installation.call("DELETE", f"/api/drawing-rules/{rule['id']}").status == 204
+    now = drawing(installation, hut_project, one["id"])
+    assert (now["rule"], now["style"]) == ("", one["style"])
+    body = {"cut": SECTION, "rule": rule["key"]}
+    gone = installation.call("POST", f"/api/projects/{hut_project}/drawings", body)
+    assert (gone.status, gone.json["field"]) == (422, "rule")
+    installation.call("POST", f"/api/projects/{hut_project}/undo")
+    assert drawing(installation, hut_project, one["id"])["rule"] == rule["key"]
+
+
+def test_a_drawing_of_another_kind_than_before_follows_its_rule_no_more(
+    installation: Installation, hut_project: int
+) -> None:
+    one = section_by(installation, hut_project, add_rule(installation, hut_project))
+    seen = {**one["cut"], "perspective": {"distance": 4}}
+    now = installation.edit(f"/api/drawings/{one['id']}", {"cut": seen}).json
+    assert (now["kind"], now["rule"], now["departs"]) == ("perspective section", "", [])
+
+
+def test_sets_of_drawings_begin_by_a_rule(installation: Installation, hut_project: int) -> None:
+    storey = plan_of(installation, hut_project)["cut"]["storey"]
+    rule = add_rule(installation, hut_project, kind="plan", cut={"height": 1.5, "depth": 2}, style={"scale": 200})
+    body = {"kind": "plans", "rule": rule["key"], "heights": {}}
+    plans = installation.call("POST", f"/api/projects/{hut_project}/drawing-sets", body).json
+    assert {(p["cut"]["height"], p["style"]["scale"], p["rule"]) for p in plans} == {(1.5, 200, rule["key"])}
+    body["heights"] = {storey: 0.9}
+    at_own_height = installation.call("POST", f"/api/projects/{hut_project}/drawing-sets", body).json
+    assert [p["departs"] for p in at_own_height if p["cut"]["storey"] == storey] == [["cut.height"]]
+    wrong = installation.call("POST", f"/api/projects/{hut_project}/drawing-sets", {**body, "kind": "elevations"})
+    assert (wrong.status, wrong.json["field"]) == (422, "rule")
+
+
+def test_what_a_rule_says_cannot_be_deleted(installation: Installation, hut_project: int) -> None:
+    standard = installation.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Ours"}).json
+    shown = installation.call(
+        "POST", f"/api/projects/{hut_project}/shown-sets", {"name": "Bare", "rule": {"without_kinds": ["slab"]}}
+    ).json
+    add_rule(installation, hut_project, style={"standard": standard["key"]}, cut={"shown_set": shown["key"]})
+    for path in (f"/api/standards/{standard['id']}", f"/api/shown-sets/{shown['id']}"):
+        answer = installation.call("DELETE", path)
+        assert answer.status == 422
+        assert "“Working”" in answer.json["message"]
+
+
+@pytest.mark.parametrize(
+    ("said", "field"),
+    [
+        ({"style": {"standard": "own-99"}}, "standard"),
+        ({"style": {"pens": {"cat": 0.2}}}, "style.pens.cat"),
+        ({"cut": {"without": ["walls"]}}, "cut.without"),
+        ({"cut": {"shown_set": "own-99"}}, "cut.shown_set"),
+        ({"kind": "blank detail"}, "rule.kind"),
+        ({"style": {"strips": [{"drawing": 1}]}}, "rule.style"),
+    ],
+    ids=["standard", "pen", "kind of element", "shown set", "kind", "strips"],
+)
+def test_a_rule_that_says_what_there_is_not_is_refused(
+    installation: Installation, hut_project: int, said: Json, field: str
+) -> None:
+    rule = {"name": "Working", "kind": "section", **said}
+    answer = installation.call("POST", f"/api/projects/{hut_project}/drawing-rules", {"name": "W", "rule": rule})
+    assert (answer.status, answer.json["field"]) == (422, field), answer.body
