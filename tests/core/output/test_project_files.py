@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from edge_slice.command_line import reading as command
 from edge_slice.command_line.main import run
 from edge_slice.core.model.ifc.reading import read_ifc
+from edge_slice.core.project.file.file_source import FileProject
 from edge_slice.core.project.file.file_text import project_text, read_project
 from edge_slice.core.project.file.project_file import ProjectFile
 from tests.conftest import DEMO
@@ -28,6 +29,10 @@ key = "own-bare"
 name = "Bare"
 rule = { without_kinds = ["door"] }
 
+[[drawing_rule]]
+key = "working"
+rule = { name = "Working", kind = "section", cut = { depth = 1.5 }, style = { scale = 20, levels = false } }
+
 [[drawing]]
 key = "plan"
 cut = { kind = "plan", storey = 0, shown_set = "own-bare" }
@@ -38,6 +43,8 @@ annotate = ["grid"]
 key = "section"
 parent = "plan"
 cut = { kind = "section", line = [[-1, 1], [7, 1]] }
+rule = "working"
+as_usual = ["style.scale", "cut.depth"]
 
 [[drawing]]
 key = "corner"
@@ -115,6 +122,15 @@ def test_a_project_as_text_is_read_as_the_same(folder: Path) -> None:
     assert "line = [[-1.0, 1.0], [7.0, 1.0]]" in text or "line = [[-1, 1], [7, 1]]" in text
 
 
+def test_a_drawing_says_only_in_what_it_departs_from_its_rule(folder: Path) -> None:
+    project = read_project(folder / "hut.toml")
+    model = read_ifc(folder / "hut.ifc")
+    section = FileProject(project, model, folder).drawings()[1]
+    assert (section.cut["depth"], section.style["scale"], section.style["levels"]) == (None, 50, False)
+    project.drawing[1].as_usual = []
+    assert FileProject(project, model, folder).drawings()[1].style["scale"] == 20
+
+
 def test_text_with_quotes_brackets_and_breaks_survives(folder: Path) -> None:
     project = read_project(folder / "hut.toml")
     words = 'Sole "plate",\n[16 × 8], \\ and {braces}'
@@ -137,6 +153,10 @@ def test_text_with_quotes_brackets_and_breaks_survives(folder: Path) -> None:
         ("scale = 10 ", 'scale = 10, standard = "lost" ', "no drawing standard “lost”"),
         ('annotate = ["grid"]', 'annotate = ["ducts"]', "drawing.0.annotate.0"),
         ('kind = "note"', 'kind = "cloudy"', "“corner”, an annotation"),
+        ('rule = "working"', 'rule = "lost"', "no drawing rule “lost”"),
+        ('kind = "section", cut', 'kind = "plan", cut', "drawings of the kind plan, not section"),
+        ("depth = 1.5", 'shown_set = "lost"', "Drawing rule “working”: “lost” is no shown set"),
+        ('as_usual = ["style.scale"', 'as_usual = ["style.colour"', "“style.colour” is nothing"),
         ("[[sheet]]", "[[sheet", "is no TOML"),
         ('name = "Hut"', 'name = "Hut"\nnaem = "x"', "naem"),
     ],

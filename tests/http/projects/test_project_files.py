@@ -31,6 +31,11 @@ def documented(app: Installation, project: int) -> None:
         "style": drawn["style"] | {"standard": standard["key"]},
     }
     assert app.call("PATCH", f"/api/drawings/{drawn['id']}", changed).status == 200
+    rule = {"kind": "section", "cut": {"depth": 2, "shown_set": shown["key"]},
+            "style": {"standard": standard["key"], "scale": 20, "levels": False, "grid": False}}  # fmt: skip
+    ruled = app.call("POST", f"{url}/drawing-rules", {"name": "Working", "rule": {"name": "Working", **rule}}).json
+    own = {"cut": {"kind": "section", "line": [[3, -1], [3, 4]], "depth": None}, "style": {"levels": True}}
+    assert app.call("POST", f"{url}/drawings", {**own, "rule": ruled["key"]}).status == 201
     region = {"points": [[0.5, -0.5], [2, 1]]}
     callout = app.call("POST", f"/api/drawings/{drawn['id']}/callouts", {"region": region})
     assert callout.status == 201, callout.body
@@ -65,6 +70,8 @@ def test_out_and_in_again_and_the_command_line_give_the_same_bytes(
     again = app.import_project(tmp_path / "hut.zip")
     assert set_of(app, again) == whole
     assert files_of(app, again) == files_of(app, hut_project)
+    ruled = [d for d in app.call("GET", f"/api/projects/{again}/drawings").json if d["rule"]]
+    assert [(d["departs"], d["cut"]["depth"]) for d in ruled] == [(["cut.depth", "style.levels"], None)]
     rows = app.call("GET", f"/api/projects/{again}/sheets").json
     assert {r["number"]: r["fields"]["issued"] for r in rows}["A-101"][0]["code"] == ISSUE["code"]
 

@@ -56,8 +56,9 @@ def digest(status: int, body: bytes) -> str:
 
 
 LISTS = (
-    "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/shared-extents", "/annotations",
-    "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/planes", "/places", "/register.csv",
+    "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/shared-extents",
+    "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/planes", "/places",
+    "/register.csv",
 )  # fmt: skip
 
 

@@ -34,7 +34,7 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import Shown, begun, departures, fits
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, fits
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
@@ -43,7 +43,6 @@ from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Annotation, CalloutReference, Drawing, Placement, Sheet, TouchUpRow
 
 WITHOUT = ("planting",)  # what new drawings leave out
-PLACED = ("kind", "line", "look", "space", "storey")  # of a cut: which it is, and not how much of it shows
 Fate = Literal["keep", "delete"]  # of the callouts of a drawing that is deleted
 NEW_SECTION = SectionCut(line=((0.0, 0.0), (1.0, 0.0)), depth=5.0, without=WITHOUT)  # of which a new one has its line
 
@@ -89,7 +88,9 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
     hold(session, project_id)
-    cut, style = by_rule(session, project_id, new.rule, (new.cut, new.style))
+    cut, style = new.cut, new.style
+    if new.rule:
+        cut, style = begun(_rule_for(session, project_id, new.rule, cut), cut, style)
     _check(load_model(session, newest_revision(session, project_id)), cut)
     check_drawing(session, project_id, cut, style)
     row = Drawing(
@@ -151,25 +152,22 @@ def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
     return [drawing_out(session, row).model_dump(mode="json") for row in rows]
 
 
-def by_rule(session: Session, project_id: int, key: str, shown: Shown) -> Shown:
-    """What a new drawing shows by the rule of a key. Raises `Refused` for a rule that is none for it."""
-    if not key:
-        return shown
+def _rule_for(session: Session, project_id: int, key: str, cut: AnyCut) -> DrawingRule:
+    """Raises `Refused` for a rule that is none for drawings of this cut."""
     rule = rule_named(session, project_id, key)
-    if not fits(rule, shown[0]):
-        kind = kind_of(shown[0])
-        raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind}.", "rule")
-    return begun(rule, *shown)
+    if not fits(rule, cut):
+        raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind_of(cut)}.", "rule")
+    return rule
 
 
 def _in_set(session: Session, project_id: int, wanted: DrawingSet, cut: AnyCut) -> Shown:
     """What a drawing of a set shows: its cut is where the set has it, and how is as its rule says."""
+    shown: Shown = (cut, DrawingSpec(scale=wanted.scale))
     if not wanted.rule:
-        return cut, DrawingSpec(scale=wanted.scale)
-    own = {name: getattr(cut, name) for name in PLACED if name in type(cut).model_fields}
-    if isinstance(cut, PlanCut) and cut.storey in wanted.heights:
-        own["height"] = cut.height
-    return by_rule(session, project_id, wanted.rule, (CUT.validate_python(own), DrawingSpec()))
+        return shown
+    rule = _rule_for(session, project_id, wanted.rule, cut)
+    own = {"cut.height"} if isinstance(cut, PlanCut) and cut.storey in wanted.heights else set()
+    return back(rule, shown, {*rule.lines} - own)
 
 
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:

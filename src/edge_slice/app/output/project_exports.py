@@ -9,6 +9,7 @@ from typing import IO, Any
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.drawings.rules import is_for, rule_in, shown_in
 from edge_slice.app.output.exports import LONG_AGO
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.row_lookup import own_key
@@ -20,12 +21,14 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import CalloutStyle
 from edge_slice.core.model.files.units import SILENT
 from edge_slice.core.project.documents import IssuedBefore, PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.drawing_rules import DrawingRule, as_usual
 from edge_slice.core.project.file.file_source import PICTURES
 from edge_slice.core.project.file.file_text import project_text, told
 from edge_slice.core.project.file.project_file import (
     DrawingTable,
     OwnDesign,
     OwnExtents,
+    OwnRule,
     OwnShownSet,
     OwnStandard,
     PlacementTable,
@@ -41,6 +44,7 @@ from edge_slice.store.blobs import read_chunks
 from edge_slice.store.database import reading
 from edge_slice.store.tables import (
     Drawing,
+    DrawingRuleRow,
     Placement,
     Revision,
     SharedExtents,
@@ -101,12 +105,13 @@ class _Written:
         self.shown_sets = self._own(ShownSet)
         self.extents = self._own(SharedExtents)
         self.designs = self._own(SheetDesignRow)
+        self.rules = self._own(DrawingRuleRow)
 
     def _own(self, table: type[Any]) -> dict[str, tuple[str, Any]]:
         """Rows that the project made itself, with their keys in the file, by the key in the database."""
         wanted = select(table).where(table.project_id == self.project.id).order_by(table.id)
         rows = {row.id: row for row in self.session.exec(wanted).all()}
-        keys = _keys({number: row.name for number, row in rows.items()}, "own-")
+        keys = _keys({number: _name_of(row) for number, row in rows.items()}, "own-")
         return {own_key(row): (keys[number], row) for number, row in rows.items()}
 
     def document(self, models: list[str]) -> ProjectFile:
@@ -121,6 +126,7 @@ class _Written:
             "shown_set": [OwnShownSet(key=k, name=r.name, rule=r.rule) for k, r in self.shown_sets.values()],
             "shared_extents": [OwnExtents(key=k, name=r.name, box=r.box) for k, r in self.extents.values()],
             "design": [self._design(k, r) for k, r in self.designs.values()],
+            "drawing_rule": [OwnRule(key=k, rule=self._rule(r)) for k, r in self.rules.values()],
             "drawing": [self._drawing(d) for d in self.around.drawings.values()],
             "reference": [
                 ReferenceTable(drawing=self.drawing_keys[r.drawing_id], target=self.drawing_keys[r.target_id],
@@ -140,6 +146,21 @@ class _Written:
         found = OwnDesign.model_validate({"key": key, "document": row.document})
         self.pictures |= {p.picture for p in found.document.parts if p.kind == "logo"}
         return found
+
+    def _rule(self, row: DrawingRuleRow) -> DrawingRule:
+        rule = rule_in(row)
+        cut = {"shown_set": _renamed(self.shown_sets, rule.cut.shown_set)}
+        style = {"standard": _renamed(self.standards, rule.style.standard)}
+        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
+        return rule.model_copy(update=said)
+
+    def _followed(self, row: Drawing) -> dict[str, Any]:
+        """Which rule a drawing follows, and where it is as usual while its rule says something else."""
+        key, ruled = self.rules.get(row.rule, ("", None))
+        rule = rule_in(ruled) if ruled is not None else None
+        if rule is None or not is_for(rule, row):
+            return {}
+        return {"rule": key, "as_usual": list(as_usual(rule, shown_in(row)))}
 
     def _drawing(self, row: Drawing) -> DrawingTable:
         cut = CUT.validate_python(row.cut)
@@ -163,6 +184,7 @@ class _Written:
             "cut": told(cut),
             "callout": row.callout,
             "style": shown,
+            **self._followed(row),
             "annotation": [told(n) for n in notes],
             "touch_up": [t for _, t in self.around.source.touch_ups(row.id)],
         })  # fmt: skip
@@ -185,6 +207,10 @@ class _Written:
             drawing=self.drawing_keys[row.drawing_id], x=row.x, y=row.y, number=row.number, home=row.home,
             trim=Trim.model_validate(row.trim), title=PlacementTitle.model_validate(row.title),
         )  # fmt: skip
+
+
+def _name_of(row: Any) -> str:
+    return str(row.document["name"]) if isinstance(row, DrawingRuleRow) else str(row.name)
 
 
 def _renamed(own: Mapping[str, tuple[str, Any]], key: str) -> str:

@@ -21,6 +21,7 @@ from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.file.file_source import PICTURES, FileProject
 from edge_slice.core.project.file.file_text import read_project
 from edge_slice.core.project.file.pictures import picture_size
@@ -31,6 +32,7 @@ from edge_slice.store.tables import (
     Annotation,
     CalloutReference,
     Drawing,
+    DrawingRuleRow,
     Placement,
     Project,
     Revision,
@@ -132,7 +134,13 @@ class _Rows:
 
     def __init__(self, session: Session, project: FileProject, number: int, templates: Templates | None) -> None:
         self.session, self.file, self.number, self.templates = session, project, number, templates
-        self.own: dict[str, dict[str, str]] = {"standard": {}, "shown_set": {}, "shared_extents": {}, "design": {}}
+        self.own: dict[str, dict[str, str]] = {
+            "standard": {},
+            "shown_set": {},
+            "shared_extents": {},
+            "design": {},
+            "drawing_rule": {},
+        }
         self.drawings: dict[int, int] = {}
 
     def store(self, project: Project) -> None:
@@ -151,12 +159,20 @@ class _Rows:
         for design in document.design:
             row_of = SheetDesignRow(project_id=self.number, name=design.document.name, document=_json(design.document))
             self.own["design"][design.key] = own_key(self._added(row_of))
+        for one in document.drawing_rule:
+            self.own["drawing_rule"][one.key] = own_key(self._added(self._rule(one.rule)))
         if self.templates is not None:
             told = [t.model_copy(update={"design": self._own("design", t.design)}) for t in self.templates.templates]
             project.templates = Templates(templates=tuple(told)).model_dump(mode="json")
         self._drawings()
         self._references()
         self._sheets()
+
+    def _rule(self, rule: DrawingRule) -> DrawingRuleRow:
+        cut = {"shown_set": self._own("shown_set", rule.cut.shown_set)}
+        style = {"standard": self._own("standard", rule.style.standard)}
+        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
+        return DrawingRuleRow(project_id=self.number, document=_json(rule.model_copy(update=said)))
 
     def _added(self, row: Any) -> Any:
         self.session.add(row)
@@ -176,7 +192,8 @@ class _Rows:
             }
             style = one.style | {"standard": self._own("standard", one.style["standard"])}
             row = self._added(Drawing(project_id=self.number, letter=one.letter, name=one.name, cut=cut,
-                                      callout=one.callout, style=style))  # fmt: skip
+                                      callout=one.callout, style=style,
+                                      rule=self._own("drawing_rule", one.rule)))  # fmt: skip
             rows.append(row)
             self.drawings[one.id or 0] = row.id
             for _, touch_up in self.file.touch_ups(one.id):

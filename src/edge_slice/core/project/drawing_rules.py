@@ -101,10 +101,18 @@ def back(rule: DrawingRule, shown: Shown, lines: Collection[str] | None = None) 
     return _with(shown, wanted, rule)
 
 
-def begun(rule: DrawingRule, cut: AnyCut, style: DrawingSpec) -> Shown:
-    """A new drawing by a rule: what its documents do not say, their defaults aside, is as the rule has it."""
+def begun(rule: DrawingRule, cut: AnyCut, style: DrawingSpec, as_usual: Collection[str] = ()) -> Shown:
+    """A new drawing by a rule: what its documents do not say, their defaults aside, is as the rule has it, but for
+    lines that are to be `as_usual`."""
     said = {*(f"cut.{name}" for name in cut.model_fields_set), *(f"style.{name}" for name in style.model_fields_set)}
+    said |= {*as_usual}
     return _with((cut, style), [line for line in _of(rule, cut) if line not in said], rule)
+
+
+def as_usual(rule: DrawingRule, shown: Shown) -> tuple[str, ...]:
+    """The lines in which a drawing departs from its rule to what drawings usually say: its documents, written without
+    that, would not tell."""
+    return tuple(line for line in departures(rule, shown) if _is_usual(shown, line))
 
 
 def renewed(before: DrawingRule, rule: DrawingRule, shown: Shown) -> tuple[Shown, tuple[str, ...]]:
@@ -128,6 +136,12 @@ def _of(rule: DrawingRule, cut: AnyCut) -> list[str]:
     """The lines of a rule that count for a drawing."""
     by_legs = isinstance(cut, SectionCut) and bool(cut.depths)
     return [line for line in rule.lines if line != "cut.depth" or not (by_legs or cut.shared_extents)]
+
+
+def _is_usual(shown: Shown, line: str) -> bool:
+    part, name = line.split(".")
+    document = shown[part == "style"]
+    return bool(getattr(document, name) == type(document).model_fields[name].get_default(call_default_factory=True))
 
 
 def _said(*documents: BaseModel) -> dict[str, Any]:

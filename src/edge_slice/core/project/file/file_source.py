@@ -22,6 +22,7 @@ from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
 from edge_slice.core.model.storage import model_to_bytes
+from edge_slice.core.project.drawing_rules import Shown, begun, fits, in_drawing_rule
 from edge_slice.core.project.file.pictures import picture_size
 from edge_slice.core.project.file.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.followed import CUT
@@ -34,7 +35,7 @@ from edge_slice.core.project.known_names import (
     known_to_project,
     known_to_standard,
 )
-from edge_slice.core.project.naming import NameTemplates, letter_for, named_facts, next_mark
+from edge_slice.core.project.naming import NameTemplates, kind_of, letter_for, named_facts, next_mark
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs
@@ -53,6 +54,7 @@ class FileDrawing:
     cut: dict[str, Any]
     callout: dict[str, Any] | None
     style: dict[str, Any]
+    rule: str = ""
     version: int = 1
 
 
@@ -124,9 +126,12 @@ class FileProject:
             ([s.key for s in document.shown_set], "shown sets"),
             ([s.key for s in document.shared_extents], "shared extents"),
             ([s.key for s in document.design], "sheet designs"),
+            ([s.key for s in document.drawing_rule], "drawing rules"),
             ([s.number for s in document.sheet], "sheets"),
         ):
             _numbered(keys, what)
+        self._rules = {one.key: one.rule for one in document.drawing_rule}
+        self._check_rules()
         self._drawings = self._read_drawings()
         self._references = [
             FileReference(k, self.number(r.drawing), self.number(r.target), r.region.model_dump(mode="json"),
@@ -265,8 +270,32 @@ class FileProject:
             parent = self.number(one.parent) if one.parent is not None else None
             callout = one.callout.model_dump(mode="json") if one.callout is not None else None
             found.append(FileDrawing(number, parent, letter, one.name, cut.model_dump(mode="json"), callout,
-                                     self._style(one)))  # fmt: skip
+                                     self._style(one, cut), one.rule or ""))  # fmt: skip
         return found
+
+    def _check_rules(self) -> None:
+        shown_sets = (s.key for s in self.document.shown_set)
+        known = known_to_model(self.model) | known_to_project(self, [*shown_sets])
+        for key, rule in self._rules.items():
+            standard = known_to_standard(self.standard(rule.style.standard))
+            self.check_names(key, in_drawing_rule(rule), {**known, **standard}, "Drawing rule")
+
+    def _by_rule(self, one: DrawingTable, cut: AnyCut, style: DrawingSpec) -> Shown:
+        """What a drawing shows that says only in what it departs from its rule. Raises `Refused`."""
+        if one.rule is None:
+            return cut, style
+        rule = self._rules.get(one.rule)
+        if rule is None:
+            raise Refused(f"Drawing “{one.key}”: there is no drawing rule “{one.rule}” in this project.", "rule")
+        form = one.callout.form if one.callout is not None else None
+        if not fits(rule, cut, form):
+            kind = kind_of(cut, form)
+            said = f"“{one.rule}” is a rule for drawings of the kind {rule.kind}, not {kind}."
+            raise Refused(f"Drawing “{one.key}”: {said}", "rule")
+        unknown = {*one.as_usual} - {*rule.lines}
+        if unknown:
+            raise Refused(f"Drawing “{one.key}”: “{min(unknown)}” is nothing that its rule says.", "as_usual")
+        return begun(rule, cut, style, one.as_usual)
 
     def _cut(self, one: DrawingTable, tables: Mapping[str, DrawingTable], below: tuple[str, ...]) -> AnyCut:
         """The cut of a drawing; that of a callout without one is its parent's."""
@@ -283,7 +312,7 @@ class FileProject:
             given["space"] = self._room(one.key, given["space"])
         if "depths" in given:
             given["depths"] = [None if d == "unlimited" else d for d in given["depths"]]
-        cut = CUT.validate_python(given)
+        cut = self._by_rule(one, CUT.validate_python(given), DrawingSpec())[0]
         known = {**known_to_model(self.model), **known_to_project(self, (s.key for s in self.document.shown_set))}
         self.check_names(one.key, in_cut(cut), known)
         return cut
@@ -302,11 +331,11 @@ class FileProject:
             raise Refused(f"Drawing “{key}”: there is no room {said!r} in the model.", "space")
         return found[0]
 
-    def _style(self, one: DrawingTable) -> dict[str, Any]:
+    def _style(self, one: DrawingTable, cut: AnyCut) -> dict[str, Any]:
         style = dict(strips_listed(one.style))
         if isinstance(style.get("strips"), list):
             style["strips"] = [self._strip(strip) for strip in style["strips"]]
-        found = DrawingSpec.model_validate(style)
+        found = self._by_rule(one, cut, DrawingSpec.model_validate(style))[1]
         known = {**known_to_model(self.model), **known_to_standard(self.standard(found.standard))}
         self.check_names(one.key, in_style(found), known)
         return found.model_dump(mode="json")
@@ -316,14 +345,16 @@ class FileProject:
             return strip | {"drawing": self.number(strip["drawing"])}
         return strip
 
-    def check_names(self, key: str, uses: Iterable[Use], known: Mapping[str, Iterable[str]]) -> None:
-        """Raises `Refused` for a name in a drawing that nothing is called."""
+    def check_names(
+        self, key: str, uses: Iterable[Use], known: Mapping[str, Iterable[str]], what: str = "Drawing"
+    ) -> None:
+        """Raises `Refused` for a name in a drawing, or in `what` else has a key, that nothing is called."""
         if not self._strict:
             return
         try:
             check_names(uses, known)
         except Refused as error:
-            raise Refused(f"Drawing “{key}”: {error}", error.field) from error
+            raise Refused(f"{what} “{key}”: {error}", error.field) from error
 
     def _read_placements(self) -> list[FilePlacement]:
         tables = [(k, p) for k, s in enumerate(self.document.sheet, 1) for p in s.placement]

@@ -18,6 +18,7 @@ from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.naming import USUAL, NameTemplates
 from edge_slice.core.sheet import CORNER, SheetDesign, SheetSize
 from edge_slice.core.sheet.numbering import Register
@@ -48,6 +49,11 @@ class OwnExtents(_Table):
     box: ExtentsBox
 
 
+class OwnRule(_Table):
+    key: Key
+    rule: DrawingRule
+
+
 class OwnDesign(_Table):
     key: Key
     document: SheetDesign
@@ -58,7 +64,8 @@ class DrawingTable(_Table):
     may name its storey, a room its number or name; the `drawing` of a strip is a key. A callout needs no cut of its own
     but its `parent`. Without a letter, sections and callouts get the next one. An `annotation` is a document of the
     core, or `spots` that it is tied to and the document without its anchors. `annotate`: sets that are placed when the
-    file is read, one after the other, beside what is listed."""
+    file is read, one after the other, beside what is listed. By a `rule` of the project, what `cut` and `style` do not
+    say is as that has it, but for the lines that are `as_usual`."""
 
     key: Key
     parent: Key | None = None
@@ -67,6 +74,8 @@ class DrawingTable(_Table):
     cut: dict[str, Any] | None = None
     callout: Callout | None = None
     style: dict[str, Any] = {}
+    rule: Key | None = None
+    as_usual: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=60)] = []
     annotate: Annotated[list[Rule], Field(max_length=8)] = []
     annotation: Annotated[list[dict[str, Any]], Field(max_length=5000)] = []
     touch_up: Annotated[list[TouchUp | Pointed], Field(max_length=2000)] = []
@@ -128,6 +137,7 @@ class ProjectFile(_Table):
     shown_set: Annotated[list[OwnShownSet], Field(max_length=500)] = []
     shared_extents: Annotated[list[OwnExtents], Field(max_length=500)] = []
     design: Annotated[list[OwnDesign], Field(max_length=200)] = []
+    drawing_rule: Annotated[list[OwnRule], Field(max_length=500)] = []
     drawing: Annotated[list[DrawingTable], Field(max_length=5000)] = []
     reference: Annotated[list[ReferenceTable], Field(max_length=5000)] = []
     sheet: Annotated[list[SheetTable], Field(max_length=1000)] = []
