@@ -46,6 +46,7 @@ export const keys = {
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
   shownSets: (project: number) => ["project", project, "shown sets"] as const,
+  drawingRules: (project: number) => ["project", project, "drawing rules"] as const,
   sharedExtents: (project: number) => ["project", project, "shared extents"] as const,
   ground: (project: number) => ["project", project, "ground"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,
@@ -172,11 +173,11 @@ export function report(error: unknown) {
 }
 
 /** A drawing made; it is named by what it is. */
-export const addDrawing = (project: number, made: Omit<DrawingNew, "name">) =>
+export const addDrawing = (project: number, made: Omit<DrawingNew, "name" | "rule"> & { rule?: string }) =>
   unwrap<Drawing>(
     client.POST("/api/projects/{id}/drawings", {
       params: { path: { id: project } },
-      body: { name: "", ...made },
+      body: { name: "", rule: "", ...made },
     }),
   );
 

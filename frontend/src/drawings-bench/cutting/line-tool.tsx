@@ -1,12 +1,14 @@
-import type { Cut, SectionCut, Settings } from "../../api/client";
+import type { Cut, DrawingRule, SectionCut, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { addDrawing, putDrawing, queryClient, report } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
 import { type Place, useMode } from "../../desk/mode";
+import { ruleNow, seenBy, settingsBy } from "../../desk/rules";
 import { toScreen } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { lengthsNow, useLengths } from "../../fields/lengths";
 import { useCommand } from "../../shell/commands";
+import { RuleChoice } from "../modes/RuleChoice";
 import { type Over, type Pane, tool } from "../modes/tool";
 import { DepthBand, SNAP_REACH, sideAndDepth } from "./CuttingLine";
 import {
@@ -66,7 +68,7 @@ export const lineTool = tool({
     const next = placed(at, pane, draft.stage === "second" ? draft.a : undefined);
     if (draft.stage === "first") line.set({ ...mode, typed: "", draft: { stage: "second", a: next } });
     else if (distance(draft.a, next) < LEAST_LINE) line.set({ ...mode, typed: "" });
-    else line.set({ ...mode, typed: "", draft: deep(draft.a, next, pane.settings) });
+    else line.set({ ...mode, typed: "", draft: deep(draft.a, next, settingsOf(pane, mode.drawn)) });
   },
   move: (at, pane, mode) => {
     const { draft } = mode;
@@ -103,6 +105,10 @@ export const lineTool = tool({
   Over: DraftLine,
 });
 
+/** What a line becomes begins by the rule that is picked for it. */
+const settingsOf = ({ project, settings }: Pane, drawn: Drawn) =>
+  settingsBy(ruleNow(project.id, drawn), settings);
+
 const deep = (a: Place, b: Place, settings: Settings): LineDraft => ({
   stage: "depth",
   a,
@@ -126,22 +132,28 @@ function placed({ paper, zoom, shift, alt }: PaperPointer, { scale, snapper }: P
 
 function enter(pane: Pane, mode: Lining) {
   const { draft } = mode;
-  const next = withTyped(mode, lengthsNow().parse, pane.settings.new_section.depth ?? 5);
+  const depth = settingsOf(pane, mode.drawn).new_section.depth ?? 5;
+  const next = withTyped(mode, lengthsNow().parse, depth);
   if (draft.stage === "depth") void finish(pane, next ?? draft);
   else if (next) line.set({ ...mode, draft: next, typed: "" });
 }
 
 async function finish(pane: Pane, done: LineDraft) {
   const mode = line.now();
-  const cut = draftCut(done, pane.settings);
-  if (!mode || !cut || mode.making) return;
+  if (!mode || mode.making) return;
+  const rule = ruleNow(pane.project.id, mode.drawn);
+  const settings = settingsBy(rule, pane.settings);
+  const cut = draftCut(done, settings);
+  if (!cut) return;
   line.set({ ...mode, draft: done, typed: "", making: true });
-  const { project, settings, drawing: plan } = pane;
+  const { project, drawing: plan } = pane;
+  const scale = rule ? settings.new_style.scale : (SCALES[mode.drawn] ?? settings.new_style.scale);
   try {
     const drawing = await addDrawing(project.id, {
       parent_id: plan?.id ?? null,
-      cut: await cutOf(project.id, mode.drawn, cut),
-      style: { ...settings.new_style, scale: SCALES[mode.drawn] ?? settings.new_style.scale },
+      cut: await cutOf(project.id, mode.drawn, cut, rule),
+      style: { ...settings.new_style, scale },
+      rule: rule?.key,
     });
     putDrawing(queryClient, project.id, drawing);
     pane.choose(drawing.id);
@@ -153,17 +165,25 @@ async function finish(pane: Pane, done: LineDraft) {
 }
 
 /** The cut that a line stands for, by what it is to become. */
-async function cutOf(project: number, drawn: Drawn, cut: SectionCut): Promise<Cut> {
+async function cutOf(
+  project: number,
+  drawn: Drawn,
+  cut: SectionCut,
+  rule: DrawingRule | undefined,
+): Promise<Cut> {
   if (drawn === "section") return cut;
+  const ruled = seenBy(rule);
   const { line, look, extents, without, left_out, shown_set, hidden, glass } = cut;
   const [a, b] = line as [Place, Place];
-  if (drawn === "wall section")
-    return unwrap<SectionCut>(
+  if (drawn === "wall section") {
+    const found = await unwrap<SectionCut>(
       client.POST("/api/projects/{id}/wall-section", {
         params: { path: { id: project } },
         body: { line: [a, b], look: look ?? "left" },
       }),
     );
+    return { ...found, ...ruled };
+  }
   const shows = { extents, without, left_out, shown_set, hidden, glass };
   return {
     kind: "elevation",
@@ -173,10 +193,11 @@ async function cutOf(project: number, drawn: Drawn, cut: SectionCut): Promise<Cu
     space: "",
     perspective: null,
     ...shows,
+    ...ruled,
   } as Cut;
 }
 
-function LineFoot() {
+function LineFoot({ pane }: { pane: Pane }) {
   const mode = line.useHeld();
   if (!mode) return null;
   const { drawn, draft, typed } = mode;
@@ -184,11 +205,13 @@ function LineFoot() {
     <>
       {`${WORDS[drawn]}${HINTS[draft.stage]}`}
       {typed && <span className="figures ml-2 rounded bg-base-300 px-1">{typed}</span>}
+      <RuleChoice project={pane.project.id} kind={drawn} />
     </>
   );
 }
 
-function DraftLine({ pane: { scale, settings }, camera }: Over) {
+function DraftLine({ pane, camera }: Over) {
+  const { scale } = pane;
   const mode = line.useHeld();
   const { say } = useLengths();
   if (!mode || mode.draft.stage === "first") return null;
@@ -197,7 +220,7 @@ function DraftLine({ pane: { scale, settings }, camera }: Over) {
   if (!end) return null;
   const a = toScreen(camera, onPaper(draft.a, scale));
   const b = toScreen(camera, onPaper(end, scale));
-  const cut = draftCut(draft, settings);
+  const cut = draftCut(draft, settingsOf(pane, mode.drawn));
   const words = draft.stage === "second" ? say(distance(draft.a, end)) : `deep ${say(draft.depth)}`;
   return (
     <g pointerEvents="none">

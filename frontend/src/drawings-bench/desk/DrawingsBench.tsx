@@ -7,6 +7,7 @@ import { useAnnounced } from "../../api/events/presence";
 import { type DrawingChange, useDrawings, useSheets } from "../../api/queries";
 import { startRecut } from "../../api/recut";
 import { useBench } from "../../desk/drawings-state";
+import { ruleNow, settingsBy } from "../../desk/rules";
 import { useStable } from "../../desk/use-stable";
 import { useLook } from "../../drawing/look";
 import { useCommand } from "../../shell/commands";
@@ -115,9 +116,10 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   useAnnounced(project.id, current?.id);
 
   const pickedIn = drawings.find((d) => d.id === picked?.drawing);
-  const drafted = draftCut(lining?.draft, settings);
+  const ruled = settingsBy(lining ? ruleNow(project.id, lining.drawn) : undefined, settings);
+  const drafted = draftCut(lining?.draft, ruled);
   const offered = offer.useHeld()?.proposal;
-  const drawn = drafted ? { cut: drafted, style: settings.new_style } : offered;
+  const drawn = drafted ? { cut: drafted, style: ruled.new_style } : offered;
   const shown = liveOf(current) ?? current;
   const paneOf = (drawing: Drawing | undefined) => {
     const now = drawing && (liveOf(drawing) ?? drawing);

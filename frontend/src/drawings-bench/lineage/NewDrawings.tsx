@@ -1,13 +1,28 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import type { DrawingSet, PlaneCut, Project, Settings } from "../../api/client";
+import type { DrawingKind, DrawingSet, PlaneCut, Project, Settings } from "../../api/client";
 import { client, type Drawing, unwrap } from "../../api/client";
+import { useDrawingRules } from "../../api/drawing-rules";
 import { addDrawing, keys, report } from "../../api/queries";
+import { nextRule, useRules } from "../../desk/rules";
 import { LengthField } from "../../fields/LengthField";
 import { useCommand } from "../../shell/commands";
+import { RuleChoice } from "../modes/RuleChoice";
 import { StarterSet } from "./StarterSet";
 
+const OF_SET: Record<DrawingSet["kind"], DrawingKind> = {
+  elevations: "elevation",
+  "interior elevations": "interior elevation",
+  plans: "plan",
+  "ceiling plans": "ceiling plan",
+};
+const RULED: [DrawingKind, string][] = [
+  ["elevation", "Elevations by"],
+  ["plan", "Plans by"],
+  ["ceiling plan", "Ceiling plans by"],
+  ["interior elevation", "Room walls by"],
+];
 const CUT_HEIGHT = 1.2; // metres above a storey's floor, unless said otherwise
 
 /** Drawings that are not cut on a plan: elevations, a room's walls, plans of every storey, a free plane. */
@@ -30,6 +45,8 @@ export function NewDrawings({
   const [room, setRoom] = useState("");
   const [heights, setHeights] = useState<Record<string, number>>({});
   const cache = useQueryClient();
+  const { data: rules = [] } = useDrawingRules(project.id);
+  const { picked } = useRules();
   const path = { params: { path: { id: project.id } } };
   const done = {
     onSuccess: (made: Drawing[]) => {
@@ -56,7 +73,14 @@ export function NewDrawings({
     ...done,
   });
   const make = (kind: DrawingSet["kind"], part: Partial<DrawingSet> = {}) =>
-    set.mutate({ kind, space: "", heights: {}, scale: 100, ...part });
+    set.mutate({
+      kind,
+      space: "",
+      heights: {},
+      scale: 100,
+      rule: nextRule(rules, picked, project.id, OF_SET[kind])?.key ?? "",
+      ...part,
+    });
   const busy = set.isPending || free.isPending;
   const spaces = [...project.facts.spaces].sort((a, b) => a.number.localeCompare(b.number));
   const chosenRoom = room || spaces[0]?.guid || "";
@@ -99,6 +123,9 @@ export function NewDrawings({
             A ceiling plan of every storey
           </button>
           <CutHeights project={project} heights={heights} onChange={setHeights} />
+          {RULED.map(([kind, label]) => (
+            <RuleChoice key={kind} project={project.id} kind={kind} label={label} />
+          ))}
           <button type="button" className={entry} onClick={() => free.mutate()}>
             A section on a free plane
           </button>

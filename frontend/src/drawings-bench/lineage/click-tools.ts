@@ -1,8 +1,9 @@
 import { toast } from "sonner";
 import { enlarge, offerWallSection } from "../../api/callouts";
-import { client, type Drawing, unwrap } from "../../api/client";
+import { client, type Drawing, type DrawingKind, unwrap } from "../../api/client";
 import { addDrawing, putDrawing, queryClient, report } from "../../api/queries";
 import { type Held, held, type Place } from "../../desk/mode";
+import { ruleNow, settingsBy } from "../../desk/rules";
 import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
 import { offer } from "../cutting/offer-tool";
 import { onModel } from "../cutting/plan-geometry";
@@ -24,6 +25,7 @@ const once = (
   words: string,
   works: (pane: Pane) => boolean,
   drawn: (at: PaperPointer, pane: Pane) => (() => Promise<Drawing[]>) | undefined,
+  makes?: DrawingKind,
 ) =>
   tool({
     held: kind,
@@ -41,7 +43,7 @@ const once = (
       }
     },
     back: () => null,
-    Foot: says(words),
+    Foot: says(words, makes),
   });
 
 const onPlan = (pane: Pane) => pane.side === "source" && pane.spec.cut.kind === "plan";
@@ -93,12 +95,19 @@ export const roomTool = once(
         unwrap<Drawing[]>(
           client.POST("/api/projects/{id}/drawing-sets", {
             params: { path: { id: pane.project.id } },
-            body: { kind: "interior elevations", space: room.guid, heights: {}, scale: ROOM_SCALE },
+            body: {
+              kind: "interior elevations",
+              space: room.guid,
+              heights: {},
+              scale: ROOM_SCALE,
+              rule: ruleNow(pane.project.id, "interior elevation")?.key ?? "",
+            },
           }),
         );
     toast("There is no room of the model here; click inside one.", { id: "room" });
     return undefined;
   },
+  "interior elevation",
 );
 
 export const isUpright = ({ spec: { cut } }: Pane) =>
@@ -113,13 +122,13 @@ export const levelTool = once(
     const away = (s: { elevation: number }) => Math.abs(s.elevation - (paper.y * scale) / 1000);
     const storey = [...project.facts.storeys].sort((a, b) => away(a) - away(b))[0]?.guid;
     if (!storey) return undefined;
-    return async () => [
-      await addDrawing(project.id, {
-        parent_id: null,
-        cut: { ...settings.new_plan, storey },
-        style: { ...settings.new_style, scale: PLAN_SCALE },
-      }),
-    ];
+    return async () => {
+      const rule = ruleNow(project.id, "plan");
+      const { new_plan, new_style } = settingsBy(rule, settings);
+      const style = rule ? new_style : { ...new_style, scale: PLAN_SCALE };
+      const cut = { ...new_plan, storey };
+      return [await addDrawing(project.id, { parent_id: null, cut, style, rule: rule?.key })];
+    };
   },
 );
 

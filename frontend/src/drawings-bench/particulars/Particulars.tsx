@@ -1,11 +1,12 @@
 import { Download } from "lucide-react";
-import { memo, useState } from "react";
+import { memo, useMemo, useRef, useState } from "react";
 import { AnnotationsPart } from "../../annotating/AnnotationsPart";
 import { ChosenPart } from "../../annotating/ChosenPart";
 import { TouchUpsPart } from "../../annotating/TouchUpsPart";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../../api/client";
 import { type DrawingChange, useOutputs, useStandards } from "../../api/queries";
-import { Part } from "../../fields/Part";
+import { Departing, Part } from "../../fields/Part";
+import { PartIndex } from "../../fields/PartIndex";
 import { ComparePart } from "../../revisions/ComparePart";
 import { CalloutPart } from "../callouts/CalloutPart";
 import { BreaksPart } from "../extents/BreaksPart";
@@ -19,6 +20,8 @@ import { GivePart } from "./GivePart";
 import { GraphicsPart } from "./GraphicsPart";
 import { MarkerPart } from "./MarkerPart";
 import { PlacementPart } from "./PlacementPart";
+import { RulePart } from "./RulePart";
+import { partsOf } from "./rule-lines";
 import { ShownPart } from "./ShownPart";
 import { SurfacesPart } from "./SurfacesPart";
 import { WaysPart } from "./WaysPart";
@@ -54,113 +57,124 @@ export const Particulars = memo(function Particulars({
   const { onSave, onTurn, picked, onSavePicked, drawings, shownHere, onChoose } = props;
   const outputs = useOutputs("drawings");
   const { data: standards = [] } = useStandards(project.id);
+  const parts = useRef<HTMLDivElement>(null);
+  const departing = useMemo(() => partsOf(drawing.departs), [drawing.departs]);
   return (
     <aside aria-label="Particulars" className="flex h-full flex-col bg-base-200">
       <h2 className="flex h-8 shrink-0 items-center border-b border-base-300 px-3 font-semibold">
         Particulars
+        <PartIndex within={parts} />
       </h2>
-      <div className="flex-1 overflow-y-auto">
-        {picked && (
-          <div className="relative">
-            <PickedPart
-              title={picked.title}
-              cut={picked.cut}
-              style={picked.style}
-              standard={standards.find((s) => s.key === picked.style.standard)}
-              onSave={(change) => onSavePicked(picked, change)}
-            />
-          </div>
-        )}
-        <ChosenPart
-          project={project.id}
-          drawing={drawing}
-          drawings={drawings}
-          standard={standards.find((s) => s.key === style.standard)}
-        />
-        <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
-        {drawing.callout ? (
-          <CalloutPart
+      <Departing value={departing}>
+        <div ref={parts} className="flex-1 overflow-y-auto">
+          {picked && (
+            <div className="relative">
+              <PickedPart
+                title={picked.title}
+                cut={picked.cut}
+                style={picked.style}
+                standard={standards.find((s) => s.key === picked.style.standard)}
+                onSave={(change) => onSavePicked(picked, change)}
+              />
+            </div>
+          )}
+          <ChosenPart
+            project={project.id}
             drawing={drawing}
-            callout={drawing.callout}
+            drawings={drawings}
+            standard={standards.find((s) => s.key === style.standard)}
+          />
+          <NamePart key={`${drawing.id} ${drawing.name}`} drawing={drawing} onSave={onSave} />
+          <RulePart key={`rule ${drawing.id}`} project={project.id} drawing={drawing} />
+          {drawing.callout ? (
+            <CalloutPart
+              drawing={drawing}
+              callout={drawing.callout}
+              cut={cut}
+              style={style}
+              parent={drawings.find((d) => d.id === drawing.parent_id)}
+              onSave={onSave}
+              onChoose={onChoose}
+            />
+          ) : (
+            <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
+          )}
+          {cut.kind === "section" && !drawing.callout && (
+            <CutReportPart
+              key={drawing.id}
+              project={project.id}
+              drawing={drawing}
+              cut={cut}
+              style={style}
+              onSave={onSave}
+            />
+          )}
+          <ExtentsPart project={project.id} drawing={drawing} cut={cut} style={style} onSave={onSave} />
+          <BreaksPart cut={cut} onSave={onSave} />
+          <GraphicsPart
+            project={project}
             cut={cut}
             style={style}
-            parent={drawings.find((d) => d.id === drawing.parent_id)}
+            settings={settings}
+            standards={standards}
+            onSave={onSave}
+          />
+          <SurfacesPart
+            drawing={drawing}
+            style={style}
+            standard={standards.find((s) => s.key === style.standard)}
+            onSave={onSave}
+          />
+          {cut.kind === "plan" && cut.look === "down" && (
+            <StripPart
+              project={project.id}
+              cut={cut}
+              style={style}
+              sections={drawings.filter((d) => d.kind === "section" && d.cut.kind === "section")}
+              onSave={onSave}
+            />
+          )}
+          <MarkerPart cut={cut} style={style} onSave={onSave} />
+          <AnnotationsPart
+            project={project.id}
+            drawing={drawing}
+            style={style}
             onSave={onSave}
             onChoose={onChoose}
           />
-        ) : (
-          <CutPart project={project} drawing={drawing} cut={cut} onSave={onSave} onTurn={onTurn} />
-        )}
-        {cut.kind === "section" && !drawing.callout && (
-          <CutReportPart
-            key={drawing.id}
+          <TouchUpsPart project={project.id} drawing={drawing} />
+          <ComparePart
             project={project.id}
+            revision={project.revision}
             drawing={drawing}
+            scale={style.scale}
+          />
+          <ExceptionsPart
             cut={cut}
             style={style}
+            standard={standards.find((s) => s.key === style.standard)}
             onSave={onSave}
           />
-        )}
-        <ExtentsPart project={project.id} drawing={drawing} cut={cut} style={style} onSave={onSave} />
-        <BreaksPart cut={cut} onSave={onSave} />
-        <GraphicsPart
-          project={project}
-          cut={cut}
-          style={style}
-          settings={settings}
-          standards={standards}
-          onSave={onSave}
-        />
-        <SurfacesPart
-          drawing={drawing}
-          style={style}
-          standard={standards.find((s) => s.key === style.standard)}
-          onSave={onSave}
-        />
-        {cut.kind === "plan" && cut.look === "down" && (
-          <StripPart
-            project={project.id}
-            cut={cut}
-            style={style}
-            sections={drawings.filter((d) => d.kind === "section" && d.cut.kind === "section")}
-            onSave={onSave}
-          />
-        )}
-        <MarkerPart cut={cut} style={style} onSave={onSave} />
-        <AnnotationsPart
-          project={project.id}
-          drawing={drawing}
-          style={style}
-          onSave={onSave}
-          onChoose={onChoose}
-        />
-        <TouchUpsPart project={project.id} drawing={drawing} />
-        <ComparePart project={project.id} revision={project.revision} drawing={drawing} scale={style.scale} />
-        <ExceptionsPart
-          cut={cut}
-          style={style}
-          standard={standards.find((s) => s.key === style.standard)}
-          onSave={onSave}
-        />
-        <ShownPart project={project} cut={cut} onSave={onSave} />
-        <WaysPart drawing={drawing} drawings={drawings} shown={shownHere} onChoose={onChoose} />
-        <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />
-        <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
-        <Part title="Export">
-          <div className="flex flex-wrap gap-1">
-            {outputs.map(({ form, name }) => (
-              <a
-                key={form}
-                className="btn btn-xs"
-                href={`/api/drawings/${drawing.id}/export.${form}`}
-                download
-              >
-                <Download size={12} /> {name}
-              </a>
-            ))}
-          </div>
-        </Part>
-      </div>
+          <ShownPart project={project} cut={cut} onSave={onSave} />
+          <WaysPart drawing={drawing} drawings={drawings} shown={shownHere} onChoose={onChoose} />
+          <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />
+          <PlacementPart project={project.id} drawing={drawing} sheets={sheets} />
+          <Part title="Export">
+            <div className="flex flex-wrap gap-1">
+              {outputs.map(({ form, name }) => (
+                <a
+                  key={form}
+                  className="btn btn-xs"
+                  href={`/api/drawings/${drawing.id}/export.${form}`}
+                  download
+                >
+                  <Download size={12} /> {name}
+                </a>
+              ))}
+            </div>
+          </Part>
+        </div>
+      </Departing>
     </aside>
   );
 });

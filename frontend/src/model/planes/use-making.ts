@@ -2,7 +2,9 @@ import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import type { Drawing, Project, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
+import { useDrawingRules } from "../../api/drawing-rules";
 import { addDrawing, keys, queryClient, report } from "../../api/queries";
+import { kindOf, ruleNow, seenBy, settingsBy } from "../../desk/rules";
 import { useModelBench } from "../model-state";
 import type { Plane } from "../opening/opening";
 import { cutOfPlane } from "./use-planes";
@@ -11,13 +13,21 @@ import { cutOfPlane } from "./use-planes";
 export function useMaking(project: Project, settings: Settings) {
   const { plane, thickness, set } = useModelBench();
   const navigate = useNavigate();
+  useDrawingRules(project.id); // known by the time that something is made
   const refresh = () => queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
   const draw = async ({ perspective = false, keep = false } = {}) => {
     if (!plane) return;
     try {
       const cut = await cutOfPlane(project.id, plane, { depth: thickness, perspective });
       const { parent_id } = cut;
-      const made = await addDrawing(project.id, { parent_id, cut: cut.cut, style: settings.new_style });
+      const rule = ruleNow(project.id, kindOf(cut.cut));
+      const { depth, ...seen } = seenBy(rule); // how deep it looks is said here
+      const made = await addDrawing(project.id, {
+        parent_id,
+        cut: { ...cut.cut, ...seen },
+        style: settingsBy(rule, settings).new_style,
+        rule: rule?.key,
+      });
       await refresh();
       if (!keep && isStill(plane)) set({ drawing: made.id, plane: null });
       toast(`${made.title} is made.`, {
