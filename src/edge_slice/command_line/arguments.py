@@ -125,7 +125,21 @@ def parser() -> argparse.ArgumentParser:
     return top
 
 
+def read_arguments(texts: list[str] | None) -> argparse.Namespace:
+    """What a command says; `said`: the options that were given, and are not as they usually are."""
+    options, unsaid = parser().parse_args(texts), parser()
+    for action in unsaid._actions:
+        for command in action.choices.values() if isinstance(action, argparse._SubParsersAction) else ():
+            command._defaults.clear()
+            for one in command._actions:
+                one.default = argparse.SUPPRESS
+    options.said = {*vars(unsaid.parse_args(texts))}
+    return options
+
+
 def _common(command: argparse.ArgumentParser, scale: int) -> None:
+    command.add_argument("--rule", type=Path, metavar="FILE.json",
+                         help="a drawing rule: how the drawing is, where no option says it")  # fmt: skip
     command.add_argument("--depth", nargs="+", default=["unlimited"], metavar="METRES|unlimited",
                          help="how far to look; several: one for each leg of the line")  # fmt: skip
     command.add_argument("--scale", type=float, default=scale, metavar="N", help=f"1:N ({scale})")

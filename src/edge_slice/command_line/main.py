@@ -18,6 +18,7 @@ from edge_slice.command_line.cache import ModelCache
 from edge_slice.command_line.facts import facts_of, facts_text
 from edge_slice.command_line.ground import in_ground, said_of_earthworks
 from edge_slice.command_line.reading import read
+from edge_slice.command_line.ruled import read_rule
 from edge_slice.command_line.writing import draw, style_of, write
 from edge_slice.core.cut import (
     ElevationCut,
@@ -159,7 +160,7 @@ def _wall(options: argparse.Namespace) -> None:
         for k, j in enumerate(wanted, 1)
     )
     write(options, model, cut, options.out, marks)
-    details = argparse.Namespace(**{**vars(options), "scale": options.details})
+    details = argparse.Namespace(**{**vars(options), "scale": options.details, "ruled": None})
     for k, junction in enumerate(wanted, 1):
         own = derived(model, cut, beginning(cut, "detail"), Callout(region=junction.region)).cut
         write(details, model, own, _beside(options.out, f"{k} {junction.name}"))
@@ -304,7 +305,8 @@ COMMANDS = {
 def run(arguments: list[str] | None = None) -> int:
     """Entry point: every refusal is one line on stderr."""
     try:
-        options = args.parser().parse_args(arguments)
+        options = args.read_arguments(arguments)
+        read_rule(options)
         if options.command == "run":
             from edge_slice.command_line.run_file import run_all  # what it takes is for runs alone
 

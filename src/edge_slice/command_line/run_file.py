@@ -50,6 +50,7 @@ class Options(_Table):
     sun: str | None = None
     content: Literal["auto", "outline", "layers", "membranes"] | None = None
     extents: list[Pair] | None = None
+    rule: str | None = None
     standard: str | None = None
     section_rooms: bool | None = None
     see_through: list[str] | None = None
@@ -122,7 +123,7 @@ def arguments_of(run: RunFile, drawing: OneDrawing, folder: Path) -> list[str]:
         if value is None or value is False:
             continue
         beside = key in ("standard", "ground", "proposed") and (folder / str(value)).is_file()
-        if key in ("added", "earlier") or beside:
+        if key in ("added", "earlier", "rule") or beside:
             value = str(folder / str(value))
         words.append("--" + key.replace("_", "-"))
         words += [] if value is True else _texts(value)

@@ -12,6 +12,7 @@ from edge_slice.command_line.arguments import wrong
 from edge_slice.command_line.cut_drawing import CutDrawing
 from edge_slice.command_line.ground import in_ground
 from edge_slice.command_line.reading import model_of
+from edge_slice.command_line.ruled import as_ruled
 from edge_slice.command_line.seen_surfaces import appearance_named, surface_style
 from edge_slice.core.cut import AnyCut, PlanCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, DrawingStandard, compose_drawing
@@ -43,7 +44,7 @@ def write(
     options: argparse.Namespace, model: Model, spec: AnyCut, out: Path, callouts: tuple[CalloutMark, ...] = ()
 ) -> None:
     standard = args.standard_of(options.standard)
-    style = style_of(options, standard)
+    spec, style = as_ruled(options, model, standard, (spec, style_of(options, standard)))
     shown, result = cut_as_shown(model, spec, style, standard)
     if result.is_empty:
         print("edge-slice: the cut meets nothing; the drawing is empty", file=sys.stderr)
