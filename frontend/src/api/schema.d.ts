@@ -8823,6 +8823,7 @@ export interface components {
         /**
          * StarterChoice
          * @description The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model.
+         *     Drawings of the latter begin by those of the `rules` that are for their kinds.
          */
         StarterChoice: {
             /**
@@ -8832,6 +8833,11 @@ export interface components {
             kept: number | null;
             /** Keys */
             keys: string[];
+            /**
+             * Rules
+             * @default []
+             */
+            rules: string[];
         };
         /** StepList */
         StepList: components["schemas"]["StepOut"][];

@@ -35,6 +35,12 @@ export function nextRule(
 export const ruleNow = (project: number, kind: DrawingKind) =>
   nextRule(knownRules(project), useRules.getState().picked, project, kind);
 
+/** The rules by which the next drawings of all kinds begin, by their keys. */
+export const rulesNow = (project: number): string[] =>
+  [...new Set(knownRules(project).map((r) => r.rule.kind))].flatMap(
+    (kind) => ruleNow(project, kind)?.key ?? [],
+  );
+
 /** What a rule says of any cut: how far it looks, and what shows. */
 export function seenBy(rule: DrawingRule | undefined): Partial<NonNullable<DrawingRule["rule"]["cut"]>> {
   if (!rule?.rule.cut) return {};

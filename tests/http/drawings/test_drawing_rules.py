@@ -156,6 +156,19 @@ def test_sets_of_drawings_begin_by_a_rule(installation: Installation, hut_projec
     assert (wrong.status, wrong.json["field"]) == (422, "rule")
 
 
+def test_a_starter_set_begins_by_rules_of_its_kinds(installation: Installation, hut_project: int) -> None:
+    rule = add_rule(installation, hut_project)
+    url = f"/api/projects/{hut_project}/starter-set"
+    keys = [p["key"] for p in installation.call("GET", url).json if not p["there"]]
+    made = installation.call("POST", url, {"keys": keys, "rules": [rule["key"]]}).json
+    assert {(d["kind"], d["rule"], d["style"]["scale"]) for d in made} == {
+        ("elevation", "", 50), ("section", rule["key"], 20),
+    }  # fmt: skip
+    assert all(d["departs"] == [] for d in made)
+    lost = installation.call("POST", url, {"keys": keys, "rules": ["own-99"]})
+    assert (lost.status, lost.json["field"]) == (422, "rule")
+
+
 def test_what_a_rule_says_cannot_be_deleted(installation: Installation, hut_project: int) -> None:
     standard = installation.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Ours"}).json
     shown = installation.call(

@@ -111,6 +111,8 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
     through = add_section(installation, hut_project, cut)
     style = {**through["style"], "standard": standard["key"], "scale": 25}
     installation.edit(f"/api/drawings/{through['id']}", {"style": style, "name": "Through"})
+    rule = {"name": "Huts cut", "drawing_id": through["id"]}
+    assert installation.call("POST", f"/api/projects/{hut_project}/drawing-rules", rule).status == 201
     kept = installation.call("POST", f"/api/projects/{hut_project}/starter-sets", {"name": "Huts"})
     assert kept.status == 201
     assert kept.json in installation.call("GET", "/api/starter-sets").json
@@ -127,6 +129,12 @@ def test_a_project_s_own_set_is_kept_and_fitted_to_another_model(
     sets = {s["key"]: s["name"] for s in installation.call("GET", f"/api/projects/{demo_project}/shown-sets").json}
     assert sets[drawing["cut"]["shown_set"]] == "Bare"
     assert (drawing["style"]["scale"], drawing["name"]) == (25, "Through")
+    (brought,) = installation.call("GET", f"/api/projects/{demo_project}/drawing-rules").json
+    assert (brought["rule"]["name"], brought["drawings"]) == ("Huts cut", 1)
+    assert (drawing["rule"], drawing["departs"]) == (brought["key"], [])
+    again = installation.call("POST", url, {"kept": kept.json["id"], "keys": [mine["key"]]}).json
+    assert again[0]["rule"] == brought["key"]  # which is there already
+    installation.call("POST", f"/api/projects/{demo_project}/undo")
     installation.call("POST", f"/api/projects/{demo_project}/undo")
     names = {s["name"] for s in installation.call("GET", f"/api/projects/{demo_project}/standards").json}
     assert "House style" not in names

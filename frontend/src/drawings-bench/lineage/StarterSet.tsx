@@ -6,6 +6,7 @@ import type { Drawing, KeptSet, Project, Proposed, Settings } from "../../api/cl
 import { client, unwrap } from "../../api/client";
 import { keys, queryClient, report } from "../../api/queries";
 import { sayWhatIsLeft, useDocument } from "../../api/sheet-acts";
+import { rulesNow } from "../../desk/rules";
 import { SmallDrawing } from "../../drawing/SmallDrawing";
 import { NameForm } from "../../fields/NameForm";
 import { scaleText } from "../../fields/scale";
@@ -32,6 +33,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
       ),
   });
   const [template, setTemplate] = useState("");
+  const rules = rulesNow(project.id);
   const [turned, setTurned] = useState<ReadonlyMap<string, boolean>>(new Map());
   const document = useDocument(project.id);
   const navigate = useNavigate();
@@ -42,7 +44,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
   const onSheets = () => {
     const there = chosen.flatMap((p) => p.there ?? []);
     const fresh = chosen.filter((p) => p.there === null).map((p) => p.key);
-    const starter = fresh.length > 0 ? { kept, keys: fresh } : null;
+    const starter = fresh.length > 0 ? { kept, keys: fresh, rules } : null;
     document.mutate(
       { template, drawings: there, starter },
       {
@@ -60,7 +62,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
       return;
     }
     try {
-      const body = { kept, keys: chosen.map((p) => p.key) };
+      const body = { kept, keys: chosen.map((p) => p.key), rules };
       const made = await unwrap<Drawing[]>(client.POST("/api/projects/{id}/starter-set", { ...path, body }));
       await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
       onClose();

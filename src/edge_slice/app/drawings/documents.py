@@ -159,10 +159,12 @@ class KeptSetNew(Input):
 
 
 class StarterChoice(Input):
-    """The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model."""
+    """The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model.
+    Drawings of the latter begin by those of the `rules` that are for their kinds."""
 
     kept: RowId | None = None
     keys: Annotated[list[Annotated[str, Field(max_length=100)]], Field(min_length=1, max_length=100)]
+    rules: Annotated[list[RuleKey], Field(max_length=50)] = Field(default=[])
 
 
 class DrawingCopies(Input):

@@ -1,4 +1,5 @@
-"""Starter sets that projects keep for others: their drawings, and the standards and shown sets that these follow."""
+"""Starter sets that projects keep for others: their drawings, and the rules, standards and shown sets that these
+follow."""
 
 from __future__ import annotations
 
@@ -9,6 +10,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
 from edge_slice.app.drawings.drawing_rows import project_drawings
+from edge_slice.app.drawings.rules import rules_of
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
@@ -19,11 +21,12 @@ from edge_slice.core.cut.following.refit import ModelFrame, Refit, refitted, reg
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
+from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.followed import Followed
 from edge_slice.store.changes import Act
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.forms import FORM, newest
-from edge_slice.store.tables import Drawing, ShownSet, Standard, StarterSet
+from edge_slice.store.tables import Drawing, DrawingRuleRow, ShownSet, Standard, StarterSet
 
 FIRST = "fine-line"  # the standard of drawings whose own one was lost
 
@@ -36,15 +39,18 @@ class KeptDrawing(BaseModel):
     style: DrawingSpec
     parent: int | None = None
     callout: Callout | None = None
+    rule: str = ""
 
 
 class KeptSet(BaseModel):
-    """`standards` and `shown_sets` are what drawings name by these keys: name and document."""
+    """`standards` and `shown_sets` are what drawings and `rules` name by these keys: name and document; `rules` are
+    those that drawings follow."""
 
     frame: ModelFrame
     drawings: list[KeptDrawing]
     standards: dict[str, tuple[str, dict[str, Any]]] = {}
     shown_sets: dict[str, tuple[str, dict[str, Any]]] = {}
+    rules: dict[str, DrawingRule] = {}
 
 
 class Placed(BaseModel):
@@ -73,9 +79,15 @@ def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
         if not rows:
             raise Refused("There are no drawings to keep.", "drawings")
         drawings = _kept_drawings(followed, rows)
-        standards = _named(session, Standard, project_id, {d.style.standard for d in drawings} - set(SHIPPED))
-        shown = _named(session, ShownSet, project_id, {d.cut.shown_set for d in drawings} - set(SHIPPED_SETS))
-        kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown)
+        followed_rules = {d.rule for d in drawings}
+        rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
+        styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
+        cuts = [*(d.cut.shown_set for d in drawings), *(r.cut.shown_set for r in rules.values())]
+        standards = _named(session, Standard, project_id, {s.standard for s in styles} - set(SHIPPED))
+        shown = _named(session, ShownSet, project_id, {*cuts} - set(SHIPPED_SETS))
+        kept = KeptSet(
+            frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown, rules=rules
+        )  # fmt: skip
         row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"), form=FORM)
         session.add(row)
         session.flush()
@@ -110,7 +122,7 @@ def _kept_drawings(followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]
             callout = Callout.model_validate(row.callout).model_copy(update={"region": region})
         found.append(
             KeptDrawing(name=row.name, cut=followed.cut_of(row), style=DrawingSpec.model_validate(row.style),
-                        parent=called, callout=callout)
+                        parent=called, callout=callout, rule=row.rule)
         )  # fmt: skip
     return found
 
@@ -165,6 +177,23 @@ class Brought:
             return ""
         name, rule = self._kept.shown_sets[key]
         return self._brought(f"shown set {key}", ShownSet(project_id=self._project, name=name, rule=rule))
+
+    def rule(self, key: str) -> str:
+        """The key of the rule of that name and kind; none for one that is lost."""
+        if key not in self._kept.rules:
+            return ""
+        rule = self._kept.rules[key]
+        there = rules_of(self._session, self._project)
+        same = next((k for k, r in there.items() if (r.name, r.kind) == (rule.name, rule.kind)), None)
+        if same is not None:
+            return same
+        cut = {"shown_set": self.shown_set(rule.cut.shown_set)}
+        style = {"standard": self.standard(rule.style.standard)}
+        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
+        document = rule.model_copy(update=said).model_dump(mode="json")
+        row = DrawingRuleRow(project_id=self._project, document=document)
+        self._act.adds(row)
+        return own_key(row)
 
     def _brought(self, what: str, row: Standard | ShownSet) -> str:
         if what not in self._keys:

@@ -11,6 +11,7 @@ from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings.kept_sets import Brought, KeptSet, kept_set, placed_in
 from edge_slice.app.drawings.letters import letter_for, next_mark
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
+from edge_slice.app.drawings.rules import rule_named
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.shared_extents import building_box
@@ -18,6 +19,7 @@ from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.cut.placing.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
+from edge_slice.core.project.drawing_rules import back, fits
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, automatic_name
 from edge_slice.store.changes import Act, hold, recorded
@@ -40,6 +42,7 @@ class _Proposal:
     lettered: bool = False
     parent: str = ""  # the key of what a callout is called out from
     callout: Callout | None = None
+    rule: str = ""  # the key of one in the kept set
 
 
 def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
@@ -88,13 +91,18 @@ def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) 
     upright = kept is None and any(not isinstance(by_key[key].cut, PlanCut) for key in choice.keys)
     model = load_model(session, newest_revision(session, project_id))
     box = building_box(session, project_id, model, act) if upright else ""
+    rules = {named: rule_named(session, project_id, named) for named in choice.rules}
     for proposed in _parents_first([by_key[key] for key in dict.fromkeys(choice.keys)]):
-        cut, style = proposed.cut, proposed.style
+        cut, style, rule = proposed.cut, proposed.style, ""
         if brought is not None:
             cut = cut.model_copy(update={"shown_set": brought.shown_set(cut.shown_set)})
             style = style.model_copy(update={"standard": brought.standard(style.standard)})
+            rule = brought.rule(proposed.rule)
         elif not isinstance(cut, PlanCut):
             cut = cut.model_copy(update={"shared_extents": box})
+        if kept is None:
+            rule = next((key for key, one in rules.items() if fits(one, cut)), "")
+            cut, style = back(rules[rule], (cut, style)) if rule else (cut, style)
         parent = made.get(proposed.parent)
         called = proposed.callout if parent is not None else None
         if called is not None:
@@ -109,6 +117,7 @@ def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) 
             name=f"{proposed.name} {letter}".strip() if proposed.lettered else proposed.name,
             cut=cut.model_dump(mode="json"),
             style=style.model_dump(mode="json"),
+            rule=rule,
         )
         act.adds(row)
         made[proposed.key] = row
@@ -139,7 +148,7 @@ def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list
         return [
             _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
                       p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
-                      callout=p.callout or p.drawing.callout)
+                      callout=p.callout or p.drawing.callout, rule=p.drawing.rule)
             for k, p in enumerate(placed)
         ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)
