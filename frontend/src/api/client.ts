@@ -33,6 +33,7 @@ export type DrawingMarkers = Schemas["DrawingMarkersOut"];
 export type Element = Schemas["ElementOut"];
 export type DrawingRule = Schemas["DrawingRuleOut"];
 export type DrawingRuleEdit = Schemas["DrawingRuleEdit"];
+export type OfficeRule = Schemas["OfficeRuleOut"];
 export type DrawingKind = Drawing["kind"];
 export type Following = Schemas["FollowingOut"];
 export type ShownSet = Schemas["ShownSetOut"];

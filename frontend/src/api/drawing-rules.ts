@@ -5,6 +5,7 @@ import {
   type DrawingRule,
   type DrawingRuleEdit,
   type Following,
+  type OfficeRule,
   unwrap,
 } from "./client";
 import { keys, putDrawing, queryClient } from "./queries";
@@ -18,6 +19,23 @@ export const useDrawingRules = (project: number) =>
         client.GET("/api/projects/{id}/drawing-rules", { params: { path: { id: project } } }),
       ),
   });
+
+/** The rules that the office keeps for all projects. */
+export const useOfficeRules = () =>
+  useQuery({
+    queryKey: ["office rules"],
+    staleTime: 0,
+    queryFn: () => unwrap<OfficeRule[]>(client.GET("/api/office-rules")),
+  });
+
+export const keepForOffice = (rule: number) =>
+  unwrap<OfficeRule>(client.POST("/api/drawing-rules/{id}/office", { params: { path: { id: rule } } }));
+
+/** Let a project have a rule of the office, or what that says now. */
+export const takeOfOffice = (project: number, rule: number) =>
+  unwrap<DrawingRule>(
+    client.POST("/api/projects/{id}/office-rules/{rule}", { params: { path: { id: project, rule } } }),
+  );
 
 /** The rules as they were read last. */
 export const knownRules = (project: number): DrawingRule[] =>

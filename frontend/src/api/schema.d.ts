@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawing-rules/{id}/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a project's rule for all projects of the office */
+        post: operations["drawing_rules_keep_for_office_drawing_rules__int_id__office_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}": {
         parameters: {
             query?: never;
@@ -602,6 +619,40 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office-rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules that the office keeps for all projects */
+        get: operations["drawing_rules_list_office_office_rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office-rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a rule of the office; projects keep those that they took */
+        delete: operations["drawing_rules_delete_office_office_rules__int_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1137,6 +1188,23 @@ export interface paths {
         put?: never;
         /** The markers that some drawings show */
         post: operations["drawings_markers_projects__int_id__markers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/office-rules/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a project have a rule of the office, or what that says now */
+        post: operations["drawing_rules_take_of_office_projects__int_id__office_rules__int_rule__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3789,6 +3857,11 @@ export interface components {
          * @description `key` is what drawings name it by; `lines` all that it says; `drawings`: how many follow it.
          */
         DrawingRuleOut: {
+            /**
+             * Departs
+             * @description In what it says something else than that
+             */
+            departs: string[];
             /** Drawings */
             drawings: number;
             /** Id */
@@ -3797,6 +3870,11 @@ export interface components {
             key: string;
             /** Lines */
             lines: string[];
+            /**
+             * Office
+             * @description The rule of the office of that name and kind
+             */
+            office: number | null;
             rule: components["schemas"]["DrawingRule"];
             /** Version */
             version: number;
@@ -6401,6 +6479,18 @@ export interface components {
              * @default 60
              */
             width: number;
+        };
+        /** OfficeRuleList */
+        OfficeRuleList: components["schemas"]["OfficeRuleOut"][];
+        /**
+         * OfficeRuleOut
+         * @description A rule that the office keeps for all projects. Its standard and shown set, where an office made them itself, are
+         *     named as that did.
+         */
+        OfficeRuleOut: {
+            /** Id */
+            id: number;
+            rule: components["schemas"]["DrawingRule"];
         };
         /** OrderedSheets */
         OrderedSheets: components["schemas"]["SheetOut"][];
@@ -10213,6 +10303,64 @@ export interface operations {
             };
         };
     };
+    drawing_rules_keep_for_office_drawing_rules__int_id__office_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeRuleOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_get_drawing_drawings__int_id__get: {
         parameters: {
             query?: never;
@@ -12391,6 +12539,118 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MemoryOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_list_office_office_rules_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeRuleList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_delete_office_office_rules__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {
@@ -14806,6 +15066,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkerList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing_rules_take_of_office_projects__int_id__office_rules__int_rule__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                rule: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingRuleOut"];
                 };
             };
             /** @description Not Found */

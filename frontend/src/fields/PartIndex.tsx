@@ -3,7 +3,14 @@ import { type RefObject, useEffect, useState } from "react";
 import { useFolds } from "./Part";
 
 /** The heads of all parts of a panel: a click goes to one and unfolds it; all fold and unfold at once. */
-export function PartIndex({ within }: { within: RefObject<HTMLElement | null> }) {
+export function PartIndex({
+  within,
+  marked,
+}: {
+  within: RefObject<HTMLElement | null>;
+  /** Parts in which something departs. */
+  marked: ReadonlySet<string>;
+}) {
   const [heads, setHeads] = useState<string[] | null>(null);
   const { fold } = useFolds();
   useEffect(() => {
@@ -50,6 +57,7 @@ export function PartIndex({ within }: { within: RefObject<HTMLElement | null> })
               onClick={() => go(title)}
             >
               {title}
+              {marked.has(title) && <span aria-hidden="true" className="size-1.5 rounded-full bg-primary" />}
             </button>
           ))}
           <div className="mt-1 flex gap-1 border-t border-base-300 pt-1">

@@ -260,6 +260,20 @@ class StarterSet(SQLModel, table=True):
     created_at: datetime = _moment()
 
 
+class OfficeRule(SQLModel, table=True):
+    """A rule for new drawings that the office keeps for all projects, with the standard and shown set that it names
+    where a project made them, in the form of number `form`."""
+
+    __tablename__ = "office_rule"
+    __table_args__ = (UniqueConstraint("kind", "name"),)
+    id: int | None = Field(default=None, primary_key=True)
+    kind: str
+    name: str
+    document: dict[str, Any] = _json()
+    form: int
+    created_at: datetime = _moment()
+
+
 class SheetDesignRow(Edited, table=True):
     """A sheet design of a project's own; sheets name it by `own-` and its id."""
 

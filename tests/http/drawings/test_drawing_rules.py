@@ -169,6 +169,43 @@ def test_a_starter_set_begins_by_rules_of_its_kinds(installation: Installation, 
     assert (lost.status, lost.json["field"]) == (422, "rule")
 
 
+def test_an_office_keeps_a_rule_and_another_project_takes_it_and_what_it_says_later(
+    installation: Installation, hut_project: int, demo_project: int
+) -> None:
+    app = installation
+    standard = app.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Office ink"}).json
+    rule = add_rule(app, hut_project, name="Of the office", style={**STYLE, "standard": standard["key"]})
+    kept = app.call("POST", f"/api/drawing-rules/{rule['id']}/office").json
+    assert kept["id"] in [one["id"] for one in app.call("GET", "/api/office-rules").json]
+
+    taken = app.call("POST", f"/api/projects/{demo_project}/office-rules/{kept['id']}").json
+    names = {s["key"]: s["name"] for s in app.call("GET", f"/api/projects/{demo_project}/standards").json}
+    assert names[taken["rule"]["style"]["standard"]] == "Office ink"
+    assert (taken["office"], taken["departs"]) == (kept["id"], [])
+    follower = section_by(app, demo_project, taken)
+    own = {"version": taken["version"], "style": {**taken["rule"]["style"], "grid": False}}
+    changed = app.call("PATCH", f"/api/drawing-rules/{taken['id']}", own).json
+    assert changed["departs"] == ["style.grid"]
+
+    newer = {"version": rule["version"], "style": {**rule["rule"]["style"], "scale": 10}}
+    app.call("PATCH", f"/api/drawing-rules/{rule['id']}", newer)
+    assert app.call("POST", f"/api/drawing-rules/{rule['id']}/office").json["id"] == kept["id"]
+    (behind,) = app.call("GET", f"/api/projects/{demo_project}/drawing-rules").json
+    assert behind["departs"] == ["style.scale", "style.grid"]
+    assert drawing(app, demo_project, follower["id"])["style"]["scale"] == 20, "nothing changes unasked"
+    again = app.call("POST", f"/api/projects/{demo_project}/office-rules/{kept['id']}").json
+    assert (again["id"], again["departs"]) == (taken["id"], [])
+    now = drawing(app, demo_project, follower["id"])
+    assert (now["style"]["scale"], now["style"]["grid"], now["departs"]) == (10, True, [])
+    app.call("POST", f"/api/projects/{demo_project}/undo")
+    assert drawing(app, demo_project, follower["id"])["style"]["scale"] == 20
+
+    assert app.call("DELETE", f"/api/office-rules/{kept['id']}").status == 204
+    assert app.call("POST", f"/api/projects/{demo_project}/office-rules/{kept['id']}").status == 404
+    (left,) = app.call("GET", f"/api/projects/{demo_project}/drawing-rules").json
+    assert (left["office"], left["departs"]) == (None, [])
+
+
 def test_what_a_rule_says_cannot_be_deleted(installation: Installation, hut_project: int) -> None:
     standard = installation.call("POST", f"/api/projects/{hut_project}/standards", {"name": "Ours"}).json
     shown = installation.call(

@@ -63,7 +63,7 @@ export const Particulars = memo(function Particulars({
     <aside aria-label="Particulars" className="flex h-full flex-col bg-base-200">
       <h2 className="flex h-8 shrink-0 items-center border-b border-base-300 px-3 font-semibold">
         Particulars
-        <PartIndex within={parts} />
+        <PartIndex within={parts} marked={departing} />
       </h2>
       <Departing value={departing}>
         <div ref={parts} className="flex-1 overflow-y-auto">

@@ -10,7 +10,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
 from edge_slice.app.drawings.drawing_rows import project_drawings
-from edge_slice.app.drawings.rules import rules_of
+from edge_slice.app.drawings.rules import rule_in, rules_of
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
@@ -42,14 +42,18 @@ class KeptDrawing(BaseModel):
     rule: str = ""
 
 
-class KeptSet(BaseModel):
-    """`standards` and `shown_sets` are what drawings and `rules` name by these keys: name and document; `rules` are
-    those that drawings follow."""
+class KeptNames(BaseModel):
+    """What kept documents name by these keys that a project made itself: name and document."""
+
+    standards: dict[str, tuple[str, dict[str, Any]]] = {}
+    shown_sets: dict[str, tuple[str, dict[str, Any]]] = {}
+
+
+class KeptSet(KeptNames):
+    """`rules` are those that the drawings follow, by their keys."""
 
     frame: ModelFrame
     drawings: list[KeptDrawing]
-    standards: dict[str, tuple[str, dict[str, Any]]] = {}
-    shown_sets: dict[str, tuple[str, dict[str, Any]]] = {}
     rules: dict[str, DrawingRule] = {}
 
 
@@ -83,15 +87,20 @@ def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
         rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
         styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
         cuts = [*(d.cut.shown_set for d in drawings), *(r.cut.shown_set for r in rules.values())]
-        standards = _named(session, Standard, project_id, {s.standard for s in styles} - set(SHIPPED))
-        shown = _named(session, ShownSet, project_id, {*cuts} - set(SHIPPED_SETS))
-        kept = KeptSet(
-            frame=ModelFrame.of(model), drawings=drawings, standards=standards, shown_sets=shown, rules=rules
-        )  # fmt: skip
+        names = own_names(session, project_id, {s.standard for s in styles}, {*cuts})
+        kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, rules=rules, **dict(names))
         row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"), form=FORM)
         session.add(row)
         session.flush()
         return _out(row)
+
+
+def own_names(session: Session, project_id: int, standards: set[str], shown_sets: set[str]) -> KeptNames:
+    """Of what is named by these keys what the project made itself."""
+    return KeptNames(
+        standards=_named(session, Standard, project_id, standards - set(SHIPPED)),
+        shown_sets=_named(session, ShownSet, project_id, shown_sets - set(SHIPPED_SETS)),
+    )
 
 
 def delete_kept(set_id: int) -> None:
@@ -155,10 +164,10 @@ def _place(model: Model, kept: KeptSet, k: int, found: dict[int, Placed]) -> Pla
 
 
 class Brought:
-    """The standards and shown sets that drawings of a kept set follow, in another project: one of the same name there
-    is taken, others are made in the same act."""
+    """The standards, shown sets and rules that kept documents name, in another project: one of the same name there is
+    taken, others are made in the same act."""
 
-    def __init__(self, session: Session, project_id: int, kept: KeptSet, act: Act) -> None:
+    def __init__(self, session: Session, project_id: int, kept: KeptNames, act: Act) -> None:
         self._session, self._project, self._kept, self._act = session, project_id, kept, act
         self._keys: dict[str, str] = {}
 
@@ -178,22 +187,28 @@ class Brought:
         name, rule = self._kept.shown_sets[key]
         return self._brought(f"shown set {key}", ShownSet(project_id=self._project, name=name, rule=rule))
 
-    def rule(self, key: str) -> str:
-        """The key of the rule of that name and kind; none for one that is lost."""
-        if key not in self._kept.rules:
+    def rule(self, rule: DrawingRule | None) -> str:
+        """The key of the rule of that name and kind; empty for none."""
+        if rule is None:
             return ""
-        rule = self._kept.rules[key]
-        there = rules_of(self._session, self._project)
-        same = next((k for k, r in there.items() if (r.name, r.kind) == (rule.name, rule.kind)), None)
-        if same is not None:
-            return same
+        row = self.there(rule)
+        if row is None:
+            row = DrawingRuleRow(project_id=self._project, document=self.as_here(rule).model_dump(mode="json"))
+            self._act.adds(row)
+        return own_key(row)
+
+    def there(self, rule: DrawingRule) -> DrawingRuleRow | None:
+        """The rule of that name and kind in the project."""
+        wanted = select(DrawingRuleRow).where(col(DrawingRuleRow.project_id) == self._project)
+        same = (rule.name, rule.kind)
+        return next((r for r in self._session.exec(wanted) if (rule_in(r).name, rule_in(r).kind) == same), None)
+
+    def as_here(self, rule: DrawingRule) -> DrawingRule:
+        """A rule that names what the project has."""
         cut = {"shown_set": self.shown_set(rule.cut.shown_set)}
         style = {"standard": self.standard(rule.style.standard)}
         said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
-        document = rule.model_copy(update=said).model_dump(mode="json")
-        row = DrawingRuleRow(project_id=self._project, document=document)
-        self._act.adds(row)
-        return own_key(row)
+        return rule.model_copy(update=said)
 
     def _brought(self, what: str, row: Standard | ShownSet) -> str:
         if what not in self._keys:

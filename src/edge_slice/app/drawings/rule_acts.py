@@ -24,18 +24,18 @@ from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.app.project_source import ProjectSource, followed_in
 from edge_slice.app.row_lookup import current_row, held_row, own_key
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, departures, renewed, rule_of
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, departures, differing, renewed, rule_of
 from edge_slice.core.project.naming import kind_of
-from edge_slice.store.changes import hold, recorded
+from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
-from edge_slice.store.tables import Drawing, DrawingRuleRow
+from edge_slice.store.tables import Drawing, DrawingRuleRow, OfficeRule
 
 
 def list_rules(project_id: int) -> list[DrawingRuleOut]:
     with reading() as session:
         newest_revision(session, project_id)
         wanted = select(DrawingRuleRow).where(col(DrawingRuleRow.project_id) == project_id)
-        return [_out(session, row) for row in session.exec(wanted.order_by(col(DrawingRuleRow.id))).all()]
+        return [rule_out(session, row) for row in session.exec(wanted.order_by(col(DrawingRuleRow.id))).all()]
 
 
 def add_rule(project_id: int, new: DrawingRuleNew, author: str) -> DrawingRuleOut:
@@ -58,7 +58,7 @@ def add_rule(project_id: int, new: DrawingRuleNew, author: str) -> DrawingRuleOu
                 act.edits(drawing)
                 drawing.rule = own_key(row)
                 session.add(drawing)
-        return _out(session, row)
+        return rule_out(session, row)
 
 
 def follows(rule_id: int, edit: DrawingRuleEdit) -> list[FollowingOut]:
@@ -81,20 +81,26 @@ def follows(rule_id: int, edit: DrawingRuleEdit) -> list[FollowingOut]:
 
 def edit_rule(rule_id: int, edit: DrawingRuleEdit, author: str) -> DrawingRuleOut:
     with transaction() as session:
-        row = current_row(session, DrawingRuleRow, rule_id, edit.version, lambda newer: _out(session, newer))
+        row = current_row(session, DrawingRuleRow, rule_id, edit.version, lambda newer: rule_out(session, newer))
         before, after = rule_in(row), _edited(session, row, edit)
         check_rule(session, row.project_id, after, before)
         with recorded(session, row.project_id, "edit drawing rule", author) as act:
-            act.edits(row)
-            row.document = after.model_dump(mode="json")
-            session.add(row)
-            for drawing in _followers(session, row):
-                shown, changed = renewed(before, after, shown_in(drawing))
-                if changed:
-                    act.edits(drawing)
-                    put(drawing, shown)
-                    session.add(drawing)
-        return _out(session, row)
+            change_rule(session, act, row, after)
+        return rule_out(session, row)
+
+
+def change_rule(session: Session, act: Act, row: DrawingRuleRow, after: DrawingRule) -> None:
+    """Let a rule say something else as part of an act, and what follows it."""
+    before, followers = rule_in(row), _followers(session, row)
+    act.edits(row)
+    row.document = after.model_dump(mode="json")
+    session.add(row)
+    for drawing in followers:
+        shown, changed = renewed(before, after, shown_in(drawing))
+        if changed:
+            act.edits(drawing)
+            put(drawing, shown)
+            session.add(drawing)
 
 
 def delete_rule(rule_id: int, author: str) -> None:
@@ -191,9 +197,13 @@ def _own_drawing(session: Session, project_id: int, number: int) -> Drawing:
     return row
 
 
-def _out(session: Session, row: DrawingRuleRow) -> DrawingRuleOut:
+def rule_out(session: Session, row: DrawingRuleRow) -> DrawingRuleOut:
     rule, key = rule_in(row), own_key(row)
     drawings = len(_followers(session, row))
+    same = select(OfficeRule).where(col(OfficeRule.kind) == rule.kind, col(OfficeRule.name) == rule.name)
+    office = session.exec(same).first()
+    kept = DrawingRule.model_validate(office.document["rule"]) if office is not None else rule
     return DrawingRuleOut(
-        id=row.id or 0, key=key, rule=rule, lines=list(rule.lines), drawings=drawings, version=row.version
-    )
+        id=row.id or 0, key=key, rule=rule, lines=list(rule.lines), drawings=drawings, version=row.version,
+        office=office.id if office is not None else None, departs=list(differing(kept, rule)),
+    )  # fmt: skip

@@ -23,6 +23,16 @@ class DrawingRuleOut(BaseModel):
     lines: list[str]
     drawings: int
     version: int
+    office: int | None = Field(description="The rule of the office of that name and kind")
+    departs: list[str] = Field(description="In what it says something else than that")
+
+
+class OfficeRuleOut(BaseModel):
+    """A rule that the office keeps for all projects. Its standard and shown set, where an office made them itself, are
+    named as that did."""
+
+    id: int
+    rule: DrawingRule
 
 
 class DrawingRuleNew(Input):

@@ -19,7 +19,7 @@ from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.cut.placing.starter import starter_set
 from edge_slice.core.drawing import DrawingSpec, default_standard
-from edge_slice.core.project.drawing_rules import back, fits
+from edge_slice.core.project.drawing_rules import DrawingRule, back, fits
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import NameTemplates, automatic_name
 from edge_slice.store.changes import Act, hold, recorded
@@ -42,7 +42,7 @@ class _Proposal:
     lettered: bool = False
     parent: str = ""  # the key of what a callout is called out from
     callout: Callout | None = None
-    rule: str = ""  # the key of one in the kept set
+    rule: DrawingRule | None = None  # of the kept set
 
 
 def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
@@ -148,7 +148,7 @@ def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list
         return [
             _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
                       p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
-                      callout=p.callout or p.drawing.callout, rule=p.drawing.rule)
+                      callout=p.callout or p.drawing.callout, rule=document.rules.get(p.drawing.rule))
             for k, p in enumerate(placed)
         ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)

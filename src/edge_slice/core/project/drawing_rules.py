@@ -95,6 +95,13 @@ def departures(rule: DrawingRule, shown: Shown) -> tuple[str, ...]:
     return tuple(line for line in _of(rule, shown[0]) if said[line] != ruled[line])
 
 
+def differing(one: DrawingRule, other: DrawingRule) -> tuple[str, ...]:
+    """The lines that two rules of a kind say differently, but for which standard and shown set they name."""
+    first, second = _said(one.cut, one.style), _said(other.cut, other.style)
+    named = ("cut.shown_set", "style.standard")
+    return tuple(line for line in one.lines if first[line] != second[line] and line not in named)
+
+
 def back(rule: DrawingRule, shown: Shown, lines: Collection[str] | None = None) -> Shown:
     """A drawing that says in some lines (in all where none are given) what its rule says."""
     wanted = [line for line in _of(rule, shown[0]) if lines is None or line in lines]

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
-from pydantic import RootModel
+from pydantic import BaseModel, RootModel
 
-from edge_slice.app.drawings import rule_acts
+from edge_slice.app.documents import RowId
+from edge_slice.app.drawings import office_rules, rule_acts
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.rule_documents import (
     DrawingRuleEdit,
     DrawingRuleNew,
     DrawingRuleOut,
     FollowingOut,
+    OfficeRuleOut,
     RuleBack,
     RuleGiven,
 )
@@ -28,6 +30,40 @@ class DrawingRuleList(RootModel[list[DrawingRuleOut]]):
 
 class FollowingList(RootModel[list[FollowingOut]]):
     pass
+
+
+class OfficeRuleList(RootModel[list[OfficeRuleOut]]):
+    pass
+
+
+class TakenRule(BaseModel):
+    id: RowId
+    rule: RowId
+
+
+@api.get("/office-rules", responses={200: OfficeRuleList})
+def list_office() -> Response:
+    """The rules that the office keeps for all projects"""
+    return answer(list(office_rules.list_office()))
+
+
+@api.post("/drawing-rules/<int:id>/office", responses={201: OfficeRuleOut})
+def keep_for_office(path: ById) -> Response:
+    """Keep a project's rule for all projects of the office"""
+    return answer(office_rules.keep_for_office(path.id), 201)
+
+
+@api.post("/projects/<int:id>/office-rules/<int:rule>", responses={200: DrawingRuleOut})
+def take_of_office(path: TakenRule) -> Response:
+    """Let a project have a rule of the office, or what that says now"""
+    return answer(office_rules.take(path.id, path.rule, author()))
+
+
+@api.delete("/office-rules/<int:id>", responses={204: None})
+def delete_office(path: ById) -> tuple[str, int]:
+    """Delete a rule of the office; projects keep those that they took"""
+    office_rules.delete_office(path.id)
+    return "", 204
 
 
 @api.get("/projects/<int:id>/drawing-rules", responses={200: DrawingRuleList})
