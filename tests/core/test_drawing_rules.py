@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from edge_slice.core.cut import AnyCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut import AnyCut, ElevationCut, PlanCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import InsetStrip
 from edge_slice.core.project.drawing_rules import (
@@ -99,7 +99,7 @@ def test_a_new_drawing_takes_from_its_rule_what_it_does_not_say() -> None:
         ("plan", PlanCut(storey="s"), {"cut.height", "cut.overhead", "cut.depth"}, set()),
         ("section", SectionCut(line=LINE), {"cut.depth", "cut.glass"}, {"cut.height", "cut.overhead"}),
         ("section", SectionCut(line=LINE, depths=(2.0,)), {"cut.glass"}, {"cut.depth"}),
-        ("free section", PlaneCut(point=(0, 0, 0), normal=(0, 1, 0)), {"cut.depth"}, {"cut.height"}),
+        ("elevation", ElevationCut(line=LINE), {"cut.depth"}, {"cut.height"}),
     ],
 )
 def test_lines_are_those_that_a_kind_has(kind: str, cut: AnyCut, said: set[str], aside: set[str]) -> None:

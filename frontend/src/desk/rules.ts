@@ -35,9 +35,11 @@ export function nextRule(
 export const ruleNow = (project: number, kind: DrawingKind) =>
   nextRule(knownRules(project), useRules.getState().picked, project, kind);
 
+const kindsOf = (rules: DrawingRule[]) => [...new Set(rules.map((one) => one.rule.kind))];
+
 /** The rules by which the next drawings of all kinds begin, by their keys. */
 export const rulesNow = (project: number): string[] =>
-  [...new Set(knownRules(project).map((r) => r.rule.kind))].flatMap(
+  kindsOf(knownRules(project)).flatMap(
     (kind) => ruleNow(project, kind)?.key ?? [],
   );
 

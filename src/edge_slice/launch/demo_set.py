@@ -7,9 +7,10 @@ from typing import Any, Literal
 
 from edge_slice.app.annotating import anchors, drawing_annotations, touch_ups
 from edge_slice.app.annotating.documents import AnnotationNew, Settling, SetWanted
-from edge_slice.app.drawings import lineage, wall_sections
+from edge_slice.app.drawings import lineage, rule_acts, wall_sections
 from edge_slice.app.drawings.callout_documents import WallSectionNew
 from edge_slice.app.drawings.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
+from edge_slice.app.drawings.rule_documents import DrawingRuleNew, RuleGiven
 from edge_slice.app.errors import Refused
 from edge_slice.app.sheets import numbered_sheets, placements
 from edge_slice.app.sheets.documents import Arrangement, SheetEdit, SheetNew
@@ -41,6 +42,8 @@ def document(project: int) -> None:
         _shown(drawing, appearance="presentation")
         for drawing in lineage.add_drawing_set(project, DrawingSet(kind="elevations", scale=100), NOBODY)
     ]
+    _ruled(project, "Working", sections)
+    _ruled(project, "Presented", elevations)
     for plan in plans.values():
         _sets(plan, "rooms", "doors", "windows", "grid")
     for section in sections:
@@ -167,6 +170,13 @@ def _shown(drawing: DrawingOut, **change: Any) -> DrawingOut:
     """A drawing with parts of its style changed."""
     style = drawing.style.model_copy(update=change)
     return lineage.edit_drawing(drawing.id, DrawingEdit(version=drawing.version, style=style), NOBODY)
+
+
+def _ruled(project: int, name: str, drawings: list[DrawingOut]) -> None:
+    """A rule that says what the first drawing shows; the others follow it as they are."""
+    rule = rule_acts.add_rule(project, DrawingRuleNew(name=name, drawing_id=drawings[0].id), NOBODY)
+    others = [drawing.id for drawing in drawings[1:]]
+    rule_acts.give_rule(project, RuleGiven(to=others, rule=rule.key, keep=True), NOBODY)
 
 
 def _site_plan(project: int, plans: dict[str, DrawingOut]) -> DrawingOut:

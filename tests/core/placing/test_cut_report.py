@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.placing.report import CutReport, cut_report, things
+from edge_slice.core.cut.placing.uncut import uncut
 from edge_slice.core.cut.planes.leaves import legs_of
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, through_middle, turned
 from edge_slice.core.model import Model
@@ -61,6 +62,21 @@ def test_rooms_and_stairs_of_the_demo(demo: Model) -> None:
     assert (entrance.start, entrance.end, entrance.base, entrance.top) == pytest.approx((6.883, 11.447, 0, 2.975))
     assert "Concrete flight 1" in {p.name for p in found.passages if p.kind == "stair"}
     assert "Concrete flight 2" in {m.name for m in found.misses}
+
+
+def test_rooms_and_stairs_that_no_section_goes_through(demo: Model) -> None:
+    everything = {(u.kind, u.name) for u in uncut(demo, [])}
+    assert {kind for kind, _ in everything} == {"room", "stair"}
+    sections = [SectionCut(line=((15, -2), (15, 12))), SectionCut(line=((-2, 3), (20, 3)), extents=Extents(base=3))]
+    left = {(u.kind, u.name) for u in uncut(demo, sections)}
+    passed = {
+        (p.kind, p.name)
+        for cut in sections
+        for p in report(demo, cut).passages
+        if p.kind in ("room", "stair") and p.end - p.start > 0.1
+    }
+    assert passed <= everything  # by the cut bodies themselves
+    assert left == everything - passed
 
 
 def test_only_upright_cuts_have_a_report(demo: Model) -> None:

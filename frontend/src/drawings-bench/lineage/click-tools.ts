@@ -1,6 +1,7 @@
 import { toast } from "sonner";
 import { enlarge, offerWallSection } from "../../api/callouts";
-import { client, type Drawing, type DrawingKind, unwrap } from "../../api/client";
+import type { Drawing, DrawingKind } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { addDrawing, putDrawing, queryClient, report } from "../../api/queries";
 import { type Held, held, type Place } from "../../desk/mode";
 import { ruleNow, settingsBy } from "../../desk/rules";

@@ -16,6 +16,7 @@ from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity
+from edge_slice.app.sheets.colleague import unexplained
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
@@ -49,7 +50,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
         around = SheetsAround(session, project_id)
         found = [
             *_of_drawings(session, around), *_alike(around), *_groundless(around),
-            *_of_sheets(session, around),
+            *_unexplained(around), *_of_sheets(session, around),
         ]  # fmt: skip
         for one in lost:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
@@ -222,6 +223,15 @@ def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
     """Where a cut lies and what it looks at, the same whichever end its line begins at; to 10 mm."""
     line = cut.line if cut.look == "left" else cut.line[::-1]
     return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
+
+
+def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:
+    """Rooms and stairs that no section goes through; said at the first section."""
+    first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "section" and d.callout is None), None)
+    for rule, says, which in unexplained(around):
+        severity: Severity = "doubtful" if rule.startswith("stair") else "remark"
+        help_with = "Cut through it, step a line to it, or leave it, because …"
+        yield _finding(severity, rule, says, help_with, which, Where(drawing=first))
 
 
 def _groundless(around: SheetsAround) -> Iterator[FindingOut]:

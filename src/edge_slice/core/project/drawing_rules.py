@@ -21,7 +21,7 @@ from edge_slice.core.project.known_names import Use, in_style
 from edge_slice.core.project.naming import kind_of
 
 Kinds = Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)]
-OWN = ("strips", "callout")  # of a style, which are a single drawing's
+OWN = ("strips", "callout")  # what a style says of a single drawing
 SEEN = ("depth", "without", "shown_set", "see_through_kinds", "hidden", "glass")
 PLAN = ("height", "overhead", *SEEN)
 
