@@ -39,9 +39,7 @@ const kindsOf = (rules: DrawingRule[]) => [...new Set(rules.map((one) => one.rul
 
 /** The rules by which the next drawings of all kinds begin, by their keys. */
 export const rulesNow = (project: number): string[] =>
-  kindsOf(knownRules(project)).flatMap(
-    (kind) => ruleNow(project, kind)?.key ?? [],
-  );
+  kindsOf(knownRules(project)).flatMap((kind) => ruleNow(project, kind)?.key ?? []);
 
 /** What a rule says of any cut: how far it looks, and what shows. */
 export function seenBy(rule: DrawingRule | undefined): Partial<NonNullable<DrawingRule["rule"]["cut"]>> {
