@@ -2555,7 +2555,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside";
             /** Words */
             words: string;
         };
@@ -8222,7 +8222,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside";
             /**
              * Subject
              * @default
@@ -9328,7 +9328,7 @@ export interface components {
              *     }
              */
             sets: {
-                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels")[];
+                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside")[];
             };
             /**
              * Size

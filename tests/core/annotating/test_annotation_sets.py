@@ -8,12 +8,13 @@ import shapely
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed
-from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote
+from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote
 from edge_slice.core.annotating.sets import Rule, proposed, renewed
 from edge_slice.core.cut import AnyCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.drawing import DisplayList, DrawingSpec, Label, compose_drawing, default_standard
 from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Model
+from tests.bodies import box, model_of, moved, pierced_box
 
 STANDARD = default_standard()
 
@@ -62,9 +63,9 @@ def test_labels_of_a_set_overlap_no_text_and_no_cut_face(demo: Model, scale: flo
         for document in made.annotations:
             labels = [i for i in composed(board, document, "a").items if isinstance(i, Label)]
             boxes = [shapely.box(*box_of(i)) for i in labels]
-            for box in boxes:
-                assert not any(box.intersects(other) for other in texts)
-                assert box.intersection(faces).area < 1e-6
+            for one in boxes:
+                assert not any(one.intersects(other) for other in texts)
+                assert one.intersection(faces).area < 1e-6
             texts += boxes
             drawn += labels
 
@@ -76,6 +77,53 @@ def test_grid_and_levels_are_dimensioned(demo: Model) -> None:
     section, shown = drawing(demo, SectionCut(line=((-3, 2.1), (25, 2.1)), depth=5), 50)
     (levels,) = proposed(section, "levels", shown.items).annotations
     assert said(section, (levels,))[0][:2] == ["900", "3300"]
+
+
+@pytest.mark.parametrize("scale", [50.0, 100.0])
+@pytest.mark.parametrize("name", ["Boat bay", "Lower", "Upper", "Lookout"])
+def test_dimensions_outside_add_up_and_are_clear_of_everything(demo: Model, name: str, scale: float) -> None:
+    cut = PlanCut(storey=storey(demo, name), depth=1.5, without=("planting",))
+    board, display = drawing(demo, cut, scale)
+    made = proposed(board, "outside", display.items)
+    assert made == proposed(board, "outside", display.items)
+    assert not made.findings
+    taken = [shapely.box(*box_of(i)) for i in display.items if isinstance(i, Label)]
+    sums: dict[str, set[float]] = {}
+    for document, words in zip(made.annotations, said(board, made.annotations), strict=True):
+        assert isinstance(document, Dimension)
+        along = np.sort(np.array([a.at for a in document.anchors]) @ document.way)
+        assert [int(w) for w in words] == pytest.approx(np.diff(along), abs=0.5)
+        assert {a.to for a in document.anchors} == {"corner"}
+        sums.setdefault(document.subject.split()[0], set()).add(round(float(np.ptp(along)), 3))
+        boxes = [shapely.box(*box_of(i)) for i in composed(board, document, "a").items if isinstance(i, Label)]
+        assert not any(one.intersects(other) for one in boxes for other in taken)
+        taken += boxes
+        assert all(board.within(np.array(one.centroid.coords[0])) for one in boxes)
+    assert sorted(sums) == ["base", "left", "right", "top"]
+    assert all(len(whole) == 1 for whole in sums.values()), "the tiers of a side measure the same whole"
+
+
+def test_dimensions_outside_of_a_house_with_a_break_and_a_window() -> None:
+    """An L of 10 x 8 m whose right part stands 2 m back; without a grid; and the same house turned by 30°."""
+    parts = [
+        box((0, 0, 0), (6, 0.3, 3)), box((6, 2, 0), (10, 2.3, 3)), box((0, 0.3, 0), (0.3, 8, 3)),
+        box((9.7, 2.3, 0), (10, 8, 3)), box((0.3, 7.7, 0), (9.7, 8, 3)), box((5.7, 0.3, 0), (6, 2.3, 3)),
+    ]  # fmt: skip
+    parts[0] = pierced_box((0, 0, 0), (6, 0.3, 3), (1, 0.9, 2.2, 2.2))
+    parts.append(box((1, 0.1, 0.9), (2.2, 0.2, 2.2)))
+    for degrees, across in ((0.0, 90.0), (30.0, -60.0)):
+        c, i = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
+        turn = np.array([[c, -i, 0.0], [i, c, 0.0], [0.0, 0.0, 1.0]])
+        model = model_of(*(moved(part, turn, np.zeros(3)) for part in parts), kinds=[*["wall"] * 6, "window"])
+        board, display = drawing(model, PlanCut(storey=model.storeys[0].guid, height=1.2), 100)
+        made = proposed(board, "outside", display.items).annotations
+        values = {d.subject: words for d, words in zip(made, said(board, made), strict=True)}
+        right = ["2000", "6000"] if degrees == 0 else ["6000", "2000"]  # as they are read
+        assert values == {
+            "base 0": ["1000", "1200", "3800", "4000"], "base 1": ["6000", "4000"], "base 2": ["10000"],
+            "right 0": right, "right 1": ["8000"], "top 0": ["10000"], "left 0": ["8000"],
+        }  # fmt: skip
+        assert {round(d.direction, 4) for d in made if isinstance(d, Dimension)} == {degrees, across}
 
 
 def test_openings_of_a_wall_are_dimensioned_from_end_to_end(demo: Model) -> None:
@@ -98,10 +146,10 @@ def test_layer_notes_stand_in_columns_apart_from_each_other(demo: Model) -> None
     for note in notes:
         found = composed(board, note, "a")
         boxes.append(shapely.union_all([shapely.box(*box_of(i)) for i in found.items if isinstance(i, Label)]).envelope)
-    for k, box in enumerate(boxes):
-        assert not any(box.intersects(other) for other in boxes[k + 1 :])
+    for k, one in enumerate(boxes):
+        assert not any(one.intersects(other) for other in boxes[k + 1 :])
         left, _, right, _ = board.fold.frame
-        assert box.bounds[2] < left or box.bounds[0] > right
+        assert one.bounds[2] < left or one.bounds[0] > right
 
 
 def test_renewing_leaves_what_was_moved_and_drops_what_is_gone(demo: Model) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels"]
+Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels", "outside"]
 
 
 @dataclass(frozen=True)
@@ -24,6 +24,7 @@ SETS: dict[Rule, AnnotationSet] = {
     "doors": AnnotationSet("Doors", "any"),
     "windows": AnnotationSet("Windows", "any"),
     "grid": AnnotationSet("Grid dimensions", "any"),
+    "outside": AnnotationSet("Dimensions outside", "plan"),
     "levels": AnnotationSet("Level dimensions", "upright"),
     "layers": AnnotationSet("Layers of build-ups", "any"),
     "openings": AnnotationSet("Openings of the picked wall", "plan", of_wall=True),

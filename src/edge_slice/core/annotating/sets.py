@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote, LayerNote, Property
 from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
+from edge_slice.core.annotating.outside import HEADS, outside_chains
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchors.anchor import Anchor, on_grid
@@ -30,7 +31,6 @@ OPENING_SAYS: tuple[Property, ...] = ("mark",)
 OUT = 12.0  # mm on paper that dimensions of a set stand outside of the extents
 OUT_STEP, OUT_TRIED = 4.0, 8  # mm further out, so many times
 VALUE = (7.0, 4.5)  # mm that the value of a dimension takes about its middle
-HEADS = ("marker head", "marker wedge", "callout bubble", "grid bubble")
 BESIDE_WALL = 9.0  # mm on paper of a chain from its wall
 OVER = 8.0  # mm on paper over what lies flat that its note stands
 COLUMN = 10.0  # mm on paper between the extents and a column of layer notes
@@ -308,6 +308,13 @@ def _clear_out(board: Board, along: bool, values: F64, drawn: Sequence[Item]) ->
     return OUT
 
 
+def _outside(board: Board, drawn: Sequence[Item]) -> Proposed:
+    if not isinstance(board.cut, PlanCut):
+        return Proposed(())
+    found = outside_chains(board, drawn)
+    return Proposed(tuple(found.dimensions), tuple(found.findings))
+
+
 def _level_chain(board: Board, drawn: Sequence[Item]) -> list[AnyAnnotation]:
     """A chain from level to level at the left of an upright drawing."""
     if not board.upright:
@@ -372,6 +379,7 @@ PLACES: dict[Rule, Place] = {
     "doors": _labels_of("doors"),
     "windows": _labels_of("windows"),
     "grid": lambda board, drawn, _: Proposed(tuple(_grid_chains(board, drawn))),
+    "outside": lambda board, drawn, _: _outside(board, drawn),
     "levels": lambda board, drawn, _: Proposed(tuple(_level_chain(board, drawn))),
     "layers": lambda board, drawn, _: layer_notes(board, drawn),
     "openings": lambda board, _, wall: Proposed(tuple(_opening_chain(board, wall))),
