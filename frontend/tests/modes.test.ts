@@ -25,6 +25,7 @@ const saved = vi.fn();
 const pane = (part: Partial<Pane> = {}): Pane =>
   ({
     side: "source",
+    project: { id: 1 },
     settings,
     drawing: { id: 7 } as Drawing,
     spec: { cut: { kind: "plan" } as Cut, style: {} },
