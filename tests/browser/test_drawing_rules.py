@@ -17,7 +17,7 @@ def test_a_rule_is_kept_picked_departed_from_changed_and_gone_back_to(bench: Ben
     bench.saved(lambda: bench.graphics()["content"] == "outline")
     part = page.get_by_role("group", name="Rule", exact=True)
     part.get_by_label("A new rule").fill("Working")
-    part.get_by_role("button", name="Keep").click()
+    part.get_by_role("button", name="Make", exact=True).click()
     expect(part.get_by_text("As “Working” says, in everything.")).to_be_visible()
 
     page.keyboard.press("c")

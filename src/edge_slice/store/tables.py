@@ -15,6 +15,7 @@ from sqlalchemy import (
     Index,
     LargeBinary,
     Sequence,
+    String,
     UniqueConstraint,
     text,
 )
@@ -155,7 +156,7 @@ class Drawing(Edited, table=True):
     cut: dict[str, Any] = _json()
     callout: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
     style: dict[str, Any] = _json()
-    rule: str = ""
+    rule: str = Field(default="", sa_column=Column(String, server_default="", nullable=False))
     version: int = _version()
 
 

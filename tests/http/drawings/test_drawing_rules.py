@@ -35,6 +35,10 @@ def drawing(app: Installation, project: int, number: int) -> Json:
     return next(d for d in app.call("GET", f"/api/projects/{project}/drawings").json if d["id"] == number)
 
 
+def rule_now(app: Installation, project: int, number: int) -> Json:
+    return next(r for r in app.call("GET", f"/api/projects/{project}/drawing-rules").json if r["id"] == number)
+
+
 def test_a_new_drawing_begins_as_its_rule_says_and_tells_in_what_it_departs(
     installation: Installation, hut_project: int
 ) -> None:
@@ -190,7 +194,7 @@ def test_an_office_keeps_a_rule_and_another_project_takes_it_and_what_it_says_la
     newer = {"version": rule["version"], "style": {**rule["rule"]["style"], "scale": 10}}
     app.call("PATCH", f"/api/drawing-rules/{rule['id']}", newer)
     assert app.call("POST", f"/api/drawing-rules/{rule['id']}/office").json["id"] == kept["id"]
-    (behind,) = app.call("GET", f"/api/projects/{demo_project}/drawing-rules").json
+    behind = rule_now(app, demo_project, taken["id"])
     assert behind["departs"] == ["style.scale", "style.grid"]
     assert drawing(app, demo_project, follower["id"])["style"]["scale"] == 20, "nothing changes unasked"
     again = app.call("POST", f"/api/projects/{demo_project}/office-rules/{kept['id']}").json
@@ -202,7 +206,7 @@ def test_an_office_keeps_a_rule_and_another_project_takes_it_and_what_it_says_la
 
     assert app.call("DELETE", f"/api/office-rules/{kept['id']}").status == 204
     assert app.call("POST", f"/api/projects/{demo_project}/office-rules/{kept['id']}").status == 404
-    (left,) = app.call("GET", f"/api/projects/{demo_project}/drawing-rules").json
+    left = rule_now(app, demo_project, taken["id"])
     assert (left["office"], left["departs"]) == (None, [])
 
 
@@ -216,6 +220,18 @@ def test_what_a_rule_says_cannot_be_deleted(installation: Installation, hut_proj
         answer = installation.call("DELETE", path)
         assert answer.status == 422
         assert "“Working”" in answer.json["message"]
+
+
+def test_rules_of_one_kind_are_named_apart(installation: Installation, hut_project: int) -> None:
+    rule, other = add_rule(installation, hut_project), add_rule(installation, hut_project, name="Authority")
+    add_rule(installation, hut_project, kind="elevation", cut={})  # of another kind
+    body = {"name": " Working ", "rule": rule["rule"]}
+    twice = installation.call("POST", f"/api/projects/{hut_project}/drawing-rules", body)
+    assert (twice.status, twice.json["field"]) == (422, "name")
+    renamed = {"version": other["version"], "name": "Working"}
+    assert installation.call("PATCH", f"/api/drawing-rules/{other['id']}", renamed).status == 422
+    same = {"version": rule["version"], "name": "Working", "style": {"scale": 25}}
+    assert installation.call("PATCH", f"/api/drawing-rules/{rule['id']}", same).status == 200
 
 
 @pytest.mark.parametrize(

@@ -106,7 +106,7 @@ export function RulePart({ project, drawing }: { project: number; drawing: Drawi
           Take “{o.rule.name}” of the office
         </button>
       ))}
-      <NameForm label="A new rule" placeholder="Make a rule of this" act="Keep" onName={keep} />
+      <NameForm label="A new rule" placeholder="Make a rule of this" act="Make" onName={keep} />
     </Part>
   );
 }

@@ -87,12 +87,12 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     """A drawing as part of an act. Raises `Refused` for a cut that this model does not allow."""
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
-    hold(session, project_id)
     cut, style = new.cut, new.style
     if new.rule:
         cut, style = begun(_rule_for(session, project_id, new.rule, cut), cut, style)
     _check(load_model(session, newest_revision(session, project_id)), cut)
     check_drawing(session, project_id, cut, style)
+    hold(session, project_id)
     row = Drawing(
         project_id=project_id,
         parent_id=new.parent_id,
@@ -110,8 +110,8 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
     """Several drawings in one act, which is undone as one."""
     with transaction() as session:
         model = load_model(session, newest_revision(session, project_id))
-        hold(session, project_id)
         cuts = _set_cuts(model, wanted)
+        hold(session, project_id)
         with recorded(session, project_id, f"new {wanted.kind}", author) as act:
             rows = []
             for cut in cuts:

@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.checked_names import check_rule
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.drawing_rows import drawing_row, project_drawings
+from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.drawings.rule_documents import (
     DrawingRuleEdit,
@@ -51,6 +51,7 @@ def add_rule(project_id: int, new: DrawingRuleNew, author: str) -> DrawingRuleOu
         else:
             raise Refused("Give what the rule says, or a drawing that shows it.", "rule")
         check_rule(session, project_id, rule)
+        _check_name(session, project_id, rule)
         row = DrawingRuleRow(project_id=project_id, document=rule.model_dump(mode="json"))
         with recorded(session, project_id, "new drawing rule", author) as act:
             act.adds(row)
@@ -84,6 +85,8 @@ def edit_rule(rule_id: int, edit: DrawingRuleEdit, author: str) -> DrawingRuleOu
         row = current_row(session, DrawingRuleRow, rule_id, edit.version, lambda newer: rule_out(session, newer))
         before, after = rule_in(row), _edited(session, row, edit)
         check_rule(session, row.project_id, after, before)
+        if after.name != before.name:
+            _check_name(session, row.project_id, after)
         with recorded(session, row.project_id, "edit drawing rule", author) as act:
             change_rule(session, act, row, after)
         return rule_out(session, row)
@@ -168,6 +171,12 @@ def _edited(session: Session, row: DrawingRuleRow, edit: DrawingRuleEdit) -> Dra
         raise Refused(first_words(error), "style") from error
 
 
+def _check_name(session: Session, project_id: int, rule: DrawingRule) -> None:
+    """Raises `Refused` for a name that another rule of that kind has."""
+    if any((one.name, one.kind) == (rule.name, rule.kind) for one in rules_of(session, project_id).values()):
+        raise Refused(f"There is a rule “{rule.name}” for drawings of the kind {rule.kind}; name it apart.", "name")
+
+
 def _made_of(session: Session, drawing: Drawing, name: str) -> DrawingRule:
     """A rule that says what a drawing shows. Raises `Refused`."""
     cut = followed_in(session, drawing.project_id).cut_of(drawing)
@@ -186,7 +195,8 @@ def _followers(session: Session, row: DrawingRuleRow) -> list[Drawing]:
 
 def _named(session: Session, row: DrawingRuleRow) -> list[Drawing]:
     """The drawings that name a rule."""
-    return [drawing for drawing in project_drawings(session, row.project_id) if drawing.rule == own_key(row)]
+    mine = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.rule) == own_key(row))
+    return list(session.exec(mine.order_by(col(Drawing.id))).all())
 
 
 def _own_drawing(session: Session, project_id: int, number: int) -> Drawing:

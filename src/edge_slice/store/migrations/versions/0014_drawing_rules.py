@@ -20,7 +20,6 @@ def upgrade() -> None:
     )
     op.create_index("ix_drawing_rule_project_id", "drawing_rule", ["project_id"])
     op.add_column("drawing", sa.Column("rule", sa.String(), server_default="", nullable=False))
-    op.alter_column("drawing", "rule", server_default=None)
 
 
 def downgrade() -> None:
