@@ -7,11 +7,12 @@ from typing import Any, Literal
 
 from edge_slice.app.annotating import anchors, drawing_annotations, touch_ups
 from edge_slice.app.annotating.documents import AnnotationNew, Settling, SetWanted
-from edge_slice.app.drawings import lineage, rule_acts, wall_sections
+from edge_slice.app.drawings import lineage, wall_sections
 from edge_slice.app.drawings.callout_documents import WallSectionNew
 from edge_slice.app.drawings.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
-from edge_slice.app.drawings.rule_documents import DrawingRuleNew, RuleGiven
 from edge_slice.app.errors import Refused
+from edge_slice.app.rules import acts
+from edge_slice.app.rules.documents import DrawingRuleNew, RuleGiven
 from edge_slice.app.sheets import numbered_sheets, placements
 from edge_slice.app.sheets.documents import Arrangement, SheetEdit, SheetNew
 from edge_slice.core.annotating.set_rules import Rule
@@ -174,9 +175,9 @@ def _shown(drawing: DrawingOut, **change: Any) -> DrawingOut:
 
 def _ruled(project: int, name: str, drawings: list[DrawingOut]) -> None:
     """A rule that says what the first drawing shows; the others follow it as they are."""
-    rule = rule_acts.add_rule(project, DrawingRuleNew(name=name, drawing_id=drawings[0].id), NOBODY)
+    rule = acts.add_rule(project, DrawingRuleNew(name=name, drawing_id=drawings[0].id), NOBODY)
     others = [drawing.id for drawing in drawings[1:]]
-    rule_acts.give_rule(project, RuleGiven(to=others, rule=rule.key, keep=True), NOBODY)
+    acts.give_rule(project, RuleGiven(to=others, rule=rule.key, keep=True), NOBODY)
 
 
 def _site_plan(project: int, plans: dict[str, DrawingOut]) -> DrawingOut:

@@ -13,7 +13,8 @@ from sqlalchemy import text
 from sqlmodel import Session, col, delete, select, update
 
 from edge_slice.store import forms
-from edge_slice.store.tables import EDITED, VERSIONS, Change, Edited, Project
+from edge_slice.store.columns import VERSIONS, Edited
+from edge_slice.store.tables import EDITED, Change, Project
 
 R = TypeVar("R", bound=Edited)
 Notice = tuple[str, int, int | None]  # table, row, version

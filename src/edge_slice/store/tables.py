@@ -3,18 +3,15 @@ core."""
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
-from typing import TYPE_CHECKING, Any, ClassVar
+from datetime import datetime
+from typing import Any
 
 from sqlalchemy import (
     BigInteger,
-    CheckConstraint,
     Column,
-    DateTime,
     ForeignKey,
     Index,
     LargeBinary,
-    Sequence,
     String,
     UniqueConstraint,
     text,
@@ -22,51 +19,19 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB, ExcludeConstraint
 from sqlmodel import Field, SQLModel
 
-# the versions of all rows of all tables: one that was given is never given again, whatever is undone or redone
-VERSIONS = Sequence("row_version", data_type=BigInteger, metadata=SQLModel.metadata)
+from edge_slice.store.columns import (
+    Edited,
+    bytes_column,
+    json_column,
+    known_states,
+    moment_column,
+    owned_column,
+    version_column,
+)
+
 IMPORT_STATES = ("waiting", "reading", "proposed", "ready", "failed", "cancelled")
 PUBLICATION_STATES = ("waiting", "working", "ready", "failed", "cancelled")
 CHANGE_STATES = ("done", "undone", "dropped")
-
-
-def _now() -> datetime:
-    return datetime.now(UTC)
-
-
-def _moment() -> Any:
-    return Field(default_factory=_now, sa_column=Column(DateTime(timezone=True), nullable=False))
-
-
-def _json() -> Any:
-    return Field(default_factory=dict, sa_column=Column(JSONB, nullable=False))
-
-
-def _version() -> Any:
-    number = Column(BigInteger, VERSIONS, server_default=VERSIONS.next_value(), nullable=False)
-    return Field(default=None, sa_column=number)
-
-
-def _bytes(**options: Any) -> Any:
-    """The name of bytes that are kept, which are looked for by it."""
-    return Field(foreign_key="blob.hash", index=True, **options)
-
-
-def _states(table: str, names: tuple[str, ...]) -> CheckConstraint:
-    return CheckConstraint(f"state IN ({', '.join(repr(n) for n in names)})", name=f"{table}_state_known")
-
-
-def _owned(table: str, **options: Any) -> Any:
-    return Field(sa_column=Column(ForeignKey(f"{table}.id", ondelete="CASCADE"), index=True, nullable=False), **options)
-
-
-class Edited(SQLModel):
-    """A row that people edit, undo and redo: of a version that no other state has, nor had; `called` is what people
-    call it. All such tables are known by this: what is undone, looked for, and told of is made from `EDITED`."""
-
-    called: ClassVar[str]
-    if TYPE_CHECKING:
-        id: int | None
-        version: int
 
 
 class Blob(SQLModel, table=True):
@@ -75,7 +40,7 @@ class Blob(SQLModel, table=True):
 
     hash: str = Field(primary_key=True)
     size: int = Field(sa_column=Column(BigInteger, nullable=False))
-    stored_at: datetime = _moment()
+    stored_at: datetime = moment_column()
 
 
 class BlobChunk(SQLModel, table=True):
@@ -91,11 +56,11 @@ class Project(Edited, table=True):
     name: str
     client: str = ""
     lengths: str = "mm"
-    names: dict[str, Any] = _json()
-    sheet_register: dict[str, Any] = _json()
-    templates: dict[str, Any] = _json()
-    created_at: datetime = _moment()
-    version: int = _version()
+    names: dict[str, Any] = json_column()
+    sheet_register: dict[str, Any] = json_column()
+    templates: dict[str, Any] = json_column()
+    created_at: datetime = moment_column()
+    version: int = version_column()
 
 
 class Revision(SQLModel, table=True):
@@ -104,14 +69,14 @@ class Revision(SQLModel, table=True):
 
     __table_args__ = (UniqueConstraint("project_id", "number"),)
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     number: int = 1
     file_name: str
-    file_hash: str = _bytes()
-    geometry_hash: str = _bytes()
-    facts: dict[str, Any] = _json()
-    changes: dict[str, Any] = _json()
-    created_at: datetime = _moment()
+    file_hash: str = bytes_column()
+    geometry_hash: str = bytes_column()
+    facts: dict[str, Any] = json_column()
+    changes: dict[str, Any] = json_column()
+    created_at: datetime = moment_column()
 
 
 class ModelImport(SQLModel, table=True):
@@ -120,10 +85,10 @@ class ModelImport(SQLModel, table=True):
     when it is read, with its geometry and what changed."""
 
     __tablename__ = "model_import"
-    __table_args__ = (_states("model_import", IMPORT_STATES),)
+    __table_args__ = (known_states("model_import", IMPORT_STATES),)
     id: int | None = Field(default=None, primary_key=True)
     file_name: str
-    file_hash: str | None = _bytes(default=None)
+    file_hash: str | None = bytes_column(default=None)
     unit: str = ""
     up: str = ""
     state: str = "waiting"
@@ -136,10 +101,10 @@ class ModelImport(SQLModel, table=True):
     into_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=True)
     )
-    geometry_hash: str | None = _bytes(default=None)
-    facts: dict[str, Any] = _json()
-    changes: dict[str, Any] = _json()
-    created_at: datetime = _moment()
+    geometry_hash: str | None = bytes_column(default=None)
+    facts: dict[str, Any] = json_column()
+    changes: dict[str, Any] = json_column()
+    created_at: datetime = moment_column()
 
 
 class Drawing(Edited, table=True):
@@ -149,15 +114,15 @@ class Drawing(Edited, table=True):
     called = "drawing"
 
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     parent_id: int | None = Field(default=None, foreign_key="drawing.id", index=True)
     letter: str = ""
     name: str = ""
-    cut: dict[str, Any] = _json()
+    cut: dict[str, Any] = json_column()
     callout: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
-    style: dict[str, Any] = _json()
+    style: dict[str, Any] = json_column()
     rule: str = Field(default="", sa_column=Column(String, server_default="", nullable=False))
-    version: int = _version()
+    version: int = version_column()
 
 
 class DrawingRuleRow(Edited, table=True):
@@ -167,9 +132,9 @@ class DrawingRuleRow(Edited, table=True):
 
     __tablename__ = "drawing_rule"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    document: dict[str, Any] = _json()
-    version: int = _version()
+    project_id: int = owned_column("project")
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class CalloutReference(Edited, table=True):
@@ -179,12 +144,12 @@ class CalloutReference(Edited, table=True):
 
     __tablename__ = "callout_reference"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    drawing_id: int = _owned("drawing")
-    target_id: int = _owned("drawing")
-    region: dict[str, Any] = _json()
-    marker: dict[str, Any] = _json()
-    version: int = _version()
+    project_id: int = owned_column("project")
+    drawing_id: int = owned_column("drawing")
+    target_id: int = owned_column("drawing")
+    region: dict[str, Any] = json_column()
+    marker: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class Annotation(Edited, table=True):
@@ -193,10 +158,10 @@ class Annotation(Edited, table=True):
     called = "annotation"
 
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    drawing_id: int = _owned("drawing")
-    document: dict[str, Any] = _json()
-    version: int = _version()
+    project_id: int = owned_column("project")
+    drawing_id: int = owned_column("drawing")
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class TouchUpRow(Edited, table=True):
@@ -206,10 +171,10 @@ class TouchUpRow(Edited, table=True):
 
     __tablename__ = "touch_up"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    drawing_id: int = _owned("drawing")
-    document: dict[str, Any] = _json()
-    version: int = _version()
+    project_id: int = owned_column("project")
+    drawing_id: int = owned_column("drawing")
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class Standard(Edited, table=True):
@@ -218,10 +183,10 @@ class Standard(Edited, table=True):
     called = "drawing standard"
 
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     name: str
-    document: dict[str, Any] = _json()
-    version: int = _version()
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class ShownSet(Edited, table=True):
@@ -231,10 +196,10 @@ class ShownSet(Edited, table=True):
 
     __tablename__ = "shown_set"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     name: str
-    rule: dict[str, Any] = _json()
-    version: int = _version()
+    rule: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class SharedExtents(Edited, table=True):
@@ -244,10 +209,10 @@ class SharedExtents(Edited, table=True):
 
     __tablename__ = "shared_extents"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     name: str
-    box: dict[str, Any] = _json()
-    version: int = _version()
+    box: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class StarterSet(SQLModel, table=True):
@@ -256,9 +221,9 @@ class StarterSet(SQLModel, table=True):
     __tablename__ = "starter_set"
     id: int | None = Field(default=None, primary_key=True)
     name: str
-    document: dict[str, Any] = _json()
+    document: dict[str, Any] = json_column()
     form: int
-    created_at: datetime = _moment()
+    created_at: datetime = moment_column()
 
 
 class OfficeRule(SQLModel, table=True):
@@ -270,9 +235,9 @@ class OfficeRule(SQLModel, table=True):
     id: int | None = Field(default=None, primary_key=True)
     kind: str
     name: str
-    document: dict[str, Any] = _json()
+    document: dict[str, Any] = json_column()
     form: int
-    created_at: datetime = _moment()
+    created_at: datetime = moment_column()
 
 
 class SheetDesignRow(Edited, table=True):
@@ -282,10 +247,10 @@ class SheetDesignRow(Edited, table=True):
 
     __tablename__ = "sheet_design"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     name: str
-    document: dict[str, Any] = _json()
-    version: int = _version()
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class Sheet(Edited, table=True):
@@ -296,15 +261,15 @@ class Sheet(Edited, table=True):
 
     __table_args__ = (UniqueConstraint("project_id", "number", deferrable=True, initially="DEFERRED"),)
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     number: str
     title: str
     size: str = "A1"
     design: str = "corner-block"
     folder: str = ""
     place: float = 0.0
-    fields: dict[str, Any] = _json()
-    version: int = _version()
+    fields: dict[str, Any] = json_column()
+    version: int = version_column()
 
 
 class Placement(Edited, table=True):
@@ -322,17 +287,17 @@ class Placement(Edited, table=True):
         ),
     )  # fmt: skip
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    sheet_id: int = _owned("sheet")
-    drawing_id: int = _owned("drawing")
+    project_id: int = owned_column("project")
+    sheet_id: int = owned_column("sheet")
+    drawing_id: int = owned_column("drawing")
     number: str
     x: float
     y: float
     home: bool = True
-    trim: dict[str, Any] = _json()
-    title: dict[str, Any] = _json()
+    trim: dict[str, Any] = json_column()
+    title: dict[str, Any] = json_column()
     stack: int = 0
-    version: int = _version()
+    version: int = version_column()
 
 
 class Issue(SQLModel, table=True):
@@ -340,14 +305,14 @@ class Issue(SQLModel, table=True):
 
     __table_args__ = (UniqueConstraint("project_id", "code"),)
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     code: str
     date: str
     purpose: str
     issued_by: str
     revision: int
-    pdf_hash: str = _bytes()
-    created_at: datetime = _moment()
+    pdf_hash: str = bytes_column()
+    created_at: datetime = moment_column()
 
 
 class IssuedSheet(SQLModel, table=True):
@@ -356,36 +321,36 @@ class IssuedSheet(SQLModel, table=True):
 
     __tablename__ = "issued_sheet"
     id: int | None = Field(default=None, primary_key=True)
-    issue_id: int = _owned("issue")
+    issue_id: int = owned_column("issue")
     sheet_id: int = Field(index=True)
     place: int
     number: str
     title: str
-    screen_hash: str = _bytes()
-    pdf_hash: str = _bytes()
-    content: dict[str, Any] = _json()
+    screen_hash: str = bytes_column()
+    pdf_hash: str = bytes_column()
+    content: dict[str, Any] = json_column()
 
 
 class Publication(SQLModel, table=True):
     """Sheets on their way to a file or an issue: waiting, working, ready, failed or cancelled. `wanted` is the document
     that asked for it; `file_hash` what came of it."""
 
-    __table_args__ = (_states("publication", PUBLICATION_STATES),)
+    __table_args__ = (known_states("publication", PUBLICATION_STATES),)
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
-    wanted: dict[str, Any] = _json()
+    project_id: int = owned_column("project")
+    wanted: dict[str, Any] = json_column()
     author: str = ""
     state: str = "waiting"
     done: int = 0
     of: int = 0
     message: str = ""
     file_name: str = ""
-    file_hash: str | None = _bytes(default=None)
+    file_hash: str | None = bytes_column(default=None)
     attempts: int = 0
     issue_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("issue.id", ondelete="SET NULL"), nullable=True)
     )
-    created_at: datetime = _moment()
+    created_at: datetime = moment_column()
 
 
 class GroundRow(Edited, table=True):
@@ -397,9 +362,9 @@ class GroundRow(Edited, table=True):
     __table_args__ = (UniqueConstraint("project_id"),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = Field(sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=False))
-    document: dict[str, Any] = _json()
+    document: dict[str, Any] = json_column()
     digest: str = ""
-    version: int = _version()
+    version: int = version_column()
 
 
 class LeftFinding(Edited, table=True):
@@ -409,11 +374,11 @@ class LeftFinding(Edited, table=True):
 
     __tablename__ = "left_finding"
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     key: str
     reason: str
     author: str = ""
-    version: int = _version()
+    version: int = version_column()
 
 
 class Change(SQLModel, table=True):
@@ -421,15 +386,15 @@ class Change(SQLModel, table=True):
     the form in which its documents are written (`store.forms`)."""
 
     __table_args__ = (
-        _states("change", CHANGE_STATES),
+        known_states("change", CHANGE_STATES),
         Index("ix_change_undone", "project_id", "id", postgresql_where=text("state = 'undone'")),
     )
     id: int | None = Field(default=None, primary_key=True)
-    project_id: int = _owned("project")
+    project_id: int = owned_column("project")
     act: str = Field(index=True)
     label: str
     author: str = ""
-    at: datetime = _moment()
+    at: datetime = moment_column()
     table_name: str
     row_id: int
     before: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB(none_as_null=True), nullable=True))
@@ -447,7 +412,7 @@ class KeptView(SQLModel, table=True):
     project_id: int = Field(sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=False))
     size: int = Field(sa_column=Column(BigInteger, nullable=False))
     data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
-    used_at: datetime = _moment()
+    used_at: datetime = moment_column()
 
 
 EDITED: dict[str, type[Edited]] = {str(table.__tablename__): table for table in Edited.__subclasses__()}

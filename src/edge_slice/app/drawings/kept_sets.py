@@ -10,11 +10,11 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
 from edge_slice.app.drawings.drawing_rows import project_drawings
-from edge_slice.app.drawings.rules import rule_in, rules_of
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import own_key, own_row
+from edge_slice.app.rules.followed import rule_in, rules_of
 from edge_slice.core.cut import CutSpec, ImpossibleCut
 from edge_slice.core.cut.following.callouts import Callout, anchored, derived
 from edge_slice.core.cut.following.refit import ModelFrame, Refit, refitted, region_refitted

@@ -19,12 +19,12 @@ from edge_slice.app.drawings.documents import (
 )
 from edge_slice.app.drawings.drawing_rows import drawing_row, placed_where, placements_of, project_drawings
 from edge_slice.app.drawings.letters import check_letter, letter_for
-from edge_slice.app.drawings.rules import Rules, followed_rule, put, rule_named, rules_of
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.state import state_of
 from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.rules.followed import Rules, followed_rule, put, rule_named, rules_of
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.following.callouts import Callout

@@ -11,10 +11,10 @@ from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings.kept_sets import Brought, KeptSet, kept_set, placed_in
 from edge_slice.app.drawings.letters import letter_for, next_mark
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
-from edge_slice.app.drawings.rules import rule_named
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.shared_extents import building_box
+from edge_slice.app.rules.followed import rule_named
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.cut.placing.starter import starter_set

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.rules import refuse_if_ruled
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.documents import ShownSetEdit, ShownSetNew, ShownSetOut
 from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
+from edge_slice.app.rules.followed import refuse_if_ruled
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
 from edge_slice.core.project.known_names import check_names, in_rule, known_to_model
 from edge_slice.store.changes import recorded

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.rules import refuse_if_ruled
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
+from edge_slice.app.rules.followed import refuse_if_ruled
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.drawing.seen_sampler import seen_sample

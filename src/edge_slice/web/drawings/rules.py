@@ -7,9 +7,9 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.drawings import office_rules, rule_acts
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.rule_documents import (
+from edge_slice.app.rules import acts, office
+from edge_slice.app.rules.documents import (
     DrawingRuleEdit,
     DrawingRuleNew,
     DrawingRuleOut,
@@ -44,66 +44,66 @@ class TakenRule(BaseModel):
 @api.get("/office-rules", responses={200: OfficeRuleList})
 def list_office() -> Response:
     """The rules that the office keeps for all projects"""
-    return answer(list(office_rules.list_office()))
+    return answer(list(office.list_office()))
 
 
 @api.post("/drawing-rules/<int:id>/office", responses={201: OfficeRuleOut})
 def keep_for_office(path: ById) -> Response:
     """Keep a project's rule for all projects of the office"""
-    return answer(office_rules.keep_for_office(path.id), 201)
+    return answer(office.keep_for_office(path.id), 201)
 
 
 @api.post("/projects/<int:id>/office-rules/<int:rule>", responses={200: DrawingRuleOut})
 def take_of_office(path: TakenRule) -> Response:
     """Let a project have a rule of the office, or what that says now"""
-    return answer(office_rules.take(path.id, path.rule, author()))
+    return answer(office.take(path.id, path.rule, author()))
 
 
 @api.delete("/office-rules/<int:id>", responses={204: None})
 def delete_office(path: ById) -> tuple[str, int]:
     """Delete a rule of the office; projects keep those that they took"""
-    office_rules.delete_office(path.id)
+    office.delete_office(path.id)
     return "", 204
 
 
 @api.get("/projects/<int:id>/drawing-rules", responses={200: DrawingRuleList})
 def list_rules(path: ById) -> Response:
     """The rules for new drawings of a project"""
-    return answer(list(rule_acts.list_rules(path.id)))
+    return answer(list(acts.list_rules(path.id)))
 
 
 @api.post("/projects/<int:id>/drawing-rules", responses={201: DrawingRuleOut})
 def add_rule(path: ById, body: DrawingRuleNew) -> Response:
     """Make a rule as it is given, or of what a drawing shows"""
-    return answer(rule_acts.add_rule(path.id, body, author()), 201)
+    return answer(acts.add_rule(path.id, body, author()), 201)
 
 
 @api.post("/drawing-rules/<int:id>/follows", responses={200: FollowingList})
 def follows(path: ById, body: DrawingRuleEdit) -> Response:
     """What a change of a rule would do to the drawings that follow it"""
-    return answer(list(rule_acts.follows(path.id, body)))
+    return answer(list(acts.follows(path.id, body)))
 
 
 @api.patch("/drawing-rules/<int:id>", responses={200: DrawingRuleOut})
 def edit_rule(path: ById, body: DrawingRuleEdit) -> Response:
     """Change a rule, and all drawings in what they follow it"""
-    return answer(rule_acts.edit_rule(path.id, body, author()))
+    return answer(acts.edit_rule(path.id, body, author()))
 
 
 @api.delete("/drawing-rules/<int:id>", responses={204: None})
 def delete_rule(path: ById) -> tuple[str, int]:
     """Delete a rule; drawings that followed it stay as they are"""
-    rule_acts.delete_rule(path.id, author())
+    acts.delete_rule(path.id, author())
     return "", 204
 
 
 @api.post("/projects/<int:id>/drawings/rule", responses={200: DrawingList})
 def give_rule(path: ById, body: RuleGiven) -> Response:
     """Let drawings follow a rule, or none"""
-    return answer(list(rule_acts.give_rule(path.id, body, author())))
+    return answer(list(acts.give_rule(path.id, body, author())))
 
 
 @api.post("/drawings/<int:id>/rule/back", responses={200: DrawingOut})
 def go_back(path: ById, body: RuleBack) -> Response:
     """Let a drawing say again what its rule says"""
-    return answer(rule_acts.go_back(path.id, body, author()))
+    return answer(acts.go_back(path.id, body, author()))

@@ -10,7 +10,11 @@ from edge_slice.app.checked_names import check_rule
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.lineage import drawing_out
-from edge_slice.app.drawings.rule_documents import (
+from edge_slice.app.errors import NotFound, Refused, first_words
+from edge_slice.app.models.in_memory import newest_revision
+from edge_slice.app.project_source import ProjectSource, followed_in
+from edge_slice.app.row_lookup import current_row, held_row, own_key
+from edge_slice.app.rules.documents import (
     DrawingRuleEdit,
     DrawingRuleNew,
     DrawingRuleOut,
@@ -18,11 +22,7 @@ from edge_slice.app.drawings.rule_documents import (
     RuleBack,
     RuleGiven,
 )
-from edge_slice.app.drawings.rules import followed_rule, form_of, is_for, put, rule_in, rule_named, rules_of, shown_in
-from edge_slice.app.errors import NotFound, Refused, first_words
-from edge_slice.app.models.in_memory import newest_revision
-from edge_slice.app.project_source import ProjectSource, followed_in
-from edge_slice.app.row_lookup import current_row, held_row, own_key
+from edge_slice.app.rules.followed import followed_rule, form_of, is_for, put, rule_in, rule_named, rules_of, shown_in
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, departures, differing, renewed, rule_of
 from edge_slice.core.project.naming import kind_of

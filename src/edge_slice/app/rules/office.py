@@ -6,12 +6,12 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.kept_sets import Brought, KeptNames, own_names
-from edge_slice.app.drawings.rule_acts import change_rule, rule_out
-from edge_slice.app.drawings.rule_documents import DrawingRuleOut, OfficeRuleOut
-from edge_slice.app.drawings.rules import rule_in
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.app.row_lookup import held_row
+from edge_slice.app.rules.acts import change_rule, rule_out
+from edge_slice.app.rules.documents import DrawingRuleOut, OfficeRuleOut
+from edge_slice.app.rules.followed import rule_in
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
