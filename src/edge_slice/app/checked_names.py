@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from sqlmodel import Session, col, select
 
 from edge_slice.app.project_source import ProjectSource
@@ -29,8 +31,7 @@ def check_drawing(
     known = known_to_model(source.model)
     if cut is not None:
         was = in_cut(CUT.validate_python(before.cut)) if before is not None else ()
-        sets = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id)).all()
-        check_names(in_cut(cut), {**known, **known_to_project(source, map(own_key, sets))}, was)
+        check_names(in_cut(cut), {**known, **_of_project(session, project_id, source)}, was)
     if style is not None:
         was = in_style(DrawingSpec.model_validate(before.style)) if before is not None else ()
         check_names(in_style(style), {**known, **known_to_standard(source.standard(style.standard))}, was)
@@ -39,7 +40,11 @@ def check_drawing(
 def check_rule(session: Session, project_id: int, rule: DrawingRule, before: DrawingRule | None = None) -> None:
     """What a drawing rule names, but for what it named `before`. Raises `Refused`."""
     source = ProjectSource(session, project_id)
-    sets = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id)).all()
     known = known_to_model(source.model) | known_to_standard(source.standard(rule.style.standard))
     was = in_drawing_rule(before) if before is not None else ()
-    check_names(in_drawing_rule(rule), {**known, **known_to_project(source, map(own_key, sets))}, was)
+    check_names(in_drawing_rule(rule), {**known, **_of_project(session, project_id, source)}, was)
+
+
+def _of_project(session: Session, project_id: int, source: ProjectSource) -> dict[str, Iterable[str]]:
+    sets = session.exec(select(ShownSet).where(col(ShownSet.project_id) == project_id)).all()
+    return known_to_project(source, map(own_key, sets))

@@ -125,16 +125,15 @@ def parser() -> argparse.ArgumentParser:
     return top
 
 
-def read_arguments(texts: list[str] | None) -> argparse.Namespace:
-    """What a command says; `said`: the options that were given, and are not as they usually are."""
-    options, unsaid = parser().parse_args(texts), parser()
-    for action in unsaid._actions:
+def said_in(texts: list[str] | None) -> set[str]:
+    """The options that a command says, and that are not as they usually are."""
+    bare = parser()
+    for action in bare._actions:
         for command in action.choices.values() if isinstance(action, argparse._SubParsersAction) else ():
             command._defaults.clear()
             for one in command._actions:
                 one.default = argparse.SUPPRESS
-    options.said = {*vars(unsaid.parse_args(texts))}
-    return options
+    return {*vars(bare.parse_args(texts))}
 
 
 def _common(command: argparse.ArgumentParser, scale: int) -> None:

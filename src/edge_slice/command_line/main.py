@@ -305,8 +305,8 @@ COMMANDS = {
 def run(arguments: list[str] | None = None) -> int:
     """Entry point: every refusal is one line on stderr."""
     try:
-        options = args.read_arguments(arguments)
-        read_rule(options)
+        options = args.parser().parse_args(arguments)
+        read_rule(options, arguments)
         if options.command == "run":
             from edge_slice.command_line.run_file import run_all  # what it takes is for runs alone
 

@@ -5,13 +5,12 @@ from __future__ import annotations
 import argparse
 from pathlib import Path
 
-from edge_slice.command_line.arguments import wrong
+from edge_slice.command_line.arguments import said_in, wrong
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingStandard
 from edge_slice.core.model import Model
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, fits, in_drawing_rule
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, in_drawing_rule, misfit
 from edge_slice.core.project.known_names import check_names, known_to_model, known_to_standard
-from edge_slice.core.project.naming import kind_of
 from edge_slice.core.project.refused import Refused
 
 # the lines of a rule that options say
@@ -24,8 +23,8 @@ LINES = {
 }  # fmt: skip
 
 
-def read_rule(options: argparse.Namespace) -> None:
-    """Put the rule of a file into the options, with its standard where they say none. Raises `WrongArguments`,
+def read_rule(options: argparse.Namespace, texts: list[str] | None) -> None:
+    """Put the rule of a file into the options, with its standard where their `texts` say none. Raises `WrongArguments`,
     pydantic's `ValidationError` and `OSError`."""
     options.ruled = None
     path: Path | None = getattr(options, "rule", None)
@@ -33,7 +32,7 @@ def read_rule(options: argparse.Namespace) -> None:
         return
     if not path.is_file():
         wrong(f"there is no drawing rule {path}: name a JSON file")
-    rule = DrawingRule.model_validate_json(path.read_text("utf-8"))
+    rule, options.said = DrawingRule.model_validate_json(path.read_text("utf-8")), said_in(texts)
     if "standard" not in options.said:
         if rule.style.standard not in SHIPPED:
             wrong(f"“{rule.name}” is drawn by a standard that its project made; give it with --standard FILE")
@@ -48,8 +47,8 @@ def as_ruled(options: argparse.Namespace, model: Model, standard: DrawingStandar
     rule: DrawingRule | None = options.ruled
     if rule is None:
         return shown
-    if not fits(rule, shown[0]):
-        wrong(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind_of(shown[0])}")
+    if words := misfit(rule, shown[0]):
+        wrong(words)
     try:
         check_names(in_drawing_rule(rule), {**known_to_model(model), **known_to_standard(standard)})
     except Refused as error:

@@ -161,9 +161,7 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   if (["annotation", "touch_up", "drawing"].some((t) => of(t).length > 0))
     renew({ queryKey: keys.unsettled(project) });
   if (of("shown_set").length > 0) renew({ queryKey: keys.shownSets(project) });
-  // how many drawings follow a rule shows in the list of rules
-  if (["drawing_rule", "drawing"].some((t) => of(t).length > 0))
-    renew({ queryKey: keys.drawingRules(project) });
+  if (of("drawing_rule").length > 0) renew({ queryKey: keys.drawingRules(project) });
   if (of("shared_extents").length > 0) renew({ queryKey: keys.sharedExtents(project) });
   if (of("standard").length > 0) renew({ queryKey: keys.standards(project) });
   if (of("ground").length > 0) renewGround(project);

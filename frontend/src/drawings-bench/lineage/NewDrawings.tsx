@@ -5,7 +5,7 @@ import type { DrawingKind, DrawingSet, PlaneCut, Project, Settings } from "../..
 import { client, type Drawing, unwrap } from "../../api/client";
 import { useDrawingRules } from "../../api/drawing-rules";
 import { addDrawing, keys, report } from "../../api/queries";
-import { nextRule, useRules } from "../../desk/rules";
+import { ruleNow } from "../../desk/rules";
 import { LengthField } from "../../fields/LengthField";
 import { useCommand } from "../../shell/commands";
 import { RuleChoice } from "../modes/RuleChoice";
@@ -45,8 +45,7 @@ export function NewDrawings({
   const [room, setRoom] = useState("");
   const [heights, setHeights] = useState<Record<string, number>>({});
   const cache = useQueryClient();
-  const { data: rules = [] } = useDrawingRules(project.id);
-  const { picked } = useRules();
+  useDrawingRules(project.id); // known by the time that something is made
   const path = { params: { path: { id: project.id } } };
   const done = {
     onSuccess: (made: Drawing[]) => {
@@ -78,7 +77,7 @@ export function NewDrawings({
       space: "",
       heights: {},
       scale: 100,
-      rule: nextRule(rules, picked, project.id, OF_SET[kind])?.key ?? "",
+      rule: ruleNow(project.id, OF_SET[kind])?.key ?? "",
       ...part,
     });
   const busy = set.isPending || free.isPending;

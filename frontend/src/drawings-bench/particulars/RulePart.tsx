@@ -36,8 +36,7 @@ export function RulePart({ project, drawing }: { project: number; drawing: Drawi
     } catch (error) {
       report(error);
     } finally {
-      queryClient.invalidateQueries({ queryKey: keys.drawingRules(project) });
-      queryClient.invalidateQueries({ queryKey: keys.drawings(project), exact: true });
+      queryClient.invalidateQueries({ queryKey: keys.drawingRules(project) }); // the office's may have changed
       queryClient.invalidateQueries({ queryKey: ["office rules"] });
     }
   };

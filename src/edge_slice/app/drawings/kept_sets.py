@@ -205,10 +205,7 @@ class Brought:
 
     def as_here(self, rule: DrawingRule) -> DrawingRule:
         """A rule that names what the project has."""
-        cut = {"shown_set": self.shown_set(rule.cut.shown_set)}
-        style = {"standard": self.standard(rule.style.standard)}
-        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
-        return rule.model_copy(update=said)
+        return rule.naming(self.standard(rule.style.standard), self.shown_set(rule.cut.shown_set))
 
     def _brought(self, what: str, row: Standard | ShownSet) -> str:
         if what not in self._keys:

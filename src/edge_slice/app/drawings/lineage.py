@@ -34,7 +34,7 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, fits
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, misfit
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
@@ -155,8 +155,8 @@ def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
 def _rule_for(session: Session, project_id: int, key: str, cut: AnyCut) -> DrawingRule:
     """Raises `Refused` for a rule that is none for drawings of this cut."""
     rule = rule_named(session, project_id, key)
-    if not fits(rule, cut):
-        raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind_of(cut)}.", "rule")
+    if wrong := misfit(rule, cut):
+        raise Refused(wrong, "rule")
     return rule
 
 

@@ -149,10 +149,8 @@ class _Written:
 
     def _rule(self, row: DrawingRuleRow) -> DrawingRule:
         rule = rule_in(row)
-        cut = {"shown_set": _renamed(self.shown_sets, rule.cut.shown_set)}
-        style = {"standard": _renamed(self.standards, rule.style.standard)}
-        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
-        return rule.model_copy(update=said)
+        standard, shown_set = rule.style.standard, rule.cut.shown_set
+        return rule.naming(_renamed(self.standards, standard), _renamed(self.shown_sets, shown_set))
 
     def _followed(self, row: Drawing) -> dict[str, Any]:
         """Which rule a drawing follows, and where it is as usual while its rule says something else."""

@@ -169,10 +169,9 @@ class _Rows:
         self._sheets()
 
     def _rule(self, rule: DrawingRule) -> DrawingRuleRow:
-        cut = {"shown_set": self._own("shown_set", rule.cut.shown_set)}
-        style = {"standard": self._own("standard", rule.style.standard)}
-        said = {"cut": rule.cut.model_copy(update=cut), "style": rule.style.model_copy(update=style)}
-        return DrawingRuleRow(project_id=self.number, document=_json(rule.model_copy(update=said)))
+        standard, shown_set = rule.style.standard, rule.cut.shown_set
+        here = rule.naming(self._own("standard", standard), self._own("shown_set", shown_set))
+        return DrawingRuleRow(project_id=self.number, document=_json(here))
 
     def _added(self, row: Any) -> Any:
         self.session.add(row)

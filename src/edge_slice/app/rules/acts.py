@@ -23,12 +23,22 @@ from edge_slice.app.rules.documents import (
     RuleGiven,
 )
 from edge_slice.app.rules.followed import followed_rule, form_of, is_for, put, rule_in, rule_named, rules_of, shown_in
+from edge_slice.app.rules.kept import kept_rule, office_row
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, departures, differing, renewed, rule_of
+from edge_slice.core.project.drawing_rules import (
+    DrawingRule,
+    Shown,
+    back,
+    departures,
+    differing,
+    misfit,
+    renewed,
+    rule_of,
+)
 from edge_slice.core.project.naming import kind_of
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
-from edge_slice.store.tables import Drawing, DrawingRuleRow, OfficeRule
+from edge_slice.store.tables import Drawing, DrawingRuleRow
 
 
 def list_rules(project_id: int) -> list[DrawingRuleOut]:
@@ -126,9 +136,8 @@ def give_rule(project_id: int, given: RuleGiven, author: str) -> list[DrawingOut
         rule = rule_named(session, project_id, given.rule) if given.rule else None
         rows = [_own_drawing(session, project_id, number) for number in dict.fromkeys(given.to)]
         for row in rows:
-            if rule is not None and not is_for(rule, row):
-                kind = kind_of(shown_in(row)[0], form_of(row))
-                raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind}.", "rule")
+            if rule is not None and (wrong := misfit(rule, shown_in(row)[0], form_of(row))):
+                raise Refused(wrong, "rule")
         with recorded(session, project_id, "give drawing rule" if rule else "leave drawing rule", author) as act:
             for row in rows:
                 act.edits(row)
@@ -210,9 +219,8 @@ def _own_drawing(session: Session, project_id: int, number: int) -> Drawing:
 def rule_out(session: Session, row: DrawingRuleRow) -> DrawingRuleOut:
     rule, key = rule_in(row), own_key(row)
     drawings = len(_followers(session, row))
-    same = select(OfficeRule).where(col(OfficeRule.kind) == rule.kind, col(OfficeRule.name) == rule.name)
-    office = session.exec(same).first()
-    kept = DrawingRule.model_validate(office.document["rule"]) if office is not None else rule
+    office = office_row(session, rule)
+    kept = kept_rule(office).rule if office is not None else rule
     return DrawingRuleOut(
         id=row.id or 0, key=key, rule=rule, lines=list(rule.lines), drawings=drawings, version=row.version,
         office=office.id if office is not None else None, departs=list(differing(kept, rule)),

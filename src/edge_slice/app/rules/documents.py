@@ -9,9 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, RowId, Version
 from edge_slice.app.drawings.documents import RuleKey
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.project.drawing_rules import CutLines, DrawingRule
-
-RuleName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
+from edge_slice.core.project.drawing_rules import CutLines, DrawingRule, RuleName
 
 
 class DrawingRuleOut(BaseModel):

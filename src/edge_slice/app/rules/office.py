@@ -5,28 +5,24 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.kept_sets import Brought, KeptNames, own_names
+from edge_slice.app.drawings.kept_sets import Brought, own_names
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.rules.acts import change_rule, rule_out
 from edge_slice.app.rules.documents import DrawingRuleOut, OfficeRuleOut
 from edge_slice.app.rules.followed import rule_in
-from edge_slice.core.project.drawing_rules import DrawingRule
+from edge_slice.app.rules.kept import KeptRule, kept_rule, office_row
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
-from edge_slice.store.forms import FORM, newest
+from edge_slice.store.forms import FORM
 from edge_slice.store.tables import DrawingRuleRow, OfficeRule
-
-
-class KeptRule(KeptNames):
-    rule: DrawingRule
 
 
 def list_office() -> list[OfficeRuleOut]:
     with reading() as session:
         rows = session.exec(select(OfficeRule).order_by(col(OfficeRule.kind), col(OfficeRule.name))).all()
-        return [OfficeRuleOut(id=row.id or 0, rule=_kept(row).rule) for row in rows]
+        return [OfficeRuleOut(id=row.id or 0, rule=kept_rule(row).rule) for row in rows]
 
 
 def keep_for_office(rule_id: int) -> OfficeRuleOut:
@@ -36,8 +32,7 @@ def keep_for_office(rule_id: int) -> OfficeRuleOut:
         rule = rule_in(row)
         names = own_names(session, row.project_id, {rule.style.standard}, {rule.cut.shown_set})
         document = KeptRule(rule=rule, **dict(names)).model_dump(mode="json")
-        same = select(OfficeRule).where(col(OfficeRule.kind) == rule.kind, col(OfficeRule.name) == rule.name)
-        kept = session.exec(same).first() or OfficeRule(kind=rule.kind, name=rule.name, document={}, form=FORM)
+        kept = office_row(session, rule) or OfficeRule(kind=rule.kind, name=rule.name, document={}, form=FORM)
         kept.document, kept.form = document, FORM
         session.add(kept)
         session.flush()
@@ -55,7 +50,7 @@ def take(project_id: int, office_id: int, author: str) -> DrawingRuleOut:
     with transaction() as session:
         newest_revision(session, project_id)
         hold(session, project_id)
-        kept = _kept(_row(session, office_id))
+        kept = kept_rule(_row(session, office_id))
         with recorded(session, project_id, "take rule of the office", author) as act:
             brought = Brought(session, project_id, kept, act)
             rule = brought.as_here(kept.rule)
@@ -66,10 +61,6 @@ def take(project_id: int, office_id: int, author: str) -> DrawingRuleOut:
             else:
                 change_rule(session, act, row, rule)
         return rule_out(session, row)
-
-
-def _kept(row: OfficeRule) -> KeptRule:
-    return KeptRule.model_validate(newest("office_rule", row.document, row.form))
 
 
 def _row(session: Session, office_id: int) -> OfficeRule:

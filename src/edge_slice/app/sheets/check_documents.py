@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import BaseModel, Field
@@ -9,6 +10,12 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input
 
 Severity = Literal["serious", "doubtful", "remark"]
+MOST_NAMED = 6  # things in one finding
+
+
+def named(names: Sequence[str]) -> str:
+    """Things that a finding names, not all of many."""
+    return ", ".join(names[:MOST_NAMED]) + (", …" if len(names) > MOST_NAMED else "")
 
 
 class FindingOut(BaseModel):

@@ -15,7 +15,7 @@ from edge_slice.app.drawings.drawing_rows import annotations_of, placements_of
 from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.row_lookup import held_row
-from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity
+from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity, named
 from edge_slice.app.sheets.colleague import unexplained
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
@@ -36,7 +36,6 @@ from edge_slice.store.kept import kept
 from edge_slice.store.tables import LeftFinding, Placement, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
-MOST_NAMED = 6  # drawings in one finding
 MOST_EMPTY = 0.4  # share of a sheet's room that may stay white
 MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
 
@@ -183,10 +182,10 @@ def _callouts_to_nowhere(around: SheetsAround, number: int, sheet: Sheet, placed
     targets = {t for t in shown if t in asked or (t in around.drawings and around.drawings[t].parent_id == number)}
     titles = [around.title(around.drawings[t]) for t in sorted(targets) if t in around.drawings]
     if titles:
-        named = ", ".join(f"“{t}”" for t in titles[:MOST_NAMED]) + (", …" if len(titles) > MOST_NAMED else "")
         what = "A callout" if len(titles) == 1 else f"{len(titles)} callouts"
         leads = "leads to a drawing that stands" if len(titles) == 1 else "lead to drawings that stand"
-        says = f"{what} on “{around.title(drawing)}” (sheet {sheet.number}) {leads} on no sheet: {named}."
+        names = named([f"“{t}”" for t in titles])
+        says = f"{what} on “{around.title(drawing)}” (sheet {sheet.number}) {leads} on no sheet: {names}."
         yield _finding("serious", "marker to nowhere", says, "Place what is called out, or hide its marker.",
                        str((number, sorted(targets))), Where(sheet=sheet.id, drawing=min(targets)))  # fmt: skip
 
@@ -228,10 +227,9 @@ def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
 def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:
     """Rooms and stairs that no section goes through; said at the first section."""
     first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "section" and d.callout is None), None)
-    for rule, says, which in unexplained(around):
-        severity: Severity = "doubtful" if rule.startswith("stair") else "remark"
-        help_with = "Cut through it, step a line to it, or leave it, because …"
-        yield _finding(severity, rule, says, help_with, which, Where(drawing=first))
+    help_with = "Cut through it, step a line to it, or leave it, because …"
+    for one in unexplained(around):
+        yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
 
 
 def _groundless(around: SheetsAround) -> Iterator[FindingOut]:

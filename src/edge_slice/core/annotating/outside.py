@@ -47,6 +47,12 @@ class _Side:
     elements: list[int]
     outline: shapely.Polygon
 
+    @property
+    def reads(self) -> F64:
+        """The direction (2,) in which what is written along it is read: to the right, or up."""
+        across, up = self.along.tolist()
+        return self.along if across > 1e-9 or (abs(across) <= 1e-9 and up > 0) else -self.along
+
     def tiers(self) -> list[list[int]]:
         """The corners that are measured, by tier from the building out, each from left to right."""
         xs = np.unique(np.round(shapely.get_coordinates(self.outline.exterior)[:, 0], 1))
@@ -109,11 +115,10 @@ def outside_chains(board: Board, drawn: Sequence[Item]) -> Chains:
                 place = out
             anchors = tuple(_anchor(board, side, k) for k in tier)
             line = _unturned(side, np.array([side.corners[tier[0], 0], far + place * board.scale]))
-            angle = float(np.degrees(np.arctan2(side.along[1], side.along[0])))
-            angle = angle - 180.0 if angle > 90.0 + 1e-9 else angle + 180.0 if angle <= -90.0 + 1e-9 else angle
+            angle = float(np.degrees(np.arctan2(side.reads[1], side.reads[0])))
             found.dimensions.append(
                 Dimension(anchors=anchors, points=((round(float(line[0]), 2), round(float(line[1]), 2)),),
-                          direction=round(angle, 6), rule="outside", subject=f"{side.name} {number}")
+                          direction=round(angle, 6) + 0.0, rule="outside", subject=f"{side.name} {number}")
             )  # fmt: skip
             taken += _values(board, side, (far, place), tier).tolist()
             out = place + APART
@@ -208,8 +213,7 @@ def _values(board: Board, side: _Side, place: tuple[float, float], tier: list[in
     far, out = place
     wide, under, over = VALUE
     xs = side.corners[tier, 0]
-    reads = 1.0 if side.along[0] > 1e-9 or (abs(side.along[0]) <= 1e-9 and side.along[1] > 0) else -1.0
-    up = np.array([-side.along[1], side.along[0]]) * reads  # values stand over their line as it is read
+    up = np.array([-side.reads[1], side.reads[0]])  # values stand over their line as it is read
     middles = ((xs[:-1] + xs[1:]) / 2)[:, None] * side.along + far * side.out
     at = board.on_paper(middles) + side.out * out
     corners = ((-1, -under), (1, -under), (1, over), (-1, over))

@@ -21,6 +21,7 @@ from edge_slice.core.project.known_names import Use, in_style
 from edge_slice.core.project.naming import kind_of
 
 Kinds = Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)]
+RuleName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
 OWN = ("strips", "callout")  # what a style says of a single drawing
 SEEN = ("depth", "without", "shown_set", "see_through_kinds", "hidden", "glass")
 PLAN = ("height", "overhead", *SEEN)
@@ -45,7 +46,7 @@ class DrawingRule(BaseModel):
     marker of a callout are each drawing's own."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
-    name: Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
+    name: RuleName
     kind: DrawingKind
     cut: CutLines = CutLines()
     style: DrawingSpec = DrawingSpec()
@@ -71,6 +72,12 @@ class DrawingRule(BaseModel):
         style = (name for name in DrawingSpec.model_fields if name not in OWN)
         return (*(f"cut.{name}" for name in cut), *(f"style.{name}" for name in style))
 
+    def naming(self, standard: str, shown_set: str) -> DrawingRule:
+        """The same rule, which names its standard and shown set by other keys."""
+        cut = self.cut.model_copy(update={"shown_set": shown_set})
+        style = self.style.model_copy(update={"standard": standard})
+        return self.model_copy(update={"cut": cut, "style": style})
+
 
 Shown = tuple[AnyCut, DrawingSpec]
 
@@ -78,6 +85,13 @@ Shown = tuple[AnyCut, DrawingSpec]
 def fits(rule: DrawingRule, cut: AnyCut, form: Form | None = None) -> bool:
     """Whether a rule is one for such drawings; `form` is that of a callout."""
     return rule.kind == kind_of(cut, form)
+
+
+def misfit(rule: DrawingRule, cut: AnyCut, form: Form | None = None) -> str:
+    """Why a rule is none for such drawings; empty where it is one."""
+    if fits(rule, cut, form):
+        return ""
+    return f"“{rule.name}” is a rule for drawings of the kind {rule.kind}, not {kind_of(cut, form)}."
 
 
 def rule_of(name: str, kind: DrawingKind, shown: Shown) -> DrawingRule:
