@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import sys
+import time
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
@@ -16,7 +17,7 @@ import numpy as np
 from bench.office import SIZES, office
 from bench.timing import median
 from edge_slice.core.compiled import compile_kernels
-from edge_slice.core.cut import ElevationCut, PlaneCut, cut_model
+from edge_slice.core.cut import ElevationCut, Extents, PlaneCut, SectionCut, cut_model
 from edge_slice.core.cut.planes.sets import elevations_of
 from edge_slice.core.cut.surfaces.lit import lit_anew
 from edge_slice.core.cut.surfaces.regions import seen_anew, seen_surfaces
@@ -30,6 +31,7 @@ from oracles.surface_check import surface_agreement
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 POINTS = 1000
+STEPS, SHARE = 10, 0.75  # of a section that moves: places, and where along the building it begins
 UNLIT = SurfaceStyle(shadow="none", shade="none", outline=0.0, profile=0.0)
 
 
@@ -56,6 +58,26 @@ def costs(name: str, model: Model, cut: ElevationCut, yard: float) -> tuple[int,
         found[what] = median(partial(forgetful, act), 3)
         print(f"  {what:<36}{found[what]:>8.3f} s{found[what] / yard:>8.1f} yardsticks")
     return len(model.mesh.triangles), found["regions"]
+
+
+def moved(name: str, model: Model, yard: float) -> None:
+    """A presented section across the building, each time 0.1 m further, from its cut to its drawing."""
+    standard = default_standard()
+    rules = standard.cut_rules(model)
+    (left, front, base), (right, back, top) = (corner.tolist() for corner in model.bounds)
+    found = []
+    for k in range(STEPS):
+        x = left + SHARE * (right - left) + 0.1 * k
+        cut = SectionCut(
+            line=((x, front), (x, back)), depth=6.0, without=("planting",), extents=Extents(base=base, top=top)
+        )
+        result = cut_model(model, cut, rules)
+        spec = DrawingSpec(scale=50, appearance="presentation")
+        start = time.perf_counter()
+        compose_drawing(model, result, cut, spec, standard)
+        found.append(time.perf_counter() - start)
+    middle = float(np.median(found[1:]))
+    print(f"  {f'section of {name}, moved by 0.1 m':<36}{middle:>8.3f} s{middle / yard:>8.1f} yardsticks")
 
 
 def forgetful(act: Callable[[], object]) -> None:
@@ -89,6 +111,7 @@ def main(models: list[Path]) -> None:
     print(f"yardstick: {yard * 1000:.1f} ms")
     building = read_model(models[0] if models else DEMO)
     costs("building", building, elevations_of(building, ("planting",))[2], yard)
+    moved("the building", building, yard)
     rows = []
     for size in (1, 10):
         model = office(*SIZES[size])

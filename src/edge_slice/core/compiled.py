@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from edge_slice.core.cut import Perspective, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.lines.chains import chains_of
 from edge_slice.core.drawing import DrawingSpec, Surroundings, compose_drawing, default_standard
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
-from edge_slice.core.model import Element, Material, Model, Storey
+from edge_slice.core.model import BuildUp, Element, Layer, LayerFrame, Material, Model, Storey
 from edge_slice.core.model.mesh.bodies import box
 from edge_slice.core.model.mesh.triangles import build_mesh
+from edge_slice.core.tables.quantities import quantities_of
 
 MATERIALS = ("Brick", "Mineral wool", "Timber", "Concrete", "Rigid insulation", "Precast")
 _MARK = CalloutMark("drawing:1", 1, "1", "–", ((0.2, 0.2), (0.8, 0.2), (0.8, 0.8)))
@@ -31,6 +34,13 @@ def _sample() -> Model:
     return Model("", mesh, elements, tuple(Material(m) for m in MATERIALS), storeys=(Storey("s", "", 0.0),))
 
 
+def _layered(model: Model) -> Model:
+    """A model whose first element has layers."""
+    built = BuildUp("", (Layer(0, 0.4), Layer(1, 0.6)))
+    first = replace(model.elements[0], build_up=0, frame=LayerFrame((0.0, 0.0, 0.0), (0.0, 1.0, 0.0)))
+    return replace(model, elements=(first, *model.elements[1:]), build_ups=(built,))
+
+
 def compile_kernels() -> None:
     """Takes about a minute the first time, a moment from then on."""
     model, standard = _sample(), default_standard()
@@ -42,3 +52,4 @@ def compile_kernels() -> None:
         chains_of(result.lines)
         compose_drawing(model, result, cut, DrawingSpec(scale=20), standard, Surroundings(callouts=(_MARK,)))
     compose_drawing(model, result, plan, DrawingSpec(scale=20, appearance="presentation"), standard)
+    quantities_of(_layered(model))

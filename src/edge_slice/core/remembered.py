@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from hashlib import blake2b
 from threading import Lock
 from typing import Generic, TypeVar
@@ -22,6 +22,11 @@ def marks_of(shapes: Polygons) -> list[bytes]:
     """A short mark for each shape, the same for the same coordinates in the same order: a key that stays small, however
     many corners a shape has."""
     return [blake2b(wkb, digest_size=16).digest() for wkb in shapely.to_wkb(np.array(shapes, dtype=object))]
+
+
+def mixed(marks: Iterable[bytes]) -> bytes:
+    """One mark for several, in their order."""
+    return blake2b(b"".join(marks), digest_size=16).digest()
 
 
 def corners_of(shapes: Polygons) -> int:

@@ -117,9 +117,10 @@ class MarkerStyle(BaseModel):
     """How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
     `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out; the form of its
     `head`: a disc with a wedge or with a slim arrow to the side looked at, or the arrow without a disc; null: as the
-    standard of the drawing that shows it has it."""
+    standard of the drawing that shows it has it. Not `shown`, as of a study, it is on no drawing."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+    shown: bool = True
     head: MarkerHead | None = None
     heads: Literal["both", "first", "last"] = "both"
     open_middle: bool = False

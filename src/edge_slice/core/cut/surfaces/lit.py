@@ -16,6 +16,7 @@ from edge_slice.core.cut.surfaces.visible import seen_of
 from edge_slice.core.remembered import Remembered, corners_of
 
 F64 = NDArray[np.float64]
+Shapes = NDArray[np.object_]
 GRAZING = 1e-3  # sine of the angle under which light falls along a face and lights nothing
 
 
@@ -59,30 +60,26 @@ def _lit_of(scene: Scene, regions: list[Region], light: F64) -> list[shapely.Geo
     known = flats[flats < len(numbers)]
     wanted[numbers[known][numbers[known] >= 0]] = True
     lit = seen_of(seen.faces, wanted)
-    found: list[shapely.Geometry | None] = []
-    for region in regions:
-        number = int(numbers[region.flat]) if region.flat < len(numbers) else -1
-        if number < 0 or lit[number] is None:
-            found.append(None)
-            continue
-        a, b, c = seen.faces.planes[number].tolist()
-        drawn = _drawn(lit[number], (a, b, c), turn, scene)
-        shape = common(region.shape, drawn)
-        found.append(None if shape.is_empty else shape)
-    return found
+    number = np.where(flats < len(numbers), numbers[np.minimum(flats, len(numbers) - 1)], -1)
+    held = np.array([k >= 0 and lit[k] is not None for k in number.tolist()], dtype=bool)
+    found = np.full(len(regions), None, dtype=object)
+    if held.any():
+        own = np.array([r.shape for r in regions], dtype=object)[held]
+        shapes = common(own, _drawn(lit[number[held]], seen.faces.planes[number[held]], turn, scene))
+        found[np.flatnonzero(held)[~shapely.is_empty(shapes)]] = shapes[~shapely.is_empty(shapes)]
+    return found.tolist()
 
 
-def _drawn(shape: shapely.Geometry, plane: tuple[float, float, float], turn: F64, scene: Scene) -> shapely.Geometry:
-    """A shape on a plane as the sun sees it, as the viewer does."""
-
-    def to_viewer(points: F64) -> F64:
-        deep = points[:, 0] * plane[0] + points[:, 1] * plane[1] + plane[2]
-        here = np.column_stack((points, deep)) @ turn.T - [0.0, 0.0, depth_of_zero(scene)]
-        seen: F64 = (here if scene.lens is None else scene.lens.project(here))[:, :2]
-        return seen
-
-    drawn = shapely.transform(shape, to_viewer)
-    return drawn if drawn.is_valid else polygonal(shapely.make_valid(drawn))
+def _drawn(shapes: Shapes, planes: F64, turn: F64, scene: Scene) -> Shapes:
+    """Shapes (n,) on planes (n, 3) as the sun sees them, as the viewer does."""
+    points, of = shapely.get_coordinates(shapes, return_index=True)
+    deep = points[:, 0] * planes[of, 0] + points[:, 1] * planes[of, 1] + planes[of, 2]
+    here = np.column_stack((points, deep)) @ turn.T - [0.0, 0.0, depth_of_zero(scene)]
+    flat = here if scene.lens is None else scene.lens.project(here)
+    drawn: Shapes = shapely.set_coordinates(shapes.copy(), flat[:, :2])
+    broken = ~shapely.is_valid(drawn)
+    drawn[broken] = polygonal(shapely.make_valid(drawn[broken]))
+    return drawn
 
 
 def _turn(along: F64) -> F64:

@@ -15,10 +15,10 @@ from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
-from edge_slice.core.cut.surfaces.overlay import GRID, common, polygonal
-from edge_slice.core.cut.surfaces.overlay import whole as whole_of
+from edge_slice.core.cut.surfaces.nearer import Faces, Shapes
+from edge_slice.core.cut.surfaces.overlay import GRID, common, joined, polygonal
 from edge_slice.core.cut.surfaces.parts import Parts, parts_between
-from edge_slice.core.cut.surfaces.visible import Faces, Shapes, seen_of
+from edge_slice.core.cut.surfaces.visible import seen_of
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -32,7 +32,8 @@ LEAST = 1e-6  # mm²; a part that is smaller is none
 class Scene:
     """The parts of all shown triangles before the viewer, both ways round; `flat` (k,): the flat face of each;
     normal (f, 3) and offset (f,) of flat faces in drawing mm; which flat faces are `clear`, which show from `both` of
-    their sides as their bodies are open, and which are `ghosted`: only their lines show. `caps`: the cut faces."""
+    their sides as their bodies are open, and which are `ghosted`: only their lines show; the `body` (f,) of each.
+    `caps`: the cut faces."""
 
     leaf: Leaf
     lens: Lens | None
@@ -43,6 +44,7 @@ class Scene:
     clear: Flags
     both: Flags
     ghosted: Flags
+    body: I64
     caps: Shapes
 
 
@@ -80,6 +82,7 @@ def scene_of(memory: CutMemory, number: int) -> Scene:
         glass[flats.first],
         leaking[owner],
         see_through_elements(model, memory.spec)[owner],
+        flats.body,
         np.array([f.polygon for f in memory.leaves[number].faces], dtype=object),
     )
 
@@ -149,31 +152,34 @@ def _faces(
     if window is not None and len(flat):
         parts, flat = _within(parts, flat, window.bounds)
     if len(flat) > FEW:
-        hidden = _hidden(parts, flat, planes, hides, caps)
+        hidden = _hidden(parts, flat, (planes, hides, scene.body), caps)
         parts, flat = parts.of(~hidden), flat[~hidden]
     numbers, shapes = joined_faces(parts, flat)
     if window is not None:
         shapes = _cropped(shapes, window)
     kept = ~shapely.is_empty(shapes)
     numbers, shapes = numbers[kept], shapes[kept]
+    none = np.full(len(caps[0]), -1, dtype=np.int64)
     faces = Faces(
         np.concatenate((shapes, caps[0])),
         np.concatenate((planes[numbers], caps[1])),
         np.append(hides[numbers], np.ones(len(caps[0]), dtype=bool)),
+        np.append(scene.body[numbers], none),
     )
-    none = np.full(len(caps[0]), -1, dtype=np.int64)
     return FacesSeen(faces, np.append(numbers, none), np.append(towards[numbers] > 0, none == 0))
 
 
-def _hidden(parts: Parts, flat: I64, planes: F64, hides: Flags, caps: tuple[Shapes, F64]) -> Flags:
-    """Which parts (k,) are certainly hidden."""
+def _hidden(parts: Parts, flat: I64, faces: tuple[F64, Flags, I64], caps: tuple[Shapes, F64]) -> Flags:
+    """Which parts (k,) are certainly hidden; `faces`: the planes (f, 3) of all, which hide (f,), their bodies (f,)."""
+    planes, hides, body = faces
     grid = grid_over(parts.points[:, :2], len(flat))
     near = np.zeros(len(planes), dtype=bool)
     near[flat[nearest_parts(parts, planes[flat], hides[flat], grid)]] = True
     numbers, shapes = joined_faces(parts.of(near[flat]), flat[near[flat]])
     shapes, over = np.concatenate((shapes, caps[0])), np.concatenate((planes[numbers], caps[1]))
     every = np.ones(len(shapes), dtype=bool)
-    seen = seen_of(Faces(shapes, over, every), every)
+    owner = np.append(body[numbers], np.full(len(caps[0]), -1, dtype=np.int64))
+    seen = seen_of(Faces(shapes, over, every, owner), every)
     shown = np.array([one is not None for one in seen], dtype=bool)
     return hidden_parts(parts, covered_by(seen[shown], over[shown], grid), grid)
 
@@ -194,26 +200,12 @@ def joined_faces(parts: Parts, flat: I64) -> tuple[I64, Shapes]:
     order = np.argsort(flat, kind="stable")
     rings = shapely.linearrings(parts.points[:, :2], indices=parts.owner)
     pieces = shapely.polygons(rings)[order]
-    numbers, starts, counts = np.unique(flat[order], return_index=True, return_counts=True)
-    shapes = pieces[starts]
-    for k in np.flatnonzero(counts > 1).tolist():
-        shapes[k] = _union(pieces[starts[k] : starts[k] + counts[k]])
+    numbers, starts = np.unique(flat[order], return_index=True)
+    shapes = joined(pieces, starts)
     broken = ~shapely.is_valid(shapes)  # slivers, by rounding
     shapes[broken] = polygonal(shapely.make_valid(shapes[broken]))
     wide = shapely.area(shapes) > LEAST
     return numbers[wide], shapes[wide]
-
-
-def _union(pieces: Shapes) -> shapely.Geometry:
-    """Parts side by side as one; where they are not quite side by side, by the slower way."""
-    area = float(shapely.area(pieces).sum())
-    try:
-        whole = shapely.coverage_union_all(pieces)
-        if shapely.is_valid(whole) and abs(whole.area - area) <= 1e-9 * area:
-            return whole
-    except shapely.GEOSException:  # they overlap
-        pass
-    return whole_of(pieces)
 
 
 def _cropped(shapes: Shapes, window: shapely.Geometry) -> Shapes:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -45,7 +46,26 @@ def cut_room_labels(
     model: Model, result: CutResult, scale: float, standard: DrawingStandard, ink: Ink, lengths: Lengths = "m"
 ) -> tuple[list[Item], list[str]]:
     """The names of the rooms that an upright cut passes through."""
-    rooms = []
+    rooms = [
+        (r.space, shapely.box(*(side / scale for side in (r.left, r.low, r.right, r.high))), 0.0)
+        for r in rooms_cut(model, result)
+    ]
+    return _placed(rooms, standard, lengths, [ink.with_shapes(_things(model, result, scale)), ink])
+
+
+class CutRoom(NamedTuple):
+    """A stretch of a room in an upright drawing, mm, as far as it shows."""
+
+    space: Space
+    left: float
+    low: float
+    right: float
+    high: float
+
+
+def rooms_cut(model: Model, result: CutResult) -> list[CutRoom]:
+    """The rooms that an upright cut passes through, leg by leg."""
+    found = []
     for space in model.spaces:
         if len(space.outline) < 3 or not shapely.Polygon(space.outline).is_valid:
             continue
@@ -59,9 +79,8 @@ def cut_room_labels(
                 us = (np.asarray(piece.coords) - axes.origin[:2]) @ axes.u[:2] * 1000.0
                 low, high = max(space.floor * 1000.0, base), min(space.ceiling * 1000.0, top)
                 if high > low:
-                    area = shapely.box(us.min() / scale, low / scale, us.max() / scale, high / scale)
-                    rooms.append((space, area, 0.0))
-    return _placed(rooms, standard, lengths, [ink.with_shapes(_things(model, result, scale)), ink])
+                    found.append(CutRoom(space, float(us.min()), low, float(us.max()), high))
+    return found
 
 
 def _things(model: Model, result: CutResult, scale: float) -> list[shapely.Geometry]:

@@ -129,6 +129,38 @@ def inside(x: float, y: float, points: F64, starts: I64, boxes: F64):  # type: i
 
 
 @njit(cache=True, nogil=True)
+def _cuts(px: float, py: float, qx: float, qy: float, points: F64, starts: I64, boxes: F64, cuts: F64):  # type: ignore[no-untyped-def]  # noqa: PLR0913
+    """Where a line from p to q crosses rings, in order, from 0 to 1, both of them too: how many; into `cuts`."""
+    d0, d1 = qx - px, qy - py
+    size = d0 * d0 + d1 * d1
+    left, right = min(px, qx), max(px, qx)
+    base, top = min(py, qy), max(py, qy)
+    count = 2
+    cuts[0], cuts[1] = 0.0, 1.0
+    for c in range(starts.shape[0] - 1):
+        if boxes[c, 2] < left or boxes[c, 0] > right or boxes[c, 3] < base or boxes[c, 1] > top:
+            continue
+        for j in range(starts[c], starts[c + 1]):
+            k = j + 1 if j + 1 < starts[c + 1] else starts[c]
+            ax, ay, bx, by = points[j, 0], points[j, 1], points[k, 0], points[k, 1]
+            if max(ax, bx) < left or min(ax, bx) > right or max(ay, by) < base or min(ay, by) > top:
+                continue
+            sa = d0 * (ay - py) - d1 * (ax - px)
+            sb = d0 * (by - py) - d1 * (bx - px)
+            if (sa > 0) == (sb > 0):
+                continue
+            share = sa / (sa - sb)
+            x, y = ax + share * (bx - ax), ay + share * (by - ay)
+            t = ((x - px) * d0 + (y - py) * d1) / size
+            if 0 < t < 1:
+                cuts[count] = t
+                count += 1
+    if count > 2:
+        cuts[:count] = np.sort(cuts[:count])
+    return count
+
+
+@njit(cache=True, nogil=True)
 def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: ignore[no-untyped-def]
     out = np.empty((lines.shape[0] * 2 + 16, 2))
     begins = np.empty(lines.shape[0] + 16, np.int64)
@@ -140,33 +172,9 @@ def _clip(lines: F64, line_starts: I64, points: F64, starts: I64):  # type: igno
         for i in range(line_starts[line], line_starts[line + 1] - 1):
             px, py, qx, qy = lines[i, 0], lines[i, 1], lines[i + 1, 0], lines[i + 1, 1]
             d0, d1 = qx - px, qy - py
-            size = d0 * d0 + d1 * d1
-            if size == 0:
+            if d0 * d0 + d1 * d1 == 0:
                 continue
-            left, right = min(px, qx), max(px, qx)
-            base, top = min(py, qy), max(py, qy)
-            count = 2
-            cuts[0], cuts[1] = 0.0, 1.0
-            for c in range(starts.shape[0] - 1):
-                if boxes[c, 2] < left or boxes[c, 0] > right or boxes[c, 3] < base or boxes[c, 1] > top:
-                    continue
-                for j in range(starts[c], starts[c + 1]):
-                    k = j + 1 if j + 1 < starts[c + 1] else starts[c]
-                    ax, ay, bx, by = points[j, 0], points[j, 1], points[k, 0], points[k, 1]
-                    if max(ax, bx) < left or min(ax, bx) > right or max(ay, by) < base or min(ay, by) > top:
-                        continue
-                    sa = d0 * (ay - py) - d1 * (ax - px)
-                    sb = d0 * (by - py) - d1 * (bx - px)
-                    if (sa > 0) == (sb > 0):
-                        continue
-                    share = sa / (sa - sb)
-                    x, y = ax + share * (bx - ax), ay + share * (by - ay)
-                    t = ((x - px) * d0 + (y - py) * d1) / size
-                    if 0 < t < 1:
-                        cuts[count] = t
-                        count += 1
-            if count > 2:
-                cuts[:count] = np.sort(cuts[:count])
+            count = _cuts(px, py, qx, qy, points, starts, boxes, cuts)
             for k in range(count - 1):
                 t0, t1 = cuts[k], cuts[k + 1]
                 middle = (t0 + t1) / 2
@@ -205,3 +213,39 @@ def clip_runs(lines: Runs, polygons: list[shapely.Polygon]) -> Runs:
     points, starts = together([rings_of(p) for p in polygons])
     found: Runs = _clip(np.ascontiguousarray(lines[0]), lines[1], points, starts)
     return found
+
+
+def spans_inside(lines: F64, shapes: NDArray[np.object_], pairs: tuple[I64, I64]) -> tuple[I64, F64]:
+    """Which parts of straight lines (n, 2, 2) lie in polygons (even-odd), of `pairs` (p,), (p,) of a line and a shape:
+    the pair (k,) of each part, in order, and from where to where along its line (k, 2), 0 to 1."""
+    _, points, offsets = shapely.to_ragged_array(np.append(shapes, shapely.MultiPolygon()))
+    rings, polygons, whole = (np.asarray(o, dtype=np.int64) for o in offsets)
+    found: tuple[I64, F64] = _inside(lines.reshape(-1, 4), pairs, points, rings, polygons[whole])
+    return found
+
+
+@njit(cache=True, nogil=True)
+def _inside(lines: F64, pairs: tuple[I64, I64], points: F64, rings: I64, shapes: I64):  # type: ignore[no-untyped-def]
+    pair, spans = np.empty(2 * len(pairs[0]) + 16, np.int64), np.empty((2 * len(pairs[0]) + 16, 2))
+    boxes = ring_boxes(points, rings)
+    cuts = np.empty(points.shape[0] + 2)
+    n = 0
+    for k in range(len(pairs[0])):
+        px, py, qx, qy = lines[pairs[0][k]]
+        first, last = shapes[pairs[1][k]], shapes[pairs[1][k] + 1]
+        starts, own = rings[first : last + 1], boxes[first:last]
+        count = _cuts(px, py, qx, qy, points, starts, own, cuts)
+        opened = False
+        for j in range(count - 1):
+            middle = (cuts[j] + cuts[j + 1]) / 2
+            held = cuts[j + 1] > cuts[j]
+            held = held and inside(px + middle * (qx - px), py + middle * (qy - py), points, starts, own)
+            if held and opened:
+                spans[n - 1, 1] = cuts[j + 1]
+            elif held:
+                if n == len(pair):
+                    pair, spans = np.append(pair, np.empty_like(pair)), np.concatenate((spans, np.empty_like(spans)))
+                pair[n], spans[n, 0], spans[n, 1] = k, cuts[j], cuts[j + 1]
+                n += 1
+            opened = held
+    return pair[:n], spans[:n]

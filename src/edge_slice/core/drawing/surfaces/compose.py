@@ -24,7 +24,7 @@ from edge_slice.core.drawing.surfaces.colours import mixed
 from edge_slice.core.drawing.surfaces.outlines import parts_before
 from edge_slice.core.drawing.surfaces.patterns import PatternStrokes, face_boxes, pattern_in, started
 from edge_slice.core.drawing.surfaces.profile import profile_of
-from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadow_of, tiles
+from edge_slice.core.drawing.surfaces.tiles import Lighting, base_colours, seen_classes, shadows_of, tiles
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.stages import stage
 
@@ -153,7 +153,7 @@ def _on_paper(run: Runs, scale: float) -> Runs:
 
 def _shadow_items(draft: Draft, seen: SeenSurfaces, lighting: Lighting, appearance: Appearance) -> list[Item]:
     assert lighting.lit is not None
-    dark = [shadow_of(r, lit) for r, lit in zip(seen.regions, lighting.lit, strict=True)]
+    dark = shadows_of(seen.regions, lighting.lit)
     in_shadow = polygons_in(whole([s for s in dark if not s.is_empty]))
     pen = Pen(draft.pens["hatch"].width, appearance.shadow_colour)
     if appearance.shadow == "outline":

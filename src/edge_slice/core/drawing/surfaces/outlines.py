@@ -12,6 +12,7 @@ from edge_slice.core.cut.lines.sight import facing
 from edge_slice.core.cut.pieces import Role
 from edge_slice.core.cut.surfaces.regions import SeenSurfaces
 from edge_slice.core.drawing.draft import Draft
+from edge_slice.core.drawing.hatching.clipping import spans_inside
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -64,20 +65,15 @@ def _beside(draft: Draft, ends: F64, way: float, seen: tuple[shapely.STRtree, ND
     step = ends[:, 1] - ends[:, 0]
     length = np.hypot(*step.T)
     across = np.column_stack((-step[:, 1], step[:, 0])) / length[:, None] * ASIDE * draft.scale * way
-    segments = shapely.linestrings(ends + across[:, None, :])
-    line, shape = tree.query(segments, predicate="intersects")
-    parts, of = shapely.get_parts(shapely.intersection(segments[line], shapes[shape]), return_index=True)
-    straight = shapely.get_type_id(parts) == shapely.GeometryType.LINESTRING
-    parts, of = parts[straight], of[straight]
-    pair = np.stack((shapely.get_point(parts, 0), shapely.get_point(parts, -1)), axis=1)
-    at = shapely.get_coordinates(pair).reshape(-1, 2, 2)
-    along = ((at - (ends + across[:, None, :])[line[of], :1]) * step[line[of], None]).sum(axis=2) / length[
-        line[of], None
-    ] ** 2
-    a, b, c = planes[shape[of]].T
+    moved = ends + across[:, None, :]
+    line, shape = tree.query(shapely.linestrings(moved))
+    pair, spans = spans_inside(moved, shapes, (line, shape))
+    line, shape = line[pair], shape[pair]
+    at = moved[line, :1] + spans[:, :, None] * step[line, None]
+    a, b, c = planes[shape].T
     depth = true_depth((a[:, None] * at[:, :, 0] + b[:, None] * at[:, :, 1] + c[:, None]).ravel(), draft.result.lens)
-    order = np.lexsort((along.min(axis=1), line[of]))
-    return line[of][order].astype(np.int64), np.clip(along, 0.0, 1.0)[order], depth.reshape(-1, 2)[order]
+    order = np.lexsort((spans[:, 0], line))
+    return line[order].astype(np.int64), spans[order], depth.reshape(-1, 2)[order]
 
 
 @njit(cache=True, nogil=True)

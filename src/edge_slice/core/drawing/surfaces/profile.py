@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from edge_slice.core.cut.faces.closing import polygons_in
-from edge_slice.core.cut.surfaces.overlay import whole
+from edge_slice.core.cut.surfaces.overlay import joined, whole
 from edge_slice.core.cut.surfaces.regions import SeenSurfaces
 from edge_slice.core.drawing.draft import Draft
 
@@ -19,11 +19,14 @@ def profile_of(draft: Draft, seen: SeenSurfaces) -> list[shapely.Polygon]:
     result, model = draft.result, draft.model
     loose = ("furniture", "person", "vehicle", "accessory")
     built = model.standing & np.array([e.kind not in loose for e in model.elements], dtype=bool)
-    shapes = [r.shape for r in (*seen.regions, *seen.clear) if built[r.element]]
-    shapes += [f.polygon for f in result.faces if built[f.element]]
-    if not shapes:
+    held = [(r.element, r.shape) for r in (*seen.regions, *seen.clear) if built[r.element]]
+    held += [(f.element, f.polygon) for f in result.faces if built[f.element]]
+    if not held:
         return []
-    grown = whole(shapely.buffer(np.array(shapes, dtype=object), CLOSES, join_style="mitre"))
+    held.sort(key=lambda one: one[0])
+    starts = np.unique([element for element, _ in held], return_index=True)[1]
+    elements = joined(np.array([shape for _, shape in held], dtype=object), starts)
+    grown = shapely.buffer(whole(elements), CLOSES, join_style="mitre")
     shrunk = shapely.buffer(grown, -CLOSES, join_style="mitre")
     return [_without_chinks(p) for p in polygons_in(shrunk) if p.area > SMALL * 1e6]
 

@@ -79,12 +79,18 @@ def seen_classes(draft: Draft, regions: Sequence[Region]) -> list[str]:
     return [of(draft.model.elements[r.element], r.material, -1) for r in regions]
 
 
-def shadow_of(region: Region, lit: shapely.Geometry | None) -> shapely.Geometry:
-    """What of a region lies in shadow, but for slivers of rounding along its lit part."""
-    if lit is None:
-        return region.shape
-    parts = shapely.get_parts(minus(region.shape, lit))
-    return shapely.multipolygons(parts[shapely.area(parts) > THIN * shapely.length(parts)])
+def shadows_of(regions: Sequence[Region], lit: Sequence[shapely.Geometry | None]) -> list[shapely.Geometry]:
+    """What of each region lies in shadow, but for slivers of rounding along its lit part."""
+    found = np.array([r.shape for r in regions], dtype=object)
+    mixed = np.flatnonzero([one is not None for one in lit])
+    if len(mixed):
+        parts, of = shapely.get_parts(minus(found[mixed], np.array(lit, dtype=object)[mixed]), return_index=True)
+        wide = shapely.area(parts) > THIN * shapely.length(parts)
+        found[mixed] = shapely.Polygon()
+        held, owner = np.unique(of[wide], return_inverse=True)
+        if len(held):
+            found[mixed[held]] = shapely.multipolygons(parts[wide], indices=owner)
+    return list(found)
 
 
 def tiles(
@@ -92,9 +98,10 @@ def tiles(
 ) -> dict[str, list[shapely.Geometry]]:
     """Shapes (mm of the building) by colour; what would be as white as paper has none."""
     glass = _Glass.over(draft, seen, appearance)
+    dark = shadows_of(seen.regions, lighting.lit) if lighting.lit is not None and appearance.shadow == "tint" else None
     found: dict[str, list[shapely.Geometry]] = {}
     for k, (region, colour) in enumerate(zip(seen.regions, colours, strict=True)):
-        for shape, darker in _parts(region, k, appearance, lighting):
+        for shape, darker in _parts(region, (k, dark), appearance, lighting):
             tone = mixed(colour, appearance.shadow_colour, darker)
             for piece, tinted in glass.parted(shape, tone):
                 if tinted != WHITE and not piece.is_empty:
@@ -102,19 +109,23 @@ def tiles(
     return found
 
 
-def _parts(region: Region, k: int, appearance: Appearance, lighting: Lighting) -> list[tuple[shapely.Geometry, float]]:
-    """A region in light and in shadow, and how much darker either is than its colour."""
+def _parts(
+    region: Region, shadow: tuple[int, list[shapely.Geometry] | None], appearance: Appearance, lighting: Lighting
+) -> list[tuple[shapely.Geometry, float]]:
+    """A region, by its number, in light and in `shadow`, that of each region, and how much darker either is than its
+    colour."""
     if lighting.light is None:
         return [(region.shape, 0.0)]
     towards = region.towards(lighting.light)
     shaded = _shade(appearance, towards)
-    if appearance.shadow != "tint" or lighting.lit is None:
+    k, dark_shapes = shadow
+    if dark_shapes is None or lighting.lit is None:
         return [(region.shape, shaded)]
     lit = lighting.lit[k]
     dark = appearance.shadow_strength * (1.0 if towards > 0 else OWN_SHADOW)
     if lit is None:
         return [(region.shape, dark)]
-    return [(lit, shaded), (shadow_of(region, lit), dark)]
+    return [(lit, shaded), (dark_shapes[k], dark)]
 
 
 def _shade(appearance: Appearance, towards: float) -> float:
