@@ -12,7 +12,7 @@ from edge_slice.app.drawings.drawing_rows import annotations_of, homes_as_said, 
 from edge_slice.app.models.in_memory import geometry_of, grounds_of, load_model, newest_revision, written
 from edge_slice.app.projects.shown_sets import rule_for
 from edge_slice.app.projects.standards import standard_for
-from edge_slice.app.row_lookup import own_key
+from edge_slice.app.row_lookup import own_key, own_row
 from edge_slice.app.sheets.designs import design_for
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
@@ -26,6 +26,7 @@ from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign
 from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.tables.documents import TableDocument
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import (
     Annotation,
@@ -34,6 +35,7 @@ from edge_slice.store.tables import (
     Issue,
     IssuedSheet,
     Project,
+    ProjectTable,
     Revision,
     SharedExtents,
     TouchUpRow,
@@ -104,6 +106,10 @@ class ProjectSource:
 
     def design(self, key: str) -> SheetDesign:
         return design_for(self._session, self._project_id, key)
+
+    def table(self, key: str) -> TableDocument | None:
+        row = own_row(self._session, ProjectTable, self._project_id, key)
+        return TableDocument.model_validate(row.document) if row is not None else None
 
     def drawings(self) -> Sequence[Drawing]:
         return self._drawings

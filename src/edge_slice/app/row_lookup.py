@@ -13,6 +13,7 @@ from edge_slice.app.errors import NotFound, Stale
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import (
     DrawingRuleRow,
+    ProjectTable,
     SharedExtents,
     SheetDesignRow,
     ShownSet,
@@ -20,7 +21,7 @@ from edge_slice.store.tables import (
 )
 
 OWN = "own-"  # and the number of the row
-Own = TypeVar("Own", Standard, ShownSet, SharedExtents, SheetDesignRow, DrawingRuleRow)
+Own = TypeVar("Own", Standard, ShownSet, SharedExtents, SheetDesignRow, DrawingRuleRow, ProjectTable)
 
 
 def held_row(session: Session, table: type[R], row_id: int) -> R:
@@ -40,7 +41,7 @@ def current_row(session: Session, table: type[R], row_id: int, version: int, out
     return row
 
 
-def own_key(row: Standard | ShownSet | SharedExtents | SheetDesignRow | DrawingRuleRow) -> str:
+def own_key(row: Standard | ShownSet | SharedExtents | SheetDesignRow | DrawingRuleRow | ProjectTable) -> str:
     """The key by which drawings name what a project made itself, and sheets their design."""
     return f"{OWN}{row.id}"
 

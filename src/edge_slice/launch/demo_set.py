@@ -15,6 +15,8 @@ from edge_slice.app.rules import acts
 from edge_slice.app.rules.documents import DrawingRuleNew, RuleGiven
 from edge_slice.app.sheets import numbered_sheets, placements
 from edge_slice.app.sheets.documents import Arrangement, SheetEdit, SheetNew
+from edge_slice.app.tables import acts as tables
+from edge_slice.app.tables.documents import TableNew
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
@@ -22,8 +24,9 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import SurfaceStyle
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
-from edge_slice.core.project.documents import SheetFields
+from edge_slice.core.project.documents import SheetFields, TablePlace
 from edge_slice.core.sheet import SheetSize
+from edge_slice.core.tables.documents import Kind
 
 NOBODY = ""
 FIELDS = SheetFields(revision="P01", date="2026-11-26", drawn="EF", checked="MT")
@@ -66,6 +69,7 @@ def document(project: int) -> None:
     _sheet(project, "A-201", "Elevations", "A1", "side-strip", elevations)
     _sheet(project, "A-301", "Sections", "A0", "side-strip", sections)
     _sheet(project, "A-401", "South wall and its junctions", "A0", "side-strip", [wall, *junctions])
+    _tables(project)
 
 
 def settle_all(project: int) -> None:
@@ -84,6 +88,14 @@ SECTIONS = (
 MORE_SECTIONS = (
     ("Long section through the stores", ((-2.0, 8.2), (23.6, 8.2)), 6.0),
     ("Cross section through the boat bay", ((3.6, -2.5), (3.6, 12.0)), 6.0),
+)
+# tables: name, kind, and their places on the sheet (left, base, width, height, mm)
+TABLES: tuple[tuple[str, Kind, tuple[tuple[float, float, float, float], ...]], ...] = (
+    ("Doors", "doors", ((30, 270, 330, 300),)),
+    ("Windows", "windows", ((380, 100, 300, 470),)),
+    ("Rooms", "rooms", ((30, 90, 250, 170),)),
+    ("Walls by build-up", "walls", ()),
+    ("Layers", "layers", ()),
 )
 AFTERNOON = Sun(by="bearing", bearing=215.0, height=42.0)
 WALL_AT: Place = (16.95, 0.0)
@@ -210,6 +222,21 @@ def _chain(drawing: DrawingOut, spots: tuple[Place, ...], line: Place, direction
 
 def _spot(at: Place, only: tuple[Any, ...] = ()) -> Spot:
     return Spot(at=at, reach=12.0, only=only)
+
+
+def _tables(project: int) -> None:
+    """Tables of the building, on a sheet of their own."""
+    made = [tables.add_table(project, TableNew(name=name, kind=kind), NOBODY) for name, kind, _ in TABLES]
+    sheet = numbered_sheets.add_sheet(
+        project, SheetNew(number="A-002", title="Doors, windows and rooms", size="A1", design="side-strip"), NOBODY
+    )
+    places = [
+        TablePlace(table=table.key, x=x, y=y, wide=wide, high=high)
+        for table, (_, _, places) in zip(made, TABLES, strict=True)
+        for x, y, wide, high in places
+    ]
+    fields = FIELDS.model_copy(update={"tables": places})
+    numbered_sheets.edit_sheet(sheet.id, SheetEdit(version=sheet.version, fields=fields), NOBODY)
 
 
 def _sheet(project: int, number: str, title: str, size: SheetSize, design: str, placed: list[DrawingOut]) -> None:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-FORM = 3  # of what is written now
+FORM = 4  # of what is written now
 Document = dict[str, Any]
 
 # what rows had no word for in older forms, and what they were as long as they had none
@@ -30,7 +30,16 @@ def _whole(table: str, document: Document) -> Document:
     return {**_LATER.get(table, {}), **document}
 
 
-_STEPS: dict[int, Callable[[str, Document], Document]] = {1: _whole, 2: _whole}  # from this form to the next
+def _without_strips(table: str, document: Document) -> Document:
+    """Strips of kept drawings named drawings of the project that they were kept from."""
+    if table != "starter_set":
+        return _whole(table, document)
+    drawings = [d | {"style": {**d["style"], "strips": []}} for d in document["drawings"]]
+    return document | {"drawings": drawings}
+
+
+# from this form to the next
+_STEPS: dict[int, Callable[[str, Document], Document]] = {1: _whole, 2: _whole, 3: _without_strips}
 
 
 def newest(table: str, document: Document, form: int) -> Document:

@@ -137,6 +137,18 @@ class DrawingRuleRow(Edited, table=True):
     version: int = version_column()
 
 
+class ProjectTable(Edited, table=True):
+    """A table of the building, of a project; sheets name it by `own-` and its id."""
+
+    called = "table"
+
+    __tablename__ = "project_table"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = owned_column("project")
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
+
+
 class CalloutReference(Edited, table=True):
     """A region of a drawing that another one enlarges which was there already, and how its marker stands."""
 

@@ -27,6 +27,7 @@ from edge_slice.web.guard import events_at, guard, too_large_words
 from edge_slice.web.models import imports, revisions, solids
 from edge_slice.web.projects import ground, listing, shared_extents, standards
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
+from edge_slice.web.tables import building_tables
 
 TRIES = 5
 EVENTS_MARK = "<!-- events -->"  # in the page: where windows hear of changes
@@ -78,6 +79,7 @@ def create_server(warm: bool = True) -> Flask:
     parts = (
         listing, imports, lineage, callouts, drawing_annotations, revisions, numbered_sheets, register, publications,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
+        building_tables,
     )  # fmt: skip
     for part in parts:
         server.register_api(part.api)  # type: ignore[attr-defined]

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version
-from edge_slice.core.annotating.documents import AnnotationDocument
+from edge_slice.core.annotating.documents import AnnotationDocument, Property
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut.anchors.anchor import State
@@ -131,10 +131,12 @@ class AnnotationsAct(Input):
 
 
 class SetWanted(Input):
-    """An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned."""
+    """An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned; `says`: what labels
+    say from now on, as those that are there do, or as usual, where it is empty."""
 
     rule: Rule
     subject: Annotated[str, Field(max_length=64)] = ""
+    says: Annotated[tuple[Property, ...], Field(max_length=12)] = ()
 
 
 class SetOut(BaseModel):
@@ -227,9 +229,11 @@ class Settling(Input):
 
 
 class CopyWanted(Input):
-    """A copy of a drawing with what it has of its own, as chosen."""
+    """A copy of a drawing with what it has of its own, as chosen; `one_letter`: of a section or elevation, another
+    drawing of the same cut, under its letter and its marker."""
 
     name: str = Field(default="", max_length=200)
+    one_letter: bool = False
     annotations: bool = True
     touch_ups: bool = True
     levels: bool = True

@@ -31,7 +31,7 @@ from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.core.annotating.compose import text_box
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, LabelNote, words_of
 from edge_slice.core.annotating.notes import label_lines
-from edge_slice.core.annotating.sets import proposed, renewed
+from edge_slice.core.annotating.sets import LABELS, proposed, renewed, said_by, unsaid
 from edge_slice.core.annotating.spots import NothingThere, Spot, annotation_at, tied
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchors.anchor import Anchor, held, on_grid
@@ -144,7 +144,13 @@ def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -
     numbers = {row.id for row in mine}
     others = [item for row in every if row.id not in numbers for item in shape_of(placed, row).items]
     display = Drawings(ProjectSource(session, drawing.project_id)).plain(drawing)
-    found = proposed(placed.board, wanted.rule, [*display.items, *others], wanted.subject)
+    if wanted.says and wanted.rule not in LABELS:
+        raise Refused("Only labels of rooms, doors and windows say what is told; other sets measure.", "says")
+    unknown = unsaid(placed.board, wanted.rule, wanted.says)
+    if unknown is not None:
+        raise Refused(f"None of the {wanted.rule} has a property “{unknown}” in the model.", "says")
+    says = wanted.says or said_by([document_of(row) for row in mine])
+    found = proposed(placed.board, wanted.rule, [*display.items, *others], wanted.subject, says)
     if wanted.rule == "openings" and not found.annotations:
         raise Refused("There is no wall with openings here; click on one that is cut.", "subject")
     renewal = renewed([(row.id or 0, document_of(row)) for row in mine], found.annotations)

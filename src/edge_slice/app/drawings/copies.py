@@ -8,6 +8,7 @@ from edge_slice.app.annotating.documents import CopyWanted
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.letters import letter_for, next_mark
 from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.errors import Refused
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import held_row
 from edge_slice.core.cut.following.callouts import Callout
@@ -26,11 +27,12 @@ def copy_drawing(drawing_id: int, wanted: CopyWanted, author: str) -> DrawingOut
         if not wanted.levels:
             style = style.model_copy(update={"levels": False})
         cut = followed_in(session, row.project_id).cut_of(row)
-        letter = row.letter
+        if wanted.one_letter and (row.callout is not None or not row.letter):
+            raise Refused("Only sections and elevations have a letter that several drawings can share.", "one_letter")
         if row.callout is not None:
             letter = next_mark(session, row.project_id, Callout.model_validate(row.callout).form)
         else:
-            letter = letter_for(session, row.project_id, cut)
+            letter = row.letter if wanted.one_letter else letter_for(session, row.project_id, cut)
         copy = Drawing(
             project_id=row.project_id, parent_id=row.parent_id, letter=letter, name=wanted.name.strip(), cut=row.cut,
             callout=row.callout, style=style.model_dump(mode="json"), rule=row.rule,

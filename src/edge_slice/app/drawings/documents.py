@@ -144,11 +144,22 @@ class StarterWanted(BaseModel):
 
 
 class KeptSetOut(BaseModel):
-    """A starter set that a project kept for others, and how many drawings it has."""
+    """A starter set that a project kept for others, and how many drawings and sheets it has."""
 
     id: int
     name: str
     drawings: int
+    sheets: int
+
+
+class KeptMadeOut(BaseModel):
+    """What came of a kept project: drawings by number, the numbers of sheets, the names of tables; `left`: what did not
+    come along, or not as it was, with the reason."""
+
+    drawings: list[int]
+    sheets: list[str]
+    tables: list[str]
+    left: list[str]
 
 
 class KeptSetNew(Input):

@@ -9,12 +9,14 @@ from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
-from edge_slice.app.drawings.drawing_rows import project_drawings
+from edge_slice.app.drawings.drawing_rows import annotations_of, project_drawings
+from edge_slice.app.drawings.kept_documents import KeptDrawing, KeptNames, KeptSet
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import own_key, own_row
 from edge_slice.app.rules.followed import rule_in, rules_of
+from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.cut import CutSpec, ImpossibleCut
 from edge_slice.core.cut.following.callouts import Callout, anchored, derived
 from edge_slice.core.cut.following.refit import ModelFrame, Refit, refitted, region_refitted
@@ -23,38 +25,13 @@ from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.followed import Followed
+from edge_slice.core.sheet import CORNER, shipped_designs
 from edge_slice.store.changes import Act
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.forms import FORM, newest
-from edge_slice.store.tables import Drawing, DrawingRuleRow, ShownSet, Standard, StarterSet
+from edge_slice.store.tables import Drawing, DrawingRuleRow, SheetDesignRow, ShownSet, Standard, StarterSet
 
 FIRST = "fine-line"  # the standard of drawings whose own one was lost
-
-
-class KeptDrawing(BaseModel):
-    """`parent`: the place in the set of what a callout was called out from."""
-
-    name: str
-    cut: CutSpec
-    style: DrawingSpec
-    parent: int | None = None
-    callout: Callout | None = None
-    rule: str = ""
-
-
-class KeptNames(BaseModel):
-    """What kept documents name by these keys that a project made itself: name and document."""
-
-    standards: dict[str, tuple[str, dict[str, Any]]] = {}
-    shown_sets: dict[str, tuple[str, dict[str, Any]]] = {}
-
-
-class KeptSet(KeptNames):
-    """`rules` are those that the drawings follow, by their keys."""
-
-    frame: ModelFrame
-    drawings: list[KeptDrawing]
-    rules: dict[str, DrawingRule] = {}
 
 
 class Placed(BaseModel):
@@ -74,42 +51,44 @@ def list_kept() -> list[KeptSetOut]:
         return [_out(row) for row in rows]
 
 
-def keep(project_id: int, new: KeptSetNew) -> KeptSetOut:
-    """Keep a project's drawings as a starter set."""
-    with transaction() as session:
-        model = load_model(session, newest_revision(session, project_id))
-        followed = followed_in(session, project_id)
-        rows = [d for d in project_drawings(session, project_id) if new.drawings is None or d.id in new.drawings]
-        if not rows:
-            raise Refused("There are no drawings to keep.", "drawings")
-        drawings = _kept_drawings(followed, rows)
-        followed_rules = {d.rule for d in drawings}
-        rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
-        styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
-        cuts = [*(d.cut.shown_set for d in drawings), *(r.cut.shown_set for r in rules.values())]
-        names = own_names(session, project_id, {s.standard for s in styles}, {*cuts})
-        kept = KeptSet(frame=ModelFrame.of(model), drawings=drawings, rules=rules, **dict(names))
-        row = StarterSet(name=new.name.strip(), document=kept.model_dump(mode="json"), form=FORM)
-        session.add(row)
-        session.flush()
-        return _out(row)
+def kept_of(session: Session, project_id: int, new: KeptSetNew) -> tuple[KeptSet, list[Drawing]]:
+    """A project's drawings as a set, and their rows. Raises `Refused` where there are none."""
+    model = load_model(session, newest_revision(session, project_id))
+    followed = followed_in(session, project_id)
+    rows = [d for d in project_drawings(session, project_id) if new.drawings is None or d.id in new.drawings]
+    if not rows:
+        raise Refused("There are no drawings to keep.", "drawings")
+    drawings = _kept_drawings(session, followed, rows)
+    followed_rules = {d.rule for d in drawings}
+    rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
+    styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
+    cuts = [*(d.cut.shown_set for d in drawings), *(r.cut.shown_set for r in rules.values())]
+    names = own_names(session, project_id, {s.standard for s in styles}, {*cuts})
+    return KeptSet(frame=ModelFrame.of(model), drawings=drawings, rules=rules, **dict(names)), rows
+
+
+def stored(session: Session, name: str, kept: KeptSet) -> KeptSetOut:
+    row = StarterSet(name=name.strip(), document=kept.model_dump(mode="json"), form=FORM)
+    session.add(row)
+    session.flush()
+    return _out(row)
 
 
 def own_names(session: Session, project_id: int, standards: set[str], shown_sets: set[str]) -> KeptNames:
     """Of what is named by these keys what the project made itself."""
     return KeptNames(
-        standards=_named(session, Standard, project_id, standards - set(SHIPPED)),
-        shown_sets=_named(session, ShownSet, project_id, shown_sets - set(SHIPPED_SETS)),
+        standards=named_documents(session, Standard, project_id, standards - set(SHIPPED)),
+        shown_sets=named_documents(session, ShownSet, project_id, shown_sets - set(SHIPPED_SETS)),
     )
 
 
 def delete_kept(set_id: int) -> None:
     with transaction() as session:
-        session.delete(_row(session, set_id))
+        session.delete(kept_row(session, set_id))
 
 
 def kept_set(session: Session, set_id: int) -> KeptSet:
-    row = _row(session, set_id)
+    row = kept_row(session, set_id)
     return KeptSet.model_validate(newest("starter_set", row.document, row.form))
 
 
@@ -121,7 +100,7 @@ def placed_in(model: Model, kept: KeptSet) -> list[Placed]:
     return [found[k] for k in range(len(kept.drawings))]
 
 
-def _kept_drawings(followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]:
+def _kept_drawings(session: Session, followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]:
     place = {row.id: k for k, row in enumerate(rows)}
     found = []
     for row in rows:
@@ -129,9 +108,15 @@ def _kept_drawings(followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]
         callout = None
         if called is not None and region is not None:
             callout = Callout.model_validate(row.callout).model_copy(update={"region": region})
+        style = DrawingSpec.model_validate(row.style)
+        strips = tuple(
+            s.model_copy(update={"drawing": place[s.drawing] + 1}) for s in style.strips if s.drawing in place
+        )
+        placed = {str(a.document["rule"]) for a in annotations_of(session, row.id or 0)}
         found.append(
-            KeptDrawing(name=row.name, cut=followed.cut_of(row), style=DrawingSpec.model_validate(row.style),
-                        parent=called, callout=callout, rule=row.rule)
+            KeptDrawing(name=row.name, cut=followed.cut_of(row), style=style.model_copy(update={"strips": strips}),
+                        parent=called, callout=callout, rule=row.rule,
+                        sets=[rule for rule, one in SETS.items() if rule in placed and not one.of_wall])
         )  # fmt: skip
     return found
 
@@ -187,6 +172,15 @@ class Brought:
         name, rule = self._kept.shown_sets[key]
         return self._brought(f"shown set {key}", ShownSet(project_id=self._project, name=name, rule=rule))
 
+    def design(self, key: str) -> str:
+        """A sheet design; the shipped one where it was lost."""
+        if key in shipped_designs():
+            return key
+        if key not in self._kept.designs:
+            return CORNER
+        name, document = self._kept.designs[key]
+        return self._brought(f"design {key}", SheetDesignRow(project_id=self._project, name=name, document=document))
+
     def rule(self, rule: DrawingRule | None) -> str:
         """The key of the rule of that name and kind; empty for none."""
         if rule is None:
@@ -207,32 +201,32 @@ class Brought:
         """A rule that names what the project has."""
         return rule.naming(self.standard(rule.style.standard), self.shown_set(rule.cut.shown_set))
 
-    def _brought(self, what: str, row: Standard | ShownSet) -> str:
+    def _brought(self, what: str, row: Standard | ShownSet | SheetDesignRow) -> str:
         if what not in self._keys:
             table = type(row)
             same = select(table).where(col(table.project_id) == self._project, col(table.name) == row.name)
             there = self._session.exec(same).first()
             if there is None:
                 self._act.adds(row)
-            self._keys[what] = own_key(there if isinstance(there, Standard | ShownSet) else row)
+            self._keys[what] = own_key(there if isinstance(there, Standard | ShownSet | SheetDesignRow) else row)
         return self._keys[what]
 
 
-def _named(
-    session: Session, table: type[Standard] | type[ShownSet], project_id: int, keys: set[str]
+def named_documents(
+    session: Session, table: type[Standard] | type[ShownSet] | type[SheetDesignRow], project_id: int, keys: set[str]
 ) -> dict[str, tuple[str, dict[str, Any]]]:
-    """Names and documents of a project's own standards or shown sets; of those that are lost, none."""
+    """Names and documents of a project's own standards, shown sets or sheet designs; of shipped and lost ones none."""
     found: dict[str, tuple[str, dict[str, Any]]] = {}
     for key in sorted(keys):
         row = own_row(session, table, project_id, key)  # type: ignore[type-var]
-        if isinstance(row, Standard):
+        if isinstance(row, Standard | SheetDesignRow):
             found[key] = (row.name, row.document)
         elif isinstance(row, ShownSet):
             found[key] = (row.name, row.rule)
     return found
 
 
-def _row(session: Session, set_id: int) -> StarterSet:
+def kept_row(session: Session, set_id: int) -> StarterSet:
     row = session.get(StarterSet, set_id)
     if row is None:
         raise NotFound("This starter set is not there any more.")
@@ -240,4 +234,9 @@ def _row(session: Session, set_id: int) -> StarterSet:
 
 
 def _out(row: StarterSet) -> KeptSetOut:
-    return KeptSetOut(id=row.id or 0, name=row.name, drawings=len(row.document["drawings"]))
+    return KeptSetOut(
+        id=row.id or 0,
+        name=row.name,
+        drawings=len(row.document["drawings"]),
+        sheets=len(row.document.get("sheets", [])),
+    )

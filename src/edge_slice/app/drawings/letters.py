@@ -1,4 +1,4 @@
-"""Letters of sections and marks of callouts: never the same one twice in a project."""
+"""Letters of sections and marks of callouts: never the same one for two places of a project."""
 
 from __future__ import annotations
 
@@ -8,16 +8,22 @@ from edge_slice.app.errors import Refused
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.following.callouts import Form
 from edge_slice.core.project import naming
+from edge_slice.core.project.followed import CUT
 from edge_slice.store.tables import Change, Drawing
 
 
 def check_letter(session: Session, row: Drawing, letter: str) -> None:
-    """Raises `Refused` for a letter that a drawing can't have."""
+    """Raises `Refused` for a letter that a drawing can't have. Drawings of one cut may have one."""
     if not row.letter:
         raise Refused("Only sections, elevations and callouts have letters.", "letter")
     others = select(Drawing).where(col(Drawing.project_id) == row.project_id, col(Drawing.letter) == letter)
-    if session.exec(others).first() is not None:
+    if any(not _of_one_cut(row, other) for other in session.exec(others)):
         raise Refused(f"Another drawing of this project has the letter {letter}; choose one that is free.", "letter")
+
+
+def _of_one_cut(row: Drawing, other: Drawing) -> bool:
+    cuts = [CUT.validate_python(one.cut) for one in (row, other)]
+    return row.callout is None and other.callout is None and naming.place_of(cuts[0]) == naming.place_of(cuts[1])
 
 
 def letter_for(session: Session, project_id: int, cut: AnyCut) -> str:

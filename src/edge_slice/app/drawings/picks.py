@@ -130,7 +130,7 @@ def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth
         storey=model.storeys[element.storey].name if element.storey >= 0 else "",
         material=model.materials[material].name if material >= 0 else "",
         build_up=build_up.name if build_up is not None else "",
-        thickness=round(sum(x.thickness for x in build_up.layers), 4) if build_up is not None else None,
+        thickness=round(build_up.thickness, 4) if build_up is not None else None,
         layer=layer + 1 if cut is not None else None,
         layer_thickness=cut.thickness if cut is not None else None,
         depth=None if depth is None else round(depth, 3),

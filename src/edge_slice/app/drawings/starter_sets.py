@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from sqlmodel import Session
 
 from edge_slice.app.drawings.documents import DrawingOut, ProposedOut, StarterChoice
 from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
-from edge_slice.app.drawings.kept_sets import Brought, KeptSet, kept_set, placed_in
+from edge_slice.app.drawings.kept_documents import KeptSet
+from edge_slice.app.drawings.kept_sets import Brought, kept_set, placed_in
 from edge_slice.app.drawings.letters import letter_for, next_mark
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
 from edge_slice.app.errors import Refused
@@ -30,7 +32,7 @@ SHOWN_SET = "no-loose-things"  # what elevations and sections of a starter set f
 
 
 @dataclass(frozen=True)
-class _Proposal:
+class Proposal:
     """A drawing of a set; `fits` where the model has a place for it, `lettered` where its letter ends its name."""
 
     key: str
@@ -52,7 +54,7 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
         known = {d.id: CUT.validate_python(d.cut) for d in project_drawings(session, project_id)}
         homes = homes_as_said(session, project_id)
 
-        def there(p: _Proposal) -> int | None:
+        def there(p: Proposal) -> int | None:
             return next((d for d, cut in known.items() if p.fits and _alike(p.cut, cut)), None)
 
         return [
@@ -66,7 +68,7 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
                 placed=drawing in homes,
                 fits=p.fits,
             )
-            for p in _proposed(session, project_id, kept)[0]
+            for p in proposed_in(session, project_id, kept)[0]
         ]
 
 
@@ -81,7 +83,18 @@ def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut
 
 def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) -> list[Drawing]:
     """The chosen drawings as part of an act. Raises `Refused` for a key that is not proposed."""
-    found, kept = _proposed(session, project_id, choice.kept)
+    return made_from(session, act, project_id, choice, proposed_in(session, project_id, choice.kept))
+
+
+def made_from(
+    session: Session,
+    act: Act,
+    project_id: int,
+    choice: StarterChoice,
+    proposed_there: tuple[list[Proposal], KeptSet | None],
+) -> list[Drawing]:
+    """The same of what is known to be proposed."""
+    found, kept = proposed_there
     by_key = {p.key: p for p in found if p.fits}
     strange = [key for key in choice.keys if key not in by_key]
     if strange:
@@ -121,15 +134,30 @@ def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) 
         )
         act.adds(row)
         made[proposed.key] = row
+    if kept is not None:
+        for row in made.values():
+            row.style = _with_strips(row.style, made)
+            session.add(row)
+        session.flush()
     return [made[key] for key in dict.fromkeys(choice.keys)]
 
 
-def _parents_first(chosen: list[_Proposal]) -> list[_Proposal]:
+def _with_strips(style: dict[str, Any], made: dict[str, Drawing]) -> dict[str, Any]:
+    """A kept style whose strips name the drawings that were made of what they named; without those of others."""
+    strips = [
+        strip | {"drawing": made[key].id}
+        for strip in style["strips"]
+        if (key := f"kept {strip['drawing'] - 1}") in made
+    ]
+    return style | {"strips": strips}
+
+
+def _parents_first(chosen: list[Proposal]) -> list[Proposal]:
     """Each after what it is called out from, where that is among them."""
     by_key = {p.key: p for p in chosen}
-    ordered: dict[str, _Proposal] = {}
+    ordered: dict[str, Proposal] = {}
 
-    def take(one: _Proposal) -> None:
+    def take(one: Proposal) -> None:
         if one.key not in ordered:
             if one.parent in by_key:
                 take(by_key[one.parent])
@@ -140,20 +168,21 @@ def _parents_first(chosen: list[_Proposal]) -> list[_Proposal]:
     return list(ordered.values())
 
 
-def _proposed(session: Session, project_id: int, kept: int | None) -> tuple[list[_Proposal], KeptSet | None]:
+def proposed_in(session: Session, project_id: int, kept: int | None) -> tuple[list[Proposal], KeptSet | None]:
+    """The drawings of a set in a project, and the set if a project kept it: of such a one all, in its order."""
     model = load_model(session, newest_revision(session, project_id))
     if kept is not None:
         document = kept_set(session, kept)
         placed = placed_in(model, document)
         return [
-            _Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
+            Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
                       p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
                       callout=p.callout or p.drawing.callout, rule=document.rules.get(p.drawing.rule))
             for k, p in enumerate(placed)
         ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)
     proposed = [
-        _Proposal(
+        Proposal(
             p.key,
             p.name,
             p.cut if isinstance(p.cut, PlanCut) else _following(p.cut),

@@ -31,6 +31,7 @@ from edge_slice.core.project.file.project_file import (
     OwnRule,
     OwnShownSet,
     OwnStandard,
+    OwnTable,
     PlacementTable,
     ProjectFile,
     ReferenceTable,
@@ -40,12 +41,14 @@ from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import has_letter
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.render.file_names import plain_name
+from edge_slice.core.tables.documents import TableDocument
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.database import reading
 from edge_slice.store.tables import (
     Drawing,
     DrawingRuleRow,
     Placement,
+    ProjectTable,
     Revision,
     SharedExtents,
     Sheet,
@@ -106,6 +109,8 @@ class _Written:
         self.extents = self._own(SharedExtents)
         self.designs = self._own(SheetDesignRow)
         self.rules = self._own(DrawingRuleRow)
+        self.tables = self._own(ProjectTable)
+        self.sheet_numbers = {s.id: s.number for s in self.around.sheets}
 
     def _own(self, table: type[Any]) -> dict[str, tuple[str, Any]]:
         """Rows that the project made itself, with their keys in the file, by the key in the database."""
@@ -127,6 +132,7 @@ class _Written:
             "shared_extents": [OwnExtents(key=k, name=r.name, box=r.box) for k, r in self.extents.values()],
             "design": [self._design(k, r) for k, r in self.designs.values()],
             "drawing_rule": [OwnRule(key=k, rule=self._rule(r)) for k, r in self.rules.values()],
+            "table": [self._table(k, r) for k, r in self.tables.values()],
             "drawing": [self._drawing(d) for d in self.around.drawings.values()],
             "reference": [
                 ReferenceTable(drawing=self.drawing_keys[r.drawing_id], target=self.drawing_keys[r.target_id],
@@ -151,6 +157,18 @@ class _Written:
         rule = rule_in(row)
         standard, shown_set = rule.style.standard, rule.cut.shown_set
         return rule.naming(_renamed(self.standards, standard), _renamed(self.shown_sets, shown_set))
+
+    def _table(self, key: str, row: ProjectTable) -> OwnTable:
+        return OwnTable(key=key, table=TableDocument.model_validate(row.document).of_targets(self._target))
+
+    def _target(self, target: str) -> str:
+        """A target of a row, drawings by their keys and sheets by their numbers; "" for one that is gone."""
+        kind, _, name = target.partition(":")
+        if kind == "drawing":
+            return f"drawing:{self.drawing_keys[int(name)]}" if int(name) in self.drawing_keys else ""
+        if kind == "sheet":
+            return f"sheet:{self.sheet_numbers[int(name)]}" if int(name) in self.sheet_numbers else ""
+        return target
 
     def _followed(self, row: Drawing) -> dict[str, Any]:
         """Which rule a drawing follows, and where it is as usual while its rule says something else."""
@@ -196,7 +214,10 @@ class _Written:
         return SheetTable(
             number=row.number, title=row.title, size=size_of(row), design=_renamed(self.designs, row.design),
             folder=folder_of(self.around.register, row), place=row.place,
-            fields=fields.model_copy(update={"issued": issued}),
+            fields=fields.model_copy(update={"issued": issued, "tables": [
+                t.model_copy(update={"table": _renamed(self.tables, t.table)})
+                for t in fields.tables if t.table in self.tables
+            ]}),
             placement=[self._placement(p) for p in self.around.on(row)],
         )  # fmt: skip
 
@@ -208,6 +229,8 @@ class _Written:
 
 
 def _name_of(row: Any) -> str:
+    if isinstance(row, ProjectTable):
+        return str(row.document["spec"]["name"])
     return str(row.document["name"]) if isinstance(row, DrawingRuleRow) else str(row.name)
 
 

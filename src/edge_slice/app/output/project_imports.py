@@ -35,6 +35,7 @@ from edge_slice.store.tables import (
     DrawingRuleRow,
     Placement,
     Project,
+    ProjectTable,
     Revision,
     SharedExtents,
     Sheet,
@@ -140,8 +141,10 @@ class _Rows:
             "shared_extents": {},
             "design": {},
             "drawing_rule": {},
+            "table": {},
         }
         self.drawings: dict[int, int] = {}
+        self.sheets: dict[int, int] = {}
 
     def store(self, project: Project) -> None:
         document = self.file.document
@@ -167,6 +170,7 @@ class _Rows:
         self._drawings()
         self._references()
         self._sheets()
+        self._tables()
 
     def _rule(self, rule: DrawingRule) -> DrawingRuleRow:
         standard, shown_set = rule.style.standard, rule.cut.shown_set
@@ -220,7 +224,7 @@ class _Rows:
             )  # fmt: skip
 
     def _sheets(self) -> None:
-        numbers: dict[int, int] = {}
+        numbers = self.sheets
         for one in self.file.sheets:
             row = self._added(
                 Sheet(project_id=self.number, number=one.number, title=one.title, size=one.size,
@@ -233,6 +237,24 @@ class _Rows:
                           drawing_id=self.drawings[placed.drawing_id], number=placed.number, x=placed.x, y=placed.y,
                           home=placed.home, trim=placed.trim, title=placed.title)
             )  # fmt: skip
+
+    def _tables(self) -> None:
+        """Rows go by the numbers of drawings and sheets, and sheets by those of tables: both are there by now."""
+        for key, document in self.file.tables.items():
+            here = document.of_targets(self._target)
+            self.own["table"][key] = own_key(self._added(ProjectTable(project_id=self.number, document=_json(here))))
+        for one in self.file.sheets:
+            places = [p for p in one.fields["tables"] if p["table"] in self.own["table"]]
+            if one.fields["tables"]:
+                row = self.session.get_one(Sheet, self.sheets[one.id or 0])
+                row.fields = row.fields | {"tables": [p | {"table": self._own("table", p["table"])} for p in places]}
+                self.session.add(row)
+        self.session.flush()
+
+    def _target(self, target: str) -> str:
+        kind, _, name = target.partition(":")
+        known = {"drawing": self.drawings, "sheet": self.sheets}.get(kind)
+        return target if known is None else f"{kind}:{known[int(name)]}"
 
 
 def check_archive(path: Path) -> None:

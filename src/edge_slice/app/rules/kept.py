@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.kept_sets import KeptNames
+from edge_slice.app.drawings.kept_documents import KeptNames
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.store.forms import newest
 from edge_slice.store.tables import OfficeRule

@@ -16,7 +16,7 @@ from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity, named
-from edge_slice.app.sheets.colleague import unexplained
+from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, unexplained
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
@@ -24,16 +24,17 @@ from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.model.ground.standing_in import ground_problem
 from edge_slice.core.project.boards import shape_of
-from edge_slice.core.project.naming import mark_of
+from edge_slice.core.project.naming import mark_of, place_of
 from edge_slice.core.project.sheets import scale_of, size_of
 from edge_slice.core.project.shown import key_of
+from edge_slice.core.project.tables import table_boxes
 from edge_slice.core.render.screen import from_screen
 from edge_slice.core.sheet.arranging import areas_of, empty_share, larger_scale, smallest_size
 from edge_slice.core.sheet.checks import place_findings, text_findings
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import kept
-from edge_slice.store.tables import LeftFinding, Placement, Sheet
+from edge_slice.store.tables import Drawing, LeftFinding, Placement, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
 MOST_EMPTY = 0.4  # share of a sheet's room that may stay white
@@ -49,7 +50,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
         around = SheetsAround(session, project_id)
         found = [
             *_of_drawings(session, around), *_alike(around), *_groundless(around),
-            *_unexplained(around), *_of_sheets(session, around),
+            *_unexplained(around), *_of_model(around), *_of_sheets(session, around),
         ]  # fmt: skip
         for one in lost:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
@@ -194,19 +195,29 @@ def _alike(around: SheetsAround) -> Iterator[FindingOut]:
     """Drawings of one title, and sections and elevations that cut one place and look the same way."""
     titles: dict[str, list[int]] = {}
     places: dict[str, list[int]] = {}
+    letters: dict[str, dict[object, list[int]]] = {}
     for number, drawing in around.drawings.items():
         titles.setdefault(around.title(drawing).casefold(), []).append(number)
         cut = around.keys.followed.cut_of(drawing)
-        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut):
+        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut) and _is_marked(drawing):
             lens = cut.perspective.model_dump_json() if cut.perspective is not None else ""
-            places.setdefault(f"{_seen_along(cut)} {lens}", []).append(number)
+            here = place_of(cut)
+            places.setdefault(f"{here} {lens}", []).append(number)
+            if drawing.letter:
+                letters.setdefault(drawing.letter, {}).setdefault(here, []).append(number)
     for numbers in titles.values():
         if len(numbers) > 1:
             title = around.title(around.drawings[numbers[0]])
             yield _finding("doubtful", "title twice", f"{len(numbers)} drawings are called “{title}”.",
                            "Name them apart.", str(numbers), Where(drawing=numbers[1]))  # fmt: skip
+    for letter, cuts in letters.items():
+        if len(cuts) > 1:
+            numbers = [numbers[0] for numbers in cuts.values()]
+            says = f"{len(cuts)} cuts in different places have the letter {letter}."
+            yield _finding("serious", "letter used twice", says, "Give one of them another letter.", str(numbers),
+                           Where(drawing=numbers[1]))  # fmt: skip
     for numbers in places.values():
-        if len(numbers) > 1:
+        if len({around.drawings[n].letter or n for n in numbers}) > 1:
             named = ", ".join(f"“{around.title(around.drawings[n])}”" for n in numbers)
             yield _finding(
                 "doubtful",
@@ -218,10 +229,9 @@ def _alike(around: SheetsAround) -> Iterator[FindingOut]:
             )
 
 
-def _seen_along(cut: SectionCut | ElevationCut) -> tuple[object, ...]:
-    """Where a cut lies and what it looks at, the same whichever end its line begins at; to 10 mm."""
-    line = cut.line if cut.look == "left" else cut.line[::-1]
-    return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
+def _is_marked(drawing: Drawing) -> bool:
+    """Whether its marker shows; a study has none."""
+    return DrawingSpec.model_validate(drawing.style).marker.shown
 
 
 def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:
@@ -229,6 +239,14 @@ def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:
     first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "section" and d.callout is None), None)
     help_with = "Cut through it, step a line to it, or leave it, because …"
     for one in unexplained(around):
+        yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
+
+
+def _of_model(around: SheetsAround) -> Iterator[FindingOut]:
+    """Marks used twice, and what the file measures otherwise than its bodies; said at the first plan."""
+    first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "plan"), None)
+    help_with = "Put it right where the model is made, and bring its newer state; or leave it, because …"
+    for one in (*doubled_marks(around), *measured_otherwise(around)):
         yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
 
 
@@ -250,8 +268,8 @@ def _of_sheets(session: Session, around: SheetsAround) -> Iterator[FindingOut]:
     for row in around.sheets:
         placed, design = around.on(row), around.design(row)
         lists = any(p.kind in ("sheet list", "drawing list") for p in design.parts)
-        if not placed and not lists:
-            yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing.",
+        if not placed and not lists and not table_boxes(row):
+            yield _finding("remark", "empty sheet", f"Sheet {row.number} has no drawing and no table.",
                            "Place drawings on it, or delete it.", str(row.id), Where(sheet=row.id))  # fmt: skip
         boxes = [(p.number, around.box(p)) for p in placed]
         for _, f in place_findings(design, size_of(row), boxes):
@@ -285,7 +303,7 @@ def _empty(around: SheetsAround, row: Sheet) -> Iterator[FindingOut]:
     """A sheet most of which is left white."""
     design, size = around.design(row), size_of(row)
     wanted = [(around.wanted(p), (p.x, p.y)) for p in around.on(row)]
-    share = empty_share([w.at(place) for w, place in wanted], design, size)
+    share = empty_share([*(w.at(place) for w, place in wanted), *table_boxes(row)], design, size)
     if share <= MOST_EMPTY:
         return
     smaller = smallest_size([w for w, _ in wanted], design, size)
@@ -303,7 +321,7 @@ def _could_be_larger(session: Session, around: SheetsAround, row: Sheet) -> Iter
         return
     design, size = around.design(row), size_of(row)
     wanted = [around.drawn_as.wanted(d) for d in drawings]
-    larger = larger_scale(wanted, areas_of(design, size), design.taken(size))
+    larger = larger_scale(wanted, areas_of(design, size), around.taken(row))
     if larger is not None:
         says = f"Sheet {row.number} has room for its drawings at {scale_text(larger)}."
         yield _finding("remark", "could be larger", says,

@@ -1,4 +1,5 @@
-"""What a careful colleague would say of a set: what no section explains."""
+"""What a careful colleague would say of a set: what no section explains, what has the mark of something else, what a
+file measures otherwise than its bodies."""
 
 from __future__ import annotations
 
@@ -9,9 +10,11 @@ from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.core.cut import ImpossibleCut, SectionCut
 from edge_slice.core.cut.placing.report import ROOM
 from edge_slice.core.cut.placing.uncut import Uncut, uncut
+from edge_slice.core.model.marks import element_mark
 from edge_slice.core.recent import Recent
 
 KINDS: tuple[tuple[str, Severity], ...] = ((ROOM, "remark"), ("stair", "doubtful"))
+MOST_TOLD = 50  # elements that are measured otherwise, of one model
 _found: Recent[list[Uncut]] = Recent("what no section cuts", 50)
 
 
@@ -20,6 +23,35 @@ class Unexplained(NamedTuple):
     rule: str
     says: str
     which: str
+
+
+def doubled_marks(around: SheetsAround) -> list[Unexplained]:
+    """Marks that several doors, or several windows, have."""
+    found: dict[tuple[str, str], list[str]] = {}
+    for element in around.source.model.elements:
+        if element.kind in ("door", "window") and (mark := element_mark(element)):
+            found.setdefault((element.kind, mark), []).append(element.guid)
+    return [
+        Unexplained(
+            "doubtful", "mark used twice", f"{len(guids)} {kind}s have the mark {mark}: each needs its own.",
+            f"{kind} {mark} {sorted(guids)}",
+        )
+        for (kind, mark), guids in sorted(found.items())
+        if len(guids) > 1
+    ]  # fmt: skip
+
+
+def measured_otherwise(around: SheetsAround) -> list[Unexplained]:
+    """Elements of which the file says another volume than their bodies have."""
+    return [
+        Unexplained(
+            "remark", "measured otherwise",
+            f"The file says that “{one.element.name or one.element.kind}” has a {one.what} of {one.said:.3f} m³; its"
+            f" body has {one.found:.3f}.",
+            f"{one.element.guid} {one.said:.4f}",
+        )
+        for one in around.tables.measured.disagreements[:MOST_TOLD]
+    ]  # fmt: skip
 
 
 def unexplained(around: SheetsAround) -> list[Unexplained]:

@@ -99,9 +99,11 @@ class PlacementNew(Input):
 
 
 class PlacementEdit(Input):
-    """`home`: true makes this the placement whose number markers show. `area`: to the middle of that drawing area."""
+    """`home`: true makes this the placement whose number markers show. `area`: to the middle of that drawing area.
+    `drawing_id`: exchanged for that drawing, which takes its place, number, trim and title."""
 
     version: Version
+    drawing_id: RowId | None = None
     x: OnPaper | None = None
     y: OnPaper | None = None
     number: str | None = Field(default=None, min_length=1, max_length=10, pattern=r"\S")

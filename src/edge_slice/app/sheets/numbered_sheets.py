@@ -12,6 +12,7 @@ from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import AreaOut, PlacementOut, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.sheets.sheet_views import SheetsAround
+from edge_slice.app.tables.acts import check_places
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.followed import CUT
@@ -85,6 +86,8 @@ def edit_sheet(sheet_id: int, edit: SheetEdit, author: str) -> SheetOut:
         if edit.size is not None or edit.design is not None:
             design = design_for(session, row.project_id, edit.design or row.design)
             check_room(design, edit.size or size_of(row))
+        if edit.fields is not None:
+            check_places(session, row.project_id, edit.fields)
         places = _resettled(session, row, edit)
         with recorded(session, row.project_id, "edit sheet", author) as act:
             act.edits(row)
@@ -127,12 +130,17 @@ def delete_sheet(sheet_id: int, author: str) -> None:
 
 def remove(session: Session, act: Act, placed: Placement) -> None:
     """Take a placement off as part of an act; another one of its drawing becomes its home."""
+    give_home_on(session, act, placed)
+    act.removes(placed)
+
+
+def give_home_on(session: Session, act: Act, placed: Placement) -> None:
+    """Let another placement of its drawing be the home, if this one was."""
     others = select(Placement).where(col(Placement.drawing_id) == placed.drawing_id, col(Placement.id) != placed.id)
     if placed.home and (heir := session.exec(others.order_by(col(Placement.id))).first()) is not None:
         act.edits(heir)
         heir.home = True
         session.add(heir)
-    act.removes(placed)
 
 
 def next_number(session: Session, project_id: int, register: Register, folder: str) -> str:

@@ -21,13 +21,14 @@ from edge_slice.app.sheets.documents import (
     PlacementsMoved,
     SheetOut,
 )
-from edge_slice.app.sheets.numbered_sheets import as_out, remove, sheet_out
+from edge_slice.app.sheets.numbered_sheets import as_out, give_home_on, remove, sheet_out
 from edge_slice.app.sheets.sheet_views import SheetsAround, sheet_row
 from edge_slice.core.cut import SectionCut
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.sheets import size_of
+from edge_slice.core.project.tables import table_boxes
 from edge_slice.core.sheet.arranging import (
     Place,
     Wanted,
@@ -75,12 +76,16 @@ def edit_placement(placement_id: int, edit: PlacementEdit, author: str) -> Sheet
             raise Refused(f"Number {number} is taken on this sheet; choose another.", "number")
         if edit.trim is not None:
             _check_trim(session, sheet, row, edit)
+        other = _for_exchange(session, sheet, row, edit.drawing_id) if edit.drawing_id is not None else None
         place = (edit.x if edit.x is not None else row.x, edit.y if edit.y is not None else row.y)
         if edit.area is not None:
             around = SheetsAround(session, sheet.project_id)
             place = _in_area(session, around, sheet, edit.area, around.drawings[row.drawing_id])
-        with recorded(session, row.project_id, "edit placement", author) as act:
+        what = "edit placement" if other is None else "exchange drawing"
+        with recorded(session, row.project_id, what, author) as act:
             act.edits(row)
+            if other is not None:
+                _exchange(session, act, row, other)
             row.number, row.x, row.y = number, place[0], place[1]
             row.trim = edit.trim.model_dump() if edit.trim is not None else row.trim
             row.title = edit.title.model_dump() if edit.title is not None else row.title
@@ -144,7 +149,7 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
                 )
             size = smallest_size(sizes, design, size) or size
         areas = areas_of(design, size)
-        taken = design.taken(size)
+        taken = [*design.taken(size), *table_boxes(sheet)]
         if not wanted.all:
             taken += [around.wanted(p).at((p.x, p.y)) for p in standing]
         index = {d.id: k for k, d in enumerate(drawings)}
@@ -218,7 +223,7 @@ def _in_area(session: Session, around: SheetsAround, sheet: Sheet, name: str, dr
 def _found(session: Session, around: SheetsAround, sheet: Sheet, taken: list[Placement], drawing: Drawing) -> Place:
     """The middle of the first free drawing area, else the first free place; on a full sheet its lower left corner."""
     wanted, design = around.drawn_as.wanted(drawing), around.design(sheet)
-    full = [around.wanted(p).at((p.x, p.y)) for p in taken] + design.taken(size_of(sheet))
+    full = [around.wanted(p).at((p.x, p.y)) for p in taken] + around.taken(sheet)
     for area in design.area_boxes(size_of(sheet)).values():
         place = centred(wanted, area)
         if place is not None and not any(overlap(area, box) for box in full):
@@ -329,6 +334,25 @@ def _left_over(
     says = f"needs {wide:.0f} × {high:.0f} mm"
     says += f"; at {scale_text(scale)} it would fit" if scale else "; no usual scale would fit, use another sheet"
     return LeftOver(drawing=drawings[k].id or 0, title=drawing_out(session, drawings[k]).title, says=says)
+
+
+def _for_exchange(session: Session, sheet: Sheet, row: Placement, drawing_id: int) -> Drawing | None:
+    """The drawing that shall take a place; None where it has it. Raises `Refused`."""
+    drawing = _of_project(session, sheet, drawing_id)
+    if drawing.id == row.drawing_id:
+        return None
+    if any(p.drawing_id == drawing.id for p in _placements(session, row.sheet_id)):
+        title = drawing_out(session, drawing).title
+        raise Refused(f"“{title}” stands on sheet {sheet.number} already; exchange it for another one.", "drawing_id")
+    return drawing
+
+
+def _exchange(session: Session, act: Act, row: Placement, drawing: Drawing) -> None:
+    """Another drawing in a place; homes stay one for each drawing that stands anywhere."""
+    give_home_on(session, act, row)
+    settled = session.exec(select(Placement.id).where(col(Placement.drawing_id) == drawing.id)).first()
+    row.drawing_id = drawing.id or 0
+    row.home = settled is None
 
 
 def _sheet_of(session: Session, placed: Placement) -> SheetOut:

@@ -16,11 +16,11 @@ from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.project.sheets import folder_of
+from edge_slice.core.tables.files import harmless
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Sheet
 
-FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet takes a cell for a formula by
 COLUMNS = ("Number", "Title", "Folder", "Size", "Scale", "Revision", "Date", "Drawn", "Checked", "Drawings")
 
 
@@ -79,7 +79,7 @@ def register_csv(project_id: int) -> bytes:
         table = csv.writer(stream)
         table.writerow(COLUMNS)
         for row in around.sheets:
-            table.writerow([_harmless(cell) for cell in _cells(session, around, row)])
+            table.writerow([harmless(cell) for cell in _cells(session, around, row)])
     return stream.getvalue().encode("utf-8-sig")
 
 
@@ -93,10 +93,6 @@ def _cells(session: Session, around: SheetsAround, row: Sheet) -> list[str]:
         row.number, row.title, folder, row.size, ", ".join(scale_text(s) for s in scales), around.revision_of(row),
         issued[0].date if issued else fields.date, fields.drawn, fields.checked, str(len(placed)),
     ]  # fmt: skip
-
-
-def _harmless(cell: str) -> str:
-    return f"'{cell}" if cell.startswith(FORMULA) else cell
 
 
 def _chosen(around: SheetsAround, wanted: list[int]) -> list[Sheet]:

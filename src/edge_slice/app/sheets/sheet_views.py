@@ -12,6 +12,7 @@ from edge_slice.app.projects.listing import project_row
 from edge_slice.app.sheets.documents import SheetPictures
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.drawing import DisplayList, DrawingSpec
+from edge_slice.core.project.documents import SheetFields
 from edge_slice.core.project.sheets import Sheets
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.screen import to_screen
@@ -47,12 +48,14 @@ class SheetsAround(Sheets[Sheet, Placement, Drawing]):
         placed = self.on(row)
         shown = [self.drawings[p.drawing_id] for p in placed]
         design = self.design(row)
-        said = [self._common, repr((row.id, row.number, row.title, row.size, sorted(row.fields.items())))]
+        fields = SheetFields.model_validate(row.fields).model_dump_json()  # in one order, however the row was read
+        said = [self._common, repr((row.id, row.number, row.title, row.size)), fields]
         said += [design.model_dump_json(), repr(self.issued.get(row.id or 0, ())), self.folder_name(row)]
         said.append(f"{self.order[row.id]}/{len(self.sheets)}")
         kinds = {p.kind for p in design.parts}
         said.append(repr(self.listed) if "sheet list" in kinds else "")
         said.append(repr(self.drawings_listed) if "drawing list" in kinds else "")
+        said.append(self.tables.said(row))
         said += [repr((p.id, p.number, p.x, p.y, p.trim, p.title)) for p in placed]
         said += [self.drawn(d) for d in shown]
         return key_of(*said)

@@ -17,7 +17,10 @@ MOST_TEXT = 4000  # letters of one annotation
 Paper = Annotated[float, Field(ge=-2000, le=2000, allow_inf_nan=False)]
 End = Literal["arrow", "dot", "none"]
 Align = Literal["left", "right"]
-Property = Literal["number", "name", "area", "kind", "material", "build-up", "mark", "size"]
+# what labels say, or a property of the file ("property: " and its name, "set: name")
+PROPERTIES = ("number", "name", "area", "kind", "material", "build-up", "mark", "type", "size")
+OF_FILE = "property: "
+Property = Annotated[str, Field(pattern=rf"^({'|'.join(PROPERTIES)}|{OF_FILE}.{{1,300}})$", max_length=320)]
 TextRole = Literal["small", "label", "title", "heading"]
 
 
@@ -92,7 +95,7 @@ class LabelNote(_Annotation):
     empty, is said instead, and `instead_of` what the model said then."""
 
     kind: Literal["label"] = "label"
-    says: Annotated[tuple[Property, ...], Field(min_length=1, max_length=8)] = ("name",)
+    says: Annotated[tuple[Property, ...], Field(min_length=1, max_length=12)] = ("name",)
     text: Text = ""
     instead_of: Annotated[str, Field(max_length=400)] = ""
     height: TextRole = "label"

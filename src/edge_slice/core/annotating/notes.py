@@ -9,13 +9,14 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board, Sketch, Sketcher, Stand, spot_grip
-from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, LayerNote, Note
+from edge_slice.core.annotating.documents import OF_FILE, AnyAnnotation, LabelNote, LayerNote, Note
 from edge_slice.core.annotating.lettered import block, ending, leader
 from edge_slice.core.drawing.display import Item, Label, paths_of
 from edge_slice.core.drawing.measures import Lengths, area_text, length_text
 from edge_slice.core.drawing.texts.lettering import text_width
 from edge_slice.core.drawing.texts.text_lines import wrapped
 from edge_slice.core.model import Element, Model, Space
+from edge_slice.core.model.marks import element_mark, element_type
 
 F64 = NDArray[np.float64]
 FAR = 6.0  # mm on paper; a label further from what it names has a leader
@@ -136,6 +137,8 @@ def _room_says(lengths: Lengths, space: Space, what: str) -> str:
     if what == "area":
         outline = shapely.Polygon(space.outline) if len(space.outline) > 2 else shapely.Polygon()
         return area_text(outline.area, lengths)
+    if what.startswith(OF_FILE):
+        return dict(space.properties).get(what.removeprefix(OF_FILE), NOTHING) or NOTHING
     return {"number": space.number, "name": space.name, "kind": "room"}.get(what, NOTHING) or NOTHING
 
 
@@ -147,15 +150,16 @@ def _element_says(lengths: Lengths, model: Model, element: Element, what: str) -
         return build_up.name if build_up is not None else NOTHING
     if what == "size":
         if build_up is not None:
-            return length_text(sum(x.thickness for x in build_up.layers), lengths)
+            return length_text(build_up.thickness, lengths)
         low, high = model.boxes[model.element_by_guid[element.guid]]
         wide = max(high[0] - low[0], high[1] - low[1])
         return f"{length_text(float(wide), lengths)} × {length_text(float(high[2] - low[2]), lengths)}"
     if what in ("mark", "number"):
-        named = next(
-            (v for k, v in element.properties if k.rsplit(": ", 1)[-1].casefold() in ("reference", "mark")), ""
-        )
-        return named or element.name or NOTHING
+        return element_mark(element) or element.name or NOTHING
+    if what == "type":
+        return element_type(element) or NOTHING
+    if what.startswith(OF_FILE):
+        return dict(element.properties).get(what.removeprefix(OF_FILE), NOTHING) or NOTHING
     return {"name": element.name, "kind": element.kind}.get(what, NOTHING) or NOTHING
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels", "outside"]
+Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels", "outside", "heights"]
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,7 @@ SETS: dict[Rule, AnnotationSet] = {
     "grid": AnnotationSet("Grid dimensions", "any"),
     "outside": AnnotationSet("Dimensions outside", "plan"),
     "levels": AnnotationSet("Level dimensions", "upright"),
+    "heights": AnnotationSet("Heights inside", "upright"),
     "layers": AnnotationSet("Layers of build-ups", "any"),
     "openings": AnnotationSet("Openings of the picked wall", "plan", of_wall=True),
 }

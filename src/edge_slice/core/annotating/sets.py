@@ -11,7 +11,8 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
-from edge_slice.core.annotating.documents import AnyAnnotation, Dimension, LabelNote, LayerNote, Property
+from edge_slice.core.annotating.documents import OF_FILE, AnyAnnotation, Dimension, LabelNote, LayerNote, Property
+from edge_slice.core.annotating.heights_inside import heights_inside
 from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
 from edge_slice.core.annotating.outside import HEADS, outside_chains
 from edge_slice.core.annotating.set_rules import Rule
@@ -79,12 +80,13 @@ def renewed(existing: Sequence[tuple[int, AnyAnnotation]], wanted: Sequence[AnyA
 # --- labels -----------------------------------------------------------------------------------------------------------
 
 
-def _labels(board: Board, rule: Rule, drawn: Sequence[Item]) -> Proposed:
-    """Labels of rooms, doors or windows; the nearest clear place to each, no text over another or over a cut face."""
+def _labels(board: Board, rule: Rule, drawn: Sequence[Item], told: tuple[Property, ...]) -> Proposed:
+    """Labels of rooms, doors or windows, which say what is told, else what they usually do; the nearest clear place to
+    each, no text over another or over a cut face."""
     if rule == "rooms":
-        wanted, says = [(s.guid, at) for s, at in _rooms(board)], ROOM_SAYS
+        wanted, says = [(s.guid, at) for s, at in _rooms(board)], told or ROOM_SAYS
     else:
-        wanted, says = _openings(board, "door" if rule == "doors" else "window"), OPENING_SAYS
+        wanted, says = _openings(board, "door" if rule == "doors" else "window"), told or OPENING_SAYS
     left, base, right, top = board.frame
     ink = Ink.of(list(drawn), (left - OUT, base - OUT, right + OUT, top + OUT))
     ink = ink.with_shapes(faces_on_paper(board.result.faces, board.on_paper))
@@ -366,27 +368,41 @@ def _run_of(points: F64) -> F64:
     return np.asarray(-d if d[0] < -1e-9 or (abs(d[0]) <= 1e-9 and d[1] < 0) else d)
 
 
+LABELS: tuple[Rule, ...] = ("rooms", "doors", "windows")
 Place = Callable[[Board, Sequence[Item], str], Proposed]
 
 
-def _labels_of(rule: Rule) -> Place:
-    return lambda board, drawn, _: _labels(board, rule, drawn)
-
-
-# how each set is placed: on a board, clear of what is drawn (paper), for a wall if it is one of a wall
+# how each set but labels is placed: on a board, clear of what is drawn (paper), for a wall if it is one of a wall
 PLACES: dict[Rule, Place] = {
-    "rooms": _labels_of("rooms"),
-    "doors": _labels_of("doors"),
-    "windows": _labels_of("windows"),
     "grid": lambda board, drawn, _: Proposed(tuple(_grid_chains(board, drawn))),
     "outside": lambda board, drawn, _: _outside(board, drawn),
     "levels": lambda board, drawn, _: Proposed(tuple(_level_chain(board, drawn))),
+    "heights": lambda board, drawn, _: Proposed(tuple(heights_inside(board, drawn))),
     "layers": lambda board, drawn, _: layer_notes(board, drawn),
     "openings": lambda board, _, wall: Proposed(tuple(_opening_chain(board, wall))),
 }
 
 
-def proposed(board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "") -> Proposed:
+def proposed(
+    board: Board, rule: Rule, drawn: Sequence[Item], subject: str = "", says: tuple[Property, ...] = ()
+) -> Proposed:
     """The annotations of a rule on a drawing, clear of what is `drawn` (paper) and of one another; `subject` is the
-    GlobalId of the wall that a set of one wall is for."""
-    return PLACES[rule](board, drawn, subject)
+    GlobalId of the wall that a set of one wall is for, `says` what labels say instead of what they usually do."""
+    return _labels(board, rule, drawn, says) if rule in LABELS else PLACES[rule](board, drawn, subject)
+
+
+def said_by(documents: Sequence[AnyAnnotation]) -> tuple[Property, ...]:
+    """What the labels of a set say, as most of them do; nothing where there are none."""
+    says = [document.says for document in documents if isinstance(document, LabelNote)]
+    return max(says, key=says.count) if says else ()
+
+
+def unsaid(board: Board, rule: Rule, says: Sequence[Property]) -> str | None:
+    """The first property of the file that nothing has of what the labels of a rule are for."""
+    if rule == "rooms":
+        known = {name for space in board.model.spaces for name, _ in space.properties}
+    else:
+        kind = "door" if rule == "doors" else "window"
+        known = {name for e in board.model.elements if e.kind == kind for name, _ in e.properties}
+    asked = (one.removeprefix(OF_FILE) for one in says if one.startswith(OF_FILE))
+    return next((name for name in asked if name not in known), None)

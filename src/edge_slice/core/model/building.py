@@ -43,6 +43,11 @@ class BuildUp:
     name: str
     layers: tuple[Layer, ...]
 
+    @property
+    def thickness(self) -> float:
+        """Of all layers together, metres."""
+        return sum(layer.thickness for layer in self.layers)
+
 
 @dataclass(frozen=True)
 class LayerFrame:
@@ -104,7 +109,7 @@ class GridAxis:
 @dataclass(frozen=True)
 class Space:
     """A room: `outline` is its footprint ring (n, 2) in metres, without the closing point; `floor` and
-    `ceiling` are its lowest and highest point; `content` as of an element."""
+    `ceiling` are its lowest and highest point; `content` and `properties` as of an element."""
 
     guid: str
     number: str
@@ -114,6 +119,7 @@ class Space:
     floor: float
     ceiling: float
     content: str = ""
+    properties: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)

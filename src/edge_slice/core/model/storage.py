@@ -24,10 +24,11 @@ from edge_slice.core.model.building import (
 from edge_slice.core.model.mesh.joints import Joints
 from edge_slice.core.model.mesh.triangles import Mesh
 
-FORMAT = 5
+FORMAT = 6
 JOINTS = "joints."
-# 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents
-READABLE = (1, 2, 3, 4, 5)
+# 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents, 5 no
+# properties of rooms
+READABLE = (1, 2, 3, 4, 5, 6)
 
 
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
@@ -61,7 +62,7 @@ def model_from_bytes(data: bytes) -> Model:
         build_ups=tuple(BuildUp(b["name"], tuple(Layer(**x) for x in b["layers"])) for b in facts.pop("build_ups")),
         storeys=tuple(Storey(**s) for s in facts.pop("storeys")),
         grid=tuple(GridAxis(g["name"], tuple(g["start"]), tuple(g["end"])) for g in facts.pop("grid")),
-        spaces=tuple(Space(**{**s, "outline": tuple((x, y) for x, y in s["outline"])}) for s in facts.pop("spaces")),
+        spaces=tuple(_space(s) for s in facts.pop("spaces")),
         **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},  # type: ignore[arg-type]
     )
     if joints is not None:
@@ -74,5 +75,13 @@ def _element(stored: dict[str, Any]) -> Element:
     made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"]), frame.get("radius", 0.0)) if frame else None
     place = stored.get("placement")
     placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
-    said = tuple((name, value) for name, value in stored.get("properties", ()))
-    return Element(**{**stored, "frame": made, "placement": placement, "properties": said})
+    return Element(**{**stored, "frame": made, "placement": placement, "properties": _said(stored)})
+
+
+def _space(stored: dict[str, Any]) -> Space:
+    outline = tuple((x, y) for x, y in stored["outline"])
+    return Space(**{**stored, "outline": outline, "properties": _said(stored)})
+
+
+def _said(stored: dict[str, Any]) -> tuple[tuple[str, str], ...]:
+    return tuple((name, value) for name, value in stored.get("properties", ()))

@@ -41,8 +41,23 @@ class IssuedBefore(_Said):
     by: str = Field(default="", max_length=60)
 
 
+class TablePlace(_Said):
+    """A table on a sheet, by its key: the lower left corner of its place, its width and height, mm."""
+
+    table: str = Field(max_length=60)
+    x: OnPaper
+    y: OnPaper
+    wide: Annotated[float, Field(ge=20, le=2000, allow_inf_nan=False)] = 180.0
+    high: Annotated[float, Field(ge=20, le=2000, allow_inf_nan=False)] = 120.0
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        return (self.x, self.y, self.x + self.wide, self.y + self.high)
+
+
 class SheetFields(_Said):
-    """Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key. `issued`: the rows
+    """Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key. `tables`: those that
+    stand on it; one that stands in several places goes on from one to the next. `issued`: the rows
     that its revision table had when it came here, the newest first."""
 
     revision: str = Field(default="", max_length=20)
@@ -50,4 +65,5 @@ class SheetFields(_Said):
     drawn: str = Field(default="", max_length=40)
     checked: str = Field(default="", max_length=40)
     own: dict[str, Annotated[str, Field(max_length=200)]] = Field(default={}, max_length=20)
+    tables: list[TablePlace] = Field(default=[], max_length=20)
     issued: list[IssuedBefore] = Field(default=[], max_length=200)

@@ -22,7 +22,7 @@ from edge_slice.core.project.boards import Stood, board_of, shape_of
 from edge_slice.core.project.called_out import Callouts, title_of
 from edge_slice.core.project.drawn import composed_view, drawn_strips, with_strips
 from edge_slice.core.project.followed import Followed
-from edge_slice.core.project.naming import mark_of
+from edge_slice.core.project.naming import mark_of, place_of
 from edge_slice.core.project.shown import saved
 from edge_slice.core.project.source import DrawingRow, Placed, Source
 from edge_slice.core.project.strips import laid_out, strips_in
@@ -56,16 +56,18 @@ class Drawings:
     @cached_property
     def crossings(self) -> Crossings:
         """The cuts of the project with the texts of their heads: number over sheet where placed, else the letter (or
-        the wind) over a dash."""
-        found = []
+        the wind) over a dash. Drawings of one cut under one letter have one marker: of the first that is placed."""
+        found: dict[object, Marked] = {}
         for row in self.source.drawings():
             cut = self.followed.cut_of(row)
-            if row.id is None or row.callout is not None or not isinstance(cut, UprightCut):
+            style = MarkerStyle.model_validate(row.style.get("marker", {}))
+            if row.id is None or row.callout is not None or not isinstance(cut, UprightCut) or not style.shown:
                 continue  # a callout has a marker of its own
             upper, lower = self.homes.get(row.id) or (mark_of(self.source.facts, row.letter, cut), "–")
-            style = MarkerStyle.model_validate(row.style.get("marker", {}))
-            found.append(Marked(row.id, upper, lower, cut, style))
-        return Crossings(found)
+            one = (row.letter, place_of(cut)) if row.letter else row.id
+            if one not in found or (row.id in self.homes and found[one].drawing not in self.homes):
+                found[one] = Marked(row.id, upper, lower, cut, style)
+        return Crossings(list(found.values()))
 
     @cached_property
     def _callouts(self) -> Callouts:

@@ -13,6 +13,7 @@ from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow
+from edge_slice.core.project.tables import Tables, table_boxes
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.binding import Entry, Leaf
 from edge_slice.core.render.file_names import plain_name
@@ -125,6 +126,17 @@ class Sheets(Generic[S, P, D]):
         return replace(whole, room=(left, base, right, top))
 
     @cached_property
+    def tables(self) -> Tables:
+        return Tables(self)
+
+    def scale_text(self, drawing: D) -> str:
+        return scale_text(scale_of(drawing))
+
+    def taken(self, row: S) -> list[Box]:
+        """What of a sheet the parts of its design and its tables take."""
+        return [*self.design(row).taken(size_of(row)), *table_boxes(row)]
+
+    @cached_property
     def order(self) -> dict[int | None, int]:
         """Where each sheet stands in the register."""
         return {s.id: k for k, s in enumerate(self.sheets)}
@@ -141,7 +153,7 @@ class Sheets(Generic[S, P, D]):
         for sheet in self.sheets:
             for placed in sorted((p for p in self.on(sheet) if p.home), key=lambda p: (len(p.number), p.number)):
                 drawing = self.drawings[placed.drawing_id]
-                number, scale = f"{placed.number}/{sheet.number}", scale_text(scale_of(drawing))
+                number, scale = f"{placed.number}/{sheet.number}", self.scale_text(drawing)
                 found.append(ListedDrawing(number, self.title(drawing), scale, f"drawing:{drawing.id}"))
         return tuple(found)
 
@@ -168,7 +180,8 @@ class Sheets(Generic[S, P, D]):
             register=self.listed if "sheet list" in kinds else (),
             drawings=self.drawings_listed if "drawing list" in kinds else (),
             key=self.key_plan(row) if "key plan" in kinds else None, pictures=pictures,
-            **SheetFields.model_validate(row.fields).model_dump(exclude={"issued"}),
+            tables=tuple(self.tables.on(row)),
+            **SheetFields.model_validate(row.fields).model_dump(exclude={"issued", "tables"}),
         )  # fmt: skip
         return compose_sheet(spec, tuple(self._placed(p) for p in self.on(row)), default_standard())
 

@@ -15,6 +15,7 @@ from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet import IssuedRow, SheetDesign
 from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.tables.documents import TableDocument
 
 Placed = Mapping[int, tuple[str, str]]  # number and sheet of the homes of drawings
 TouchUps = tuple[tuple[str, TouchUp], ...]  # each with its source
@@ -110,6 +111,9 @@ class Source(Protocol):
 
     def design(self, key: str) -> SheetDesign:
         """A sheet design. Raises `Refused` for one that the project does not have."""
+
+    def table(self, key: str) -> TableDocument | None:
+        """A table; None for one that is not there any more."""
 
     def drawings(self) -> Sequence[DrawingRow]:
         """All, in the order in which they were made."""

@@ -9,8 +9,10 @@ from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.texts.text_lines import cut_short
 from edge_slice.core.sheet.design import SheetText
 from edge_slice.core.sheet.parts import Drawn, Hand, draw_part
+from edge_slice.core.sheet.placed_tables import draw_placed, missing_in
 from edge_slice.core.sheet.sizes import SHEET_SIZES
 from edge_slice.core.sheet.spec import PlacedDrawing, SheetSpec, placement_box
+from edge_slice.core.sheet.tables import Look
 from edge_slice.core.sheet.titles import LEAST, drawing_title, role_pen
 from edge_slice.core.sheet.trimming import trimmed
 
@@ -44,11 +46,18 @@ def compose_sheet(spec: SheetSpec, placed: tuple[PlacedDrawing, ...], standard: 
     hand, drawn = Hand(spec, scales, spec.values(scales), standard, heavy, fine), Drawn()
     for part in spec.design.parts:
         draw_part(part, hand, drawn)
+    for placed_table in spec.tables:
+        more, led = draw_placed(placed_table, Look(standard, heavy, fine), drawn.cut)
+        drawn.items += more
+        drawn.links += led
     return DisplayList(
         (*items, *drawn.items),
         (0.0, 0.0, wide, high),
         (*links, *drawn.links),
-        tuple(cut_short(text) for text in dict.fromkeys([*cut, *drawn.cut])),
+        (
+            *(cut_short(text) for text in dict.fromkeys([*cut, *drawn.cut])),
+            *(says for placed_table in spec.tables for says in missing_in(placed_table)),
+        ),
         images=(*images, *drawn.images),
     )
 

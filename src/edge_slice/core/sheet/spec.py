@@ -12,6 +12,7 @@ from edge_slice.core.drawing.display import Box, DisplayList
 from edge_slice.core.drawing.measures import Lengths, scale_text
 from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.sheet.design import SheetDesign
+from edge_slice.core.sheet.placed_tables import TableOnSheet
 from edge_slice.core.sheet.shipped import CORNER, shipped_designs
 from edge_slice.core.sheet.sizes import SheetSize
 
@@ -81,6 +82,7 @@ class SheetSpec:
     drawings: tuple[ListedDrawing, ...] = ()
     key: KeyOutline | None = None
     pictures: dict[str, bytes] = field(default_factory=dict)
+    tables: tuple[TableOnSheet, ...] = ()
 
     @property
     def frame(self) -> Box:

@@ -86,14 +86,26 @@ def _run(
         y = top - (n + 2) * ROW
         lines.append([(left, y), (left + wide, y)])
         for text, x, w in zip(row, starts, widths, strict=True):
-            if text:
-                fit = fitted(text, w - 2 * PAD, ROW - 1.0, label)
-                foot = y + (ROW - fit.high) / 2
-                cut += [text] if fit.cut else []
-                items += [
-                    Label("table text", line, x + PAD, foot + k * STEP * fit.height, fit.height, standard.ink)
-                    for k, line in enumerate(reversed(fit.lines))
-                ]
+            items += cell_text("table text", text, (x, y, w, ROW), (label, standard.ink), cut)
     if lines:
         items.append(paths_of("table line", lines, fine))
     return items
+
+
+def cell_text(
+    role: str, text: str, cell: Box, look: tuple[float, str], cut: list[str], right: bool = False
+) -> list[Item]:
+    """A text in the middle of a cell (left, base, width, height), in a height and an ink; at its left side, or its
+    right one. One that does not fit is added to `cut`."""
+    if not text:
+        return []
+    left, base, wide, high = cell
+    height, ink = look
+    fit = fitted(text, wide - 2 * PAD, high - 1.0, height)
+    cut += [text] if fit.cut else []
+    foot = base + (high - fit.high) / 2
+    x = left + wide - PAD if right else left + PAD
+    return [
+        Label(role, line, x, foot + k * STEP * fit.height, fit.height, ink, "right" if right else "left")
+        for k, line in enumerate(reversed(fit.lines))
+    ]

@@ -3,12 +3,21 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
-from pydantic import RootModel
+from flask_openapi3 import APIBlueprint, FileStorage
+from pydantic import BaseModel, RootModel
 
 from edge_slice.app.drawings import kept_sets, starter_sets
-from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut, ProposedOut, StarterChoice, StarterWanted
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.app.drawings.documents import (
+    KeptMadeOut,
+    KeptSetNew,
+    KeptSetOut,
+    ProposedOut,
+    StarterChoice,
+    StarterWanted,
+)
+from edge_slice.app.output.exports import File
+from edge_slice.app.sheets import kept_projects
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
 from edge_slice.web.drawings.lineage import DrawingList
 
 api = APIBlueprint("starter_sets", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -24,6 +33,10 @@ def starter_set(path: ById, query: StarterWanted) -> Response:
     return answer(list(starter_sets.proposals(path.id, query.kept)))
 
 
+class KeptUpload(BaseModel):
+    file: FileStorage
+
+
 class KeptSetList(RootModel[list[KeptSetOut]]):
     pass
 
@@ -37,7 +50,25 @@ def kept_starter_sets() -> Response:
 @api.post("/projects/<int:id>/starter-sets", responses={201: KeptSetOut})
 def keep_starter_set(path: ById, body: KeptSetNew) -> Response:
     """Keep a project's drawings as a starter set for others"""
-    return answer(kept_sets.keep(path.id, body), 201)
+    return answer(kept_projects.keep(path.id, body), 201)
+
+
+@api.get("/starter-sets/<int:id>/file", responses={200: BINARY})
+def kept_file(path: ById) -> Response:
+    """A kept starter set as a file"""
+    return download(File(*kept_projects.file_of(path.id)))
+
+
+@api.post("/starter-sets/file", responses={201: KeptSetOut})
+def read_kept_file(form: KeptUpload) -> Response:
+    """Keep the starter set of a file"""
+    return answer(kept_projects.read_file(form.file.read()), 201)
+
+
+@api.post("/projects/<int:id>/kept-project", responses={201: KeptMadeOut})
+def make_kept_project(path: ById, body: StarterChoice) -> Response:
+    """Make the chosen drawings of a kept set with their sheets, tables and annotation sets in one act"""
+    return answer(kept_projects.make(path.id, body, author()), 201)
 
 
 @api.delete("/starter-sets/<int:id>", responses={204: None})

@@ -15,7 +15,7 @@ from edge_slice.core.model.building import Element, LayerFrame, Model, Placement
 from edge_slice.core.model.ifc.content import Contents
 from edge_slice.core.model.ifc.materials import MaterialTable
 from edge_slice.core.model.ifc.parts import PartMaterials
-from edge_slice.core.model.ifc.properties import properties_of
+from edge_slice.core.model.ifc.properties import properties_of, quantity_units
 from edge_slice.core.model.kinds import element_kind
 
 F64 = NDArray[np.float64]
@@ -79,6 +79,7 @@ class Shapes:
     ) -> None:
         self.file, self.scale, self.storeys = file, scale, storeys
         self.origin = np.array(origin)
+        self._units = quantity_units(file, scale)
         self.materials = MaterialTable(file, scale)
         self.parts = PartMaterials(file, self.materials)
         self.elements: list[Element] = []
@@ -137,7 +138,7 @@ class Shapes:
             else:
                 outline, floor, ceiling = _room(built.world, built.corners)
             said = (str(product.GlobalId), str(product.Name or ""), str(product.LongName or ""))
-            self.spaces.append(Space(*said, storey, outline, floor, ceiling, content))
+            self.spaces.append(Space(*said, storey, outline, floor, ceiling, content, self._said(product)))
             return
         kind = _kind(product)
         body = self._known_body(self._bodies[content]) if built is None else self._body(product, kind, built)
@@ -207,7 +208,7 @@ class Shapes:
     def _said(self, product: Any) -> tuple[tuple[str, str], ...]:
         """Properties, none where the file has them broken: no drawing depends on them."""
         try:
-            return properties_of(product)
+            return properties_of(product, self._units)
         except (AttributeError, RuntimeError, TypeError, ValueError):
             self.problems.append(
                 f"Properties of “{product.Name or product.GlobalId}” can't be read; they were left out"

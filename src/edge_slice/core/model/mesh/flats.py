@@ -9,6 +9,7 @@ from numba import njit
 from numpy.typing import NDArray
 
 from edge_slice.core.model.mesh.triangles import Mesh
+from edge_slice.core.model.mesh.winding import shells
 
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
@@ -20,12 +21,14 @@ ALIKE = 0.9998  # cosine between the normals of triangles of one face; slivers t
 @dataclass(frozen=True)
 class Flats:
     """of (m,) int32: the face of each triangle; of each face: normal (f, 3), a unit vector that points outwards;
-    offset (f,), metres, so that normal · x = offset on it; first (f,) int32, its largest triangle."""
+    offset (f,), metres, so that normal · x = offset on it; first (f,) int32, its largest triangle; body (f,) int64, a
+    number for all that hang together by edges of two."""
 
     of: I32
     normal: F64
     offset: F64
     first: I32
+    body: I64
 
 
 def flats_of(mesh: Mesh, shows: I64) -> Flats:
@@ -38,7 +41,8 @@ def flats_of(mesh: Mesh, shows: I64) -> Flats:
     of, first = _grown(mesh.vertices, mesh.triangles, mesh.neighbours, apart, unit, order)
     normal = unit[first]
     offset = np.einsum("ij,ij->i", normal, mesh.vertices[mesh.triangles[first, 0]])
-    return Flats(of, normal, offset, first)
+    body = shells(mesh.triangles, mesh.neighbours)[0][first]
+    return Flats(of, normal, offset, first, body)
 
 
 @njit(cache=True, nogil=True)

@@ -40,6 +40,9 @@ from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs
 from edge_slice.core.sheet.numbering import Register, free_number
+from edge_slice.core.tables.content import WrongTable, check_table
+from edge_slice.core.tables.documents import TableDocument
+from edge_slice.core.tables.rows import Measured
 
 PICTURE = re.compile(r"[0-9a-f]{64}")
 PICTURES = "pictures"  # folder beside the file, of pictures that go by their SHA-256
@@ -127,6 +130,7 @@ class FileProject:
             ([s.key for s in document.shared_extents], "shared extents"),
             ([s.key for s in document.design], "sheet designs"),
             ([s.key for s in document.drawing_rule], "drawing rules"),
+            ([s.key for s in document.table], "tables"),
             ([s.number for s in document.sheet], "sheets"),
         ):
             _numbered(keys, what)
@@ -144,6 +148,9 @@ class FileProject:
             for k, s in enumerate(document.sheet, 1)
         ]  # fmt: skip
         self.placed = self._read_placements()
+        self._sheet_numbers = {s.number: s.id for s in self.sheets}
+        self.tables = {one.key: one.table.of_targets(self._target) for one in document.table}
+        self._check_tables()
         self.annotated: dict[int, list[FileAnnotation]] = {}
         self.touched: dict[int, list[tuple[int, TouchUp]]] = {}
 
@@ -206,6 +213,9 @@ class FileProject:
         if own is None and key not in shipped_designs():
             raise Refused(f"There is no sheet design “{key}” in this project.", "design")
         return own or shipped_designs()[key]
+
+    def table(self, key: str) -> TableDocument | None:
+        return self.tables.get(key)
 
     def drawings(self) -> Sequence[FileDrawing]:
         return self._drawings
@@ -279,6 +289,28 @@ class FileProject:
         for key, rule in self._rules.items():
             standard = known_to_standard(self.standard(rule.style.standard))
             self.check_names(key, in_drawing_rule(rule), {**known, **standard}, "Drawing rule")
+
+    def _target(self, target: str) -> str:
+        """A target of a row, drawings and sheets by their numbers here."""
+        kind, _, name = target.partition(":")
+        if kind == "drawing":
+            return f"drawing:{self.numbers[name]}" if name in self.numbers else ""
+        if kind == "sheet":
+            return f"sheet:{self._sheet_numbers[name]}" if name in self._sheet_numbers else ""
+        return target
+
+    def _check_tables(self) -> None:
+        placed = {(s.number, p.table) for s in self.document.sheet for p in s.fields.tables}
+        for sheet, key in sorted(placed):
+            if key not in self.tables and self._strict:
+                raise Refused(f"Sheet {sheet}: there is no table “{key}” in this project.", "tables")
+        for key, document in self.tables.items():
+            if not self._strict or document.spec.kind in ("sheets", "drawings"):
+                continue
+            try:
+                check_table(document.spec, Measured(self.model).rows(document.spec))
+            except WrongTable as error:
+                raise Refused(f"Table “{key}”: {error}", "table") from error
 
     def _by_rule(self, one: DrawingTable, cut: AnyCut, style: DrawingSpec) -> Shown:
         """What a drawing shows that says only in what it departs from its rule. Raises `Refused`."""

@@ -22,6 +22,7 @@ from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.naming import USUAL, NameTemplates
 from edge_slice.core.sheet import CORNER, SheetDesign, SheetSize
 from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.tables.documents import TableDocument
 
 Key = Annotated[str, Field(min_length=1, max_length=60, pattern=r"^[a-z0-9][a-z0-9-]*$")]
 Path = Annotated[str, Field(min_length=1, max_length=200)]
@@ -52,6 +53,14 @@ class OwnExtents(_Table):
 class OwnRule(_Table):
     key: Key
     rule: DrawingRule
+
+
+class OwnTable(_Table):
+    """A table of the building. What was typed into its own columns goes by the targets of rows: an element or a room
+    by its GlobalId, a drawing by its key, a sheet by its number."""
+
+    key: Key
+    table: TableDocument
 
 
 class OwnDesign(_Table):
@@ -138,6 +147,7 @@ class ProjectFile(_Table):
     shared_extents: Annotated[list[OwnExtents], Field(max_length=500)] = []
     design: Annotated[list[OwnDesign], Field(max_length=200)] = []
     drawing_rule: Annotated[list[OwnRule], Field(max_length=500)] = []
+    table: Annotated[list[OwnTable], Field(max_length=200)] = []
     drawing: Annotated[list[DrawingTable], Field(max_length=5000)] = []
     reference: Annotated[list[ReferenceTable], Field(max_length=5000)] = []
     sheet: Annotated[list[SheetTable], Field(max_length=1000)] = []

@@ -1,0 +1,1 @@
+"""Tables of the building: made, changed, filled, read, sent and taken back as files."""

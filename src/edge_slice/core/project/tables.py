@@ -1,0 +1,152 @@
+"""The tables of a project: their rows, and where they stand on its sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
+
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.drawing.display import Box
+from edge_slice.core.project.documents import SheetFields, TablePlace
+from edge_slice.core.project.naming import kind_of
+from edge_slice.core.project.source import SheetRow
+from edge_slice.core.recent import Recent
+from edge_slice.core.sheet.placed_tables import TableOnSheet, lines_that_fit
+from edge_slice.core.tables.content import TableContent, content_of
+from edge_slice.core.tables.documents import TableDocument, TableSpec
+from edge_slice.core.tables.formulas import Value
+from edge_slice.core.tables.pictures import Picture, View, picture_of
+from edge_slice.core.tables.rows import Measured, TableRow
+
+if TYPE_CHECKING:
+    from edge_slice.core.project.sheets import Sheets
+
+_measured: Recent[Measured] = Recent("measured models", 4)  # by geometry
+
+
+def table_places(row: SheetRow) -> list[TablePlace]:
+    """The places of tables on a sheet."""
+    return SheetFields.model_validate(row.fields).tables
+
+
+def table_boxes(row: SheetRow) -> list[Box]:
+    """The same as boxes, mm."""
+    return [place.box for place in table_places(row)]
+
+
+class Tables:
+    """Of the sheets of a project; each table is read once."""
+
+    def __init__(self, sheets: Sheets[Any, Any, Any]) -> None:
+        self.sheets = sheets
+        self._contents: dict[str, TableContent | None] = {}
+
+    @property
+    def measured(self) -> Measured:
+        source = self.sheets.source
+        return _measured.get(source.geometry, lambda: Measured(source.model))
+
+    def rows(self, spec: TableSpec) -> list[TableRow]:
+        """What a table of this kind has, before filters."""
+        if spec.kind == "sheets":
+            return [self._sheet(row) for row in self.sheets.sheets]
+        if spec.kind == "drawings":
+            return list(self._drawings())
+        return self.measured.rows(spec)
+
+    def content(self, document: TableDocument) -> TableContent:
+        """Raises `WrongTable`."""
+        return content_of(document, self.rows(document.spec), self.sheets.source.lengths)
+
+    def pictures(self, content: TableContent) -> dict[tuple[str, str], Picture]:
+        """By the targets of rows and the keys of their columns."""
+        found = {}
+        model = self.sheets.source.model
+        for column in content.spec.columns:
+            if column.shows != "picture":
+                continue
+            view: View = "plan" if column.name == "plan" else "front"
+            for line in content.lines:
+                element = model.element_by_guid.get(line.target.removeprefix("element:"))
+                if line.what == "row" and element is not None:
+                    found[line.target, column.key] = picture_of(model, element, view)
+        return found
+
+    def on(self, row: SheetRow) -> list[TableOnSheet]:
+        """The tables on a sheet, each with those of its lines that stand in this place; one that is not there any more
+        leaves nothing."""
+        found = []
+        for place in table_places(row):
+            content = self._content_of(place.table)
+            if content is None:
+                continue
+            places = self._places[place.table]
+            room = [lines_that_fit(content, box, default_standard().text.label) for _, box in places]
+            part = places.index((row.id, place.box))
+            start = sum(room[:part])
+            lines = content.lines[start : start + room[part]]
+            last = part == len(places) - 1
+            missing = max(len(content.lines) - sum(room), 0) if last else 0
+            found.append(
+                TableOnSheet(
+                    content, place.box, lines, part + 1, len(places), missing, self.pictures(content)
+                )
+            )  # fmt: skip
+        return found
+
+    def said(self, row: SheetRow) -> str:
+        """Another text whenever the tables on a sheet look different, but for the model's part in it."""
+        found = []
+        for place in table_places(row):
+            document = self.sheets.source.table(place.table)
+            if document is not None:
+                listed = document.spec.kind in ("sheets", "drawings")
+                rows = repr(self.rows(document.spec)) if listed else ""
+                found.append(repr((document.model_dump_json(), self._places[place.table], rows)))
+        return "\n".join(found)
+
+    @cached_property
+    def _places(self) -> dict[str, list[tuple[int | None, Box]]]:
+        """Where each table stands, in the order of the register."""
+        found: dict[str, list[tuple[int | None, Box]]] = {}
+        for sheet in self.sheets.sheets:
+            for place in table_places(sheet):
+                found.setdefault(place.table, []).append((sheet.id, place.box))
+        return found
+
+    def _content_of(self, key: str) -> TableContent | None:
+        if key not in self._contents:
+            document = self.sheets.source.table(key)
+            self._contents[key] = self.content(document) if document is not None else None
+        return self._contents[key]
+
+    def _sheet(self, row: SheetRow) -> TableRow:
+        fields: dict[str, Value] = {
+            "number": row.number,
+            "title": row.title,
+            "size": row.size,
+            "folder": self.sheets.folder_name(row),
+            "revision": self.sheets.revision_of(row),
+            "drawings": float(len(self.sheets.on(row))),
+        }
+        return TableRow(f"sheet:{row.id}", fields)
+
+    def _drawings(self) -> Iterator[TableRow]:
+        """Those on sheets in the order of the register, then the others."""
+        listed = {entry.target: entry for entry in self.sheets.drawings_listed}
+        order = {target: k for k, target in enumerate(listed)}
+        for drawing in sorted(
+            self.sheets.drawings.values(), key=lambda d: order.get(f"drawing:{d.id}", len(order) + (d.id or 0))
+        ):
+            target = f"drawing:{drawing.id}"
+            entry = listed.get(target)
+            cut = self.sheets.drawn_as.followed.cut_of(drawing)
+            form = (drawing.callout or {}).get("form")
+            fields: dict[str, Value] = {
+                "number": entry.number if entry is not None else "",
+                "title": self.sheets.title(drawing),
+                "kind": kind_of(cut, form).replace("_", " "),
+                "scale": self.sheets.scale_text(drawing),
+            }
+            yield TableRow(target, fields)

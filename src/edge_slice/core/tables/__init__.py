@@ -1,0 +1,1 @@
+"""Tables: doors, windows, rooms, walls, materials and so on as rows, computed from the model."""

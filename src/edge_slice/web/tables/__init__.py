@@ -1,0 +1,1 @@
+"""Routes of tables of the building."""
