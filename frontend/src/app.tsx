@@ -11,6 +11,7 @@ import { ProjectsPage } from "./projects/ProjectsPage";
 import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
 import { StandardsPage } from "./standards/StandardsPage";
+import { TablesBench } from "./tables-bench/TablesBench";
 
 function Waiting({ error }: { error: Error | null }) {
   return (
@@ -45,13 +46,14 @@ const ModelBench = lazy(() => import("./model-bench/ModelBench").then((m) => ({ 
 
 const IN_PLACE = { Pane: InPlace, Particulars: InPlaceParticulars };
 
-function Bench({ of }: { of: "drawings" | "sheets" | "checks" | "standards" | "model" }) {
+function Bench({ of }: { of: "drawings" | "sheets" | "tables" | "checks" | "standards" | "model" }) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
   useProjectUnits(project, settings);
   if (!project || !settings) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
+  if (of === "tables") return <TablesBench key={id} project={project} />;
   if (of === "checks") return <ChecksBench project={project} />;
   if (of === "model")
     return (
@@ -92,6 +94,7 @@ export const router = createBrowserRouter([
       { path: "/projects/:project", element: <Bench of="drawings" /> },
       { path: "/projects/:project/sheets/:sheet?", element: <Bench of="sheets" /> },
       { path: "/projects/:project/model", element: <Bench of="model" /> },
+      { path: "/projects/:project/tables/:table?", element: <Bench of="tables" /> },
       { path: "/projects/:project/checks", element: <Bench of="checks" /> },
       { path: "/projects/:project/standards/:key?", element: <Bench of="standards" /> },
       { path: "*", element: <Navigate to="/" replace /> },

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { toast } from "sonner";
-import { copyDrawing, findText, placeSet, useAnnotations } from "../api/annotations";
+import { copyDrawing, findText, placeSet, useAnnotations, useModelWords } from "../api/annotations";
 import type { Annotation, Drawing, FoundText, SetRule, Style } from "../api/client";
 import { putDrawing, queryClient, report, useSettings } from "../api/queries";
 import { useBench } from "../desk/drawings-state";
@@ -29,9 +29,11 @@ export function AnnotationsPart({ project, drawing, style, onSave, onChoose }: P
     picked?.drawing === drawing.id && picked.found[picked.at]?.kind === "wall"
       ? picked.found[picked.at]
       : null;
+  const [says, setSays] = useState("");
   const place = async (rule: SetRule, subject = "") => {
     try {
-      const done = await placeSet(drawing.id, rule, subject);
+      const told = says && ["rooms", "doors", "windows"].includes(rule) ? [says] : [];
+      const done = await placeSet(drawing.id, rule, subject, told);
       const parts = [
         done.added > 0 && `${done.added} placed`,
         done.changed > 0 && `${done.changed} renewed`,
@@ -60,6 +62,7 @@ export function AnnotationsPart({ project, drawing, style, onSave, onChoose }: P
         most={500}
         onChange={(note_margin) => onSave({ style: { ...style, note_margin } })}
       />
+      <LabelsSay project={project} says={says} onSays={setSays} />
       <p className="text-xs opacity-85">Place or renew; what was moved stays</p>
       <div className="flex flex-wrap gap-1">
         {sets.map(
@@ -80,6 +83,43 @@ export function AnnotationsPart({ project, drawing, style, onSave, onChoose }: P
       <Search project={project} onChoose={onChoose} />
       <CopyDrawing project={project} drawing={drawing} onChoose={onChoose} />
     </Part>
+  );
+}
+
+const SAYS = ["mark", "type", "size", "name", "number", "material"];
+
+/** What labels of rooms, doors and windows say when their set is placed or renewed next. */
+function LabelsSay({
+  project,
+  says,
+  onSays,
+}: {
+  project: number;
+  says: string;
+  onSays: (says: string) => void;
+}) {
+  const [opened, setOpened] = useState(false);
+  const { data: words } = useModelWords(project, opened);
+  return (
+    <label className="flex items-center gap-2">
+      <span className="w-20 shrink-0 opacity-80">Labels say</span>
+      <select
+        className="select select-xs min-w-0 flex-1"
+        value={says}
+        onFocus={() => setOpened(true)}
+        onChange={(event) => onSays(event.target.value)}
+      >
+        <option value="">as before</option>
+        {SAYS.map((one) => (
+          <option key={one}>{one}</option>
+        ))}
+        {words?.properties.map((one) => (
+          <option key={one.name} value={`property: ${one.name}`}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
@@ -163,7 +203,12 @@ function Search({ project, onChoose }: Pick<Props, "project" | "onChoose">) {
 }
 
 function CopyDrawing({ project, drawing, onChoose }: Pick<Props, "project" | "drawing" | "onChoose">) {
-  const [wanted, setWanted] = useState({ annotations: true, touch_ups: true, levels: true });
+  const [wanted, setWanted] = useState({
+    annotations: true,
+    touch_ups: true,
+    levels: true,
+    one_letter: false,
+  });
   const copy = async () => {
     try {
       const made = await copyDrawing(drawing.id, { name: "", ...wanted });
@@ -182,6 +227,7 @@ function CopyDrawing({ project, drawing, onChoose }: Pick<Props, "project" | "dr
       {check("annotations", "with its annotations")}
       {check("touch_ups", "with its touch-ups")}
       {check("levels", "with its levels")}
+      {drawing.letter !== "" && !drawing.callout && check("one_letter", "under its letter and marker")}
       <button type="button" className="btn btn-xs" onClick={copy}>
         Copy
       </button>

@@ -6,6 +6,7 @@ import {
   client,
   type Drawing,
   type FoundText,
+  type ModelWords,
   Refusal,
   type SetDone,
   type SetRule,
@@ -145,10 +146,21 @@ export async function actOnAnnotations(
   }
 }
 
-export const placeSet = (drawing: number, rule: SetRule, subject = "") =>
+/** Place a set, or bring it up to date; `says`: what its labels say from now on, empty as they do. */
+export const placeSet = (drawing: number, rule: SetRule, subject = "", says: string[] = []) =>
   unwrap<SetDone>(
-    client.POST("/api/drawings/{id}/annotation-sets", { ...byId(drawing), body: { rule, subject } }),
+    client.POST("/api/drawings/{id}/annotation-sets", { ...byId(drawing), body: { rule, subject, says } }),
   );
+
+/** The words by which things of a model are told apart. */
+export const useModelWords = (project: number, enabled = true) =>
+  useQuery({
+    queryKey: ["words", project],
+    enabled,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      unwrap<ModelWords>(client.GET("/api/projects/{id}/words", { params: { path: { id: project } } })),
+  });
 
 export async function touchUp(drawing: number, wanted: Partial<TouchUpNew> & { act: TouchUpNew["act"] }) {
   const body: TouchUpNew = {
@@ -185,7 +197,7 @@ export const findText = (project: number, words: string) =>
 
 export const copyDrawing = (
   drawing: number,
-  body: { name: string; annotations: boolean; touch_ups: boolean; levels: boolean },
+  body: { name: string; annotations: boolean; touch_ups: boolean; levels: boolean; one_letter: boolean },
 ) => unwrap<Drawing>(client.POST("/api/drawings/{id}/copy", { ...byId(drawing), body }));
 
 /** Keep a picture for annotations. */

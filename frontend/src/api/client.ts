@@ -32,6 +32,7 @@ export type Region = Schemas["Region"];
 export type DrawingMarkers = Schemas["DrawingMarkersOut"];
 export type Element = Schemas["ElementOut"];
 export type DrawingRule = Schemas["DrawingRuleOut"];
+export type KeptMade = Schemas["KeptMadeOut"];
 export type DrawingRuleEdit = Schemas["DrawingRuleEdit"];
 export type OfficeRule = Schemas["OfficeRuleOut"];
 export type DrawingKind = Drawing["kind"];

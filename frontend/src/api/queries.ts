@@ -57,6 +57,7 @@ export const keys = {
   revisions: (project: number) => ["project", project, "revisions"] as const,
   history: (project: number) => ["project", project, "history"] as const,
   designs: (project: number) => ["project", project, "sheet designs"] as const,
+  tables: (project: number) => ["project", project, "tables"] as const,
   checks: (project: number) => ["project", project, "checks"] as const,
   issues: (project: number) => ["project", project, "issues"] as const,
   sheetPicture: (sheet: number, picture: string) => ["sheet picture", sheet, picture] as const,

@@ -1109,6 +1109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/kept-project": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the chosen drawings of a kept set with their sheets, tables and annotation sets in one act */
+        post: operations["starter_sets_make_kept_project_projects__int_id__kept_project_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/left-findings": {
         parameters: {
             query?: never;
@@ -1695,6 +1712,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/table-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of tables, with how many rows each would have */
+        get: operations["building_tables_list_kinds_projects__int_id__table_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables of a project */
+        get: operations["building_tables_list_tables_projects__int_id__tables_get"];
+        put?: never;
+        /** Make a table of a kind, as most people want it */
+        post: operations["building_tables_add_table_projects__int_id__tables_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/tables-with": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables that have a row of an element, a room, a sheet or a drawing */
+        get: operations["building_tables_tables_with_projects__int_id__tables_with_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/undo": {
         parameters: {
             query?: never;
@@ -2126,6 +2195,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starter-sets/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the starter set of a file */
+        post: operations["starter_sets_read_kept_file_starter_sets_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starter-sets/{id}": {
         parameters: {
             query?: never;
@@ -2138,6 +2224,109 @@ export interface paths {
         post?: never;
         /** Delete a starter set that a project kept; drawings made of it stay */
         delete: operations["starter_sets_delete_starter_set_starter_sets__int_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starter-sets/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept starter set as a file */
+        get: operations["starter_sets_kept_file_starter_sets__int_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a table that stands on no sheet */
+        delete: operations["building_tables_delete_table_tables__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Change what a table shows */
+        patch: operations["building_tables_edit_table_tables__int_id__patch"];
+        trace?: never;
+    };
+    "/api/tables/{id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Type into own columns */
+        post: operations["building_tables_type_cells_tables__int_id__cells_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an XLSX file would change in own columns; nothing is saved */
+        post: operations["building_tables_compare_tables__int_id__compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a table reads now */
+        get: operations["building_tables_content_tables__int_id__content_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{id}/file/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table as CSV or XLSX */
+        get: operations["building_tables_file_tables__int_id__file__string_form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2555,7 +2744,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights";
             /** Words */
             words: string;
         };
@@ -3179,6 +3368,46 @@ export interface components {
             wide: number;
         };
         /**
+         * CellChangeOut
+         * @description A cell that a file has otherwise; `row`: what its row is called.
+         */
+        CellChangeOut: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Column */
+            column: string;
+            /** Row */
+            row: string;
+            /** Target */
+            target: string;
+        };
+        /** CellOut */
+        CellOut: {
+            /** Number */
+            number: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CellTyped
+         * @description What is typed into an own column; an empty text empties it.
+         */
+        CellTyped: {
+            /** Column */
+            column: string;
+            /** Target */
+            target: string;
+            /** Text */
+            text: string;
+        };
+        /** CellsTyped */
+        CellsTyped: {
+            /** Cells */
+            cells: components["schemas"]["CellTyped"][];
+        };
+        /**
          * ContentRule
          * @description The largest scale denominator at which a build-up shows that much; beyond the last, one solid fill.
          */
@@ -3287,7 +3516,8 @@ export interface components {
         };
         /**
          * CopyWanted
-         * @description A copy of a drawing with what it has of its own, as chosen.
+         * @description A copy of a drawing with what it has of its own, as chosen; `one_letter`: of a section or elevation, another
+         *     drawing of the same cut, under its letter and its marker.
          */
         CopyWanted: {
             /**
@@ -3305,6 +3535,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * One Letter
+             * @default false
+             */
+            one_letter: boolean;
             /**
              * Touch Ups
              * @default true
@@ -3652,7 +3887,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -3794,7 +4030,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -4011,7 +4248,8 @@ export interface components {
              *       "shift": [
              *         0,
              *         0
-             *       ]
+             *       ],
+             *       "shown": true
              *     }
              */
             marker: components["schemas"]["MarkerStyle"];
@@ -4608,6 +4846,15 @@ export interface components {
              */
             turn: number;
         };
+        /** FieldOut */
+        FieldOut: {
+            /** Head */
+            head: string;
+            /** Key */
+            key: string;
+            /** Unit */
+            unit: string;
+        };
         /** FindingList */
         FindingList: components["schemas"]["FindingOut"][];
         /**
@@ -4684,7 +4931,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -5202,6 +5450,20 @@ export interface components {
              */
             state: "waiting" | "reading" | "proposed" | "ready" | "failed" | "cancelled";
         };
+        /** InTableList */
+        InTableList: components["schemas"]["InTableOut"][];
+        /**
+         * InTableOut
+         * @description A table that has a row of an element or a room.
+         */
+        InTableOut: {
+            /** Name */
+            name: string;
+            /** Table */
+            table: number;
+            /** Target */
+            target: string;
+        };
         /**
          * InsetStrip
          * @description A strip of a section laid into a plan: the section (its drawing's number), from which height to which, metres,
@@ -5358,6 +5620,21 @@ export interface components {
             scale: number;
         };
         /**
+         * KeptMadeOut
+         * @description What came of a kept project: drawings by number, the numbers of sheets, the names of tables; `left`: what did not
+         *     come along, or not as it was, with the reason.
+         */
+        KeptMadeOut: {
+            /** Drawings */
+            drawings: number[];
+            /** Left */
+            left: string[];
+            /** Sheets */
+            sheets: string[];
+            /** Tables */
+            tables: string[];
+        };
+        /**
          * KeptOut
          * @description What a process keeps in memory of one kind: how many values, their bytes (estimated), how often one was asked
          *     for, and made.
@@ -5391,7 +5668,7 @@ export interface components {
         };
         /**
          * KeptSetOut
-         * @description A starter set that a project kept for others, and how many drawings it has.
+         * @description A starter set that a project kept for others, and how many drawings and sheets it has.
          */
         KeptSetOut: {
             /** Drawings */
@@ -5400,6 +5677,16 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+            /** Sheets */
+            sheets: number;
+        };
+        /** KeptUpload */
+        KeptUpload: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
         };
         /**
          * KeyPlan
@@ -5412,6 +5699,23 @@ export interface components {
              */
             kind: "key plan";
             region: components["schemas"]["DesignRegion"];
+        };
+        /** KindList */
+        KindList: components["schemas"]["KindOut"][];
+        /**
+         * KindOut
+         * @description A kind of table, and how many rows it would have.
+         */
+        KindOut: {
+            /** Count */
+            count: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            /** Of */
+            of: string;
         };
         /**
          * LabelNote
@@ -5469,7 +5773,7 @@ export interface components {
              *       "name"
              *     ]
              */
-            says: ("number" | "name" | "area" | "kind" | "material" | "build-up" | "mark" | "size")[];
+            says: string[];
             /**
              * Subject
              * @default
@@ -5737,6 +6041,20 @@ export interface components {
              * @default false
              */
             upright: boolean;
+        };
+        /** LineOut */
+        LineOut: {
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+            /** Level */
+            level: number;
+            /** Target */
+            target: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "row" | "group" | "total";
         };
         /**
          * LineThrough
@@ -6044,7 +6362,7 @@ export interface components {
          * @description How the marker of a drawing looks on others: heads at both ends of its cutting line or at one, moved along it by
          *     `shift` mm on paper (outwards; inwards where negative); whether the middle of the line is left out; the form of its
          *     `head`: a disc with a wedge or with a slim arrow to the side looked at, or the arrow without a disc; null: as the
-         *     standard of the drawing that shows it has it.
+         *     standard of the drawing that shows it has it. Not `shown`, as of a study, it is on no drawing.
          */
         MarkerStyle: {
             /**
@@ -6074,6 +6392,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Shown
+             * @default true
+             */
+            shown: boolean;
         };
         /**
          * MarkerText
@@ -6692,7 +7015,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -6757,7 +7081,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -6821,6 +7146,22 @@ export interface components {
              */
             subject: string;
         };
+        /**
+         * PictureLinesOut
+         * @description Lines of an element as an SVG path, mm from its upper left corner down.
+         */
+        PictureLinesOut: {
+            /** Column */
+            column: string;
+            /** High */
+            high: number;
+            /** Path */
+            path: string;
+            /** Target */
+            target: string;
+            /** Wide */
+            wide: number;
+        };
         /** PictureOut */
         PictureOut: {
             /** Height */
@@ -6841,6 +7182,7 @@ export interface components {
         /**
          * PlacementEdit
          * @description `home`: true makes this the placement whose number markers show. `area`: to the middle of that drawing area.
+         *     `drawing_id`: exchanged for that drawing, which takes its place, number, trim and title.
          */
         PlacementEdit: {
             /**
@@ -6848,6 +7190,11 @@ export interface components {
              * @default null
              */
             area: string | null;
+            /**
+             * Drawing Id
+             * @default null
+             */
+            drawing_id: number | null;
             /**
              * Home
              * @default null
@@ -7411,7 +7758,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -8215,14 +8563,20 @@ export interface components {
         };
         /**
          * SetWanted
-         * @description An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned.
+         * @description An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned; `says`: what labels
+         *     say from now on, as those that are there do, or as usual, where it is empty.
          */
         SetWanted: {
             /**
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights";
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
             /**
              * Subject
              * @default
@@ -8440,7 +8794,8 @@ export interface components {
         };
         /**
          * SheetFields
-         * @description Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key. `issued`: the rows
+         * @description Title-block fields (ISO 7200) that a person fills in; `own` are those of the design, by key. `tables`: those that
+         *     stand on it; one that stands in several places goes on from one to the next. `issued`: the rows
          *     that its revision table had when it came here, the newest first.
          */
         SheetFields: {
@@ -8476,6 +8831,11 @@ export interface components {
              * @default
              */
             revision: string;
+            /**
+             * Tables
+             * @default []
+             */
+            tables: components["schemas"]["TablePlace"][];
         };
         /** SheetList */
         SheetList: components["schemas"]["SheetOut"][];
@@ -9032,7 +9392,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -9289,6 +9650,221 @@ export interface components {
             width: number | null;
         };
         /**
+         * TableColumn
+         * @description One column. `shows`: a field of the rows (`field`: its key in `name`), a property of the file (`property`: "set:
+         *     name" in `name`), what somebody typed (`own`), `formula`: of the four operations on other columns by their keys
+         *     (lengths count in metres), or a picture of the element (`picture`: "front" or "plan" in `name`). `decimals`: None as
+         *     the field has it; `wide`: mm on sheets, 0 as its texts need.
+         */
+        TableColumn: {
+            /**
+             * Decimals
+             * @default null
+             */
+            decimals: number | null;
+            /** Head */
+            head: string;
+            /** Key */
+            key: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Shows
+             * @default field
+             * @enum {string}
+             */
+            shows: "field" | "property" | "own" | "formula" | "picture";
+            /**
+             * Total
+             * @default none
+             * @enum {string}
+             */
+            total: "none" | "sum" | "count";
+            /**
+             * Wide
+             * @default 0
+             */
+            wide: number;
+        };
+        /**
+         * TableContentOut
+         * @description What a table reads now. `fields` and `properties`: what its columns may show.
+         */
+        TableContentOut: {
+            /** Count */
+            count: number;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Notes */
+            notes: string[];
+            /** Pictures */
+            pictures: components["schemas"]["PictureLinesOut"][];
+            /** Properties */
+            properties: string[];
+            spec: components["schemas"]["TableSpec"];
+            /** Units */
+            units: string[];
+            /** Version */
+            version: number;
+        };
+        /** TableEdit */
+        TableEdit: {
+            spec: components["schemas"]["TableSpec"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * TableFilter
+         * @description Which rows stay: those whose column `how` the value.
+         */
+        TableFilter: {
+            /** Column */
+            column: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "is" | "is not" | "contains" | "at least" | "at most" | "is empty" | "is filled";
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /** TableList */
+        TableList: components["schemas"]["TableOut"][];
+        /**
+         * TableNew
+         * @description A table as most people want it, of a kind; `of`: the kind of element of a table of elements.
+         */
+        TableNew: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            /** Name */
+            name: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+        };
+        /** TableOrder */
+        TableOrder: {
+            /** Column */
+            column: string;
+            /**
+             * Falling
+             * @default false
+             */
+            falling: boolean;
+        };
+        /**
+         * TableOut
+         * @description `key` is what sheets name it by; `sheets`: the numbers of those that it stands on.
+         */
+        TableOut: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Project Id */
+            project_id: number;
+            /** Sheets */
+            sheets: string[];
+            spec: components["schemas"]["TableSpec"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * TablePlace
+         * @description A table on a sheet, by its key: the lower left corner of its place, its width and height, mm.
+         */
+        TablePlace: {
+            /**
+             * High
+             * @default 120
+             */
+            high: number;
+            /** Table */
+            table: string;
+            /**
+             * Wide
+             * @default 180
+             */
+            wide: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * TableSpec
+         * @description `of`: the kind of element of a table of elements; `groups`: columns whose like values stand together, the
+         *     outermost first; `totals`: of groups and of all.
+         */
+        TableSpec: {
+            /** Columns */
+            columns: components["schemas"]["TableColumn"][];
+            /**
+             * Filters
+             * @default []
+             */
+            filters: components["schemas"]["TableFilter"][];
+            /**
+             * Groups
+             * @default []
+             */
+            groups: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            /** Name */
+            name: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Order
+             * @default []
+             */
+            order: components["schemas"]["TableOrder"][];
+            /**
+             * Totals
+             * @default true
+             */
+            totals: boolean;
+        };
+        /** TableUpload */
+        TableUpload: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * TakenBackOut
+         * @description What a file would change, and what of it was not understood; nothing is saved.
+         */
+        TakenBackOut: {
+            /** Changes */
+            changes: components["schemas"]["CellChangeOut"][];
+            /** Notes */
+            notes: string[];
+        };
+        /**
          * Template
          * @description `sets`: the annotation sets of each kind of drawing; `folder`: that of the sheet, empty for the one that fits the
          *     kind of its first drawing.
@@ -9328,7 +9904,7 @@ export interface components {
              *     }
              */
             sets: {
-                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside")[];
+                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights")[];
             };
             /**
              * Size
@@ -9802,7 +10378,8 @@ export interface components {
              *         "shift": [
              *           0,
              *           0
-             *         ]
+             *         ],
+             *         "shown": true
              *       },
              *       "materials": {},
              *       "pens": {},
@@ -14798,6 +15375,68 @@ export interface operations {
             };
         };
     };
+    starter_sets_make_kept_project_projects__int_id__kept_project_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StarterChoice"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptMadeOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     checks_leave_projects__int_id__left_findings_post: {
         parameters: {
             query?: never;
@@ -17340,6 +17979,244 @@ export interface operations {
             };
         };
     };
+    building_tables_list_kinds_projects__int_id__table_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_list_tables_projects__int_id__tables_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_add_table_projects__int_id__tables_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_tables_with_projects__int_id__tables_with_get: {
+        parameters: {
+            query: {
+                target: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InTableList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     projects_undo_projects__int_id__undo_post: {
         parameters: {
             query?: never;
@@ -19183,6 +20060,66 @@ export interface operations {
             };
         };
     };
+    starter_sets_read_kept_file_starter_sets_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["KeptUpload"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSetOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     starter_sets_delete_starter_set_starter_sets__int_id__delete: {
         parameters: {
             query?: never;
@@ -19200,6 +20137,423 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    starter_sets_kept_file_starter_sets__int_id__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_delete_table_tables__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_edit_table_tables__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_type_cells_tables__int_id__cells_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellsTyped"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_compare_tables__int_id__compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["TableUpload"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenBackOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_content_tables__int_id__content_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableContentOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_file_tables__int_id__file__string_form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                form: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
             };
             /** @description Not Found */
             404: {

@@ -77,6 +77,7 @@ export function useSheetActs(project: number) {
           params: { path: { id: placement.id } },
           body: {
             version: placement.version,
+            drawing_id: null,
             x: null,
             y: null,
             number: null,

@@ -287,16 +287,18 @@ const NO_STOPS: Stop[] = [];
 const NO_BOXES: SharedExtents[] = [];
 const NO_DRAWINGS: Drawing[] = [];
 
-/** A link names the drawing that opens the model; a drawing that is deleted elsewhere opens nothing any more. */
+/** A link names the element that is picked, or the drawing that opens the model; a drawing that is deleted elsewhere opens nothing any more. */
 function useLinked(like: Drawing | undefined) {
   const { drawing, set } = useModelBench();
   const [query, setQuery] = useSearchParams();
   const linked = Number(query.get("drawing")) || undefined;
+  const element = query.get("element");
   useEffect(() => {
-    if (linked === undefined) return;
-    set({ drawing: linked });
+    if (linked === undefined && element === null) return;
+    if (linked !== undefined) set({ drawing: linked });
+    if (element !== null) set({ picked: element });
     setQuery({}, { replace: true });
-  }, [linked, set, setQuery]);
+  }, [linked, element, set, setQuery]);
   const was = useRef<number | null>(null);
   useEffect(() => {
     if (drawing !== null && !like && was.current === drawing) {

@@ -85,6 +85,7 @@ export function Shell() {
             </Bench>
             <Bench to={`/projects/${id}/model`}>Model</Bench>
             <Bench to={`/projects/${id}/sheets`}>Sheets</Bench>
+            <Bench to={`/projects/${id}/tables`}>Tables</Bench>
             <Bench to={`/projects/${id}/checks`}>Checks</Bench>
           </nav>
         )}

@@ -130,7 +130,7 @@ function LabelSettings({ one, save }: SettingsProps) {
   );
 }
 
-const PROPERTIES = ["number", "name", "area", "kind", "material", "build-up", "mark", "size"] as const;
+const PROPERTIES = ["number", "name", "area", "kind", "material", "build-up", "mark", "type", "size"];
 
 function LabelSays({ says, onSave }: { says: readonly string[]; onSave: (says: string[]) => unknown }) {
   return (
@@ -141,7 +141,8 @@ function LabelSays({ says, onSave }: { says: readonly string[]; onSave: (says: s
           label={property}
           checked={says.includes(property)}
           onChange={(on) => {
-            const next = PROPERTIES.filter((p) => (p === property ? on : says.includes(p)));
+            const ofFile = says.filter((p) => !PROPERTIES.includes(p));
+            const next = [...PROPERTIES.filter((p) => (p === property ? on : says.includes(p))), ...ofFile];
             if (next.length > 0) onSave(next);
           }}
         />

@@ -161,6 +161,9 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   if (["annotation", "touch_up", "drawing"].some((t) => of(t).length > 0))
     renew({ queryKey: keys.unsettled(project) });
   if (of("shown_set").length > 0) renew({ queryKey: keys.shownSets(project) });
+  if (["project_table", "sheet"].some((t) => of(t).length > 0)) renew({ queryKey: keys.tables(project) });
+  else if (["drawing", "placement"].some((t) => of(t).length > 0))
+    renew({ queryKey: [...keys.tables(project), "content"] });
   if (of("drawing_rule").length > 0) renew({ queryKey: keys.drawingRules(project) });
   if (of("shared_extents").length > 0) renew({ queryKey: keys.sharedExtents(project) });
   if (of("standard").length > 0) renew({ queryKey: keys.standards(project) });

@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
-import type { Drawing, KeptSet, Project, Proposed, Settings } from "../../api/client";
+import type { Drawing, KeptMade, KeptSet, Project, Proposed, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
 import { keys, queryClient, report } from "../../api/queries";
 import { sayWhatIsLeft, useDocument } from "../../api/sheet-acts";
 import { rulesNow } from "../../desk/rules";
 import { SmallDrawing } from "../../drawing/SmallDrawing";
+import { FileField } from "../../fields/FileField";
 import { NameForm } from "../../fields/NameForm";
 import { scaleText } from "../../fields/scale";
 
@@ -32,7 +33,11 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
         }),
       ),
   });
-  const [template, setTemplate] = useState("");
+  const { data: sets = [] } = useKeptSets();
+  const withSheets = (sets.find((s) => s.id === kept)?.sheets ?? 0) > 0;
+  const [picked, setTemplate] = useState("");
+  const template = picked === AS_KEPT && !withSheets ? "" : picked;
+  const [left, setLeft] = useState<KeptMade | null>(null);
   const rules = rulesNow(project.id);
   const [turned, setTurned] = useState<ReadonlyMap<string, boolean>>(new Map());
   const document = useDocument(project.id);
@@ -57,11 +62,21 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
     );
   };
   const make = async () => {
-    if (template !== "") {
+    if (template !== "" && template !== AS_KEPT) {
       onSheets();
       return;
     }
     try {
+      if (template === AS_KEPT) {
+        const body = { kept, keys: chosen.map((p) => p.key), rules: [] };
+        const made = await unwrap<KeptMade>(
+          client.POST("/api/projects/{id}/kept-project", { ...path, body }),
+        );
+        await queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+        if (made.left.length > 0) setLeft(made);
+        else onClose();
+        return;
+      }
       const body = { kept, keys: chosen.map((p) => p.key), rules };
       const made = await unwrap<Drawing[]>(client.POST("/api/projects/{id}/starter-set", { ...path, body }));
       await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
@@ -72,6 +87,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
     }
   };
   useHotkeys("escape", onClose);
+  if (left) return <WhatIsLeft made={left} onClose={onClose} />;
   return (
     <div
       role="dialog"
@@ -135,6 +151,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
             onChange={(event) => setTemplate(event.target.value)}
           >
             <option value="">none: drawings alone</option>
+            {withSheets && <option value={AS_KEPT}>as they were kept, with tables and sets</option>}
             {project.templates.templates.map((t) => (
               <option key={t.name} value={t.name}>
                 by “{t.name}”
@@ -159,26 +176,63 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
   );
 }
 
+const AS_KEPT = "as kept";
+
+/** What of a kept project did not come along, or not as it was. */
+function WhatIsLeft({ made, onClose }: { made: KeptMade; onClose: () => void }) {
+  return (
+    <div
+      role="dialog"
+      aria-label="What did not come along"
+      className="fixed inset-x-0 top-14 z-40 mx-auto flex max-h-[85vh] w-[50rem] max-w-[94vw] flex-col rounded border border-base-300 bg-base-100 shadow-xl"
+    >
+      <header className="border-b border-base-300 px-4 py-2">
+        <h2 className="text-base font-semibold">
+          {made.drawings.length} drawings, {made.sheets.length} sheets and {made.tables.length} tables are
+          there
+        </h2>
+        <p className="text-sm opacity-85">These did not come along, or not as they were:</p>
+      </header>
+      <ul className="list-disc overflow-y-auto py-3 pr-4 pl-8 text-sm">
+        {made.left.map((says) => (
+          <li key={says}>{says}</li>
+        ))}
+      </ul>
+      <footer className="flex justify-end border-t border-base-300 px-4 py-2">
+        <button type="button" className="btn btn-primary btn-sm" onClick={onClose}>
+          Go on
+        </button>
+      </footer>
+    </div>
+  );
+}
+
 const had = (p: Proposed) =>
   p.placed ? "The project has it already, on a sheet" : "The project has it already, on no sheet";
+
+const KEPT = ["kept sets"];
+
+/** What projects kept for others. */
+const useKeptSets = () =>
+  useQuery({
+    queryKey: KEPT,
+    staleTime: 0,
+    queryFn: () => unwrap<KeptSet[]>(client.GET("/api/starter-sets")),
+  });
 
 type KeptProps = { project: number; kept: number | null; onKept: (kept: number | null) => void };
 
 /** Which set: the one for this model, or one that a project kept; and a way to keep this project's drawings. */
 function KeptSets({ project, kept, onKept }: KeptProps) {
-  const key = ["kept sets"];
-  const { data: sets = [] } = useQuery({
-    queryKey: key,
-    staleTime: 0,
-    queryFn: () => unwrap<KeptSet[]>(client.GET("/api/starter-sets")),
-  });
+  const field = useRef<HTMLInputElement>(null);
+  const { data: sets = [] } = useKeptSets();
   const act = async (work: () => Promise<unknown>) => {
     try {
       await work();
     } catch (problem) {
       report(problem);
     }
-    await queryClient.invalidateQueries({ queryKey: key });
+    await queryClient.invalidateQueries({ queryKey: KEPT });
   };
   const keep = (name: string) =>
     act(() =>
@@ -189,6 +243,13 @@ function KeptSets({ project, kept, onKept }: KeptProps) {
         }),
       ),
     );
+  const read = (file: File) =>
+    act(async () => {
+      const form = new FormData();
+      form.append("file", file);
+      const made = await unwrap<KeptSet>(client.POST("/api/starter-sets/file", { body: form as never }));
+      onKept(made.id);
+    });
   const remove = (id: number) =>
     act(async () => {
       await unwrap(client.DELETE("/api/starter-sets/{id}", { params: { path: { id } } }));
@@ -205,15 +266,25 @@ function KeptSets({ project, kept, onKept }: KeptProps) {
         <option value="">For this model</option>
         {sets.map((s) => (
           <option key={s.id} value={s.id}>
-            {s.name} ({s.drawings})
+            {s.name} ({s.drawings}
+            {s.sheets > 0 && `, ${s.sheets} ${s.sheets === 1 ? "sheet" : "sheets"}`})
           </option>
         ))}
       </select>
       {kept !== null && (
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => remove(kept)}>
-          Delete this set
-        </button>
+        <>
+          <a className="btn btn-ghost btn-xs" href={`/api/starter-sets/${kept}/file`} download>
+            As a file
+          </a>
+          <button type="button" className="btn btn-ghost btn-xs" onClick={() => remove(kept)}>
+            Delete this set
+          </button>
+        </>
       )}
+      <button type="button" className="btn btn-ghost btn-xs" onClick={() => field.current?.click()}>
+        From a file …
+      </button>
+      <FileField field={field} label="File of a kept project" accept=".json" onFile={read} />
       <div className="ml-auto w-72">
         <NameForm
           label="New starter set"

@@ -131,6 +131,7 @@ export const levelTool = once(
       return [await addDrawing(project.id, { parent_id: null, cut, style, rule: rule?.key })];
     };
   },
+  "plan",
 );
 
 /** The height at which a plan is cut, metres. */

@@ -23,6 +23,13 @@ export function MarkerPart({ cut, style, onSave }: Props) {
   return (
     <Part title="Markers">
       {cut.kind !== "plan" && cut.kind !== "blank" && (
+        <Check
+          label="On other drawings (a study has none)"
+          checked={style.marker.shown ?? true}
+          onChange={(shown) => save({ marker: { ...style.marker, shown } })}
+        />
+      )}
+      {cut.kind !== "plan" && cut.kind !== "blank" && (
         <Choice
           label="Head"
           value={style.marker.head ?? ""}

@@ -70,6 +70,7 @@ export const Particulars = memo(function Particulars({
           {picked && (
             <div className="relative">
               <PickedPart
+                project={project.id}
                 title={picked.title}
                 cut={picked.cut}
                 style={picked.style}

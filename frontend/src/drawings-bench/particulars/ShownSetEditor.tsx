@@ -1,6 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { Trash2, X } from "lucide-react";
 import { useState } from "react";
+import { useModelWords } from "../../api/annotations";
 import {
   client,
   type ModelWords,
@@ -17,13 +17,7 @@ type Props = { project: Project; shown: ShownSet };
 /** The rule of a project's own set: kinds, storeys, materials, values of properties, and single elements. */
 export function ShownSetEditor({ project, shown }: Props) {
   const [open, setOpen] = useState(false);
-  const { data: words } = useQuery({
-    queryKey: ["words", project.id],
-    staleTime: Number.POSITIVE_INFINITY,
-    enabled: open,
-    queryFn: () =>
-      unwrap<ModelWords>(client.GET("/api/projects/{id}/words", { params: { path: { id: project.id } } })),
-  });
+  const { data: words } = useModelWords(project.id, open);
   const { rule } = shown;
   const path = { params: { path: { id: shown.id ?? 0 } } };
   const save = (change: Partial<ShownRule>, name = shown.name) =>

@@ -3,6 +3,7 @@ import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../../api/client";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
+import { InTables } from "../../drawing/InTables";
 import { useLook } from "../../drawing/look";
 import type { Frame } from "../../drawing/screen-form";
 import { Part } from "../../fields/Part";
@@ -10,6 +11,7 @@ import { useCommand } from "../../shell/commands";
 import { LookFields } from "../particulars/LookFields";
 
 type Props = {
+  project: number;
   title: string;
   cut: Cut;
   style: Style;
@@ -18,7 +20,7 @@ type Props = {
 };
 
 /** Facts of what is picked, and what to do with it in this drawing. */
-export function PickedPart({ title, cut, style, standard, onSave }: Props) {
+export function PickedPart({ project, title, cut, style, standard, onSave }: Props) {
   const { picked, setPicked } = useBench();
   const found = picked?.found ?? [];
   const single = picked !== null && !picked.many;
@@ -73,6 +75,7 @@ export function PickedPart({ title, cut, style, standard, onSave }: Props) {
         element && (
           <>
             <ElementFacts element={element} />
+            <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>
                 {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind

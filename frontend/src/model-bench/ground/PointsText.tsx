@@ -4,6 +4,7 @@ import type { GroundShape, GroundText, Project } from "../../api/client";
 import { readGroundText } from "../../api/ground";
 import { report } from "../../api/queries";
 import { Choice } from "../../fields/Choice";
+import { FileField } from "../../fields/FileField";
 
 const UNITS = ["m", "mm", "cm", "ft", "in"].map((u) => [u, u] as const) as [GroundText["unit"], string][];
 const COORDINATES: [GroundText["coordinates"], string][] = [
@@ -96,17 +97,11 @@ export function PointsText({ project, kind, shape, onShape }: Props) {
           <FileUp size={12} /> CSV
         </button>
       </div>
-      <input
-        ref={file}
-        type="file"
+      <FileField
+        field={file}
+        label="Points as a file"
         accept=".csv,.txt,.xyz,text/plain,text/csv"
-        className="hidden"
-        aria-label="Points as a file"
-        onChange={async (event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) setText(await chosen.text());
-        }}
+        onFile={async (chosen) => setText(await chosen.text())}
       />
       {notes.map((note) => (
         <p key={note} role="status" className="text-xs opacity-85">

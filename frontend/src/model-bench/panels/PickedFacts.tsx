@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { elementsOf } from "../../api/elements";
 import { ElementFacts } from "../../drawing/ElementFacts";
+import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
 
 type Props = {
@@ -27,6 +28,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
     element && (
       <Part title="Picked">
         <ElementFacts element={element} />
+        <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>
             {`${at + 1} of ${many}`} here; Tab goes to what lies behind

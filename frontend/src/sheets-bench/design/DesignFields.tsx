@@ -6,10 +6,11 @@ import { useDesignActs, useDesigns } from "../../api/designs";
 import { report } from "../../api/queries";
 import { useSheetState } from "../../desk/sheet-state";
 import { Check, Choice } from "../../fields/Choice";
+import { FileField } from "../../fields/FileField";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
+import { TextField } from "../../fields/TextField";
 import { CellFields } from "../panels/CellFields";
-import { TextField } from "../panels/TextField";
 import { frameOf, type Kind, movable, newPart, regionFrom, without, withRegion } from "./design-steps";
 
 const KINDS: readonly (readonly [Kind, string])[] = [
@@ -97,18 +98,7 @@ export function DesignFields({ sheet }: { sheet: Sheet }) {
         <button type="button" className="btn btn-xs self-start" onClick={addArea}>
           <Plus size={12} /> Drawing area
         </button>
-        <input
-          ref={logo}
-          type="file"
-          accept="image/png"
-          className="hidden"
-          aria-label="A logo as PNG"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) load(file);
-            event.target.value = "";
-          }}
-        />
+        <FileField field={logo} label="A logo as PNG" accept="image/png" onFile={load} />
       </Part>
       <Part title="Frame">
         {SIDES.map((side) => (

@@ -6,6 +6,7 @@ import { useDesignActs, useDesigns } from "../../api/designs";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
 import { Choice } from "../../fields/Choice";
+import { FileField } from "../../fields/FileField";
 import { Part } from "../../fields/Part";
 import { handOver } from "../../shell/hand-over";
 import { DesignFields } from "./DesignFields";
@@ -70,18 +71,7 @@ export function DesignPart({ sheet }: { sheet: Sheet }) {
           </button>
         )}
       </div>
-      <input
-        ref={file}
-        type="file"
-        accept=".json,application/json"
-        className="hidden"
-        aria-label="A sheet design as JSON"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) read(chosen);
-          event.target.value = "";
-        }}
-      />
+      <FileField field={file} label="A sheet design as JSON" accept=".json,application/json" onFile={read} />
     </Part>
   );
 }

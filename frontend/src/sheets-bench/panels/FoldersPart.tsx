@@ -2,7 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { toast } from "sonner";
 import type { Project, Register, Sheet } from "../../api/client";
 import { useSaveRegister } from "../../api/sheet-acts";
-import { TextField } from "./TextField";
+import { TextField } from "../../fields/TextField";
 
 type Folder = Register["folders"][number];
 const MOST = 30; // characters of a key

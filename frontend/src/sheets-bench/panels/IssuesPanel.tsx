@@ -2,7 +2,7 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import type { Issue, IssueChanges, Sheet } from "../../api/client";
 import { publish, useIssueChanges, useIssues } from "../../api/publications";
-import { TextField } from "./TextField";
+import { TextField } from "../../fields/TextField";
 
 type Props = {
   project: number;

@@ -4,7 +4,7 @@ import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
 import { Part } from "../../fields/Part";
 import { scaleText } from "../../fields/scale";
-import { TextField } from "./TextField";
+import { TextField } from "../../fields/TextField";
 
 /** The drawings of a sheet: their numbers, and a way to take them off. */
 export function PlacedPart({ sheet, drawings }: { sheet: Sheet; drawings: Drawing[] }) {

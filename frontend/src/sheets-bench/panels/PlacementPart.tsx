@@ -6,7 +6,7 @@ import { Check, Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { scaleText } from "../../fields/scale";
-import { TextField } from "./TextField";
+import { TextField } from "../../fields/TextField";
 
 type Props = { sheet: Sheet; placed: Placement[]; drawings: Drawing[] };
 const SIDES: readonly (readonly [keyof Trim, string])[] = [
@@ -81,6 +81,23 @@ function OnePlacement({
           A double click works on it here; the link opens it on the drawings bench.
         </p>
         <p className="figures text-xs opacity-85">{drawing && scaleText(drawing.style.scale)}</p>
+        <select
+          className="select select-xs"
+          aria-label="Exchange for"
+          value=""
+          onChange={(event) => change({ drawing_id: Number(event.target.value) })}
+        >
+          <option value="" disabled>
+            Exchange for …
+          </option>
+          {drawings
+            .filter((d) => !sheet.placements.some((p) => p.drawing_id === d.id))
+            .map((d) => (
+              <option key={d.id} value={d.id}>
+                {d.title}
+              </option>
+            ))}
+        </select>
         <TextField label="Number" value={placement.number} figures onEnter={(number) => change({ number })} />
         <NumberField
           label="From left"

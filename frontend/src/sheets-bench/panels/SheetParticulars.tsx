@@ -4,11 +4,12 @@ import { useSheetActs } from "../../api/sheet-acts";
 import { useSheetState } from "../../desk/sheet-state";
 import { Choice } from "../../fields/Choice";
 import { Part } from "../../fields/Part";
+import { TextField } from "../../fields/TextField";
 import { DesignPart } from "../design/DesignPart";
 import { ArrangePart } from "./ArrangePart";
 import { PlacedPart } from "./PlacedPart";
 import { PlacementPart } from "./PlacementPart";
-import { TextField } from "./TextField";
+import { TablesPart } from "./TablesPart";
 
 type Props = { project: Project; sheet: Sheet; drawings: Drawing[]; settings: Settings };
 const FIELDS = [
@@ -36,6 +37,7 @@ export function SheetParticulars({ project, sheet, drawings, settings }: Props) 
             <DesignPart sheet={sheet} />
             {!designing && <ArrangePart sheet={sheet} drawings={drawings} />}
             {!designing && <PlacedPart sheet={sheet} drawings={drawings} />}
+            {!designing && <TablesPart sheet={sheet} />}
           </>
         )}
       </div>

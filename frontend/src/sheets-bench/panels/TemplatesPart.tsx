@@ -3,7 +3,7 @@ import type { Project, Settings } from "../../api/client";
 import { useDesigns } from "../../api/designs";
 import { useSaveTemplates } from "../../api/sheet-acts";
 import { Choice } from "../../fields/Choice";
-import { TextField } from "./TextField";
+import { TextField } from "../../fields/TextField";
 
 type Template = Project["templates"]["templates"][number];
 type Kind = keyof Template["sets"];
