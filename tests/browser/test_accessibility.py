@@ -13,7 +13,9 @@ AXE = ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 @pytest.mark.parametrize("theme", ["film-day", "film-night"])
-@pytest.mark.parametrize("where", ["drawings", "model", "sheets", "register", "checks", "standards", "projects"])
+@pytest.mark.parametrize(
+    "where", ["drawings", "model", "sheets", "register", "tables", "checks", "standards", "projects"]
+)
 def test_pages_are_accessible(
     page: Page, installation: Installation, demo_project: int, where: str, theme: str
 ) -> None:
@@ -23,12 +25,17 @@ def test_pages_are_accessible(
         "model": f"/projects/{demo_project}/model",
         "sheets": f"/projects/{demo_project}/sheets",
         "register": f"/projects/{demo_project}/sheets/all",
+        "tables": f"/projects/{demo_project}/tables",
         "checks": f"/projects/{demo_project}/checks",
         "standards": f"/projects/{demo_project}/standards/bold",
         "projects": "/projects",
     }
+    if where == "tables":
+        installation.call("POST", f"/api/projects/{demo_project}/tables", {"name": f"Doors, {theme}", "kind": "doors"})
     page.goto(path[where])
     page.get_by_role("link", name="Edge Slice: all projects").wait_for()
+    if where == "tables":
+        page.get_by_role("img", name="Picture of the element").first.wait_for()
     if where == "standards":
         page.get_by_role("list", name="Hatches").get_by_role("button", name="green roof").click()
         page.get_by_role("button", name="Copy to edit").click()

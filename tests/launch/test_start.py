@@ -75,7 +75,7 @@ def _starts_with_the_demo(folder: Path, web: int, database: int) -> list[dict]:
     drawings = get(web, f"/api/projects/{project['id']}/drawings")
     assert "Lower plan" in [d["title"] for d in drawings]
     sheets = get(web, f"/api/projects/{project['id']}/sheets")
-    assert [s["number"] for s in sheets] == ["A-001", "A-101", "A-102", "A-201", "A-301", "A-401"]
+    assert [s["number"] for s in sheets] == ["A-001", "A-002", "A-101", "A-102", "A-201", "A-301", "A-401"]
     assert all(d["placement"] for d in drawings)
     junctions = [d for d in drawings if d["kind"] == "detail"]
     kinds = [{a["document"]["kind"] for a in get(web, f"/api/drawings/{d['id']}/annotations")} for d in junctions]

@@ -29,7 +29,7 @@ from edge_slice.core.annotating.documents import (
     Wording,
 )
 from edge_slice.core.annotating.set_rules import SETS, Rule
-from edge_slice.core.annotating.sets import PLACES
+from edge_slice.core.annotating.sets import LABELS, PLACES
 from edge_slice.core.cut import BlankCut, Extents, PlanCut, SectionCut, cut_model
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at, level_anchor, point_anchor, room_anchor
@@ -437,5 +437,5 @@ def test_level_dimension_across_storeys(demo: Model) -> None:
 
 def test_every_kind_is_drawn_and_every_set_and_kind_of_drawing_listed() -> None:
     assert set(SKETCHES) == set(get_args(AnyAnnotation))
-    assert set(SETS) == set(PLACES) == set(get_args(Rule))
+    assert set(SETS) == {*PLACES, *LABELS} == set(get_args(Rule))
     assert set(KINDS) == set(get_args(DrawingKind))

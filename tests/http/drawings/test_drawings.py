@@ -224,7 +224,8 @@ def test_unknown_things_are_said_to_be_missing(installation: Installation) -> No
 
 
 def test_a_letter_is_changed_to_one_that_is_free(installation: Installation, hut_project: int) -> None:
-    one, other = add_section(installation, hut_project), add_section(installation, hut_project)
+    elsewhere = {**SECTION, "line": [[x + 0.5, y] for x, y in SECTION["line"]]}
+    one, other = add_section(installation, hut_project), add_section(installation, hut_project, elsewhere)
     url = f"/api/drawings/{other['id']}"
     taken = installation.edit(url, {"letter": one["letter"]})
     assert (taken.status, taken.json["field"]) == (422, "letter")

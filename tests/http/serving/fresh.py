@@ -56,7 +56,8 @@ def digest(status: int, body: bytes) -> str:
 
 
 LISTS = (
-    "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/shared-extents",
+    "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/tables",
+    "/shared-extents",
     "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/planes", "/places",
     "/register.csv",
 )  # fmt: skip

@@ -46,6 +46,7 @@ TABLES = {
     "standard": "standards", "shown_set": "shown-sets", "shared_extents": "shared-extents",
     "sheet_design": "sheet-designs", "annotation": "annotations", "touch_up": "touch-ups",
     "callout_reference": "callout-references", "drawing_rule": "drawing-rules",
+    "project_table": "tables",
 }  # fmt: skip
 _ROWS = " UNION ALL ".join(
     f"SELECT '{table}', to_jsonb(t) FROM {table} t WHERE {'id' if table == 'project' else 'project_id'} = %(project)s"
@@ -123,6 +124,7 @@ EDITS: dict[str, Callable[[Json, int], Json]] = {
     "annotation": lambda row, n: {"change": {"text": f"Flashing {n}"}},
     "touch_up": lambda row, n: {"style": {"ink": ("#404040", "#8a8a8a")[n % 2], "width": 0.3}},
     "callout_reference": lambda row, n: {"marker": {"bubble": [20 + n, 30]}},
+    "project_table": lambda row, n: {"spec": {**row["document"]["spec"], "name": f"Table {n}", "totals": n % 2 > 0}},
     "drawing_rule": lambda row, n: (
         {"style": {**row["document"]["style"], "scale": (20, 25, 50, 100)[n % 4]}}
         if n % 3
@@ -213,7 +215,7 @@ class Orders(RuleBasedStateMachine):
         if answer.status == 200:
             self.windows[window][key] = self.rows()[key]
 
-    @rule(n=st.integers(0, 11), what=st.integers(0, 10))
+    @rule(n=st.integers(0, 11), what=st.integers(0, 11))
     def make(self, n: int, what: int) -> None:
         drawing, sheet = self.one_of("drawing", n), self.one_of("sheet", n)
         plan = next(r for (t, _), r in sorted(self.rows().items()) if t == "drawing" and r["cut"]["kind"] == "plan")
@@ -236,6 +238,8 @@ class Orders(RuleBasedStateMachine):
             ("callout_reference", f"/api/drawings/{one}/callout-references",
              {"region": {"points": ring}, "blank": {"width": 0.6, "height": 0.4}, "name": "Sill"}),
             ("drawing_rule", f"{project}/drawing-rules", {"name": f"Rule {n}", "drawing_id": one or None}),
+            ("project_table", f"{project}/tables",
+             {"name": f"Table {n}", "kind": ("walls", "sheets", "drawings")[n % 3]}),
         ]  # fmt: skip
         table, path, body = kinds[what]
         if self.number_of(table) < MOST:
@@ -277,6 +281,17 @@ class Orders(RuleBasedStateMachine):
             given = answer.json[0]
             back = {"version": given["version"], "lines": given["departs"]}
             assert self.call("POST", f"/api/drawings/{drawing['id']}/rule/back", back).json["departs"] == []
+
+    @rule(n=st.integers(0, 11), which=st.integers(0, 11), many=st.integers(0, 2))
+    def place_table(self, n: int, which: int, many: int) -> None:
+        """A table stands on a sheet, twice or not at all; what somebody typed into it is on the sheet."""
+        sheet, table = self.one_of("sheet", n), self.one_of("project_table", which)
+        if sheet is None or table is None:
+            return
+        places = [{"table": f"own-{table['id']}", "x": 20.0 + 200 * k, "y": 20.0, "high": 40} for k in range(many)]
+        body = {"version": sheet["version"], "fields": {**sheet["fields"], "tables": places}}
+        answer = self.call("PATCH", f"/api/sheets/{sheet['id']}", body)
+        assert answer.status == 200, answer.body
 
     @rule(window=st.integers(0, 1), n=st.integers(0, 11))
     def say_ground(self, window: int, n: int) -> None:

@@ -25,7 +25,7 @@ EACH, LEAST = 15, 10  # most examples of one operation, and requests for each of
 PIECES = (
     r"^/api/(drawings|callout-references|annotations|touch-ups|hatch-view|pictures|imports|settings|memory)\b",
     r"^/api/(sheets|sheet-designs|placements|issues|issued-sheets|publications|standards|shown-sets|shared-extents"
-    r"|starter-sets|drawing-rules|office-rules)\b",
+    r"|starter-sets|drawing-rules|office-rules|tables)\b",
     r"^/api/projects($|/\{id\}($|/[a-o]))",
     r"^/api/projects/\{id\}/[p-z]",
 )

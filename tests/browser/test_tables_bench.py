@@ -1,0 +1,64 @@
+"""Tables in the interface: made, given columns, typed in, placed on a sheet, and led from and to."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from tests.browser.pages.bench import Bench
+
+
+def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> None:
+    page = bench.page
+    page.get_by_role("navigation", name="Benches").get_by_role("link", name="Tables").click()
+    page.get_by_label("What a new table lists").select_option(label="Walls by build-up (4)")
+    page.get_by_label("Name of the new table").fill("Outer walls")
+    page.get_by_role("button", name="New table").click()
+    table = page.get_by_role("table", name="Outer walls")
+    expect(page.get_by_role("main", name="Table").get_by_role("status")).to_have_text("4 rows")
+
+    page.get_by_label("Add a column").select_option(label="what is typed here")
+    cell = table.get_by_role("textbox", name="Remark of").first
+    cell.fill("to be cleaned")
+    cell.press("Enter")
+    page.get_by_label("Add a column").select_option(label="a formula of other columns")
+    formula = page.get_by_label("Formula", exact=True)
+    formula.fill("net_area *")
+    formula.press("Enter")
+    expect(page.get_by_text("can't be read")).to_be_visible()
+    formula.fill("net_area * 2")
+    formula.press("Enter")
+    rows = table.get_by_role("row").filter(has=page.get_by_role("textbox"))
+    said = rows.first.get_by_role("cell").all_inner_texts()
+    area = next(k for k, head in enumerate(table.get_by_role("columnheader").all_inner_texts()) if "Net area" in head)
+    expect(rows.first.get_by_role("cell").nth(len(said) - 2)).to_have_text(f"{2 * float(said[area]):.2f}")
+
+    page.reload()
+    expect(table.get_by_role("textbox", name="Remark of").first).to_have_value("to be cleaned")
+    rows.first.click()
+    rows.first.get_by_role("button", name="Plan").click()
+    picked = page.get_by_role("group", name="Picked in")
+    expect(picked).to_contain_text("wall")
+    picked.get_by_role("link", name="Outer walls").click()
+    expect(rows.first).to_have_attribute("aria-selected", "true")
+    rows.first.get_by_role("button", name="Model").click()
+    expect(page.get_by_role("group", name="Picked", exact=True)).to_contain_text("wall")
+
+
+def test_a_table_is_placed_on_a_sheet_and_taken_off(bench: Bench) -> None:
+    page, app = bench.page, bench.app
+    made = app.call("POST", f"/api/projects/{bench.project}/tables", {"name": "Walls", "kind": "walls"}).json
+    sheet = app.call("POST", f"/api/projects/{bench.project}/sheets", {"title": "Lists"}).json
+
+    def places() -> list:
+        sheets = app.call("GET", f"/api/projects/{bench.project}/sheets").json
+        return next(s for s in sheets if s["id"] == sheet["id"])["fields"]["tables"]
+
+    page.goto(f"/projects/{bench.project}/sheets/{sheet['id']}")
+    part = page.get_by_role("group", name="Tables on this sheet")
+    part.get_by_role("button", name="Place the table").click()
+    wide = part.get_by_label("Width")
+    wide.fill("250")
+    wide.press("Enter")
+    bench.saved(lambda: places() == [{"table": made["key"], "x": 30, "y": 60, "wide": 250, "high": 160}])
+    part.get_by_role("button", name="Take off").click()
+    bench.saved(lambda: places() == [])

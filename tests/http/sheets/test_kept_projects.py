@@ -1,0 +1,105 @@
+"""Kept projects over HTTP: drawings with their sheets, tables and sets, fitted to another project, and as a file."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.sheets.test_sheets import add_sheet, place
+from tests.installation import Installation
+
+
+@pytest.fixture
+def kept(installation: Installation, untouched_hut: int) -> dict:
+    """A hut with a section, a sheet with it and its plan, a table on that sheet, and dimensions."""
+    app, project = installation, installation.project_like(untouched_hut)
+    plan, cut = plan_of(app, project), add_section(app, project)
+    app.call("POST", f"/api/drawings/{cut['id']}/annotation-sets", {"rule": "heights"})
+    table = app.call("POST", f"/api/projects/{project}/tables", {"name": "Walls", "kind": "walls"}).json
+    sheet = place(app, place(app, add_sheet(app, project, title="All of it"), plan), cut)
+    fields = {**sheet["fields"], "drawn": "EF", "revision": "B", "tables": [{"table": table["key"], "x": 30, "y": 30}]}
+    sheet = app.edit(f"/api/sheets/{sheet['id']}", {"fields": fields}).json
+    made = app.call("POST", f"/api/projects/{project}/starter-sets", {"name": "Huts"}).json
+    assert (made["drawings"], made["sheets"]) == (len(app.call("GET", f"/api/projects/{project}/drawings").json), 1)
+    return {**made, "sheet": sheet, "section": cut}
+
+
+def take(app: Installation, project: int, kept: int, without: tuple[str, ...] = ()) -> dict:
+    proposed = app.call("GET", f"/api/projects/{project}/starter-set?kept={kept}").json
+    keys = [p["key"] for p in proposed if p["fits"] and p["cut"]["kind"] not in without]
+    answer = app.call("POST", f"/api/projects/{project}/kept-project", {"kept": kept, "keys": keys})
+    assert answer.status == 201, answer.body
+    return answer.json
+
+
+def sets_of(app: Installation, drawings: list[int]) -> set[str]:
+    rows = [row for number in drawings for row in app.call("GET", f"/api/drawings/{number}/annotations").json]
+    return {row["document"]["rule"] for row in rows}
+
+
+def test_sheets_tables_and_sets_come_along_in_one_act(installation: Installation, hut_project: int, kept: dict) -> None:
+    app = installation
+    made = take(app, hut_project, kept["id"])
+    assert (made["sheets"], made["tables"], made["left"]) == ([kept["sheet"]["number"]], ["Walls"], [])
+    (sheet,) = app.call("GET", f"/api/projects/{hut_project}/sheets").json
+    was = kept["sheet"]
+    assert (sheet["title"], sheet["size"], sheet["fields"]["drawn"]) == ("All of it", was["size"], "EF")
+    assert sheet["fields"]["revision"] == ""
+    for placed, before in zip(sheet["placements"], was["placements"], strict=True):
+        for same in ("number", "x", "y", "trim", "title", "home"):
+            assert placed[same] == before[same]
+        assert placed["drawing_id"] in made["drawings"]
+    (table,) = app.call("GET", f"/api/projects/{hut_project}/tables").json
+    assert sheet["fields"]["tables"][0]["table"] == table["key"]
+    assert sets_of(app, made["drawings"]) == sets_of(app, [kept["section"]["id"]])
+    app.call("POST", f"/api/projects/{hut_project}/undo")
+    assert app.call("GET", f"/api/projects/{hut_project}/sheets").json == []
+    assert app.call("GET", f"/api/projects/{hut_project}/tables").json == []
+
+
+def test_what_does_not_come_along_is_named_with_its_reason(
+    installation: Installation, hut_project: int, kept: dict
+) -> None:
+    app = installation
+    take(app, hut_project, kept["id"])
+    again = take(app, hut_project, kept["id"], without=("section",))
+    assert again["tables"] == []  # there is one of that name
+    said = "\n".join(again["left"])
+    number = kept["sheet"]["number"]
+    assert f"Sheet {number} All of it: its number is taken; it is {again['sheets'][0]}." in said
+    assert f"Sheet {number} All of it: 1 of its drawings are not there." in said
+    assert "it was not chosen" in said
+
+
+def test_a_kept_project_goes_out_as_a_file_and_comes_in_again(
+    installation: Installation, hut_project: int, kept: dict
+) -> None:
+    app = installation
+    data = app.call("GET", f"/api/starter-sets/{kept['id']}/file").body
+    app.call("DELETE", f"/api/starter-sets/{kept['id']}")
+    again = app.send_file("/api/starter-sets/file", "huts.json", data)
+    assert again.status == 201, again.body
+    assert (again.json["name"], again.json["sheets"]) == ("Huts", 1)
+    assert take(app, hut_project, again.json["id"])["sheets"] == [kept["sheet"]["number"]]
+    said = json.loads(data)
+    wrong = ({**said, "kind": "x"}, {**said, "form": 99}, {**said, "document": {"drawings": 3}}, [], 3)
+    for content in (b"", b"{", *(json.dumps(one).encode() for one in wrong)):
+        refused = app.send_file("/api/starter-sets/file", "huts.json", content)
+        assert refused.status == 422, refused.body
+
+
+def test_strips_name_the_drawing_that_was_made_of_theirs(
+    installation: Installation, untouched_hut: int, hut_project: int
+) -> None:
+    app, first = installation, installation.project_like(untouched_hut)
+    plan, cut = plan_of(app, first), add_section(app, first)
+    style = {**plan["style"], "strips": [{"drawing": cut["id"], "base": 0.0, "top": 1.0}]}
+    drawn = app.edit(f"/api/drawings/{plan['id']}", {"style": style})
+    assert drawn.status == 200, drawn.body
+    kept = app.call("POST", f"/api/projects/{first}/starter-sets", {"name": "Strip"}).json
+    made = take(app, hut_project, kept["id"])["drawings"]
+    rows = [app.call("GET", f"/api/drawings/{number}").json for number in made]
+    named = [s["drawing"] for row in rows for s in row["style"]["strips"]]
+    assert named == [row["id"] for row in rows if row["cut"]["kind"] == "section"]
