@@ -133,8 +133,10 @@ def more_pictures(page: Page, url: str, project: int, plan: int) -> None:
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_label("Preview of soft insulation").locator("canvas[data-painted=yes]").wait_for()
     shoot(page, "hatch-editor")
-    page.get_by_role("tab", name="Conventions").click()
-    shoot(page, "conventions")
+    table = call(url, f"/api/projects/{project}/tables")[0]["id"]
+    page.goto(f"{url}/projects/{project}/tables/{table}")
+    page.get_by_role("img", name="Picture of the element").first.wait_for()
+    shoot(page, "tables-bench")
 
 
 def callouts(page: Page, url: str, project: int, plan: int) -> None:
