@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from tests.browser.pages.bench import Bench
 from tests.browser.pages.stillness import COUNTING
@@ -29,19 +29,31 @@ def browser() -> Iterator[Browser]:
 
 
 @pytest.fixture
-def page(browser: Browser, installation: Installation) -> Iterator[Page]:
-    """A window of 1280 x 800 that fails the test on any error in it."""
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=installation.url, accept_downloads=True
-    )
+def new_browser(browser: Browser, installation: Installation) -> Iterator[Callable[[], BrowserContext]]:
+    """Opens a browser of somebody else, with windows of 1280 x 800, each as patient as the others."""
+    opened: list[BrowserContext] = []
+
+    def open_one() -> BrowserContext:
+        opened.append(browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url))
+        opened[-1].set_default_timeout(PATIENCE)
+        return opened[-1]
+
+    yield open_one
+    for context in opened:
+        context.close()
+
+
+@pytest.fixture
+def page(new_browser: Callable[[], BrowserContext]) -> Iterator[Page]:
+    """A window that fails the test on any error in it."""
+    context = new_browser()
     context.add_init_script(COUNTING)
     opened = context.new_page()
-    opened.set_default_timeout(PATIENCE)
     errors: list[str] = []
     opened.on("pageerror", lambda error: errors.append(str(error)))
     opened.on("console", lambda said: errors.append(said.text) if "Content Security Policy" in said.text else None)
     yield opened
-    context.close()
+    context.close()  # what goes wrong at its end counts too
     assert errors == []
 
 

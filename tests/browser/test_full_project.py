@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import psycopg
 import pytest
-from playwright.sync_api import Browser, Page, Request, expect
+from playwright.sync_api import BrowserContext, Page, Request, expect
 
 from edge_slice.events.windows import MARGIN
 from tests.ifc_files import write_hut
@@ -82,12 +82,12 @@ class Window:
 
 
 @pytest.fixture
-def windows(browser: Browser, installation: Installation, full_project: int) -> Iterator[tuple[Window, Window]]:
+def windows(
+    new_browser: Callable[[], BrowserContext], installation: Installation, full_project: int
+) -> tuple[Window, Window]:
     section = installation.call("GET", f"/api/projects/{full_project}/drawings").json[5]["id"]
-    contexts = [browser.new_context(base_url=installation.url) for _ in range(2)]
-    yield tuple(Window(c.new_page(), full_project, section) for c in contexts)  # type: ignore[misc]
-    for context in contexts:
-        context.close()
+    one, other = (Window(new_browser().new_page(), full_project, section) for _ in range(2))
+    return one, other
 
 
 def test_an_edit_and_its_undo_cost_few_requests_in_every_window(windows: tuple[Window, Window]) -> None:
@@ -115,10 +115,9 @@ def test_renumbering_a_sheet_costs_few_requests(
 
 
 def test_opening_asks_for_lists_and_for_what_is_in_view_only(
-    browser: Browser, installation: Installation, full_project: int
+    new_browser: Callable[[], BrowserContext], full_project: int
 ) -> None:
-    context = browser.new_context(base_url=installation.url)
-    page = context.new_page()
+    page = new_browser().new_page()
     asked: list[str] = []
     page.on("request", lambda r: asked.append(r.url) if "/api/" in r.url else None)
     page.goto(f"/projects/{full_project}")
@@ -126,7 +125,6 @@ def test_opening_asks_for_lists_and_for_what_is_in_view_only(
     page.wait_for_timeout(2500)
     counted = [u.split("/api/")[1] for u in asked if "events" not in u and "presence" not in u]
     assert len(counted) <= 15, "\n".join(counted)
-    context.close()
 
 
 def test_a_sheets_picture_is_another_when_what_it_shows_is(

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Browser, expect
+from collections.abc import Callable
+
+from playwright.sync_api import BrowserContext, expect
 
 from tests.browser.pages.bench import Bench
 from tests.installation import Installation
@@ -10,9 +12,11 @@ from tests.installation import Installation
 TABS = 12  # a browser has six connections to a server
 
 
-def test_twelve_tabs_work_and_follow(browser: Browser, bench: Bench, installation: Installation) -> None:
+def test_twelve_tabs_work_and_follow(
+    new_browser: Callable[[], BrowserContext], bench: Bench, installation: Installation
+) -> None:
     section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url)
+    context = new_browser()
     tabs = [context.new_page() for _ in range(TABS)]
     for tab in tabs:
         tab.goto(f"/projects/{bench.project}?drawing={section['id']}")
@@ -30,7 +34,6 @@ def test_twelve_tabs_work_and_follow(browser: Browser, bench: Bench, installatio
     mine.press("Enter")
     for tab in tabs[2:]:
         expect(tab.get_by_role("textbox", name="Depth", exact=True)).to_have_value("800")
-    context.close()
 
 
 def connections(port: int) -> list[str]:

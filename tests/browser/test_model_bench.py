@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 import pytest
 import trimesh
 from PIL import Image
-from playwright.sync_api import Browser, Page, Route, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.solid.opened import opened, taking
@@ -297,10 +298,9 @@ def test_a_model_larger_than_what_a_browser_holds_says_so(bench: ModelBench) -> 
 
 
 def test_without_webgl_planes_are_still_moved_by_typed_values(
-    browser: Browser, installation: Installation, hut_project: int
+    new_browser: Callable[[], BrowserContext], installation: Installation, hut_project: int
 ) -> None:
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url)
-    page = context.new_page()
+    page = new_browser().new_page()
     page.add_init_script(
         "const real = HTMLCanvasElement.prototype.getContext;"
         "HTMLCanvasElement.prototype.getContext = function (kind, ...rest) {"
@@ -325,7 +325,6 @@ def test_without_webgl_planes_are_still_moved_by_typed_values(
         return {round(x, 3) for x, _ in rows[-1]["cut"]["line"]}
 
     installation.until(lambda: line() == {2.5}, 20)
-    context.close()
 
 
 def test_elements_are_picked_hidden_and_storeys_isolated(bench: ModelBench) -> None:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import io
 import re
+from collections.abc import Callable
 from pathlib import Path
 
 import pypdf
 import pytest
-from playwright.sync_api import Browser, Page, Route, expect
+from playwright.sync_api import BrowserContext, Page, Route, expect
 
 from tests.browser.pages.bench import Bench
 from tests.browser.pages.stillness import rests
@@ -203,10 +204,11 @@ def test_placement_is_dragged_and_undone(bench: Bench, installation: Installatio
     bench.saved(lambda: at() < 60)
 
 
-def test_two_windows_on_one_drawing(bench: Bench, browser: Browser, installation: Installation) -> None:
+def test_two_windows_on_one_drawing(
+    bench: Bench, new_browser: Callable[[], BrowserContext], installation: Installation
+) -> None:
     section = bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=installation.url)
-    other = context.new_page()
+    other = new_browser().new_page()
     other.goto(f"/projects/{bench.project}?drawing={section['id']}")
     depth = other.get_by_role("textbox", name="Depth", exact=True)
     expect(depth).to_be_visible()
@@ -229,7 +231,6 @@ def test_two_windows_on_one_drawing(bench: Bench, browser: Browser, installation
     expect(other.get_by_text("changed in another window")).to_be_visible()
     expect(depth).to_have_value("900")
     assert installation.call("GET", path).json["cut"]["depth"] == 0.9
-    context.close()
 
 
 def test_what_changes_before_a_window_listens_is_shown(bench: Bench, installation: Installation) -> None:

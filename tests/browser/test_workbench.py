@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.browser.pages.bench import Bench
 from tests.browser.pages.stillness import rests
@@ -292,7 +293,7 @@ def test_rows_of_the_lineage_are_gone_through_and_renamed_by_key(bench: Bench) -
     expect(tree.get_by_role("treeitem")).to_have_count(2)
 
 
-def test_history_goes_back_and_others_are_seen(bench: Bench, browser: Browser) -> None:
+def test_history_goes_back_and_others_are_seen(bench: Bench, new_browser: Callable[[], BrowserContext]) -> None:
     page = bench.page
     made = add(bench, [[2, -1], [2, 4]])
     for name in ("One", "Two"):
@@ -304,12 +305,11 @@ def test_history_goes_back_and_others_are_seen(bench: Bench, browser: Browser) -
     expect(steps.get_by_role("listitem")).to_have_count(3)
     steps.get_by_role("button").filter(has_text="New drawing").click()
     bench.saved(lambda: bench.section()["name"] == "")
-    context = browser.new_context(base_url=bench.app.url)
+    context = new_browser()
     context.add_init_script('localStorage.setItem(\'edge-slice person\', \'{"state":{"name":"Bo Fenn"},"version":0}\')')
     other = context.new_page()
     other.goto(f"/projects/{bench.project}?drawing={made['id']}")
     expect(page.get_by_role("button", name=re.compile("^Bo Fenn is on Section A"))).to_be_visible()
-    context.close()
 
 
 def test_every_command_is_in_the_palette_and_on_the_sheet_of_shortcuts(bench: Bench) -> None:
