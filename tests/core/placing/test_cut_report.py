@@ -11,8 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import Extents, ImpossibleCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut.advice.uncut import uncut
 from edge_slice.core.cut.placing.report import CutReport, cut_report, things
-from edge_slice.core.cut.placing.uncut import uncut
 from edge_slice.core.cut.planes.leaves import legs_of
 from edge_slice.core.cut.planes.line_acts import Target, aligned, beside, through_all, through_middle, turned
 from edge_slice.core.model import Model

@@ -203,7 +203,7 @@ function LookRow({ look, onRemove }: { look: ElementLook; onRemove: () => void }
   );
 }
 
-/** Elements that things show behind. */
+/** Elements that things show behind, and those that the cut leaves whole. */
 function SeeThroughRows({ cut, onSave }: Pick<ExceptionProps, "cut" | "onSave">) {
   const single = cut.see_through ?? [];
   return (
@@ -212,6 +212,12 @@ function SeeThroughRows({ cut, onSave }: Pick<ExceptionProps, "cut" | "onSave">)
         <div className="flex items-center gap-1 text-xs">
           <span className="flex-1">{single.length} seen through</span>
           <Gone name="What is seen through" onClick={() => onSave({ cut: { ...cut, see_through: [] } })} />
+        </div>
+      )}
+      {(cut.whole ?? []).length > 0 && (
+        <div className="flex items-center gap-1 text-xs">
+          <span className="flex-1">{cut.whole?.length} drawn whole</span>
+          <Gone name="What is drawn whole" onClick={() => onSave({ cut: { ...cut, whole: [] } })} />
         </div>
       )}
       {(cut.see_through_kinds ?? []).map((kind) => (

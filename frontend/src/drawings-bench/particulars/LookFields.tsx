@@ -25,6 +25,7 @@ type Props = {
 export function LookFields({ chosen, cut, style, standard, onSave }: Props) {
   const guids = chosen.map((e) => e.guid);
   const kinds = [...new Set(chosen.map((e) => e.kind))];
+  const whole = guids.every((g) => cut.whole?.includes(g));
   return (
     <>
       <LookOf
@@ -36,6 +37,14 @@ export function LookFields({ chosen, cut, style, standard, onSave }: Props) {
         onClear={(clear) => {
           const others = (cut.see_through ?? []).filter((g) => !guids.includes(g));
           onSave({ cut: { ...cut, see_through: clear ? [...others, ...guids] : others } });
+        }}
+      />
+      <Check
+        label={chosen.length === 1 ? "Drawn whole, not cut" : "Drawn whole, none of them cut"}
+        checked={whole}
+        onChange={(next) => {
+          const others = (cut.whole ?? []).filter((g) => !guids.includes(g));
+          onSave({ cut: { ...cut, whole: next ? [...others, ...guids] : others } });
         }}
       />
       {kinds.length === 1 && kinds[0] && (

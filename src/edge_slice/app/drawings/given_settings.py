@@ -15,7 +15,7 @@ from edge_slice.store.database import transaction
 from edge_slice.store.tables import Drawing
 
 UPRIGHT = {"section", "elevation", "interior elevation"}  # whose base and top are heights
-SHOWS = ("without", "left_out", "shown_set", "hidden", "glass")
+SHOWS = ("without", "left_out", "whole", "shown_set", "hidden", "glass")
 
 
 def give(drawing_id: int, given: SettingsGiven, author: str) -> list[DrawingOut]:

@@ -139,7 +139,7 @@ def _place(model: Model, kept: KeptSet, k: int, found: dict[int, Placed]) -> Pla
             was = kept.drawings[drawing.parent].cut
             region = region_refitted(model, was, parent.cut, kept.frame, called.region)
             callout = called.model_copy(update={"region": anchored(model, parent.cut, region)})
-            own = drawing.cut.model_copy(update={"left_out": (), "see_through": (), "shared_extents": ""})
+            own = drawing.cut.model_copy(update={"left_out": (), "see_through": (), "whole": (), "shared_extents": ""})
             cut = derived(model, parent.cut, own, callout).cut
             how = "in the same place of what it is called out from"
             found[k] = Placed(drawing=drawing, cut=cut, how=how, parent=drawing.parent, callout=callout)

@@ -8,8 +8,8 @@ from typing import NamedTuple
 from edge_slice.app.sheets.check_documents import Severity, named
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.core.cut import ImpossibleCut, SectionCut
+from edge_slice.core.cut.advice.uncut import Uncut, uncut
 from edge_slice.core.cut.placing.report import ROOM
-from edge_slice.core.cut.placing.uncut import Uncut, uncut
 from edge_slice.core.model.marks import element_mark
 from edge_slice.core.recent import Recent
 

@@ -31,8 +31,9 @@ from edge_slice.core.cut.memory import (
 )
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
+from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.result import CutResult, Work
-from edge_slice.core.cut.shown import shown_elements
+from edge_slice.core.cut.shown import shown_elements, whole_elements
 from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut
 from edge_slice.core.model import Model
 from edge_slice.core.model.mesh.joints import Joints
@@ -92,9 +93,9 @@ def cut_model(
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
-    past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec.extents.polygon)
+    past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec)
     with stage("joints"):
-        joints = _joints(model, used, shown)
+        joints = _joints(model, used, shown & ~whole_elements(model, spec))
         seen_as, conceals = concealing(model, spec, used)
     job = _Job(
         model, spec, used, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
@@ -142,7 +143,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     past = job.past.leaf(leaf, index, count) if job.past is not None else None
     model = job.model
     with stage("sight"):
-        points = leaf.axes.to_drawing(model.mesh.vertices)
+        points, _ = points_before(model, job.spec, leaf.axes)
         points[np.abs(points[:, 2]) < IN_PLANE, 2] = 0.0  # else rounding parts faces that lie in the plane
         sight = Sight(model.mesh, leaf, points, job.seen_as, job.conceals, job.leaking, job.lens, job.joints)
         through = job.shown & sight.through()

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules
 from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens
+from edge_slice.core.cut.shown import whole_elements
 from edge_slice.core.cut.spec import AnyCut, Place
 from edge_slice.core.model import Model
 
@@ -97,14 +98,16 @@ class Past:
     reusable: Flags  # unchanged, and shown both times
 
     @staticmethod
-    def of(memory: CutMemory | None, model: Model, shown: Flags, polygon: tuple[Place, ...]) -> Past | None:
-        if memory is None or memory.polygon != polygon:
+    def of(memory: CutMemory | None, model: Model, shown: Flags, spec: AnyCut) -> Past | None:
+        if memory is None or memory.polygon != spec.extents.polygon:
             return None
         kin = kinship(model, memory.model)
         if kin is None:
             return None
-        before = np.where(kin.of >= 0, memory.shown[np.maximum(kin.of, 0)], False)
-        return Past(memory, kin, kin.same & shown & before)
+        earlier = np.maximum(kin.of, 0)
+        before = np.where(kin.of >= 0, memory.shown[earlier], False)
+        alike = whole_elements(model, spec) == whole_elements(memory.model, memory.spec)[earlier]
+        return Past(memory, kin, kin.same & shown & before & alike)
 
     def leaf(self, leaf: Leaf, index: int, count: int) -> LeafMemory | None:
         """The memory of a leaf that shows the same part of the same plane."""

@@ -57,6 +57,13 @@ def see_through_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
     return np.array([e.kind in kinds or e.guid in single for e in model.elements], dtype=bool)
 
 
+def whole_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
+    """Which elements (elements,) are drawn whole where the cut would go through them."""
+    found = np.zeros(len(model.elements), dtype=bool)
+    found[[model.element_by_guid[guid] for guid in spec.whole if guid in model.element_by_guid]] = True
+    return found
+
+
 def left_out_by(model: Model, rule: ShownRule) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """Kinds and elements (GlobalId) that a rule leaves out."""
     others = sorted(set(model.kinds) - set(rule.only_kinds)) if rule.only_kinds else []

@@ -117,6 +117,9 @@ class _Cut(_Data):
         default=(), description="Elements that hide nothing behind them, by GlobalId"
     )
     see_through_kinds: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)] = ()
+    whole: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
+        default=(), description="Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind it"
+    )
     hidden: Literal["off", "dashed", "below ground"] = Field(
         default="off", description="Which hidden lines are dashed: none, all, or those that nothing but ground hides"
     )

@@ -67,7 +67,7 @@ class Refit:
 def refitted(model: Model, cut: AnyCut, frame: ModelFrame) -> Refit:
     """A cut of the model that `frame` describes, in its place in another model. What names single elements of the old
     one is dropped."""
-    cut = cut.model_copy(update={"left_out": (), "see_through": (), "shared_extents": ""})
+    cut = cut.model_copy(update={"left_out": (), "see_through": (), "whole": (), "shared_extents": ""})
     if isinstance(cut, PlanCut):
         return _plan(model, cut, frame)
     if isinstance(cut, ElevationCut) and cut.space:

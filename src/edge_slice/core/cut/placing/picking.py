@@ -10,6 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.planes.leaves import Leaf
+from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.model import Model
 
@@ -52,6 +53,8 @@ def _met(
     """Elements whose surface lies at (u, v) beyond the cut, each with the least depth, mm."""
     mesh = model.mesh
     points = leaf.axes.to_drawing(mesh.vertices)
+    if result.memory is not None:
+        points, _ = points_before(model, result.memory.spec, leaf.axes)
     if result.lens is not None:
         behind = points[:, 2] >= 0
         points = np.where(behind[:, None], result.lens.project(np.maximum(points, (-np.inf, -np.inf, 0.0))), points)

@@ -65,7 +65,7 @@ def cut_report(model: Model, result: CutResult) -> CutReport:
     """Passages from left to right, misses by distance. Of a cut that is not upright, an empty report."""
     if not result.upright:
         return CutReport((), ())
-    rooms = _rooms(model, result)
+    rooms = room_passages(model, result)
     solid = _elements(model, result)
     met = {p.guid for p in (*rooms, *solid)}
     passages = sorted((*rooms, *solid), key=lambda p: (p.start, p.end, p.guid))
@@ -141,7 +141,8 @@ def _joined(boxes: list[tuple[float, float, float, float]]) -> list[tuple[float,
     return found
 
 
-def _rooms(model: Model, result: CutResult) -> list[Passage]:
+def room_passages(model: Model, result: CutResult) -> list[Passage]:
+    """The stretches of a cut that lie in rooms."""
     found = []
     for space in model.spaces:
         if len(space.outline) < 3:

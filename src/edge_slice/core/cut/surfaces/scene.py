@@ -13,6 +13,7 @@ from edge_slice.core.cut.lines.caps import CAP_DEPTH
 from edge_slice.core.cut.lines.sight import concealing
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
+from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
 from edge_slice.core.cut.surfaces.nearer import Faces, Shapes
@@ -63,22 +64,22 @@ def scene_of(memory: CutMemory, number: int) -> Scene:
     shadows."""
     model, rules, leaf = memory.model, memory.rules, memory.leaves[number].leaf
     mesh, flats = model.mesh, model.flats
-    parts = parts_between(
-        leaf.axes.to_drawing(mesh.vertices), mesh.triangles, memory.shown[mesh.triangle_element], leaf.far
-    )
+    points, moved = points_before(model, memory.spec, leaf.axes)
+    parts = parts_between(points, mesh.triangles, memory.shown[mesh.triangle_element], leaf.far)
     frame = np.column_stack((leaf.axes.u, leaf.axes.v, leaf.axes.w))
     seen_as, _ = concealing(model, memory.spec, rules)
     glass = np.append(rules.clear, False)[np.minimum(seen_as, len(rules.clear))]
     owner = mesh.triangle_element[flats.first]
     leaking = np.zeros(len(model.elements), dtype=bool)
     leaking[list(model.leaking)] = True
+    normal = flats.normal @ frame
     return Scene(
         leaf,
         memory.lens,
         parts,
         flats.of[parts.triangle].astype(np.int64),
-        flats.normal @ frame,
-        (flats.offset - flats.normal @ leaf.axes.origin) * 1000.0,
+        normal,
+        (flats.offset - flats.normal @ leaf.axes.origin) * 1000.0 + normal[:, 2] * moved[owner],
         glass[flats.first],
         leaking[owner],
         see_through_elements(model, memory.spec)[owner],
