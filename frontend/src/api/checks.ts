@@ -1,6 +1,6 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
-import { client, type Finding, type Sheet, unwrap } from "./client";
-import { keys, queryClient, report } from "./queries";
+import { client, type Drawing, type Finding, type Offer, type Sheet, type Sweep, unwrap } from "./client";
+import { keys, putDrawing, queryClient, report } from "./queries";
 
 /** What is wrong in a project, but for the texts of its sheets. */
 export const useChecks = (project: number) =>
@@ -24,6 +24,37 @@ export function useTextChecks(sheets: Sheet[]): { found: Finding[]; done: number
       done: all.filter((a) => a.isSuccess).length,
     }),
   });
+}
+
+/** Where one more section would explain most, along x and along y. */
+export const useSweeps = (project: number, asked: boolean) =>
+  useQuery({
+    queryKey: [...keys.checks(project), "sweeps"],
+    enabled: asked,
+    queryFn: () =>
+      unwrap<Sweep[]>(client.GET("/api/projects/{id}/sweeps", { params: { path: { id: project } } })),
+  });
+
+/** Do what a finding offers: leave elements of a drawing out, or draw them whole. */
+export async function takeOffer(project: number, offer: Offer) {
+  try {
+    const path = { params: { path: { id: offer.drawing_id } } };
+    const drawing = await unwrap<Drawing>(client.GET("/api/drawings/{id}", path));
+    const cut = {
+      ...drawing.cut,
+      left_out: [...(drawing.cut.left_out ?? []), ...(offer.left_out ?? [])],
+      whole: [...(drawing.cut.whole ?? []), ...(offer.whole ?? [])],
+    };
+    const body = { version: drawing.version, cut, name: null, letter: null, callout: null, style: null };
+    putDrawing(
+      queryClient,
+      project,
+      await unwrap<Drawing>(client.PATCH("/api/drawings/{id}", { ...path, body })),
+    );
+    await queryClient.invalidateQueries({ queryKey: keys.checks(project) });
+  } catch (error) {
+    report(error);
+  }
 }
 
 /** Leave a finding as it is; without a reason it counts again. */

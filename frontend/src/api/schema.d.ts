@@ -1712,6 +1712,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/sweeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one more section would explain most, along x and along y */
+        get: operations["checks_sweeps_of_projects__int_id__sweeps_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/table-kinds": {
         parameters: {
             query?: never;
@@ -3063,6 +3080,12 @@ export interface components {
              */
             shown_set: string;
             /**
+             * Whole
+             * @description Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind
+             * @default []
+             */
+            whole: string[];
+            /**
              * Width
              * @default 1
              */
@@ -3406,6 +3429,16 @@ export interface components {
         CellsTyped: {
             /** Cells */
             cells: components["schemas"]["CellTyped"][];
+        };
+        /**
+         * CheckOut
+         * @description What is looked for, by rule.
+         */
+        CheckOut: {
+            /** Rule */
+            rule: string;
+            /** Says */
+            says: string;
         };
         /**
          * ContentRule
@@ -4756,6 +4789,12 @@ export interface components {
              */
             space: string;
             /**
+             * Whole
+             * @description Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind
+             * @default []
+             */
+            whole: string[];
+            /**
              * Without
              * @description Kinds of element that are left out
              * @default []
@@ -4860,7 +4899,7 @@ export interface components {
         /**
          * FindingOut
          * @description `key` is the same as long as the same is wrong; `help` says what to do. Where it is: a sheet and a box on it
-         *     (mm), a drawing. `left`: why somebody leaves it, empty if nobody does.
+         *     (mm), or a drawing and a box on its paper. `left`: why somebody leaves it, empty if nobody does.
          */
         FindingOut: {
             /** Box */
@@ -4880,6 +4919,11 @@ export interface components {
             left: string;
             /** Left By */
             left_by: string;
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["Offer"][];
             /** Rule */
             rule: string;
             /** Says */
@@ -6803,6 +6847,26 @@ export interface components {
              */
             width: number;
         };
+        /**
+         * Offer
+         * @description What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn whole.
+         */
+        Offer: {
+            /** Drawing Id */
+            drawing_id: number;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+            /** Says */
+            says: string;
+            /**
+             * Whole
+             * @default []
+             */
+            whole: string[];
+        };
         /** OfficeRuleList */
         OfficeRuleList: components["schemas"]["OfficeRuleOut"][];
         /**
@@ -7437,6 +7501,12 @@ export interface components {
              */
             storey: string;
             /**
+             * Whole
+             * @description Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind
+             * @default []
+             */
+            whole: string[];
+            /**
              * Without
              * @description Kinds of element that are left out
              * @default []
@@ -7525,6 +7595,12 @@ export interface components {
              * @default
              */
             shown_set: string;
+            /**
+             * Whole
+             * @description Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind
+             * @default []
+             */
+            whole: string[];
             /**
              * Without
              * @description Kinds of element that are left out
@@ -7848,6 +7924,11 @@ export interface components {
             sheet_register: components["schemas"]["Register"] | null;
             /** @default null */
             templates: components["schemas"]["Templates"] | null;
+            /**
+             * Unchecked
+             * @default null
+             */
+            unchecked: string[] | null;
             /** Version */
             version: number;
         };
@@ -7856,7 +7937,7 @@ export interface components {
         /**
          * ProjectOut
          * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
-         *     feet and inches.
+         *     feet and inches. `unchecked`: the rules of the checks that are switched off.
          */
         ProjectOut: {
             /** Client */
@@ -7878,6 +7959,8 @@ export interface components {
             revision: number;
             sheet_register: components["schemas"]["Register"];
             templates: components["schemas"]["Templates"];
+            /** Unchecked */
+            unchecked: string[];
             /** Version */
             version: number;
         };
@@ -8505,6 +8588,12 @@ export interface components {
              */
             step_lines: boolean;
             /**
+             * Whole
+             * @description Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind
+             * @default []
+             */
+            whole: string[];
+            /**
              * Without
              * @description Kinds of element that are left out
              * @default []
@@ -8599,6 +8688,8 @@ export interface components {
          *     is a placeholder.
          */
         SettingsOut: {
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
             /** File Kinds */
             file_kinds: string[];
             /** Imperial Scales */
@@ -9540,6 +9631,35 @@ export interface components {
             strength: number | null;
             /** @default null */
             sun: components["schemas"]["Sun"] | null;
+        };
+        /** SweepList */
+        SweepList: components["schemas"]["SweepOut"][];
+        /**
+         * SweepOut
+         * @description Sections along an axis of the model (0: x, 1: y), swept across the building: `places`, metres; how much of what
+         *     a section there `explains` no section does yet, and how much of what is cut `changes` there (0 to 1); where sections
+         *     are `standing`. `best`: the place where one explains most, with its line and what it goes through.
+         */
+        SweepOut: {
+            /** Axis */
+            axis: number;
+            /** Best */
+            best: number | null;
+            /** Changes */
+            changes: number[];
+            /** Explains */
+            explains: number[];
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /** Places */
+            places: number[];
+            /** Standing */
+            standing: number[];
+            /** Through */
+            through: string[];
         };
         /**
          * Symbol
@@ -17939,6 +18059,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StripPlaceOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checks_sweeps_of_projects__int_id__sweeps_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepList"];
                 };
             };
             /** @description Not Found */

@@ -11,6 +11,7 @@ import {
   type Sheet,
   unwrap,
 } from "./client";
+import { patchProject } from "./project";
 import { keys, report, useSheetAct } from "./queries";
 import type { components } from "./schema";
 
@@ -180,22 +181,7 @@ type Kept = Partial<Pick<Project, "sheet_register" | "templates">>;
 function useSaveOfProject<T>(project: Project, kept: (value: T) => Kept) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (value: T) =>
-      unwrap<Project>(
-        client.PATCH("/api/projects/{id}", {
-          params: { path: { id: project.id } },
-          body: {
-            version: project.version,
-            name: null,
-            client: null,
-            lengths: null,
-            names: null,
-            sheet_register: null,
-            templates: null,
-            ...kept(value),
-          },
-        }),
-      ),
+    mutationFn: (value: T) => patchProject(project, kept(value)),
     onSuccess: (saved) => cache.setQueryData(keys.project(project.id), saved),
     onError: report,
   });

@@ -1,12 +1,14 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { leaveFinding, useChecks, useTextChecks } from "../api/checks";
+import { leaveFinding, takeOffer, useChecks, useTextChecks } from "../api/checks";
 import type { Finding, Project, Sheet } from "../api/client";
 import { useDrawings, useSheets } from "../api/queries";
 import { useLook } from "../drawing/look";
 import { SmallDrawing } from "../drawing/SmallDrawing";
 import type { Frame } from "../drawing/screen-form";
+import { CheckSwitches } from "./CheckSwitches";
 import { SheetCutting } from "./SheetCutting";
+import { Sweeps } from "./Sweeps";
 import { WhenSeen } from "./WhenSeen";
 
 const GROUPS: readonly (readonly [Finding["severity"], string])[] = [
@@ -45,6 +47,8 @@ export function ChecksBench({ project }: { project: Project }) {
           Show the {left.length} that are left
         </label>
       </header>
+      <CheckSwitches project={project} />
+      <Sweeps project={project} />
       {error && (
         <p role="alert" className="alert alert-error m-3">
           {error.message}
@@ -86,7 +90,10 @@ function FindingRow({ project, finding, sheets }: { project: number; finding: Fi
         look(`sheet ${sheet.id} ${sheet.size}`, [l - AROUND, b - AROUND, r + AROUND, t + AROUND]);
       }
       navigate(`/projects/${project}/sheets/${sheet.id}`);
-    } else if (drawing) navigate(`/projects/${project}?drawing=${drawing.id}`);
+    } else if (drawing) {
+      if (finding.box) look(`drawing ${drawing.id}`, finding.box as Frame);
+      navigate(`/projects/${project}?drawing=${drawing.id}`);
+    }
   };
   return (
     <li className="flex items-center gap-3 border-b border-base-300 py-2">
@@ -130,6 +137,17 @@ function FindingRow({ project, finding, sheets }: { project: number; finding: Fi
           </form>
         )}
       </div>
+      {!finding.left &&
+        finding.offers?.map((offer) => (
+          <button
+            key={offer.says}
+            type="button"
+            className="btn btn-xs"
+            onClick={() => takeOffer(project, offer)}
+          >
+            {offer.says}
+          </button>
+        ))}
       <button type="button" className="btn btn-xs" onClick={go}>
         Go there
       </button>

@@ -1,18 +1,15 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { client, type NameTemplates, type Project, unwrap } from "../api/client";
-import { keys, report, useProject } from "../api/queries";
+import type { NameTemplates } from "../api/client";
+import { type ProjectChange, saveProject } from "../api/project";
+import { useProject } from "../api/queries";
 import { Choice } from "../fields/Choice";
-import type { Lengths } from "../fields/length";
 
 const LENGTHS = [
   ["mm", "millimetres"],
   ["m", "metres"],
   ["ft-in", "feet and inches"],
 ] as const;
-
-type Change = { name?: string; client?: string; lengths?: Lengths; names?: NameTemplates };
 
 const NAMES: readonly (readonly [keyof NameTemplates, string, string])[] = [
   ["plan", "Plans", "{storey} {kind}"],
@@ -24,29 +21,8 @@ const NAMES: readonly (readonly [keyof NameTemplates, string, string])[] = [
 /** The project's name; a click opens what belongs to the whole project. */
 export function ProjectSettings({ id }: { id: number }) {
   const { data: project } = useProject(id);
-  const cache = useQueryClient();
   if (!project) return null;
-  const save = async (change: Change) => {
-    const body = {
-      version: project.version,
-      name: null,
-      client: null,
-      lengths: null,
-      names: null,
-      sheet_register: null,
-      templates: null,
-      ...change,
-    };
-    try {
-      const saved = await unwrap<Project>(
-        client.PATCH("/api/projects/{id}", { params: { path: { id } }, body }),
-      );
-      cache.setQueryData(keys.project(id), saved);
-    } catch (error) {
-      report(error);
-      cache.invalidateQueries({ queryKey: keys.project(id), exact: true });
-    }
-  };
+  const save = (change: ProjectChange) => saveProject(project, change);
   return (
     <details className="relative min-w-0 border-l border-base-300 pl-3">
       <summary className="flex max-w-72 cursor-pointer list-none items-center gap-1" title="Project settings">

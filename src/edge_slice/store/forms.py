@@ -14,7 +14,7 @@ Document = dict[str, Any]
 
 # what rows had no word for in older forms, and what they were as long as they had none
 _LATER: dict[str, Document] = {
-    "project": {"client": "", "lengths": "mm", "names": {}, "sheet_register": {}, "templates": {}},
+    "project": {"client": "", "lengths": "mm", "names": {}, "sheet_register": {}, "templates": {}, "checks": {}},
     "drawing": {"callout": None, "rule": ""},
     "sheet": {"design": "corner-block", "folder": "", "place": 0.0},
     "placement": {"home": True, "trim": {}, "title": {}, "stack": 0},

@@ -59,6 +59,7 @@ class Project(Edited, table=True):
     names: dict[str, Any] = json_column()
     sheet_register: dict[str, Any] = json_column()
     templates: dict[str, Any] = json_column()
+    checks: dict[str, Any] = Field(default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False))
     created_at: datetime = moment_column()
     version: int = version_column()
 

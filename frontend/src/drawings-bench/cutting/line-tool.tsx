@@ -44,6 +44,14 @@ export function startLine(drawn: Drawn) {
   line.set({ drawn, draft: { stage: "first" }, pointer: null, typed: "", making: false });
 }
 
+/** A line that stands where somebody proposed it (x, y, x, y); its side and depth are still to be chosen. */
+export function startLineAt(project: number, settings: Settings, [ax, ay, bx, by]: number[]) {
+  startLine("section");
+  const now = line.now();
+  const ruled = settingsBy(ruleNow(project, "section"), settings);
+  if (now) line.set({ ...now, draft: deep([ax ?? 0, ay ?? 0], [bx ?? 0, by ?? 0], ruled) });
+}
+
 export const useLineCommand = (enabled: boolean) =>
   useCommand({
     name: "Draw a cutting line",

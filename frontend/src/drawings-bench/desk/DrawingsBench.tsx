@@ -12,7 +12,7 @@ import { useStable } from "../../desk/use-stable";
 import { useLook } from "../../drawing/look";
 import { useCommand } from "../../shell/commands";
 import { draftCut, line } from "../cutting/line-draft";
-import { useLineCommand } from "../cutting/line-tool";
+import { startLineAt, useLineCommand } from "../cutting/line-tool";
 import { useMeasureCommand } from "../cutting/measure-tool";
 import { OfferedSection } from "../cutting/OfferedSection";
 import { offer } from "../cutting/offer-tool";
@@ -43,11 +43,15 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
 
   // a link from a sheet or the palette names the drawing to open
   const linked = Number(query.get("drawing")) || undefined;
+  const asked = query.get("cut"); // where a line is to be drawn on it
   useEffect(() => {
     if (linked === undefined) return;
     choose(project.id, linked);
+    const places = (asked ?? "").split(",").map(Number);
+    if (asked && places.length === 4 && places.every(Number.isFinite))
+      startLineAt(project.id, settings, places);
     setQuery({}, { replace: true });
-  }, [linked, choose, project.id, setQuery]);
+  }, [linked, asked, choose, project.id, settings, setQuery]);
 
   const plans = drawings.filter((d) => d.cut.kind === "plan");
   const sections = drawings.filter((d) => d.cut.kind === "section" && !d.callout);
@@ -59,8 +63,8 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   const result = current && (current.cut.kind !== "plan" || current.callout) ? current : undefined;
   const plan = current && !result ? current : sourceOf(result, plans, project);
   const calledFrom = drawings.find((d) => current?.callout && d.id === current.parent_id);
-  const asked = drawings.find((d) => d.id === besides[project.id]);
-  const beside = asked && asked.id !== current?.id && result ? asked : undefined;
+  const other = drawings.find((d) => d.id === besides[project.id]);
+  const beside = other && other.id !== current?.id && result ? other : undefined;
   // lines are drawn on a plan
   const source = lining ? plan : (beside ?? calledFrom ?? plan);
   const bench = useBenchOf({

@@ -187,31 +187,18 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const { low, high } = project.facts;
   const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
   const {
-    extents,
-    without,
-    left_out,
-    shown_set,
-    shared_extents,
-    see_through,
-    see_through_kinds,
-    hidden,
-    glass,
-    perspective,
+    line: _line,
+    look: _look,
+    depths: _depths,
+    corners: _corners,
+    of: _of,
+    ...seen
   } = settings.new_section;
   return {
+    ...seen,
     kind: "plane",
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
     normal: [0, -1, 0.3],
     depth: null,
-    extents,
-    without,
-    left_out,
-    shown_set,
-    shared_extents,
-    see_through,
-    see_through_kinds,
-    hidden,
-    glass,
-    perspective,
   };
 }

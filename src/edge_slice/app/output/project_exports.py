@@ -10,7 +10,7 @@ from typing import IO, Any
 from sqlmodel import Session, col, select
 
 from edge_slice.app.output.exports import LONG_AGO
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import own_key
 from edge_slice.app.rules.followed import is_for, rule_in, shown_in
 from edge_slice.app.sheets.sheet_views import SheetsAround
@@ -126,7 +126,8 @@ class _Written:
         return ProjectFile.model_validate({
             "name": project.name, "client": project.client, "model": models if len(models) > 1 else models[0], **told,
             "lengths": source.lengths, "names": source.names, "register": source.register,
-            "templates": self._templates(), "ground": source.grounds,
+            "templates": self._templates(),
+            "unchecked": sorted(switched_off(project)), "ground": source.grounds,
             "standard": [OwnStandard(key=k, name=r.name, document=r.document) for k, r in self.standards.values()],
             "shown_set": [OwnShownSet(key=k, name=r.name, rule=r.rule) for k, r in self.shown_sets.values()],
             "shared_extents": [OwnExtents(key=k, name=r.name, box=r.box) for k, r in self.extents.values()],

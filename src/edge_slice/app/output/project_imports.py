@@ -16,6 +16,7 @@ from edge_slice.app.models.in_memory import facts_of
 from edge_slice.app.models.revisions import document_of_changes
 from edge_slice.app.projects.ground import store_ground
 from edge_slice.app.row_lookup import own_key
+from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Template, Templates
 from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.model import Model, UnreadableModel
@@ -65,6 +66,7 @@ class ReadProject:
                 self.changes.append(changes)
             self.project = FileProject(self.document, self.models[-1], folder, strict=False)
             self.findings = settle(self.project)
+            self._unchecked = known_rules(self.document.unchecked)
             self._pictures = {name: self._picture(name) for name in self._named_pictures()}
             self._templates = Templates(templates=tuple(Template.model_validate(t) for t in self.document.templates)) \
                 if self.document.templates else None  # fmt: skip
@@ -106,6 +108,7 @@ class ReadProject:
         project = Project(
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),
             sheet_register=document.register_.model_dump(),
+            checks={"off": self._unchecked},
         )  # fmt: skip
         session.add(project)
         session.flush()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
@@ -55,7 +55,7 @@ class ModelFacts(BaseModel):
 
 class ProjectOut(BaseModel):
     """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
-    feet and inches."""
+    feet and inches. `unchecked`: the rules of the checks that are switched off."""
 
     id: int
     name: str
@@ -64,6 +64,7 @@ class ProjectOut(BaseModel):
     names: NameTemplates
     sheet_register: Register
     templates: Templates
+    unchecked: list[str]
     version: int
     file_name: str
     revision: int
@@ -78,6 +79,7 @@ class ProjectEdit(Input):
     names: NameTemplates | None = None
     sheet_register: Register | None = None
     templates: Templates | None = None
+    unchecked: list[Annotated[str, Field(max_length=60)]] | None = Field(default=None, max_length=100)
 
 
 class StandardOut(BaseModel):
@@ -182,6 +184,13 @@ class AnnotationSetOut(BaseModel):
     of_wall: bool
 
 
+class CheckOut(BaseModel):
+    """What is looked for, by rule."""
+
+    rule: str
+    says: str
+
+
 class SettingsOut(BaseModel):
     """Limits and choices of an installation. `new_style` and `new_section` are what a new section begins with; its line
     is a placeholder."""
@@ -194,6 +203,7 @@ class SettingsOut(BaseModel):
     sheet_sizes: list[str]
     outputs: list[OutputOut]
     sets: list[AnnotationSetOut]
+    checks: list[CheckOut]
     marker: MarkerForm
     new_style: DrawingSpec
     new_section: SectionCut

@@ -8,6 +8,7 @@ from edge_slice.app.errors import NotFound
 from edge_slice.app.models.in_memory import grounds_of, newest_revision, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
@@ -23,6 +24,11 @@ def project_row(session: Session, project_id: int) -> Project:
     if row is None:
         raise NotFound("This project is not there any more.")
     return row
+
+
+def switched_off(row: Project) -> set[str]:
+    """The rules of the checks that a project does not look for."""
+    return set(row.checks.get("off", ()))
 
 
 def list_projects() -> list[ProjectOut]:
@@ -49,6 +55,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                 row.sheet_register = edit.sheet_register.model_dump()
             if edit.templates is not None:
                 row.templates = edit.templates.model_dump()
+            if edit.unchecked is not None:
+                row.checks = {"off": known_rules(edit.unchecked)}
         return _out(session, row)
 
 
@@ -94,6 +102,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         names=NameTemplates.model_validate(row.names),
         sheet_register=Register.model_validate(row.sheet_register),
         templates=Templates.model_validate(row.templates),
+        unchecked=sorted(switched_off(row)),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

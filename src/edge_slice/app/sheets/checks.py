@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import NamedTuple
 
 from sqlmodel import Session, col, select
@@ -13,10 +13,11 @@ from edge_slice.app.annotating import anchors
 from edge_slice.app.annotating.boards import board_of
 from edge_slice.app.drawings.drawing_rows import annotations_of, placements_of
 from edge_slice.app.output.issues import list_issues, state_of_sheets
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import held_row
-from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Severity, named
+from edge_slice.app.sheets.check_documents import CHECKED, FindingOut, LeaveFinding, Severity, named
 from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, unexplained
+from edge_slice.app.sheets.section_advice import Advice, SectionsAdvised
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
 from edge_slice.core.drawing import DrawingSpec
@@ -42,15 +43,17 @@ MOST_TRIED = 8  # drawings on a sheet of which larger scales are tried
 
 
 def checks_of(project_id: int) -> list[FindingOut]:
-    """All that is wrong with a project, the serious first; texts are looked at sheet by sheet (`text_checks_of`)."""
+    """All that is wrong with a project by what is switched on, the serious first; texts are looked at sheet by sheet
+    (`text_checks_of`)."""
     lost = anchors.unsettled(project_id)
     newest = next(iter(list_issues(project_id).issues), None)
     with reading() as session:
-        project_row(session, project_id)
+        off = switched_off(project_row(session, project_id))
         around = SheetsAround(session, project_id)
         found = [
             *_of_drawings(session, around), *_alike(around), *_groundless(around),
             *_unexplained(around), *_of_model(around), *_of_sheets(session, around),
+            *_advised(SectionsAdvised(session, around), off),
         ]  # fmt: skip
         for one in lost:
             severity: Severity = "serious" if one.state == "lost" else "doubtful"
@@ -70,14 +73,14 @@ def checks_of(project_id: int) -> list[FindingOut]:
                         Where(sheet=number),
                     )
                 )
-        return _with_reasons(session, project_id, found)
+        return _with_reasons(session, project_id, [f for f in found if f.rule not in off])
 
 
 def text_checks_of(sheet_id: int) -> list[FindingOut]:
     """What is wrong with the texts of a sheet."""
     with reading() as session:
         row = sheet_row(session, sheet_id)
-        around = SheetsAround(session, row.project_id)
+        off, around = switched_off(project_row(session, row.project_id)), SheetsAround(session, row.project_id)
 
         def look() -> bytes:
             display = from_screen(screen_of(row, around))
@@ -92,7 +95,7 @@ def text_checks_of(sheet_id: int) -> list[FindingOut]:
         found = [
             _finding("doubtful", rule, f"Sheet {row.number}: {says}", help_with[rule], says, Where(sheet=row.id,
                      box=(box[0], box[1], box[2], box[3])))
-            for rule, says, box in known
+            for rule, says, box in known if rule not in off
         ]  # fmt: skip
         return _with_reasons(session, row.project_id, found)
 
@@ -242,6 +245,23 @@ def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:
         yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
 
 
+def _advised(sections: SectionsAdvised, off: set[str]) -> Iterator[FindingOut]:
+    """What is looked for in the cuts of sections; nothing is cut for what is switched off."""
+    looked: tuple[tuple[str, Callable[[], Iterator[Advice]], Severity, str], ...] = (
+        ("insulation interrupted", sections.interrupted, "doubtful",
+         "Put it right where the model is made, and bring its newer state; or leave it, because …"),
+        ("furniture cut in half", sections.furniture, "remark",
+         "Draw them whole, as if they stood behind; leave them out; or move the section."),
+        ("adds nothing new", sections.adding_nothing, "remark",
+         "Keep one of them, or move the other to where it explains more."),
+    )  # fmt: skip
+    for rule, found, severity, help_with in looked:
+        for one in found() if rule not in off else ():
+            finding = _finding(severity, rule, one.says, help_with, one.which, Where(None, one.drawing, one.box))
+            finding.offers = list(one.offers)
+            yield finding
+
+
 def _of_model(around: SheetsAround) -> Iterator[FindingOut]:
     """Marks used twice, and what the file measures otherwise than its bodies; said at the first plan."""
     first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "plan"), None)
@@ -338,6 +358,7 @@ class Where(NamedTuple):
 
 def _finding(severity: Severity, rule: str, says: str, help_with: str, of: str, where: Where) -> FindingOut:
     """`of`: what tells it from others of its rule, as long as it is the same."""
+    assert rule in CHECKED, rule
     key = hashlib.sha256("\0".join((rule, str(where.sheet), str(where.drawing), of)).encode()).hexdigest()[:24]
     return FindingOut(key=key, severity=severity, rule=rule, says=says, help=help_with, sheet_id=where.sheet,
                       drawing_id=where.drawing, box=where.box, left="", left_by="")  # fmt: skip

@@ -16,6 +16,7 @@ from edge_slice.core.cut.lines.caps import cap_triangles
 from edge_slice.core.cut.lines.linework import Concealing, trace_lines
 from edge_slice.core.cut.lines.outlines import drawn_once, face_borders
 from edge_slice.core.cut.lines.sight import Sight, concealing
+from edge_slice.core.cut.lines.standing import points_before
 from edge_slice.core.cut.memory import (
     TOUCH,
     CutMemory,
@@ -31,7 +32,6 @@ from edge_slice.core.cut.memory import (
 )
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
-from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.result import CutResult, Work
 from edge_slice.core.cut.shown import shown_elements, whole_elements
 from edge_slice.core.cut.spec import AnyCut, BlankCut, PlanCut

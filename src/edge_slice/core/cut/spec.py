@@ -118,7 +118,8 @@ class _Cut(_Data):
     )
     see_through_kinds: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)] = ()
     whole: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
-        default=(), description="Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind it"
+        default=(),
+        description="Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind",
     )
     hidden: Literal["off", "dashed", "below ground"] = Field(
         default="off", description="Which hidden lines are dashed: none, all, or those that nothing but ground hides"

@@ -16,6 +16,7 @@ from edge_slice.app.output.project_imports import ARCHIVE
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
     AnnotationSetOut,
+    CheckOut,
     HistoryOut,
     KeptOut,
     OutputOut,
@@ -29,6 +30,7 @@ from edge_slice.app.projects.documents import (
 )
 from edge_slice.app.projects.history import go_to, redo_last, steps_of, undo_last
 from edge_slice.app.projects.presence import announce
+from edge_slice.app.sheets.check_documents import CHECKED
 from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.drawing.annotations.markers import marker_form
@@ -76,6 +78,7 @@ def read_settings() -> Response:
                 AnnotationSetOut(rule=rule, words=one.words, drawings=one.drawings, of_wall=one.of_wall)
                 for rule, one in SETS.items()
             ],
+            checks=[CheckOut(rule=rule, says=says) for rule, says in CHECKED.items()],
             marker=marker_form(default_standard()),
             new_style=DrawingSpec(),
             new_section=NEW_SECTION,

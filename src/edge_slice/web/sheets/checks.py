@@ -7,10 +7,15 @@ from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.sheets import checks
-from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding
+from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, SweepOut
+from edge_slice.app.sheets.sweeping import swept
 from edge_slice.web.common import ERRORS, ById, answer, author
 
 api = APIBlueprint("checks", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class SweepList(RootModel[list[SweepOut]]):
+    pass
 
 
 class FindingList(RootModel[list[FindingOut]]):
@@ -27,6 +32,12 @@ def checks_of(path: ById) -> Response:
 def text_checks(path: ById) -> Response:
     """What is wrong with the texts of a sheet"""
     return answer(list(checks.text_checks_of(path.id)))
+
+
+@api.get("/projects/<int:id>/sweeps", responses={200: SweepList})
+def sweeps_of(path: ById) -> Response:
+    """Where one more section would explain most, along x and along y"""
+    return answer(swept(path.id))
 
 
 @api.post("/projects/<int:id>/left-findings", responses={204: None})

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -82,7 +83,7 @@ def _standing(sections: Sequence[SectionCut], axis: int) -> tuple[float, ...]:
     found = set()
     for cut in sections:
         points = np.array(cut.line)
-        for a, b in zip(points[:-1], points[1:], strict=True):
+        for a, b in pairwise(points):
             way = (b - a) / max(float(np.hypot(*(b - a))), 1e-9)
             if abs(way[axis]) > ALONG:
                 found.add(round(float((a + b)[1 - axis]) / 2, 3))

@@ -9,8 +9,8 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.lines.standing import points_before
 from edge_slice.core.cut.planes.leaves import Leaf
-from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.result import CutResult
 from edge_slice.core.model import Model
 

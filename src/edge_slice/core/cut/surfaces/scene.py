@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut.lines.caps import CAP_DEPTH
 from edge_slice.core.cut.lines.sight import concealing
+from edge_slice.core.cut.lines.standing import points_before
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
-from edge_slice.core.cut.planes.standing import points_before
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
 from edge_slice.core.cut.surfaces.nearer import Faces, Shapes

@@ -128,8 +128,8 @@ class SheetTable(_Table):
 
 class ProjectFile(_Table):
     """A whole project. `model`: its file beside this one; of a model with revisions all of them, the oldest first, as
-    the newest knows its elements by those before. `unit` and `up` of files that do not say them. `templates` are the
-    application's."""
+    the newest knows its elements by those before. `unit` and `up` of files that do not say them. `templates`, and the
+    checks that are `unchecked`, are the application's."""
 
     edge_slice: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -141,6 +141,7 @@ class ProjectFile(_Table):
     names: NameTemplates = USUAL
     register_: Register = Field(default=Register(), alias="register")
     templates: list[dict[str, Any]] = []
+    unchecked: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=100)] = []
     ground: Grounds = NONE
     standard: Annotated[list[OwnStandard], Field(max_length=200)] = []
     shown_set: Annotated[list[OwnShownSet], Field(max_length=500)] = []

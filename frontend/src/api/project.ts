@@ -1,0 +1,32 @@
+import { client, type Project, type ProjectEdit, unwrap } from "./client";
+import { keys, queryClient, report } from "./queries";
+
+export type ProjectChange = Partial<Omit<ProjectEdit, "version">>;
+
+const AS_IT_IS = {
+  name: null,
+  client: null,
+  lengths: null,
+  names: null,
+  sheet_register: null,
+  templates: null,
+  unchecked: null,
+};
+
+export const patchProject = (project: Project, change: ProjectChange) =>
+  unwrap<Project>(
+    client.PATCH("/api/projects/{id}", {
+      params: { path: { id: project.id } },
+      body: { version: project.version, ...AS_IT_IS, ...change },
+    }),
+  );
+
+/** Save something of a project itself. */
+export async function saveProject(project: Project, change: ProjectChange) {
+  try {
+    queryClient.setQueryData(keys.project(project.id), await patchProject(project, change));
+  } catch (error) {
+    report(error);
+    void queryClient.invalidateQueries({ queryKey: keys.project(project.id), exact: true });
+  }
+}
