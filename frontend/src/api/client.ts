@@ -84,6 +84,7 @@ export type Renumbering = Schemas["RenumberOut"];
 export type Publication = Schemas["PublicationOut"];
 export type PublicationNew = Schemas["PublicationNew"];
 export type Finding = Schemas["FindingOut"];
+export type Held = Schemas["HoldOut"];
 export type Offer = Schemas["Offer"];
 export type Sweep = Schemas["SweepOut"];
 export type ProjectEdit = Schemas["ProjectEdit"];

@@ -281,6 +281,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a held drawing does not show yet of what changed since */
+        get: operations["holding_held_since_drawings__int_id__hold_get"];
+        put?: never;
+        /** Let a drawing stay as the newest revision of the model has it, or another one */
+        post: operations["holding_hold_drawings__int_id__hold_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a held drawing follow the newest model again */
+        post: operations["holding_let_go_drawings__int_id__let_go_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/rule/back": {
         parameters: {
             query?: never;
@@ -343,6 +378,23 @@ export interface paths {
         put?: never;
         /** Copy a drawing for several hours of a day, each with the sun of its hour, in one act */
         post: operations["drawings_make_sun_study_drawings__int_id__sun_study_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a held drawing show some of what changed since */
+        post: operations["holding_take_over_drawings__int_id__take_over_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3039,6 +3091,11 @@ export interface components {
              */
             height: number;
             /**
+             * @description The revision of the model that the drawing stays at; whoever cuts looks it up
+             * @default null
+             */
+            held: components["schemas"]["Hold"] | null;
+            /**
              * Hidden
              * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
@@ -4724,6 +4781,11 @@ export interface components {
              */
             glass: "solid" | "clear";
             /**
+             * @description The revision of the model that the drawing stays at; whoever cuts looks it up
+             * @default null
+             */
+            held: components["schemas"]["Hold"] | null;
+            /**
              * Hidden
              * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
@@ -5445,6 +5507,52 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * Hold
+         * @description A drawing that stays as a revision of the model has it, by its number, but for what was taken over since.
+         */
+        Hold: {
+            /** Revision */
+            revision: number;
+            /**
+             * Taken
+             * @default []
+             */
+            taken: components["schemas"]["Taken"][];
+        };
+        /**
+         * HoldOut
+         * @description By which `revision` a drawing is held, which one is the `newest`, and what of it that the drawing shows `changed`
+         *     since, but for what was taken over; `otherwise`: how many changes it does not show. `problem`: what is wrong with
+         *     the hold, empty for nothing.
+         */
+        HoldOut: {
+            /** Changed */
+            changed: components["schemas"]["ElementChangeOut"][];
+            /** Newest */
+            newest: number;
+            /** Otherwise */
+            otherwise: number;
+            /** Problem */
+            problem: string;
+            /** Revision */
+            revision: number;
+            /** Taken */
+            taken: number;
+        };
+        /**
+         * HoldWanted
+         * @description Hold a drawing by the newest revision of the model, or another one.
+         */
+        HoldWanted: {
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /** Version */
+            version: number;
+        };
         /** ImageOut */
         ImageOut: {
             /** Box */
@@ -5955,6 +6063,11 @@ export interface components {
             says: string;
             /** Title */
             title: string;
+        };
+        /** LetGo */
+        LetGo: {
+            /** Version */
+            version: number;
         };
         /**
          * LetteringOut
@@ -7444,6 +7557,11 @@ export interface components {
              */
             height: number;
             /**
+             * @description The revision of the model that the drawing stays at; whoever cuts looks it up
+             * @default null
+             */
+            held: components["schemas"]["Hold"] | null;
+            /**
              * Hidden
              * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
              * @default off
@@ -7540,6 +7658,11 @@ export interface components {
              * @enum {string}
              */
             glass: "solid" | "clear";
+            /**
+             * @description The revision of the model that the drawing stays at; whoever cuts looks it up
+             * @default null
+             */
+            held: components["schemas"]["Hold"] | null;
             /**
              * Hidden
              * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
@@ -8520,6 +8643,11 @@ export interface components {
              * @enum {string}
              */
             glass: "solid" | "clear";
+            /**
+             * @description The revision of the model that the drawing stays at; whoever cuts looks it up
+             * @default null
+             */
+            held: components["schemas"]["Hold"] | null;
             /**
              * Hidden
              * @description Which hidden lines are dashed: none, all, or those that nothing but ground hides
@@ -9973,6 +10101,26 @@ export interface components {
              * Format: binary
              */
             file: string;
+        };
+        /**
+         * TakeOver
+         * @description What of the changes since is taken over: elements (GlobalIds).
+         */
+        TakeOver: {
+            /** Elements */
+            elements: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * Taken
+         * @description Elements (GlobalIds) of a held drawing that are as another revision of the model has them.
+         */
+        Taken: {
+            /** Elements */
+            elements: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * TakenBackOut
@@ -11910,6 +12058,188 @@ export interface operations {
             };
         };
     };
+    holding_held_since_drawings__int_id__hold_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoldOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holding_hold_drawings__int_id__hold_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holding_let_go_drawings__int_id__let_go_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetGo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawing_rules_go_back_drawings__int_id__rule_back_post: {
         parameters: {
             query?: never;
@@ -12114,6 +12444,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holding_take_over_drawings__int_id__take_over_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOver"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
                 };
             };
             /** @description Not Found */

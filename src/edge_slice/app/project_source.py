@@ -3,19 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import annotations_of, homes_as_said, project_drawings
-from edge_slice.app.models.in_memory import geometry_of, grounds_of, load_model, newest_revision, written
+from edge_slice.app.models.in_memory import (
+    Other,
+    geometry_of,
+    grounds_of,
+    held_model,
+    held_name,
+    load_model,
+    newest_revision,
+    numbered_revision,
+    written,
+)
 from edge_slice.app.projects.shown_sets import rule_for
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import own_key, own_row
 from edge_slice.app.sheets.designs import design_for
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
+from edge_slice.core.cut.spec import Hold, Taken
 from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
@@ -43,11 +54,39 @@ from edge_slice.store.tables import (
 
 
 class ProjectSource:
-    """By its newest model, or another revision."""
+    """By its newest model, or another revision: then what is held is not, it is asked for as it would be. `taken`:
+    elements that are as other revisions have them."""
 
-    def __init__(self, session: Session, project_id: int, revision: Revision | None = None) -> None:
+    def __init__(
+        self, session: Session, project_id: int, revision: Revision | None = None, taken: tuple[Taken, ...] = ()
+    ) -> None:
         self._session, self._project_id = session, project_id
+        self._stays, self._taken = revision is not None, taken
         self.revision: Revision = revision or newest_revision(session, project_id)
+        self._held: dict[Hold, tuple[ProjectSource, str]] = {}
+
+    def by(self, held: Hold | None) -> tuple[ProjectSource, str]:
+        if held is None or self._stays:
+            return self, ""
+        if held not in self._held:
+            self._held[held] = self._as_held(held)
+        return self._held[held]
+
+    @cached_property
+    def _revisions(self) -> dict[int, Revision]:
+        mine = select(Revision).where(col(Revision.project_id) == self._project_id).order_by(col(Revision.number))
+        return {row.number: row for row in self._session.exec(mine).all()}
+
+    def revisions(self) -> Sequence[int]:
+        return list(self._revisions)
+
+    def _as_held(self, held: Hold) -> tuple[ProjectSource, str]:
+        known = self._revisions
+        lost = [n for n in (held.revision, *(t.revision for t in held.taken)) if n not in known]
+        if lost:
+            said = f"Revision {lost[0]} of the model, by which this drawing is held, is not there any more"
+            return self, f"{said}; it shows revision {self.revision.number}."
+        return ProjectSource(self._session, self._project_id, known[held.revision], held.taken), ""
 
     @cached_property
     def project(self) -> Project:
@@ -60,7 +99,8 @@ class ProjectSource:
 
     @cached_property
     def geometry(self) -> str:
-        return geometry_of(self._session, self.revision)
+        own = geometry_of(self._session, self.revision)
+        return held_name(own, self._others) if self._taken else own
 
     @property
     def facts(self) -> Mapping[str, Any]:
@@ -72,7 +112,19 @@ class ProjectSource:
 
     @cached_property
     def model(self) -> Model:
-        return load_model(self._session, self.revision)
+        model = load_model(self._session, self.revision)
+        return held_model(self.geometry, model, self._others) if self._taken else model
+
+    @cached_property
+    def _others(self) -> list[Other]:
+        """What is taken of which other models."""
+        session, project = self._session, self._project_id
+        found = []
+        for one in self._taken:
+            revision = numbered_revision(session, project, one.revision)
+            name = geometry_of(session, revision)
+            found.append(Other(name, partial(load_model, session, revision), one.elements))
+        return found
 
     @property
     def name(self) -> str:

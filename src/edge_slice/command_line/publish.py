@@ -26,7 +26,7 @@ def publish(options: argparse.Namespace) -> None:
         wrong(f"--workers is 1 or more, not {options.workers}")
     try:
         document = read_project(path)
-        publisher = Publisher(document, _model(document, path.parent, options), path.parent)
+        publisher = Publisher(document, _models(document, path.parent, options), path.parent)
         for finding in publisher.findings:
             print(f"edge-slice: {finding}", file=sys.stderr)
         files = publisher.files(options.form, options.sheets, options.dpi, options.workers, _say)
@@ -38,20 +38,20 @@ def publish(options: argparse.Namespace) -> None:
         print(options.out / name)
 
 
-def _model(document: ProjectFile, folder: Path, options: argparse.Namespace) -> Model:
-    """The newest revision of the model, with its elements as the revisions before know them."""
+def _models(document: ProjectFile, folder: Path, options: argparse.Namespace) -> list[Model]:
+    """The revisions of the model, each with its elements as those before know them."""
     said = argparse.Namespace(unit=document.unit, up=document.up, no_cache=options.no_cache)
     paths = [folder / name for name in document.models]
     for path in paths:
         if not path.is_file():
             wrong(f"there is no model {path}")
-    model = model_of(paths[0], said)
+    models = [model_of(paths[0], said)]
     if len(paths) > 1:
         from edge_slice.core.model.revisions import revised
 
         for path in paths[1:]:
-            model, _ = revised(model, model_of(path, said))
-    return model
+            models.append(revised(models[-1], model_of(path, said))[0])
+    return models
 
 
 def _say(title: str) -> None:

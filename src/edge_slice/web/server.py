@@ -22,7 +22,7 @@ from edge_slice.core.memory import MEMORY
 from edge_slice.core.stages import listening
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
-from edge_slice.web.drawings import callouts, drawing_annotations, lineage, pointing, rules, starter_sets
+from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
 from edge_slice.web.models import imports, revisions, solids
 from edge_slice.web.projects import ground, listing, shared_extents, standards
@@ -77,7 +77,8 @@ def create_server(warm: bool = True) -> Flask:
     guard(server)
     MEMORY.most = int(settings().memory_mb * 2**20)
     parts = (
-        listing, imports, lineage, callouts, drawing_annotations, revisions, numbered_sheets, register, publications,
+        listing, imports, lineage, holding, callouts, drawing_annotations, revisions, numbered_sheets, register,
+        publications,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
         building_tables,
     )  # fmt: skip

@@ -125,10 +125,10 @@ def test_a_project_as_text_is_read_as_the_same(folder: Path) -> None:
 def test_a_drawing_says_only_in_what_it_departs_from_its_rule(folder: Path) -> None:
     project = read_project(folder / "hut.toml")
     model = read_ifc(folder / "hut.ifc")
-    second = FileProject(project, model, folder).drawings()[1]
+    second = FileProject(project, [model], folder).drawings()[1]
     assert (second.cut["depth"], second.style["scale"], second.style["levels"]) == (None, 50, False)
     project.drawing[1].as_usual = []
-    assert FileProject(project, model, folder).drawings()[1].style["scale"] == 20
+    assert FileProject(project, [model], folder).drawings()[1].style["scale"] == 20
 
 
 def test_text_with_quotes_brackets_and_breaks_survives(folder: Path) -> None:

@@ -282,6 +282,23 @@ class Orders(RuleBasedStateMachine):
             back = {"version": given["version"], "lines": given["departs"]}
             assert self.call("POST", f"/api/drawings/{drawing['id']}/rule/back", back).json["departs"] == []
 
+    @rule(n=st.integers(0, 11), what=st.sampled_from(["hold", "let-go", "take-over"]))
+    def hold(self, n: int, what: str) -> None:
+        """A drawing stays as it is, shows what changed since, or follows the newest model again."""
+        drawing = self.one_of("drawing", n)
+        if drawing is None:
+            return
+        path, body = f"/api/drawings/{drawing['id']}", {"version": drawing["version"]}
+        if what == "take-over":
+            since = self.call("GET", f"{path}/hold")
+            changed = since.json.get("changed") if since.status == 200 else []
+            if not changed:
+                return
+            body |= {"elements": [changed[n % len(changed)]["guid"]]}
+        answer = self.call("POST", f"{path}/{what}", body)
+        note(f"{answer.status} {what} {drawing['id']}")
+        assert answer.status in (200, 422), answer.body
+
     @rule(n=st.integers(0, 11), which=st.integers(0, 11), many=st.integers(0, 2))
     def place_table(self, n: int, which: int, many: int) -> None:
         """A table stands on a sheet, twice or not at all; what somebody typed into it is on the sheet."""

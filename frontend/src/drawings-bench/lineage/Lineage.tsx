@@ -5,6 +5,7 @@ import {
   ChevronDown,
   ChevronRight,
   Diamond,
+  Hand,
   LayoutGrid,
   Lightbulb,
   PanelTop,
@@ -291,6 +292,13 @@ function TreeRow({ row, chosen, also, naming, onFold, onName, ...acts }: RowProp
             className={`shrink-0 ${drawing.cut.kind === "section" ? "text-primary" : "opacity-85"}`}
           />
           <span className="min-w-0 flex-1 truncate">{drawing.title}</span>
+          {drawing.cut.held && (
+            <Hand
+              size={11}
+              className="shrink-0 opacity-85"
+              aria-label={`Held by revision ${drawing.cut.held.revision}`}
+            />
+          )}
           <span className="figures text-[11px] opacity-85">{scaleText(drawing.style.scale)}</span>
           <Badge placement={drawing.placement} />
         </button>

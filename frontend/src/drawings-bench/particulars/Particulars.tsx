@@ -18,6 +18,7 @@ import { CutReportPart } from "./CutReportPart";
 import { ExceptionsPart } from "./ExceptionsPart";
 import { GivePart } from "./GivePart";
 import { GraphicsPart } from "./GraphicsPart";
+import { HoldPart } from "./HoldPart";
 import { MarkerPart } from "./MarkerPart";
 import { PlacementPart } from "./PlacementPart";
 import { RulePart } from "./RulePart";
@@ -144,6 +145,7 @@ export const Particulars = memo(function Particulars({
             onChoose={onChoose}
           />
           <TouchUpsPart project={project.id} drawing={drawing} />
+          <HoldPart key={`hold ${drawing.id}`} drawing={drawing} revision={project.revision} />
           <ComparePart
             project={project.id}
             revision={project.revision}

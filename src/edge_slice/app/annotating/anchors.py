@@ -11,7 +11,6 @@ from edge_slice.app.annotating.documents import AnchorOut, Settling
 from edge_slice.app.annotating.touch_ups import said_of
 from edge_slice.app.drawings.drawing_rows import annotations_of, project_drawings
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import ProjectSource, followed_in
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.views.keys import ViewKeys
@@ -186,11 +185,11 @@ def _settle_callout(session: Session, row: Drawing) -> None:
     if row.callout is None or parent is None:
         raise Refused("This drawing is no callout.", "ids")
     followed = followed_in(session, row.project_id)
-    model = load_model(session, newest_revision(session, row.project_id))
     callout = Callout.model_validate(row.callout)
     try:
         region = followed.region_of(row) or callout.region
-        region = anchored(model, followed.cut_of(parent), region.model_copy(update={"u": None, "v": None}))
+        above = followed.cut_of(parent)
+        region = anchored(followed.model_of(above), above, region.model_copy(update={"u": None, "v": None}))
     except ImpossibleCut as error:
         raise Refused(str(error), "ids") from error
     row.callout = callout.model_copy(update={"region": region}).model_dump(mode="json")

@@ -43,9 +43,9 @@ def checked(document: AnyAnnotation, field: str) -> AnyAnnotation:
         raise Refused(f"This {document.kind} can't be had there: {first_words(error)}", field) from error
 
 
-def drawing_display(session: Session, row: Drawing) -> DisplayList:
-    """A saved drawing as it is printed, with its markers and annotations."""
-    return Drawings(ProjectSource(session, row.project_id)).display(row)
+def drawing_display(session: Session, row: Drawing, revision: Revision | None = None) -> DisplayList:
+    """A saved drawing as it is printed, with its markers and annotations; by a revision also where it is held."""
+    return Drawings(ProjectSource(session, row.project_id, revision)).display(row)
 
 
 def out(stood: Stood, row: Annotation) -> AnnotationOut:

@@ -6,7 +6,6 @@ from sqlmodel import Session
 
 from edge_slice.app.drawings.documents import DrawingEdit
 from edge_slice.app.errors import Refused, first_words
-from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.core.cut import AnyCut, ImpossibleCut
 from edge_slice.core.cut.following.callouts import Callout, anchored, region_of, same_sides
@@ -19,7 +18,6 @@ def callout_edited(session: Session, row: Drawing, edit: DrawingEdit) -> tuple[A
     if edit.cut is None and edit.callout is None:
         return None
     followed = followed_in(session, row.project_id)
-    model = load_model(session, newest_revision(session, row.project_id))
     parent = session.get(Drawing, row.parent_id)
     assert row.callout is not None
     if parent is None:
@@ -34,7 +32,8 @@ def callout_edited(session: Session, row: Drawing, edit: DrawingEdit) -> tuple[A
         if edit.cut is not None and edit.cut.depth != now.depth:
             callout = callout.model_copy(update={"own_depth": True})
         if callout.region.points != region.points or callout.region.shape != region.shape:
-            moved = anchored(model, followed.cut_of(parent), callout.region)
+            above = followed.cut_of(parent)
+            moved = anchored(followed.model_of(above), above, callout.region)
             callout = callout.model_copy(update={"region": moved})
         else:
             callout = callout.model_copy(update={"region": before.region})

@@ -11,7 +11,6 @@ from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.letters import next_mark
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
@@ -36,11 +35,11 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
     """Call a region of a drawing out, at the next sensible scale, with what shows in that drawing."""
     with transaction() as session:
         parent = held_row(session, Drawing, drawing_id)
-        model = load_model(session, newest_revision(session, parent.project_id))
-        cut = followed_in(session, parent.project_id).cut_of(parent)
+        followed = followed_in(session, parent.project_id)
+        cut = followed.cut_of(parent)
         form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
         with recorded(session, parent.project_id, "new callout", author) as act:
-            row = called(act, Parent(parent, model, cut), new.region, form, new.name.strip())
+            row = called(act, Parent(parent, followed.model_of(cut), cut), new.region, form, new.name.strip())
         return drawing_out(session, row)
 
 
@@ -89,9 +88,9 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
     """Let a region of a drawing lead to another one, or to a new blank detail."""
     with transaction() as session:
         parent = held_row(session, Drawing, drawing_id)
-        cut = followed_in(session, parent.project_id).cut_of(parent)
-        model = load_model(session, newest_revision(session, parent.project_id))
-        region = _tied(model, cut, new.region)[0].region
+        followed = followed_in(session, parent.project_id)
+        cut = followed.cut_of(parent)
+        region = _tied(followed.model_of(cut), cut, new.region)[0].region
         if (new.target_id is None) == (new.blank is None):
             raise Refused("Say which drawing the callout leads to, or the size of a blank detail.", "target_id")
         with recorded(session, parent.project_id, "new callout", author) as act:
@@ -116,9 +115,9 @@ def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> Refer
         parent = held_row(session, Drawing, row.drawing_id)
         region = target = None
         if edit.region is not None:
-            cut = followed_in(session, row.project_id).cut_of(parent)
-            model = load_model(session, newest_revision(session, row.project_id))
-            region = _tied(model, cut, edit.region)[0].region
+            followed = followed_in(session, row.project_id)
+            cut = followed.cut_of(parent)
+            region = _tied(followed.model_of(cut), cut, edit.region)[0].region
         if edit.target_id is not None:
             target = _target(session, parent, edit.target_id)
         with recorded(session, row.project_id, "edit callout", author) as act:

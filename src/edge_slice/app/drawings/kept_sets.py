@@ -19,7 +19,7 @@ from edge_slice.app.rules.followed import rule_in, rules_of
 from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.cut import CutSpec, ImpossibleCut
 from edge_slice.core.cut.following.callouts import Callout, anchored, derived
-from edge_slice.core.cut.following.refit import ModelFrame, Refit, refitted, region_refitted
+from edge_slice.core.cut.following.refit import OF_ITS_MODEL, ModelFrame, Refit, refitted, region_refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
@@ -139,7 +139,7 @@ def _place(model: Model, kept: KeptSet, k: int, found: dict[int, Placed]) -> Pla
             was = kept.drawings[drawing.parent].cut
             region = region_refitted(model, was, parent.cut, kept.frame, called.region)
             callout = called.model_copy(update={"region": anchored(model, parent.cut, region)})
-            own = drawing.cut.model_copy(update={"left_out": (), "see_through": (), "whole": (), "shared_extents": ""})
+            own = drawing.cut.model_copy(update=OF_ITS_MODEL)
             cut = derived(model, parent.cut, own, callout).cut
             how = "in the same place of what it is called out from"
             found[k] = Placed(drawing=drawing, cut=cut, how=how, parent=drawing.parent, callout=callout)

@@ -90,8 +90,8 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     cut, style = new.cut, new.style
     if new.rule:
         cut, style = begun(_rule_for(session, project_id, new.rule, cut), cut, style)
-    _check(load_model(session, newest_revision(session, project_id)), cut)
     check_drawing(session, project_id, cut, style)
+    _check(followed_in(session, project_id).model_of(cut), cut)
     hold(session, project_id)
     row = Drawing(
         project_id=project_id,
@@ -188,12 +188,12 @@ def edit_drawing(drawing_id: int, edit: DrawingEdit, author: str) -> DrawingOut:
         changed = callout_edited(session, row, edit) if row.callout is not None else None
         if changed is None and edit.callout is not None:
             raise Refused("This drawing is no callout; it has no region.", "callout")
-        if edit.cut is not None:
-            if edit.cut.kind != row.cut["kind"]:
-                raise Refused("A drawing can't change its kind; make a new one.", "cut")
-            _check(load_model(session, newest_revision(session, row.project_id)), edit.cut)
+        if edit.cut is not None and edit.cut.kind != row.cut["kind"]:
+            raise Refused("A drawing can't change its kind; make a new one.", "cut")
         if edit.cut is not None or edit.style is not None:
             check_drawing(session, row.project_id, edit.cut, edit.style, row)
+        if edit.cut is not None:
+            _check(followed_in(session, row.project_id).model_of(edit.cut), edit.cut)
         if edit.letter is not None and edit.letter != row.letter:
             check_letter(session, row, edit.letter)
         with recorded(session, row.project_id, _edit_label(edit), author) as act:

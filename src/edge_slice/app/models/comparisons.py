@@ -10,7 +10,7 @@ from sqlmodel import Session
 from edge_slice.app.annotating.boards import drawing_display
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused
-from edge_slice.app.models.in_memory import geometry_of, newest_revision, numbered_revision
+from edge_slice.app.models.in_memory import newest_revision, numbered_revision
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.views.composed import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -26,12 +26,12 @@ _compared: Recent[Compared] = Recent("comparisons", 24)
 
 
 def comparison_of(drawing_id: int, number: int) -> ScreenView:
-    """A drawing over an earlier revision, in the compact form; its head says where it changed (`places`), and which
-    regions are proposed for marks of a revision (`regions`, mm on paper)."""
+    """A drawing over an earlier revision, in the compact form, as it is without being held; its head says where it
+    changed (`places`), and which regions are proposed for marks of a revision (`regions`, mm on paper)."""
     with reading() as session:
         row = drawing_row(session, drawing_id)
         key, found = compared_with(session, row, number)
-        shown = saved_as(session, row)
+        shown = saved_as(session, row, newest_revision(session, row.project_id))
         facts: dict[str, Any] = screen_facts(shown, cut_of(shown))
         facts["places"] = [asdict(p) for p in found.places]
         facts["regions"] = revision_regions(found.places)
@@ -45,14 +45,15 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
     if earlier.number >= newest.number:
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
     around = SheetsAround(session, row.project_id)
-    now, was = saved_as(session, row), saved_as(session, row, earlier)
-    key = key_of("comparison", around.drawn(row), was.cut.model_dump_json(), geometry_of(session, earlier))
+    now, was = saved_as(session, row, newest), saved_as(session, row, earlier)
+    states_said = [(shown.cut.model_dump_json(), shown.source.geometry) for shown in (now, was)]
+    key = key_of("comparison", around.drawn(row), repr(states_said))
 
     def make() -> Compared:
         before, after = cut_of(was), cut_of(now)
         _, changes = revised(was.model, now.model)
         fold = Fold.of(after.extents, now.cut.extents, now.style.scale, now.standard.breaks)
-        display = drawing_display(session, row)
+        display = drawing_display(session, row, newest)
         states = States(CutModel(was.model, before), CutModel(now.model, after))
         return compared(states, display, changes, fold, now.style.scale)
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
@@ -13,6 +15,7 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
+from edge_slice.core.model.merging import with_elements
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
@@ -20,6 +23,7 @@ from edge_slice.store.tables import GroundRow, Project, Revision
 
 _models: Recent[Model] = Recent("models", 3)  # by content hash
 _reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
+_held: Recent[Model] = Recent("models of held drawings", 3)  # by content hash and what is taken of others
 _grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
 
@@ -79,6 +83,32 @@ def load_model(session: Session, revision: Revision) -> Model:
         return with_ground(bare_model(session, revision), grounds, lambda *_: reliefs_in(session, revision, grounds))
 
     return _grounded.get(name, make)
+
+
+@dataclass(frozen=True)
+class Other:
+    """A model under the name of what is cut, and elements (GlobalIds) that are taken of it."""
+
+    name: str
+    load: Callable[[], Model]
+    elements: tuple[str, ...]
+
+
+def held_name(own: str, others: Sequence[Other]) -> str:
+    """The name of a model of which some elements are as others have them."""
+    return hashlib.sha256(repr((own, [(o.name, o.elements) for o in others])).encode()).hexdigest()
+
+
+def held_model(name: str, model: Model, others: Sequence[Other]) -> Model:
+    """A model of which some elements are as others have them, under its name."""
+
+    def make() -> Model:
+        found = model
+        for other in others:
+            found = with_elements(found, other.load(), other.elements)
+        return found
+
+    return _held.get(name, make)
 
 
 def reliefs_in(session: Session, revision: Revision, grounds: Grounds) -> Reliefs:

@@ -141,6 +141,9 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
         style = DrawingSpec.model_validate(row.style)
         found_was, found_now = was.followed.found(row), now.followed.found(row)
         cut_now = found_now[0]
+        if cut_now.held is not None:  # it stays as it is, under the name that it has
+            kept += 1
+            continue
         rooms = bool(changes.rooms) and (isinstance(cut_now, PlanCut) or style.section_rooms)
         if everywhere or rooms or found_was != found_now or sees_change(old, new, cut_now, changed):
             recut += 1

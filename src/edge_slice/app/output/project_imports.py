@@ -64,7 +64,7 @@ class ReadProject:
                 known, changes = revised(self.models[-1], model)
                 self.models.append(known)
                 self.changes.append(changes)
-            self.project = FileProject(self.document, self.models[-1], folder, strict=False)
+            self.project = FileProject(self.document, self.models, folder, strict=False)
             self.findings = settle(self.project)
             self._unchecked = known_rules(self.document.unchecked)
             self._pictures = {name: self._picture(name) for name in self._named_pictures()}

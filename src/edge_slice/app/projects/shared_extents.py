@@ -28,13 +28,15 @@ def list_boxes(project_id: int) -> list[SharedExtentsOut]:
 def add_box(project_id: int, new: SharedExtentsNew, author: str) -> SharedExtentsOut:
     """Make shared extents of a box, or of what a drawing shows, which then follows them."""
     with transaction() as session:
-        revision = newest_revision(session, project_id)
+        newest_revision(session, project_id)
         drawing = None
         if new.drawing_id is not None:
             drawing = held_row(session, Drawing, new.drawing_id)
             if drawing.project_id != project_id:
                 raise NotFound("This drawing is not there any more.")
-            box = box_of(load_model(session, revision), followed_in(session, project_id).cut_of(drawing))
+            followed = followed_in(session, project_id)
+            cut = followed.cut_of(drawing)
+            box = box_of(followed.model_of(cut), cut)
         elif new.box is not None:
             box = new.box
         else:

@@ -23,6 +23,7 @@ def named(names: Sequence[str]) -> str:
 CHECKED: dict[str, str] = {
     "lost its place": "Annotations, touch-ups and callouts whose element is gone or stands elsewhere",
     "changed since it was issued": "Sheets that are other than in the newest issue",
+    "held": "Held drawings that don't show what changed since",
     "not placed": "Drawings that stand on no sheet",
     "no home": "Drawings on several sheets of which none is their home",
     "letter twice": "Two drawings with the same letter",

@@ -12,6 +12,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.annotating import anchors
 from edge_slice.app.annotating.boards import board_of
 from edge_slice.app.drawings.drawing_rows import annotations_of, placements_of
+from edge_slice.app.drawings.holding import since_held
 from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import held_row
@@ -147,6 +148,7 @@ def _of_drawings(session: Session, around: SheetsAround) -> Iterator[FindingOut]
                     str((first, number)),
                     Where(drawing=number),
                 )
+        yield from _held(around, number)
         if mine:
             yield from _callouts_to_nowhere(around, number, mine[0][1], set(placed))
             yield from _outside_margin(session, around, number)
@@ -165,6 +167,24 @@ def _outside_margin(session: Session, around: SheetsAround, number: int) -> Iter
         )
         yield _finding("serious", "outside the note margin", says, "Move them nearer, or widen the note margin.",
                        str([row.id for row in away]), Where(drawing=number))  # fmt: skip
+
+
+def _held(around: SheetsAround, number: int) -> Iterator[FindingOut]:
+    """A drawing that does not show what changed since it was held; its callouts are told of with it."""
+    drawing = around.drawings[number]
+    cut = around.keys.followed.cut_of(drawing)
+    if cut.held is None or drawing.callout is not None:
+        return
+    changed, _, problem = since_held(around.keys.source, cut, cut.held)
+    title = around.title(drawing)
+    if problem:
+        yield _finding("serious", "held", f"“{title}”: {problem}", "Hold it anew, or let go of it.", "lost",
+                       Where(drawing=number))  # fmt: skip
+    elif changed:
+        what = "one thing that it shows has" if len(changed) == 1 else f"{len(changed)} things that it shows have"
+        says = f"“{title}” is held by revision {cut.held.revision} of the model; {what} changed since."
+        yield _finding("remark", "held", says, "Take over what is wanted, or let go of it.",
+                       str([c.guid for c in changed]), Where(drawing=number))  # fmt: skip
 
 
 def _led_to(around: SheetsAround, placed: Mapping[int, list[tuple[Placement, Sheet]]]) -> dict[int, list[Sheet]]:

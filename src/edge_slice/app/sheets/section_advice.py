@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -32,12 +32,18 @@ MOST_OF_ONE = 12  # interruptions that are told of one section
 
 @dataclass(frozen=True)
 class SectionSaid:
-    """What was seen in a section: `places` on its paper (mm) of its interruptions, None of one in a break."""
+    """What was seen in a section: `places` on its paper (mm) of its interruptions, None of one in a break;
+    `names` of the elements, by GlobalId."""
 
     interruptions: tuple[Interruption, ...]
     places: tuple[tuple[float, float] | None, ...]
     halved: tuple[str, ...]
     through: CutThrough | None
+    names: dict[str, str]
+
+    def named(self, guids: Sequence[str]) -> str:
+        """What elements are called."""
+        return named(sorted(self.names[guid] for guid in guids))
 
 
 @dataclass(frozen=True)
@@ -75,8 +81,6 @@ class SectionsAdvised:
     def interrupted(self) -> Iterator[Advice]:
         """Insulation and membranes that are interrupted, each told of with the first section that shows it."""
         told: set[tuple[object, ...]] = set()
-        elements = self._around.source.model.element_by_guid
-        model = self._around.source.model
         for number, said in self.said.items():
             new = [
                 (one, at)
@@ -85,8 +89,7 @@ class SectionsAdvised:
             ]
             for one, at in new[:MOST_OF_ONE]:
                 told.add((one.material, one.of, one.by))
-                names = [model.elements[elements[guid]].name or model.elements[elements[guid]].kind for guid in one.by]
-                by = f" by “{named(names)}”" if names else ""
+                by = f" by “{said.named(one.by)}”" if one.by else ""
                 title = self._around.title(self._around.drawings[number])
                 says = f"“{title}”: the {one.material} is interrupted over {one.length:.2f} m{by}."
                 box = None if at is None else (at[0] - AROUND, at[1] - AROUND, at[0] + AROUND, at[1] + AROUND)
@@ -94,19 +97,17 @@ class SectionsAdvised:
 
     def furniture(self) -> Iterator[Advice]:
         """Loose things that sections go through."""
-        elements, model = self._around.source.model.element_by_guid, self._around.source.model
         for number, said in self.said.items():
             if not said.halved:
                 continue
-            names = [model.elements[elements[guid]].name or model.elements[elements[guid]].kind for guid in said.halved]
-            many = "one loose thing" if len(names) == 1 else f"{len(names)} loose things"
+            many = "one loose thing" if len(said.halved) == 1 else f"{len(said.halved)} loose things"
             title = self._around.title(self._around.drawings[number])
             guids = list(said.halved)
             offers = (
                 Offer(says="Draw them whole", drawing_id=number, whole=guids),
                 Offer(says="Leave them out", drawing_id=number, left_out=guids),
             )
-            says = f"“{title}” cuts through {many}: {named(sorted(names))}."
+            says = f"“{title}” cuts through {many}: {said.named(said.halved)}."
             yield Advice("furniture cut in half", says, repr(said.halved), number, None, offers)
 
     def adding_nothing(self) -> Iterator[Advice]:
@@ -138,7 +139,11 @@ def _seen(shown: Shown, classes: list[str]) -> SectionSaid:
     found = tuple(interruptions(shown.model, result, classes, WANTED))
     fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
     places = [_on_paper(fold, np.array(one.at) * 1000.0 / shown.style.scale) for one in found]
-    return SectionSaid(found, tuple(places), halved(shown.model, result), cut_through(shown.model, result))
+    loose = halved(shown.model, result)
+    elements, index = shown.model.elements, shown.model.element_by_guid
+    told = {*loose, *(guid for one in found for guid in one.by)}
+    names = {guid: elements[index[guid]].name or elements[index[guid]].kind for guid in sorted(told)}
+    return SectionSaid(found, tuple(places), loose, cut_through(shown.model, result), names)
 
 
 def _on_paper(fold: Fold, at: np.ndarray) -> tuple[float, float] | None:

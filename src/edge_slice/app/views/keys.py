@@ -63,7 +63,7 @@ class ViewKeys:
         if standard is None:
             standard = self._standards[style.standard] = self._standard(style.standard)
         return key_of(
-            "view", self.source.geometry, cut.model_dump_json(), style.model_dump_json(), standard,
+            "view", self.source.by(cut.held)[0].geometry, cut.model_dump_json(), style.model_dump_json(), standard,
             self._lengths if style.lengths == "project" else "", self._rule(cut.shown_set),
             f"{drawing_id} {self._marks}"
             if drawing_id is not None and isinstance(cut, PlanCut) and style.rooms and style.shown_markers else "",

@@ -100,6 +100,20 @@ class Perspective(_Data):
         return self
 
 
+class Taken(_Data):
+    """Elements (GlobalIds) of a held drawing that are as another revision of the model has them."""
+
+    revision: Annotated[int, Field(ge=1, le=2_147_483_647)]
+    elements: Annotated[tuple[Guid, ...], Field(min_length=1, max_length=MOST_LEFT_OUT)]
+
+
+class Hold(_Data):
+    """A drawing that stays as a revision of the model has it, by its number, but for what was taken over since."""
+
+    revision: Annotated[int, Field(ge=1, le=2_147_483_647)]
+    taken: Annotated[tuple[Taken, ...], Field(max_length=100)] = ()
+
+
 class _Cut(_Data):
     depth: Depth | None = Field(default=None, description="How far behind the cut things are drawn; null: unlimited")
     extents: Extents = Extents()
@@ -120,6 +134,9 @@ class _Cut(_Data):
     whole: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
         default=(),
         description="Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind",
+    )
+    held: Hold | None = Field(
+        default=None, description="The revision of the model that the drawing stays at; whoever cuts looks it up"
     )
     hidden: Literal["off", "dashed", "below ground"] = Field(
         default="off", description="Which hidden lines are dashed: none, all, or those that nothing but ground hides"

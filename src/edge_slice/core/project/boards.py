@@ -35,7 +35,7 @@ def board_of(source: Source, followed: Followed, row: DrawingRow) -> Stood:
     shown = saved(source, followed, row)
     opening = strips_of(source, followed, shown).opening
     key = key_of(
-        "board", source.geometry, shown.cut.model_dump_json(), shown.style.model_dump_json(),
+        "board", shown.source.geometry, shown.cut.model_dump_json(), shown.style.model_dump_json(),
         shown.standard.model_dump_json(), repr(opening),
     )  # fmt: skip
 

@@ -77,7 +77,8 @@ class Drawings:
         """The markers that a drawing shows."""
         style = DrawingSpec.model_validate(row.style)
         shown = self.source.standard(style.standard).marked(style)
-        return self.crossings.on(self.source.model, row.id or 0, self.followed.cut_of(row), shown)
+        cut = self.followed.cut_of(row)
+        return self.crossings.on(self.followed.model_of(cut), row.id or 0, cut, shown)
 
     def callouts(self, row: DrawingRow) -> tuple[CalloutMark, ...]:
         """The callouts that a drawing shows."""
@@ -106,18 +107,18 @@ class Drawings:
         cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         rule = self.source.standard(style.standard).breaks
         wanted = strips_in(self.source, self.followed, cut, style)
-        opened = laid_out(self.source.model, cut, wanted, style.scale, rule).opening
+        opened = laid_out(self.followed.model_of(cut), cut, wanted, style.scale, rule).opening
         if opened is not None:
             left, base, right, top = opened.frame
             return right - left, top - base
-        return folded_size(whole_window(leaves_of(self.source.model, cut)), cut.extents, style.scale, rule)
+        return folded_size(whole_window(leaves_of(self.followed.model_of(cut), cut)), cut.extents, style.scale, rule)
 
     def wanted(self, row: DrawingRow, titled: bool = True) -> Wanted:
         """What room a drawing wants on a sheet: its frame, and around it its title, its levels, its annotations."""
         wide, high = self.frame_size(row)
         cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         rule = self.source.standard(style.standard).breaks
-        origin = {} if style.strips else origin_of(self.source.model, cut, style.scale, rule)
+        origin = {} if style.strips else origin_of(self.followed.model_of(cut), cut, style.scale, rule)
         return Wanted(
             wide, high, self.room_around(row, titled), style.scale, origin.get("x"), origin.get("y"),
         )  # fmt: skip

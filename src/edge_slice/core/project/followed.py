@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 from edge_slice.core.cut import AnyCut, CutSpec, ImpossibleCut
 from edge_slice.core.cut.following.callouts import Callout, Derived, Region, derived, held
 from edge_slice.core.cut.following.shared_extents import ExtentsBox, boxed
+from edge_slice.core.model import Model
 from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
 
@@ -32,6 +33,10 @@ class Followed:
     def boxes_said(self) -> str:
         """Another text whenever one of the boxes is another."""
         return repr(sorted(self._boxes.items()))
+
+    def model_of(self, cut: AnyCut) -> Model:
+        """The model that a cut is made of: the project's, or that by which it is held."""
+        return self._source.by(cut.held)[0].model
 
     def cut_of(self, row: DrawingRow) -> AnyCut:
         """The cut of a saved drawing."""
@@ -65,7 +70,8 @@ class Followed:
 
     def held(self, parent: DrawingRow, region: Region) -> Region:
         """Where a region of a drawing is now, by what it is tied to."""
-        return held(self._source.model, self.cut_of(parent), region)[0]
+        cut = self.cut_of(parent)
+        return held(self.model_of(cut), cut, region)[0]
 
     def derived(self, row: DrawingRow, own: AnyCut, callout: Callout) -> Derived:
         """The cut of a callout by its parent's. Raises `ImpossibleCut`."""
@@ -73,10 +79,11 @@ class Followed:
         if parent is None:
             raise ImpossibleCut("The drawing that this was called out from is not there any more.")
         cut = self.cut_of(parent)
+        source, _ = self._source.by(cut.held)
         key = "\0".join((
-            self._source.geometry, cut.model_dump_json(), own.model_dump_json(), callout.model_dump_json(),
+            source.geometry, cut.model_dump_json(), own.model_dump_json(), callout.model_dump_json(),
         ))  # fmt: skip
-        return _derived.get(key, lambda: derived(self._source.model, cut, own, callout))
+        return _derived.get(key, lambda: derived(source.model, cut, own, callout))
 
     def of(self, cut: AnyCut) -> tuple[AnyCut, str]:
         """A cut with the extents and depth of the box it follows, and what is wrong where it can't: it then keeps those
@@ -87,6 +94,6 @@ class Followed:
         if box is None:
             return cut, "The shared extents of this drawing are not there any more; it keeps those it had."
         try:
-            return boxed(self._source.model, cut, box), ""
+            return boxed(self.model_of(cut), cut, box), ""
         except ImpossibleCut as error:
             return cut, f"{error} The drawing keeps the extents it had."

@@ -49,6 +49,9 @@ def in_style(style: DrawingSpec) -> Iterator[Use]:
 def in_cut(cut: AnyCut) -> Iterator[Use]:
     yield from (Use("cut.without", "kind of element", kind) for kind in cut.without)
     yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in cut.see_through_kinds)
+    if cut.held is not None:
+        for number in (cut.held.revision, *(taken.revision for taken in cut.held.taken)):
+            yield Use("cut.held", "revision of the model", str(number))
     if cut.shown_set:
         yield Use("cut.shown_set", "shown set", cut.shown_set)
     if cut.shared_extents:
@@ -91,7 +94,11 @@ def known_to_model(model: Model) -> dict[str, Iterable[str]]:
 
 
 def known_to_project(source: Source, shown_sets: Iterable[str]) -> dict[str, Iterable[str]]:
-    return {"shown set": {*SHIPPED_SETS, *shown_sets}, "shared extents": source.boxes()}
+    return {
+        "shown set": {*SHIPPED_SETS, *shown_sets},
+        "shared extents": source.boxes(),
+        "revision of the model": [str(number) for number in source.revisions()],
+    }
 
 
 def check_names(uses: Iterable[Use], known: Mapping[str, Iterable[str]], before: Iterable[Use] = ()) -> None:

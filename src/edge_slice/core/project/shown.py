@@ -73,6 +73,8 @@ class Shown:
 def shown_as(source: Source, found: tuple[AnyCut, str], style: DrawingSpec) -> Shown:
     """`found`: the cut as what it follows has it, and what is wrong with that."""
     cut, finding = found
+    source, problem = source.by(cut.held)
+    finding = " ".join(said for said in (finding, problem) if said)
     standard = source.standard(style.standard)
     if style.lengths == "project":
         style = style.model_copy(update={"lengths": source.lengths})

@@ -7,6 +7,7 @@ from typing import Any, Protocol
 
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
+from edge_slice.core.cut.spec import Hold
 from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
@@ -99,6 +100,13 @@ class Source(Protocol):
     def names(self) -> NameTemplates: ...
     @property
     def register(self) -> Register: ...
+
+    def by(self, held: Hold | None) -> tuple[Source, str]:
+        """The project with its model as a held drawing shows it, and what is wrong where that isn't there any more:
+        then, and for one that isn't held, as it is."""
+
+    def revisions(self) -> Sequence[int]:
+        """The numbers of the revisions of its model."""
 
     def boxes(self) -> Mapping[str, ExtentsBox]:
         """Shared extents by their key."""

@@ -25,6 +25,8 @@ from edge_slice.core.cut.spec import (
 )
 from edge_slice.core.model import Model, Storey
 
+# what a cut says of its own model alone, as it is in another one
+OF_ITS_MODEL = {"left_out": (), "see_through": (), "whole": (), "held": None, "shared_extents": ""}
 TIDY = 3  # decimals of a metre
 NEAR = 0.02  # sine of the angle under which a line counts as along an axis
 
@@ -67,7 +69,7 @@ class Refit:
 def refitted(model: Model, cut: AnyCut, frame: ModelFrame) -> Refit:
     """A cut of the model that `frame` describes, in its place in another model. What names single elements of the old
     one is dropped."""
-    cut = cut.model_copy(update={"left_out": (), "see_through": (), "whole": (), "shared_extents": ""})
+    cut = cut.model_copy(update=OF_ITS_MODEL)
     if isinstance(cut, PlanCut):
         return _plan(model, cut, frame)
     if isinstance(cut, ElevationCut) and cut.space:

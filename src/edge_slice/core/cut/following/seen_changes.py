@@ -30,6 +30,19 @@ def sees_change(old: Model, new: Model, cut: AnyCut, changed: Collection[str]) -
     return any(_shows(model, leaf, changed, above, perspective) for model in (old, new) for leaf in before)
 
 
+def seen_changes(old: Model, new: Model, cut: AnyCut, changed: Collection[str]) -> list[str]:
+    """Which of the elements (GlobalIds) that differ in a newer model lie in what the cut shows of one of both."""
+    if isinstance(cut, BlankCut):
+        return []
+    try:
+        views = [(model, leaf) for model in (old, new) for leaf in leaves_of(model, cut)]
+    except ImpossibleCut:
+        return list(changed)
+    above = cut.overhead if isinstance(cut, PlanCut) else 0.0
+    perspective = getattr(cut, "perspective", None) is not None
+    return [guid for guid in changed if any(_shows(m, leaf, [guid], above, perspective) for m, leaf in views)]
+
+
 def _same(a: Leaf, b: Leaf) -> bool:
     axes = all(
         np.allclose(getattr(a.axes, name), getattr(b.axes, name), atol=1e-9) for name in ("origin", "u", "v", "w")

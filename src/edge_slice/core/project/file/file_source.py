@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from copy import copy
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -13,6 +13,7 @@ from typing import Any
 from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import SHIPPED_SETS, ShownRule
+from edge_slice.core.cut.spec import Hold
 from edge_slice.core.drawing import SHIPPED, DrawingSpec, DrawingStandard, shipped_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import strips_listed
@@ -21,8 +22,10 @@ from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
+from edge_slice.core.model.merging import with_elements
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.drawing_rules import Shown, begun, fits, in_drawing_rule
+from edge_slice.core.project.file.file_rows import FileAnnotation, FileDrawing, FilePlacement, FileReference, FileSheet
 from edge_slice.core.project.file.pictures import picture_size
 from edge_slice.core.project.file.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.followed import CUT
@@ -48,60 +51,6 @@ PICTURE = re.compile(r"[0-9a-f]{64}")
 PICTURES = "pictures"  # folder beside the file, of pictures that go by their SHA-256
 
 
-@dataclass
-class FileDrawing:
-    id: int | None
-    parent_id: int | None
-    letter: str
-    name: str
-    cut: dict[str, Any]
-    callout: dict[str, Any] | None
-    style: dict[str, Any]
-    rule: str = ""
-    version: int = 1
-
-
-@dataclass
-class FileReference:
-    id: int | None
-    drawing_id: int
-    target_id: int
-    region: dict[str, Any]
-    marker: dict[str, Any]
-
-
-@dataclass
-class FileAnnotation:
-    id: int | None
-    document: dict[str, Any]
-    version: int
-
-
-@dataclass
-class FileSheet:
-    id: int | None
-    number: str
-    title: str
-    size: str
-    design: str
-    folder: str
-    place: float
-    fields: dict[str, Any]
-
-
-@dataclass
-class FilePlacement:
-    id: int | None
-    sheet_id: int
-    drawing_id: int
-    number: str
-    x: float
-    y: float
-    home: bool
-    trim: dict[str, Any] = field(default_factory=dict)
-    title: dict[str, Any] = field(default_factory=dict)
-
-
 def _in_ground(model: Model, grounds: Grounds, strict: bool) -> Model:
     """The model in the ground that its project says. Raises `Refused` where that can't be made."""
     if not strict:
@@ -114,13 +63,16 @@ def _in_ground(model: Model, grounds: Grounds, strict: bool) -> Model:
 
 
 class FileProject:
-    """A project file with its model. Raises `Refused` for what does not fit together; `annotated` and `touched` are
+    """A project file with the revisions of its model, the newest last.
+    Raises `Refused` for what does not fit together; `annotated` and `touched` are
     filled by `settling.settle`, as are the placements of sheets that are arranged. `strict`: names that nothing is
     called are refused, too; a project that was exported may have some whose hatch or class is gone."""
 
-    def __init__(self, document: ProjectFile, model: Model, folder: Path, strict: bool = True) -> None:
+    def __init__(self, document: ProjectFile, models: Sequence[Model], folder: Path, strict: bool = True) -> None:
         self.document, self._folder, self._strict = document, folder, strict
+        *self._earlier, model = models
         self.model = _in_ground(model, document.ground, strict)
+        self._held: dict[Hold, FileProject] = {}
         self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
         self.facts: Mapping[str, Any] = named_facts(model)
         self.numbers = _numbered([d.key for d in document.drawing], "drawings")
@@ -161,6 +113,34 @@ class FileProject:
         return self.numbers[key]
 
     # --- as a source --------------------------------------------------------------------------------------------------
+
+    def by(self, held: Hold | None) -> tuple[FileProject, str]:
+        if held is None:
+            return self, ""
+        lost = [n for n in (held.revision, *(t.revision for t in held.taken)) if n not in self.revisions()]
+        if lost:
+            return self, f"The model has no revision {lost[0]}, by which this drawing is held; it shows the newest one."
+        if held not in self._held:
+            self._held[held] = self._as_held(held)
+        return self._held[held], ""
+
+    def revisions(self) -> Sequence[int]:
+        return range(1, len(self._earlier) + 2)
+
+    def _as_held(self, held: Hold) -> FileProject:
+        model = self._revision(held.revision)
+        for taken in held.taken:
+            model = with_elements(model, self._revision(taken.revision), taken.elements)
+        found = copy(self)
+        found.__dict__.pop("geometry", None)
+        found.model, found.facts = model, named_facts(model)
+        return found
+
+    def _revision(self, number: int) -> Model:
+        """A revision of the model by its number, from 1 on, in the ground of the project."""
+        if number > len(self._earlier):
+            return self.model
+        return _in_ground(self._earlier[number - 1], self.document.ground, self._strict)
 
     @property
     def key(self) -> str:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.file.file_source import FileDrawing, FilePlacement, FileProject, FileSheet
+from edge_slice.core.project.file.file_rows import FileDrawing, FilePlacement, FileSheet
+from edge_slice.core.project.file.file_source import FileProject
 from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.core.project.file.settling import settle
 from edge_slice.core.project.refused import Refused
@@ -19,10 +20,12 @@ from edge_slice.core.render.outputs import OUTPUTS
 
 
 class Publisher:
-    """The sheets of a project file. `findings`: what of it found no place. Raises `Refused`."""
+    """The sheets of a project file, by the revisions of its model, the newest last.
 
-    def __init__(self, document: ProjectFile, model: Model, folder: Path) -> None:
-        project = FileProject(document, model, folder)
+    `findings`: what of it found no place. Raises `Refused`."""
+
+    def __init__(self, document: ProjectFile, models: Sequence[Model], folder: Path) -> None:
+        project = FileProject(document, models, folder)
         self.findings = settle(project)
         self.project = project
         self._sheets: Sheets[FileSheet, FilePlacement, FileDrawing] = Sheets(

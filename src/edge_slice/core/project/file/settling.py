@@ -15,13 +15,8 @@ from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Nowhere, touched_up
 from edge_slice.core.project.boards import shape_of
 from edge_slice.core.project.drawings import Drawings
-from edge_slice.core.project.file.file_source import (
-    PICTURE,
-    FileAnnotation,
-    FileDrawing,
-    FilePlacement,
-    FileProject,
-)
+from edge_slice.core.project.file.file_rows import FileAnnotation, FileDrawing, FilePlacement
+from edge_slice.core.project.file.file_source import PICTURE, FileProject
 from edge_slice.core.project.file.project_file import DrawingTable, SheetTable
 from edge_slice.core.project.known_names import in_annotation, in_touch_up, known_to_standard
 from edge_slice.core.project.refused import Refused
