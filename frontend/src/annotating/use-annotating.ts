@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from "react";
 import { toast } from "sonner";
-import { addAnnotation, touchUp, useAnnotations, useSnaps } from "../api/annotations";
+import { addAnnotation, addCrossed, touchUp, useAnnotations, useSnaps } from "../api/annotations";
 import type { Drawing } from "../api/client";
 import { goesOnIn } from "../desk/mode";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
@@ -63,6 +63,10 @@ export function useAnnotating(
     add: (spots, document) => {
       done();
       void addAnnotation(project, here.id, spots, document);
+    },
+    cross: (line) => {
+      done();
+      void addCrossed(project, here.id, line);
     },
     write: (at, tips) => {
       state.setEditing({ drawing: here.id, id: null, text: "", at, tips });

@@ -146,6 +146,18 @@ export async function actOnAnnotations(
   }
 }
 
+/** Dimension everything that a line crosses; ends in mm of the drawing. */
+export async function addCrossed(project: number, drawing: number, line: [Spot, Spot]) {
+  try {
+    const found = await unwrap<Annotation>(
+      client.POST("/api/drawings/{id}/crossed-lines", { ...byId(drawing), body: { line } }),
+    );
+    put(project, [found]);
+  } catch (error) {
+    report(error);
+  }
+}
+
 /** Place a set, or bring it up to date; `says`: what its labels say from now on, empty as they do. */
 export const placeSet = (drawing: number, rule: SetRule, subject = "", says: string[] = []) =>
   unwrap<SetDone>(

@@ -247,6 +247,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/crossed-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dimension everything that a line crosses, in a chain along it */
+        post: operations["annotations_add_crossed_drawings__int_id__crossed_lines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/enlargements": {
         parameters: {
             query?: never;
@@ -2813,7 +2830,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "inside" | "heights";
             /** Words */
             words: string;
         };
@@ -3635,6 +3652,23 @@ export interface components {
              * @default true
              */
             touch_ups: boolean;
+        };
+        /**
+         * CrossedLine
+         * @description A line over a drawing, mm in its axes: everything that it crosses is measured.
+         */
+        CrossedLine: {
+            /** Line */
+            line: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
         };
         /**
          * CutLines
@@ -8788,7 +8822,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights";
+            rule: "rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "inside" | "heights";
             /**
              * Says
              * @default []
@@ -10172,7 +10206,7 @@ export interface components {
              *     }
              */
             sets: {
-                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "heights")[];
+                [key: string]: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "inside" | "heights")[];
             };
             /**
              * Size
@@ -11895,6 +11929,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    annotations_add_crossed_drawings__int_id__crossed_lines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrossedLine"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnnotationOut"];
                 };
             };
             /** @description Not Found */

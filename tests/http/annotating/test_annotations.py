@@ -253,3 +253,18 @@ def test_screen_and_print_place_names_of_rooms_alike_clear_of_a_note(
     app.call("DELETE", f"/api/annotations/{made['id']}")
     if kind == "section":
         app.call("DELETE", f"/api/drawings/{drawing['id']}")
+
+
+def test_a_line_measures_what_it_crosses(installation: Installation, hut_project: int) -> None:
+    app = installation
+    section = add_section(app, hut_project)
+    path = f"/api/drawings/{section['id']}/crossed-lines"
+    made = app.call("POST", path, {"line": [[-2000, 1500], [9000, 1500]]})
+    assert made.status == 201, made.body
+    document = made.json["document"]
+    assert (document["kind"], document["rule"]) == ("dimension", "")
+    assert len(made.json["texts"]) == len(document["anchors"]) - 1 >= 1
+    nothing = app.call("POST", path, {"line": [[-2000, 90_000], [9000, 90_000]]})
+    assert nothing.status == 422
+    assert "crosses no two sides" in nothing.json["message"]
+    assert len(app.call("GET", f"/api/drawings/{section['id']}/annotations").json) == 1

@@ -1,4 +1,4 @@
-import { ArrowDownToLine, CircleDot, MoveDiagonal, Ruler, TrendingUp, Triangle } from "lucide-react";
+import { ArrowDownToLine, CircleDot, MoveDiagonal, Ruler, Slash, TrendingUp, Triangle } from "lucide-react";
 import { Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
 import { directionOf, spotOf } from "../steps";
@@ -55,6 +55,18 @@ export const DIMENSIONS: Kind[] = [
     ],
     refers: { refs: 2, many: true, finish: dimension("running") },
     Choices: Directions,
+  },
+  {
+    tool: "crossing",
+    group: "Annotate",
+    glyph: Slash,
+    name: "Dimensions along a line",
+    keys: "shift+x",
+    next: ["Click where a line begins.", "Click where it ends; everything that it crosses is measured."],
+    drawn: {
+      points: () => ({ least: 2, exactly: true }),
+      finish: (doing, [a, b]) => a && b && doing.cross([a, b]),
+    },
   },
   {
     tool: "spot level",

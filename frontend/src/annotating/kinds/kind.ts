@@ -13,6 +13,8 @@ export type Doing = {
   reach: number;
   /** Add an annotation that is tied to what lies at these spots. */
   add: (spots: SpotIn[], document: Draft) => void;
+  /** Dimension everything that a line crosses. */
+  cross: (line: [Place, Place]) => void;
   /** Have its words typed where they stand, and add it then. */
   write: (at: Place, tips: Pick[]) => void;
   touch: (wanted: Partial<TouchUpNew> & { act: TouchUpNew["act"] }) => void;

@@ -130,6 +130,12 @@ class AnnotationsAct(Input):
     drawing: RowId | None = None
 
 
+class CrossedLine(Input):
+    """A line over a drawing, mm in its axes: everything that it crosses is measured."""
+
+    line: tuple[tuple[Mm, Mm], tuple[Mm, Mm]]
+
+
 class SetWanted(Input):
     """An automatic set to place or to renew; `subject` is the wall whose openings are dimensioned; `says`: what labels
     say from now on, as those that are there do, or as usual, where it is empty."""

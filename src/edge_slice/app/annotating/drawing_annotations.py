@@ -15,6 +15,7 @@ from edge_slice.app.annotating.documents import (
     AnnotationNew,
     AnnotationOut,
     AnnotationsAct,
+    CrossedLine,
     FoundText,
     GridSnap,
     LevelSnap,
@@ -29,6 +30,7 @@ from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.core.annotating.compose import text_box
+from edge_slice.core.annotating.crossing import Crossed
 from edge_slice.core.annotating.documents import ANNOTATION, AnyAnnotation, LabelNote, words_of
 from edge_slice.core.annotating.notes import label_lines
 from edge_slice.core.annotating.sets import LABELS, proposed, renewed, said_by, unsaid
@@ -67,12 +69,28 @@ def add_annotation(drawing_id: int, new: AnnotationNew, author: str) -> Annotati
         placed = board_of(session, drawing)
         document = _tied(placed, new)
         _check(session, placed, document)
-        if len(annotations_of(session, drawing_id)) >= MOST:
-            raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
-        row = annotation_row(drawing, document)
-        with recorded(session, drawing.project_id, f"new {document.kind}", author) as act:
-            act.adds(row)
-        return out(placed, row)
+        return _added(session, drawing, placed, document, author)
+
+
+def _added(session: Session, drawing: Drawing, placed: Stood, document: AnyAnnotation, author: str) -> AnnotationOut:
+    if len(annotations_of(session, drawing.id or 0)) >= MOST:
+        raise Refused(f"A drawing holds {MOST} annotations at most.", "document")
+    row = annotation_row(drawing, document)
+    with recorded(session, drawing.project_id, f"new {document.kind}", author) as act:
+        act.adds(row)
+    return out(placed, row)
+
+
+def add_crossed(drawing_id: int, wanted: CrossedLine, author: str) -> AnnotationOut:
+    """A chain of everything that a line crosses, written at the line."""
+    with transaction() as session:
+        drawing = held_row(session, Drawing, drawing_id)
+        placed = board_of(session, drawing)
+        a, b = (np.array(end) for end in wanted.line)
+        document = Crossed(placed.board).chain(a, b)
+        if document is None:
+            raise Refused("This line crosses no two sides of anything that is cut; draw it across walls.", "line")
+        return _added(session, drawing, placed, document, author)
 
 
 def edit_annotation(annotation_id: int, edit: AnnotationEdit, author: str) -> AnnotationOut:

@@ -159,6 +159,11 @@ def _chain(
     return items, grips
 
 
+def chain_values(board: Board, feet: list[F64], values: list[float], way: F64) -> list[Item]:
+    """The values (mm) of a chain between feet (2,) on paper along a way (2,), and what leads to them."""
+    return _chain(board, feet, values, way, {})[0]
+
+
 def _running(
     board: Board, feet: list[F64], values: list[float], d: F64, said: dict[int, Said]
 ) -> tuple[list[Item], list[Grip]]:

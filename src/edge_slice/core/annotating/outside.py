@@ -103,7 +103,7 @@ class Chains(NamedTuple):
 
 def outside_chains(board: Board, drawn: Sequence[Item]) -> Chains:
     """The tiers of all sides, each clear of what is `drawn` (paper) and of those before it."""
-    taken = _boxes(drawn)
+    taken = boxes_of(drawn)
     found = Chains([], [])
     for side in _sides(board):
         _, _, _, far = side.outline.bounds
@@ -123,6 +123,12 @@ def outside_chains(board: Board, drawn: Sequence[Item]) -> Chains:
             taken += _values(board, side, (far, place), tier).tolist()
             out = place + APART
     return found
+
+
+def way_of(board: Board) -> F64:
+    """The direction (2,) in which most of what is cut runs, nearest to the drawing's u."""
+    sides = _sides(board)
+    return sides[0].along if sides else np.array([1.0, 0.0])
 
 
 def _sides(board: Board) -> list[_Side]:
@@ -186,7 +192,7 @@ def _anchor(board: Board, side: _Side, k: int) -> Anchor:
     return anchor_at(board.features, u, v, 1.0, ("corner",), side.elements[k])
 
 
-def _boxes(drawn: Sequence[Item]) -> list[shapely.Geometry]:
+def boxes_of(drawn: Sequence[Item]) -> list[shapely.Geometry]:
     """The boxes on paper of texts, and of heads of markers."""
     boxes = [box_of(i) for i in drawn if isinstance(i, Label)]
     for item in drawn:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels", "outside", "heights"]
+Rule = Literal["rooms", "doors", "windows", "layers", "grid", "openings", "levels", "outside", "inside", "heights"]
 
 
 @dataclass(frozen=True)
@@ -25,6 +25,7 @@ SETS: dict[Rule, AnnotationSet] = {
     "windows": AnnotationSet("Windows", "any"),
     "grid": AnnotationSet("Grid dimensions", "any"),
     "outside": AnnotationSet("Dimensions outside", "plan"),
+    "inside": AnnotationSet("Dimensions inside", "plan"),
     "levels": AnnotationSet("Level dimensions", "upright"),
     "heights": AnnotationSet("Heights inside", "upright"),
     "layers": AnnotationSet("Layers of build-ups", "any"),

@@ -13,8 +13,10 @@ from numpy.typing import NDArray
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import OF_FILE, AnyAnnotation, Dimension, LabelNote, LayerNote, Property
 from edge_slice.core.annotating.heights_inside import heights_inside
+from edge_slice.core.annotating.inside import inside_chains
 from edge_slice.core.annotating.notes import NamedLayer, label_lines, layers_named
-from edge_slice.core.annotating.outside import HEADS, outside_chains
+from edge_slice.core.annotating.outside import HEADS, Chains, outside_chains
+from edge_slice.core.annotating.rooms_shown import rooms_shown
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.anchors.anchor import Anchor, on_grid
@@ -138,19 +140,9 @@ def _named_anchor(board: Board, rule: Rule, guid: str, at: F64) -> Anchor:
 
 def _rooms(board: Board) -> Iterator[tuple[Space, F64]]:
     """Rooms that a plan passes through and a place in each, mm of the drawing."""
-    if not isinstance(board.cut, PlanCut):
-        return
-    axes = board.result.axes
-    z = float(axes.origin[2])
-    window = shapely.box(*board.result.extents)
-    for space in board.model.spaces:
-        if len(space.outline) < 3 or not space.floor - 0.01 <= z <= space.ceiling + 0.01:
-            continue
-        room = shapely.Polygon(axes.to_drawing(np.array([(x, y, z) for x, y in space.outline]))[:, :2])
-        shown = shapely.intersection(room, window) if room.is_valid else shapely.Polygon()
-        if not shown.is_empty:
-            middle = shown.representative_point()
-            yield space, np.array([middle.x, middle.y])
+    for space, shown in rooms_shown(board):
+        middle = shown.representative_point()
+        yield space, np.array([middle.x, middle.y])
 
 
 def _openings(board: Board, kind: str) -> list[tuple[str, F64]]:
@@ -310,13 +302,6 @@ def _clear_out(board: Board, along: bool, values: F64, drawn: Sequence[Item]) ->
     return OUT
 
 
-def _outside(board: Board, drawn: Sequence[Item]) -> Proposed:
-    if not isinstance(board.cut, PlanCut):
-        return Proposed(())
-    found = outside_chains(board, drawn)
-    return Proposed(tuple(found.dimensions), tuple(found.findings))
-
-
 def _level_chain(board: Board, drawn: Sequence[Item]) -> list[AnyAnnotation]:
     """A chain from level to level at the left of an upright drawing."""
     if not board.upright:
@@ -368,6 +353,14 @@ def _run_of(points: F64) -> F64:
     return np.asarray(-d if d[0] < -1e-9 or (abs(d[0]) <= 1e-9 and d[1] < 0) else d)
 
 
+def _of_plan(chains: Callable[[Board, Sequence[Item]], Chains], board: Board, drawn: Sequence[Item]) -> Proposed:
+    """Chains of a plan; of another drawing, none."""
+    if not isinstance(board.cut, PlanCut):
+        return Proposed(())
+    found = chains(board, drawn)
+    return Proposed(tuple(found.dimensions), tuple(found.findings))
+
+
 LABELS: tuple[Rule, ...] = ("rooms", "doors", "windows")
 Place = Callable[[Board, Sequence[Item], str], Proposed]
 
@@ -375,7 +368,8 @@ Place = Callable[[Board, Sequence[Item], str], Proposed]
 # how each set but labels is placed: on a board, clear of what is drawn (paper), for a wall if it is one of a wall
 PLACES: dict[Rule, Place] = {
     "grid": lambda board, drawn, _: Proposed(tuple(_grid_chains(board, drawn))),
-    "outside": lambda board, drawn, _: _outside(board, drawn),
+    "outside": lambda board, drawn, _: _of_plan(outside_chains, board, drawn),
+    "inside": lambda board, drawn, _: _of_plan(inside_chains, board, drawn),
     "levels": lambda board, drawn, _: Proposed(tuple(_level_chain(board, drawn))),
     "heights": lambda board, drawn, _: Proposed(tuple(heights_inside(board, drawn))),
     "layers": lambda board, drawn, _: layer_notes(board, drawn),

@@ -14,6 +14,7 @@ from edge_slice.app.annotating.documents import (
     AnnotationOut,
     AnnotationsAct,
     CopyWanted,
+    CrossedLine,
     FoundText,
     SetOut,
     Settling,
@@ -74,6 +75,12 @@ def list_annotations(path: ById) -> Response:
 def add_annotation(path: ById, body: AnnotationNew) -> Response:
     """Add an annotation; what it is tied to is found at the spots"""
     return answer(drawing_annotations.add_annotation(path.id, body, author()), 201)
+
+
+@api.post("/drawings/<int:id>/crossed-lines", responses={201: AnnotationOut})
+def add_crossed(path: ById, body: CrossedLine) -> Response:
+    """Dimension everything that a line crosses, in a chain along it"""
+    return answer(drawing_annotations.add_crossed(path.id, body, author()), 201)
 
 
 @api.patch("/annotations/<int:id>", responses={200: AnnotationOut})

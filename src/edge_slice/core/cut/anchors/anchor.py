@@ -23,6 +23,7 @@ State = Literal["exact", "near", "lost"]
 To = Literal["corner", "side", "vertex", "inside", "level", "grid", "room", "point"]
 SAME = 0.5  # mm; what moved by less has not moved
 NEAR = 100.0  # mm; how far the like feature that is taken for one may lie from where that was
+NEARER = 1e-7  # of how far away a side is: of those in one line, which openings part, the nearest is the one
 CLEAR = 2.0  # times further away must every other one be
 FAR = 2000.0  # mm; how far the only like feature may have moved
 _Mm = Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
@@ -233,6 +234,8 @@ def _held_spot(features: Features, anchor: Anchor, element: int) -> Held:
     else:
         away_world = np.hypot(*(spots.at[alike] - before).T)
     away_own = np.linalg.norm(own - wanted, axis=1)
+    if anchor.to == "side":
+        away_own = away_own + NEARER * away_world
     off = np.array(anchor.off[:width])
     corner = box_corner(spots, anchor.facing, anchor.to)[:width]
     away_off = np.linalg.norm(own - corner - off, axis=1)

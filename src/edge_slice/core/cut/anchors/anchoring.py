@@ -101,10 +101,7 @@ def _cut_spot(
     features: Features, to: To, at: F64, reach: float, of: int | None, away: Callable[[Spots], F64]
 ) -> Anchor | None:
     best: tuple[float, int, int] | None = None
-    area = shapely.Point(at).buffer(reach)
-    for element in features.cut_elements if of is None else [of]:
-        if not any(shapely.intersects(area, shapely.box(*f.polygon.bounds)) for f in features.faces(element)):
-            continue
+    for element in (k for k in features.cut_near(at, reach) if of in (None, k)):
         spots = spots_of(features, to, element)
         if not len(spots.at):
             continue

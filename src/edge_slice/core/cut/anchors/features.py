@@ -102,6 +102,19 @@ class Features:
         """The elements that have a cut face."""
         return sorted(self._faces)
 
+    @cached_property
+    def _face_boxes(self) -> tuple[shapely.STRtree, I64]:
+        """The boxes of all cut faces, and their elements."""
+        shapes = np.array([face.polygon for face in self.result.faces], dtype=object)
+        boxes = shapely.box(*shapely.bounds(shapes).T) if len(shapes) else shapes
+        return shapely.STRtree(boxes), np.array([face.element for face in self.result.faces], dtype=np.int64)
+
+    def cut_near(self, at: F64, reach: float) -> list[int]:
+        """The elements that have a cut face whose box lies within `reach` mm of a place (2,), in their order."""
+        tree, element = self._face_boxes
+        near = tree.query(shapely.Point(at), predicate="dwithin", distance=reach)
+        return [int(k) for k in np.unique(element[near])]
+
     def frame(self, element: int, face: CutFace) -> Seen:
         return seen_frame(self.model, element, self.result.leaves[face.leaf])
 
