@@ -147,7 +147,11 @@ export async function actOnAnnotations(
 }
 
 /** Dimension everything that a line crosses; ends in mm of the drawing. */
-export async function addCrossed(project: number, drawing: number, line: [Spot, Spot]) {
+export async function addCrossed(
+  project: number,
+  drawing: number,
+  line: [[number, number], [number, number]],
+) {
   try {
     const found = await unwrap<Annotation>(
       client.POST("/api/drawings/{id}/crossed-lines", { ...byId(drawing), body: { line } }),

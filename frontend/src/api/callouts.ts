@@ -10,11 +10,11 @@ import {
 } from "./client";
 
 /** A new drawing that enlarges a region of another one. */
-export const callOut = (drawing: number, region: Region, form: CalloutForm) =>
+export const callOut = (drawing: number, region: Region, form: CalloutForm, rule: string) =>
   unwrap<Drawing>(
     client.POST("/api/drawings/{id}/callouts", {
       params: { path: { id: drawing } },
-      body: { region, form, name: "" },
+      body: { region, form, name: "", rule },
     }),
   );
 

@@ -56,6 +56,7 @@ const edited = (rule: DrawingRule, change: Partial<DrawingRuleEdit>): DrawingRul
   drawing_id: null,
   cut: null,
   style: null,
+  begins: null,
   ...change,
 });
 

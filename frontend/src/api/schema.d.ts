@@ -3051,7 +3051,8 @@ export interface components {
         /**
          * Arrangement
          * @description Drawings to arrange on a sheet, in this order; `all`: those that stand there already are arranged anew with them.
-         *     `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room.
+         *     `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room;
+         *     `largest`: the drawings, which have one scale, take the largest one at which all find room on it.
          */
         Arrangement: {
             /**
@@ -3065,6 +3066,11 @@ export interface components {
              */
             drawings: number[];
             /**
+             * Largest
+             * @default false
+             */
+            largest: boolean;
+            /**
              * Numbers
              * @default false
              */
@@ -3074,6 +3080,44 @@ export interface components {
              * @default false
              */
             smallest: boolean;
+        };
+        /**
+         * Begins
+         * @description What is done for a new drawing, and what it is called: the annotation `sets` that it is given; the `series` of
+         *     its mark (S: S1, S2, …; empty: as usual); its `title` as a template, for as long as it follows (empty: as the
+         *     project names drawings); the `shared_extents` that it follows; the `design` and `size` of sheets that are made for it (empty: as their template says).
+         */
+        Begins: {
+            /**
+             * Design
+             * @default
+             */
+            design: string;
+            /**
+             * Series
+             * @default
+             */
+            series: string;
+            /**
+             * Sets
+             * @default []
+             */
+            sets: ("rooms" | "doors" | "windows" | "layers" | "grid" | "openings" | "levels" | "outside" | "inside" | "heights")[];
+            /**
+             * Shared Extents
+             * @default
+             */
+            shared_extents: string;
+            /**
+             * Size
+             * @default
+             */
+            size: ("A0" | "A1" | "A2" | "A3" | "A4" | "ARCH A" | "ARCH B" | "ARCH C" | "ARCH D" | "ARCH E" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D" | "ANSI E") | "";
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * BlankCut
@@ -3344,7 +3388,7 @@ export interface components {
         /**
          * CalloutNew
          * @description A region of a drawing to enlarge. What it is tied to is found; `form`, where none is given, is a plan's, or a
-         *     detail.
+         *     detail. By a `rule` it is drawn as that says.
          */
         CalloutNew: {
             /**
@@ -3358,6 +3402,11 @@ export interface components {
              */
             name: string;
             region: components["schemas"]["Region"];
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
         };
         /**
          * CalloutOut
@@ -4105,6 +4154,17 @@ export interface components {
         DrawingRule: {
             /**
              * @default {
+             *       "design": "",
+             *       "series": "",
+             *       "sets": [],
+             *       "shared_extents": "",
+             *       "size": "",
+             *       "title": ""
+             *     }
+             */
+            begins: components["schemas"]["Begins"];
+            /**
+             * @default {
              *       "glass": "solid",
              *       "height": 1.2,
              *       "hidden": "off",
@@ -4179,6 +4239,8 @@ export interface components {
          * @description What changes of a rule: its name, or what it says, taken from a drawing or given.
          */
         DrawingRuleEdit: {
+            /** @default null */
+            begins: components["schemas"]["Begins"] | null;
             /** @default null */
             cut: components["schemas"]["CutLines"] | null;
             /**

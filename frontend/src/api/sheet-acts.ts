@@ -108,6 +108,7 @@ type Arrangement = {
   all: boolean;
   numbers: boolean;
   smallest: boolean;
+  largest: boolean;
 };
 
 /** Arrange drawings on a sheet; the answer says what found no room. */

@@ -23,6 +23,7 @@ from edge_slice.app.models.in_memory import (
 from edge_slice.app.projects.shown_sets import rule_for
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import own_key, own_row
+from edge_slice.app.rules.followed import Rules, rules_of
 from edge_slice.app.sheets.designs import design_for
 from edge_slice.core.cut.following.shared_extents import ExtentsBox
 from edge_slice.core.cut.shown import ShownRule
@@ -162,6 +163,14 @@ class ProjectSource:
     def table(self, key: str) -> TableDocument | None:
         row = own_row(self._session, ProjectTable, self._project_id, key)
         return TableDocument.model_validate(row.document) if row is not None else None
+
+    def title_form(self, rule: str) -> str:
+        found = self._rules.get(rule) if rule else None
+        return found.begins.title if found is not None else ""
+
+    @cached_property
+    def _rules(self) -> Rules:
+        return rules_of(self._session, self._project_id)
 
     def drawings(self) -> Sequence[Drawing]:
         return self._drawings

@@ -252,3 +252,77 @@ def test_a_rule_that_says_what_there_is_not_is_refused(
     rule = {"name": "Working", "kind": "section", **said}
     answer = installation.call("POST", f"/api/projects/{hut_project}/drawing-rules", {"name": "W", "rule": rule})
     assert (answer.status, answer.json["field"]) == (422, field), answer.body
+
+
+def test_a_rule_says_what_a_drawing_is_given_what_it_is_called_and_its_series(
+    installation: Installation, hut_project: int
+) -> None:
+    app = installation
+    begins = {"series": "S", "title": "Working section {letter}"}
+    rule = add_rule(app, hut_project, begins=begins)
+    one, two = section_by(app, hut_project, rule), section_by(app, hut_project, rule)
+    assert [(d["letter"], d["title"], d["departs"]) for d in (one, two)] == [
+        ("S1", "Working section S1", []), ("S2", "Working section S2", []),
+    ]  # fmt: skip
+    changed = {"version": rule["version"], "begins": {**begins, "title": "{kind} {letter}"}}
+    assert app.call("PATCH", f"/api/drawing-rules/{rule['id']}", changed).status == 200
+    assert drawing(app, hut_project, two["id"])["title"] == "Section S2"
+    app.call("POST", f"/api/projects/{hut_project}/drawings/rule", {"to": [two["id"]], "rule": ""})
+    assert drawing(app, hut_project, two["id"])["title"].startswith("Section S2, looking")
+
+
+def test_a_drawing_is_given_the_sets_that_its_rule_says(installation: Installation, hut_project: int) -> None:
+    app, path = installation, f"/api/projects/{hut_project}"
+    rule = add_rule(app, hut_project, kind="plan", cut={}, style={}, begins={"sets": ["outside"]})
+    body = {"cut": plan_of(app, hut_project)["cut"], "rule": rule["key"]}
+    made = app.call("POST", f"{path}/drawings", body).json
+    placed = app.call("GET", f"/api/drawings/{made['id']}/annotations").json
+    assert {a["document"]["rule"] for a in placed} == {"outside"}
+    again = app.call("POST", f"{path}/drawing-rules", {"name": "As this", "drawing_id": made["id"]})
+    assert again.json["rule"]["begins"]["sets"] == ["outside"]
+    app.call("POST", f"{path}/undo", {})
+    app.call("POST", f"{path}/undo", {})
+    assert made["id"] not in {d["id"] for d in app.call("GET", f"{path}/drawings").json}
+
+
+@pytest.mark.parametrize(
+    ("kind", "begins"),
+    [
+        ("section", {"sets": ["rooms"]}), ("plan", {"sets": ["levels"]}), ("plan", {"sets": ["openings"]}),
+        ("plan", {"series": "P"}), ("section", {"title": "{storey}"}), ("section", {"title": "{letter"}),
+    ],
+)  # fmt: skip
+def test_what_a_kind_can_not_begin_with_is_refused(
+    installation: Installation, hut_project: int, kind: str, begins: Json
+) -> None:
+    rule = {"name": "Wrong", "kind": kind, "begins": begins}
+    answer = installation.call("POST", f"/api/projects/{hut_project}/drawing-rules", {"name": "Wrong", "rule": rule})
+    assert answer.status in (400, 422), answer.body
+
+
+def test_a_rule_says_shared_extents_and_the_design_of_sheets(installation: Installation, hut_project: int) -> None:
+    app = installation
+    section = add_section(app, hut_project)
+    box = app.call("POST", f"/api/projects/{hut_project}/shared-extents", {"name": "All", "drawing_id": section["id"]})
+    rule = add_rule(app, hut_project, begins={"shared_extents": box.json["key"], "design": "base-strip", "size": "A1"})
+    made = section_by(app, hut_project, rule)
+    assert made["cut"]["shared_extents"] == box.json["key"]
+    body = {"template": "As drawn", "drawings": [made["id"]]}
+    sheet = app.call("POST", f"/api/projects/{hut_project}/document", body).json["sheets"][0]
+    assert (sheet["design"], sheet["size"]) == ("base-strip", "A1")
+    unknown = {"name": "Lost", "kind": "section", "begins": {"shared_extents": "own-99"}}
+    refused = app.call("POST", f"/api/projects/{hut_project}/drawing-rules", {"name": "Lost", "rule": unknown})
+    assert refused.status == 422
+
+
+def test_a_callout_begins_by_a_rule(installation: Installation, hut_project: int) -> None:
+    app = installation
+    section = add_section(app, hut_project)
+    style = {"scale": 5, "levels": False}
+    rule = add_rule(app, hut_project, kind="detail", cut={}, style=style, begins={"sets": ["layers"], "series": "K"})
+    region = {"points": [[0.5, 1.0], [1.5, 2.0]]}
+    path = f"/api/drawings/{section['id']}/callouts"
+    made = app.call("POST", path, {"region": region, "rule": rule["key"]}).json
+    assert (made["letter"], made["style"]["scale"], made["rule"], made["departs"]) == ("K1", 5, rule["key"], [])
+    other = add_rule(app, hut_project, name="Other")
+    assert app.call("POST", path, {"region": region, "rule": other["key"]}).status == 422

@@ -274,3 +274,28 @@ def test_drawings_are_arranged_on_the_smallest_sheet(installation: Installation,
     assert done["sheet"]["size"] in ("A2", "A3", "A4")
     refused = app.call("POST", f"/api/sheets/{sheet['id']}/arrange", {"drawings": [], "smallest": True})
     assert (refused.status, refused.json["field"]) == (422, "all")
+
+
+def test_drawings_of_a_sheet_take_the_largest_scale_at_which_all_find_room(
+    installation: Installation, hut_project: int
+) -> None:
+    app = installation
+    plan, cut = plan_of(app, hut_project), add_section(app, hut_project)
+    app.edit(f"/api/drawings/{cut['id']}", {"style": {**cut["style"], "scale": plan["style"]["scale"]}})
+    sheet = add_sheet(app, hut_project, size="A3")
+    path = f"/api/sheets/{sheet['id']}/arrange"
+    done = app.call("POST", path, {"drawings": [plan["id"], cut["id"]], "largest": True}).json
+    assert done["left_over"] == []
+    scales = {
+        d["style"]["scale"] for d in app.call("GET", f"/api/projects/{hut_project}/drawings").json if d["placement"]
+    }
+    assert len(scales) == 1
+    assert scales.pop() < plan["style"]["scale"]
+    rules = {f["rule"] for f in app.call("GET", f"/api/projects/{hut_project}/checks").json}
+    assert "could be larger" not in rules
+    app.call("POST", f"/api/projects/{hut_project}/undo", {})
+    assert app.call("GET", f"/api/drawings/{plan['id']}").json["style"]["scale"] == plan["style"]["scale"]
+    app.edit(f"/api/drawings/{cut['id']}", {"style": {**cut["style"], "scale": 20}})
+    refused = app.call("POST", path, {"drawings": [plan["id"], cut["id"]], "largest": True})
+    assert refused.status == 422
+    assert "several scales" in refused.json["message"]

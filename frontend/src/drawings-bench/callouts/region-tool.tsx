@@ -1,9 +1,11 @@
 import { toast } from "sonner";
 import { callOut, leadTo } from "../../api/callouts";
-import type { CalloutForm, Region } from "../../api/client";
+import type { CalloutForm, DrawingKind, Region } from "../../api/client";
 import { putDrawing, queryClient, report } from "../../api/queries";
 import { goesOnIn, held, type Place } from "../../desk/mode";
+import { ruleNow } from "../../desk/rules";
 import { closesRing, distance, onModel, rounded } from "../cutting/plan-geometry";
+import { RuleChoice } from "../modes/RuleChoice";
 import { type Over, type Pane, tool } from "../modes/tool";
 import { Outline } from "./RegionGrips";
 import { outlineOf } from "./region-geometry";
@@ -32,6 +34,12 @@ const FORMS: [CallsTo, string][] = [
   ["plan", "an enlarged plan"],
   ["blank", "a blank detail"],
 ];
+/** What kind of drawing such a callout is. */
+const KINDS: Record<CalloutForm, DrawingKind> = {
+  detail: "detail",
+  wall: "wall section",
+  plan: "enlarged plan",
+};
 const NEXT = {
   rectangle: ["Click a corner.", "Click the opposite corner."],
   circle: ["Click its middle.", "Click how far it reaches."],
@@ -82,7 +90,8 @@ async function finish({ drawing, project, choose }: Pane, { shape, to }: Calling
       if (to === "blank") choose(made.target_id);
       return;
     }
-    const made = await callOut(drawing.id, drawn, to);
+    const rule = ruleNow(project.id, KINDS[to])?.key ?? "";
+    const made = await callOut(drawing.id, drawn, to, rule);
     putDrawing(queryClient, project.id, made);
     choose(made.id);
   } catch (error) {
@@ -151,6 +160,9 @@ function RegionFoot({ pane }: { pane: Pane }) {
           ))}
         </optgroup>
       </select>
+      {typeof mode.to === "string" && mode.to !== "blank" && (
+        <RuleChoice project={pane.project.id} kind={KINDS[mode.to]} />
+      )}
     </span>
   );
 }

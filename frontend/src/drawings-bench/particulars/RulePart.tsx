@@ -18,6 +18,7 @@ import { useRules } from "../../desk/rules";
 import { Choice } from "../../fields/Choice";
 import { NameForm } from "../../fields/NameForm";
 import { Part } from "../../fields/Part";
+import { RuleBegins } from "./RuleBegins";
 import { wordsOf } from "./rule-lines";
 
 /** The rule that a drawing follows, in what it departs, and the way back; a finished drawing becomes a rule. */
@@ -168,6 +169,7 @@ function RuleChange({ project, rule, drawing, office, act }: ChangeProps) {
           Delete the rule
         </button>
       </div>
+      <RuleBegins project={project} rule={rule} onSave={(begins) => act(() => editRule(rule, { begins }))} />
       {change && (
         <WhatFollows
           following={change.following.filter((f) => f.changes.length > 0)}

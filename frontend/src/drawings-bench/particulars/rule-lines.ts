@@ -3,6 +3,7 @@ const LINES: Record<string, [words: string, part: string]> = {
   "cut.depth": ["Depth", "Cut"],
   "cut.height": ["Cut height", "Cut"],
   "cut.overhead": ["Overhead", "Cut"],
+  begins: ["What it begins with", "Rule"],
   "cut.without": ["Kinds left out", "What shows"],
   "cut.shown_set": ["Shown set", "What shows"],
   "cut.see_through_kinds": ["Kinds seen through", "What shows"],

@@ -10,9 +10,9 @@ export function ArrangePart({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
   const arrange = useArrange(sheet.project_id);
   const [numbers, setNumbers] = useState(true);
   const [left, setLeft] = useState<Arranged["left_over"]>([]);
-  const all = (smallest: boolean) =>
+  const all = (fit: { smallest?: boolean; largest?: boolean }) =>
     arrange.mutate(
-      { sheet: sheet.id, drawings: [], all: true, numbers, smallest },
+      { sheet: sheet.id, drawings: [], all: true, numbers, smallest: false, largest: false, ...fit },
       { onSuccess: (done) => setLeft(done.left_over) },
     );
   const placed = sheet.placements
@@ -28,7 +28,7 @@ export function ArrangePart({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
           : `Scales on this sheet: ${scales.map(scaleText).join(", ")}.`}
       </p>
       <Check label="Number them by reading order" checked={numbers} onChange={setNumbers} />
-      <button type="button" className="btn btn-xs" disabled={arrange.isPending} onClick={() => all(false)}>
+      <button type="button" className="btn btn-xs" disabled={arrange.isPending} onClick={() => all({})}>
         Arrange all in rows
       </button>
       <button
@@ -36,10 +36,21 @@ export function ArrangePart({ sheet, drawings }: { sheet: Sheet; drawings: Drawi
         className="btn btn-xs"
         disabled={arrange.isPending}
         title="The sheet takes the smallest size on which all its drawings find room at their scales"
-        onClick={() => all(true)}
+        onClick={() => all({ smallest: true })}
       >
         … on the smallest sheet
       </button>
+      {scales.length === 1 && (
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={arrange.isPending}
+          title="All drawings take the largest scale at which they find room on this sheet"
+          onClick={() => all({ largest: true })}
+        >
+          … at the largest scale
+        </button>
+      )}
       {left.map((l) => (
         <p key={l.drawing} role="status" className="text-xs text-warning">
           {l.title}: {l.says}.

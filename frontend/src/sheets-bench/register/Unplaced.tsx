@@ -72,6 +72,7 @@ export function Unplaced({ drawings, sheet, project }: Props) {
                 all: false,
                 numbers: true,
                 smallest: false,
+                largest: false,
               },
               {
                 onSuccess: (done) => {

@@ -25,7 +25,6 @@ from edge_slice.app.annotating.documents import (
 )
 from edge_slice.app.annotating.pictures import check_kept
 from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_row
-from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import current_row, held_row
@@ -42,7 +41,9 @@ from edge_slice.core.cut.anchors.features import Features
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.rules.recognition import findable
 from edge_slice.core.project.boards import Stood, shape_of
+from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.drawings import Drawings
+from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.known_names import check_names, in_annotation, known_to_standard
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import reading, transaction
@@ -222,6 +223,7 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
     titles: dict[int, str] = {}
     with reading() as session:
         source = ProjectSource(session, project_id)
+        followed = Followed(source)
         rows = select(Annotation).where(col(Annotation.project_id) == project_id).order_by(col(Annotation.id))
         for row in session.exec(rows).all():
             document = document_of(row)
@@ -230,7 +232,7 @@ def find_text(project_id: int, words: str) -> list[FoundText]:
             if not all(word in findable(said) for word in asked):
                 continue
             if row.drawing_id not in titles:
-                titles[row.drawing_id] = drawing_out(session, drawing_row(session, row.drawing_id)).title
+                titles[row.drawing_id] = title_of(source, followed, drawing_row(session, row.drawing_id))
             found.append(
                 FoundText(id=row.id or 0, drawing_id=row.drawing_id, drawing=titles[row.drawing_id],
                           kind=document.kind, text=said[:200])

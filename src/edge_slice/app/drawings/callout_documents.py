@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, Point, RowId, Version
+from edge_slice.app.drawings.documents import RuleKey
 from edge_slice.core.cut import SectionCut
 from edge_slice.core.cut.following.callouts import Form, Region
 from edge_slice.core.drawing import DrawingSpec
@@ -17,11 +18,12 @@ Size = Annotated[float, Field(ge=0.01, le=1000, allow_inf_nan=False)]
 
 class CalloutNew(Input):
     """A region of a drawing to enlarge. What it is tied to is found; `form`, where none is given, is a plan's, or a
-    detail."""
+    detail. By a `rule` it is drawn as that says."""
 
     region: Region
     form: Form | None = None
     name: str = Field(default="", max_length=200)
+    rule: RuleKey = ""
 
 
 class BlankSize(Input):

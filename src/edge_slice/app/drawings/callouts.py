@@ -13,6 +13,8 @@ from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.rules.begun import give_sets
+from edge_slice.app.rules.followed import rule_named
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
 from edge_slice.core.cut.following.callouts import (
     Callout,
@@ -26,6 +28,7 @@ from edge_slice.core.cut.following.callouts import (
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import FREE, PLAIN
 from edge_slice.core.model import Model
+from edge_slice.core.project.drawing_rules import back, misfit
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import CalloutReference, Drawing
@@ -39,7 +42,7 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
         cut = followed.cut_of(parent)
         form: Form = new.form or ("plan" if isinstance(cut, PlanCut) else "detail")
         with recorded(session, parent.project_id, "new callout", author) as act:
-            row = called(act, Parent(parent, followed.model_of(cut), cut), new.region, form, new.name.strip())
+            row = called(act, Parent(parent, followed.model_of(cut), cut), new.region, form, new.name.strip(), new.rule)
         return drawing_out(session, row)
 
 
@@ -62,25 +65,33 @@ class Parent:
     cut: AnyCut
 
 
-def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "") -> Drawing:
-    """Call out a region of a drawing, within an act. Raises `Refused` where it does not lie in the drawing."""
+def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "", rule_key: str = "") -> Drawing:
+    """Call out a region of a drawing, within an act. Raises `Refused` where it does not lie in the drawing, or the rule
+    is none for it."""
     callout, own = _tied(parent.model, parent.cut, region, form)
     above = parent.row
+    rule = rule_named(act.session, above.project_id, rule_key) if rule_key else None
+    if rule is not None and (wrong := misfit(rule, own, form)):
+        raise Refused(wrong, "rule")
     style = DrawingSpec.model_validate(above.style)
     scale = beginning_scale(form, style.scale)
     style = style.model_copy(
         update={"scale": scale, "content": "auto", "marker": PLAIN, "callout": FREE, "frame": False}
     )
+    if rule is not None:
+        own, style = back(rule, (own, style))
     row = Drawing(
         project_id=above.project_id,
         parent_id=above.id,
         name=name,
-        letter=next_mark(act.session, above.project_id, form),
+        letter=next_mark(act.session, above.project_id, form, rule.begins.series if rule is not None else ""),
+        rule=rule_key,
         cut=own.model_dump(mode="json"),
         callout=callout.model_dump(mode="json"),
         style=style.model_dump(mode="json"),
     )
     act.adds(row)
+    give_sets(act.session, act, row, rule)
     return row
 
 

@@ -3,6 +3,7 @@ follow."""
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any
 
 from pydantic import BaseModel
@@ -74,9 +75,13 @@ def stored(session: Session, name: str, kept: KeptSet) -> KeptSetOut:
     return _out(row)
 
 
-def own_names(session: Session, project_id: int, standards: set[str], shown_sets: set[str]) -> KeptNames:
+def own_names(
+    session: Session, project_id: int, standards: set[str], shown_sets: set[str], designs: Collection[str] = ()
+) -> KeptNames:
     """Of what is named by these keys what the project made itself."""
+    own = set(designs) - {"", *shipped_designs()}
     return KeptNames(
+        designs=named_documents(session, SheetDesignRow, project_id, own),
         standards=named_documents(session, Standard, project_id, standards - set(SHIPPED)),
         shown_sets=named_documents(session, ShownSet, project_id, shown_sets - set(SHIPPED_SETS)),
     )
@@ -199,7 +204,8 @@ class Brought:
 
     def as_here(self, rule: DrawingRule) -> DrawingRule:
         """A rule that names what the project has."""
-        return rule.naming(self.standard(rule.style.standard), self.shown_set(rule.cut.shown_set))
+        design = self.design(rule.begins.design) if rule.begins.design else ""
+        return rule.naming(self.standard(rule.style.standard), self.shown_set(rule.cut.shown_set), "", design)
 
     def _brought(self, what: str, row: Standard | ShownSet | SheetDesignRow) -> str:
         if what not in self._keys:

@@ -26,15 +26,15 @@ def _of_one_cut(row: Drawing, other: Drawing) -> bool:
     return row.callout is None and other.callout is None and naming.place_of(cuts[0]) == naming.place_of(cuts[1])
 
 
-def letter_for(session: Session, project_id: int, cut: AnyCut) -> str:
-    """The next free letter of a drawing that is no callout, if it has one; not one that a deleted drawing had, of which
-    somebody may still speak."""
-    return naming.letter_for(cut, _used(session, project_id))
+def letter_for(session: Session, project_id: int, cut: AnyCut, series: str = "") -> str:
+    """The next free letter of a drawing that is no callout, of a `series` where one is named, if it has one; not one
+    that a deleted drawing had, of which somebody may still speak."""
+    return naming.letter_for(cut, _used(session, project_id), series)
 
 
-def next_mark(session: Session, project_id: int, form: Form) -> str:
-    """The next free mark of a callout."""
-    return naming.next_mark(_used(session, project_id), form)
+def next_mark(session: Session, project_id: int, form: Form, series: str = "") -> str:
+    """The next free mark of a callout, of its own series or another one."""
+    return naming.next_mark(_used(session, project_id), form, series)
 
 
 def _used(session: Session, project_id: int) -> set[str]:

@@ -24,6 +24,7 @@ from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.state import state_of
 from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.rules.begun import give_sets
 from edge_slice.app.rules.followed import Rules, followed_rule, put, rule_named, rules_of
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
@@ -34,7 +35,7 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, misfit
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, in_extents, misfit
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
@@ -88,8 +89,9 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
     cut, style = new.cut, new.style
-    if new.rule:
-        cut, style = begun(_rule_for(session, project_id, new.rule, cut), cut, style)
+    rule = _rule_for(session, project_id, new.rule, cut) if new.rule else None
+    if rule is not None:
+        cut, style = begun(rule, cut, style)
     check_drawing(session, project_id, cut, style)
     _check(followed_in(session, project_id).model_of(cut), cut)
     hold(session, project_id)
@@ -97,12 +99,13 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
         project_id=project_id,
         parent_id=new.parent_id,
         name=new.name.strip(),
-        letter=letter_for(session, project_id, cut),
+        letter=letter_for(session, project_id, cut, rule.begins.series if rule is not None else ""),
         cut=cut.model_dump(mode="json"),
         style=style.model_dump(mode="json"),
         rule=new.rule,
     )
     act.adds(row)
+    give_sets(session, act, row, rule)
     return row
 
 
@@ -115,11 +118,14 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
         with recorded(session, project_id, f"new {wanted.kind}", author) as act:
             rows = []
             for cut in cuts:
-                shown = _in_set(session, project_id, wanted, cut)
-                row = Drawing(project_id=project_id, letter=letter_for(session, project_id, cut), rule=wanted.rule)
-                put(row, shown)
+                rule = _rule_for(session, project_id, wanted.rule, cut) if wanted.rule else None
+                series = rule.begins.series if rule is not None else ""
+                letter = letter_for(session, project_id, cut, series)
+                row = Drawing(project_id=project_id, letter=letter, rule=wanted.rule)
+                put(row, _in_set(wanted, cut, rule))
                 rows.append(row)
                 act.adds(row)
+                give_sets(session, act, row, rule)
         return [drawing_out(session, row) for row in rows]
 
 
@@ -160,14 +166,13 @@ def _rule_for(session: Session, project_id: int, key: str, cut: AnyCut) -> Drawi
     return rule
 
 
-def _in_set(session: Session, project_id: int, wanted: DrawingSet, cut: AnyCut) -> Shown:
+def _in_set(wanted: DrawingSet, cut: AnyCut, rule: DrawingRule | None) -> Shown:
     """What a drawing of a set shows: its cut is where the set has it, and how is as its rule says."""
     shown: Shown = (cut, DrawingSpec(scale=wanted.scale))
-    if not wanted.rule:
+    if rule is None:
         return shown
-    rule = _rule_for(session, project_id, wanted.rule, cut)
     own = {"cut.height"} if isinstance(cut, PlanCut) and cut.storey in wanted.heights else set()
-    return back(rule, shown, {*rule.lines} - own)
+    return back(rule, (in_extents(rule, cut), shown[1]), {*rule.lines} - own)
 
 
 def _set_cuts(model: Model, wanted: DrawingSet) -> Sequence[AnyCut]:

@@ -157,7 +157,10 @@ class _Written:
     def _rule(self, row: DrawingRuleRow) -> DrawingRule:
         rule = rule_in(row)
         standard, shown_set = rule.style.standard, rule.cut.shown_set
-        return rule.naming(_renamed(self.standards, standard), _renamed(self.shown_sets, shown_set))
+        return rule.naming(
+            _renamed(self.standards, standard), _renamed(self.shown_sets, shown_set),
+            _renamed(self.extents, rule.begins.shared_extents), _renamed(self.designs, rule.begins.design),
+        )  # fmt: skip
 
     def _table(self, key: str, row: ProjectTable) -> OwnTable:
         return OwnTable(key=key, table=TableDocument.model_validate(row.document).of_targets(self._target))

@@ -177,7 +177,10 @@ class _Rows:
 
     def _rule(self, rule: DrawingRule) -> DrawingRuleRow:
         standard, shown_set = rule.style.standard, rule.cut.shown_set
-        here = rule.naming(self._own("standard", standard), self._own("shown_set", shown_set))
+        here = rule.naming(
+            self._own("standard", standard), self._own("shown_set", shown_set),
+            self._own("shared_extents", rule.begins.shared_extents), self._own("design", rule.begins.design),
+        )  # fmt: skip
         return DrawingRuleRow(project_id=self.number, document=_json(here))
 
     def _added(self, row: Any) -> Any:

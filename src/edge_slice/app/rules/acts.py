@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.checked_names import check_rule
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_row
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import newest_revision
@@ -24,8 +24,10 @@ from edge_slice.app.rules.documents import (
 )
 from edge_slice.app.rules.followed import followed_rule, form_of, is_for, put, rule_in, rule_named, rules_of, shown_in
 from edge_slice.app.rules.kept import kept_rule, office_row
+from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.project.called_out import title_of
 from edge_slice.core.project.drawing_rules import (
+    Begins,
     DrawingRule,
     Shown,
     back,
@@ -172,8 +174,9 @@ def _edited(session: Session, row: DrawingRuleRow, edit: DrawingRuleEdit) -> Dra
         drawing = _own_drawing(session, row.project_id, edit.drawing_id)
         if not is_for(rule, drawing):
             raise Refused(f"“{rule.name}” is a rule for drawings of the kind {rule.kind}.", "drawing_id")
-        rule = _made_of(session, drawing, rule.name)
-    said = {"name": edit.name and edit.name.strip(), "cut": edit.cut, "style": edit.style}
+        made = _made_of(session, drawing, rule.name)
+        rule = made.model_copy(update={"begins": rule.begins.model_copy(update={"sets": made.begins.sets})})
+    said = {"name": edit.name and edit.name.strip(), "cut": edit.cut, "style": edit.style, "begins": edit.begins}
     try:
         return DrawingRule.model_validate({**dict(rule), **{k: v for k, v in said.items() if v is not None}})
     except ValidationError as error:
@@ -191,9 +194,12 @@ def _made_of(session: Session, drawing: Drawing, name: str) -> DrawingRule:
     cut = followed_in(session, drawing.project_id).cut_of(drawing)
     shown: Shown = (cut, shown_in(drawing)[1])
     try:
-        return rule_of(name.strip(), kind_of(cut, form_of(drawing)), shown)
+        rule = rule_of(name.strip(), kind_of(cut, form_of(drawing)), shown)
     except ValidationError as error:
         raise Refused(first_words(error), "drawing_id") from error
+    given = {row.document["rule"] for row in annotations_of(session, drawing.id or 0)}
+    sets = tuple(name for name, one in SETS.items() if name in given and not one.of_wall)
+    return rule.model_copy(update={"begins": Begins(sets=sets)})
 
 
 def _followers(session: Session, row: DrawingRuleRow) -> list[Drawing]:

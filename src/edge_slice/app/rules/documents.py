@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Input, RowId, Version
 from edge_slice.app.drawings.documents import RuleKey
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.project.drawing_rules import CutLines, DrawingRule, RuleName
+from edge_slice.core.project.drawing_rules import Begins, CutLines, DrawingRule, RuleName
 
 
 class DrawingRuleOut(BaseModel):
@@ -49,6 +49,7 @@ class DrawingRuleEdit(Input):
     drawing_id: RowId | None = None
     cut: CutLines | None = None
     style: DrawingSpec | None = None
+    begins: Begins | None = None
 
 
 class FollowingOut(BaseModel):

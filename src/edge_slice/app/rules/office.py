@@ -30,7 +30,7 @@ def keep_for_office(rule_id: int) -> OfficeRuleOut:
     with transaction() as session:
         row = held_row(session, DrawingRuleRow, rule_id)
         rule = rule_in(row)
-        names = own_names(session, row.project_id, {rule.style.standard}, {rule.cut.shown_set})
+        names = own_names(session, row.project_id, {rule.style.standard}, {rule.cut.shown_set}, {rule.begins.design})
         document = KeptRule(rule=rule, **dict(names)).model_dump(mode="json")
         kept = office_row(session, rule) or OfficeRule(kind=rule.kind, name=rule.name, document={}, form=FORM)
         kept.document, kept.form = document, FORM

@@ -14,13 +14,16 @@ from edge_slice.app.drawings.lineage import drawing_out, new_drawing
 from edge_slice.app.drawings.starter_sets import made_of
 from edge_slice.app.errors import Refused
 from edge_slice.app.projects.listing import project_row
+from edge_slice.app.rules.followed import followed_rule, rules_of
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut
 from edge_slice.app.sheets.numbered_sheets import new_sheet, sheet_out
 from edge_slice.app.sheets.placements import put_all
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Template, Templates
+from edge_slice.core.project.drawing_rules import AS_USUAL
 from edge_slice.core.project.kinds import KINDS, DrawingKind
+from edge_slice.core.sheet import SheetDesign, SheetSize
 from edge_slice.core.sheet.arranging import areas_of, arranged
 from edge_slice.core.sheet.numbering import Register
 from edge_slice.store.changes import Act, recorded
@@ -91,8 +94,6 @@ def _on_sheets(
     session: Session, act: Act, project_id: int, rows: list[Drawing], template: Template, title: str
 ) -> tuple[list[Sheet], list[LeftOver]]:
     register = Register.model_validate(project_row(session, project_id).sheet_register)
-    design, size = design_for(session, project_id, template.design), template.size
-    check_room(design, size)
     around = SheetsAround(session, project_id)
     kinds: dict[DrawingKind, list[Drawing]] = {}
     for row in rows:
@@ -102,6 +103,7 @@ def _on_sheets(
     for kind, waiting in kinds.items():
         folder = register.folder(template.folder or KINDS[kind].folder).key
         said, first = title or KINDS[kind].title, len(sheets)
+        design, size, named = _sheet_of(session, project_id, template, waiting)
         while waiting:
             places = arranged([around.drawn_as.wanted(r) for r in waiting], areas_of(design, size), design.taken(size))
             if not any(places):
@@ -109,12 +111,26 @@ def _on_sheets(
                 break
             number = len(sheets) - first + 1
             called = said if number == 1 else f"{said} {number}"
-            new = SheetNew(title=called, size=template.size, design=template.design, folder=folder)
+            new = SheetNew(title=called, size=size, design=named, folder=folder)
             sheet = new_sheet(session, act, project_id, new)
             put_all(session, act, sheet, waiting, places, [])
             sheets.append(sheet)
             waiting = [row for row, place in zip(waiting, places, strict=True) if place is None]
     return sheets, left_over
+
+
+def _sheet_of(
+    session: Session, project_id: int, template: Template, rows: list[Drawing]
+) -> tuple[SheetDesign, SheetSize, str]:
+    """Design, size, and the design's key, of sheets for drawings: as the rule says that all of them follow, else as the
+    template does."""
+    rules = rules_of(session, project_id)
+    ruled = {rule.begins for row in rows if (rule := followed_rule(rules, row)) is not None}
+    begins = ruled.pop() if len(ruled) == 1 and all(followed_rule(rules, row) for row in rows) else AS_USUAL
+    key, size = begins.design or template.design, begins.size or template.size
+    design = design_for(session, project_id, key)
+    check_room(design, size)
+    return design, size, key
 
 
 def _too_large(session: Session, row: Drawing, template: Template) -> LeftOver:

@@ -128,12 +128,14 @@ class PlacementsMoved(Input):
 
 class Arrangement(Input):
     """Drawings to arrange on a sheet, in this order; `all`: those that stand there already are arranged anew with them.
-    `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room."""
+    `numbers`: number all by reading order. `smallest`: the sheet takes the smallest size on which all find room;
+    `largest`: the drawings, which have one scale, take the largest one at which all find room on it."""
 
     drawings: Annotated[list[RowId], Field(max_length=60)] = Field(default=[])
     all: bool = False
     numbers: bool = False
     smallest: bool = False
+    largest: bool = False
 
 
 class LeftOver(BaseModel):

@@ -37,6 +37,7 @@ from edge_slice.core.sheet.arranging import (
     beside_their_own,
     centred,
     free_place,
+    largest_scale,
     reading_order,
     scale_that_fits,
     smallest_size,
@@ -150,6 +151,9 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
             size = smallest_size(sizes, design, size) or size
         areas = areas_of(design, size)
         taken = [*design.taken(size), *table_boxes(sheet)]
+        scale = _one_scale(wanted, sizes, areas, taken, len(standing)) if wanted.largest else None
+        if scale is not None:
+            sizes = [one.at_scale(scale) for one in sizes]
         if not wanted.all:
             taken += [around.wanted(p).at((p.x, p.y)) for p in standing]
         index = {d.id: k for k, d in enumerate(drawings)}
@@ -164,11 +168,27 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
                 act.edits(sheet)
                 sheet.size = size
                 session.add(sheet)
+            for drawing in drawings if scale is not None else ():
+                act.edits(drawing)
+                drawing.style = {**drawing.style, "scale": scale}
+                session.add(drawing)
             _carry_out(session, act, sheet, moved, new, places)
             if wanted.numbers:
                 session.flush()
                 _number_all(session, act, sheet)
         return ArrangedOut(sheet=sheet_out(session, sheet), left_over=left_over)
+
+
+def _one_scale(wanted: Arrangement, sizes: list[Wanted], areas: list[Box], taken: list[Box], standing: int) -> float:
+    """The largest scale at which all drawings of a sheet find room. Raises `Refused`."""
+    if standing and not wanted.all:
+        raise Refused("Another scale changes all drawings of the sheet; arrange those that stand there too.", "all")
+    if len({one.scale for one in sizes}) != 1:
+        raise Refused("The drawings of this sheet have several scales; give them one first.", "largest")
+    found = largest_scale(sizes, areas, taken)
+    if found is None:
+        raise Refused("There is no usual scale at which all of them find room; choose a larger sheet.", "largest")
+    return found
 
 
 def guides_on(sheet_id: int) -> list[GuideOut]:

@@ -42,7 +42,10 @@ class Callouts:
 def title_of(source: Source, followed: Followed, row: DrawingRow) -> str:
     """The name shown: the given one, or made from kind, letter and direction of view."""
     form = Callout.model_validate(row.callout).form if row.callout is not None else None
-    return row.name or automatic_name(source.facts, row.letter, followed.cut_of(row), source.names, form)
+    if row.name:
+        return row.name
+    own = source.title_form(row.rule)
+    return automatic_name(source.facts, row.letter, followed.cut_of(row), source.names, form, own)
 
 
 def _called_out(source: Source, followed: Followed, texts: Placed) -> list[CalledOut]:

@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from edge_slice.core.annotating.set_rules import SETS, Rule
 from edge_slice.core.cut import AnyCut, SectionCut
 from edge_slice.core.cut.following.callouts import Form
 from edge_slice.core.cut.spec import Depth
@@ -18,7 +19,8 @@ from edge_slice.core.drawing.spec import FREE
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.kinds import CALLED, DrawingKind
 from edge_slice.core.project.known_names import Use, in_style
-from edge_slice.core.project.naming import kind_of
+from edge_slice.core.project.naming import NameTemplates, kind_of, template_of
+from edge_slice.core.sheet import SheetSize
 
 Kinds = Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)]
 RuleName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
@@ -41,6 +43,24 @@ class CutLines(BaseModel):
     glass: Literal["solid", "clear"] = "solid"
 
 
+class Begins(BaseModel):
+    """What is done for a new drawing, and what it is called: the annotation `sets` that it is given; the `series` of
+    its mark (S: S1, S2, …; empty: as usual); its `title` as a template, for as long as it follows (empty: as the
+    project names drawings); the `shared_extents` that its own follow; the `design` and `size` of sheets that are made
+    for it (empty: as their template says)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+    sets: Annotated[tuple[Rule, ...], Field(max_length=8)] = ()
+    series: Annotated[str, Field(pattern=r"^[A-Z]{0,3}$")] = ""
+    title: Annotated[str, Field(max_length=120)] = ""
+    shared_extents: Annotated[str, Field(max_length=60)] = ""
+    design: Annotated[str, Field(max_length=40)] = ""
+    size: SheetSize | Literal[""] = ""
+
+
+AS_USUAL = Begins()
+
+
 class DrawingRule(BaseModel):
     """What drawings of a kind begin with and follow. Lines are told as `cut.depth`, `style.scale`; strips and the
     marker of a callout are each drawing's own."""
@@ -50,6 +70,20 @@ class DrawingRule(BaseModel):
     kind: DrawingKind
     cut: CutLines = CutLines()
     style: DrawingSpec = DrawingSpec()
+    begins: Begins = AS_USUAL
+
+    @model_validator(mode="after")
+    def _begins_as_its_kind_can(self) -> DrawingRule:
+        flat = self.kind.endswith("plan")
+        for name in self.begins.sets:
+            one = SETS[name]
+            if one.of_wall or (one.drawings == "plan" and not flat) or (one.drawings == "upright" and flat):
+                raise ValueError(f"begins: “{one.words}” is no set for drawings of the kind {self.kind}")
+        if self.begins.series and flat and self.kind != CALLED["plan"]:
+            raise ValueError("begins: plans have no letters, and so no series")
+        if self.begins.title:
+            NameTemplates.model_validate({template_of(self.kind): self.begins.title})
+        return self
 
     @field_validator("kind")
     @classmethod
@@ -72,11 +106,12 @@ class DrawingRule(BaseModel):
         style = (name for name in DrawingSpec.model_fields if name not in OWN)
         return (*(f"cut.{name}" for name in cut), *(f"style.{name}" for name in style))
 
-    def naming(self, standard: str, shown_set: str) -> DrawingRule:
-        """The same rule, which names its standard and shown set by other keys."""
+    def naming(self, standard: str, shown_set: str, shared_extents: str, design: str) -> DrawingRule:
+        """The same rule, which names what a project has of its own by other keys."""
         cut = self.cut.model_copy(update={"shown_set": shown_set})
         style = self.style.model_copy(update={"standard": standard})
-        return self.model_copy(update={"cut": cut, "style": style})
+        begins = self.begins.model_copy(update={"design": design, "shared_extents": shared_extents})
+        return self.model_copy(update={"cut": cut, "style": style, "begins": begins})
 
 
 Shown = tuple[AnyCut, DrawingSpec]
@@ -113,7 +148,9 @@ def differing(one: DrawingRule, other: DrawingRule) -> tuple[str, ...]:
     """The lines that two rules of a kind say differently, but for which standard and shown set they name."""
     first, second = _said(one.cut, one.style), _said(other.cut, other.style)
     named = ("cut.shown_set", "style.standard")
-    return tuple(line for line in one.lines if first[line] != second[line] and line not in named)
+    found = [line for line in one.lines if first[line] != second[line] and line not in named]
+    begins = [rule.begins.model_copy(update={"design": "", "shared_extents": ""}) for rule in (one, other)]
+    return (*found, *(["begins"] if begins[0] != begins[1] else []))
 
 
 def back(rule: DrawingRule, shown: Shown, lines: Collection[str] | None = None) -> Shown:
@@ -127,7 +164,15 @@ def begun(rule: DrawingRule, cut: AnyCut, style: DrawingSpec, as_usual: Collecti
     lines that are to be `as_usual`."""
     said = {*(f"cut.{name}" for name in cut.model_fields_set), *(f"style.{name}" for name in style.model_fields_set)}
     said |= {*as_usual}
+    cut = in_extents(rule, cut)
     return _with((cut, style), [line for line in _of(rule, cut) if line not in said], rule)
+
+
+def in_extents(rule: DrawingRule, cut: AnyCut) -> AnyCut:
+    """A new drawing's cut in the shared extents that its rule says, where it says none itself."""
+    if cut.shared_extents or not rule.begins.shared_extents:
+        return cut
+    return cut.model_copy(update={"shared_extents": rule.begins.shared_extents})
 
 
 def as_usual(rule: DrawingRule, shown: Shown) -> tuple[str, ...]:
@@ -151,6 +196,8 @@ def in_drawing_rule(rule: DrawingRule) -> Iterator[Use]:
     yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in rule.cut.see_through_kinds)
     if rule.cut.shown_set:
         yield Use("cut.shown_set", "shown set", rule.cut.shown_set)
+    if rule.begins.shared_extents:
+        yield Use("begins.shared_extents", "shared extents", rule.begins.shared_extents)
 
 
 def _of(rule: DrawingRule, cut: AnyCut) -> list[str]:

@@ -48,8 +48,11 @@ def place_of(cut: AnyCut) -> tuple[object, ...]:
     return (cut.kind, tuple((round(x, 2), round(y, 2)) for x, y in line))
 
 
-def letter_for(cut: AnyCut, used: Collection[str]) -> str:
-    """The next free letter of a drawing that is no callout; empty where its kind has none."""
+def letter_for(cut: AnyCut, used: Collection[str], series: str = "") -> str:
+    """The next free letter of a drawing that is no callout, of a `series` where one is named; empty where its kind has
+    none."""
+    if series and has_letter(cut):
+        return _next_of(series, used)
     if isinstance(cut, ElevationCut):
         return _next_of(KINDS[cut.kind].initial, used)
     return next_letter(used) if has_letter(cut) else ""
@@ -60,9 +63,9 @@ def next_letter(used: Collection[str]) -> str:
     return next(name for name in _letters() if name not in used)
 
 
-def next_mark(used: Collection[str], form: Form) -> str:
-    """The next one of a callout's series: its initial and a number."""
-    return _next_of(KINDS[CALLED[form]].initial, used)
+def next_mark(used: Collection[str], form: Form, series: str = "") -> str:
+    """The next one of a callout's series: its initial, or another one, and a number."""
+    return _next_of(series or KINDS[CALLED[form]].initial, used)
 
 
 def _next_of(initial: str, used: Collection[str]) -> str:
@@ -82,6 +85,19 @@ FIELDS = {
     "interior_elevation": ("kind", "letter", "room", "look"),
     "callout": ("kind", "letter"),
 }
+
+
+def template_of(kind: DrawingKind) -> str:
+    """The name of the template by which drawings of a kind are named."""
+    if kind in ("blank detail", *CALLED.values()) and kind != "wall section":
+        return "callout"
+    known = {
+        "plan": "plan",
+        "ceiling plan": "plan",
+        "elevation": "elevation",
+        "interior elevation": "interior_elevation",
+    }
+    return known.get(kind, "section")
 
 
 class NameTemplates(BaseModel):
@@ -129,14 +145,27 @@ def named_facts(model: Model) -> dict[str, Any]:
 
 
 def automatic_name(
-    facts: Mapping[str, Any], letter: str, cut: AnyCut, templates: NameTemplates = USUAL, form: Form | None = None
+    facts: Mapping[str, Any],
+    letter: str,
+    cut: AnyCut,
+    templates: NameTemplates = USUAL,
+    form: Form | None = None,
+    own: str = "",
 ) -> str:
     """The name of a drawing by its project's templates: a plan after its storey, an elevation after the side it shows,
     a section by its letter, as a callout (which has a `form`); where they look, by true north. `facts` are the
-    revision's."""
+    revision's; `own` is a template instead, which may say less."""
     name, said = _said(facts, letter, cut, form)
-    text = " ".join(getattr(templates, name).format_map(said).split()).replace(" ,", ",")  # a letter may be missing
+    template = own or getattr(templates, name)
+    text = " ".join(template.format_map(_Told(said)).split()).replace(" ,", ",")  # a letter may be missing
     return text[:1].upper() + text[1:]
+
+
+class _Told(dict[str, str]):
+    """What a template's fields say; nothing of what a drawing does not have."""
+
+    def __missing__(self, key: str) -> str:
+        return ""
 
 
 def _said(facts: Mapping[str, Any], letter: str, cut: AnyCut, form: Form | None) -> tuple[str, dict[str, str]]:

@@ -32,6 +32,7 @@ class DrawingRow(Protocol):
     cut: dict[str, Any]
     callout: dict[str, Any] | None
     style: dict[str, Any]
+    rule: str
     version: int
 
 
@@ -122,6 +123,9 @@ class Source(Protocol):
 
     def table(self, key: str) -> TableDocument | None:
         """A table; None for one that is not there any more."""
+
+    def title_form(self, rule: str) -> str:
+        """How drawings that follow a rule are named, empty as the project says."""
 
     def drawings(self) -> Sequence[DrawingRow]:
         """All, in the order in which they were made."""

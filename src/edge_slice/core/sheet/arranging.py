@@ -329,6 +329,14 @@ def larger_scale(wanted: Sequence[Wanted], areas: Sequence[Box], taken: Sequence
     return None
 
 
+def largest_scale(wanted: Sequence[Wanted], areas: Sequence[Box], taken: Sequence[Box] = ()) -> float | None:
+    """The largest of the usual scales at which all drawings of a sheet find room; None where there is none."""
+    for scale in METRIC:
+        if all(p is not None for p in arranged([w.at_scale(scale) for w in wanted], areas, taken)):
+            return scale
+    return None
+
+
 def reading_order(boxes: Sequence[Box]) -> list[int]:
     """Indices of boxes by rows from the top, in a row from the left: a row is what overlaps in height with its highest
     one by half or more."""

@@ -197,6 +197,9 @@ class FileProject:
     def table(self, key: str) -> TableDocument | None:
         return self.tables.get(key)
 
+    def title_form(self, rule: str) -> str:
+        return self._rules[rule].begins.title if rule in self._rules else ""
+
     def drawings(self) -> Sequence[FileDrawing]:
         return self._drawings
 
