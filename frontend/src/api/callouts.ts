@@ -57,7 +57,7 @@ export const offerWallSection = (project: number, at: Place, look: "left" | "rig
 /** That section, and details of some of its junctions. */
 export const makeWallSection = (
   project: number,
-  body: { at: Place; look: "left" | "right"; plan: number; junctions: number[] },
+  body: { at: Place; look: "left" | "right"; plan: number; junctions: number[]; shared: number[] },
 ) =>
   unwrap<Drawing[]>(
     client.POST("/api/projects/{id}/wall-sections", { params: { path: { id: project } }, body }),

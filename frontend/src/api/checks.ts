@@ -35,11 +35,18 @@ export const useSweeps = (project: number, asked: boolean) =>
       unwrap<Sweep[]>(client.GET("/api/projects/{id}/sweeps", { params: { path: { id: project } } })),
   });
 
-/** Do what a finding offers: leave elements of a drawing out, or draw them whole. */
+/** Do what a finding offers: elements are left out, or drawn whole; or another detail is used instead. */
 export async function takeOffer(project: number, offer: Offer) {
   try {
     const path = { params: { path: { id: offer.drawing_id } } };
     const drawing = await unwrap<Drawing>(client.GET("/api/drawings/{id}", path));
+    if (offer.instead) {
+      const body = { version: drawing.version, target: offer.instead };
+      await unwrap<Drawing>(client.POST("/api/drawings/{id}/use-instead", { ...path, body }));
+      await queryClient.invalidateQueries({ queryKey: keys.drawings(project) });
+      await queryClient.invalidateQueries({ queryKey: keys.checks(project) });
+      return;
+    }
     const cut = {
       ...drawing.cut,
       left_out: [...(drawing.cut.left_out ?? []), ...(offer.left_out ?? [])],

@@ -453,6 +453,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/use-instead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the callout of a detail lead to another, like one, and take the detail away */
+        post: operations["callouts_use_instead_drawings__int_id__use_instead_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/view": {
         parameters: {
             query?: never;
@@ -3085,7 +3102,8 @@ export interface components {
          * Begins
          * @description What is done for a new drawing, and what it is called: the annotation `sets` that it is given; the `series` of
          *     its mark (S: S1, S2, …; empty: as usual); its `title` as a template, for as long as it follows (empty: as the
-         *     project names drawings); the `shared_extents` that it follows; the `design` and `size` of sheets that are made for it (empty: as their template says).
+         *     project names drawings); the `shared_extents` that its own follow; the `design` and `size` of sheets that are made
+         *     for it (empty: as their template says).
          */
         Begins: {
             /**
@@ -5858,9 +5876,12 @@ export interface components {
         };
         /**
          * JunctionOut
-         * @description A junction that is called out of a wall section: its name, its region, and the scale of its detail.
+         * @description A junction that is called out of a wall section: its name, its region, the scale of its detail, and the detail
+         *     that it is `like`, which can be used for it too.
          */
         JunctionOut: {
+            /** @default null */
+            like: components["schemas"]["LikeOut"] | null;
             /** Name */
             name: string;
             region: components["schemas"]["Region"];
@@ -6247,6 +6268,19 @@ export interface components {
              */
             drawing: number | null;
             sun: components["schemas"]["Sun"];
+        };
+        /**
+         * LikeOut
+         * @description What a junction is like: a detail that is there (`drawing`), or an earlier one of the same list (`junction`); and
+         *     what that is called.
+         */
+        LikeOut: {
+            /** Drawing */
+            drawing: number | null;
+            /** Junction */
+            junction: number | null;
+            /** Title */
+            title: string;
         };
         /**
          * LineActRequest
@@ -7058,11 +7092,17 @@ export interface components {
         };
         /**
          * Offer
-         * @description What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn whole.
+         * @description What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn
+         *     whole; or the drawing goes, and another one is used `instead`.
          */
         Offer: {
             /** Drawing Id */
             drawing_id: number;
+            /**
+             * Instead
+             * @default null
+             */
+            instead: number | null;
             /**
              * Left Out
              * @default []
@@ -10704,6 +10744,19 @@ export interface components {
             up: string;
         };
         /**
+         * UseInstead
+         * @description The like detail that is used instead of one from now on.
+         */
+        UseInstead: {
+            /**
+             * Target
+             * @description The detail that stays
+             */
+            target: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * ViewRequest
          * @description A drawing to compute without saving it.
          */
@@ -10781,7 +10834,8 @@ export interface components {
         };
         /**
          * WallSectionNew
-         * @description The plan on which the wall was clicked, and which of its junctions are called out: their places in the list.
+         * @description The plan on which the wall was clicked, and which of its junctions are called out: their places in the list;
+         *     those that are `shared` lead to the detail that they are like.
          */
         WallSectionNew: {
             /** At */
@@ -10802,6 +10856,11 @@ export interface components {
             look: "left" | "right";
             /** Plan */
             plan: number;
+            /**
+             * Shared
+             * @default []
+             */
+            shared: number[];
         };
         /**
          * WallSectionOut
@@ -12845,6 +12904,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callouts_use_instead_drawings__int_id__use_instead_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseInstead"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -4,6 +4,7 @@ import { makeWallSection, offerWallSection } from "../../api/callouts";
 import { putDrawing, queryClient, report } from "../../api/queries";
 import type { Place } from "../../desk/mode";
 import type { Camera } from "../../drawing/camera";
+import { Check } from "../../fields/Choice";
 import { scaleText } from "../../fields/scale";
 import { Outline } from "../callouts/RegionGrips";
 import { outlineOf } from "../callouts/region-geometry";
@@ -15,8 +16,12 @@ type Props = { project: number; plan: number; onMade: (drawing: number) => void 
 export function OfferedSection({ project, plan, onMade }: Props) {
   const offered = offer.useHeld();
   const [busy, setBusy] = useState(false);
+  const [shares, setShares] = useState(true);
   if (!offered) return null;
   const { at, look, proposal, wanted } = offered;
+  const likes = proposal.junctions.flatMap(({ like }, k) => (like ? [k] : []));
+  const shared = shares ? likes : [];
+  const details = wanted.filter((k) => !shared.includes(k)).length;
   const turn = async () => {
     const other = look === "left" ? "right" : "left";
     try {
@@ -28,7 +33,7 @@ export function OfferedSection({ project, plan, onMade }: Props) {
   const make = async () => {
     setBusy(true);
     try {
-      const made = await makeWallSection(project, { at, look, plan, junctions: wanted });
+      const made = await makeWallSection(project, { at, look, plan, junctions: wanted, shared });
       for (const drawing of made) putDrawing(queryClient, project, drawing);
       offer.set(null);
       if (made[0]) onMade(made[0].id);
@@ -62,13 +67,21 @@ export function OfferedSection({ project, plan, onMade }: Props) {
             <span className="min-w-0 flex-1 truncate" title={junction.name}>
               {junction.name}
             </span>
+            {junction.like && (
+              <span className="max-w-24 truncate opacity-85" title={`It looks like “${junction.like.title}”`}>
+                like {junction.like.title}
+              </span>
+            )}
             <span className="figures opacity-85">{scaleText(junction.scale)}</span>
           </label>
         ))}
       </div>
+      {likes.length > 0 && (
+        <Check label="Like ones lead to one typical detail" checked={shares} onChange={setShares} />
+      )}
       <div className="flex gap-1 pt-1">
         <button type="button" className="btn btn-primary btn-xs flex-1" disabled={busy} onClick={make}>
-          Make it{wanted.length > 0 && ` with ${wanted.length} details`}
+          Make it{details > 0 && ` with ${details} details`}
         </button>
         <button type="button" className="btn btn-xs" onClick={turn} aria-label="Look the other way">
           <FlipHorizontal2 size={13} />

@@ -81,12 +81,23 @@ class WallPlace(Input):
     look: Literal["left", "right"] = "left"
 
 
+class LikeOut(BaseModel):
+    """What a junction is like: a detail that is there (`drawing`), or an earlier one of the same list (`junction`); and
+    what that is called."""
+
+    drawing: int | None
+    junction: int | None
+    title: str
+
+
 class JunctionOut(BaseModel):
-    """A junction that is called out of a wall section: its name, its region, and the scale of its detail."""
+    """A junction that is called out of a wall section: its name, its region, the scale of its detail, and the detail
+    that it is `like`, which can be used for it too."""
 
     name: str
     region: Region
     scale: float
+    like: LikeOut | None = None
 
 
 class WallSectionOut(BaseModel):
@@ -98,10 +109,12 @@ class WallSectionOut(BaseModel):
 
 
 class WallSectionNew(WallPlace):
-    """The plan on which the wall was clicked, and which of its junctions are called out: their places in the list."""
+    """The plan on which the wall was clicked, and which of its junctions are called out: their places in the list;
+    those that are `shared` lead to the detail that they are like."""
 
     plan: RowId
     junctions: Annotated[tuple[Annotated[int, Field(ge=0, le=1000)], ...], Field(max_length=200)] = ()
+    shared: Annotated[tuple[Annotated[int, Field(ge=0, le=1000)], ...], Field(max_length=200)] = ()
 
 
 class EnlargementsNew(Input):

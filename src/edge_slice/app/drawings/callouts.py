@@ -46,7 +46,7 @@ def add_callout(drawing_id: int, new: CalloutNew, author: str) -> DrawingOut:
         return drawing_out(session, row)
 
 
-def _tied(model: Model, cut: AnyCut, region: Region, form: Form = "detail") -> tuple[Callout, AnyCut]:
+def tied(model: Model, cut: AnyCut, region: Region, form: Form = "detail") -> tuple[Callout, AnyCut]:
     """A region of a drawing, tied to what is near it, as a callout, and its cut. Raises `Refused` where it does not lie
     in the drawing."""
     try:
@@ -68,7 +68,7 @@ class Parent:
 def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "", rule_key: str = "") -> Drawing:
     """Call out a region of a drawing, within an act. Raises `Refused` where it does not lie in the drawing, or the rule
     is none for it."""
-    callout, own = _tied(parent.model, parent.cut, region, form)
+    callout, own = tied(parent.model, parent.cut, region, form)
     above = parent.row
     rule = rule_named(act.session, above.project_id, rule_key) if rule_key else None
     if rule is not None and (wrong := misfit(rule, own, form)):
@@ -101,23 +101,28 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
         parent = held_row(session, Drawing, drawing_id)
         followed = followed_in(session, parent.project_id)
         cut = followed.cut_of(parent)
-        region = _tied(followed.model_of(cut), cut, new.region)[0].region
         if (new.target_id is None) == (new.blank is None):
             raise Refused("Say which drawing the callout leads to, or the size of a blank detail.", "target_id")
         with recorded(session, parent.project_id, "new callout", author) as act:
             if new.blank is not None:
                 target = _blank(session, act, parent, new)
             else:
-                target = _target(session, parent, new.target_id or 0)
-            row = CalloutReference(
-                project_id=parent.project_id,
-                drawing_id=drawing_id,
-                target_id=target.id or 0,
-                region=region.model_dump(mode="json"),
-                marker=FREE.model_dump(mode="json"),
-            )
+                target = target_of(session, parent, new.target_id or 0)
+            row = led_to(parent, followed.model_of(cut), cut, new.region, target.id or 0)
             act.adds(row)
         return _out(row)
+
+
+def led_to(parent: Drawing, model: Model, cut: AnyCut, region: Region, target: int) -> CalloutReference:
+    """A callout of a region of a drawing that leads to another one. Raises `Refused` where it does not lie in the
+    drawing."""
+    return CalloutReference(
+        project_id=parent.project_id,
+        drawing_id=parent.id or 0,
+        target_id=target,
+        region=tied(model, cut, region)[0].region.model_dump(mode="json"),
+        marker=FREE.model_dump(mode="json"),
+    )
 
 
 def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> ReferenceOut:
@@ -128,9 +133,9 @@ def edit_reference(reference_id: int, edit: ReferenceEdit, author: str) -> Refer
         if edit.region is not None:
             followed = followed_in(session, row.project_id)
             cut = followed.cut_of(parent)
-            region = _tied(followed.model_of(cut), cut, edit.region)[0].region
+            region = tied(followed.model_of(cut), cut, edit.region)[0].region
         if edit.target_id is not None:
-            target = _target(session, parent, edit.target_id)
+            target = target_of(session, parent, edit.target_id)
         with recorded(session, row.project_id, "edit callout", author) as act:
             act.edits(row)
             if region is not None:
@@ -167,7 +172,7 @@ def _blank(session: Session, act: Act, parent: Drawing, new: ReferenceNew) -> Dr
     return row
 
 
-def _target(session: Session, parent: Drawing, target_id: int) -> Drawing:
+def target_of(session: Session, parent: Drawing, target_id: int) -> Drawing:
     """The drawing that `parent` may lead to by a callout. Raises `Refused` where that would lead back to itself."""
     target = session.get(Drawing, target_id)
     if target is None or target.project_id != parent.project_id:

@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+from sqlmodel import Session
+
 from edge_slice.app.annotating.documents import SetWanted
 from edge_slice.app.annotating.drawing_annotations import renew_set
 from edge_slice.app.drawings.callout_documents import (
     EnlargementsNew,
     JunctionOut,
+    LikeOut,
     WallPlace,
     WallSectionNew,
     WallSectionOut,
 )
-from edge_slice.app.drawings.callouts import Parent, called
+from edge_slice.app.drawings.callouts import Parent, called, led_to, tied
 from edge_slice.app.drawings.documents import DrawingOut
+from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.letters import letter_for
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
+from edge_slice.app.drawings.typical import likes_of
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
+from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import held_row
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
@@ -35,11 +43,32 @@ ENLARGED_SETS: tuple[Rule, ...] = ("rooms", "doors", "windows", "grid")  # which
 
 def proposed(project_id: int, place: WallPlace) -> WallSectionOut:
     """The section of the wall at a place, with its junctions; nothing is saved."""
-    with reading() as session:
-        cut, found = _wall_section(load_model(session, newest_revision(session, project_id)), place)
     scale = beginning_scale("detail", STYLE.scale)
-    junctions = [JunctionOut(name=j.name, region=j.region, scale=scale) for j in found]
+    with reading() as session:
+        model = load_model(session, newest_revision(session, project_id))
+        cut, found = _wall_section(model, place)
+        likes = _likes(session, project_id, model, cut, found)
+        junctions = [
+            JunctionOut(name=j.name, region=j.region, scale=scale, like=_said(session, like, found))
+            for j, like in zip(found, likes, strict=True)
+        ]
     return WallSectionOut(cut=cut, style=STYLE, junctions=junctions)
+
+
+def _likes(
+    session: Session, project_id: int, model: Model, cut: SectionCut, found: Sequence[Junction]
+) -> list[tuple[int | None, int | None]]:
+    """What each junction of a wall section is like (`likes_of`)."""
+    standard = standard_for(session, project_id, STYLE.standard)
+    return likes_of(session, project_id, standard, [tied(model, cut, j.region)[1] for j in found])
+
+
+def _said(session: Session, like: tuple[int | None, int | None], found: Sequence[Junction]) -> LikeOut | None:
+    drawing, junction = like
+    if drawing is not None:
+        title = drawing_out(session, drawing_row(session, drawing)).title
+        return LikeOut(drawing=drawing, junction=None, title=title)
+    return None if junction is None else LikeOut(drawing=None, junction=junction, title=found[junction].name)
 
 
 def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
@@ -62,8 +91,16 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
             )
             act.adds(section)
             rows = [section]
+            likes = _likes(session, project_id, model, cut, found) if new.shared else []
+            made: dict[int, Drawing] = {}
             for k in sorted(set(new.junctions)):
-                rows.append(called(act, Parent(section, model, cut), found[k].region, "detail", found[k].name))
+                there, earlier = likes[k] if k in new.shared else (None, None)
+                target = there if there is not None else made[earlier].id if earlier in made else None
+                if target is not None:
+                    act.adds(led_to(section, model, cut, found[k].region, target))
+                    continue
+                made[k] = called(act, Parent(section, model, cut), found[k].region, "detail", found[k].name)
+                rows.append(made[k])
         return [drawing_out(session, row) for row in rows]
 
 

@@ -31,6 +31,7 @@ CHECKED: dict[str, str] = {
     "outside the note margin": "Annotations that are not printed, as they stand too far from their drawing",
     "marker to nowhere": "Callouts that lead to a drawing on no sheet",
     "title twice": "Drawings with the same title",
+    "like details": "Details that look alike, of which one could stand for all",
     "cuts in one place": "Cuts at the same place that look the same way",
     "adds nothing new": "Sections that cut what another one cuts",
     "room without a section": "Rooms that no section goes through",
@@ -55,12 +56,14 @@ CHECKED: dict[str, str] = {
 
 
 class Offer(BaseModel):
-    """What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn whole."""
+    """What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn
+    whole; or the drawing goes, and another one is used `instead`."""
 
     says: str
     drawing_id: int
     left_out: list[str] = []
     whole: list[str] = []
+    instead: int | None = None
 
 
 class SweepOut(BaseModel):

@@ -275,6 +275,7 @@ def _advised(sections: SectionsAdvised, off: set[str]) -> Iterator[FindingOut]:
         ("adds nothing new", sections.adding_nothing, "remark",
          "Keep one of them, or move the other to where it explains more."),
     )  # fmt: skip
+    looked += (("like details", sections.like_details, "remark", "One typical detail is drawn, and kept, once."),)
     for rule, found, severity, help_with in looked:
         for one in found() if rule not in off else ():
             finding = _finding(severity, rule, one.says, help_with, one.which, Where(None, one.drawing, one.box))

@@ -11,6 +11,7 @@ import numpy as np
 from pydantic import TypeAdapter
 from sqlmodel import Session
 
+from edge_slice.app.drawings.typical import like_details
 from edge_slice.app.sheets.check_documents import Offer, named
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.core.cut import SectionCut
@@ -118,6 +119,15 @@ class SectionsAdvised:
             one, other = (self._around.title(self._around.drawings[numbers[i]]) for i in (k, n))
             says = f"“{other}” cuts what “{one}” cuts, at the same places, and looks the same way: it adds nothing new."
             yield Advice("adds nothing new", says, repr((numbers[k], numbers[n])), numbers[n])
+
+    def like_details(self) -> Iterator[Advice]:
+        """Details of which one could stand for both."""
+        keys, rows = self._around.keys, self._around.drawings
+        for first, number in like_details(keys.source, keys.followed, list(rows.values())):
+            one, other = self._around.title(rows[first]), self._around.title(rows[number])
+            says = f"“{other}” looks like “{one}”: one detail could be used for both places."
+            offer = Offer(says="Use the first for both", drawing_id=number, instead=first)
+            yield Advice("like details", says, repr((first, number)), number, None, (offer,))
 
     def _is_marked_section(self, row: Drawing) -> bool:
         cut = self._around.keys.followed.cut_of(row)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
-from edge_slice.app.drawings import callouts, wall_sections
+from edge_slice.app.drawings import callouts, typical, wall_sections
 from edge_slice.app.drawings.callout_documents import (
     CalloutNew,
     EnlargementsNew,
@@ -17,6 +17,7 @@ from edge_slice.app.drawings.callout_documents import (
     WallSectionOut,
 )
 from edge_slice.app.drawings.documents import DrawingOut
+from edge_slice.app.drawings.typical import UseInstead
 from edge_slice.web.common import ERRORS, ById, answer, author
 from edge_slice.web.drawings.lineage import DrawingList
 
@@ -33,6 +34,12 @@ def add_callout(path: ById, body: CalloutNew) -> Response:
 def add_reference(path: ById, body: ReferenceNew) -> Response:
     """Let a region of a drawing lead to another drawing, or to a new blank detail"""
     return answer(callouts.add_reference(path.id, body, author()), 201)
+
+
+@api.post("/drawings/<int:id>/use-instead", responses={200: DrawingOut})
+def use_instead(path: ById, body: UseInstead) -> Response:
+    """Let the callout of a detail lead to another, like one, and take the detail away"""
+    return answer(typical.use_instead(path.id, body, author()))
 
 
 @api.patch("/callout-references/<int:id>", responses={200: ReferenceOut})
