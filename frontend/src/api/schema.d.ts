@@ -7493,6 +7493,37 @@ export interface components {
             file: string;
         };
         /**
+         * PlacedByHand
+         * @description Where a kept drawing goes that has no place in a model by itself: a plan on a storey (GlobalId), a section or an
+         *     elevation along a line, metres.
+         */
+        PlacedByHand: {
+            /**
+             * Line
+             * @default null
+             */
+            line: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
+             * Look
+             * @default null
+             */
+            look: ("left" | "right") | null;
+            /**
+             * Storey
+             * @default
+             */
+            storey: string;
+        };
+        /**
          * PlacementEdit
          * @description `home`: true makes this the placement whose number markers show. `area`: to the middle of that drawing area.
          *     `drawing_id`: exchanged for that drawing, which takes its place, number, trim and title.
@@ -8248,7 +8279,8 @@ export interface components {
         /**
          * ProposedOut
          * @description A drawing that a starter set proposes, and why there; `there`: the drawing of the project that is like it, if it
-         *     has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it.
+         *     has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it; `parent`: the
+         *     key of what a callout is called out from.
          */
         ProposedOut: {
             /** Cut */
@@ -8260,6 +8292,11 @@ export interface components {
             fits: boolean;
             /** Key */
             key: string;
+            /**
+             * Parent
+             * @default
+             */
+            parent: string;
             /** Placed */
             placed: boolean;
             /** Scale */
@@ -9628,7 +9665,8 @@ export interface components {
         /**
          * StarterChoice
          * @description The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model.
-         *     Drawings of the latter begin by those of the `rules` that are for their kinds.
+         *     Drawings of the latter begin by those of the `rules` that are for their kinds. `places`: of kept ones, by key, that
+         *     are placed by hand.
          */
         StarterChoice: {
             /**
@@ -9638,6 +9676,13 @@ export interface components {
             kept: number | null;
             /** Keys */
             keys: string[];
+            /**
+             * Places
+             * @default {}
+             */
+            places: {
+                [key: string]: components["schemas"]["PlacedByHand"];
+            };
             /**
              * Rules
              * @default []

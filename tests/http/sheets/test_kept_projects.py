@@ -103,3 +103,51 @@ def test_strips_name_the_drawing_that_was_made_of_theirs(
     rows = [app.call("GET", f"/api/drawings/{number}").json for number in made]
     named = [s["drawing"] for row in rows for s in row["style"]["strips"]]
     assert named == [row["id"] for row in rows if row["cut"]["kind"] == "section"]
+
+
+def test_what_has_no_place_is_placed_by_hand_with_what_was_called_out_of_it(
+    installation: Installation, untouched_hut: int, hut_project: int
+) -> None:
+    app, first = installation, installation.project_like(untouched_hut)
+    cut = add_section(app, first)
+    region = {"points": [[0.8, 1.0], [1.6, 2.0]]}
+    app.call("POST", f"/api/drawings/{cut['id']}/callouts", {"region": region})
+    kept = app.call("POST", f"/api/projects/{first}/starter-sets", {"name": "By hand"}).json["id"]
+    proposed = app.call("GET", f"/api/projects/{hut_project}/starter-set?kept={kept}").json
+    section, detail = (p for p in proposed if p["cut"]["kind"] == "section")
+    assert (section["parent"], detail["parent"]) == ("", section["key"])
+    line = [[1.0, -1.0], [1.0, 4.0]]
+    body = {"kept": kept, "keys": [section["key"], detail["key"]], "places": {section["key"]: {"line": line}}}
+    made = app.call("POST", f"/api/projects/{hut_project}/kept-project", body)
+    assert made.status == 201, made.body
+    rows = {d["id"]: d for d in app.call("GET", f"/api/projects/{hut_project}/drawings").json}
+    one, called = (rows[number] for number in made.json["drawings"])
+    assert (one["cut"]["line"], called["parent_id"]) == (line, one["id"])
+    assert one["letter"] == cut["letter"]
+    plan = next(p for p in proposed if p["cut"]["kind"] == "plan")
+    for key, where in (
+        (plan["key"], {"storey": "nowhere"}), (plan["key"], {"line": line}), (section["key"], {"storey": "x"}),
+        (section["key"], {"line": [[1, 1], [1, 1]]}), ("kept 99", {"line": line}), ("plan", {"line": line}),
+    ):  # fmt: skip
+        wrong = {"kept": kept, "keys": [section["key"]], "places": {key: where}}
+        assert app.call("POST", f"/api/projects/{hut_project}/kept-project", wrong).status == 422
+
+
+def test_what_stays_with_its_model_is_named_and_settings_come_along(
+    installation: Installation, untouched_hut: int, hut_project: int
+) -> None:
+    app, first = installation, installation.project_like(untouched_hut)
+    cut = add_section(app, first)
+    app.call("POST", f"/api/drawings/{cut['id']}/crossed-lines", {"line": [[-2000, 1500], [9000, 1500]]})
+    app.call("POST", f"/api/projects/{first}/shared-extents", {"name": "All of it", "drawing_id": cut["id"]})
+    add_sheet(app, first, title="Cover")
+    app.edit(f"/api/projects/{first}", {"unchecked": ["no ground"], "templates": {"templates": [{"name": "Ours"}]}})
+    kept = app.call("POST", f"/api/projects/{first}/starter-sets", {"name": "All"}).json["id"]
+    made = take(app, hut_project, kept)
+    said = "\n".join(made["left"])
+    assert "1 annotations by hand of" in said
+    assert "Shared extents “All of it”" in said
+    assert made["sheets"] == ["A-101"]  # though nothing stands on it
+    project = app.call("GET", f"/api/projects/{hut_project}").json
+    assert project["unchecked"] == ["no ground"]
+    assert [t["name"] for t in project["templates"]["templates"]] == ["Ours"]

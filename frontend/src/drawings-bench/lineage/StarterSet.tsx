@@ -4,13 +4,14 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
 import type { Drawing, KeptMade, KeptSet, Project, Proposed, Settings } from "../../api/client";
 import { client, unwrap } from "../../api/client";
-import { keys, queryClient, report } from "../../api/queries";
+import { keys, queryClient, report, useDrawings } from "../../api/queries";
 import { sayWhatIsLeft, useDocument } from "../../api/sheet-acts";
 import { rulesNow } from "../../desk/rules";
 import { SmallDrawing } from "../../drawing/SmallDrawing";
 import { FileField } from "../../fields/FileField";
 import { NameForm } from "../../fields/NameForm";
 import { scaleText } from "../../fields/scale";
+import { type ByHand, PlaceByHand } from "./PlaceByHand";
 
 type Props = {
   project: Project;
@@ -43,13 +44,19 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
   const document = useDocument(project.id);
   const navigate = useNavigate();
   // what is there already is not made again, but comes on a sheet if it stands on none
+  const { data: drawings = [] } = useDrawings(project.id);
+  const [places, setPlaces] = useState<Record<string, ByHand>>({});
+  const has = (p: Proposed): boolean => {
+    const parent = data?.find((one) => one.key === p.parent);
+    return p.fits || p.key in places || (parent !== undefined && !parent.fits && has(parent));
+  };
   const usual = (p: Proposed) => p.there === null || (template !== "" && !p.placed);
-  const chosen = (data ?? []).filter((p) => p.fits && (turned.get(p.key) ?? usual(p)));
+  const chosen = (data ?? []).filter((p) => has(p) && (turned.get(p.key) ?? usual(p)));
   const turn = (p: Proposed) => setTurned(new Map(turned).set(p.key, !chosen.includes(p)));
   const onSheets = () => {
     const there = chosen.flatMap((p) => p.there ?? []);
     const fresh = chosen.filter((p) => p.there === null).map((p) => p.key);
-    const starter = fresh.length > 0 ? { kept, keys: fresh, rules } : null;
+    const starter = fresh.length > 0 ? { kept, keys: fresh, rules, places } : null;
     document.mutate(
       { template, drawings: there, starter },
       {
@@ -68,7 +75,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
     }
     try {
       if (template === AS_KEPT) {
-        const body = { kept, keys: chosen.map((p) => p.key), rules: [] };
+        const body = { kept, keys: chosen.map((p) => p.key), rules: [], places };
         const made = await unwrap<KeptMade>(
           client.POST("/api/projects/{id}/kept-project", { ...path, body }),
         );
@@ -77,7 +84,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
         else onClose();
         return;
       }
-      const body = { kept, keys: chosen.map((p) => p.key), rules };
+      const body = { kept, keys: chosen.map((p) => p.key), rules, places };
       const made = await unwrap<Drawing[]>(client.POST("/api/projects/{id}/starter-set", { ...path, body }));
       await queryClient.invalidateQueries({ queryKey: keys.drawings(project.id), exact: true });
       onClose();
@@ -101,7 +108,14 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
             ? "Fitted to this model: its storeys, its sides, and the sections that explain most."
             : "Drawings of another project, fitted to this model: each says how."}
         </p>
-        <KeptSets project={project.id} kept={kept} onKept={setKept} />
+        <KeptSets
+          project={project.id}
+          kept={kept}
+          onKept={(one) => {
+            setKept(one);
+            setPlaces({});
+          }}
+        />
       </header>
       {error && (
         <p role="alert" className="p-4 text-error">
@@ -116,7 +130,7 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
                 type="checkbox"
                 className="checkbox checkbox-xs mt-0.5"
                 checked={chosen.includes(p)}
-                disabled={!p.fits}
+                disabled={!has(p)}
                 onChange={() => turn(p)}
               />
               {p.fits && (
@@ -138,6 +152,20 @@ export function StarterSet({ project, settings, onMade, onClose }: Props) {
                 </span>
               </span>
             </label>
+            {!p.fits && (
+              <PlaceByHand
+                project={project}
+                drawings={drawings}
+                proposed={p}
+                value={places[p.key]}
+                onChange={(place) =>
+                  setPlaces((old) => {
+                    const { [p.key]: _, ...others } = old;
+                    return place ? { ...others, [p.key]: place } : others;
+                  })
+                }
+              />
+            )}
           </li>
         ))}
       </ul>

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from edge_slice.app.documents import Input, Offset, RowId, Version
+from edge_slice.app.documents import Input, Offset, Point, RowId, Version
 from edge_slice.core.cut import CutSpec
 from edge_slice.core.cut.following.callouts import Callout
 from edge_slice.core.drawing import DrawingSpec
@@ -127,7 +127,8 @@ class SettingsGiven(Input):
 
 class ProposedOut(BaseModel):
     """A drawing that a starter set proposes, and why there; `there`: the drawing of the project that is like it, if it
-    has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it."""
+    has one already, and whether that is `placed` on a sheet; `fits` when the model has a place for it; `parent`: the
+    key of what a callout is called out from."""
 
     key: str
     title: str
@@ -137,6 +138,7 @@ class ProposedOut(BaseModel):
     there: int | None
     placed: bool
     fits: bool = True
+    parent: str = ""
 
 
 class StarterWanted(BaseModel):
@@ -169,13 +171,24 @@ class KeptSetNew(Input):
     drawings: Annotated[list[RowId], Field(max_length=500)] | None = None
 
 
+class PlacedByHand(Input):
+    """Where a kept drawing goes that has no place in a model by itself: a plan on a storey (GlobalId), a section or an
+    elevation along a line, metres."""
+
+    storey: str = Field(default="", max_length=64)
+    line: tuple[Point, Point] | None = None
+    look: Literal["left", "right"] | None = None
+
+
 class StarterChoice(Input):
     """The drawings of a starter set that are wanted, by key; of one that a project kept, or the one for this model.
-    Drawings of the latter begin by those of the `rules` that are for their kinds."""
+    Drawings of the latter begin by those of the `rules` that are for their kinds. `places`: of kept ones, by key, that
+    are placed by hand."""
 
     kept: RowId | None = None
     keys: Annotated[list[Annotated[str, Field(max_length=100)]], Field(min_length=1, max_length=100)]
     rules: Annotated[list[RuleKey], Field(max_length=50)] = Field(default=[])
+    places: dict[Annotated[str, Field(max_length=100)], PlacedByHand] = Field(default={}, max_length=100)
 
 
 class DrawingCopies(Input):

@@ -20,7 +20,8 @@ from edge_slice.core.tables.documents import TableSpec
 
 class KeptDrawing(BaseModel):
     """`parent`: the place in the set of what a callout was called out from, counted from 0; strips name their section
-    by its place, counted from 1. `sets`: the annotation sets that it has."""
+    by its place, counted from 1. `sets`: the annotation sets that it has; `by_hand`, `touch_ups`: how
+    many annotations and touch-ups it has besides, which stay with the elements of their model."""
 
     name: str
     cut: CutSpec
@@ -29,6 +30,9 @@ class KeptDrawing(BaseModel):
     callout: Callout | None = None
     rule: str = ""
     sets: list[Rule] = []
+    letter: str = ""
+    by_hand: int = 0
+    touch_ups: int = 0
 
 
 class KeptNames(BaseModel):
@@ -64,11 +68,14 @@ class KeptSheet(BaseModel):
 
 class KeptSet(KeptNames):
     """`rules` are those that the drawings follow, by their keys. Sets that were kept before sheets were have none, and
-    no register."""
+    no register. `shared_extents`: the names of those, which stay with their model."""
 
     frame: ModelFrame
     drawings: list[KeptDrawing]
     rules: dict[str, DrawingRule] = {}
     sheets: list[KeptSheet] = []
     tables: dict[str, TableSpec] = {}
+    templates: dict[str, Any] = {}
+    unchecked: list[str] = []
+    shared_extents: list[str] = []
     register_: Register | None = None

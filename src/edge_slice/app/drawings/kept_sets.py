@@ -3,29 +3,38 @@ follow."""
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from typing import Any
 
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut
+from edge_slice.app.drawings.documents import KeptSetNew, KeptSetOut, PlacedByHand
 from edge_slice.app.drawings.drawing_rows import annotations_of, project_drawings
 from edge_slice.app.drawings.kept_documents import KeptDrawing, KeptNames, KeptSet
-from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
-from edge_slice.app.project_source import followed_in
+from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import own_key, own_row
 from edge_slice.app.rules.followed import rule_in, rules_of
 from edge_slice.core.annotating.set_rules import SETS
-from edge_slice.core.cut import CutSpec, ImpossibleCut
+from edge_slice.core.cut import (
+    AnyCut,
+    CutSpec,
+    ElevationCut,
+    Extents,
+    ImpossibleCut,
+    PlanCut,
+    SectionCut,
+    leaves_of,
+)
 from edge_slice.core.cut.following.callouts import Callout, anchored, derived
 from edge_slice.core.cut.following.refit import OF_ITS_MODEL, ModelFrame, Refit, refitted, region_refitted
 from edge_slice.core.cut.shown import SHIPPED_SETS
 from edge_slice.core.drawing import SHIPPED, DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawing_rules import DrawingRule
-from edge_slice.core.project.followed import Followed
+from edge_slice.core.project.followed import CUT, Followed
 from edge_slice.core.sheet import CORNER, shipped_designs
 from edge_slice.store.changes import Act
 from edge_slice.store.database import reading, transaction
@@ -33,6 +42,9 @@ from edge_slice.store.forms import FORM, newest
 from edge_slice.store.tables import Drawing, DrawingRuleRow, SheetDesignRow, ShownSet, Standard, StarterSet
 
 FIRST = "fine-line"  # the standard of drawings whose own one was lost
+
+
+NONE_BY_HAND: Mapping[int, PlacedByHand] = {}
 
 
 class Placed(BaseModel):
@@ -55,11 +67,11 @@ def list_kept() -> list[KeptSetOut]:
 def kept_of(session: Session, project_id: int, new: KeptSetNew) -> tuple[KeptSet, list[Drawing]]:
     """A project's drawings as a set, and their rows. Raises `Refused` where there are none."""
     model = load_model(session, newest_revision(session, project_id))
-    followed = followed_in(session, project_id)
+    source = ProjectSource(session, project_id)
     rows = [d for d in project_drawings(session, project_id) if new.drawings is None or d.id in new.drawings]
     if not rows:
         raise Refused("There are no drawings to keep.", "drawings")
-    drawings = _kept_drawings(session, followed, rows)
+    drawings = _kept_drawings(session, source, rows)
     followed_rules = {d.rule for d in drawings}
     rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
     styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
@@ -97,15 +109,42 @@ def kept_set(session: Session, set_id: int) -> KeptSet:
     return KeptSet.model_validate(newest("starter_set", row.document, row.form))
 
 
-def placed_in(model: Model, kept: KeptSet) -> list[Placed]:
-    """The drawings of a kept set, each fitted to a model."""
+def placed_in(model: Model, kept: KeptSet, by_hand: Mapping[int, PlacedByHand] = NONE_BY_HAND) -> list[Placed]:
+    """The drawings of a kept set, each fitted to a model; some are placed `by_hand`. Raises `Refused` where one can't
+    be there."""
     found: dict[int, Placed] = {}
+    for k, hand in by_hand.items():
+        if not 0 <= k < len(kept.drawings):
+            raise Refused(f"“kept {k}” is not in this set; read it again.", "places")
+        drawing = kept.drawings[k]
+        found[k] = Placed(drawing=drawing, cut=_by_hand(model, drawing.cut, hand), how="placed by hand")
     for k in range(len(kept.drawings)):
         _place(model, kept, k, found)
     return [found[k] for k in range(len(kept.drawings))]
 
 
-def _kept_drawings(session: Session, followed: Followed, rows: list[Drawing]) -> list[KeptDrawing]:
+def _by_hand(model: Model, cut: AnyCut, hand: PlacedByHand) -> AnyCut:
+    """A kept cut where somebody puts it. Raises `Refused`."""
+    change: dict[str, Any] = {**OF_ITS_MODEL, "extents": Extents()}
+    if isinstance(cut, PlanCut):
+        if hand.storey not in {s.guid for s in model.storeys}:
+            raise Refused("Say on which storey of this model the plan lies.", "places")
+        change["storey"] = hand.storey
+    elif isinstance(cut, SectionCut | ElevationCut) and hand.line is not None:
+        change |= {"line": hand.line, "look": hand.look or cut.look}
+        change |= {"depths": (), "corners": "steps"} if isinstance(cut, SectionCut) else {"space": ""}
+    else:
+        raise Refused("Say along which line of this model the drawing is cut.", "places")
+    try:
+        moved = CUT.validate_python({**cut.model_dump(), **change, "extents": Extents().model_dump()})
+        leaves_of(model, moved)
+    except (ImpossibleCut, ValueError) as error:
+        raise Refused(f"It can't be cut there: {first_words(error)}", "places") from error
+    return moved
+
+
+def _kept_drawings(session: Session, source: ProjectSource, rows: list[Drawing]) -> list[KeptDrawing]:
+    followed = Followed(source)
     place = {row.id: k for k, row in enumerate(rows)}
     found = []
     for row in rows:
@@ -120,7 +159,9 @@ def _kept_drawings(session: Session, followed: Followed, rows: list[Drawing]) ->
         placed = {str(a.document["rule"]) for a in annotations_of(session, row.id or 0)}
         found.append(
             KeptDrawing(name=row.name, cut=followed.cut_of(row), style=style.model_copy(update={"strips": strips}),
-                        parent=called, callout=callout, rule=row.rule,
+                        parent=called, callout=callout, rule=row.rule, letter=row.letter,
+                        by_hand=sum(not a.document["rule"] for a in annotations_of(session, row.id or 0)),
+                        touch_ups=len(source.touch_ups(row.id)),
                         sets=[rule for rule, one in SETS.items() if rule in placed and not one.of_wall])
         )  # fmt: skip
     return found

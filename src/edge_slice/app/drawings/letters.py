@@ -32,6 +32,11 @@ def letter_for(session: Session, project_id: int, cut: AnyCut, series: str = "")
     return naming.letter_for(cut, _used(session, project_id), series)
 
 
+def is_free(session: Session, project_id: int, letter: str) -> bool:
+    """Whether no drawing of a project has a letter, nor had one that was deleted."""
+    return letter not in _used(session, project_id)
+
+
 def next_mark(session: Session, project_id: int, form: Form, series: str = "") -> str:
     """The next free mark of a callout, of its own series or another one."""
     return naming.next_mark(_used(session, project_id), form, series)

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from sqlmodel import Session
 
-from edge_slice.app.drawings.documents import DrawingOut, ProposedOut, StarterChoice
+from edge_slice.app.drawings.documents import DrawingOut, PlacedByHand, ProposedOut, StarterChoice
 from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings.kept_documents import KeptSet
 from edge_slice.app.drawings.kept_sets import Brought, kept_set, placed_in
-from edge_slice.app.drawings.letters import letter_for, next_mark
+from edge_slice.app.drawings.letters import is_free, letter_for, next_mark
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
@@ -31,6 +33,9 @@ from edge_slice.store.tables import Drawing, Project
 SHOWN_SET = "no-loose-things"  # what elevations and sections of a starter set follow
 
 
+NONE_BY_HAND: Mapping[str, PlacedByHand] = {}
+
+
 @dataclass(frozen=True)
 class Proposal:
     """A drawing of a set; `fits` where the model has a place for it, `lettered` where its letter ends its name."""
@@ -45,6 +50,7 @@ class Proposal:
     parent: str = ""  # the key of what a callout is called out from
     callout: Callout | None = None
     rule: DrawingRule | None = None  # of the kept set
+    letter: str = ""  # that it had there
 
 
 def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
@@ -67,6 +73,7 @@ def proposals(project_id: int, kept: int | None = None) -> list[ProposedOut]:
                 there=(drawing := there(p)),
                 placed=drawing in homes,
                 fits=p.fits,
+                parent=p.parent,
             )
             for p in proposed_in(session, project_id, kept)[0]
         ]
@@ -83,7 +90,7 @@ def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut
 
 def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) -> list[Drawing]:
     """The chosen drawings as part of an act. Raises `Refused` for a key that is not proposed."""
-    return made_from(session, act, project_id, choice, proposed_in(session, project_id, choice.kept))
+    return made_from(session, act, project_id, choice, proposed_in(session, project_id, choice.kept, choice.places))
 
 
 def made_from(
@@ -122,6 +129,8 @@ def made_from(
             letter = next_mark(session, project_id, called.form)
         else:  # a callout without what it is called out from becomes a drawing of its own
             letter = letter_for(session, project_id, cut)
+        if proposed.letter and letter and is_free(session, project_id, proposed.letter):
+            letter = proposed.letter
         row = Drawing(
             project_id=project_id,
             parent_id=parent.id if parent is not None else None,
@@ -168,16 +177,21 @@ def _parents_first(chosen: list[Proposal]) -> list[Proposal]:
     return list(ordered.values())
 
 
-def proposed_in(session: Session, project_id: int, kept: int | None) -> tuple[list[Proposal], KeptSet | None]:
-    """The drawings of a set in a project, and the set if a project kept it: of such a one all, in its order."""
+def proposed_in(
+    session: Session, project_id: int, kept: int | None, places: Mapping[str, PlacedByHand] = NONE_BY_HAND
+) -> tuple[list[Proposal], KeptSet | None]:
+    """The drawings of a set in a project, and the set if a project kept it: of such a one all, in its order, some
+    placed by hand."""
     model = load_model(session, newest_revision(session, project_id))
     if kept is not None:
         document = kept_set(session, kept)
-        placed = placed_in(model, document)
+        by_hand = {_number_of(key): hand for key, hand in places.items()}
+        placed = placed_in(model, document, by_hand)
         return [
             Proposal(f"kept {k}", p.drawing.name, p.cut or p.drawing.cut, _own_style(p.drawing.style), p.how,
                       p.cut is not None, parent="" if p.parent is None else f"kept {p.parent}",
-                      callout=p.callout or p.drawing.callout, rule=document.rules.get(p.drawing.rule))
+                      callout=p.callout or p.drawing.callout, rule=document.rules.get(p.drawing.rule),
+                      letter=p.drawing.letter)
             for k, p in enumerate(placed)
         ], document  # fmt: skip
     found = starter_set(model, default_standard().conventions.reach, WITHOUT)
@@ -193,6 +207,14 @@ def proposed_in(session: Session, project_id: int, kept: int | None) -> tuple[li
         for p in found
     ]
     return proposed, None
+
+
+def _number_of(key: str) -> int:
+    """The number in its set of a kept drawing. Raises `Refused`."""
+    number = re.fullmatch(r"kept (\d{1,6})", key)
+    if number is None:
+        raise Refused(f"{key!r} is no drawing that a project kept.", "places")
+    return int(number[1])
 
 
 def _own_style(style: DrawingSpec) -> DrawingSpec:

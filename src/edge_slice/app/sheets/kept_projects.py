@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from pydantic import ValidationError
 from sqlmodel import Session, col, select
@@ -14,11 +15,13 @@ from edge_slice.app.drawings.kept_documents import KeptPlacement, KeptSet, KeptS
 from edge_slice.app.drawings.kept_sets import Brought, kept_of, kept_row, named_documents, stored
 from edge_slice.app.drawings.starter_sets import made_from, proposed_in
 from edge_slice.app.errors import Refused, first_words
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import own_key
+from edge_slice.app.sheets.check_documents import CHECKED, known_rules
 from edge_slice.app.sheets.documents import SheetNew
 from edge_slice.app.sheets.numbered_sheets import new_sheet
 from edge_slice.app.sheets.sheet_views import SheetsAround
+from edge_slice.app.sheets.templates import Templates
 from edge_slice.app.tables.acts import document_of, tables_of
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.sheets import folder_of, size_of
@@ -31,7 +34,7 @@ from edge_slice.core.tables.rows import TableRow
 from edge_slice.store.changes import Act, hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.forms import UnknownForm, newest
-from edge_slice.store.tables import Drawing, Placement, ProjectTable, Sheet, SheetDesignRow
+from edge_slice.store.tables import Drawing, Placement, ProjectTable, SharedExtents, Sheet, SheetDesignRow
 
 MOST_BYTES = 50_000_000
 KIND = "edge-slice kept project"  # what such a file says that it is
@@ -78,7 +81,7 @@ def make(project_id: int, choice: StarterChoice, author: str) -> KeptMadeOut:
         raise Refused("Say which kept project.", "kept")
     with transaction() as session:
         hold(session, project_id)
-        proposed, kept = proposed_in(session, project_id, choice.kept)
+        proposed, kept = proposed_in(session, project_id, choice.kept, choice.places)
         assert kept is not None  # as one was named
         with recorded(session, project_id, "kept project", author) as act:
             rows = made_from(session, act, project_id, choice, (proposed, kept))
@@ -106,15 +109,22 @@ def _with_sheets(session: Session, project_id: int, kept: KeptSet, rows: list[Dr
             for p in around.on(sheet) if p.drawing_id in place
         ]  # fmt: skip
         fields = SheetFields.model_validate(sheet.fields)
-        if placements or fields.tables:
-            sheets.append(
-                KeptSheet(number=sheet.number, title=sheet.title, size=size_of(sheet), design=sheet.design,
-                          folder=folder_of(around.register, sheet), placements=placements,
-                          fields=fields.model_copy(update={"issued": [], "revision": "", "date": ""}))
-            )  # fmt: skip
-    designs = named_documents(session, SheetDesignRow, project_id, {s.design for s in sheets})
+        sheets.append(
+            KeptSheet(number=sheet.number, title=sheet.title, size=size_of(sheet), design=sheet.design,
+                      folder=folder_of(around.register, sheet), placements=placements,
+                      fields=fields.model_copy(update={"issued": [], "revision": "", "date": ""}))
+        )  # fmt: skip
+    templates = project_row(session, project_id).templates.get("templates", ())
+    named = {s.design for s in sheets} | {t["design"] for t in templates}
+    designs = named_documents(session, SheetDesignRow, project_id, named)
     tables = {own_key(row): document_of(row).spec for row in tables_of(session, project_id)}
-    more = {"sheets": sheets, "designs": designs, "tables": tables, "register_": around.register}
+    project = project_row(session, project_id)
+    boxes = session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == project_id)).all()
+    more = {
+        "sheets": sheets, "designs": designs, "tables": tables, "register_": around.register,
+        "templates": project.templates, "unchecked": sorted(switched_off(project)),
+        "shared_extents": sorted(box.name for box in boxes),
+    }  # fmt: skip
     return kept.model_copy(update=more)
 
 
@@ -131,6 +141,8 @@ class _Made:
 
     def all(self) -> None:
         self._annotated()
+        self._of_elements()
+        self._settings()
         self._register()
         self._tables()
         for sheet in self.kept.sheets:
@@ -148,6 +160,35 @@ class _Made:
                     renew_set(self.session, self.act, row, SetWanted(rule=rule))
                 except Refused as error:
                     self.left.append(f"Annotation set “{rule}” of “{self.name(k)}”: {error}")
+
+    def _of_elements(self) -> None:
+        """Say what stays with the elements of the model that it was tied to."""
+        for k in self.made:
+            drawing = self.kept.drawings[k]
+            for count, what in ((drawing.by_hand, "annotations by hand"), (drawing.touch_ups, "touch-ups")):
+                if count:
+                    said = f"{count} {what} of “{self.name(k)}”"
+                    self.left.append(f"{said}: they are tied to elements of the model that they were made on.")
+        for name in self.kept.shared_extents:
+            self.left.append(f"Shared extents “{name}”: they are a place in another model; drawings keep their own.")
+
+    def _settings(self) -> None:
+        """The templates and the checks, where the project has none of its own."""
+        project = project_row(self.session, self.project_id)
+        templates, off = self.kept.templates, known_rules([r for r in self.kept.unchecked if r in CHECKED])
+        if (templates and not project.templates) or (off and not project.checks):
+            self.act.edits(project)
+            project.templates = project.templates or self._of_here(templates)
+            project.checks = project.checks or {"off": off}
+            self.session.add(project)
+            self.session.flush()
+        if templates and project.templates != self._of_here(templates):
+            self.left.append("Templates: the project has its own, and keeps them.")
+
+    def _of_here(self, templates: dict[str, Any]) -> dict[str, Any]:
+        """Templates that name the designs of this project."""
+        told = [t | {"design": self.brought.design(t["design"])} for t in templates.get("templates", ())]
+        return Templates.model_validate({"templates": told}).model_dump(mode="json") if told else {}
 
     def _register(self) -> None:
         """The kept register, as long as the project has no sheet of its own."""
@@ -207,7 +248,7 @@ class _Made:
             if t.table in self._table_keys
         ]
         missing = len(sheet.placements) - len(placements)
-        if not placements and not places:
+        if not placements and not places and (sheet.placements or sheet.fields.tables):
             self.left.append(f"Sheet {sheet.number} {sheet.title}: nothing of it is there.")
             return
         if missing:
