@@ -145,7 +145,7 @@ def test_what_stays_with_its_model_is_named_and_settings_come_along(
     kept = app.call("POST", f"/api/projects/{first}/starter-sets", {"name": "All"}).json["id"]
     made = take(app, hut_project, kept)
     said = "\n".join(made["left"])
-    assert "1 annotations by hand of" in said
+    assert "1 annotation by hand of" in said
     assert "Shared extents “All of it”" in said
     assert made["sheets"] == ["A-101"]  # though nothing stands on it
     project = app.call("GET", f"/api/projects/{hut_project}").json

@@ -165,10 +165,10 @@ class _Made:
         """Say what stays with the elements of the model that it was tied to."""
         for k in self.made:
             drawing = self.kept.drawings[k]
-            for count, what in ((drawing.by_hand, "annotations by hand"), (drawing.touch_ups, "touch-ups")):
+            for count, what in ((drawing.by_hand, "annotation"), (drawing.touch_ups, "touch-up")):
                 if count:
-                    said = f"{count} {what} of “{self.name(k)}”"
-                    self.left.append(f"{said}: they are tied to elements of the model that they were made on.")
+                    said = f"{count} {what}{'s' if count > 1 else ''} by hand of “{self.name(k)}”"
+                    self.left.append(f"{said}: tied to elements of the model that it was made on.")
         for name in self.kept.shared_extents:
             self.left.append(f"Shared extents “{name}”: they are a place in another model; drawings keep their own.")
 
