@@ -1,5 +1,6 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
-import { client, type Drawing, type Finding, type Offer, type Sheet, type Sweep, unwrap } from "./client";
+import type { Drawing, Finding, Offer, Sheet, Sweep } from "./client";
+import { client, unwrap } from "./client";
 import { keys, putDrawing, queryClient, report } from "./queries";
 
 /** What is wrong in a project, but for the texts of its sheets. */

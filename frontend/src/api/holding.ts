@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type Drawing, type Held, unwrap } from "./client";
+import type { Drawing, Held } from "./client";
+import { client, unwrap } from "./client";
 import { keys, putDrawing, queryClient, report } from "./queries";
 
 /** What a held drawing does not show yet. */

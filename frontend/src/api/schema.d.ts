@@ -462,7 +462,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let the callout of a detail lead to another, like one, and take the detail away */
+        /** Let what calls a detail out lead to another, like one, and take the detail away */
         post: operations["callouts_use_instead_drawings__int_id__use_instead_post"];
         delete?: never;
         options?: never;

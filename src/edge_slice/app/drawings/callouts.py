@@ -114,7 +114,7 @@ def add_reference(drawing_id: int, new: ReferenceNew, author: str) -> ReferenceO
 
 
 def led_to(parent: Drawing, model: Model, cut: AnyCut, region: Region, target: int) -> CalloutReference:
-    """A callout of a region of a drawing that leads to another one. Raises `Refused` where it does not lie in the
+    """A region of a drawing, called out, that leads to another one. Raises `Refused` where it does not lie in the
     drawing."""
     return CalloutReference(
         project_id=parent.project_id,

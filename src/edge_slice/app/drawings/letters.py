@@ -27,7 +27,7 @@ def _of_one_cut(row: Drawing, other: Drawing) -> bool:
 
 
 def letter_for(session: Session, project_id: int, cut: AnyCut, series: str = "") -> str:
-    """The next free letter of a drawing that is no callout, of a `series` where one is named, if it has one; not one
+    """The next free letter of a drawing that is no callout (in a `series`, where one is named), if it has one; not one
     that a deleted drawing had, of which somebody may still speak."""
     return naming.letter_for(cut, _used(session, project_id), series)
 
@@ -38,7 +38,7 @@ def is_free(session: Session, project_id: int, letter: str) -> bool:
 
 
 def next_mark(session: Session, project_id: int, form: Form, series: str = "") -> str:
-    """The next free mark of a callout, of its own series or another one."""
+    """The next free mark of a callout, in its own series or another one."""
     return naming.next_mark(_used(session, project_id), form, series)
 
 

@@ -85,7 +85,7 @@ def likes_of(
 
 
 def use_instead(drawing_id: int, wanted: UseInstead, author: str) -> DrawingOut:
-    """Let the callout of a detail lead to another one, and take the detail away, in one act. Its number follows."""
+    """Let what calls a detail out lead to another one, and take the detail away, in one act. Its number follows."""
     with transaction() as session:
         row = current_row(session, Drawing, drawing_id, wanted.version, lambda newer: drawing_out(session, newer))
         parent = session.get(Drawing, row.parent_id) if row.callout is not None else None

@@ -49,7 +49,7 @@ def place_of(cut: AnyCut) -> tuple[object, ...]:
 
 
 def letter_for(cut: AnyCut, used: Collection[str], series: str = "") -> str:
-    """The next free letter of a drawing that is no callout, of a `series` where one is named; empty where its kind has
+    """The next free letter of a drawing that is no callout, in a `series` where one is named; empty where its kind has
     none."""
     if series and has_letter(cut):
         return _next_of(series, used)

@@ -38,7 +38,7 @@ def add_reference(path: ById, body: ReferenceNew) -> Response:
 
 @api.post("/drawings/<int:id>/use-instead", responses={200: DrawingOut})
 def use_instead(path: ById, body: UseInstead) -> Response:
-    """Let the callout of a detail lead to another, like one, and take the detail away"""
+    """Let what calls a detail out lead to another, like one, and take the detail away"""
     return answer(typical.use_instead(path.id, body, author()))
 
 
