@@ -57,14 +57,20 @@ export const offerWallSection = (project: number, at: Place, look: "left" | "rig
 /** That section, and details of some of its junctions. */
 export const makeWallSection = (
   project: number,
-  body: { at: Place; look: "left" | "right"; plan: number; junctions: number[]; shared: number[] },
+  body: { at: Place; look: "left" | "right"; plan: number; junctions: number[]; shared: number[] } & {
+    rule: string;
+    detail_rule: string;
+  },
 ) =>
   unwrap<Drawing[]>(
     client.POST("/api/projects/{id}/wall-sections", { params: { path: { id: project } }, body }),
   );
 
 /** Enlargements of stairs and rooms of a plan. */
-export const enlarge = (plan: number, things: string[]) =>
+export const enlarge = (plan: number, things: string[], rule: string) =>
   unwrap<Drawing[]>(
-    client.POST("/api/drawings/{id}/enlargements", { params: { path: { id: plan } }, body: { things } }),
+    client.POST("/api/drawings/{id}/enlargements", {
+      params: { path: { id: plan } },
+      body: { things, rule },
+    }),
   );

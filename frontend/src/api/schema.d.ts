@@ -4979,9 +4979,14 @@ export interface components {
         };
         /**
          * EnlargementsNew
-         * @description Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId.
+         * @description Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId; they begin by a `rule`.
          */
         EnlargementsNew: {
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
             /** Things */
             things: string[];
         };
@@ -10880,7 +10885,8 @@ export interface components {
         /**
          * WallSectionNew
          * @description The plan on which the wall was clicked, and which of its junctions are called out: their places in the list;
-         *     those that are `shared` lead to the detail that they are like.
+         *     those that are `shared` lead to the detail that they are like. The section begins by a `rule`, its details by
+         *     another one.
          */
         WallSectionNew: {
             /** At */
@@ -10888,6 +10894,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Detail Rule
+             * @default
+             */
+            detail_rule: string;
             /**
              * Junctions
              * @default []
@@ -10901,6 +10912,11 @@ export interface components {
             look: "left" | "right";
             /** Plan */
             plan: number;
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
             /**
              * Shared
              * @default []

@@ -326,3 +326,31 @@ def test_a_callout_begins_by_a_rule(installation: Installation, hut_project: int
     assert (made["letter"], made["style"]["scale"], made["rule"], made["departs"]) == ("K1", 5, rule["key"], [])
     other = add_rule(app, hut_project, name="Other")
     assert app.call("POST", path, {"region": region, "rule": other["key"]}).status == 422
+
+
+def test_wall_sections_and_their_details_and_enlargements_begin_by_rules(
+    installation: Installation, demo_project: int
+) -> None:
+    app = installation
+    project = app.project_like(demo_project)
+    url, at = f"/api/projects/{project}", {"at": [6.0, 0.1], "look": "left"}
+    plan = next(d for d in app.call("GET", f"{url}/drawings").json if d["kind"] == "plan")
+    ours = {"cut": {"depth": 0.5}, "style": {"scale": 10}}
+    section = add_rule(app, project, kind="wall section", **ours, begins={"series": "WS"})
+    detail = add_rule(app, project, kind="detail", cut={}, style={"scale": 2}, begins={"series": "K"})
+    body = {**at, "plan": plan["id"], "junctions": [0], "rule": section["key"], "detail_rule": detail["key"]}
+    one, called = app.call("POST", f"{url}/wall-sections", body).json
+    assert (one["letter"], one["cut"]["depth"], one["style"]["scale"], one["departs"]) == ("WS1", 0.5, 10, [])
+    assert (called["letter"], called["style"]["scale"], called["rule"]) == ("K1", 2, detail["key"])
+    wrong = {**body, "rule": detail["key"]}
+    assert app.call("POST", f"{url}/wall-sections", wrong).status == 422
+    larger = add_rule(app, project, kind="enlarged plan", cut={}, style={"scale": 25})
+    stair = next(t for t in app.call("GET", f"{url}/places").json["things"] if t["kind"] == "stair")
+    for drawing_of in (d for d in app.call("GET", f"{url}/drawings").json if d["kind"] == "plan"):
+        path = f"/api/drawings/{drawing_of['id']}/enlargements"
+        made = app.call("POST", path, {"things": [stair["guid"]], "rule": larger["key"]})
+        if made.status == 201:
+            assert (made.json[0]["style"]["scale"], made.json[0]["rule"]) == (25, larger["key"])
+            break
+    else:
+        raise AssertionError("no plan shows the stair")

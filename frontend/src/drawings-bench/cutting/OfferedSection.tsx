@@ -3,11 +3,13 @@ import { useState } from "react";
 import { makeWallSection, offerWallSection } from "../../api/callouts";
 import { putDrawing, queryClient, report } from "../../api/queries";
 import type { Place } from "../../desk/mode";
+import { ruleNow } from "../../desk/rules";
 import type { Camera } from "../../drawing/camera";
 import { Check } from "../../fields/Choice";
 import { scaleText } from "../../fields/scale";
 import { Outline } from "../callouts/RegionGrips";
 import { outlineOf } from "../callouts/region-geometry";
+import { RuleChoice } from "../modes/RuleChoice";
 import { offer } from "./offer-tool";
 
 type Props = { project: number; plan: number; onMade: (drawing: number) => void };
@@ -33,7 +35,15 @@ export function OfferedSection({ project, plan, onMade }: Props) {
   const make = async () => {
     setBusy(true);
     try {
-      const made = await makeWallSection(project, { at, look, plan, junctions: wanted, shared });
+      const made = await makeWallSection(project, {
+        at,
+        look,
+        plan,
+        junctions: wanted,
+        shared,
+        rule: ruleNow(project, "wall section")?.key ?? "",
+        detail_rule: ruleNow(project, "detail")?.key ?? "",
+      });
       for (const drawing of made) putDrawing(queryClient, project, drawing);
       offer.set(null);
       if (made[0]) onMade(made[0].id);
@@ -79,6 +89,8 @@ export function OfferedSection({ project, plan, onMade }: Props) {
       {likes.length > 0 && (
         <Check label="Like ones lead to one typical detail" checked={shares} onChange={setShares} />
       )}
+      <RuleChoice project={project} kind="wall section" label="Section by" />
+      <RuleChoice project={project} kind="detail" label="Details by" />
       <div className="flex gap-1 pt-1">
         <button type="button" className="btn btn-primary btn-xs flex-1" disabled={busy} onClick={make}>
           Make it{details > 0 && ` with ${details} details`}

@@ -61,6 +61,7 @@ export const wallTool = once(
       offer.set({ at, look: "left", proposal, wanted: proposal.junctions.map((_, k) => k) });
       return [];
     },
+  "wall section",
 );
 
 /** An enlargement of the stair, or else of the room, that is clicked. */
@@ -75,10 +76,12 @@ export const thingTool = once(
     );
     const thing = here.find((t) => t.kind === "stair") ?? here.find((t) => t.kind === "room");
     const { drawing } = pane;
-    if (thing && drawing) return () => enlarge(drawing.id, [thing.guid]);
+    const rule = ruleNow(pane.project.id, "enlarged plan")?.key ?? "";
+    if (thing && drawing) return () => enlarge(drawing.id, [thing.guid], rule);
     toast("There is no stair and no room of the model here; click on one.", { id: "thing" });
     return undefined;
   },
+  "enlarged plan",
 );
 
 /** An interior elevation of each wall of the room that is clicked. */

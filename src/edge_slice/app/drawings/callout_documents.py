@@ -110,14 +110,18 @@ class WallSectionOut(BaseModel):
 
 class WallSectionNew(WallPlace):
     """The plan on which the wall was clicked, and which of its junctions are called out: their places in the list;
-    those that are `shared` lead to the detail that they are like."""
+    those that are `shared` lead to the detail that they are like. The section begins by a `rule`, its details by
+    another one."""
 
     plan: RowId
     junctions: Annotated[tuple[Annotated[int, Field(ge=0, le=1000)], ...], Field(max_length=200)] = ()
     shared: Annotated[tuple[Annotated[int, Field(ge=0, le=1000)], ...], Field(max_length=200)] = ()
+    rule: RuleKey = ""
+    detail_rule: RuleKey = ""
 
 
 class EnlargementsNew(Input):
-    """Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId."""
+    """Stairs, rooms and the like of which a plan shall have enlargements, by GlobalId; they begin by a `rule`."""
 
     things: Annotated[list[Annotated[str, Field(max_length=64)]], Field(min_length=1, max_length=200)]
+    rule: RuleKey = ""

@@ -27,12 +27,15 @@ from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import held_row
+from edge_slice.app.rules.begun import give_sets
+from edge_slice.app.rules.followed import put, rule_named
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import SCALES, beginning_scale
 from edge_slice.core.cut.placing.junctions import Junction, enlargement, whole_wall_section
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
+from edge_slice.core.project.drawing_rules import back, misfit
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing
@@ -81,15 +84,18 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
         cut, found = _wall_section(model, new)
         if any(k >= len(found) for k in new.junctions):
             raise Refused(f"This wall section has {len(found)} junctions; look at it again.", "junctions")
+        rule = rule_named(session, project_id, new.rule) if new.rule else None
+        if rule is not None and (wrong := misfit(rule, cut)):
+            raise Refused(wrong, "rule")
+        style = STYLE.model_copy(update={"standard": plan.style["standard"]})
+        shown = (cut, style) if rule is None else back(rule, (cut, style))
         with recorded(session, project_id, "new wall section", author) as act:
-            section = Drawing(
-                project_id=project_id,
-                parent_id=plan.id,
-                letter=letter_for(session, project_id, cut),
-                cut=cut.model_dump(mode="json"),
-                style=STYLE.model_copy(update={"standard": plan.style["standard"]}).model_dump(mode="json"),
-            )
+            series = rule.begins.series if rule is not None else ""
+            letter = letter_for(session, project_id, cut, series)
+            section = Drawing(project_id=project_id, parent_id=plan.id, letter=letter, rule=new.rule)
+            put(section, shown)
             act.adds(section)
+            give_sets(session, act, section, rule)
             rows = [section]
             likes = _likes(session, project_id, model, cut, found) if new.shared else []
             made: dict[int, Drawing] = {}
@@ -99,7 +105,8 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
                 if target is not None:
                     act.adds(led_to(section, model, cut, found[k].region, target))
                     continue
-                made[k] = called(act, Parent(section, model, cut), found[k].region, "detail", found[k].name)
+                parent = Parent(section, model, cut)
+                made[k] = called(act, parent, found[k].region, "detail", found[k].name, new.detail_rule)
                 rows.append(made[k])
         return [drawing_out(session, row) for row in rows]
 
@@ -119,8 +126,8 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
                     name, region = enlargement(model, cut, guid)
                 except ImpossibleCut as error:
                     raise Refused(str(error), "things") from error
-                row = called(act, Parent(plan, model, cut), region, "plan", name)
-                for rule in ENLARGED_SETS:
+                row = called(act, Parent(plan, model, cut), region, "plan", name, new.rule)
+                for rule in ENLARGED_SETS if not new.rule else ():
                     renew_set(session, act, row, SetWanted(rule=rule))
                 rows.append(row)
         return [drawing_out(session, row) for row in rows]

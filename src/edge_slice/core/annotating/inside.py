@@ -96,70 +96,75 @@ def _through(
     start, _, end, _ = shapely.total_bounds([room.shape for room in rooms]).tolist()
     while left:
         room = left[0]
+        lines = [_Line(crossed, basis, (start - WHOLE, end + WHOLE), at) for at in _places_across(room)]
         low, high = room.shape.bounds[0], room.shape.bounds[2]
         found, met = None, [room]
-        reaches = [(start - WHOLE, end + WHOLE), *((low - more, high + more) for more in ALONE)]
-        for reach in reaches:
-            for line, measured in _lines((room, left), basis, reach):
-                chain = _clear_chain(board, crossed, line, taken)
-                whole = [one for one in measured if chain is not None and _is_measured(one, chain, basis)]
-                if room in whole:
-                    found, met = chain, whole
-                    break
+        for reach in ((-np.inf, np.inf), *((low - more, high + more) for more in ALONE)):
+            found, met = _best(board, (room, left), lines, reach, taken)
             if found is not None:
                 break
         yield found, room
         left = [one for one in left if one not in met]
 
 
-def _lines(rooms: tuple[_Room, list[_Room]], basis: F64, reach: Span) -> list[tuple[tuple[F64, F64], list[_Room]]]:
-    """Lines through a room, from one end of a reach to the other, with those of the rooms left that each measures: the
-    one that measures most first."""
-    (room, left), (start, end) = rooms, reach
+class _Line:
+    """A line through the building `at` a place across it, and the sides that it crosses."""
+
+    def __init__(self, crossed: Crossed, basis: F64, reach: Span, at: float) -> None:
+        self._crossed, self._basis, self.at = crossed, basis, at
+        sides = crossed.sides(*self._ends(reach))
+        self.sides = np.array(sides).reshape(-1, 2)
+        self._along = self.sides @ basis[:, 0]
+
+    def _ends(self, reach: Span) -> tuple[F64, F64]:
+        a, b = (np.array([x, self.at]) @ self._basis.T for x in reach)
+        return a, b
+
+    def within(self, reach: Span) -> F64:
+        """The places (n, 2) of sides in a reach."""
+        return self.sides[(self._along > reach[0]) & (self._along < reach[1])]
+
+    def measures(self, room: _Room, reach: Span) -> bool:
+        """Whether it crosses a room from wall to wall within a reach: not where it enters by an opening."""
+        left, low, right, high = room.shape.bounds
+        if not low < self.at < high or left < reach[0] or right > reach[1]:
+            return False
+        line = shapely.LineString([(left - 1.0, self.at), (right + 1.0, self.at)])
+        inside = shapely.intersection(room.shape, line)
+        if shapely.length(inside) < MEASURED * (right - left):
+            return False
+        start, _, end, _ = inside.bounds
+        along = self._along[(self._along > reach[0]) & (self._along < reach[1])]
+        return len(along) > 1 and all(np.abs(along - edge).min() <= FINISH for edge in (start, end))
+
+    def chain(self, reach: Span) -> Dimension | None:
+        along = self._along[(self._along > reach[0]) & (self._along < reach[1])]
+        return self._crossed.chain(*self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0)))
+
+
+def _places_across(room: _Room) -> list[float]:
     _, low, _, high = room.shape.bounds
-    within = [one for one in left if start < one.shape.bounds[0] and one.shape.bounds[2] < end]
-    found = []
-    for share in SHARES:
-        at = low + (high - low) * share
-        if _measures(room, at):
-            a, b = (np.array([x, at]) @ basis.T for x in reach)
-            found.append(((a, b), [one for one in within if _measures(one, at)]))
-    return sorted(found, key=lambda one: -len(one[1]))
+    return [low + (high - low) * share for share in SHARES]
 
 
-def _clear_chain(board: Board, crossed: Crossed, line: tuple[F64, F64], taken: _Taken) -> Dimension | None:
-    """The chain along a line; None where there is none, or it does not stand clear."""
-    sides = crossed.sides(*line)
-    if len(sides) < 2 or not taken.leaves_line(_drawn_line(board, sides)):
-        return None
-    if not taken.leaves(_taken_by(board, sides)):
-        return None
-    chain = crossed.chain(*line)
-    clear = chain is not None and taken.leaves(_taken_by(board, _places(chain)))  # some sides may be nobody's
-    return chain if clear else None
+def _best(
+    board: Board, rooms: tuple[_Room, list[_Room]], lines: list[_Line], reach: Span, taken: _Taken
+) -> tuple[Dimension | None, list[_Room]]:
+    """The chain within a reach that stands clear and measures a room and most of those that are left; and which."""
+    room, left = rooms
+    tried = [(line, [one for one in left if line.measures(one, reach)]) for line in lines if line.measures(room, reach)]
+    for line, measured in sorted(tried, key=lambda one: -len(one[1])):
+        sides = list(line.within(reach))
+        if not taken.leaves_line(_drawn_line(board, sides)) or not taken.leaves(_taken_by(board, sides)):
+            continue
+        chain = line.chain(reach)
+        if chain is not None and len(chain.anchors) == len(sides) and taken.leaves(_taken_by(board, _places(chain))):
+            return chain, measured
+    return None, [room]
 
 
 def _places(chain: Dimension) -> list[F64]:
     return [np.array(anchor.at) for anchor in chain.anchors]
-
-
-def _is_measured(room: _Room, chain: Dimension, basis: F64) -> bool:
-    """Whether a chain begins and ends a room where its line enters and leaves it: not where that is an opening."""
-    places = np.array(_places(chain)) @ basis
-    at = float(np.array(chain.points[0]) @ basis[:, 1])
-    left, _, right, _ = room.shape.bounds
-    line = shapely.LineString([(left - 1.0, at), (right + 1.0, at)])
-    start, _, end, _ = shapely.intersection(room.shape, line).bounds
-    return all(np.abs(places[:, 0] - edge).min() <= FINISH for edge in (start, end))
-
-
-def _measures(room: _Room, at: float) -> bool:
-    """Whether a line at a place across it runs in most of a room's width."""
-    left, low, right, high = room.shape.bounds
-    if not low < at < high:
-        return False
-    line = shapely.LineString([(left - 1.0, at), (right + 1.0, at)])
-    return bool(shapely.length(shapely.intersection(room.shape, line)) >= MEASURED * (right - left))
 
 
 def _taken_by(board: Board, sides: Sequence[F64]) -> list[shapely.Geometry]:
