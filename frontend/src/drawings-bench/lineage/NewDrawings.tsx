@@ -186,19 +186,23 @@ function CutHeights({ project, heights, onChange }: HeightProps) {
 function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const { low, high } = project.facts;
   const middle = [0, 1, 2].map((k) => Math.round((((low[k] ?? 0) + (high[k] ?? 0)) / 2) * 100) / 100);
-  const {
-    line: _line,
-    look: _look,
-    depths: _depths,
-    corners: _corners,
-    of: _of,
-    ...seen
-  } = settings.new_section;
+  const seen = settings.new_section;
   return {
-    ...seen,
     kind: "plane",
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
     normal: [0, -1, 0.3],
     depth: null,
+    extents: seen.extents,
+    without: seen.without,
+    left_out: seen.left_out,
+    whole: seen.whole,
+    held: null,
+    shown_set: seen.shown_set,
+    shared_extents: seen.shared_extents,
+    see_through: seen.see_through,
+    see_through_kinds: seen.see_through_kinds,
+    hidden: seen.hidden,
+    glass: seen.glass,
+    perspective: seen.perspective,
   };
 }
