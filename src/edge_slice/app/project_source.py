@@ -83,7 +83,7 @@ class ProjectSource:
 
     def _as_held(self, held: Hold) -> tuple[ProjectSource, str]:
         known = self._revisions
-        lost = [n for n in (held.revision, *(t.revision for t in held.taken)) if n not in known]
+        lost = [n for n in held.revisions if n not in known]
         if lost:
             said = f"Revision {lost[0]} of the model, by which this drawing is held, is not there any more"
             return self, f"{said}; it shows revision {self.revision.number}."

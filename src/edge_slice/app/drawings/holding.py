@@ -25,7 +25,6 @@ from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing
 
-Guids = list[str]
 _changes: Recent[ModelChanges] = Recent("changes since drawings are held", 40)
 
 

@@ -125,7 +125,7 @@ def placed_in(model: Model, kept: KeptSet, by_hand: Mapping[int, PlacedByHand] =
 
 def _by_hand(model: Model, cut: AnyCut, hand: PlacedByHand) -> AnyCut:
     """A kept cut where somebody puts it. Raises `Refused`."""
-    change: dict[str, Any] = {**OF_ITS_MODEL, "extents": Extents()}
+    change: dict[str, Any] = {**OF_ITS_MODEL, "extents": Extents().model_dump()}
     if isinstance(cut, PlanCut):
         if hand.storey not in {s.guid for s in model.storeys}:
             raise Refused("Say on which storey of this model the plan lies.", "places")
@@ -136,7 +136,7 @@ def _by_hand(model: Model, cut: AnyCut, hand: PlacedByHand) -> AnyCut:
     else:
         raise Refused("Say along which line of this model the drawing is cut.", "places")
     try:
-        moved = CUT.validate_python({**cut.model_dump(), **change, "extents": Extents().model_dump()})
+        moved = CUT.validate_python({**cut.model_dump(), **change})
         leaves_of(model, moved)
     except (ImpossibleCut, ValueError) as error:
         raise Refused(f"It can't be cut there: {first_words(error)}", "places") from error
@@ -156,11 +156,11 @@ def _kept_drawings(session: Session, source: ProjectSource, rows: list[Drawing])
         strips = tuple(
             s.model_copy(update={"drawing": place[s.drawing] + 1}) for s in style.strips if s.drawing in place
         )
-        placed = {str(a.document["rule"]) for a in annotations_of(session, row.id or 0)}
+        placed = [str(a.document["rule"]) for a in annotations_of(session, row.id or 0)]
         found.append(
             KeptDrawing(name=row.name, cut=followed.cut_of(row), style=style.model_copy(update={"strips": strips}),
                         parent=called, callout=callout, rule=row.rule, letter=row.letter,
-                        by_hand=sum(not a.document["rule"] for a in annotations_of(session, row.id or 0)),
+                        by_hand=placed.count(""),
                         touch_ups=len(source.touch_ups(row.id)),
                         sets=[rule for rule, one in SETS.items() if rule in placed and not one.of_wall])
         )  # fmt: skip

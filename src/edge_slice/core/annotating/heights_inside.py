@@ -12,13 +12,14 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import Dimension
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at
+from edge_slice.core.cut.shown import LOOSE
 from edge_slice.core.drawing.annotations.clear_places import Ink, faces_on_paper
 from edge_slice.core.drawing.annotations.rooms import CutRoom, rooms_cut
 from edge_slice.core.drawing.display import Item
 
 F64 = NDArray[np.float64]
 OPENINGS = ("window", "door")
-LOOSE = ("furniture", "person", "planting", "vehicle", "accessory", "services", "railing")
+NO_SOLIDS = (*LOOSE, "services", "railing")
 NEAR = 5.0  # mm about a place in which a side or corner of a cut face is measured to
 LOW, FAR = 300.0, 1500.0  # mm; lower gaps are none, and how far beyond a room its floor and ceiling are looked for
 BESIDE = 700.0  # mm; a room that begins no further from an opening is the one inside of it
@@ -33,7 +34,7 @@ def heights_inside(board: Board, drawn: Sequence[Item]) -> list[Dimension]:
     if not board.upright:
         return []
     kinds = [e.kind for e in board.model.elements]
-    solid = [f.polygon for f in board.result.faces if kinds[f.element] not in (*LOOSE, *OPENINGS)]
+    solid = [f.polygon for f in board.result.faces if kinds[f.element] not in (*NO_SOLIDS, *OPENINGS)]
     gaps = _Gaps(solid)
     left, base, right, top = board.frame
     ink = Ink.of(list(drawn), (left, base, right, top)).with_shapes(faces_on_paper(board.result.faces, board.on_paper))

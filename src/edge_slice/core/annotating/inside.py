@@ -120,9 +120,12 @@ class _Line:
         a, b = (np.array([x, self.at]) @ self._basis.T for x in reach)
         return a, b
 
+    def _inside(self, reach: Span) -> NDArray[np.bool_]:
+        return np.asarray((self._along > reach[0]) & (self._along < reach[1]))
+
     def within(self, reach: Span) -> F64:
         """The places (n, 2) of sides in a reach."""
-        return self.sides[(self._along > reach[0]) & (self._along < reach[1])]
+        return self.sides[self._inside(reach)]
 
     def measures(self, room: _Room, reach: Span) -> bool:
         """Whether it crosses a room from wall to wall within a reach: not where it enters by an opening."""
@@ -134,11 +137,11 @@ class _Line:
         if shapely.length(inside) < MEASURED * (right - left):
             return False
         start, _, end, _ = inside.bounds
-        along = self._along[(self._along > reach[0]) & (self._along < reach[1])]
+        along = self._along[self._inside(reach)]
         return len(along) > 1 and all(np.abs(along - edge).min() <= FINISH for edge in (start, end))
 
     def chain(self, reach: Span) -> Dimension | None:
-        along = self._along[(self._along > reach[0]) & (self._along < reach[1])]
+        along = self._along[self._inside(reach)]
         return self._crossed.chain(*self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0)))
 
 

@@ -113,6 +113,11 @@ class Hold(_Data):
     revision: Annotated[int, Field(ge=1, le=2_147_483_647)]
     taken: Annotated[tuple[Taken, ...], Field(max_length=100)] = ()
 
+    @property
+    def revisions(self) -> tuple[int, ...]:
+        """The numbers of all revisions that it is drawn from."""
+        return (self.revision, *(taken.revision for taken in self.taken))
+
 
 class _Cut(_Data):
     depth: Depth | None = Field(default=None, description="How far behind the cut things are drawn; null: unlimited")

@@ -50,7 +50,7 @@ def in_cut(cut: AnyCut) -> Iterator[Use]:
     yield from (Use("cut.without", "kind of element", kind) for kind in cut.without)
     yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in cut.see_through_kinds)
     if cut.held is not None:
-        for number in (cut.held.revision, *(taken.revision for taken in cut.held.taken)):
+        for number in cut.held.revisions:
             yield Use("cut.held", "revision of the model", str(number))
     if cut.shown_set:
         yield Use("cut.shown_set", "shown set", cut.shown_set)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -43,10 +43,7 @@ def sweeps(model: Model, sections: Sequence[SectionCut]) -> tuple[Sweep, Sweep]:
     known = met_by(model, sections)
     found = [_swept(model, axis, sections, known) for axis in (0, 1)]
     most = max(float(s.explains.max(initial=0.0)) for s in found)
-    first, second = (
-        Sweep(s.axis, s.places, s.explains / (most or 1.0), s.changes, s.standing, s.best, s.line, s.through)
-        for s in found
-    )
+    first, second = (replace(s, explains=s.explains / (most or 1.0)) for s in found)
     return first, second
 
 

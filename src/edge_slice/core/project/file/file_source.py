@@ -117,7 +117,7 @@ class FileProject:
     def by(self, held: Hold | None) -> tuple[FileProject, str]:
         if held is None:
             return self, ""
-        lost = [n for n in (held.revision, *(t.revision for t in held.taken)) if n not in self.revisions()]
+        lost = [n for n in held.revisions if n not in self.revisions()]
         if lost:
             return self, f"The model has no revision {lost[0]}, by which this drawing is held; it shows the newest one."
         if held not in self._held:
