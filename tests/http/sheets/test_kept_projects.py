@@ -6,6 +6,7 @@ import json
 
 import pytest
 
+from tests.http.drawings.test_drawing_rules import add_rule, section_by
 from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.http.sheets.test_sheets import add_sheet, place
 from tests.installation import Installation
@@ -151,3 +152,17 @@ def test_what_stays_with_its_model_is_named_and_settings_come_along(
     project = app.call("GET", f"/api/projects/{hut_project}").json
     assert project["unchecked"] == ["no ground"]
     assert [t["name"] for t in project["templates"]["templates"]] == ["Ours"]
+
+
+def test_the_sheet_design_that_only_a_rule_begins_with_comes_along(
+    installation: Installation, untouched_hut: int, hut_project: int
+) -> None:
+    app, first = installation, installation.project_like(untouched_hut)
+    design = {"copy_of": "base-strip", "name": "House"}
+    own = app.call("POST", f"/api/projects/{first}/sheet-designs", design).json["key"]
+    section_by(app, first, add_rule(app, first, begins={"design": own}))
+    kept = app.call("POST", f"/api/projects/{first}/starter-sets", {"name": "By rule"}).json["id"]
+    take(app, hut_project, kept)
+    (rule,) = app.call("GET", f"/api/projects/{hut_project}/drawing-rules").json
+    designs = app.call("GET", f"/api/projects/{hut_project}/sheet-designs").json
+    assert {d["key"]: d["name"] for d in designs}[rule["rule"]["begins"]["design"]] == "House"

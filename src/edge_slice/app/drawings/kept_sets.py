@@ -76,7 +76,8 @@ def kept_of(session: Session, project_id: int, new: KeptSetNew) -> tuple[KeptSet
     rules = {key: rule for key, rule in rules_of(session, project_id).items() if key in followed_rules}
     styles = [*(d.style for d in drawings), *(r.style for r in rules.values())]
     cuts = [*(d.cut.shown_set for d in drawings), *(r.cut.shown_set for r in rules.values())]
-    names = own_names(session, project_id, {s.standard for s in styles}, {*cuts})
+    designs = {rule.begins.design for rule in rules.values()}
+    names = own_names(session, project_id, {s.standard for s in styles}, {*cuts}, designs)
     return KeptSet(frame=ModelFrame.of(model), drawings=drawings, rules=rules, **dict(names)), rows
 
 
@@ -91,9 +92,8 @@ def own_names(
     session: Session, project_id: int, standards: set[str], shown_sets: set[str], designs: Collection[str] = ()
 ) -> KeptNames:
     """Of what is named by these keys what the project made itself."""
-    own = set(designs) - {"", *shipped_designs()}
     return KeptNames(
-        designs=named_documents(session, SheetDesignRow, project_id, own),
+        designs=named_documents(session, SheetDesignRow, project_id, set(designs)),
         standards=named_documents(session, Standard, project_id, standards - set(SHIPPED)),
         shown_sets=named_documents(session, ShownSet, project_id, shown_sets - set(SHIPPED_SETS)),
     )

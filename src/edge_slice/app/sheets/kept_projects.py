@@ -17,7 +17,7 @@ from edge_slice.app.drawings.starter_sets import made_from, proposed_in
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import own_key
-from edge_slice.app.sheets.check_documents import CHECKED, known_rules
+from edge_slice.app.sheets.check_documents import CHECKED
 from edge_slice.app.sheets.documents import SheetNew
 from edge_slice.app.sheets.numbered_sheets import new_sheet
 from edge_slice.app.sheets.sheet_views import SheetsAround
@@ -114,14 +114,14 @@ def _with_sheets(session: Session, project_id: int, kept: KeptSet, rows: list[Dr
                       folder=folder_of(around.register, sheet), placements=placements,
                       fields=fields.model_copy(update={"issued": [], "revision": "", "date": ""}))
         )  # fmt: skip
-    templates = project_row(session, project_id).templates.get("templates", ())
+    project = project_row(session, project_id)
+    templates = project.templates.get("templates", ())
     named = {s.design for s in sheets} | {t["design"] for t in templates}
     designs = named_documents(session, SheetDesignRow, project_id, named)
     tables = {own_key(row): document_of(row).spec for row in tables_of(session, project_id)}
-    project = project_row(session, project_id)
     boxes = session.exec(select(SharedExtents).where(col(SharedExtents.project_id) == project_id)).all()
     more = {
-        "sheets": sheets, "designs": designs, "tables": tables, "register_": around.register,
+        "sheets": sheets, "designs": kept.designs | designs, "tables": tables, "register_": around.register,
         "templates": project.templates, "unchecked": sorted(switched_off(project)),
         "shared_extents": sorted(box.name for box in boxes),
     }  # fmt: skip
@@ -175,7 +175,7 @@ class _Made:
     def _settings(self) -> None:
         """The templates and the checks, where the project has none of its own."""
         project = project_row(self.session, self.project_id)
-        templates, off = self.kept.templates, known_rules([r for r in self.kept.unchecked if r in CHECKED])
+        templates, off = self.kept.templates, sorted(set(self.kept.unchecked) & set(CHECKED))
         if (templates and not project.templates) or (off and not project.checks):
             self.act.edits(project)
             project.templates = project.templates or self._of_here(templates)
