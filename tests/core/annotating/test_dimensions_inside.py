@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed
-from edge_slice.core.annotating.crossing import Crossed
+from edge_slice.core.annotating.crossing import JOINT, NO_PARTS, Crossed
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension
 from edge_slice.core.annotating.rooms_shown import rooms_shown
 from edge_slice.core.annotating.sets import proposed, renewed
@@ -66,6 +66,39 @@ def test_aslant_its_values_are_those_of_the_line(slope: float, high: float) -> N
     assert found is not None
     stretch = np.hypot(1.0, slope * 200 / 10_000.0)
     assert values(found) == pytest.approx([x * stretch for x in (200, 2800, 100, 3900, 300)], abs=0.5)
+
+
+@pytest.fixture(scope="module")
+def ground_floor(demo: Model) -> tuple[Crossed, shapely.Geometry]:
+    """The lines that cross a plan of the demo, and what they cross as one."""
+    board = board_of(demo, plans_of(demo, (0.3, 1.5))[1])
+    kinds = [demo.elements[f.element].kind for f in board.result.faces]
+    cut = [f.polygon for f, kind in zip(board.result.faces, kinds, strict=True) if kind not in NO_PARTS]
+    return Crossed(board), shapely.union_all(cut)
+
+
+PLACES = st.tuples(st.integers(-2_000, 26_000), st.integers(-2_000, 14_000))
+BESIDE = (4.37, 4.41)  # mm, so that no line lies along a side
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.tuples(PLACES, PLACES), min_size=1, max_size=5))
+def test_between_sides_a_line_lies_by_turns_in_what_is_cut_and_beside_it(
+    ground_floor: tuple[Crossed, shapely.Geometry], drawn: list[tuple[tuple[int, int], tuple[int, int]]]
+) -> None:
+    crossed, solid = ground_floor
+    lines = np.array(drawn) + BESIDE
+    for (a, b), sides in zip(lines, crossed.sides(lines), strict=True):
+        middles = shapely.points((sides[:-1] + sides[1:]) / 2)
+        into = bool(shapely.distance(solid, shapely.Point(a)) <= JOINT)
+        for k, middle in enumerate(middles):
+            within = (k % 2 == 0) != into
+            away = shapely.distance(solid, middle)
+            assert away <= JOINT if within else away > 0
+        long = shapely.length(shapely.intersection(solid, shapely.LineString([a, b])))
+        ends = [a, *sides] if into else [*sides]
+        pairs = np.array([*ends, b] if len(ends) % 2 else ends).reshape(-1, 2, 2)
+        assert np.hypot(*(pairs[:, 1] - pairs[:, 0]).T).sum() == pytest.approx(long, abs=JOINT * 2 * (len(sides) + 2))
 
 
 def drawn_on(board: Board, items: list[Item], rule: str) -> tuple[list[AnyAnnotation], list[Label]]:

@@ -20,6 +20,7 @@ from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.model import Space
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 Span = tuple[float, float]
 SHARES = (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8, 0.1, 0.9)  # of a room's depth where a chain is tried
 MEASURED = 0.6  # of a room's width that a line must run in it to have measured it
@@ -92,32 +93,51 @@ def _through(
     """Chains through rooms that stand clear of what is taken, the largest first, until each room is measured; with the
     room that each begins with, None for one that has no place. A chain runs through the whole building where that is
     clear, else in its room alone."""
-    left = sorted(rooms, key=lambda room: (-room.shape.area, room.space.guid))
-    start, _, end, _ = shapely.total_bounds([room.shape for room in rooms]).tolist()
+    rooms = sorted(rooms, key=lambda room: (-room.shape.area, room.space.guid))
+    left, lines = set(range(len(rooms))), _lines(crossed, rooms, basis)
     while left:
-        room = left[0]
-        lines = [_Line(crossed, basis, (start - WHOLE, end + WHOLE), at) for at in _places_across(room)]
-        low, high = room.shape.bounds[0], room.shape.bounds[2]
-        found, met = None, [room]
+        k = min(left)
+        low, high = rooms[k].shape.bounds[0], rooms[k].shape.bounds[2]
+        found, met = None, {k}
         for reach in ((-np.inf, np.inf), *((low - more, high + more) for more in ALONE)):
-            found, met = _best(board, (room, left), lines, reach, taken)
+            found, met = _best(board, (k, left), lines[k], reach, taken)
             if found is not None:
                 break
-        yield found, room
-        left = [one for one in left if one not in met]
+        yield found, rooms[k]
+        left -= met
+
+
+def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]]:
+    """Lines through the whole building at places across each room."""
+    shapes = np.array([room.shape for room in rooms])
+    left, low, right, high = shapely.bounds(shapes).T
+    start, end = left.min() - WHOLE, right.max() + WHOLE
+    at = (low[:, None] + (high - low)[:, None] * np.array(SHARES)).ravel()
+    ends = np.stack([np.column_stack((np.full(len(at), x), at)) for x in (start, end)], axis=1)
+    sides = crossed.sides(ends @ basis.T)
+    drawn = shapely.linestrings(ends)
+    line, room = shapely.STRtree(shapes).query(drawn, predicate="intersects")
+    runs = shapely.intersection(shapes[room], drawn[line])
+    spans = shapely.bounds(runs)[:, [0, 2]]
+    wide = (shapely.length(runs) >= MEASURED * (right - left)[room]) & (low[room] < at[line]) & (at[line] < high[room])
+    found = []
+    for k, place in enumerate(at.tolist()):
+        own = wide & (line == k)
+        found.append(_Line(crossed, basis, place, sides[k], room[own], spans[own]))
+    return [found[k : k + len(SHARES)] for k in range(0, len(found), len(SHARES))]
 
 
 class _Line:
-    """A line through the building `at` a place across it, and the sides that it crosses."""
+    """A line through the building `at` a place across it, the `sides` (s, 2) that it crosses, the numbers (r,) of the
+    `rooms` that it runs through far enough to measure them, and from where to where (r, 2) it does."""
 
-    def __init__(self, crossed: Crossed, basis: F64, reach: Span, at: float) -> None:
-        self._crossed, self._basis, self.at = crossed, basis, at
-        sides = crossed.sides(*self._ends(reach))
-        self.sides = np.array(sides).reshape(-1, 2)
-        self._along = self.sides @ basis[:, 0]
+    def __init__(self, crossed: Crossed, basis: F64, at: float, sides: F64, rooms: I64, spans: F64) -> None:
+        self._crossed, self._basis, self._at = crossed, basis, at
+        self._sides, self._along = sides, sides @ basis[:, 0]
+        self._rooms, self._spans = rooms, spans
 
     def _ends(self, reach: Span) -> tuple[F64, F64]:
-        a, b = (np.array([x, self.at]) @ self._basis.T for x in reach)
+        a, b = (np.array([x, self._at]) @ self._basis.T for x in reach)
         return a, b
 
     def _inside(self, reach: Span) -> NDArray[np.bool_]:
@@ -125,45 +145,38 @@ class _Line:
 
     def within(self, reach: Span) -> F64:
         """The places (n, 2) of sides in a reach."""
-        return self.sides[self._inside(reach)]
+        return self._sides[self._inside(reach)]
 
-    def measures(self, room: _Room, reach: Span) -> bool:
-        """Whether it crosses a room from wall to wall within a reach: not where it enters by an opening."""
-        left, low, right, high = room.shape.bounds
-        if not low < self.at < high or left < reach[0] or right > reach[1]:
-            return False
-        line = shapely.LineString([(left - 1.0, self.at), (right + 1.0, self.at)])
-        inside = shapely.intersection(room.shape, line)
-        if shapely.length(inside) < MEASURED * (right - left):
-            return False
-        start, _, end, _ = inside.bounds
+    def measured(self, reach: Span) -> set[int]:
+        """The rooms that it crosses from wall to wall within a reach: not where it enters by an opening."""
         along = self._along[self._inside(reach)]
-        return len(along) > 1 and all(np.abs(along - edge).min() <= FINISH for edge in (start, end))
+        if len(along) < 2 or not len(self._rooms):
+            return set()
+        at_walls = (np.abs(self._spans[:, :, None] - along).min(axis=2) <= FINISH).all(axis=1)
+        within = (self._spans[:, 0] >= reach[0]) & (self._spans[:, 1] <= reach[1])
+        return set(self._rooms[at_walls & within].tolist())
 
     def chain(self, reach: Span) -> Dimension | None:
         along = self._along[self._inside(reach)]
         return self._crossed.chain(*self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0)))
 
 
-def _places_across(room: _Room) -> list[float]:
-    _, low, _, high = room.shape.bounds
-    return [low + (high - low) * share for share in SHARES]
-
-
 def _best(
-    board: Board, rooms: tuple[_Room, list[_Room]], lines: list[_Line], reach: Span, taken: _Taken
-) -> tuple[Dimension | None, list[_Room]]:
+    board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: Span, taken: _Taken
+) -> tuple[Dimension | None, set[int]]:
     """The chain within a reach that stands clear and measures a room and most of those that are left; and which."""
     room, left = rooms
-    tried = [(line, [one for one in left if line.measures(one, reach)]) for line in lines if line.measures(room, reach)]
+    tried = [(line, line.measured(reach) & left) for line in lines]
     for line, measured in sorted(tried, key=lambda one: -len(one[1])):
+        if room not in measured:
+            continue
         sides = list(line.within(reach))
         if not taken.leaves_line(_drawn_line(board, sides)) or not taken.leaves(_taken_by(board, sides)):
             continue
         chain = line.chain(reach)
         if chain is not None and len(chain.anchors) == len(sides) and taken.leaves(_taken_by(board, _places(chain))):
             return chain, measured
-    return None, [room]
+    return None, {room}
 
 
 def _places(chain: Dimension) -> list[F64]:

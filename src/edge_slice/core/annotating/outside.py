@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import Dimension
+from edge_slice.core.annotating.outlines import joined
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at
 from edge_slice.core.drawing.display import Item, Label, Paths
@@ -127,24 +128,24 @@ def outside_chains(board: Board, drawn: Sequence[Item]) -> Chains:
 
 def way_of(board: Board) -> F64:
     """The direction (2,) in which most of what is cut runs, nearest to the drawing's u."""
-    sides = _sides(board)
-    return sides[0].along if sides else np.array([1.0, 0.0])
+    faces = [f.polygon for f in board.result.faces if board.model.elements[f.element].kind in ENCLOSING]
+    return _way(faces)
 
 
 def _sides(board: Board) -> list[_Side]:
     """The sides of the largest thing that is cut, square to it."""
     features, model = board.features, board.model
     cut = [k for k in features.cut_elements if model.elements[k].kind in ENCLOSING]
-    shapes = {k: shapely.union_all([f.polygon for f in features.faces(k)]) for k in cut}
     standing = [k for k in cut if model.elements[k].kind not in OPENINGS]
     if not standing:
         return []
-    filled = [shapes[k] if k in standing else shapes[k].convex_hull for k in cut]
-    whole = shapely.union_all(filled).buffer(GAP, join_style="mitre").buffer(-GAP, join_style="mitre")
-    largest = max(shapely.get_parts(whole), key=lambda part: float(shapely.Polygon(part.exterior).area))
+    parts = [f.polygon for k in standing for f in features.faces(k)]
+    filled = [shapely.MultiPolygon([f.polygon for f in features.faces(k)]).convex_hull for k in set(cut) - {*standing}]
+    whole = shapely.get_parts(joined([*parts, *filled], GAP))
+    largest = max(whole, key=lambda part: float(shapely.Polygon(part.exterior).area))
     outline = shapely.Polygon(largest.exterior)
-    points, elements = _corners(board, standing, [shapes[k] for k in standing])
-    way = _way(outline)
+    points, elements = _corners(board, standing, joined(parts, JOINT))
+    way = _way([outline])
     sides = []
     for number, name in enumerate(SIDES):
         turn = np.deg2rad(90.0 * number)
@@ -156,10 +157,8 @@ def _sides(board: Board) -> list[_Side]:
     return sides
 
 
-def _corners(board: Board, elements: list[int], shapes: Sequence[shapely.Geometry]) -> tuple[F64, list[int]]:
-    """The corners (c, 2) of what stands there as a whole, without joints of its parts and layers, each with the element
-    that it belongs to."""
-    whole = shapely.union_all(shapes).buffer(JOINT, join_style="mitre").buffer(-JOINT, join_style="mitre")
+def _corners(board: Board, elements: list[int], whole: shapely.Geometry) -> tuple[F64, list[int]]:
+    """The corners (c, 2) of what stands there as a whole, each with the element that it belongs to."""
     ends = shapely.STRtree(shapely.points(shapely.get_coordinates(whole.simplify(JOINT))))
     found, owner = [np.zeros((0, 2))], []
     for k in elements:
@@ -171,14 +170,16 @@ def _corners(board: Board, elements: list[int], shapes: Sequence[shapely.Geometr
     return np.concatenate(found), owner
 
 
-def _way(outline: shapely.Polygon) -> F64:
-    """The direction (2,) that most of its sides have, or square to it, nearest to the drawing's u."""
-    steps = np.diff(shapely.get_coordinates(outline.exterior), axis=0)
-    long = np.hypot(*steps.T)
-    turns = np.degrees(np.arctan2(steps[:, 1], steps[:, 0])) % 90.0
+def _way(shapes: Sequence[shapely.Polygon]) -> F64:
+    """The direction (2,) that most of their sides have, or square to it, nearest to the drawing's u; u for none."""
+    at, ring = shapely.get_coordinates(shapely.get_exterior_ring(shapes), return_index=True)
+    steps = np.diff(at, axis=0)[np.diff(ring) == 0]
+    if not len(steps):
+        return np.array([1.0, 0.0])
+    turns, side = np.unique(np.degrees(np.arctan2(steps[:, 1], steps[:, 0])).round(4) % 90.0, return_inverse=True)
     apart = np.abs(turns[:, None] - turns[None, :])
     alike = np.minimum(apart, 90.0 - apart) < ALIKE
-    angle = float(turns[int((alike @ long).argmax())])
+    angle = float(turns[int((alike @ np.bincount(side, np.hypot(*steps.T))).argmax())])
     angle = np.deg2rad(angle - 90.0 if angle > 45.0 else angle)
     return np.array([1.0, 0.0]) if abs(angle) < 1e-6 else np.array([np.cos(angle), np.sin(angle)])
 

@@ -91,8 +91,11 @@ def _corner_at(features: Features, at: F64, reach: float, element: int | None) -
 
 def _side_at(features: Features, at: F64, reach: float, element: int | None) -> Anchor | None:
     def away(spots: Spots) -> F64:
-        lines = shapely.linestrings(spots.ends.reshape(-1, 2, 2))
-        return np.asarray(shapely.distance(lines, shapely.Point(at)))
+        ends = spots.ends.reshape(-1, 2, 2)
+        near = ((ends.min(axis=1) <= at + reach) & (ends.max(axis=1) >= at - reach)).all(axis=1)
+        far = np.full(len(ends), np.inf)
+        far[near] = shapely.distance(shapely.linestrings(ends[near]), shapely.Point(at))
+        return far
 
     return _cut_spot(features, "side", at, reach, element, away)
 
