@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.pages.bench import Bench
+from tests.installation import Installation
 
 
 def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> None:
@@ -62,3 +63,29 @@ def test_a_table_is_placed_on_a_sheet_and_taken_off(bench: Bench) -> None:
     bench.saved(lambda: places() == [{"table": made["key"], "x": 30, "y": 60, "wide": 250, "high": 160}])
     part.get_by_role("button", name="Take off").click()
     bench.saved(lambda: places() == [])
+
+
+def test_heads_sort_and_of_many_rows_those_in_the_window_are_drawn(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    app, url = installation, f"/api/projects/{demo_project}"
+    kinds = app.call("GET", f"{url}/table-kinds").json
+    most = max((k for k in kinds if k["kind"] == "elements"), key=lambda k: k["count"])
+    made = app.call("POST", f"{url}/tables", {"name": "Many", "kind": "elements", "of": most["of"]}).json
+    rows = app.call("GET", f"/api/tables/{made['id']}/content").json["lines"][:-1]
+    page.set_viewport_size({"width": 1280, "height": 300})
+    page.goto(f"/projects/{demo_project}/tables/{made['id']}?row={rows[-1]['target']}")
+    table = page.get_by_role("table", name="Many")
+    drawn = table.locator("tbody tr")
+    expect(table.locator("tr[aria-selected=true]")).to_be_in_viewport()  # though it is the last of them
+    assert 0 < drawn.count() < len(rows) - 10
+    assert table.get_attribute("aria-rowcount") == str(len(rows) + 2)
+
+    at = [c["key"] for c in made["spec"]["columns"]].index("length")
+    head = table.get_by_role("columnheader", name="Length")
+    lengths = [float(row["cells"][at]) for row in rows]
+    for way, end in (("ascending", min(lengths)), ("descending", max(lengths))):
+        head.get_by_role("button").click()
+        expect(head).to_have_attribute("aria-sort", way)
+        table.locator("..").evaluate("grid => grid.scrollTo(0, 0)")
+        expect(drawn.first.get_by_role("cell").nth(at)).to_have_text(f"{end:g}")

@@ -2435,6 +2435,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures of some rows of a table */
+        get: operations["building_tables_pictures_tables__int_id__pictures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/touch-ups/{id}": {
         parameters: {
             query?: never;
@@ -3546,13 +3563,6 @@ export interface components {
             row: string;
             /** Target */
             target: string;
-        };
-        /** CellOut */
-        CellOut: {
-            /** Number */
-            number: number | null;
-            /** Text */
-            text: string;
         };
         /**
          * CellTyped
@@ -6334,10 +6344,13 @@ export interface components {
              */
             upright: boolean;
         };
-        /** LineOut */
+        /**
+         * LineOut
+         * @description `cells`: what stands in each column.
+         */
         LineOut: {
             /** Cells */
-            cells: components["schemas"]["CellOut"][];
+            cells: string[];
             /** Level */
             level: number;
             /** Target */
@@ -7480,6 +7493,8 @@ export interface components {
             /** Wide */
             wide: number;
         };
+        /** PictureList */
+        PictureList: components["schemas"]["PictureLinesOut"][];
         /** PictureOut */
         PictureOut: {
             /** Height */
@@ -10136,8 +10151,6 @@ export interface components {
             lines: components["schemas"]["LineOut"][];
             /** Notes */
             notes: string[];
-            /** Pictures */
-            pictures: components["schemas"]["PictureLinesOut"][];
             /** Properties */
             properties: string[];
             spec: components["schemas"]["TableSpec"];
@@ -21463,6 +21476,66 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    building_tables_pictures_tables__int_id__pictures_get: {
+        parameters: {
+            query: {
+                target: string[];
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureList"];
                 };
             };
             /** @description Not Found */

@@ -1,6 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "./client";
-import { keys, queryClient, report } from "./queries";
+import { keys, queryClient, renew, report } from "./queries";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -24,17 +24,19 @@ export const useTables = (project: number) =>
 /** The kinds of tables that there may be, with how many rows each would have. */
 export const useTableKinds = (project: number) =>
   useQuery({
-    queryKey: [...keys.tables(project), "kinds"],
+    queryKey: [...keys.project(project), "table kinds"], // of the model, whatever becomes of tables
     queryFn: () =>
       unwrap<TableKind[]>(
         client.GET("/api/projects/{id}/table-kinds", { params: { path: { id: project } } }),
       ),
   });
 
+const contentKey = (project: number, table?: number) => [...keys.tables(project), "content", table];
+
 /** What a table reads. */
 export const useTableContent = (table: Table | undefined) =>
   useQuery({
-    queryKey: [...keys.tables(table?.project_id ?? 0), "content", table?.id],
+    queryKey: contentKey(table?.project_id ?? 0, table?.id),
     enabled: table !== undefined,
     staleTime: 0,
     queryFn: () =>
@@ -42,6 +44,45 @@ export const useTableContent = (table: Table | undefined) =>
         client.GET("/api/tables/{id}/content", { params: { path: { id: table?.id ?? 0 } } }),
       ),
   });
+
+export type TablePictures = ReadonlyMap<string, Schemas["PictureLinesOut"]>;
+const PAGE = 40; // lines whose pictures are asked for together
+
+/** The pictures of the lines from one to another, by "target column"; asked for as they come into the window. */
+export function useTablePictures(
+  table: Table,
+  content: TableContent,
+  from: number,
+  to: number,
+): TablePictures {
+  const columns = content.spec.columns.flatMap((c) => (c.shows === "picture" ? `${c.key} ${c.name}` : []));
+  const pages = columns.length
+    ? Array.from(
+        { length: Math.floor(to / PAGE) - Math.floor(from / PAGE) + 1 },
+        (_, k) => (Math.floor(from / PAGE) + k) * PAGE,
+      )
+    : [];
+  return useQueries({
+    queries: pages
+      .map((at) =>
+        content.lines.slice(at, at + PAGE).flatMap((line) => (line.what === "row" ? line.target : [])),
+      )
+      .filter((target) => target.length > 0)
+      .map((target) => ({
+        queryKey: [...keys.project(table.project_id), "table pictures", table.id, columns, target],
+        queryFn: () =>
+          unwrap<Schemas["PictureLinesOut"][]>(
+            client.GET("/api/tables/{id}/pictures", {
+              params: { path: { id: table.id }, query: { target } },
+            }),
+          ),
+      })),
+    combine: asMap,
+  });
+}
+
+const asMap = (found: { data?: Schemas["PictureLinesOut"][] }[]): TablePictures =>
+  new Map(found.flatMap(({ data = [] }) => data.map((p) => [`${p.target} ${p.column}`, p])));
 
 /** The tables that have a row of something ("element:" and its GlobalId). */
 export const useTablesWith = (project: number, target: string) =>
@@ -58,23 +99,47 @@ export const useTablesWith = (project: number, target: string) =>
 let last: Promise<unknown> = Promise.resolve();
 
 /** Acts on tables follow each other: each knows what the one before it left. */
-function done<T>(project: number, act: () => Promise<T>): Promise<T | undefined> {
+function inTurn<T>(project: number, act: () => Promise<T>): Promise<T | undefined> {
   const mine = last.then(async () => {
     try {
       return await act();
     } catch (error) {
       report(error);
+      renew({ queryKey: keys.tables(project) });
       return undefined;
-    } finally {
-      await queryClient.invalidateQueries({ queryKey: keys.tables(project) });
     }
   });
   last = mine;
   return mine;
 }
 
+/** A table as an act left it: the list has it at once, its rows are read anew. */
+const made = (project: number, act: () => Promise<Table>) =>
+  inTurn(project, async () => {
+    const table = await act();
+    queryClient.setQueryData<Table[]>(keys.tables(project), (list = []) =>
+      list.some((t) => t.id === table.id)
+        ? list.map((t) => (t.id === table.id && t.version < table.version ? table : t))
+        : [...list, table],
+    );
+    renew({ queryKey: contentKey(project, table.id) });
+    return table;
+  });
+
+/** Tables changed, as the server tells: those that this window did not leave so itself are read anew. */
+export function hearTables(project: number, rows: [table: string, id: number, version: number | null][]) {
+  last.finally(() => {
+    const known = queryClient.getQueryData<Table[]>(keys.tables(project));
+    const version = (id: number) => known?.find((t) => t.id === id)?.version ?? null;
+    const news = rows.filter(([, id, now]) =>
+      now === null ? version(id) !== null : (version(id) ?? 0) < now,
+    );
+    if (news.length > 0) renew({ queryKey: keys.tables(project) });
+  });
+}
+
 export const addTable = (project: number, name: string, kind: TableKind) =>
-  done(project, () =>
+  made(project, () =>
     unwrap<Table>(
       client.POST("/api/projects/{id}/tables", {
         params: { path: { id: project } },
@@ -85,7 +150,7 @@ export const addTable = (project: number, name: string, kind: TableKind) =>
 
 /** Change a table as it is now: what was done to it a moment ago is not lost. */
 export const editTable = (table: Table, change: (spec: TableSpec) => Partial<TableSpec>) =>
-  done(table.project_id, () => {
+  made(table.project_id, () => {
     const known = queryClient.getQueryData<Table[]>(keys.tables(table.project_id)) ?? [];
     const now = known.find((t) => t.id === table.id) ?? table;
     return unwrap<Table>(
@@ -97,12 +162,16 @@ export const editTable = (table: Table, change: (spec: TableSpec) => Partial<Tab
   });
 
 export const deleteTable = (table: Table) =>
-  done(table.project_id, () =>
-    unwrap(client.DELETE("/api/tables/{id}", { params: { path: { id: table.id } } })).then(() => true),
-  );
+  inTurn(table.project_id, async () => {
+    await unwrap(client.DELETE("/api/tables/{id}", { params: { path: { id: table.id } } }));
+    queryClient.setQueryData<Table[]>(keys.tables(table.project_id), (list) =>
+      list?.filter((t) => t.id !== table.id),
+    );
+    return true;
+  });
 
 export const typeCells = (table: Table, cells: TypedCell[]) =>
-  done(table.project_id, () =>
+  made(table.project_id, () =>
     unwrap<Table>(
       client.POST("/api/tables/{id}/cells", { params: { path: { id: table.id } }, body: { cells } }),
     ),
@@ -110,7 +179,7 @@ export const typeCells = (table: Table, cells: TypedCell[]) =>
 
 /** What an XLSX file would change; nothing is saved. */
 export const compareFile = (table: Table, file: File) =>
-  done(table.project_id, async () => {
+  inTurn(table.project_id, async () => {
     const form = new FormData();
     form.append("file", file);
     const path = { params: { path: { id: table.id } } };

@@ -1,171 +1,140 @@
-import { useEffect, useRef, useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Project } from "../api/client";
 import { useDrawings } from "../api/queries";
-import { type Table, type TableContent, typeCells } from "../api/tables";
+import {
+  editTable,
+  type Table,
+  type TableColumn,
+  type TableContent,
+  type TableSpec,
+  useTablePictures,
+} from "../api/tables";
+import { columnWidths, HEAD, highOf } from "./column-widths";
 import { goToRow } from "./go-to-row";
+import { TableLine } from "./TableLine";
 
 type Props = { project: Project; table: Table; content: TableContent; shown: string | null };
-const PICTURE = 56; // px
+const BEYOND = 12; // lines drawn over and under the window
+const MOST_ORDERS = 5;
 
-/** The rows of a table; own columns are typed in, the others lead to what they are of. */
+/** The rows of a table, those in the window alone; own columns are typed in, the others lead to what they are of. */
 export function TableGrid({ project, table, content, shown }: Props) {
-  const { data: drawings = [] } = useDrawings(project.id);
-  const navigate = useNavigate();
   const [picked, setPicked] = useState<string | null>(shown);
-  const row = useRef<HTMLTableRowElement>(null);
+  const scrolled = useRef<HTMLDivElement>(null);
+  const { lines, spec, units } = content;
+  const widths = useMemo(() => columnWidths(content), [content]);
+  const tracks = widths
+    .map((wide) => `minmax(${wide}px, ${wide}fr)`)
+    .concat("0")
+    .join(" "); // the ways out lie over the others
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scrolled.current,
+    estimateSize: (index) => highOf(spec, lines[index]),
+    overscan: BEYOND,
+    scrollPaddingStart: HEAD,
+  });
+  const drawn = rows.getVirtualItems();
+  const pictures = useTablePictures(table, content, drawn[0]?.index ?? 0, drawn.at(-1)?.index ?? 0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the row that was led to is scrolled to once
   useEffect(() => {
-    row.current?.scrollIntoView({ block: "center" }); // gives a promise in newer browsers, which no effect may
+    const at = lines.findIndex((line) => line.what === "row" && line.target === shown);
+    if (at >= 0) rows.scrollToIndex(at, { align: "center" });
   }, []);
-  const pictures = new Map(content.pictures.map((p) => [`${p.target} ${p.column}`, p]));
-  const columns = content.spec.columns;
-  const go = (where: "model" | "plan", target: string) =>
-    goToRow({ project, drawings, where, target, navigate });
+  const go = useGoing(project);
   return (
-    <div className="min-h-0 flex-1 overflow-auto">
-      <table className="w-full border-collapse text-sm" aria-label={table.spec.name}>
-        <thead className="sticky top-0 z-10 bg-base-100">
-          <tr>
-            {columns.map((c, k) => (
+    <div ref={scrolled} className="min-h-0 flex-1 overflow-auto">
+      {/* blocks and grids: a table that is laid out as one does so with all its rows at every step of a scroll */}
+      <table
+        className="block text-sm"
+        style={{ minWidth: widths.reduce((a, b) => a + b, 0) }}
+        aria-label={table.spec.name}
+        aria-rowcount={lines.length + 1}
+      >
+        <thead className="sticky top-0 z-10 block bg-base-100">
+          <tr
+            aria-rowindex={1}
+            className="grid items-end border-b border-base-content/40"
+            style={{ gridTemplateColumns: tracks }}
+          >
+            {spec.columns.map((c, k) => (
               <th
                 key={c.key}
                 scope="col"
-                className={`border-b border-base-content/40 px-2 py-1 text-xs font-semibold ${content.units[k] ? "text-right" : "text-left"}`}
+                aria-sort={sortOf(spec, c.key)}
+                className={`px-2 py-1 text-xs font-semibold ${units[k] ? "text-right" : "text-left"}`}
               >
-                {c.head}
-                <Unit unit={content.units[k] ?? ""} lengths={project.lengths} />
+                <Head column={c} table={table} />
+                <Unit unit={units[k] ?? ""} lengths={project.lengths} />
               </th>
             ))}
-            <th scope="col" className="w-24 border-b border-base-content/40">
+            <th scope="col">
               <span className="sr-only">Go to</span>
             </th>
           </tr>
         </thead>
-        <tbody>
-          {content.lines.map((line, n) => {
-            const key = line.target || `${line.what} ${n}`;
-            if (line.what === "group")
-              return (
-                <tr key={key} className="bg-base-200">
-                  <th
-                    colSpan={columns.length + 1}
-                    scope="rowgroup"
-                    className="px-2 py-1 text-left"
-                    style={{ paddingLeft: 8 + 16 * line.level }}
-                  >
-                    {line.cells[0]?.text}
-                  </th>
-                </tr>
-              );
-            const here = line.what === "row" && line.target === picked;
-            return (
-              <tr
-                key={key}
-                ref={here ? row : undefined}
-                aria-selected={here}
-                className={`group border-b border-base-300 ${line.what === "total" ? "font-semibold" : "hover:bg-base-200/60"} ${here ? "bg-primary/10" : ""}`}
-                onClick={() => line.what === "row" && setPicked(line.target)}
-              >
-                {columns.map((c, k) => {
-                  const picture = pictures.get(`${line.target} ${c.key}`);
-                  const cell = line.cells[k];
-                  return (
-                    <td key={c.key} className={`px-2 py-0.5 ${content.units[k] ? "figures text-right" : ""}`}>
-                      {picture?.path ? (
-                        <Picture path={picture.path} wide={picture.wide} high={picture.high} />
-                      ) : c.shows === "own" && line.what === "row" ? (
-                        <OwnCell
-                          label={`${c.head} of ${line.cells[0]?.text ?? "row"}`}
-                          text={cell?.text ?? ""}
-                          onEnter={(text) => typeCells(table, [{ column: c.key, target: line.target, text }])}
-                        />
-                      ) : (
-                        cell?.text
-                      )}
-                    </td>
-                  );
-                })}
-                <td className="px-1 text-right whitespace-nowrap">
-                  {line.what === "row" && (
-                    <span
-                      className={here ? "" : "opacity-0 group-hover:opacity-100 focus-within:opacity-100"}
-                    >
-                      <Going target={line.target} onGo={go} />
-                    </span>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
+        <tbody className="relative block" style={{ height: rows.getTotalSize() }}>
+          {drawn.map(({ index, key, start }) => (
+            <TableLine
+              key={key}
+              measure={rows.measureElement}
+              index={index}
+              top={start}
+              tracks={tracks}
+              table={table}
+              content={content}
+              picked={picked}
+              pictures={pictures}
+              onPick={setPicked}
+              onGo={go}
+            />
+          ))}
         </tbody>
       </table>
     </div>
   );
 }
 
-function Going({
-  target,
-  onGo,
-}: {
-  target: string;
-  onGo: (where: "model" | "plan", target: string) => void;
-}) {
-  const element = target.startsWith("element:");
-  if (!element && !target.startsWith("sheet:") && !target.startsWith("drawing:")) return null;
+const sortOf = (spec: TableSpec, key: string) => {
+  const first = spec.order?.[0];
+  return first?.column !== key ? undefined : first.falling ? "descending" : "ascending";
+};
+
+/** A click sorts by the column first of all, another one the other way round, a third one no more. */
+function Head({ column, table }: { column: TableColumn; table: Table }) {
+  if (column.shows === "picture") return column.head;
+  const sort = sortOf(table.spec, column.key);
+  const next = ({ order = [] }: TableSpec) => {
+    const others = order.filter((o) => o.column !== column.key);
+    const asked = sort === "descending" ? [] : [{ column: column.key, falling: sort === "ascending" }];
+    return { order: [...asked, ...others].slice(0, MOST_ORDERS) };
+  };
   return (
-    <>
-      {element && (
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => onGo("model", target)}>
-          Model
-        </button>
-      )}
-      <button type="button" className="btn btn-ghost btn-xs" onClick={() => onGo("plan", target)}>
-        {element ? "Plan" : "Open"}
-      </button>
-    </>
+    <button
+      type="button"
+      className="cursor-pointer text-inherit hover:underline"
+      title={`Sort by ${column.head}`}
+      onClick={() => editTable(table, next)}
+    >
+      {column.head}
+      {sort && <span aria-hidden>{sort === "ascending" ? "\u00a0↑" : "\u00a0↓"}</span>}
+    </button>
+  );
+}
+
+function useGoing(project: Project) {
+  const { data: drawings } = useDrawings(project.id);
+  const navigate = useNavigate();
+  return useCallback(
+    (where: "model" | "plan", target: string) =>
+      goToRow({ project, drawings: drawings ?? [], where, target, navigate }),
+    [project, drawings, navigate],
   );
 }
 
 function Unit({ unit, lengths }: { unit: string; lengths: Project["lengths"] }) {
   const words = { length: lengths === "ft-in" ? "" : lengths, area: "m²", volume: "m³" }[unit];
   return words ? <span className="pl-1 font-normal opacity-75">{words}</span> : null;
-}
-
-function Picture({ path, wide, high }: { path: string; wide: number; high: number }) {
-  const pad = Math.max(wide, high) * 0.03;
-  return (
-    <svg
-      role="img"
-      aria-label="Picture of the element"
-      width={PICTURE}
-      height={PICTURE}
-      viewBox={`${-pad} ${-pad} ${wide + 2 * pad} ${high + 2 * pad}`}
-    >
-      <path d={path} fill="none" stroke="currentColor" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}
-
-/** A cell that is typed in: Enter or leaving it saves, Escape leaves it as it was. */
-function OwnCell({ label, text, onEnter }: { label: string; text: string; onEnter: (text: string) => void }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new text from outside ends what was being typed
-  useEffect(() => setTyped(null), [text]);
-  const enter = () => {
-    if (typed !== null && typed.trim() !== text) onEnter(typed.trim());
-  };
-  return (
-    <input
-      className="input input-xs w-full min-w-24"
-      aria-label={label}
-      maxLength={200}
-      value={typed ?? text}
-      onChange={(event) => setTyped(event.target.value)}
-      onBlur={enter}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") event.currentTarget.blur();
-        if (event.key === "Escape") setTyped(null);
-      }}
-    />
-  );
 }

@@ -7,6 +7,7 @@ import zipfile
 from pathlib import Path
 
 import openpyxl
+import pytest
 
 from tests.http.sheets.test_sheets import add_sheet
 from tests.installation import Installation
@@ -54,12 +55,12 @@ def test_a_table_is_made_filled_changed_and_undone(installation: Installation, h
     assert app.call("POST", f"/api/tables/{table['id']}/cells", typed).status == 200
     content = read(app, table)
     row = next(line for line in content["lines"] if line["target"] == target)
-    assert row["cells"][-2]["text"] == "exposed"
+    assert row["cells"][-2] == "exposed"
     net = next(k for k, c in enumerate(content["spec"]["columns"]) if c["key"] == "net_area")
-    assert row["cells"][-1]["number"] == 2 * row["cells"][net]["number"]
+    assert float(row["cells"][-1]) == pytest.approx(2 * float(row["cells"][net]), abs=0.02)
     app.call("POST", f"/api/projects/{hut_project}/undo")
     row = next(line for line in read(app, table)["lines"] if line["target"] == target)
-    assert row["cells"][-2]["text"] == ""
+    assert row["cells"][-2] == ""
 
 
 def test_edits_are_of_the_newest_state_and_mean_something(installation: Installation, hut_project: int) -> None:
@@ -200,4 +201,17 @@ def test_tables_and_what_was_typed_come_along_in_a_project_file(
     assert standing["fields"]["tables"] == [{"table": kept["key"], "x": 30, "y": 40, "wide": 200, "high": 100}]
     line = next(one for one in read(app, kept)["lines"] if one["what"] == "row")
     assert line["target"] == f"sheet:{standing['id']}"
-    assert line["cells"][-1]["text"] == "first"
+    assert line["cells"][-1] == "first"
+
+
+def test_pictures_are_asked_for_row_by_row(installation: Installation, hut_project: int) -> None:
+    app = installation
+    table = with_columns(
+        app, add(app, hut_project, "walls"), {"key": "seen", "head": "Seen", "shows": "picture", "name": "plan"}
+    )
+    targets = [line["target"] for line in read(app, table)["lines"] if line["what"] == "row"]
+    found = app.call("GET", f"/api/tables/{table['id']}/pictures?target={targets[0]}&target=element:none").json
+    assert [(p["target"], p["column"]) for p in found] == [(targets[0], "seen")]
+    assert found[0]["path"].startswith("M")
+    for wrong in ("", "?target=", "?" + "&".join(["target=element:x"] * 101)):
+        assert app.call("GET", f"/api/tables/{table['id']}/pictures{wrong}").status == 422

@@ -4,6 +4,7 @@ import { client, unwrap } from "../client";
 import { hearPublication } from "../publications";
 import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "../queries";
 import { hearRecut } from "../recut";
+import { hearTables } from "../tables";
 import { EventLine } from "./event-line";
 import type { FromTab, ToTab } from "./events-worker";
 import { hearPresence } from "./presence";
@@ -161,7 +162,8 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   if (["annotation", "touch_up", "drawing"].some((t) => of(t).length > 0))
     renew({ queryKey: keys.unsettled(project) });
   if (of("shown_set").length > 0) renew({ queryKey: keys.shownSets(project) });
-  if (["project_table", "sheet"].some((t) => of(t).length > 0)) renew({ queryKey: keys.tables(project) });
+  hearTables(project, of("project_table"));
+  if (of("sheet").length > 0) renew({ queryKey: keys.tables(project) });
   else if (["drawing", "placement"].some((t) => of(t).length > 0))
     renew({ queryKey: [...keys.tables(project), "content"] });
   if (of("drawing_rule").length > 0) renew({ queryKey: keys.drawingRules(project) });

@@ -12,7 +12,6 @@ from edge_slice.app.row_lookup import current_row, held_row, own_key
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.tables.documents import (
     CellChangeOut,
-    CellOut,
     CellsTyped,
     FieldOut,
     InTableOut,
@@ -140,18 +139,23 @@ def content_out(table_id: int) -> TableContentOut:
         return TableContentOut(
             spec=content.spec, version=row.version, units=list(content.units),
             lines=[
-                LineOut(what=line.what, target=line.target, level=line.level,
-                        cells=[CellOut(text=c.text, number=c.number) for c in line.cells])
+                LineOut.model_construct(  # thousands, of ours
+                    what=line.what, target=line.target, level=line.level, cells=[c.text for c in line.cells]
+                )
                 for line in content.lines
-            ],
-            pictures=[
-                _lines_out(target, column, picture)
-                for (target, column), picture in around.tables.pictures(content).items()
             ],
             notes=list(content.notes), count=content.count,
             fields=[FieldOut(key=k, head=f.head, unit=f.unit) for k, f in FIELDS[content.spec.kind].items()],
             properties=sorted(said),
         )  # fmt: skip
+
+
+def pictures_out(table_id: int, targets: list[str]) -> list[PictureLinesOut]:
+    """The pictures of some rows of a table."""
+    with reading() as session:
+        row = _row(session, table_id)
+        found = SheetsAround(session, row.project_id).tables.pictures(document_of(row).spec, targets)
+        return [_lines_out(target, column, picture) for (target, column), picture in found.items()]
 
 
 def file_of(table_id: int, form: str) -> tuple[str, str, bytes]:

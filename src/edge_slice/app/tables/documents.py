@@ -46,16 +46,13 @@ class CellsTyped(Input):
     cells: Annotated[list[CellTyped], Field(min_length=1, max_length=100_000)]
 
 
-class CellOut(BaseModel):
-    text: str
-    number: float | None
-
-
 class LineOut(BaseModel):
+    """`cells`: what stands in each column."""
+
     what: Literal["row", "group", "total"]
     target: str
     level: int
-    cells: list[CellOut]
+    cells: list[str]
 
 
 class PictureLinesOut(BaseModel):
@@ -81,7 +78,6 @@ class TableContentOut(BaseModel):
     version: int
     units: list[str]
     lines: list[LineOut]
-    pictures: list[PictureLinesOut]
     notes: list[str]
     count: int
     fields: list[FieldOut]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
@@ -59,18 +59,16 @@ class Tables:
         """Raises `WrongTable`."""
         return content_of(document, self.rows(document.spec), self.sheets.source.lengths)
 
-    def pictures(self, content: TableContent) -> dict[tuple[str, str], Picture]:
-        """By the targets of rows and the keys of their columns."""
-        found = {}
+    def pictures(self, spec: TableSpec, targets: Iterable[str]) -> dict[tuple[str, str], Picture]:
+        """Of rows, by their targets and the keys of their columns; what is no element has none."""
+        found: dict[tuple[str, str], Picture] = {}
         model = self.sheets.source.model
-        for column in content.spec.columns:
+        elements = [(target, model.element_by_guid.get(target.removeprefix("element:"))) for target in targets]
+        for column in spec.columns:
             if column.shows != "picture":
                 continue
             view: View = "plan" if column.name == "plan" else "front"
-            for line in content.lines:
-                element = model.element_by_guid.get(line.target.removeprefix("element:"))
-                if line.what == "row" and element is not None:
-                    found[line.target, column.key] = picture_of(model, element, view)
+            found |= {(t, column.key): picture_of(model, k, view) for t, k in elements if k is not None}
         return found
 
     def on(self, row: SheetRow) -> list[TableOnSheet]:
@@ -88,11 +86,8 @@ class Tables:
             lines = content.lines[start : start + room[part]]
             last = part == len(places) - 1
             missing = max(len(content.lines) - sum(room), 0) if last else 0
-            found.append(
-                TableOnSheet(
-                    content, place.box, lines, part + 1, len(places), missing, self.pictures(content)
-                )
-            )  # fmt: skip
+            pictures = self.pictures(content.spec, (line.target for line in lines))
+            found.append(TableOnSheet(content, place.box, lines, part + 1, len(places), missing, pictures))
         return found
 
     def said(self, row: SheetRow) -> str:

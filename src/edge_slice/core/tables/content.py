@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import partial
 from itertools import groupby
 from typing import Literal
 
@@ -106,47 +105,74 @@ def content_of(document: TableDocument, rows: Sequence[TableRow], lengths: Lengt
     said = {name for row in rows for name in row.properties}
     lost = [c for c in spec.columns if c.shows == "property" and c.name not in said]
     _check(spec)
-    valued = [(row, _values(document, row)) for row in rows]
-    valued = [(row, values) for row, values in valued if all(_stays(f, values.get(f.column)) for f in spec.filters)]
-    columns = {c.key: c for c in spec.columns}
-    for column, falling in [*((g, False) for g in spec.groups), *((o.column, o.falling) for o in spec.order)][::-1]:
-        valued.sort(key=partial(_rank, columns[column]), reverse=falling)
-    writer = _Writer(spec, lengths)
-    lines = list(writer.lines(valued, 0))
+    read = _Read(document, rows)
+    shown = [k for k in range(len(rows)) if all(_stays(f, read.values[f.column][k]) for f in spec.filters)]
+    for key, falling in [*((g, False) for g in spec.groups), *((o.column, o.falling) for o in spec.order)][::-1]:
+        shown.sort(key=read.ranks(key).__getitem__, reverse=falling)
+    writer = _Writer(read, spec, lengths)
+    lines = list(writer.lines(shown, 0))
     if spec.totals and any(c.total != "none" for c in spec.columns):
-        lines.append(writer.total("", [values for _, values in valued], -1))
+        lines.append(writer.total("", shown, -1))
     notes = [f"The model says no property “{c.name}” any more; its column is empty." for c in lost]
-    notes += _unmeasured(spec, [values for _, values in valued])
-    return TableContent(spec, tuple(unit_of(spec, c) for c in spec.columns), tuple(lines), tuple(notes), len(valued))
+    notes += _unmeasured(read, spec, shown)
+    return TableContent(spec, tuple(unit_of(spec, c) for c in spec.columns), tuple(lines), tuple(notes), len(shown))
 
 
-def _unmeasured(spec: TableSpec, rows: list[dict[str, Value]]) -> list[str]:
+def _unmeasured(read: _Read, spec: TableSpec, shown: list[int]) -> list[str]:
     for column in spec.columns:
         if column.shows == "field" and unit_of(spec, column) == "volume":
-            without = sum(values.get(column.key) is None for values in rows)
+            without = sum(read.values[column.key][k] is None for k in shown)
             if without:
                 which = "One row has" if without == 1 else f"{without} rows have"
                 return [f"{which} no volume: bodies that are not closed, or curved layers."]
     return []
 
 
-def _values(document: TableDocument, row: TableRow) -> dict[str, Value]:
-    """What a row has in each column; formulas may use its fields too."""
-    values: dict[str, Value] = {}
-    formulas = {}
-    for column in document.spec.columns:
-        match column.shows:
-            case "field":
-                values[column.key] = row.fields.get(column.name)
-            case "property":
-                values[column.key] = row.properties.get(column.name, "")
-            case "own":
-                values[column.key] = document.own.get(column.key, {}).get(row.target, "")
-            case "formula":
-                formulas[column.key] = Formula(column.name)
-    for key in in_order(formulas):
-        values[key] = formulas[key].value(row.fields | values)
-    return values
+class _Read:
+    """What rows have in each column (`values`, by its key; formulas may use fields of the rows too). Column by column,
+    as tables have thousands of rows."""
+
+    def __init__(self, document: TableDocument, rows: Sequence[TableRow]) -> None:
+        self._rows = rows
+        self._columns = {c.key: c for c in document.spec.columns}
+        self.values: dict[str, list[Value]] = {}
+        self._ranks: dict[str, list[tuple[object, ...]]] = {}
+        formulas = {}
+        for key, column in self._columns.items():
+            match column.shows:
+                case "field":
+                    self.values[key] = [row.fields.get(column.name) for row in rows]
+                case "property":
+                    self.values[key] = [row.properties.get(column.name, "") for row in rows]
+                case "own":
+                    typed = document.own.get(key, {})
+                    self.values[key] = [typed.get(row.target, "") for row in rows]
+                case "formula":
+                    formulas[key] = Formula(column.name)
+                case "picture":
+                    self.values[key] = [None] * len(rows)
+        for key in in_order(formulas):
+            self.values[key] = [formulas[key].value(self._of(k, formulas[key].columns)) for k in range(len(rows))]
+
+    def _of(self, row: int, names: Sequence[str]) -> dict[str, Value]:
+        fields = self._rows[row].fields
+        return {name: self.values[name][row] if name in self.values else fields.get(name) for name in names}
+
+    def ranks(self, key: str) -> list[tuple[object, ...]]:
+        """By which rows are sorted: storeys from below upwards, all else as people count."""
+        if key not in self._ranks:
+            self._ranks[key] = self._ranked(key)
+        return self._ranks[key]
+
+    def _ranked(self, key: str) -> list[tuple[object, ...]]:
+        column, values = self._columns[key], self.values[key]
+        if column.shows == "field" and column.name == "storey":
+            return [(0, row.level, value or "") for row, value in zip(self._rows, values, strict=True)]
+        known = {value: natural(value) for value in set(values)}
+        return [known[value] for value in values]
+
+    def target(self, row: int) -> str:
+        return self._rows[row].target
 
 
 def _stays(rule: TableFilter, value: Value) -> bool:
@@ -168,14 +194,6 @@ def _stays(rule: TableFilter, value: Value) -> bool:
     return bool(text)
 
 
-def _rank(column: TableColumn, pair: tuple[TableRow, dict[str, Value]]) -> tuple[object, ...]:
-    """By which rows are sorted: storeys from below upwards, all else as people count."""
-    row, values = pair
-    if column.shows == "field" and column.name == "storey":
-        return (0, row.level, values.get(column.key) or "")
-    return natural(values.get(column.key))
-
-
 def natural(value: Value) -> tuple[object, ...]:
     """Sorts numbers by size, and texts as people count: D2 before D10; empty ones last."""
     if value is None or value == "":
@@ -187,33 +205,42 @@ def natural(value: Value) -> tuple[object, ...]:
 
 
 class _Writer:
-    def __init__(self, spec: TableSpec, lengths: Lengths) -> None:
-        self.spec, self.lengths = spec, lengths
+    def __init__(self, read: _Read, spec: TableSpec, lengths: Lengths) -> None:
+        self.read, self.spec, self.lengths = read, spec, lengths
+        self._cells = list(zip(*(self._column(c) for c in spec.columns), strict=True))
 
-    def lines(self, rows: list[tuple[TableRow, dict[str, Value]]], level: int) -> Iterator[Line]:
+    def _column(self, column: TableColumn) -> list[Cell]:
+        """The cells of all rows; what many of them say is written once."""
+        values = self.read.values[column.key]
+        known = {value: self.cell(column, value) for value in set(values)}
+        return [known[value] for value in values]
+
+    def lines(self, rows: list[int], level: int) -> Iterator[Line]:
         if level == len(self.spec.groups):
-            for row, values in rows:
-                yield Line("row", tuple(self.cell(c, values.get(c.key)) for c in self.spec.columns), row.target)
+            for k in rows:
+                yield Line("row", self._cells[k], self.read.target(k))
             return
-        column = next(c for c in self.spec.columns if c.key == self.spec.groups[level])
-        for _, found in groupby(rows, key=partial(_rank, column)):
+        at = next(n for n, c in enumerate(self.spec.columns) if c.key == self.spec.groups[level])
+        column = self.spec.columns[at]
+        for _, found in groupby(rows, key=self.read.ranks(column.key).__getitem__):
             mine = list(found)
-            said = self.cell(column, mine[0][1].get(column.key)).text or "without"
+            said = self._cells[mine[0]][at].text or "without"
             empty = tuple(Cell("") for _ in self.spec.columns[1:])
             yield Line("group", (Cell(f"{column.head}: {said}"), *empty), level=level)
             yield from self.lines(mine, level + 1)
             if self.spec.totals and any(c.total != "none" for c in self.spec.columns):
-                yield self.total(said, [values for _, values in mine], level)
+                yield self.total(said, mine, level)
 
-    def total(self, of: str, rows: list[dict[str, Value]], level: int) -> Line:
+    def total(self, of: str, rows: list[int], level: int) -> Line:
         """The total of a group, or of all."""
         cells = []
         for column in self.spec.columns:
-            numbers = [n for n in (number_of(values.get(column.key)) for values in rows) if n is not None]
+            said = [self.read.values[column.key][k] for k in rows] if column.total != "none" else []
+            numbers = [n for n in map(number_of, said) if n is not None]
             if column.total == "count":
-                filled = sum(values.get(column.key) not in (None, "") for values in rows)
+                filled = sum(value not in (None, "") for value in said)
                 cells.append(Cell(str(filled), float(filled)))
-            elif column.total == "sum" and numbers:
+            elif numbers:
                 cells.append(self.cell(column, sum(numbers)))
             else:
                 cells.append(Cell(""))

@@ -34,6 +34,7 @@ class Measured:
     def __init__(self, model: Model) -> None:
         self.model = model
         self.places = Places(model)
+        self._rows: dict[tuple[Kind, str], list[TableRow]] = {}
 
     @cached_property
     def quantities(self) -> Quantities:
@@ -47,7 +48,10 @@ class Measured:
 
     def rows(self, spec: TableSpec) -> list[TableRow]:
         """Of a table of elements, rooms or materials; those of sheets and drawings are the project's."""
-        return _ROWS[spec.kind](self, spec)
+        which = (spec.kind, spec.of)
+        if which not in self._rows:
+            self._rows[which] = _ROWS[spec.kind](self, spec)
+        return self._rows[which]
 
     def level_of(self, of: Element | Space) -> float:
         """The level of its storey, metres; of what stands in none the lowest."""

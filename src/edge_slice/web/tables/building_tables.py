@@ -15,6 +15,7 @@ from edge_slice.app.tables.documents import (
     CellsTyped,
     InTableOut,
     KindOut,
+    PictureLinesOut,
     TableContentOut,
     TableEdit,
     TableNew,
@@ -49,6 +50,16 @@ class TableUpload(BaseModel):
 
 class OfTarget(BaseModel):
     target: Annotated[str, Field(min_length=1, max_length=300)]
+
+
+class OfTargets(BaseModel):
+    """The rows by their targets, several of them as `target` again and again."""
+
+    target: Annotated[list[Annotated[str, Field(min_length=1, max_length=300)]], Field(min_length=1, max_length=100)]
+
+
+class PictureList(RootModel[list[PictureLinesOut]]):
+    pass
 
 
 @api.get("/projects/<int:id>/tables", responses={200: TableList})
@@ -92,6 +103,12 @@ def delete_table(path: ById) -> tuple[str, int]:
 def content(path: ById) -> Response:
     """What a table reads now"""
     return answer(acts.content_out(path.id))
+
+
+@api.get("/tables/<int:id>/pictures", responses={200: PictureList})
+def pictures(path: ById, query: OfTargets) -> Response:
+    """The pictures of some rows of a table"""
+    return answer(list(acts.pictures_out(path.id, query.target)))
 
 
 @api.post("/tables/<int:id>/cells", responses={200: TableOut})
