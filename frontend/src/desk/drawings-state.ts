@@ -30,6 +30,9 @@ type BenchState = {
   /** Whether what drawings hide is shown faintly. */
   ghost: boolean;
   setGhost: (ghost: boolean) => void;
+  /** Whether the starter set is shown. */
+  starting: boolean;
+  setStarting: (starting: boolean) => void;
 };
 
 export const useBench = create<BenchState>()(
@@ -48,6 +51,8 @@ export const useBench = create<BenchState>()(
       setPicked: (picked) => set({ picked }),
       ghost: false,
       setGhost: (ghost) => set({ ghost }),
+      starting: false,
+      setStarting: (starting) => set({ starting }),
       pointed: null,
       point: (pointed) => set({ pointed }),
     }),

@@ -5,6 +5,7 @@ import type { DrawingKind, DrawingSet, PlaneCut, Project, Settings } from "../..
 import { client, type Drawing, unwrap } from "../../api/client";
 import { useDrawingRules } from "../../api/drawing-rules";
 import { addDrawing, keys, report } from "../../api/queries";
+import { useBench } from "../../desk/drawings-state";
 import { ruleNow } from "../../desk/rules";
 import { LengthField } from "../../fields/LengthField";
 import { useCommand } from "../../shell/commands";
@@ -36,7 +37,7 @@ export function NewDrawings({
   onMade: (drawing: Drawing) => void;
 }) {
   const [open, setOpen] = useState(false);
-  const [starting, setStarting] = useState(false);
+  const { starting, setStarting } = useBench();
   useCommand({
     name: "Starter set: what a project begins with",
     group: "Drawing",

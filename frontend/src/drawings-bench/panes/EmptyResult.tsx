@@ -1,5 +1,6 @@
 import { Scissors } from "lucide-react";
 import type { Drawing } from "../../api/client";
+import { useBench } from "../../desk/drawings-state";
 import { startLine } from "../cutting/line-tool";
 import { PaneFoot, PaneHead } from "./PaneFrame";
 
@@ -36,6 +37,15 @@ export function EmptyResult({
         <button type="button" className="btn btn-primary btn-sm" onClick={() => startLine("section")}>
           <Scissors size={14} /> Draw a cutting line <kbd className="kbd kbd-xs text-base-content">C</kbd>
         </button>
+        {sections.length === 0 && (
+          <button
+            type="button"
+            className="link text-sm"
+            onClick={() => useBench.getState().setStarting(true)}
+          >
+            or begin with the usual elevations and sections
+          </button>
+        )}
         {sections.length > 0 && (
           <div className="flex flex-wrap justify-center gap-2 text-sm">
             {sections.map((s) => (

@@ -9,17 +9,13 @@ export function DocumentPart({ project, drawings }: { project: Project; drawings
   const [chosen, setChosen] = useState(templates[0]?.name ?? "");
   const act = useDocument(project.id);
   const navigate = useNavigate();
-  const start = () =>
-    act.mutate(
-      { template: chosen, drawings },
-      {
-        onSuccess: (done) => {
-          const first = done.sheets[0];
-          sayWhatIsLeft(done);
-          if (first) navigate(`/projects/${project.id}/sheets/${first.id}`);
-        },
-      },
-    );
+  // awaited, as this part is gone by then where no drawing waits any more
+  const start = async () => {
+    const done = await act.mutateAsync({ template: chosen, drawings }).catch(() => null); // told by the act
+    if (!done) return;
+    sayWhatIsLeft(done);
+    if (done.sheets[0]) navigate(`/projects/${project.id}/sheets/${done.sheets[0].id}`);
+  };
   return (
     <div className="flex gap-1">
       <select

@@ -5,9 +5,8 @@ import { useSheetActs } from "../../api/sheet-acts";
 import { useTables } from "../../api/tables";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
+import { freePlace, type TablePlace, USUAL } from "../paper/table-places";
 
-type Place = NonNullable<Sheet["fields"]["tables"]>[number];
-const START = { x: 30, y: 60, wide: 180, high: 160 };
 const SIDES = [
   ["x", "From left"],
   ["y", "From base"],
@@ -21,7 +20,7 @@ export function TablesPart({ sheet }: { sheet: Sheet }) {
   const { edit } = useSheetActs(sheet.project_id);
   const [chosen, setChosen] = useState("");
   const places = sheet.fields.tables ?? [];
-  const save = (next: Place[]) =>
+  const save = (next: TablePlace[]) =>
     edit.mutate({ sheet, change: { fields: { ...sheet.fields, tables: next } } });
   const key = chosen || tables[0]?.key;
   if (tables.length === 0 && places.length === 0) return null;
@@ -54,7 +53,7 @@ export function TablesPart({ sheet }: { sheet: Sheet }) {
                 key={side}
                 label={label}
                 unit="mm"
-                value={place[side] ?? START[side]}
+                value={place[side] ?? USUAL[side as keyof typeof USUAL]}
                 least={side === "x" || side === "y" ? -10_000 : 20}
                 most={2000}
                 onChange={(value) => save(places.map((p, n) => (n === k ? { ...p, [side]: value } : p)))}
@@ -80,7 +79,7 @@ export function TablesPart({ sheet }: { sheet: Sheet }) {
           <button
             type="button"
             className="btn btn-xs"
-            onClick={() => key && save([...places, { table: key, ...START }])}
+            onClick={() => key && save([...places, { table: key, ...freePlace(sheet) }])}
           >
             Place the table
           </button>

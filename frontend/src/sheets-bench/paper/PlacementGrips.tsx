@@ -50,7 +50,8 @@ export function PlacementGrips({ camera, placement, bubble, onChange }: Props) {
           key={side}
           camera={camera}
           at={places[side]}
-          side={side}
+          upright={side === "left" || side === "right"}
+          label={`Trim the ${WORDS[side]}`}
           onMove={(by) => setTrimming({ side, by })}
           onDrop={(by) => {
             setTrimming(null);
@@ -76,20 +77,21 @@ function trimmed({ trim, whole }: Placement, side: Side, by: Spot): Trim {
 type GripProps = {
   camera: Camera;
   at: Spot;
-  side: Side;
+  upright: boolean;
+  label: string;
   onMove: (by: Spot) => void;
   onDrop: (by: Spot | null) => void;
 };
 
-function SideGrip({ camera, at, side, onMove, onDrop }: GripProps) {
+/** A grip on a side of something, `upright` on an upright one. */
+export function SideGrip({ camera, at, upright, label, onMove, onDrop }: GripProps) {
   const drag = useDrag(camera, onMove, onDrop);
-  const upright = side === "left" || side === "right";
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
     <rect
       role="button"
       tabIndex={-1}
-      aria-label={`Trim the ${WORDS[side]}`}
+      aria-label={label}
       className={`pointer-events-auto ${upright ? "cursor-ew-resize" : "cursor-ns-resize"}`}
       x={at.x - (upright ? SIZE / 3 : SIZE)}
       y={at.y - (upright ? SIZE : SIZE / 3)}

@@ -12,7 +12,8 @@ import type { Frame, View } from "../../drawing/screen-form";
 import { Lifted } from "./Lifted";
 import { PlacementBox } from "./PlacementBox";
 import { PlacementGrips } from "./PlacementGrips";
-import { type Snap, snapped } from "./sheet-snaps";
+import { drawingOf, type Snap, snapped } from "./sheet-snaps";
+import { TableBoxes } from "./TableBox";
 
 const AIR = 10; // mm of desk around a sheet
 const ROOM = 30; // mm about a drawing that is worked on
@@ -42,6 +43,7 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
   const { chosen, choose, working, setWorking } = useSheetState();
   const lookAt = useLook((s) => s.lookAt);
   const [moving, setMoving] = useState<Moving | null>(null);
+  const [tableSnaps, setTableSnaps] = useState<Snap[]>([]);
   const inFrame = useNextFrame();
   const shown = useRef<Camera | null>(null);
   const navigate = useNavigate();
@@ -73,11 +75,14 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
   const drag = (p: Placement, camera: Camera, by: Spot) => {
     const moved = those(p);
     inFrame(() =>
-      setMoving({ ids: moved.map((m) => m.id), ...snapped(sheet, moved, by, guides, NEAR / camera.zoom) }),
+      setMoving({
+        ids: moved.map((m) => m.id),
+        ...snapped(sheet, moved.map(drawingOf), by, guides, NEAR / camera.zoom),
+      }),
     );
   };
   const drop = (p: Placement, camera: Camera, by: Spot | null) => {
-    if (by) settle(those(p), snapped(sheet, those(p), by, guides, NEAR / camera.zoom).by);
+    if (by) settle(those(p), snapped(sheet, those(p).map(drawingOf), by, guides, NEAR / camera.zoom).by);
     else inFrame(() => setMoving(null));
   };
   const dropped = (event: DragEvent<HTMLDivElement>) => {
@@ -154,7 +159,14 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
                   onChange={(said) => change.mutate({ placement: one, change: said })}
                 />
               )}
-              {moving?.snaps.map((s) => (
+              <TableBoxes
+                camera={camera}
+                sheet={sheet}
+                guides={guides}
+                near={NEAR / camera.zoom}
+                onSnaps={setTableSnaps}
+              />
+              {(moving?.snaps ?? tableSnaps).map((s) => (
                 <SnapLine key={s.way} camera={camera} sheet={sheet} snap={s} />
               ))}
             </g>

@@ -1,5 +1,6 @@
 import type { Guide, Placement, Sheet } from "../../api/client";
 import type { Spot } from "../../drawing/camera";
+import { boxOf, type TablePlace } from "./table-places";
 
 type Box = readonly number[];
 type Line = { way: "x" | "y"; at: number; of: string; says: string };
@@ -20,28 +21,38 @@ function linesOf(box: Box, says: string): Line[] {
   ];
 }
 
-/** Where placements that are moved come to stand: brought to edges and middles of others and of drawing areas, and level
+/** What stands on a sheet: a drawing by the number of its placement, a table by one below zero. */
+export type Standing = { id: number; box: Box; says: string };
+export const drawingOf = (p: Placement): Standing => ({ id: p.id, box: p.box, says: `drawing ${p.number}` });
+export const tableOf = (place: TablePlace, k: number): Standing => ({
+  id: -1 - k,
+  box: boxOf(place),
+  says: "a table",
+});
+
+/** Where what is moved comes to stand: brought to edges and middles of others and of drawing areas, and level
  * or in line with what others show of the building; with a word for each. `near`: mm. */
 export function snapped(
   sheet: Sheet,
-  moved: Placement[],
+  moved: Standing[],
   by: Spot,
   guides: Guide[],
   near: number,
 ): { by: Spot; snaps: Snap[] } {
   const ids = new Set(moved.map((p) => p.id));
-  const still = sheet.placements.filter((p) => !ids.has(p.id));
-  const number = new Map(still.map((p) => [p.id, p.number]));
+  const standing = [...sheet.placements.map(drawingOf), ...(sheet.fields.tables ?? []).map(tableOf)];
+  const still = standing.filter((p) => !ids.has(p.id));
+  const words = new Map(still.map((p) => [p.id, p.says]));
   const own: Line[] = [
-    ...moved.flatMap((p) => linesOf(p.box, p.number)),
+    ...moved.flatMap((p) => linesOf(p.box, p.says)),
     ...guides.filter((g) => ids.has(g.placement)),
   ];
   const targets: Line[] = [
-    ...still.flatMap((p) => linesOf(p.box, `drawing ${p.number}`)),
+    ...still.flatMap((p) => linesOf(p.box, p.says)),
     ...sheet.areas.flatMap((a) => linesOf(a.box, a.name)),
     ...guides
-      .filter((g) => number.has(g.placement))
-      .map((g) => ({ ...g, says: `${g.says} of drawing ${number.get(g.placement)}` })),
+      .filter((g) => words.has(g.placement))
+      .map((g) => ({ ...g, says: `${g.says} of ${words.get(g.placement)}` })),
   ];
   const snaps: Snap[] = [];
   const result = { ...by };

@@ -57,7 +57,7 @@ export function Register({ project, sheets, drawings, sheet, onOpen, onTable }: 
       </h2>
       {sheets.length > 8 && (
         <input
-          className="input input-xs m-2"
+          className="input input-xs m-2 w-auto shrink-0"
           aria-label="Find a sheet"
           placeholder="Find a sheet"
           value={sought}

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -35,7 +36,7 @@ from edge_slice.core.drawing.strokes.chains import chained
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.surfaces.compose import surface_items
 from edge_slice.core.drawing.texts.lettering import spelled_out_in
-from edge_slice.core.drawing.touching.touch_ups import Touched
+from edge_slice.core.drawing.touching.touch_ups import Touched, TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.relief import Relief
 from edge_slice.core.stages import stage
@@ -44,6 +45,22 @@ F64 = NDArray[np.float64]
 GROUND = "earth"
 UPRIGHT = 0.99  # sine of the angle of up in a drawing to the horizon, from which its heights are true
 LEVEL = 0.1  # sine of the tilt under which a drawing has no up
+
+
+@dataclass(frozen=True)
+class Linework:
+    """A drawing without what stands at its edge and in it by rule, which depends on other drawings: `under` its cut
+    faces, `items` before and `folded` after it is folded; `whole` and `standard` as they were given."""
+
+    draft: Draft
+    whole: CutResult
+    standard: DrawingStandard
+    under: list[Item]
+    items: list[Item]
+    folded: list[Item]
+    fold: Fold
+    findings: list[str]
+    touched: tuple[TouchedUp, ...]
 
 
 def compose_drawing(
@@ -56,13 +73,44 @@ def compose_drawing(
 ) -> DisplayList:
     """The drawing in paper millimetres; its origin is the drawing's, so that it grows from a fixed point. Raises
     `ImpossibleCut` where it would be larger than `LARGEST`."""
+    return lettered(linework_of(model, result, cut, spec, standard, around.touch_ups), around)
+
+
+def lettered(linework: Linework, around: Surroundings = ALONE) -> DisplayList:
+    """A drawing of its linework, in its surroundings; the touch-ups of these are in the linework."""
+    draft, fold = linework.draft, linework.fold
+    room = None
+    if around.markers:
+        whole = HeadRoom.of(draft.model, linework.whole, draft.cut, draft.spec, linework.standard)
+        room = whole.with_boxes(around.standing)
+    with stage("labels"):
+        notes = annotate(draft, around, room, linework.items, linework.folded, fold)  # words may stand on patterns
+    return DisplayList(
+        tuple(linework.under + linework.folded + fold.lines(draft.pens["frame fine"]) + notes.items),
+        fold.frame,
+        tuple(notes.links),
+        tuple(linework.findings + notes.findings + spelled_out_in(notes.items)),
+        tuple(notes.callouts),
+        touched=linework.touched,
+    )
+
+
+def linework_of(
+    model: Model,
+    result: CutResult,
+    cut: AnyCut,
+    spec: DrawingSpec,
+    standard: DrawingStandard,
+    touch_ups: Sequence[tuple[str, TouchUp]] = (),
+) -> Linework:
+    """What `compose_drawing` draws whatever is around. Raises as it does."""
     check_paper(result.extents, spec.scale)
-    room = HeadRoom.of(model, result, cut, spec, standard).with_boxes(around.standing) if around.markers else None
+    given = (result, standard)
     standard = standard.adapted(spec)
     pens = pens_of(standard, spec.scale)
     content = standard.content_of(spec)
     fill = "solid" if content == "solid" and spec.fill == "material" else spec.fill
-    touched = Touched.on(Features(model, result), around.touch_ups, spec.scale) if around.touch_ups else None
+    touched = Touched.on(Features(model, result), touch_ups, spec.scale) if touch_ups else None
     if touched is not None:
         result = touched.lines_left()
     draft = Draft(model, result, cut, spec, standard, pens)
@@ -108,16 +156,10 @@ def compose_drawing(
     with stage("fold"):
         fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
         folded = fold.items(items)
-    with stage("labels"):
-        notes = annotate(draft, around, room, items, folded, fold)  # words may stand on patterns
-    return DisplayList(
-        tuple(fold.items(surfaces.under) + folded + fold.lines(pens["frame fine"]) + notes.items),
-        fold.frame,
-        tuple(notes.links),
-        tuple(coarse + surfaces.findings + notes.findings + spelled_out_in(notes.items)),
-        tuple(notes.callouts),
-        touched=_folded_ghosts(touched, fold) if touched is not None else (),
-    )
+    return Linework(
+        draft, *given, fold.items(surfaces.under), items, folded, fold, coarse + surfaces.findings,
+        _folded_ghosts(touched, fold) if touched is not None else (),
+    )  # fmt: skip
 
 
 def _folded_ghosts(touched: Touched, fold: Fold) -> tuple[TouchedUp, ...]:

@@ -9,20 +9,29 @@ from edge_slice.core.annotating.compose import composed, with_annotations
 from edge_slice.core.annotating.sets import layer_notes
 from edge_slice.core.cut import CutResult, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import leaves_of, whole_window
-from edge_slice.core.drawing import DisplayList, compose_drawing
+from edge_slice.core.drawing import DisplayList
 from edge_slice.core.drawing.annotations.clear_places import Ink
 from edge_slice.core.drawing.annotations.strip_places import least_covered, spans_of
 from edge_slice.core.drawing.annotations.surroundings import ALONE, Surroundings
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import laid_in, words_beside
+from edge_slice.core.drawing.compose import Linework, lettered, linework_of
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.memory import bytes_of
+from edge_slice.core.model import Model
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.refused import Refused
-from edge_slice.core.project.shown import Shown, cut_of, shown_as
+from edge_slice.core.project.shown import Shown, cut_key, cut_of, key_of, shown_as
 from edge_slice.core.project.source import Source
 from edge_slice.core.project.strips import Strip, Strips, laid_out, strips_in
+from edge_slice.core.recent import Recent
+
+_linework: Recent[Linework] = Recent(
+    "linework of drawings", 8, lambda one: bytes_of(one, (Model, CutResult, DrawingStandard))
+)
 
 
 def composed_view(shown: Shown, around: Surroundings = ALONE) -> tuple[CutResult, DisplayList]:
@@ -35,8 +44,21 @@ def composed_view(shown: Shown, around: Surroundings = ALONE) -> tuple[CutResult
     result = cut_of(shown)
     if shown.reach is not None and result.reach is not None:
         result = replace(result, reach=shown.reach * 1000.0)
-    display = compose_drawing(shown.model, result, shown.cut, shown.style, shown.standard, around)
-    return result, display
+    return result, lettered(_linework_of(shown, result, around), around)
+
+
+def _linework_of(shown: Shown, result: CutResult, around: Surroundings) -> Linework:
+    """The linework of a drawing; it stays what it is while annotations, markers and callouts come and go."""
+
+    def make() -> Linework:
+        return linework_of(shown.model, result, shown.cut, shown.style, shown.standard, around.touch_ups)
+
+    if shown.in_hand:
+        return make()
+    said = [(source, touch_up.model_dump_json()) for source, touch_up in around.touch_ups]
+    key = key_of("linework", cut_key(shown), str(result.reach), shown.style.model_dump_json(),
+                 shown.standard.model_dump_json(), repr(said))  # fmt: skip
+    return _linework.get(key, make)
 
 
 def strips_of(source: Source, followed: Followed, shown: Shown) -> Strips:

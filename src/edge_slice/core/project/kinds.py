@@ -35,10 +35,10 @@ class Kind:
 
 
 KINDS: dict[DrawingKind, Kind] = {
-    "plan": Kind("Plans", "plans", sets=("rooms", "doors", "windows", "grid")),
+    "plan": Kind("Plans", "plans", sets=("rooms", "doors", "windows", "grid", "outside", "inside")),
     "ceiling plan": Kind("Ceiling plans", "plans"),
-    "section": Kind("Sections", "sections", sets=("levels", "grid")),
-    "wall section": Kind(initial="W"),
+    "section": Kind("Sections", "sections", sets=("levels", "grid", "heights")),
+    "wall section": Kind("Wall sections", initial="W", sets=("levels", "layers")),
     "perspective section": Kind(),
     "elevation": Kind("Elevations", "elevations", "E", ("levels",)),
     "interior elevation": Kind("Room walls", "elevations", "R"),
