@@ -278,6 +278,6 @@ def test_a_template_is_changed(page: Page, installation: Installation, hut_proje
     def first() -> dict:
         return installation.call("GET", f"/api/projects/{hut_project}").json["templates"]["templates"][0]
 
-    until(installation, lambda: first()["sets"]["plan"] == ["rooms", "windows", "grid"])
+    until(installation, lambda: first()["sets"]["plan"] == ["rooms", "windows", "grid", "outside", "inside"])
     part.get_by_label("Size").first.select_option("A2")
     until(installation, lambda: first()["size"] == "A2")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.pages.bench import Bench
@@ -45,9 +46,10 @@ def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> 
     expect(page.get_by_role("group", name="Picked", exact=True)).to_contain_text("wall")
 
 
-def test_a_table_is_placed_on_a_sheet_and_taken_off(bench: Bench) -> None:
+def test_tables_are_placed_on_a_sheet_dragged_made_larger_and_taken_off(bench: Bench) -> None:
     page, app = bench.page, bench.app
-    made = app.call("POST", f"/api/projects/{bench.project}/tables", {"name": "Walls", "kind": "walls"}).json
+    for name in ("Walls", "Doors"):
+        app.call("POST", f"/api/projects/{bench.project}/tables", {"name": name, "kind": name.lower()})
     sheet = app.call("POST", f"/api/projects/{bench.project}/sheets", {"title": "Lists"}).json
 
     def places() -> list:
@@ -56,13 +58,36 @@ def test_a_table_is_placed_on_a_sheet_and_taken_off(bench: Bench) -> None:
 
     page.goto(f"/projects/{bench.project}/sheets/{sheet['id']}")
     part = page.get_by_role("group", name="Tables on this sheet")
-    part.get_by_role("button", name="Place the table").click()
-    wide = part.get_by_label("Width")
-    wide.fill("250")
-    wide.press("Enter")
-    bench.saved(lambda: places() == [{"table": made["key"], "x": 30, "y": 60, "wide": 250, "high": 160}])
-    part.get_by_role("button", name="Take off").click()
-    bench.saved(lambda: places() == [])
+    for k, name in enumerate(("Walls", "Doors")):
+        part.get_by_label("Table to place").select_option(label=name)
+        part.get_by_role("button", name="Place the table").click()
+        bench.saved(lambda k=k: len(places()) == k + 1)
+    walls, doors = places()
+    assert doors["x"] >= walls["x"] + walls["wide"]  # in a free place
+
+    box = page.get_by_role("button", name="Table Doors")
+    before = box.bounding_box()
+    assert before is not None
+    scale = before["width"] / doors["wide"]
+    page.mouse.move(before["x"] + 30, before["y"] + 30)
+    page.mouse.down()
+    page.mouse.move(before["x"] + 60, before["y"] + 90, steps=5)
+    page.mouse.up()
+    bench.saved(lambda: places()[1]["y"] == pytest.approx(doors["y"] - 60 / scale, abs=8 / scale))
+    assert places()[0] == walls
+    grip = page.get_by_role("button", name="Move the right side of the table").bounding_box()
+    assert grip is not None
+    wide = places()[1]["wide"]
+    page.mouse.move(grip["x"] + grip["width"] / 2, grip["y"] + grip["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(grip["x"] + grip["width"] / 2 + 40, grip["y"], steps=5)
+    page.mouse.up()
+    bench.saved(lambda: places()[1]["wide"] == pytest.approx(wide + 40 / scale, abs=2 / scale))
+    y = places()[1]["y"]
+    box.press("ArrowUp")
+    bench.saved(lambda: places()[1]["y"] == pytest.approx(y + 1))
+    box.press("Delete")
+    bench.saved(lambda: places() == [walls])
 
 
 def test_heads_sort_and_of_many_rows_those_in_the_window_are_drawn(

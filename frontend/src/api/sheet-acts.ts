@@ -150,10 +150,19 @@ export function useDocument(project: number) {
   });
 }
 
+const FEW = 3; // things that are told one by one
+
 /** Say which drawings found no room on a sheet, and which sets no place. */
 export function sayWhatIsLeft(done: Documented) {
-  for (const said of [...done.left_over.map((l) => `${l.title} ${l.says}.`), ...done.findings])
-    toast(said, { duration: 8000 });
+  const said = [...done.left_over.map((l) => `${l.title} ${l.says}.`), ...done.findings];
+  if (said.length <= FEW) for (const one of said) toast(one, { duration: 8000 });
+  else
+    toast(`${said.length} things to look at`, {
+      description: said.join("\n"),
+      descriptionClassName: "whitespace-pre-line",
+      duration: Number.POSITIVE_INFINITY,
+      closeButton: true,
+    });
 }
 
 /** What numbers sheets would get, in this order; or giving them these. */

@@ -79,14 +79,15 @@ def document(project_id: int, wanted: Documenting, author: str) -> DocumentedOut
 
 
 def _annotated(session: Session, act: Act, row: Drawing, template: Template) -> list[str]:
-    """The sets of the drawing's kind; why one could not be placed."""
+    """The sets of the drawing's kind; why one could not be placed, or not all of it."""
     out = drawing_out(session, row)
     found = []
     for rule in template.sets.get(out.kind, ()):
         try:
-            renew_set(session, act, row, SetWanted(rule=rule))
+            said = renew_set(session, act, row, SetWanted(rule=rule)).findings
         except Refused as error:
-            found.append(f"{out.title}, {rule}: {error}")
+            said = [str(error)]
+        found += [f"{out.title}, {rule}: {one}" for one in said]
     return found
 
 
