@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+import shapely
 import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
@@ -63,6 +64,49 @@ def test_layers_of_a_wall_have_their_thickness_times_its_side(
 def test_a_hole_goes_through_every_layer() -> None:
     found = quantities_of(wall((0.1, 0.16, 0.0125), 5.0, 3.0, 0.7, hole=True))
     assert found.layers[0] == pytest.approx([t * 14.0 for t in (0.1, 0.16, 0.0125)], rel=1e-6)
+
+
+def curved(points: np.ndarray, faces: np.ndarray, frame: LayerFrame, thicknesses: tuple[float, ...]) -> Model:
+    none = np.full(len(faces), -1, np.int32)
+    mesh = build_mesh(points, faces.astype(np.int32), np.zeros(len(faces), np.int32), none)
+    built = BuildUp("Round wall", tuple(Layer(k % 3, t) for k, t in enumerate(thicknesses)))
+    return Model("", mesh, (Element("w", "Wall", "wall", 0, 0, 0, frame),), MATERIALS, (built,), (Storey("s", "G", 0),))
+
+
+@pytest.mark.parametrize("outwards", [True, False])
+@pytest.mark.parametrize("slope", [0.0, 0.4])
+def test_layers_of_a_round_wall_are_rings(outwards: bool, slope: float) -> None:
+    """What lies between two circles wholly in the body is a ring to the last digit, also under a slanting top."""
+    body = trimesh.creation.annulus(r_min=4.0, r_max=4.5, height=3.0, sections=90)
+    points = np.array(body.vertices)
+    points[:, 2] += slope * points[:, 0]
+    at = (12.0, -7.0, 2.0)
+    frame = LayerFrame(at, (1.0 if outwards else -1.0, 0.0, 0.0), 4.0 if outwards else 4.5)
+    found = quantities_of(curved(points + at, np.array(body.faces), frame, (0.1, 0.15, 0.05, 0.2)))
+    rings = [(4.1, 4.25), (4.25, 4.3)] if outwards else [(4.25, 4.4), (4.2, 4.25)]
+    expected = [np.pi * (b**2 - a**2) * 3.0 for a, b in rings]
+    assert found.layers[0][1:3] == pytest.approx(expected, rel=1e-9)
+    assert found.layers[0].sum() == pytest.approx(found.volume[0], rel=1e-9)
+    assert found.volume[0] == pytest.approx(45 * np.sin(2 * np.pi / 90) * (4.5**2 - 4.0**2) * 3.0, rel=1e-6)
+
+
+@given(
+    st.tuples(*[st.floats(-4, 4)] * 2), st.floats(0.2, 5), st.floats(0.2, 5), st.tuples(*[st.floats(-1, 1)] * 2),
+    st.floats(0.3, 6),
+)  # fmt: skip
+def test_what_lies_in_a_cylinder_is_as_high_as_the_body(
+    corner: tuple[float, float], long: float, deep: float, slopes: tuple[float, float], radius: float
+) -> None:
+    """A slanting box is two metres high everywhere: its volume in a cylinder is twice the area in the circle."""
+    low = np.array([*corner, 0.0])
+    points, faces = box(tuple(low), tuple(low + np.array([long, deep, 2.0])))
+    points = np.array(points, dtype=float)
+    points[:, 2] += points[:, :2] @ slopes
+    frame = LayerFrame((0.0, 0.0, -3.0), (1.0, 0.0, 0.0), radius - 0.1)
+    found = quantities_of(curved(points, np.array(faces), frame, (0.1, 50.0)))
+    circle = shapely.Point(0, 0).buffer(radius, quad_segs=2000)
+    shared = circle.intersection(shapely.box(*corner, corner[0] + long, corner[1] + deep)).area
+    assert found.layers[0] == pytest.approx([2 * shared, 2 * (long * deep - shared)], abs=1e-4)
 
 
 def test_layers_of_the_demo_add_up_to_its_bodies_and_are_those_that_are_cut(demo: Model) -> None:

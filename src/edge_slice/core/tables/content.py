@@ -124,7 +124,7 @@ def _unmeasured(read: _Read, spec: TableSpec, shown: list[int]) -> list[str]:
             without = sum(read.values[column.key][k] is None for k in shown)
             if without:
                 which = "One row has" if without == 1 else f"{without} rows have"
-                return [f"{which} no volume: bodies that are not closed, or curved layers."]
+                return [f"{which} no volume: bodies that are not closed."]
     return []
 
 

@@ -1,20 +1,24 @@
 """What bodies measure: volumes of elements, of their layers and of parts of one material, from their faces.
 
 The volume of a closed body before a plane follows from the faces before it alone (Gauss's theorem with the distance
-from the plane, which is nought where the plane closes the body), so layers need no bodies of their own."""
+from the plane, which is nought where the plane closes the body), so layers need no bodies of their own. Within an
+upright cylinder it follows from the faces in it likewise (with the height, as a cylinder's side faces neither up nor
+down)."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
-from edge_slice.core.model import Element, Model
+from edge_slice.core.model import Element, Layer, LayerFrame, Model
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
+UPRIGHT = 1e-12  # faces that are steeper, as a share, have nothing over them
 
 
 @dataclass(frozen=True)
@@ -44,7 +48,7 @@ def quantities_of(model: Model) -> Quantities:
     layers = {
         k: _layer_volumes(model, e)
         for k, e in enumerate(model.elements)
-        if e.frame is not None and e.build_up >= 0 and e.frame.radius == 0 and closed[k] and shaped[k]
+        if e.frame is not None and e.build_up >= 0 and closed[k] and shaped[k]
     }
     return Quantities(volume, layers, _parts(model, by_part.reshape(count, materials + 1), closed, layers))
 
@@ -66,14 +70,77 @@ def _parts(
 
 def _layer_volumes(model: Model, element: Element) -> F64:
     assert element.frame is not None
-    direction = np.array(element.frame.direction)
     triangles = model.element_triangles(model.element_by_guid[element.guid])
+    if element.frame.radius > 0:
+        return _ring_volumes(triangles, element.frame, model.build_ups[element.build_up].layers)
+    direction = np.array(element.frame.direction)
     deep = (triangles - np.array(element.frame.origin)) @ direction
     ends = np.cumsum([layer.thickness for layer in model.build_ups[element.build_up].layers])
     bounds = np.concatenate((ends[:-1], [max(float(deep.max()), float(ends[-1]))]))  # the last has what is beyond it
     before = _before(triangles, deep, direction, bounds)
     found: F64 = np.diff(before, prepend=0.0)
     return found
+
+
+def _ring_volumes(triangles: F64, frame: LayerFrame, layers: Sequence[Layer]) -> F64:
+    """Of layers round an upright axis; the first and the last have what is beyond them."""
+    sign = 1.0 if frame.direction[0] > 0 else -1.0
+    radii = frame.radius + sign * np.cumsum([layer.thickness for layer in layers])[:-1]
+    centre = np.array([*frame.origin[:2], float(triangles[..., 2].min())])
+    far = float(np.hypot(*np.moveaxis((triangles - centre)[..., :2], -1, 0)).max()) + 1.0
+    within = _within(triangles - centre, np.append(radii, far))
+    whole, inside = within[-1], within[:-1]
+    found: F64 = np.diff(inside if sign > 0 else whole - inside, prepend=0.0, append=whole)
+    return found
+
+
+@njit(cache=True, nogil=True)
+def _within(triangles: F64, radii: F64) -> F64:
+    """The volume (b,) of a closed body within upright cylinders about the origin; triangles (n, 3, 3). Over each of
+    them the height is summed up where it lies in the circle: for every side the triangle from the middle to what of it
+    is inside, and the sector to what is outside."""
+    out = np.zeros(len(radii))
+    cuts = np.empty(4)
+    for t in range(triangles.shape[0]):
+        p = triangles[t]
+        u, v = p[1] - p[0], p[2] - p[0]
+        nx, ny, nz = u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]
+        if abs(nz) <= UPRIGHT * (abs(nx) + abs(ny) + abs(nz)):
+            continue
+        gx, gy = -nx / nz, -ny / nz
+        z = p[0, 2] - gx * p[0, 0] - gy * p[0, 1]
+        for k in range(len(radii)):
+            r = radii[k]
+            for j in range(3):
+                ax, ay = p[j, 0], p[j, 1]
+                dx, dy = p[(j + 1) % 3, 0] - ax, p[(j + 1) % 3, 1] - ay
+                long = dx * dx + dy * dy
+                if long == 0:
+                    continue
+                b = (ax * dx + ay * dy) / long
+                root = b * b - (ax * ax + ay * ay - r * r) / long
+                count = 1
+                cuts[0] = 0.0
+                if root > 0:
+                    for s in (-b - np.sqrt(root), -b + np.sqrt(root)):
+                        if 0 < s < 1:
+                            cuts[count] = s
+                            count += 1
+                cuts[count] = 1.0
+                for i in range(count):
+                    x0, y0 = ax + dx * cuts[i], ay + dy * cuts[i]
+                    x1, y1 = ax + dx * cuts[i + 1], ay + dy * cuts[i + 1]
+                    mx, my = (x0 + x1) / 2, (y0 + y1) / 2
+                    across = x0 * y1 - x1 * y0
+                    if mx * mx + my * my <= r * r:
+                        out[k] += across / 2 * (z + (gx * (x0 + x1) + gy * (y0 + y1)) / 3)
+                    else:
+                        turn = np.arctan2(across, x0 * x1 + y0 * y1)
+                        first = np.arctan2(y0, x0)
+                        last = first + turn
+                        out[k] += z * r * r / 2 * turn
+                        out[k] += r**3 / 3 * (gx * (np.sin(last) - np.sin(first)) + gy * (np.cos(first) - np.cos(last)))
+    return out
 
 
 @njit(cache=True, nogil=True)
