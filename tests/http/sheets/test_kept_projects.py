@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import json
+from pathlib import Path
 
 import pytest
 
 from tests.http.drawings.test_drawing_rules import add_rule, section_by
 from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.http.sheets.test_sheets import add_sheet, place
+from tests.ifc_files import write_hut
 from tests.installation import Installation
 
 
@@ -166,3 +168,18 @@ def test_the_sheet_design_that_only_a_rule_begins_with_comes_along(
     (rule,) = app.call("GET", f"/api/projects/{hut_project}/drawing-rules").json
     designs = app.call("GET", f"/api/projects/{hut_project}/sheet-designs").json
     assert {d["key"]: d["name"] for d in designs}[rule["rule"]["begins"]["design"]] == "House"
+
+
+def test_in_a_model_without_storeys_plans_lie_at_its_base(
+    installation: Installation, tmp_path: Path, kept: dict
+) -> None:
+    app = installation
+    flat = app.import_project(write_hut(tmp_path / "flat.ifc", storeys=False))
+    proposed = app.call("GET", f"/api/projects/{flat}/starter-set?kept={kept['id']}").json
+    assert {p["cut"]["kind"]: p["fits"] for p in proposed} == {"plan": True, "section": True}
+    made = take(app, flat, kept["id"])
+    drawings = {d["id"]: d for d in app.call("GET", f"/api/projects/{flat}/drawings").json}
+    assert [drawings[number]["kind"] for number in made["drawings"]] == ["plan", "section"]
+    for number in made["drawings"]:
+        assert app.call("GET", f"/api/drawings/{number}/view").status == 200
+    assert made["sheets"] == [kept["sheet"]["number"]]

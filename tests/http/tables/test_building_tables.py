@@ -204,6 +204,19 @@ def test_tables_and_what_was_typed_come_along_in_a_project_file(
     assert line["cells"][-1] == "first"
 
 
+def test_two_hundred_columns_and_a_formula_of_itself_are_refused(installation: Installation, hut_project: int) -> None:
+    app = installation
+    table = add(app, hut_project, "walls")
+    many = [{"key": f"own{k}", "head": f"Own {k}", "shows": "own"} for k in range(200)]
+    itself = [{"key": "twice", "head": "Twice", "shows": "formula", "name": "twice * 2"}]
+    for columns, said in ((many, "at most 30"), (itself, "twice need each other")):
+        spec = {**table["spec"], "columns": columns, "filters": [], "groups": [], "order": []}
+        answer = app.call("PATCH", f"/api/tables/{table['id']}", {"version": table["version"], "spec": spec})
+        assert answer.status == 422
+        assert said in answer.body.decode()
+    assert app.call("GET", f"/api/projects/{hut_project}/tables").json[0] == table
+
+
 def test_pictures_are_asked_for_row_by_row(installation: Installation, hut_project: int) -> None:
     app = installation
     table = with_columns(
