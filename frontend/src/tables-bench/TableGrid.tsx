@@ -18,6 +18,7 @@ import { TableLine } from "./TableLine";
 type Props = { project: Project; table: Table; content: TableContent; shown: string | null };
 const BEYOND = 12; // lines drawn over and under the window
 const MOST_ORDERS = 5;
+const NARROW = 0.8; // of what columns need that they get at least: long texts are parted then
 
 /** The rows of a table, those in the window alone; own columns are typed in, the others lead to what they are of. */
 export function TableGrid({ project, table, content, shown }: Props) {
@@ -26,7 +27,7 @@ export function TableGrid({ project, table, content, shown }: Props) {
   const { lines, spec, units } = content;
   const widths = useMemo(() => columnWidths(content), [content]);
   const tracks = widths
-    .map((wide) => `minmax(${wide}px, ${wide}fr)`)
+    .map((wide) => `minmax(${wide * NARROW}px, ${wide}fr)`)
     .concat("0")
     .join(" "); // the ways out lie over the others
   const rows = useVirtualizer({
@@ -49,7 +50,7 @@ export function TableGrid({ project, table, content, shown }: Props) {
       {/* blocks and grids: a table that is laid out as one does so with all its rows at every step of a scroll */}
       <table
         className="block text-sm"
-        style={{ minWidth: widths.reduce((a, b) => a + b, 0) }}
+        style={{ minWidth: NARROW * widths.reduce((a, b) => a + b, 0) }}
         aria-label={table.spec.name}
         aria-rowcount={lines.length + 1}
       >

@@ -1,27 +1,41 @@
 import type { TableContent } from "../api/tables";
 
-const LETTER = 7.2; // px that a letter of a row takes
-const HEAD_LETTER = 6.4; // and one of a head
-const ARROW = 1.5; // letters behind one, of the order
-const PAD = 18;
+const PAD = 18; // px on both sides of what stands in a cell, and a little
+const ARROW = 12; // px behind a head, of the order
 const LEAST = 44;
 const MOST = 320;
 const TYPED = 130; // px; the least of a column that is typed in
+const MEASURED = 5; // of the longest texts of a column
 export const PICTURE = 56; // px
 const LINE = 25; // px
 export const HEAD = 26; // px
 
 /** How wide each column is, px: by its longest text, so that scrolling moves none. */
-export function columnWidths({ spec, lines }: TableContent): number[] {
+export function columnWidths({ spec, lines, units }: TableContent): number[] {
+  const wide = measuring();
   return spec.columns.map((column, k) => {
     if (column.shows === "picture") return PICTURE + PAD;
-    let longest = 0;
-    for (const line of lines)
-      if (line.what !== "group") longest = Math.max(longest, line.cells[k]?.length ?? 0);
-    const head = Math.max(...column.head.split(/\s+/).map((word) => word.length + ARROW)) * HEAD_LETTER;
-    const wide = Math.max(longest * LETTER, head) + PAD;
-    return Math.min(MOST, Math.max(column.shows === "own" ? TYPED : LEAST, wide));
+    const texts = new Set(lines.filter((line) => line.what !== "group").map((line) => line.cells[k] ?? ""));
+    const longest = [...texts].sort((a, b) => b.length - a.length).slice(0, MEASURED);
+    const text = Math.max(...longest.map((one) => wide(one, units[k] ? "figures" : "words")), 0);
+    const head = Math.max(...column.head.split(/\s+/).map((word) => wide(word, "head"))) + ARROW;
+    const least = column.shows === "own" ? TYPED : LEAST;
+    return Math.min(MOST, Math.max(least, Math.ceil(Math.max(text, head)) + PAD));
   });
+}
+
+const FONTS = { words: "14px", figures: "14px", head: "600 12px" };
+
+/** How wide texts are in the faces of the page, px. */
+function measuring(): (text: string, as: keyof typeof FONTS) => number {
+  const pen = document.createElement("canvas").getContext("2d");
+  const words = getComputedStyle(document.body).fontFamily;
+  const face = { words, head: words, figures: '"Spline Sans Mono", monospace' };
+  return (text, as) => {
+    if (!pen) return text.length * 8;
+    pen.font = `${FONTS[as]} ${face[as]}`;
+    return pen.measureText(text).width;
+  };
 }
 
 /** How high a line is before anybody has seen it, px. */

@@ -41,7 +41,7 @@ export const moved = (place: TablePlace, by: { x: number; y: number }): TablePla
 export function freePlace(sheet: Sheet): { x: number; y: number; wide: number; high: number } {
   const taken = [...sheet.placements.map((p) => p.box), ...(sheet.fields.tables ?? []).map(boxOf)];
   const areas = sheet.areas.length
-    ? sheet.areas.map((a) => a.box)
+    ? sheet.areas.map(({ box: [l, b, r, t] }) => [l + APART, b + APART, r - APART, t - APART])
     : [[20, 20, sheet.width - 20, sheet.height - 20]];
   for (const [left = 0, base = 0, right = 0, top = 0] of areas) {
     const [wide, high] = [Math.min(USUAL.wide, right - left), Math.min(USUAL.high, top - base)];
