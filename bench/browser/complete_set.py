@@ -2,8 +2,8 @@
 headless Chromium at 1280x800: plans with rooms, doors and dimensions, elevations, two sections, a wall section with its
 junctions, tables of doors and rooms on a sheet, all sheets as one linked PDF. Of each act what the person does, how
 long that takes by the keystroke-level model (Card, Moran, Newell 1980: a key 0.28 s, pointing 1.1 s, a click 0.2 s,
-hands to keys or mouse 0.4 s, making up one's mind 1.35 s), and how long the machine then takes until it is seen.
-Pictures of the sheets and the PDF go to FOLDER, if one is named."""
+hands to keys or mouse 0.4 s, making up one's mind 1.35 s), and how long they wait for the machine; the acts come at
+that person's speed. Pictures of the sheets and the PDF go to FOLDER, if one is named."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ PATIENCE = 60_000
 
 @dataclass
 class Act:
-    """Something that a person does, and how long the machine takes to show it, seconds."""
+    """Something that a person does, and how long they wait for it, seconds."""
 
     words: str
     keys: int = 0
@@ -48,7 +48,9 @@ class Person:
     _since: float = 0.0
 
     def begins(self, words: str) -> None:
+        self._done()
         self.acts.append(Act(words))
+        time.sleep(MIND)
 
     def _waited(self) -> None:
         """The machine's time counts from the last thing that the person did."""
@@ -57,6 +59,7 @@ class Person:
     def click(self, on: Locator) -> None:
         on.wait_for()
         self._done()
+        time.sleep(POINT + CLICK)
         on.click()
         self.acts[-1].clicks += 1
         self._waited()
@@ -64,18 +67,21 @@ class Person:
     def choose(self, on: Locator, label: str) -> None:
         on.wait_for()
         self._done()
+        time.sleep(2 * (POINT + CLICK))
         on.select_option(label=label)
         self.acts[-1].clicks += 2
         self._waited()
 
     def press(self, key: str) -> None:
         self._done()
+        time.sleep(HANDS + KEY)
         self.page.keyboard.press(key)
         self.acts[-1].keys += 1
         self._waited()
 
     def click_at(self, x: float, y: float) -> None:
         self._done()
+        time.sleep(POINT + CLICK)
         self.page.mouse.click(x, y)
         self.acts[-1].clicks += 1
         self._waited()
@@ -85,7 +91,7 @@ class Person:
         self._done()
 
     def _done(self) -> None:
-        if self._since:
+        if self._since and self.acts:
             self.acts[-1].machine += time.perf_counter() - self._since
             self._since = 0.0
 
@@ -216,8 +222,7 @@ def main(folder: Path | None) -> None:
         try:
             measure(context.new_page(), url, folder)
         finally:
-            context.pages[0].screenshot(path="/tmp/last.png")
-        browser.close()
+            browser.close()
 
 
 if __name__ == "__main__":

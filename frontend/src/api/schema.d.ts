@@ -10362,11 +10362,18 @@ export interface components {
              *         "rooms",
              *         "doors",
              *         "windows",
-             *         "grid"
+             *         "grid",
+             *         "outside",
+             *         "inside"
              *       ],
              *       "section": [
              *         "levels",
-             *         "grid"
+             *         "grid",
+             *         "heights"
+             *       ],
+             *       "wall section": [
+             *         "levels",
+             *         "layers"
              *       ]
              *     }
              */
@@ -10403,11 +10410,18 @@ export interface components {
              *             "rooms",
              *             "doors",
              *             "windows",
-             *             "grid"
+             *             "grid",
+             *             "outside",
+             *             "inside"
              *           ],
              *           "section": [
              *             "levels",
-             *             "grid"
+             *             "grid",
+             *             "heights"
+             *           ],
+             *           "wall section": [
+             *             "levels",
+             *             "layers"
              *           ]
              *         },
              *         "size": "A1"
@@ -10434,11 +10448,18 @@ export interface components {
              *             "rooms",
              *             "doors",
              *             "windows",
-             *             "grid"
+             *             "grid",
+             *             "outside",
+             *             "inside"
              *           ],
              *           "section": [
              *             "levels",
-             *             "grid"
+             *             "grid",
+             *             "heights"
+             *           ],
+             *           "wall section": [
+             *             "levels",
+             *             "layers"
              *           ]
              *         },
              *         "size": "A3"
