@@ -1,7 +1,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import type { Drawing, Finding, Offer, Sheet, Sweep } from "./client";
 import { client, unwrap } from "./client";
-import { keys, putDrawing, queryClient, report } from "./queries";
+import { keys, patchDrawing, putDrawing, queryClient, report } from "./queries";
 
 /** What is wrong in a project, but for the texts of its sheets. */
 export const useChecks = (project: number) =>
@@ -53,12 +53,7 @@ export async function takeOffer(project: number, offer: Offer) {
       left_out: [...(drawing.cut.left_out ?? []), ...(offer.left_out ?? [])],
       whole: [...(drawing.cut.whole ?? []), ...(offer.whole ?? [])],
     };
-    const body = { version: drawing.version, cut, name: null, letter: null, callout: null, style: null };
-    putDrawing(
-      queryClient,
-      project,
-      await unwrap<Drawing>(client.PATCH("/api/drawings/{id}", { ...path, body })),
-    );
+    putDrawing(queryClient, project, await patchDrawing(drawing, { cut }));
     await queryClient.invalidateQueries({ queryKey: keys.checks(project) });
   } catch (error) {
     report(error);

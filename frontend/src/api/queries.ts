@@ -189,6 +189,22 @@ const saving = new Map<number, Promise<unknown>>();
 export const whenSaved = (id: number): Promise<unknown> =>
   saving.get(id)?.catch(() => undefined) ?? Promise.resolve();
 
+/** Change a drawing from a version that is known: what the change does not name stays as it is. */
+export const patchDrawing = ({ id, version }: { id: number; version: number }, change: DrawingChange) =>
+  unwrap<Drawing>(
+    client.PATCH("/api/drawings/{id}", {
+      params: { path: { id } },
+      body: {
+        version,
+        name: change.name ?? null,
+        letter: change.letter ?? null,
+        cut: change.cut ?? null,
+        callout: change.callout ?? null,
+        style: change.style ?? null,
+      },
+    }),
+  );
+
 /** Save changes of drawings, one after another for each drawing, always on its newest version. */
 export function useSaveDrawing(project: number) {
   const cache = useQueryClient();
@@ -199,19 +215,7 @@ export function useSaveDrawing(project: number) {
         .catch(() => undefined)
         .then(() => {
           const known = cache.getQueryData<Drawing[]>(keys.drawings(project))?.find((d) => d.id === id);
-          return unwrap<Drawing>(
-            client.PATCH("/api/drawings/{id}", {
-              params: { path: { id } },
-              body: {
-                version: known?.version ?? 0,
-                name: change.name ?? null,
-                letter: change.letter ?? null,
-                cut: change.cut ?? null,
-                callout: change.callout ?? null,
-                style: change.style ?? null,
-              },
-            }),
-          );
+          return patchDrawing({ id, version: known?.version ?? 0 }, change);
         })
         .then((saved) => putDrawing(cache, project, saved));
       saving.set(id, mine);

@@ -1,9 +1,8 @@
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import type { Drawing, Project, Settings } from "../../api/client";
-import { client, unwrap } from "../../api/client";
 import { useDrawingRules } from "../../api/drawing-rules";
-import { addDrawing, keys, queryClient, report } from "../../api/queries";
+import { addDrawing, keys, patchDrawing, queryClient, report } from "../../api/queries";
 import { kindOf, ruleNow, seenBy, settingsBy } from "../../desk/rules";
 import { useModelBench } from "../model-state";
 import type { Plane } from "../opening/opening";
@@ -41,12 +40,7 @@ export function useMaking(project: Project, settings: Settings) {
     if (!plane) return;
     try {
       const { cut } = await cutOfPlane(project.id, plane, { like: like.id });
-      await unwrap(
-        client.PATCH("/api/drawings/{id}", {
-          params: { path: { id: like.id } },
-          body: { version: like.version, cut, callout: null, letter: null, name: null, style: null },
-        }),
-      );
+      await patchDrawing(like, { cut });
       await refresh();
       if (isStill(plane)) set({ plane: null });
     } catch (wrong) {

@@ -14,7 +14,7 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.rules.begun import give_sets
-from edge_slice.app.rules.followed import rule_named
+from edge_slice.app.rules.followed import rule_for, series_of
 from edge_slice.core.cut import AnyCut, BlankCut, ImpossibleCut, PlanCut
 from edge_slice.core.cut.following.callouts import (
     Callout,
@@ -28,7 +28,7 @@ from edge_slice.core.cut.following.callouts import (
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import FREE, PLAIN
 from edge_slice.core.model import Model
-from edge_slice.core.project.drawing_rules import back, misfit
+from edge_slice.core.project.drawing_rules import back
 from edge_slice.store.changes import Act, recorded
 from edge_slice.store.database import transaction
 from edge_slice.store.tables import CalloutReference, Drawing
@@ -70,9 +70,7 @@ def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "",
     is none for it."""
     callout, own = tied(parent.model, parent.cut, region, form)
     above = parent.row
-    rule = rule_named(act.session, above.project_id, rule_key) if rule_key else None
-    if rule is not None and (wrong := misfit(rule, own, form)):
-        raise Refused(wrong, "rule")
+    rule = rule_for(act.session, above.project_id, rule_key, own, form)
     style = DrawingSpec.model_validate(above.style)
     scale = beginning_scale(form, style.scale)
     style = style.model_copy(
@@ -84,7 +82,7 @@ def called(act: Act, parent: Parent, region: Region, form: Form, name: str = "",
         project_id=above.project_id,
         parent_id=above.id,
         name=name,
-        letter=next_mark(act.session, above.project_id, form, rule.begins.series if rule is not None else ""),
+        letter=next_mark(act.session, above.project_id, form, series_of(rule)),
         rule=rule_key,
         cut=own.model_dump(mode="json"),
         callout=callout.model_dump(mode="json"),

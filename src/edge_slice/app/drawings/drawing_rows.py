@@ -7,6 +7,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models.in_memory import newest_revision
+from edge_slice.core.drawing import DrawingSpec
 from edge_slice.store.tables import Annotation, Drawing, Placement, Sheet
 
 
@@ -22,6 +23,11 @@ def project_drawings(session: Session, project_id: int) -> list[Drawing]:
     return list(
         session.exec(select(Drawing).where(col(Drawing.project_id) == project_id).order_by(col(Drawing.id))).all()
     )
+
+
+def is_marked(row: Drawing) -> bool:
+    """Whether the marker of a drawing shows; a study has none."""
+    return DrawingSpec.model_validate(row.style).marker.shown
 
 
 def annotations_of(session: Session, drawing_id: int) -> list[Annotation]:

@@ -25,7 +25,7 @@ from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.state import state_of
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.rules.begun import give_sets
-from edge_slice.app.rules.followed import Rules, followed_rule, put, rule_named, rules_of
+from edge_slice.app.rules.followed import Rules, followed_rule, put, rule_for, rules_of, series_of
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, ImpossibleCut, PlanCut, SectionCut, leaves_of
 from edge_slice.core.cut.following.callouts import Callout
@@ -35,7 +35,7 @@ from edge_slice.core.cut.planes.sets import elevations_of, interior_elevations_o
 from edge_slice.core.drawing import DrawingSpec, default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.project.called_out import title_of
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, in_extents, misfit
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, back, begun, departures, in_extents
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.recent import Recent
@@ -89,7 +89,7 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
     if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
         raise Refused("The source drawing belongs to another project.", "parent_id")
     cut, style = new.cut, new.style
-    rule = _rule_for(session, project_id, new.rule, cut) if new.rule else None
+    rule = rule_for(session, project_id, new.rule, cut)
     if rule is not None:
         cut, style = begun(rule, cut, style)
     check_drawing(session, project_id, cut, style)
@@ -99,7 +99,7 @@ def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) ->
         project_id=project_id,
         parent_id=new.parent_id,
         name=new.name.strip(),
-        letter=letter_for(session, project_id, cut, rule.begins.series if rule is not None else ""),
+        letter=letter_for(session, project_id, cut, series_of(rule)),
         cut=cut.model_dump(mode="json"),
         style=style.model_dump(mode="json"),
         rule=new.rule,
@@ -118,9 +118,8 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
         with recorded(session, project_id, f"new {wanted.kind}", author) as act:
             rows = []
             for cut in cuts:
-                rule = _rule_for(session, project_id, wanted.rule, cut) if wanted.rule else None
-                series = rule.begins.series if rule is not None else ""
-                letter = letter_for(session, project_id, cut, series)
+                rule = rule_for(session, project_id, wanted.rule, cut)
+                letter = letter_for(session, project_id, cut, series_of(rule))
                 row = Drawing(project_id=project_id, letter=letter, rule=wanted.rule)
                 put(row, _in_set(wanted, cut, rule))
                 rows.append(row)
@@ -156,14 +155,6 @@ def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
     """Drawings as windows show them, without those that are not there."""
     rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
     return [drawing_out(session, row).model_dump(mode="json") for row in rows]
-
-
-def _rule_for(session: Session, project_id: int, key: str, cut: AnyCut) -> DrawingRule:
-    """Raises `Refused` for a rule that is none for drawings of this cut."""
-    rule = rule_named(session, project_id, key)
-    if wrong := misfit(rule, cut):
-        raise Refused(wrong, "rule")
-    return rule
 
 
 def _in_set(wanted: DrawingSet, cut: AnyCut, rule: DrawingRule | None) -> Shown:

@@ -28,14 +28,14 @@ from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.rules.begun import give_sets
-from edge_slice.app.rules.followed import put, rule_named
+from edge_slice.app.rules.followed import put, rule_for, series_of
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.cut import ImpossibleCut, PlanCut, SectionCut
 from edge_slice.core.cut.following.callouts import SCALES, beginning_scale
 from edge_slice.core.cut.placing.junctions import Junction, enlargement, whole_wall_section
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
-from edge_slice.core.project.drawing_rules import back, misfit
+from edge_slice.core.project.drawing_rules import back
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing
@@ -84,14 +84,11 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
         cut, found = _wall_section(model, new)
         if any(k >= len(found) for k in new.junctions):
             raise Refused(f"This wall section has {len(found)} junctions; look at it again.", "junctions")
-        rule = rule_named(session, project_id, new.rule) if new.rule else None
-        if rule is not None and (wrong := misfit(rule, cut)):
-            raise Refused(wrong, "rule")
+        rule = rule_for(session, project_id, new.rule, cut)
         style = STYLE.model_copy(update={"standard": plan.style["standard"]})
         shown = (cut, style) if rule is None else back(rule, (cut, style))
         with recorded(session, project_id, "new wall section", author) as act:
-            series = rule.begins.series if rule is not None else ""
-            letter = letter_for(session, project_id, cut, series)
+            letter = letter_for(session, project_id, cut, series_of(rule))
             section = Drawing(project_id=project_id, parent_id=plan.id, letter=letter, rule=new.rule)
             put(section, shown)
             act.adds(section)

@@ -22,7 +22,17 @@ from edge_slice.app.rules.documents import (
     RuleBack,
     RuleGiven,
 )
-from edge_slice.app.rules.followed import followed_rule, form_of, is_for, put, rule_in, rule_named, rules_of, shown_in
+from edge_slice.app.rules.followed import (
+    checked_for,
+    followed_rule,
+    form_of,
+    is_for,
+    put,
+    rule_in,
+    rule_named,
+    rules_of,
+    shown_in,
+)
 from edge_slice.app.rules.kept import kept_rule, office_row
 from edge_slice.core.annotating.set_rules import SETS
 from edge_slice.core.project.called_out import title_of
@@ -33,7 +43,6 @@ from edge_slice.core.project.drawing_rules import (
     back,
     departures,
     differing,
-    misfit,
     renewed,
     rule_of,
 )
@@ -138,8 +147,8 @@ def give_rule(project_id: int, given: RuleGiven, author: str) -> list[DrawingOut
         rule = rule_named(session, project_id, given.rule) if given.rule else None
         rows = [_own_drawing(session, project_id, number) for number in dict.fromkeys(given.to)]
         for row in rows:
-            if rule is not None and (wrong := misfit(rule, shown_in(row)[0], form_of(row))):
-                raise Refused(wrong, "rule")
+            if rule is not None:
+                checked_for(rule, shown_in(row)[0], form_of(row))
         with recorded(session, project_id, "give drawing rule" if rule else "leave drawing rule", author) as act:
             for row in rows:
                 act.edits(row)

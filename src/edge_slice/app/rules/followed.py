@@ -9,9 +9,10 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
 from edge_slice.app.row_lookup import own_key, own_row
+from edge_slice.core.cut import AnyCut
 from edge_slice.core.cut.following.callouts import Callout, Form
 from edge_slice.core.drawing import DrawingSpec
-from edge_slice.core.project.drawing_rules import DrawingRule, Shown, fits
+from edge_slice.core.project.drawing_rules import DrawingRule, Shown, fits, misfit
 from edge_slice.core.project.followed import CUT
 from edge_slice.core.recent import Recent
 from edge_slice.store.tables import Drawing, DrawingRuleRow
@@ -38,6 +39,24 @@ def rule_named(session: Session, project_id: int, key: str) -> DrawingRule:
     if row is None:
         raise Refused("This drawing rule is not in the project any more; choose another one.", "rule")
     return rule_in(row)
+
+
+def rule_for(session: Session, project_id: int, key: str, cut: AnyCut, form: Form | None = None) -> DrawingRule | None:
+    """The rule by which a drawing of a cut begins, None for none (""); `form`: what a callout enlarges. Raises
+    `Refused` for one that the project does not have, or that is none for such drawings."""
+    return checked_for(rule_named(session, project_id, key), cut, form) if key else None
+
+
+def checked_for(rule: DrawingRule, cut: AnyCut, form: Form | None = None) -> DrawingRule:
+    """A rule. Raises `Refused` where it is none for drawings of a cut."""
+    if wrong := misfit(rule, cut, form):
+        raise Refused(wrong, "rule")
+    return rule
+
+
+def series_of(rule: DrawingRule | None) -> str:
+    """The series that letters of drawings by a rule are of; plain letters without one."""
+    return rule.begins.series if rule is not None else ""
 
 
 def followed_rule(rules: Rules, row: Drawing) -> DrawingRule | None:

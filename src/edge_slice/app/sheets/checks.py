@@ -11,7 +11,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.annotating import anchors
 from edge_slice.app.annotating.boards import board_of
-from edge_slice.app.drawings.drawing_rows import annotations_of, placements_of
+from edge_slice.app.drawings.drawing_rows import annotations_of, is_marked, placements_of
 from edge_slice.app.drawings.holding import since_held
 from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row, switched_off
@@ -36,7 +36,7 @@ from edge_slice.core.sheet.checks import place_findings, text_findings
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import kept
-from edge_slice.store.tables import Drawing, LeftFinding, Placement, Sheet
+from edge_slice.store.tables import LeftFinding, Placement, Sheet
 
 ORDER: tuple[Severity, ...] = ("serious", "doubtful", "remark")
 MOST_EMPTY = 0.4  # share of a sheet's room that may stay white
@@ -222,7 +222,7 @@ def _alike(around: SheetsAround) -> Iterator[FindingOut]:
     for number, drawing in around.drawings.items():
         titles.setdefault(around.title(drawing).casefold(), []).append(number)
         cut = around.keys.followed.cut_of(drawing)
-        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut) and _is_marked(drawing):
+        if drawing.callout is None and isinstance(cut, SectionCut | ElevationCut) and is_marked(drawing):
             lens = cut.perspective.model_dump_json() if cut.perspective is not None else ""
             here = place_of(cut)
             places.setdefault(f"{here} {lens}", []).append(number)
@@ -250,11 +250,6 @@ def _alike(around: SheetsAround) -> Iterator[FindingOut]:
                 str(numbers),
                 Where(drawing=numbers[1]),
             )
-
-
-def _is_marked(drawing: Drawing) -> bool:
-    """Whether its marker shows; a study has none."""
-    return DrawingSpec.model_validate(drawing.style).marker.shown
 
 
 def _unexplained(around: SheetsAround) -> Iterator[FindingOut]:

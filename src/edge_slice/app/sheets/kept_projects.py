@@ -176,14 +176,16 @@ class _Made:
         """The templates and the checks, where the project has none of its own."""
         project = project_row(self.session, self.project_id)
         templates, off = self.kept.templates, sorted(set(self.kept.unchecked) & set(CHECKED))
-        if (templates and not project.templates) or (off and not project.checks):
+        if templates and project.templates:
+            if _but_designs(templates) != _but_designs(project.templates):
+                self.left.append("Templates: the project has its own, and keeps them.")
+            templates = {}
+        if templates or (off and not project.checks):
             self.act.edits(project)
-            project.templates = project.templates or self._of_here(templates)
+            project.templates = self._of_here(templates) if templates else project.templates
             project.checks = project.checks or {"off": off}
             self.session.add(project)
             self.session.flush()
-        if templates and project.templates != self._of_here(templates):
-            self.left.append("Templates: the project has its own, and keeps them.")
 
     def _of_here(self, templates: dict[str, Any]) -> dict[str, Any]:
         """Templates that name the designs of this project."""
@@ -288,3 +290,8 @@ class _Made:
                 boxes = [(p.number, around.box(p)) for p in around.on(row)]
                 found = place_findings(around.design(row), size_of(row), boxes)
                 self.left += [f"Sheet {row.number}: {f.says} Arrange it." for _, f in found]
+
+
+def _but_designs(templates: dict[str, Any]) -> list[dict[str, Any]]:
+    """Templates without the designs that they name, whose keys are others in each project."""
+    return [{key: said for key, said in t.items() if key != "design"} for t in templates.get("templates", ())]

@@ -11,6 +11,7 @@ import numpy as np
 from pydantic import TypeAdapter
 from sqlmodel import Session
 
+from edge_slice.app.drawings.drawing_rows import is_marked
 from edge_slice.app.drawings.typical import like_details
 from edge_slice.app.sheets.check_documents import Offer, named
 from edge_slice.app.sheets.sheet_views import SheetsAround
@@ -18,7 +19,6 @@ from edge_slice.core.cut import SectionCut
 from edge_slice.core.cut.advice.halved import halved
 from edge_slice.core.cut.advice.interrupted import THERMAL, Interruption, interruptions
 from edge_slice.core.cut.advice.repeated import CutThrough, cut_through, repeated
-from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.project.refused import Refused
@@ -131,8 +131,7 @@ class SectionsAdvised:
 
     def _is_marked_section(self, row: Drawing) -> bool:
         cut = self._around.keys.followed.cut_of(row)
-        marked = DrawingSpec.model_validate(row.style).marker.shown
-        return isinstance(cut, SectionCut) and cut.of == "building" and marked
+        return isinstance(cut, SectionCut) and cut.of == "building" and is_marked(row)
 
     def _said(self, row: Drawing) -> SectionSaid:
         keys = self._around.keys
