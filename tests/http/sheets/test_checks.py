@@ -1,8 +1,12 @@
 """The checks over HTTP."""
 
+from pathlib import Path
+
+from tests.core.model.test_ifc_forms import layered
 from tests.http.drawings.test_drawings import add_section, plan_of
 from tests.http.sheets.test_publications import ISSUE, published
 from tests.http.sheets.test_sheets import add_sheet, place
+from tests.ifc_files import Hut
 from tests.installation import Installation
 
 
@@ -167,3 +171,14 @@ def test_rooms_and_stairs_that_no_section_explains_are_told_of(installation: Ins
     assert "flight" in told()["stair without a section"]
     add_section(installation, project, {"kind": "section", "line": [[15.0, -2.0], [15.0, 12.0]], "look": "left"})
     assert "1.04 Entrance" not in told()["room without a section"]
+
+
+def test_layers_that_are_not_drawn_as_the_file_says_are_told(installation: Installation, tmp_path: Path) -> None:
+    app, hut = installation, Hut(tmp_path / "layers.ifc")
+    wall = hut.add("IfcWall", "Odd wall", [hut.box((0, 9000, 0), (2000, 9300, 2000))])
+    layered(hut, wall, [("Brick", 100.0), ("Wool", 120.0), ("Block", 140.0)])
+    project = app.import_project(hut.written())
+    found = rules(app, project)["not as the file says"]
+    assert "“Odd wall” is drawn without layers: these add up to 360 mm" in found["says"]
+    app.edit(f"/api/projects/{project}", {"unchecked": ["not as the file says"]})
+    assert "not as the file says" not in rules(app, project)

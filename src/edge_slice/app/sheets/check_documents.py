@@ -39,6 +39,7 @@ CHECKED: dict[str, str] = {
     "insulation interrupted": "Insulation and membranes that don't go round the building",
     "furniture cut in half": "Loose things that a section goes through",
     "mark used twice": "Doors or windows with the same mark",
+    "not as the file says": "Layers, materials and bodies that can't be drawn as the file has them",
     "measured otherwise": "Elements whose file says another volume than their body has",
     "ground": "Ground that can't be made any more",
     "no ground": "Models without ground",

@@ -17,7 +17,7 @@ from edge_slice.app.output.issues import list_issues, state_of_sheets
 from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.sheets.check_documents import CHECKED, FindingOut, LeaveFinding, Severity, named
-from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, unexplained
+from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, not_as_said, unexplained
 from edge_slice.app.sheets.section_advice import Advice, SectionsAdvised
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
@@ -279,10 +279,10 @@ def _advised(sections: SectionsAdvised, off: set[str]) -> Iterator[FindingOut]:
 
 
 def _of_model(around: SheetsAround) -> Iterator[FindingOut]:
-    """Marks used twice, and what the file measures otherwise than its bodies; said at the first plan."""
+    """Marks used twice, and what is not as the file says or measures it; said at the first plan."""
     first = next((n for n, d in around.drawings.items() if d.cut["kind"] == "plan"), None)
     help_with = "Put it right where the model is made, and bring its newer state; or leave it, because …"
-    for one in (*doubled_marks(around), *measured_otherwise(around)):
+    for one in (*doubled_marks(around), *not_as_said(around), *measured_otherwise(around)):
         yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
 
 

@@ -41,6 +41,18 @@ def doubled_marks(around: SheetsAround) -> list[Unexplained]:
     ]  # fmt: skip
 
 
+def not_as_said(around: SheetsAround) -> list[Unexplained]:
+    """What of the file can't be drawn as it says, each with what is drawn instead."""
+    facts = around.keys.source.facts
+    found = [Unexplained("doubtful", "not as the file says", f"{one}.", one) for one in facts["problems"][:MOST_TOLD]]
+    leaking = sorted(facts["leaking"])
+    if leaking:
+        many = "One body is" if len(leaking) == 1 else f"{len(leaking)} bodies are"
+        says = f"{many} not closed: {named(leaking)}. Cuts close them as well as they can; they have no volume."
+        found.append(Unexplained("remark", "not as the file says", says, repr(leaking)))
+    return found
+
+
 def measured_otherwise(around: SheetsAround) -> list[Unexplained]:
     """Elements of which the file says another volume than their bodies have."""
     return [

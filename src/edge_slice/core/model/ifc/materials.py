@@ -140,10 +140,17 @@ class MaterialTable:
         )
 
 
+def layers_of(layer_set: Any) -> tuple[tuple[str, float], ...]:
+    """The layers of a set: materials by name, thicknesses in the file's unit, also of those that have none."""
+    return tuple(
+        (str(layer.Material.Name) if layer.Material else "Air", float(layer.LayerThickness or 0.0))
+        for layer in layer_set.MaterialLayers
+    )
+
+
 def _layers(layer_set: Any) -> Rows:
-    layers = [layer for layer in layer_set.MaterialLayers if layer.LayerThickness > 0]
-    rows = ((str(layer.Material.Name) if layer.Material else "Air", float(layer.LayerThickness)) for layer in layers)
-    return Rows(str(getattr(layer_set, "LayerSetName", None) or ""), tuple(rows))
+    rows = tuple(row for row in layers_of(layer_set) if row[1] > 0)
+    return Rows(str(getattr(layer_set, "LayerSetName", None) or ""), rows)
 
 
 def constituent_layers(product: Any, found: Any) -> Rows | None:

@@ -16,6 +16,7 @@ from edge_slice.core.model.ifc.content import Contents
 from edge_slice.core.model.ifc.materials import MaterialTable
 from edge_slice.core.model.ifc.parts import PartMaterials
 from edge_slice.core.model.ifc.properties import properties_of, quantity_units
+from edge_slice.core.model.ifc.unlayered import layer_problems
 from edge_slice.core.model.kinds import element_kind
 
 F64 = NDArray[np.float64]
@@ -108,6 +109,8 @@ class Shapes:
             if product.id() in missing and not product.is_a("IfcSpace"):
                 label = product.Name or product.GlobalId
                 self.problems.append(f"{product.is_a()} “{label}” was left out: its geometry can't be built")
+        made = {e.guid: (e, corners) for e, corners in zip(self.elements, self.vertices, strict=True)}
+        self.problems += layer_problems(sorted(wanted, key=lambda p: str(p.GlobalId)), made, self.scale)
 
     def _build(self, products: list[Any], progress: Progress, threads: int) -> dict[int, _Built]:
         """What the geometry kernel makes of products, by their numbers; without those of which it makes nothing."""
