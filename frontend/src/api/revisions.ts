@@ -9,7 +9,7 @@ import {
   type RevisionTaken,
   unwrap,
 } from "./client";
-import { keys, queryClient } from "./queries";
+import { keys, queryClient, report } from "./queries";
 
 export const useRevisions = (project: number, wanted: boolean) =>
   useQuery({
@@ -76,6 +76,20 @@ export async function takeRevision(project: number, id: number, anyway: boolean)
   queryClient.invalidateQueries({ queryKey: keys.project(project) });
   queryClient.invalidateQueries({ queryKey: keys.imports });
   return done;
+}
+
+/** Propose an earlier revision anew: what would change is shown before anything does. */
+export async function proposeAgain(project: number, number: number) {
+  try {
+    await unwrap<unknown>(
+      client.POST("/api/projects/{id}/revisions/{number}/propose", {
+        params: { path: { id: project, number } },
+      }),
+    );
+  } catch (error) {
+    report(error);
+  }
+  queryClient.invalidateQueries({ queryKey: keys.imports });
 }
 
 export const dropImport = (id: number) =>

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
 import { report, useImports, useProject } from "../api/queries";
-import { sendModel, useRevisions } from "../api/revisions";
+import { proposeAgain, sendModel, useRevisions } from "../api/revisions";
 import { useCommand } from "../shell/commands";
 import { Proposal } from "./Proposal";
 import { UnsettledList } from "./UnsettledList";
@@ -69,8 +69,21 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
       <ul aria-label="Revisions" className="flex flex-col gap-1">
         {revisions.map((r, k) => (
           <li key={r.number} className="rounded border border-base-300 bg-base-100 px-2 py-1 text-xs">
-            <b>Revision {r.number}</b> {k === 0 && "(in use)"}{" "}
-            <span className="opacity-75">{r.file_name}</span>
+            <span className="flex items-center gap-1">
+              <b>Revision {r.number}</b> {k === 0 && "(in use)"}
+              <span className="min-w-0 flex-1 truncate opacity-75">{r.file_name}</span>
+              {k > 0 && (
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs"
+                  disabled={mine.length > 0}
+                  title={`See what would change with revision ${r.number}, then take it again`}
+                  onClick={() => proposeAgain(project, r.number)}
+                >
+                  Go back to it …
+                </button>
+              )}
+            </span>
             <span className="block opacity-85">
               {r.elements} elements
               {r.number > 1 && `: ${r.added} added, ${r.changed} changed, ${r.removed} removed`}

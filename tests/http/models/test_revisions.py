@@ -258,3 +258,28 @@ def test_a_label_of_what_is_gone_keeps_its_words(
     assert words(listed(app, section)[0]) == ["South", "wall"]
     assert "its words stay" in listed(app, section)[0]["findings"][0]
     assert subject not in str(app.call("GET", f"/api/projects/{project}/checks").json)
+
+
+def test_a_revision_that_was_taken_is_taken_back(
+    installation: Installation, project: int, section: dict, hut_file: Path
+) -> None:
+    """What is drawn then is what was drawn before, byte for byte, and what was tied to the model finds its place."""
+    app = installation
+    wall_chain(app, section)
+    drawn = app.call("GET", f"/api/drawings/{section['id']}/export.svg").body
+    assert app.call("POST", f"/api/projects/{project}/revisions/1/propose").status == 422  # it is in use
+    assert app.call("POST", f"/api/projects/{project}/revisions/7/propose").status == 404
+    take(app, propose(app, project, hut_file, higher, renamed))
+    assert app.call("GET", f"/api/drawings/{section['id']}/export.svg").body != drawn
+    back = app.call("POST", f"/api/projects/{project}/revisions/1/propose")
+    assert back.status == 201, back.body
+    assert app.call("POST", f"/api/projects/{project}/revisions/1/propose").status == 422  # one at a time
+    assert back.json["changes"]["since"] == 2
+    assert app.call("GET", f"/api/projects/{project}/revisions").json[0]["number"] == 2  # nothing has changed yet
+    taken = take(app, back.json)
+    assert (taken["number"], taken["lost"]) == (3, 0)
+    assert app.call("GET", f"/api/drawings/{section['id']}/export.svg").body == drawn
+    assert unsettled(app, project) == []
+    again = app.call("POST", f"/api/projects/{project}/revisions/2/propose").json  # and forwards again
+    assert take(app, again)["number"] == 4
+    assert app.call("GET", f"/api/drawings/{section['id']}/export.svg").body != drawn

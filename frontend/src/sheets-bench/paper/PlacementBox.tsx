@@ -1,4 +1,4 @@
-import { type PointerEvent, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { Placement } from "../../api/client";
 import { type Camera, type Spot, toPaper, toScreen } from "../../drawing/camera";
 
@@ -67,18 +67,27 @@ type Props = {
   onRemove: () => void;
 };
 
-/** The frame of a placement: dragged with the pointer, nudged by 1 mm with the arrow keys (10 with Shift). */
-export function PlacementBox(props: Props) {
-  const { camera, placement, title, chosen, by, onChoose, onOpen, onNudge, onRemove } = props;
-  const [left, base, right, top] = placement.box;
-  const a = toScreen(camera, { x: left + by.x, y: top + by.y });
-  const drag = useDrag(camera, props.onMove, props.onDrop);
+type BoxProps = {
+  camera: Camera;
+  box: readonly number[];
+  label: string;
+  chosen: boolean;
+  drag: ReturnType<typeof useDrag>;
+  onPress: (event: PointerEvent) => void;
+  onOpen: (paper: Spot) => void;
+  onKeyDown: (event: KeyboardEvent) => void;
+};
+
+/** The frame of what stands on a sheet, mm: dragged with the pointer, opened with a double click. */
+export function PaperBox({ camera, box, label, chosen, drag, onPress, onOpen, onKeyDown }: BoxProps) {
+  const [left = 0, base = 0, right = 0, top = 0] = box;
+  const a = toScreen(camera, { x: left, y: top });
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
     <rect
       role="button"
       tabIndex={0}
-      aria-label={`Placement ${placement.number}: ${title}`}
+      aria-label={label}
       aria-pressed={chosen}
       className="pointer-events-auto cursor-move"
       x={a.x}
@@ -94,26 +103,46 @@ export function PlacementBox(props: Props) {
       {...drag}
       onPointerDown={(event) => {
         drag.onPointerDown(event);
-        if (event.button === 0 && (!chosen || event.shiftKey)) onChoose(event.shiftKey);
+        if (event.button === 0) onPress(event);
       }}
       onClick={(event) => event.stopPropagation()}
       onDoubleClick={(event) => {
         event.stopPropagation();
         onOpen(paperAt(camera, event));
       }}
-      onKeyDown={(event) => {
-        const way = nudgeOf(event);
-        if (way) {
-          event.preventDefault();
-          onNudge(way);
-        }
-        if (event.key === "Enter") onOpen({ x: (left + right) / 2, y: (base + top) / 2 });
-        if (event.key === "Delete") onRemove();
-        if (event.key === " ") {
-          event.preventDefault();
-          onChoose(true);
-        }
-      }}
+      onKeyDown={onKeyDown}
+    />
+  );
+}
+
+/** A placement: nudged by 1 mm with the arrow keys (10 with Shift). */
+export function PlacementBox(props: Props) {
+  const { camera, placement, title, chosen, by, onChoose, onOpen, onNudge, onRemove } = props;
+  const [left, base, right, top] = placement.box;
+  const drag = useDrag(camera, props.onMove, props.onDrop);
+  const keys = (event: KeyboardEvent) => {
+    const way = nudgeOf(event);
+    if (way) {
+      event.preventDefault();
+      onNudge(way);
+    }
+    if (event.key === "Enter") onOpen({ x: (left + right) / 2, y: (base + top) / 2 });
+    if (event.key === "Delete") onRemove();
+    if (event.key === " ") {
+      event.preventDefault();
+      onChoose(true);
+    }
+  };
+  return (
+    <PaperBox
+      camera={camera}
+      box={[left + by.x, base + by.y, right + by.x, top + by.y]}
+      label={`Placement ${placement.number}: ${title}`}
+      chosen={chosen}
+      drag={drag}
+      onPress={(event) => (!chosen || event.shiftKey) && onChoose(event.shiftKey)}
+      onOpen={onOpen}
+      onKeyDown={keys}
     />
   );
 }

@@ -4,7 +4,7 @@ import type { Guide, Sheet } from "../../api/client";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useTables } from "../../api/tables";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { nudgeOf, useDrag } from "./PlacementBox";
+import { nudgeOf, PaperBox, useDrag } from "./PlacementBox";
 import { SideGrip } from "./PlacementGrips";
 import { type Snap, snapped, tableOf } from "./sheet-snaps";
 import { boxOf, moved, sized, type TablePlace, type TableSide } from "./table-places";
@@ -100,34 +100,14 @@ function TableBox({ camera, place, table, project, chosen, ...props }: BoxProps)
   };
   return (
     <g>
-      {/* biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG */}
-      <rect
-        role="button"
-        tabIndex={0}
-        aria-label={`Table ${table?.spec.name ?? "that is gone"}`}
-        aria-pressed={chosen}
-        className="pointer-events-auto cursor-move"
-        x={a.x}
-        y={a.y}
-        width={Math.max(1, c.x - a.x)}
-        height={Math.max(1, c.y - a.y)}
-        fill={chosen ? "var(--ink-extents)" : "transparent"}
-        fillOpacity={0.06}
-        stroke="var(--ink-extents)"
-        strokeOpacity={chosen || draft ? 1 : 0.3}
-        strokeWidth={chosen ? 1.6 : 1}
-        strokeDasharray={chosen ? undefined : "3 4"}
-        {...drag}
-        onPointerDown={(event) => {
-          drag.onPointerDown(event);
-          if (event.button === 0) onChoose();
-        }}
-        onClick={(event) => event.stopPropagation()}
-        onDoubleClick={(event) => {
-          event.stopPropagation();
-          open();
-        }}
-        onFocus={onChoose}
+      <PaperBox
+        camera={camera}
+        box={[left, base, right, top]}
+        label={`Table ${table?.spec.name ?? "that is gone"}`}
+        chosen={chosen || draft !== null}
+        drag={drag}
+        onPress={onChoose}
+        onOpen={open}
         onKeyDown={keys}
       />
       {chosen &&

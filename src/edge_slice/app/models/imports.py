@@ -14,7 +14,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.drawings.lineage import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.import_documents import ImportOut
-from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
+from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision, numbered_revision
 from edge_slice.app.models.revision_documents import ModelChangesOut
 from edge_slice.app.models.revisions import compared_with_newest
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
@@ -26,7 +26,7 @@ from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.settings import settings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
-from edge_slice.store.changes import notify
+from edge_slice.store.changes import hold, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.queue import defer, without_job
 from edge_slice.store.tables import ModelImport, Project, Revision
@@ -247,6 +247,28 @@ def _propose(session: Session, row: ModelImport, model: Model) -> None:
     session.add(row)
     notify(session, row.into_id, "import")
     notify(session, None, "import")
+
+
+def propose_again(project_id: int, number: int) -> ImportOut:
+    """Propose an earlier revision of a project's model anew: what would change is told, and nothing does until it is
+    taken. So a revision that was taken can be taken back."""
+    with transaction() as session:
+        hold(session, project_id)
+        newest, earlier = newest_revision(session, project_id), numbered_revision(session, project_id, number)
+        if earlier.geometry_hash == newest.geometry_hash:
+            raise Refused(f"Revision {number} is what is in use; choose another one.", "number")
+        open_ones = col(ModelImport.state).in_(("waiting", "reading", "proposed"))
+        under_way = select(ModelImport).where(col(ModelImport.into_id) == project_id, open_ones)
+        if session.exec(under_way).first() is not None:
+            raise Refused("A revision is proposed already: take it, or leave it, first.", "number")
+        read_as = earlier.facts.get("read_as", {})
+        row = ModelImport(
+            file_name=earlier.file_name, file_hash=earlier.file_hash, unit=read_as.get("unit", ""),
+            up=read_as.get("up", ""), into_id=project_id,
+        )  # fmt: skip
+        _propose(session, row, bare_model(session, earlier))
+        session.flush()
+        return _out(row)
 
 
 class _Reporter:

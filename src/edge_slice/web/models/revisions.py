@@ -7,7 +7,8 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.models import comparisons, revisions
+from edge_slice.app.models import comparisons, imports, revisions
+from edge_slice.app.models.import_documents import ImportOut
 from edge_slice.app.models.revision_documents import Acceptance, ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, screen
 
@@ -33,6 +34,12 @@ def list_revisions(path: ById) -> Response:
 def changes(path: ByNumber) -> Response:
     """What became of the revision before one"""
     return answer(revisions.changes_of(path.id, path.number))
+
+
+@api.post("/projects/<int:id>/revisions/<int:number>/propose", responses={201: ImportOut})
+def propose_again(path: ByNumber) -> Response:
+    """Propose an earlier revision anew, as a file that was read is"""
+    return answer(imports.propose_again(path.id, path.number), 201)
 
 
 @api.post("/imports/<int:id>/take", responses={200: RevisionTaken})
