@@ -12,6 +12,7 @@ import re
 import sys
 import time
 import urllib.request
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -23,7 +24,8 @@ from bench.browser.full_project import ARGUMENTS, DEMO, call, installed
 from bench.timing import median
 
 KEY, POINT, CLICK, HANDS, MIND = 0.28, 1.1, 0.2, 0.4, 1.35  # seconds
-PATIENCE = 60_000
+PATIENCE = 60_000  # ms
+WALL = (11.0, 9.75)  # metres in the plan, in the north wall of the demo
 
 
 @dataclass
@@ -52,46 +54,35 @@ class Person:
         self.acts.append(Act(words))
         time.sleep(MIND)
 
-    def _waited(self) -> None:
-        """The machine's time counts from the last thing that the person did."""
+    def _does(self, act: Callable[[], object], clicks: int = 0, keys: int = 0) -> None:
+        """An act at a person's speed; the machine's time counts from there."""
+        self._done()
+        time.sleep(clicks * (POINT + CLICK) + keys * (HANDS + KEY))
+        act()
+        self.acts[-1].clicks += clicks
+        self.acts[-1].keys += keys
         self._since = time.perf_counter()
 
     def click(self, on: Locator) -> None:
         on.wait_for()
-        self._done()
-        time.sleep(POINT + CLICK)
-        on.click()
-        self.acts[-1].clicks += 1
-        self._waited()
+        self._does(on.click, clicks=1)
 
     def choose(self, on: Locator, label: str) -> None:
         on.wait_for()
-        self._done()
-        time.sleep(2 * (POINT + CLICK))
-        on.select_option(label=label)
-        self.acts[-1].clicks += 2
-        self._waited()
+        self._does(lambda: on.select_option(label=label), clicks=2)
 
     def press(self, key: str) -> None:
-        self._done()
-        time.sleep(HANDS + KEY)
-        self.page.keyboard.press(key)
-        self.acts[-1].keys += 1
-        self._waited()
+        self._does(lambda: self.page.keyboard.press(key), keys=1)
 
     def click_at(self, x: float, y: float) -> None:
-        self._done()
-        time.sleep(POINT + CLICK)
-        self.page.mouse.click(x, y)
-        self.acts[-1].clicks += 1
-        self._waited()
+        self._does(lambda: self.page.mouse.click(x, y), clicks=1)
 
     def sees(self, what: Locator) -> None:
         expect(what.first).to_be_visible(timeout=PATIENCE)
         self._done()
 
     def _done(self) -> None:
-        if self._since and self.acts:
+        if self._since:
             self.acts[-1].machine += time.perf_counter() - self._since
             self._since = 0.0
 
@@ -135,9 +126,6 @@ def outer_wall(page: Page, url: str, project: int) -> tuple[float, float]:
         box["x"] + box["width"] / 2 + (x - (left + right) / 2) * zoom,
         box["y"] + box["height"] / 2 - (y - (base + top) / 2) * zoom,
     )
-
-
-WALL = (11.0, 9.75)  # metres in the plan, in the north wall of the demo
 
 
 def details_on_sheets(person: Person) -> None:

@@ -13,9 +13,10 @@ export const HEAD = 26; // px
 /** How wide each column is, px: by its longest text, so that scrolling moves none. */
 export function columnWidths({ spec, lines, units }: TableContent): number[] {
   const wide = measuring();
+  const told = lines.filter((line) => line.what !== "group");
   return spec.columns.map((column, k) => {
     if (column.shows === "picture") return PICTURE + PAD;
-    const texts = new Set(lines.filter((line) => line.what !== "group").map((line) => line.cells[k] ?? ""));
+    const texts = new Set(told.map((line) => line.cells[k] ?? ""));
     const longest = [...texts].sort((a, b) => b.length - a.length).slice(0, MEASURED);
     const text = Math.max(...longest.map((one) => wide(one, units[k] ? "figures" : "words")), 0);
     const head = Math.max(...column.head.split(/\s+/).map((word) => wide(word, "head"))) + ARROW;

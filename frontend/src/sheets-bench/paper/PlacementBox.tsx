@@ -75,13 +75,30 @@ type BoxProps = {
   drag: ReturnType<typeof useDrag>;
   onPress: (event: PointerEvent) => void;
   onOpen: (paper: Spot) => void;
-  onKeyDown: (event: KeyboardEvent) => void;
+  onNudge: (by: Spot) => void;
+  onRemove: () => void;
+  /** What the space key does, if anything. */
+  onSpace?: () => void;
 };
 
-/** The frame of what stands on a sheet, mm: dragged with the pointer, opened with a double click. */
-export function PaperBox({ camera, box, label, chosen, drag, onPress, onOpen, onKeyDown }: BoxProps) {
+/** The frame of what stands on a sheet, mm: dragged with the pointer, nudged by 1 mm with the arrow keys (10 with
+ * Shift), opened with a double click or Enter. */
+export function PaperBox({ camera, box, label, chosen, drag, onPress, onOpen, ...by }: BoxProps) {
   const [left = 0, base = 0, right = 0, top = 0] = box;
   const a = toScreen(camera, { x: left, y: top });
+  const keys = (event: KeyboardEvent) => {
+    const way = nudgeOf(event);
+    if (way) {
+      event.preventDefault();
+      by.onNudge(way);
+    }
+    if (event.key === "Enter") onOpen({ x: (left + right) / 2, y: (base + top) / 2 });
+    if (event.key === "Delete") by.onRemove();
+    if (event.key === " " && by.onSpace) {
+      event.preventDefault();
+      by.onSpace();
+    }
+  };
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG
     <rect
@@ -110,29 +127,16 @@ export function PaperBox({ camera, box, label, chosen, drag, onPress, onOpen, on
         event.stopPropagation();
         onOpen(paperAt(camera, event));
       }}
-      onKeyDown={onKeyDown}
+      onKeyDown={keys}
     />
   );
 }
 
-/** A placement: nudged by 1 mm with the arrow keys (10 with Shift). */
+/** A drawing on its sheet; space chooses it with others. */
 export function PlacementBox(props: Props) {
   const { camera, placement, title, chosen, by, onChoose, onOpen, onNudge, onRemove } = props;
   const [left, base, right, top] = placement.box;
   const drag = useDrag(camera, props.onMove, props.onDrop);
-  const keys = (event: KeyboardEvent) => {
-    const way = nudgeOf(event);
-    if (way) {
-      event.preventDefault();
-      onNudge(way);
-    }
-    if (event.key === "Enter") onOpen({ x: (left + right) / 2, y: (base + top) / 2 });
-    if (event.key === "Delete") onRemove();
-    if (event.key === " ") {
-      event.preventDefault();
-      onChoose(true);
-    }
-  };
   return (
     <PaperBox
       camera={camera}
@@ -142,7 +146,9 @@ export function PlacementBox(props: Props) {
       drag={drag}
       onPress={(event) => (!chosen || event.shiftKey) && onChoose(event.shiftKey)}
       onOpen={onOpen}
-      onKeyDown={keys}
+      onNudge={onNudge}
+      onRemove={onRemove}
+      onSpace={() => onChoose(true)}
     />
   );
 }

@@ -26,12 +26,6 @@ export function PlacementGrips({ camera, placement, bubble, onChange }: Props) {
   const [left, base, right, top] = [l + trim.left, b + trim.base, r - trim.right, t - trim.top];
   const a = toScreen(camera, { x: left, y: top });
   const c = toScreen(camera, { x: right, y: base });
-  const places: Record<Side, Spot> = {
-    left: { x: a.x, y: (a.y + c.y) / 2 },
-    right: { x: c.x, y: (a.y + c.y) / 2 },
-    base: { x: (a.x + c.x) / 2, y: c.y },
-    top: { x: (a.x + c.x) / 2, y: a.y },
-  };
   return (
     <g>
       {trimming && (
@@ -45,20 +39,16 @@ export function PlacementGrips({ camera, placement, bubble, onChange }: Props) {
           strokeDasharray="5 3"
         />
       )}
-      {SIDES.map((side) => (
-        <SideGrip
-          key={side}
-          camera={camera}
-          at={places[side]}
-          upright={side === "left" || side === "right"}
-          label={`Trim the ${WORDS[side]}`}
-          onMove={(by) => setTrimming({ side, by })}
-          onDrop={(by) => {
-            setTrimming(null);
-            if (by) onChange({ trim: trimmed(placement, side, by) });
-          }}
-        />
-      ))}
+      <SideGrips
+        camera={camera}
+        box={[left, base, right, top]}
+        label={(side) => `Trim the ${side}`}
+        onMove={(side, by) => setTrimming({ side, by })}
+        onDrop={(side, by) => {
+          setTrimming(null);
+          if (by) onChange({ trim: trimmed(placement, side, by) });
+        }}
+      />
       {placement.title.shown && bubble && (
         <TitleGrip camera={camera} placement={placement} bubble={bubble} onChange={onChange} />
       )}
@@ -83,8 +73,39 @@ type GripProps = {
   onDrop: (by: Spot | null) => void;
 };
 
+type SideGripsProps = {
+  camera: Camera;
+  box: readonly [left: number, base: number, right: number, top: number];
+  label: (side: string) => string;
+  onMove: (side: Side, by: Spot) => void;
+  onDrop: (side: Side, by: Spot | null) => void;
+};
+
+/** Grips in the middle of the sides of a box, mm. */
+export function SideGrips({ camera, box: [left, base, right, top], label, onMove, onDrop }: SideGripsProps) {
+  const a = toScreen(camera, { x: left, y: top });
+  const c = toScreen(camera, { x: right, y: base });
+  const places: Record<Side, Spot> = {
+    left: { x: a.x, y: (a.y + c.y) / 2 },
+    right: { x: c.x, y: (a.y + c.y) / 2 },
+    base: { x: (a.x + c.x) / 2, y: c.y },
+    top: { x: (a.x + c.x) / 2, y: a.y },
+  };
+  return SIDES.map((side) => (
+    <SideGrip
+      key={side}
+      camera={camera}
+      at={places[side]}
+      upright={side === "left" || side === "right"}
+      label={label(WORDS[side])}
+      onMove={(by) => onMove(side, by)}
+      onDrop={(by) => onDrop(side, by)}
+    />
+  ));
+}
+
 /** A grip on a side of something, `upright` on an upright one. */
-export function SideGrip({ camera, at, upright, label, onMove, onDrop }: GripProps) {
+function SideGrip({ camera, at, upright, label, onMove, onDrop }: GripProps) {
   const drag = useDrag(camera, onMove, onDrop);
   return (
     // biome-ignore lint/a11y/useSemanticElements: a button can't stand in an SVG

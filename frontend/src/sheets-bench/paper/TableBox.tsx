@@ -1,15 +1,13 @@
-import { type KeyboardEvent, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Guide, Sheet } from "../../api/client";
 import { useSheetActs } from "../../api/sheet-acts";
 import { useTables } from "../../api/tables";
-import { type Camera, type Spot, toScreen } from "../../drawing/camera";
-import { nudgeOf, PaperBox, useDrag } from "./PlacementBox";
-import { SideGrip } from "./PlacementGrips";
+import type { Camera, Spot } from "../../drawing/camera";
+import { PaperBox, useDrag } from "./PlacementBox";
+import { SideGrips } from "./PlacementGrips";
 import { type Snap, snapped, tableOf } from "./sheet-snaps";
-import { boxOf, moved, sized, type TablePlace, type TableSide } from "./table-places";
-
-const SIDES: readonly TableSide[] = ["left", "base", "right", "top"];
+import { boxOf, moved, sized, type TablePlace } from "./table-places";
 
 type Props = {
   camera: Camera;
@@ -78,53 +76,33 @@ function TableBox({ camera, place, table, project, chosen, ...props }: BoxProps)
       if (by) onChange(moved(place, bring(by).by));
     },
   );
-  const [left, base, right, top] = boxOf(draft ?? place);
-  const a = toScreen(camera, { x: left, y: top });
-  const c = toScreen(camera, { x: right, y: base });
+  const box = boxOf(draft ?? place);
   const open = () => table && navigate(`/projects/${project}/tables/${table.id}`);
-  const keys = (event: KeyboardEvent) => {
-    const way = nudgeOf(event);
-    if (way) {
-      event.preventDefault();
-      onChange(moved(place, way));
-    }
-    if (event.key === "Enter") open();
-    if (event.key === "Delete") onRemove();
-  };
-  const middle = { x: (a.x + c.x) / 2, y: (a.y + c.y) / 2 };
-  const grips: Record<TableSide, Spot> = {
-    left: { x: a.x, y: middle.y },
-    right: { x: c.x, y: middle.y },
-    base: { x: middle.x, y: c.y },
-    top: { x: middle.x, y: a.y },
-  };
   return (
     <g>
       <PaperBox
         camera={camera}
-        box={[left, base, right, top]}
+        box={box}
         label={`Table ${table?.spec.name ?? "that is gone"}`}
         chosen={chosen || draft !== null}
         drag={drag}
         onPress={onChoose}
         onOpen={open}
-        onKeyDown={keys}
+        onNudge={(by) => onChange(moved(place, by))}
+        onRemove={onRemove}
       />
-      {chosen &&
-        SIDES.map((side) => (
-          <SideGrip
-            key={side}
-            camera={camera}
-            at={grips[side]}
-            upright={side === "left" || side === "right"}
-            label={`Move the ${side === "left" || side === "right" ? `${side} side` : side} of the table`}
-            onMove={(by) => setDraft(sized(place, side, by))}
-            onDrop={(by) => {
-              setDraft(null);
-              if (by) onChange(sized(place, side, by));
-            }}
-          />
-        ))}
+      {chosen && (
+        <SideGrips
+          camera={camera}
+          box={box}
+          label={(side) => `Move the ${side} of the table`}
+          onMove={(side, by) => setDraft(sized(place, side, by))}
+          onDrop={(side, by) => {
+            setDraft(null);
+            if (by) onChange(sized(place, side, by));
+          }}
+        />
+      )}
     </g>
   );
 }

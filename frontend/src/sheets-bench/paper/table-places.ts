@@ -1,8 +1,7 @@
-import type { Sheet } from "../../api/client";
+import type { Sheet, Trim } from "../../api/client";
 import type { Frame } from "../../drawing/screen-form";
 
 export type TablePlace = NonNullable<Sheet["fields"]["tables"]>[number];
-export type TableSide = "left" | "base" | "right" | "top";
 export const USUAL = { wide: 180, high: 160 }; // mm
 const LEAST = 20; // mm that a place is wide and high
 const STEP = 10; // mm, by which a free place is looked for
@@ -19,7 +18,7 @@ export const boxOf = ({ x, y, wide = USUAL.wide, high = USUAL.high }: TablePlace
 const tidy = (value: number) => Math.round(value * 10) / 10;
 
 /** A place with one of its sides moved by so many mm, no further than its other one allows. */
-export function sized(place: TablePlace, side: TableSide, by: { x: number; y: number }): TablePlace {
+export function sized(place: TablePlace, side: keyof Trim, by: { x: number; y: number }): TablePlace {
   const [left, base, right, top] = boxOf(place);
   const box = {
     left: side === "left" ? Math.min(left + by.x, right - LEAST) : left,

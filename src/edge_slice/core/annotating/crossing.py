@@ -48,9 +48,8 @@ class Crossed:
         long = np.hypot(*steps.T)
         ways = steps / np.maximum(long, 1e-9)[:, None]
         across = np.column_stack((-ways[:, 1], ways[:, 0]))
-        at = np.sum(across * lines[:, 0], axis=1)[
-            :, None
-        ]  # no matrix product: a corner must have one side in all edges
+        at = np.sum(across * lines[:, 0], axis=1)[:, None]
+        # no matrix product: it may round a corner to another side of a line in each of its edges
         first, last = (across[:, :1] * e[:, 0] + across[:, 1:] * e[:, 1] - at for e in np.moveaxis(self._edges, 1, 0))
         line, edge = np.nonzero((first > 0) != (last > 0))
         share = first[line, edge] / (first[line, edge] - last[line, edge])

@@ -102,7 +102,8 @@ class Shapes:
         new = [p for p in wanted if contents[p.id()] not in (self._rooms if p.is_a("IfcSpace") else self._bodies)]
         built = self._build(new, progress, threads)
         missing = {p.id() for p in new if p.id() not in built}
-        for product in sorted(wanted, key=lambda p: str(p.GlobalId)):  # threads deliver in any order
+        in_order = sorted(wanted, key=lambda p: str(p.GlobalId))  # threads deliver in any order
+        for product in in_order:
             if product.id() not in missing:
                 self._take(product, contents[product.id()], built.get(product.id()))
         for product in wanted:
@@ -110,7 +111,7 @@ class Shapes:
                 label = product.Name or product.GlobalId
                 self.problems.append(f"{product.is_a()} “{label}” was left out: its geometry can't be built")
         made = {e.guid: (e, corners) for e, corners in zip(self.elements, self.vertices, strict=True)}
-        self.problems += layer_problems(sorted(wanted, key=lambda p: str(p.GlobalId)), made, self.scale)
+        self.problems += layer_problems(in_order, made, self.scale)
 
     def _build(self, products: list[Any], progress: Progress, threads: int) -> dict[int, _Built]:
         """What the geometry kernel makes of products, by their numbers; without those of which it makes nothing."""
