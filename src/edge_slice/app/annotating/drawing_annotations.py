@@ -148,21 +148,25 @@ def place_set(drawing_id: int, wanted: SetWanted, author: str) -> SetOut:
             return renew_set(session, act, drawing, wanted)
 
 
-def renew_set(session: Session, act: Act, drawing: Drawing, wanted: SetWanted) -> SetOut:
-    """The same within another act."""
+def renew_set(
+    session: Session, act: Act, drawing: Drawing, wanted: SetWanted, around: Drawings | None = None
+) -> SetOut:
+    """The same within another act. `around`: what its drawings share, where several sets are placed in one act that
+    changes nothing else."""
+    around = around or Drawings(ProjectSource(session, drawing.project_id))
     style = DrawingSpec.model_validate(drawing.style)
     if wanted.rule == "rooms" and style.rooms:  # else each room would be named twice
         act.edits(drawing)
         drawing.style = style.model_copy(update={"rooms": False}).model_dump(mode="json")
         session.add(drawing)
         session.flush()
-    placed = board_of(session, drawing)
+    placed = around.board(drawing)
     every = annotations_of(session, drawing.id or 0)
     subject = wanted.subject if wanted.rule == "openings" else ""
     mine = [row for row in every if row.document["rule"] == wanted.rule and subject in ("", row.document["subject"])]
     numbers = {row.id for row in mine}
     others = [item for row in every if row.id not in numbers for item in shape_of(placed, row).items]
-    display = Drawings(ProjectSource(session, drawing.project_id)).plain(drawing)
+    display = around.plain(drawing)
     if wanted.says and wanted.rule not in LABELS:
         raise Refused("Only labels of rooms, doors and windows say what is told; other sets measure.", "says")
     unknown = unsaid(placed.board, wanted.rule, wanted.says)

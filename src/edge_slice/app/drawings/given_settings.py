@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from edge_slice.app.drawings.documents import DrawingOut, SettingsGiven
-from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.drawings.lineage import drawings_out
 from edge_slice.app.errors import NotFound
 from edge_slice.app.row_lookup import held_row
 from edge_slice.core.drawing import DrawingSpec
@@ -38,7 +38,7 @@ def give(drawing_id: int, given: SettingsGiven, author: str) -> list[DrawingOut]
                 row.style = _style(source.style, row.style, set(given.parts))
                 session.add(row)
                 rows.append(row)
-        return [drawing_out(session, row) for row in rows]
+        return drawings_out(session, rows)
 
 
 def _cut(source: dict[str, Any], own: dict[str, Any], parts: set[str]) -> dict[str, Any]:

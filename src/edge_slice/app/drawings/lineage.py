@@ -125,7 +125,7 @@ def add_drawing_set(project_id: int, wanted: DrawingSet, author: str) -> list[Dr
                 rows.append(row)
                 act.adds(row)
                 give_sets(session, act, row, rule)
-        return [drawing_out(session, row) for row in rows]
+        return drawings_out(session, rows)
 
 
 def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[DrawingOut]:
@@ -148,13 +148,13 @@ def copy_section(drawing_id: int, wanted: DrawingCopies, author: str) -> list[Dr
                                cut=moved.model_dump(mode="json"), style=row.style, rule=row.rule)  # fmt: skip
                 act.adds(copy)
                 made.append(copy)
-        return [drawing_out(session, copy) for copy in made]
+        return drawings_out(session, made)
 
 
 def as_shown(session: Session, numbers: Sequence[int]) -> list[dict[str, Any]]:
     """Drawings as windows show them, without those that are not there."""
     rows = session.exec(select(Drawing).where(col(Drawing.id).in_(numbers))).all()
-    return [drawing_out(session, row).model_dump(mode="json") for row in rows]
+    return [out.model_dump(mode="json") for out in drawings_out(session, rows)]
 
 
 def _in_set(wanted: DrawingSet, cut: AnyCut, rule: DrawingRule | None) -> Shown:
@@ -295,9 +295,17 @@ def add_starting_drawings(session: Session, project_id: int, model: Model) -> No
 
 
 def drawing_out(session: Session, row: Drawing) -> DrawingOut:
-    assert row.id is not None
-    placed = placed_where(session, col(Placement.drawing_id) == row.id).get(row.id, [])
-    return _as_out(row, (ViewKeys(session, row.project_id), rules_of(session, row.project_id)), placed)
+    return drawings_out(session, [row])[0]
+
+
+def drawings_out(session: Session, rows: Sequence[Drawing]) -> list[DrawingOut]:
+    """Drawings of one project."""
+    if not rows:
+        return []
+    project_id = rows[0].project_id
+    around = (ViewKeys(session, project_id), rules_of(session, project_id))
+    placed = placed_where(session, col(Placement.drawing_id).in_([row.id for row in rows]))
+    return [_as_out(row, around, placed.get(row.id or 0, [])) for row in rows]
 
 
 def _as_out(row: Drawing, around: tuple[ViewKeys, Rules], placed: list[tuple[Placement, Sheet]]) -> DrawingOut:

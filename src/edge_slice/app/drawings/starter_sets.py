@@ -14,7 +14,7 @@ from edge_slice.app.drawings.drawing_rows import homes_as_said, project_drawings
 from edge_slice.app.drawings.kept_documents import KeptSet
 from edge_slice.app.drawings.kept_sets import Brought, kept_set, placed_in
 from edge_slice.app.drawings.letters import is_free, letter_for, next_mark
-from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
+from edge_slice.app.drawings.lineage import WITHOUT, drawings_out
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.projects.shared_extents import building_box
@@ -85,7 +85,7 @@ def make(project_id: int, choice: StarterChoice, author: str) -> list[DrawingOut
         hold(session, project_id)
         with recorded(session, project_id, "starter set", author) as act:
             made = made_of(session, act, project_id, choice)
-        return [drawing_out(session, row) for row in made]
+        return drawings_out(session, made)
 
 
 def made_of(session: Session, act: Act, project_id: int, choice: StarterChoice) -> list[Drawing]:

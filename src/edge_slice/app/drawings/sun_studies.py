@@ -11,7 +11,7 @@ from sqlmodel import Session
 from edge_slice.app.documents import Input
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.letters import letter_for
-from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.drawings.lineage import drawings_out
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import held_row
@@ -75,7 +75,7 @@ def make(drawing_id: int, wanted: SunStudyNew, author: str) -> list[DrawingOut]:
                 made.append(copy)
             if wanted.in_a_row:
                 _place(session, act, row, made, f"{title}, sun study")
-        return [drawing_out(session, copy) for copy in made]
+        return drawings_out(session, made)
 
 
 def _place(session: Session, act: Act, row: Drawing, made: list[Drawing], title: str) -> None:

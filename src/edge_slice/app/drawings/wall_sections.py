@@ -20,7 +20,7 @@ from edge_slice.app.drawings.callouts import Parent, called, led_to, tied
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.drawings.letters import letter_for
-from edge_slice.app.drawings.lineage import WITHOUT, drawing_out
+from edge_slice.app.drawings.lineage import WITHOUT, drawing_out, drawings_out
 from edge_slice.app.drawings.typical import likes_of
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
@@ -105,7 +105,7 @@ def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
                 parent = Parent(section, model, cut)
                 made[k] = called(act, parent, found[k].region, "detail", found[k].name, new.detail_rule)
                 rows.append(made[k])
-        return [drawing_out(session, row) for row in rows]
+        return drawings_out(session, rows)
 
 
 def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingOut]:
@@ -127,7 +127,7 @@ def enlarge(drawing_id: int, new: EnlargementsNew, author: str) -> list[DrawingO
                 for rule in ENLARGED_SETS if not new.rule else ():
                     renew_set(session, act, row, SetWanted(rule=rule))
                 rows.append(row)
-        return [drawing_out(session, row) for row in rows]
+        return drawings_out(session, rows)
 
 
 def _wall_section(model: Model, place: WallPlace) -> tuple[SectionCut, tuple[Junction, ...]]:

@@ -9,7 +9,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.checked_names import check_rule
 from edge_slice.app.drawings.documents import DrawingOut
 from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_row
-from edge_slice.app.drawings.lineage import drawing_out
+from edge_slice.app.drawings.lineage import drawing_out, drawings_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.app.project_source import ProjectSource, followed_in
@@ -156,7 +156,7 @@ def give_rule(project_id: int, given: RuleGiven, author: str) -> list[DrawingOut
                 if rule is not None and not given.keep:
                     put(row, back(rule, shown_in(row)))
                 session.add(row)
-        return [drawing_out(session, row) for row in rows]
+        return drawings_out(session, rows)
 
 
 def go_back(drawing_id: int, wanted: RuleBack, author: str) -> DrawingOut:

@@ -10,19 +10,22 @@ from edge_slice.app.annotating.drawing_annotations import renew_set
 from edge_slice.app.documents import Input, RowId
 from edge_slice.app.drawings.documents import DrawingNew, DrawingOut, StarterChoice
 from edge_slice.app.drawings.drawing_rows import drawing_row
-from edge_slice.app.drawings.lineage import drawing_out, new_drawing
+from edge_slice.app.drawings.lineage import drawings_out, new_drawing
 from edge_slice.app.drawings.starter_sets import made_of
 from edge_slice.app.errors import Refused
+from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.projects.listing import project_row
-from edge_slice.app.rules.followed import followed_rule, rules_of
+from edge_slice.app.rules.followed import followed_rule, form_of, rules_of
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut
-from edge_slice.app.sheets.numbered_sheets import new_sheet, sheet_out
+from edge_slice.app.sheets.numbered_sheets import as_out, new_sheet
 from edge_slice.app.sheets.placements import put_all
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Template, Templates
 from edge_slice.core.project.drawing_rules import AS_USUAL
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.kinds import KINDS, DrawingKind
+from edge_slice.core.project.naming import kind_of
 from edge_slice.core.sheet import SheetDesign, SheetSize
 from edge_slice.core.sheet.arranging import areas_of, arranged
 from edge_slice.core.sheet.numbering import Register
@@ -68,27 +71,32 @@ def document(project_id: int, wanted: Documenting, author: str) -> DocumentedOut
             if wanted.starter is not None:
                 rows += made_of(session, act, project_id, wanted.starter)
             rows += [new_drawing(session, act, project_id, new) for new in wanted.new]
-            findings = [said for row in rows for said in _annotated(session, act, row, template)]
+            around = Drawings(ProjectSource(session, project_id))
+            findings = [said for row in rows for said in _annotated(session, act, row, template, around)]
             sheets, left = _on_sheets(session, act, project_id, rows, template, wanted.title.strip())
+        around_all = SheetsAround(session, project_id)
         return DocumentedOut(
-            drawings=[drawing_out(session, r) for r in rows],
-            sheets=[sheet_out(session, s) for s in sheets],
+            drawings=drawings_out(session, rows),
+            sheets=[as_out(s, around_all) for s in sheets],
             left_over=left,
             findings=findings,
         )
 
 
-def _annotated(session: Session, act: Act, row: Drawing, template: Template) -> list[str]:
+def _annotated(session: Session, act: Act, row: Drawing, template: Template, around: Drawings) -> list[str]:
     """The sets of the drawing's kind; why one could not be placed, or not all of it."""
-    out = drawing_out(session, row)
     found = []
-    for rule in template.sets.get(out.kind, ()):
+    for rule in template.sets.get(_kind_of(around, row), ()):
         try:
-            said = renew_set(session, act, row, SetWanted(rule=rule)).findings
+            said = renew_set(session, act, row, SetWanted(rule=rule), around).findings
         except Refused as error:
             said = [str(error)]
-        found += [f"{out.title}, {rule}: {one}" for one in said]
+        found += [f"{around.title(row)}, {rule}: {one}" for one in said]
     return found
+
+
+def _kind_of(around: Drawings, row: Drawing) -> DrawingKind:
+    return kind_of(around.followed.cut_of(row), form_of(row))
 
 
 def _on_sheets(
@@ -98,7 +106,7 @@ def _on_sheets(
     around = SheetsAround(session, project_id)
     kinds: dict[DrawingKind, list[Drawing]] = {}
     for row in rows:
-        kinds.setdefault(drawing_out(session, row).kind, []).append(row)
+        kinds.setdefault(_kind_of(around.drawn_as, row), []).append(row)
     sheets: list[Sheet] = []
     left_over: list[LeftOver] = []
     for kind, waiting in kinds.items():
@@ -108,7 +116,7 @@ def _on_sheets(
         while waiting:
             places = arranged([around.drawn_as.wanted(r) for r in waiting], areas_of(design, size), design.taken(size))
             if not any(places):
-                left_over += [_too_large(session, row, template) for row in waiting]
+                left_over += [_too_large(around, row, template) for row in waiting]
                 break
             number = len(sheets) - first + 1
             called = said if number == 1 else f"{said} {number}"
@@ -134,8 +142,6 @@ def _sheet_of(
     return design, size, key
 
 
-def _too_large(session: Session, row: Drawing, template: Template) -> LeftOver:
-    title = drawing_out(session, row).title
-    return LeftOver(
-        drawing=row.id or 0, title=title, says=f"is larger than a sheet {template.size}; choose another scale"
-    )
+def _too_large(around: SheetsAround, row: Drawing, template: Template) -> LeftOver:
+    said = f"is larger than a sheet {template.size}; choose another scale"
+    return LeftOver(drawing=row.id or 0, title=around.title(row), says=said)

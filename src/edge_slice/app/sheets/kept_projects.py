@@ -15,6 +15,7 @@ from edge_slice.app.drawings.kept_documents import KeptPlacement, KeptSet, KeptS
 from edge_slice.app.drawings.kept_sets import Brought, kept_of, kept_row, named_documents, stored
 from edge_slice.app.drawings.starter_sets import made_from, proposed_in
 from edge_slice.app.errors import Refused, first_words
+from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import own_key
 from edge_slice.app.sheets.check_documents import CHECKED
@@ -24,6 +25,7 @@ from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.app.tables.acts import document_of, tables_of
 from edge_slice.core.project.documents import PlacementTitle, SheetFields, Trim
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.sheets import folder_of, size_of
 from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.sheet.checks import place_findings
@@ -154,10 +156,11 @@ class _Made:
         return drawing.name or f"{drawing.cut.kind} {k + 1}"
 
     def _annotated(self) -> None:
+        around = Drawings(ProjectSource(self.session, self.project_id))
         for k, row in self.made.items():
             for rule in self.kept.drawings[k].sets:
                 try:
-                    renew_set(self.session, self.act, row, SetWanted(rule=rule))
+                    renew_set(self.session, self.act, row, SetWanted(rule=rule), around)
                 except Refused as error:
                     self.left.append(f"Annotation set “{rule}” of “{self.name(k)}”: {error}")
 
