@@ -77,7 +77,8 @@ class Element:
     `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none; `operation`
     is how a door opens, in the words of ISO 16739 (SINGLE_SWING_LEFT …: hinges at the least x of its placement seen
     along its y, opening towards y), empty when unknown; `properties` are what else the file says of it: "set: name" and
-    value; `content` is a digest of what its shape was read from, empty where that isn't known."""
+    value; `content` is a digest of what its shape was read from, empty where that isn't known; `part` indexes
+    `Model.parts`, 0 where there are none."""
 
     guid: str
     name: str
@@ -90,6 +91,7 @@ class Element:
     operation: str = ""
     properties: tuple[tuple[str, str], ...] = ()
     content: str = ""
+    part: int = 0
 
 
 @dataclass(frozen=True)
@@ -123,13 +125,51 @@ class Space:
 
 
 @dataclass(frozen=True)
+class MapPlace:
+    """Where a file says it lies on a map (IfcMapConversion, ISO 16739): what its zero is there, metres, the direction
+    of its x axis there, unit vector (x, y), how many metres there one of its metres is, and the name of the map's
+    system of coordinates, empty where the file doesn't give it."""
+
+    eastings: float
+    northings: float
+    height: float
+    x_axis: tuple[float, float] = (1.0, 0.0)
+    scale: float = 1.0
+    system: str = ""
+
+
+@dataclass(frozen=True)
+class Part:
+    """One of the files that a model is put together from: the `key` by which its project knows it, what it is called,
+    and whose it is (`parts.disciplines.DISCIPLINES`)."""
+
+    key: str
+    name: str
+    discipline: str
+
+
+@dataclass(frozen=True)
+class Twice:
+    """What two parts both hold and is drawn once: the element that is drawn, the one that is not (GlobalId, name and
+    `Model.parts` index), and by how much that one goes beyond, metres: on plan, in height; 0 where it doesn't."""
+
+    drawn: str
+    left_out: str
+    name: str
+    part: int
+    on_plan: float
+    in_height: float
+
+
+@dataclass(frozen=True)
 class Model:
     """One revision of the building.
 
     `origin` is what was subtracted from the file's coordinates (metres); `north` is true north as a unit
     vector (x, y) in model axes; `leaking` and `problems` name elements whose mesh is not closed and parts
     of the file that could not be read; `former_ground` is the ground that a proposed one takes the place of, where that
-    departs from it.
+    departs from it; `map_place` is where the file says it lies on a map; `parts` are the files that it is put together
+    from, empty for one file; `twice` what two of them both hold.
     """
 
     name: str
@@ -147,6 +187,9 @@ class Model:
     leaking: tuple[int, ...] = ()
     problems: tuple[str, ...] = field(default=())
     former_ground: Relief | None = None
+    map_place: MapPlace | None = None
+    parts: tuple[Part, ...] = ()
+    twice: tuple[Twice, ...] = ()
 
     @cached_property
     def standing(self) -> NDArray[np.bool_]:

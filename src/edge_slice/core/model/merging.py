@@ -15,7 +15,7 @@ T = TypeVar("T")
 
 
 @dataclass
-class _Named:
+class Named:
     """Materials and build-ups of both states, each once."""
 
     materials: list[Material]
@@ -38,7 +38,7 @@ def with_elements(model: Model, other: Model, guids: Collection[str]) -> Model:
     """The model with the elements of these GlobalIds as the other state has them: those that it does not have are gone,
     those that only it has come last. Storeys, grid and rooms stay the model's own."""
     wanted = set(guids)
-    named = _Named(list(model.materials), list(model.build_ups))
+    named = Named(list(model.materials), list(model.build_ups))
     storeys = {s.guid: k for k, s in enumerate(model.storeys)}
     rows: list[tuple[Model, int]] = [
         (other, other.element_by_guid[e.guid]) if e.guid in wanted else (model, k)

@@ -15,28 +15,33 @@ from edge_slice.core.model.building import (
     GridAxis,
     Layer,
     LayerFrame,
+    MapPlace,
     Material,
     Model,
+    Part,
     Placement,
     Space,
     Storey,
+    Twice,
 )
 from edge_slice.core.model.mesh.joints import Joints
 from edge_slice.core.model.mesh.triangles import Mesh
 
-FORMAT = 6
+FORMAT = 7
 JOINTS = "joints."
 # 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents, 5 no
-# properties of rooms
-READABLE = (1, 2, 3, 4, 5, 6)
+# properties of rooms, 6 no place on a map and no parts
+READABLE = (1, 2, 3, 4, 5, 6, 7)
+ROWS = ("elements", "materials", "build_ups", "storeys", "grid", "spaces", "parts", "twice")
 
 
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
     """NumPy's npz container: the mesh arrays, its joints, and everything else as one JSON text. Not compressed it is
     read faster and takes about four times the room."""
     facts = {f.name: getattr(model, f.name) for f in fields(Model) if f.name not in ("mesh", "former_ground")}
-    for name in ("elements", "materials", "build_ups", "storeys", "grid", "spaces"):
+    for name in ROWS:
         facts[name] = [asdict(item) for item in facts[name]]
+    facts["map_place"] = asdict(model.map_place) if model.map_place is not None else None
     text = json.dumps({"format": FORMAT, **facts}, ensure_ascii=False)
     stream = io.BytesIO()
     arrays = {f.name: getattr(model.mesh, f.name) for f in fields(Mesh)}
@@ -63,6 +68,9 @@ def model_from_bytes(data: bytes) -> Model:
         storeys=tuple(Storey(**s) for s in facts.pop("storeys")),
         grid=tuple(GridAxis(g["name"], tuple(g["start"]), tuple(g["end"])) for g in facts.pop("grid")),
         spaces=tuple(_space(s) for s in facts.pop("spaces")),
+        parts=tuple(Part(**p) for p in facts.pop("parts", ())),
+        twice=tuple(Twice(**t) for t in facts.pop("twice", ())),
+        map_place=_map_place(facts.pop("map_place", None)),
         **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},  # type: ignore[arg-type]
     )
     if joints is not None:
@@ -76,6 +84,10 @@ def _element(stored: dict[str, Any]) -> Element:
     place = stored.get("placement")
     placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
     return Element(**{**stored, "frame": made, "placement": placement, "properties": _said(stored)})
+
+
+def _map_place(stored: dict[str, Any] | None) -> MapPlace | None:
+    return None if stored is None else MapPlace(**{**stored, "x_axis": tuple(stored["x_axis"])})
 
 
 def _space(stored: dict[str, Any]) -> Space:

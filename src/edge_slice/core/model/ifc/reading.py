@@ -7,12 +7,13 @@ from pathlib import Path
 from typing import Any
 
 import ifcopenshell
+import ifcopenshell.util.element
 import ifcopenshell.util.placement
 import ifcopenshell.util.unit
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import GridAxis, Model, Progress, Storey
+from edge_slice.core.model.building import GridAxis, MapPlace, Model, Progress, Storey
 from edge_slice.core.model.errors import UnreadableModel
 from edge_slice.core.model.ifc.shapes import Shapes
 from edge_slice.core.model.mesh.triangles import build_mesh
@@ -66,6 +67,7 @@ def read_ifc(
         schema=file.schema_identifier,
         leaking=tuple(int(i) for i in mesh.open_elements),
         problems=tuple(reading.problems),
+        map_place=_map_place(file, scale),
     )
 
 
@@ -148,6 +150,51 @@ def _north(file: Any) -> tuple[float, float]:
             if length > 0:
                 return (x / length, y / length)
     return (0.0, 1.0)
+
+
+def _map_place(file: Any, scale: float) -> MapPlace | None:
+    """The map conversion of a file (IfcMapConversion, since IFC4), else its property set ePset_MapConversion (IFC2x3,
+    as the schema's guide for georeferencing has it); None without one. Lengths of the map are metres unless its system
+    names another unit; the scale turns units of the file into units of the map."""
+    conversion, system = _map_conversion(file)
+    if not conversion or conversion.get("Eastings") is None or conversion.get("Northings") is None:
+        return None
+    unit = _map_unit(file, system)
+    x = float(conversion.get("XAxisAbscissa") or 0.0), float(conversion.get("XAxisOrdinate") or 0.0)
+    length = math.hypot(*x)
+    axis = (x[0] / length, x[1] / length) if length > 0 else (1.0, 0.0)
+    given = conversion.get("Scale")
+    stretched = float(given) * unit / scale if given else 1.0
+    near = abs(stretched - 1.0) < 0.01  # a scale that says only the units, or the map's own small one
+    return MapPlace(
+        float(conversion["Eastings"]) * unit, float(conversion["Northings"]) * unit,
+        float(conversion.get("OrthogonalHeight") or 0.0) * unit, axis, stretched if near else 1.0,
+        str(system.get("Name") or ""),
+    )  # fmt: skip
+
+
+def _map_conversion(file: Any) -> tuple[dict[str, Any], dict[str, Any]]:
+    if file.schema != "IFC2X3":
+        found = file.by_type("IfcMapConversion")
+        if not found:
+            return {}, {}
+        one = found[0].get_info()
+        target = one.get("TargetCRS")
+        return one, target.get_info() if target is not None else {}
+    for site in [*file.by_type("IfcSite"), *file.by_type("IfcProject")]:
+        sets = ifcopenshell.util.element.get_psets(site)
+        if "ePset_MapConversion" in sets:
+            return sets["ePset_MapConversion"], sets.get("ePset_ProjectedCRS", {})
+    return {}, {}
+
+
+def _map_unit(file: Any, system: dict[str, Any]) -> float:
+    unit = system.get("MapUnit")
+    if unit is None or isinstance(unit, str):
+        return 1.0
+    if unit.is_a("IfcSIUnit"):
+        return float(ifcopenshell.util.unit.get_prefix_multiplier(unit.Prefix))
+    return float(unit.ConversionFactor.ValueComponent.wrappedValue)
 
 
 def _grid(file: Any, scale: float, origin: tuple[float, float, float]) -> tuple[GridAxis, ...]:

@@ -45,11 +45,17 @@ def joined(mesh: Mesh, corners: F64, triangles: I64, element: I64) -> Mesh:
     """A mesh with bodies added: corners (n, 3) metres, triangles (m, 3), element (m,), numbered after those of the
     mesh and ascending. With the lines where they pass through the others, as lines of theirs."""
     unsaid = np.full(len(triangles), -1, dtype=np.int32)
-    added = build_mesh(corners, triangles.astype(np.int32), element.astype(np.int32), unsaid)
+    return together(mesh, build_mesh(corners, triangles.astype(np.int32), element.astype(np.int32), unsaid))
+
+
+def together(mesh: Mesh, added: Mesh, of_added: bool = True) -> Mesh:
+    """A mesh and another one, whose elements are numbered after all of the first, as one, with the lines where elements
+    of both pass through each other, as lines of those that were added, else of the earlier ones."""
     points = np.concatenate((mesh.vertices, added.vertices))
     every = np.concatenate((mesh.triangles, added.triangles + len(mesh.vertices)))
     owner = np.concatenate((mesh.triangle_element, added.triangle_element))
     lines, crossed = crossings_between(points, every, owner, len(mesh.triangles))
+    crossed = crossed if of_added else crossed[:, ::-1]
     ends = np.arange(len(points), len(points) + 2 * len(lines), dtype=np.int32).reshape(-1, 2)
     both = np.where(added.edge_triangles >= 0, added.edge_triangles + len(mesh.triangles), -1).astype(np.int32)
     edge_element = np.concatenate((mesh.edge_element, added.edge_element, owner[crossed[:, 0]]))
