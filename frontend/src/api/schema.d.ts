@@ -540,6 +540,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/{id}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Say of a file that was read which part of its project it is, and where it lies */
+        patch: operations["parts_choose_part_imports__int_id__part_patch"];
+        trace?: never;
+    };
+    "/api/imports/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file that was read, as it would lie in its project's building */
+        get: operations["parts_picture_of_import_imports__int_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/{id}/retry": {
         parameters: {
             query?: never;
@@ -1325,6 +1359,58 @@ export interface paths {
         put?: never;
         /** Put the sheets of a folder in an order */
         post: operations["register_reorder_projects__int_id__order_of_sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts of a project's model, the one that leads first */
+        get: operations["parts_list_parts_projects__int_id__parts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/parts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a part out of the model: a revision of the whole */
+        delete: operations["parts_remove_part_projects__int_id__parts__string_key__delete"];
+        options?: never;
+        head?: never;
+        /** Name a part, say whose it is, move it, let it lead: a revision of the whole */
+        patch: operations["parts_edit_part_projects__int_id__parts__string_key__patch"];
+        trace?: never;
+    };
+    "/api/projects/{id}/parts/{key}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A part as it would lie with another place, beside the others */
+        post: operations["parts_picture_of_part_projects__int_id__parts__string_key__picture_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5717,7 +5803,8 @@ export interface components {
         ImportList: components["schemas"]["ImportOut"][];
         /**
          * ImportOut
-         * @description `into_id`: the project that it is a newer revision for; read, it is proposed there with what changed.
+         * @description `into_id`: the project that it is a newer revision for; read, it is proposed there with what changed, as which
+         *     `part` of its model.
          */
         ImportOut: {
             /**
@@ -5738,6 +5825,8 @@ export interface components {
             into_id: number | null;
             /** Message */
             message: string;
+            /** @default null */
+            part: components["schemas"]["PartProposal"] | null;
             /** Progress */
             progress: number;
             /** Project Id */
@@ -6958,6 +7047,12 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Parts
+             * @description The one that leads first; none of a model of one file
+             * @default []
+             */
+            parts: components["schemas"]["PartFacts"][];
             /** Problems */
             problems: string[];
             /**
@@ -7166,6 +7261,21 @@ export interface components {
         /** OrderedSheets */
         OrderedSheets: components["schemas"]["SheetOut"][];
         /**
+         * Outline
+         * @description What an element takes on plan: its ring, metres from the model's zero; and from where to where it reaches.
+         */
+        Outline: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Ring */
+            ring: [
+                number,
+                number
+            ][];
+        };
+        /**
          * OutputOut
          * @description A kind of file that drawings become, by the ending of its name; `sheets`: whether sheets do too, `bound`: all of
          *     them one file; `dots`: whether it has so many dots an inch.
@@ -7196,6 +7306,233 @@ export interface components {
              * @default
              */
             value: string;
+        };
+        /**
+         * PartChoice
+         * @description What somebody says of a file that was read: which part it is (`key`, empty for one of its own), what it is
+         *     called, whose it is, and where it lies: by a `place`, or by `points` as in `PartEdit`.
+         */
+        PartChoice: {
+            /**
+             * Discipline
+             * @default null
+             */
+            discipline: ("architecture" | "structure" | "services" | "site" | "furniture") | null;
+            /**
+             * Key
+             * @default null
+             */
+            key: string | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /** @default null */
+            place: components["schemas"]["PartPlace"] | null;
+            /**
+             * Points
+             * @default null
+             */
+            points: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ] | null;
+        };
+        /**
+         * PartEdit
+         * @description `leads`: it gives storeys, grid and north from now on. `points`: two points of the part, as they lie now, and the
+         *     two of the whole that they are to come onto, metres from the model's zero; instead of a `place`.
+         */
+        PartEdit: {
+            /**
+             * Discipline
+             * @default null
+             */
+            discipline: ("architecture" | "structure" | "services" | "site" | "furniture") | null;
+            /**
+             * Leads
+             * @default null
+             */
+            leads: boolean | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /** @default null */
+            place: components["schemas"]["PartPlace"] | null;
+            /**
+             * Points
+             * @default null
+             */
+            points: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ] | null;
+        };
+        /**
+         * PartFacts
+         * @description One of the files that a model is put together from, and how many elements of it are drawn.
+         */
+        PartFacts: {
+            /**
+             * Discipline
+             * @enum {string}
+             */
+            discipline: "architecture" | "structure" | "services" | "site" | "furniture";
+            /** Elements */
+            elements: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** PartList */
+        PartList: components["schemas"]["PartOut"][];
+        /**
+         * PartOut
+         * @description A part of a project's model. `since`: the revision of the whole in which it was changed last; `left_out`: how
+         *     many of its elements another part holds as well, which draws them; `elements` counts those that are drawn of it.
+         */
+        PartOut: {
+            /**
+             * Discipline
+             * @enum {string}
+             */
+            discipline: "architecture" | "structure" | "services" | "site" | "furniture";
+            /** Elements */
+            elements: number;
+            /** File Name */
+            file_name: string;
+            /** Key */
+            key: string;
+            /** Leads */
+            leads: boolean;
+            /** Left Out */
+            left_out: number;
+            /** Name */
+            name: string;
+            place: components["schemas"]["PartPlace"];
+            /** Since */
+            since: number;
+        };
+        /**
+         * PartPlace
+         * @description How a part is moved: turned by `turn` degrees anticlockwise round the zero of its file, then moved by `x`, `y`,
+         *     `z` metres, both in the coordinates of files (as surveyed, before `Model.origin` is subtracted).
+         */
+        PartPlace: {
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Z
+             * @default 0
+             */
+            z: number;
+        };
+        /**
+         * PartProposal
+         * @description Which part a file is that was read: `key` of the one that it is a newer state of, empty for one of its own;
+         *     whether that is sure, and why; where it lies, by what, whether that is sure, and why not.
+         */
+        PartProposal: {
+            /**
+             * By
+             * @default coordinates
+             * @enum {string}
+             */
+            by: "map" | "coordinates" | "grid" | "storeys" | "hand";
+            /**
+             * Discipline
+             * @enum {string}
+             */
+            discipline: "architecture" | "structure" | "services" | "site" | "furniture";
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "turn": 0,
+             *       "x": 0,
+             *       "y": 0,
+             *       "z": 0
+             *     }
+             */
+            place: components["schemas"]["PartPlace"];
+            /**
+             * Placed Says
+             * @default
+             */
+            placed_says: string;
+            /**
+             * Placed Surely
+             * @default true
+             */
+            placed_surely: boolean;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Sure
+             * @default true
+             */
+            sure: boolean;
         };
         /**
          * PassageOut
@@ -7528,6 +7865,51 @@ export interface components {
              * Format: binary
              */
             file: string;
+        };
+        /**
+         * PlacePicture
+         * @description A part beside the rest of the building, to be looked at before it is taken: both on plan and in height; the axes
+         *     and storeys of both by name.
+         */
+        PlacePicture: {
+            /** Axes */
+            axes: [
+                string,
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Levels */
+            levels: [
+                string,
+                number
+            ][];
+            /** Part */
+            part: components["schemas"]["Outline"][];
+            /** Part Axes */
+            part_axes: [
+                string,
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Part Levels */
+            part_levels: [
+                string,
+                number
+            ][];
+            /** Rest */
+            rest: components["schemas"]["Outline"][];
         };
         /**
          * PlacedByHand
@@ -13476,6 +13858,126 @@ export interface operations {
             };
         };
     };
+    parts_choose_part_imports__int_id__part_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_picture_of_import_imports__int_id__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacePicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     imports_retry_imports__int_id__retry_post: {
         parameters: {
             query?: never;
@@ -16729,6 +17231,249 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderedSheets"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_list_parts_projects__int_id__parts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_remove_part_projects__int_id__parts__string_key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionTaken"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_edit_part_projects__int_id__parts__string_key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionTaken"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_picture_of_part_projects__int_id__parts__string_key__picture_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacePicture"];
                 };
             };
             /** @description Not Found */

@@ -11,7 +11,16 @@ from sqlalchemy import ColumnElement, and_, delete, exists, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
-from edge_slice.store.tables import Blob, BlobChunk, Issue, IssuedSheet, ModelImport, Publication, Revision
+from edge_slice.store.tables import (
+    Blob,
+    BlobChunk,
+    Issue,
+    IssuedSheet,
+    ModelImport,
+    Publication,
+    Revision,
+    RevisionPart,
+)
 
 CHUNK = 4 * 1024 * 1024
 
@@ -88,7 +97,9 @@ def collect_pictures(session: Session, older_than: timedelta) -> int:
 def _is_unnamed() -> ColumnElement[bool]:
     columns = (
         col(Revision.file_hash), col(Revision.geometry_hash), col(ModelImport.file_hash),
-        col(ModelImport.geometry_hash), col(Issue.pdf_hash), col(IssuedSheet.pdf_hash), col(IssuedSheet.screen_hash),
+        col(ModelImport.geometry_hash), col(ModelImport.read_hash), col(ModelImport.part_hash),
+        col(RevisionPart.file_hash), col(RevisionPart.geometry_hash), col(Issue.pdf_hash),
+        col(IssuedSheet.pdf_hash), col(IssuedSheet.screen_hash),
         col(Publication.file_hash),
     )  # fmt: skip
     return and_(*(~exists().where(column == col(Blob.hash)) for column in columns))

@@ -80,10 +80,30 @@ class Revision(SQLModel, table=True):
     created_at: datetime = moment_column()
 
 
+class RevisionPart(SQLModel, table=True):
+    """One of the files that a revision is put together from, as it is in that revision; the one at `place_in_order` 0
+    leads. A revision of one file has none."""
+
+    __tablename__ = "revision_part"
+    __table_args__ = (UniqueConstraint("revision_id", "key"), UniqueConstraint("revision_id", "place_in_order"))
+    id: int | None = Field(default=None, primary_key=True)
+    revision_id: int = owned_column("revision")
+    place_in_order: int
+    key: str
+    name: str
+    discipline: str
+    file_name: str
+    file_hash: str = bytes_column()
+    geometry_hash: str = bytes_column()
+    place: dict[str, Any] = json_column()
+    read_as: dict[str, Any] = json_column()
+
+
 class ModelImport(SQLModel, table=True):
     """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled. `unit` and `up` are what
     was said of a file that does not say them itself. One that is to be a newer revision `into` a project is proposed
-    when it is read, with its geometry and what changed."""
+    when it is read, with the geometry of all and what changed; `read_hash` is what was read of it, `part_hash` the same
+    as the project knows it, `part` which part it is and where, `parts` all parts as they will be."""
 
     __tablename__ = "model_import"
     __table_args__ = (known_states("model_import", IMPORT_STATES),)
@@ -103,8 +123,12 @@ class ModelImport(SQLModel, table=True):
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=True)
     )
     geometry_hash: str | None = bytes_column(default=None)
+    read_hash: str | None = bytes_column(default=None)
+    part_hash: str | None = bytes_column(default=None)
     facts: dict[str, Any] = json_column()
     changes: dict[str, Any] = json_column()
+    part: dict[str, Any] = Field(default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False))
+    parts: list[Any] = Field(default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False))
     created_at: datetime = moment_column()
 
 

@@ -24,7 +24,7 @@ from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
 from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
-from edge_slice.web.models import imports, revisions, solids
+from edge_slice.web.models import imports, parts, revisions, solids
 from edge_slice.web.projects import ground, listing, shared_extents, standards
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
 from edge_slice.web.tables import building_tables
@@ -76,14 +76,14 @@ def create_server(warm: bool = True) -> Flask:
     )
     guard(server)
     MEMORY.most = int(settings().memory_mb * 2**20)
-    parts = (
+    rooms = (
         listing, imports, lineage, holding, callouts, drawing_annotations, revisions, numbered_sheets, register,
-        publications,
+        publications, parts,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
         building_tables,
     )  # fmt: skip
-    for part in parts:
-        server.register_api(part.api)  # type: ignore[attr-defined]
+    for room in rooms:
+        server.register_api(room.api)  # type: ignore[attr-defined]
     _errors(server)
     _pages(server)
     if warm:

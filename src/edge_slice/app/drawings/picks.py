@@ -26,6 +26,7 @@ from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.rules.recognition import findable
 from edge_slice.core.model import Model
+from edge_slice.core.model.building import Twice
 from edge_slice.core.project.drawn import least_covered_by
 from edge_slice.core.project.followed import Followed
 from edge_slice.store.database import reading
@@ -117,6 +118,13 @@ def with_words(project_id: int, words: str) -> list[ElementOut]:
     return found
 
 
+def _also(model: Model, twice: Twice) -> str:
+    """What another part holds of an element, and how far that goes beyond it."""
+    off = [f"{metres * 1000:.0f} mm {where}" for metres, where in (
+        (twice.on_plan, "beside it"), (twice.in_height, "above or below it")) if metres]  # fmt: skip
+    return f"{model.parts[twice.part].name}{', ' if off else ''}{' and '.join(off)}"
+
+
 def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth: float | None) -> ElementOut:
     element = model.elements[index]
     build_up = model.build_ups[element.build_up] if element.build_up >= 0 else None
@@ -126,6 +134,8 @@ def _facts(model: Model, result: CutResult | None, index: int, layer: int, depth
     return ElementOut(
         guid=element.guid,
         name=element.name,
+        part=model.part_name(index),
+        also=[_also(model, t) for t in model.twice if t.drawn == element.guid],
         kind=element.kind,
         storey=model.storeys[element.storey].name if element.storey >= 0 else "",
         material=model.materials[material].name if material >= 0 else "",

@@ -27,6 +27,7 @@ class PassageOut(BaseModel):
     end: float
     base: float
     top: float
+    part: str = Field(default="", description="The part of the model that it is of")
 
 
 class MissOut(BaseModel):
@@ -38,6 +39,7 @@ class MissOut(BaseModel):
     distance: float
     side: Literal["behind", "before"]
     along: float
+    part: str = ""
 
 
 class CutReportOut(BaseModel):
@@ -144,10 +146,13 @@ class ElementsWanted(Input):
 
 class ElementOut(BaseModel):
     """Facts of an element; in metres. `layer` counts from 1 where one was cut; `lines` are what shows of it in the
-    drawing that was asked about."""
+    drawing that was asked about; `part` is the part of the model that it is of, `also` what is said of others that hold
+    it as well."""
 
     guid: str
     name: str
+    part: str = ""
+    also: list[str] = []
     kind: str
     storey: str
     material: str

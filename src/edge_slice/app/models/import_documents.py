@@ -6,11 +6,13 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from edge_slice.app.models.part_documents import PartProposal
 from edge_slice.app.models.revision_documents import ModelChangesOut
 
 
 class ImportOut(BaseModel):
-    """`into_id`: the project that it is a newer revision for; read, it is proposed there with what changed."""
+    """`into_id`: the project that it is a newer revision for; read, it is proposed there with what changed, as which
+    `part` of its model."""
 
     id: int
     file_name: str
@@ -20,4 +22,5 @@ class ImportOut(BaseModel):
     project_id: int | None
     into_id: int | None = None
     changes: ModelChangesOut | None = None
+    part: PartProposal | None = None
     can_retry: bool = False

@@ -14,9 +14,11 @@ from sqlmodel import Session, col, select
 from edge_slice.app.drawings.lineage import add_starting_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.import_documents import ImportOut
-from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision, numbered_revision
+from edge_slice.app.models.in_memory import facts_of, newest_revision, numbered_revision
+from edge_slice.app.models.part_documents import PartChoice, PartProposal
+from edge_slice.app.models.part_states import part_rows
+from edge_slice.app.models.proposing import choose, known_before, propose, propose_earlier
 from edge_slice.app.models.revision_documents import ModelChangesOut
-from edge_slice.app.models.revisions import compared_with_newest
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
 from edge_slice.app.projects.listing import project_row
 from edge_slice.core.model import Model, UnreadableModel
@@ -62,12 +64,21 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into
         if into is not None:
             project_row(session, into)
         stored = store_file(session, path)
+        if into is not None:
+            _check_new(session, into, stored, file_name)
         row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into)
         session.add(row)
         session.flush()
         _queue(session, row)
         notify(session, None, "import")
         return _out(row)
+
+
+def _check_new(session: Session, project_id: int, stored: str, file_name: str) -> None:
+    """Raise `Refused` for a file that a project has already."""
+    newest = newest_revision(session, project_id)
+    if stored in {newest.file_hash, *(row.file_hash for row in part_rows(session, newest))}:
+        raise Refused(f"{file_name} is in use in this project already; nothing in it changed.", "file")
 
 
 def _queue(session: Session, row: ModelImport) -> None:
@@ -124,6 +135,11 @@ def get_import(import_id: int) -> ImportOut:
         return _out(_row(session, import_id))
 
 
+def choose_part(import_id: int, choice: PartChoice) -> ImportOut:
+    """Say of a file that was read which part of the project it is, and where it lies."""
+    return _out(choose(import_id, choice))
+
+
 def drop_import(import_id: int) -> None:
     """Cancel a running import, or dismiss the note of one that ended; its bytes go too."""
     with transaction() as session:
@@ -132,11 +148,11 @@ def drop_import(import_id: int) -> None:
             row.state = "cancelled"
             session.add(row)
         else:
-            stored, geometry = row.file_hash, row.geometry_hash
+            names = (row.file_hash, row.geometry_hash, row.read_hash, row.part_hash)
             session.delete(row)
             session.flush()
-            drop_unused(session, stored)
-            drop_unused(session, geometry)
+            for name in names:
+                drop_unused(session, name)
         notify(session, None, "import")
 
 
@@ -179,7 +195,7 @@ def _read_and_store(import_id: int) -> None:
             with path.open("wb") as stream:
                 for chunk in read_chunks(session, row.file_hash or ""):
                     stream.write(chunk)
-            known = None if row.into_id is None else bare_model(session, newest_revision(session, row.into_id))
+            known = None if row.into_id is None else known_before(session, row.into_id, file_name)
         if suffix == ARCHIVE:
 
             def read(file: Path, document: ProjectFile, before: Model | None) -> Model:
@@ -194,7 +210,7 @@ def _read_and_store(import_id: int) -> None:
             return
         row = mine
         if row.into_id is not None:
-            _propose(session, row, model)
+            propose(session, row, model)
             return
         geometry = store_bytes(session, model_to_bytes(model))
         project = Project(name=model.name or Path(file_name).stem)
@@ -237,18 +253,6 @@ def _store_project(import_id: int, read: ReadProject) -> None:
         notify(session, None, "import")
 
 
-def _propose(session: Session, row: ModelImport, model: Model) -> None:
-    """Keep a model that was read as a newer revision of a project, until somebody takes it."""
-    assert row.into_id is not None
-    known, changes = compared_with_newest(session, row.into_id, model)
-    row.geometry_hash = store_bytes(session, model_to_bytes(known))
-    row.facts, row.changes = facts_of(known, row.unit, row.up).model_dump(mode="json"), changes.model_dump(mode="json")
-    row.state, row.progress, row.message = "proposed", 1.0, ""
-    session.add(row)
-    notify(session, row.into_id, "import")
-    notify(session, None, "import")
-
-
 def propose_again(project_id: int, number: int) -> ImportOut:
     """Propose an earlier revision of a project's model anew: what would change is told, and nothing does until it is
     taken. So a revision that was taken can be taken back."""
@@ -266,7 +270,7 @@ def propose_again(project_id: int, number: int) -> ImportOut:
             file_name=earlier.file_name, file_hash=earlier.file_hash, unit=read_as.get("unit", ""),
             up=read_as.get("up", ""), into_id=project_id,
         )  # fmt: skip
-        _propose(session, row, bare_model(session, earlier))
+        propose_earlier(session, row, newest, earlier)
         session.flush()
         return _out(row)
 
@@ -312,6 +316,8 @@ def _row(session: Session, import_id: int) -> ModelImport:
 
 
 def _out(row: ModelImport) -> ImportOut:
-    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry", "changes"})
-    changes = ModelChangesOut.model_validate(row.changes) if row.state == "proposed" else None
-    return ImportOut(**facts, changes=changes, can_retry=row.state == "failed" and row.file_hash is not None)
+    facts = row.model_dump(include=set(ImportOut.model_fields) - {"can_retry", "changes", "part"})
+    proposed = row.state == "proposed"
+    changes = ModelChangesOut.model_validate(row.changes) if proposed else None
+    part = PartProposal.model_validate(row.part) if proposed and row.part else None
+    return ImportOut(**facts, changes=changes, part=part, can_retry=row.state == "failed" and row.file_hash is not None)

@@ -6,11 +6,12 @@ import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
-from edge_slice.app.projects.documents import ModelFacts, SpaceOut, StoreyOut
+from edge_slice.app.projects.documents import ModelFacts, PartFacts, SpaceOut, StoreyOut
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import NONE, Grounds
@@ -135,5 +136,13 @@ def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:
         spaces=[SpaceOut(guid=s.guid, number=s.number, name=s.name, storey=s.storey) for s in model.spaces],
         leaking=[e.name or e.guid for e in model.unclosed],
         problems=list(model.problems),
+        parts=[
+            PartFacts(key=part.key, name=part.name, discipline=part.discipline, elements=count)
+            for part, count in zip(
+                model.parts,
+                np.bincount([e.part for e in model.elements], minlength=len(model.parts)).tolist(),
+                strict=False,
+            )
+        ],
         read_as={key: value for key, value in (("unit", unit), ("up", up)) if value},
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 
 from sqlmodel import Session, col, select
@@ -11,7 +12,9 @@ from edge_slice.app.annotating.boards import document_of
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import bare_model, load_model, newest_revision, written
+from edge_slice.app.models.in_memory import load_model, newest_revision, written
+from edge_slice.app.models.part_documents import PartState
+from edge_slice.app.models.part_states import keep_states
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.listing import project_row
@@ -23,7 +26,8 @@ from edge_slice.core.cut.following.seen_changes import sees_change
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.standing_in import EXISTING, PROPOSED
-from edge_slice.core.model.revisions import ModelChanges, revised
+from edge_slice.core.model.revisions import ModelChanges
+from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import hold, next_version, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import keep
@@ -46,14 +50,6 @@ def changes_of(project_id: int, number: int) -> ModelChangesOut:
         if row is None:
             raise NotFound(f"This project's model has no revision {number}.")
         return ModelChangesOut.model_validate(row.changes)
-
-
-def compared_with_newest(session: Session, project_id: int, new: Model) -> tuple[Model, ModelChangesOut]:
-    """A model that was read, as a newer revision of a project's; and what changed."""
-    revision = newest_revision(session, project_id)
-    old = bare_model(session, revision)
-    known, changes = revised(old, new)
-    return known, document_of_changes(session, project_id, revision.number, old, changes)
 
 
 def document_of_changes(
@@ -92,24 +88,39 @@ def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
                 " make a project of its own of it.",
                 "anyway",
             )
+        states = [PartState.model_validate(s) for s in row.parts]
         after = Revision(
             project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
             geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
         )  # fmt: skip
-        session.add(after)
-        session.flush()
-        _keep_words(session, before, after)
-        kept, recut = _kept_views(session, before, after, changes)
-        row.state, row.project_id, row.file_hash, row.geometry_hash = "ready", project_id, None, None
+        kept, recut = bring_in(session, before, after, states)
+        left_over = row.read_hash
+        row.state, row.project_id = "ready", project_id
+        row.file_hash = row.geometry_hash = row.read_hash = row.part_hash = None
         session.add(row)
-        notify(session, project_id, f"revision {after.number} of the model")
+        session.flush()
+        drop_unused(session, left_over)
         notify(session, None, "import")
         number = after.number
+    return taken(project_id, number, kept, recut)
+
+
+def bring_in(session: Session, before: Revision, after: Revision, states: Sequence[PartState]) -> tuple[int, int]:
+    """Make a revision the one in use; how many drawings keep their views, and how many are cut anew."""
+    session.add(after)
+    session.flush()
+    keep_states(session, after, states)
+    _keep_words(session, before, after)
+    found = _kept_views(session, before, after, ModelChangesOut.model_validate(after.changes))
+    notify(session, after.project_id, f"revision {after.number} of the model")
+    return found
+
+
+def taken(project_id: int, number: int, kept: int, recut: int) -> RevisionTaken:
+    """What became of a project with a revision that is in use now."""
     left = unsettled(project_id)
-    return RevisionTaken(
-        number=number, recut=recut, kept=kept, near=sum(a.state == "near" for a in left),
-        lost=sum(a.state == "lost" for a in left),
-    )  # fmt: skip
+    near, lost = (sum(a.state == state for a in left) for state in ("near", "lost"))
+    return RevisionTaken(number=number, recut=recut, kept=kept, near=near, lost=lost)
 
 
 def _keep_words(session: Session, before: Revision, after: Revision) -> None:

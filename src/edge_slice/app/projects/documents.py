@@ -16,6 +16,7 @@ from edge_slice.core.drawing import DrawingSpec, DrawingStandard
 from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.rules.hatch_rules import Hatch
+from edge_slice.core.model.building import Discipline
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
 
@@ -31,6 +32,15 @@ class SpaceOut(BaseModel):
     number: str
     name: str
     storey: int
+
+
+class PartFacts(BaseModel):
+    """One of the files that a model is put together from, and how many elements of it are drawn."""
+
+    key: str
+    name: str
+    discipline: Discipline
+    elements: int
 
 
 class ModelFacts(BaseModel):
@@ -50,6 +60,7 @@ class ModelFacts(BaseModel):
     spaces: list[SpaceOut] = []
     leaking: list[str]
     problems: list[str]
+    parts: list[PartFacts] = Field(default=[], description="The one that leads first; none of a model of one file")
     read_as: dict[str, str] = Field(default={}, description="Unit and axis that points up, where the file did not say")
 
 

@@ -16,7 +16,7 @@ from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.issued import issued_hashes
-from edge_slice.store.tables import Drawing, Project, Revision
+from edge_slice.store.tables import Drawing, Project, Revision, RevisionPart
 
 
 def project_row(session: Session, project_id: int) -> Project:
@@ -64,11 +64,10 @@ def delete_project(project_id: int) -> None:
     """Delete a project with its drawings, sheets and model."""
     with transaction() as session:
         row = held_row(session, Project, project_id)
-        hashes = [
-            name
-            for r in session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
-            for name in (r.file_hash, r.geometry_hash)
-        ]
+        revisions = session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
+        of_parts = select(RevisionPart).where(col(RevisionPart.revision_id).in_([r.id for r in revisions]))
+        kept: list[Revision | RevisionPart] = [*revisions, *session.exec(of_parts).all()]
+        hashes = [name for row in kept for name in (row.file_hash, row.geometry_hash)]
         hashes += issued_hashes(session, project_id)
         for drawing in session.exec(select(Drawing).where(col(Drawing.project_id) == project_id)).all():
             drawing.parent_id = None

@@ -6,6 +6,7 @@ import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -19,6 +20,7 @@ from edge_slice.core.model.mesh.triangles import Mesh
 
 F64 = NDArray[np.float64]
 Progress = Callable[[float, str], None]  # what readers tell: a share from 0 to 1, and a word for the user
+Discipline = Literal["architecture", "structure", "services", "site", "furniture"]
 LONG = 2.0  # an element this much longer than wide has a grain along it
 
 
@@ -141,11 +143,11 @@ class MapPlace:
 @dataclass(frozen=True)
 class Part:
     """One of the files that a model is put together from: the `key` by which its project knows it, what it is called,
-    and whose it is (`parts.disciplines.DISCIPLINES`)."""
+    and whose it is."""
 
     key: str
     name: str
-    discipline: str
+    discipline: Discipline
 
 
 @dataclass(frozen=True)
@@ -303,6 +305,10 @@ class Model:
             digest.update(repr((element.kind, names[element.material], own, built, element.frame)).encode())
             found.append(digest.digest())
         return tuple(found)
+
+    def part_name(self, element: int) -> str:
+        """What the part is called that an element is of; empty in a model of one file."""
+        return self.parts[self.elements[element].part].name if self.parts else ""
 
     @property
     def unclosed(self) -> tuple[Element, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -35,6 +35,7 @@ class Passage:
     end: float
     base: float
     top: float
+    part: str = ""
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,7 @@ class Miss:
     distance: float
     side: Literal["behind", "before"]
     along: float
+    part: str = ""
 
 
 @dataclass(frozen=True)
@@ -70,6 +72,10 @@ def cut_report(model: Model, result: CutResult) -> CutReport:
     met = {p.guid for p in (*rooms, *solid)}
     passages = sorted((*rooms, *solid), key=lambda p: (p.start, p.end, p.guid))
     misses = tuple(sorted(_misses(model, result, met), key=lambda m: (m.distance, m.guid)))
+    if model.parts:
+        names = {guid: model.part_name(k) for guid, k in model.element_by_guid.items()}
+        passages = [replace(p, part=names.get(p.guid, "")) for p in passages]
+        misses = tuple(replace(m, part=names.get(m.guid, "")) for m in misses)
     standing = _Standing(model, result)
     along = tuple(p for p in passages if standing.runs_along(p))
     return CutReport(tuple(passages), misses, along, standing.clear_place() if along else None)

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import get_args
 
-from edge_slice.core.model.building import Model
+from edge_slice.core.model.building import Discipline, Model
 
-Discipline = Literal["architecture", "structure", "services", "site", "furniture"]
 DISCIPLINES: tuple[Discipline, ...] = get_args(Discipline)
 
 

@@ -123,6 +123,12 @@ def by_two_points(leading: tuple[Vector, Vector], part: tuple[Vector, Vector]) -
     return _onto(there[0], here[0], (turn + 180.0) % 360.0 - 180.0)
 
 
+def taken_back(point: Vector, place: PartPlace) -> Vector:
+    """A point of a placed part as its own file has it."""
+    x, y, z = (_turn(place.turn).T @ (np.array(point) - np.array((place.x, place.y, place.z)))).tolist()
+    return x, y, z
+
+
 def _turn(degrees: float) -> F64:
     quarter, rest = divmod(degrees, 90.0)
     if rest == 0.0:  # exactly: no rounding of cosines

@@ -14,7 +14,7 @@ from edge_slice.core.model.merging import Named
 from edge_slice.core.model.mesh.joining import together, without
 from edge_slice.core.model.mesh.joints import Joints
 from edge_slice.core.model.mesh.triangles import Mesh
-from edge_slice.core.model.parts.places import LEVEL, PartPlace, placed
+from edge_slice.core.model.parts.places import LEVEL, PartPlace, Vector, placed
 from edge_slice.core.model.parts.twice import held_twice
 from edge_slice.core.model.revisions import FILE_ID
 
@@ -33,11 +33,11 @@ class PlacedPart:
     place: PartPlace
 
 
-def put_together(parts: Sequence[PlacedPart]) -> Model:
-    """One model of parts, of which the first leads. What two of them hold is in it once. Elements keep their GlobalIds,
-    which must be different ones (`distinct`)."""
-    first = parts[0].model
-    models = [placed(p.model, p.place, first.origin) for p in parts]
+def put_together(parts: Sequence[PlacedPart], origin: Vector | None = None) -> Model:
+    """One model of parts, of which the first leads, measured from `origin`, its own if none is given. What two of them
+    hold is in it once. Elements keep their GlobalIds, which must be different ones (`distinct`)."""
+    models = [placed(p.model, p.place, origin or parts[0].model.origin) for p in parts]
+    first = models[0]
     once = held_twice(models, [p.part.discipline for p in parts])
     named = Named(list(first.materials), list(first.build_ups))
     mesh: Mesh | None = None

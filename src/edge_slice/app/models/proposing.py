@@ -1,0 +1,198 @@
+"""What was read of a file, proposed to its project: which part it is, where it lies, and what changes with it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from sqlmodel import Session, col, select
+
+from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
+from edge_slice.app.models.part_documents import PartChoice, PartProposal, PartState, Spot
+from edge_slice.app.models.part_states import part_model, states_of, whole_of
+from edge_slice.app.models.revisions import document_of_changes
+from edge_slice.core.model import Model
+from edge_slice.core.model.parts.disciplines import guessed_discipline
+from edge_slice.core.model.parts.places import PartPlace, by_two_points, proposed_place, taken_back
+from edge_slice.core.model.parts.putting_together import distinct
+from edge_slice.core.model.parts.telling_apart import KnownPart, told_apart
+from edge_slice.core.model.revisions import revised
+from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
+from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
+from edge_slice.store.changes import notify
+from edge_slice.store.database import transaction
+from edge_slice.store.tables import ModelImport, Revision, RevisionPart
+
+MOST_PARTS = 30
+
+
+def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice | None = None) -> None:
+    """Keep a model that was read as a part of a project, a newer one or another one, until somebody takes it; `choice`:
+    what somebody said of it."""
+    assert row.into_id is not None
+    newest = newest_revision(session, row.into_id)
+    states = states_of(session, newest)
+    before = bare_model(session, newest)
+    proposal = _chosen(session, row, states, model, choice or PartChoice())
+    key = proposal.key or _free_key(session, row.into_id, states)
+    there = next((s for s in states if s.key == key), None)
+    known, another = model, False
+    if there is not None:
+        known, changes = revised(part_model(session, there), model)
+        another = changes.another
+    known = _told_from_others(session, known, states, there, key)
+    former = {row.part_hash, row.geometry_hash}
+    row.read_hash = row.read_hash or store_bytes(session, model_to_bytes(model))
+    row.part_hash = row.read_hash if known is model else store_bytes(session, model_to_bytes(known))
+    state = PartState(
+        key=key, name=proposal.name, discipline=proposal.discipline, file_name=row.file_name,
+        file_hash=row.file_hash or "", geometry_hash=row.part_hash, place=proposal.place,
+        read_as={name: value for name, value in (("unit", row.unit), ("up", row.up)) if value},
+    )  # fmt: skip
+    after = [state if s.key == key else s for s in states] if there else [*states, state]
+    whole, changes = whole_of(session, after, before, {key: known})
+    same = there is not None and whole is known
+    row.geometry_hash = row.part_hash if same else store_bytes(session, model_to_bytes(whole))
+    row.facts = facts_of(whole, row.unit, row.up).model_dump(mode="json")
+    told = document_of_changes(session, row.into_id, newest.number, before, changes)
+    row.changes = told.model_copy(update={"another": another}).model_dump(mode="json")
+    row.part, row.parts = proposal.model_dump(mode="json"), [s.model_dump(mode="json") for s in after]
+    row.state, row.progress, row.message = "proposed", 1.0, ""
+    session.add(row)
+    session.flush()
+    for name in former - {row.part_hash, row.geometry_hash, None}:
+        drop_unused(session, name)
+    notify(session, row.into_id, "import")
+    notify(session, None, "import")
+
+
+def choose(import_id: int, choice: PartChoice) -> ModelImport:
+    """Say of a proposed file which part it is, and where it lies; what changes with it is told anew."""
+    with transaction() as session:
+        row = session.get(ModelImport, import_id, with_for_update=True)
+        if row is None or row.state != "proposed" or row.read_hash is None:
+            raise NotFound("This revision is not proposed any more.")
+        name = row.read_hash
+        propose(session, row, model_from_bytes(b"".join(read_chunks(session, name))), choice)
+        return row
+
+
+def _chosen(
+    session: Session, row: ModelImport, states: list[PartState], model: Model, choice: PartChoice
+) -> PartProposal:
+    """What a file is proposed as: as somebody says, else as was proposed before, else as it seems."""
+    found = PartProposal.model_validate(row.part) if row.part else _seems(session, row, states, model)
+    said = choice.model_fields_set
+    if choice.key is not None and choice.key != found.key:
+        there = next((s for s in states if s.key == choice.key), None)
+        if choice.key and there is None:
+            raise Refused("The project has no such part any more; choose another one.", "key")
+        if there is not None:
+            named = {"name": there.name, "discipline": there.discipline, "place": there.place, "by": "hand",
+                     "placed_surely": True, "placed_says": ""}  # fmt: skip
+            found = found.model_copy(update={"key": choice.key, **named})
+        else:
+            found = _of_its_own(states, before_of(session, row), model, row.file_name, found)
+        found = found.model_copy(update={"sure": True, "says": "Chosen by hand."})
+    update: dict[str, Any] = {f: getattr(choice, f) for f in ("name", "discipline") if f in said and getattr(choice, f)}
+    place = choice.place
+    if choice.points is not None:
+        place = place_by(choice.points, found.place, before_of(session, row))
+    if place is not None:
+        update |= {"place": place, "by": "hand", "placed_surely": True, "placed_says": ""}
+    return found.model_copy(update=update)
+
+
+def before_of(session: Session, row: ModelImport) -> Model:
+    """The model that a proposed file is to come into."""
+    assert row.into_id is not None
+    return bare_model(session, newest_revision(session, row.into_id))
+
+
+def _seems(session: Session, row: ModelImport, states: list[PartState], model: Model) -> PartProposal:
+    known = [KnownPart(s.key, s.name, s.file_name, s.discipline, part_model(session, s)) for s in states]
+    told = told_apart(known, model, row.file_name)
+    there = next((s for s in states if s.key == told.key), None)
+    if there is not None:
+        return PartProposal(
+            key=told.key, name=there.name, discipline=there.discipline, sure=told.sure, says=told.says,
+            place=there.place,
+        )  # fmt: skip
+    own = PartProposal(name="?", discipline=guessed_discipline(row.file_name, model)[0], sure=told.sure, says=told.says)
+    return _of_its_own(states, before_of(session, row), model, row.file_name, own)
+
+
+def _of_its_own(
+    states: list[PartState], before: Model, model: Model, file_name: str, found: PartProposal
+) -> PartProposal:
+    if len(states) >= MOST_PARTS:
+        raise Refused(f"A model is put together from {MOST_PARTS} parts at most.", "key")
+    where = proposed_place(before, model)
+    named = _free_name(Path(file_name).stem[:70] or "Part", [s.name for s in states])
+    return found.model_copy(update={
+        "key": "", "name": named, "place": where.place, "by": where.by, "placed_surely": where.sure,
+        "placed_says": where.says,
+    })  # fmt: skip
+
+
+def _free_name(wanted: str, taken: list[str]) -> str:
+    return next(n for k in range(1, 1000) if (n := wanted if k == 1 else f"{wanted} {k}") not in taken)
+
+
+def _free_key(session: Session, project_id: int, states: list[PartState]) -> str:
+    """A key that no part of the project has, nor had."""
+    wanted = select(RevisionPart.key).where(
+        col(RevisionPart.revision_id).in_(select(Revision.id).where(col(Revision.project_id) == project_id))
+    )
+    used = {*session.exec(wanted).all(), *(s.key for s in states)}
+    return str(max(int(k) for k in used) + 1)
+
+
+def _told_from_others(
+    session: Session, known: Model, states: list[PartState], there: PartState | None, key: str
+) -> Model:
+    """A part under GlobalIds that no other part has; what the project knows of it keeps its own."""
+    taken: set[str] = set()
+    for state in states:
+        if state.key != key:
+            model = part_model(session, state)
+            taken |= {e.guid for e in model.elements} | {s.guid for s in model.spaces}
+    if there is not None:
+        old = part_model(session, there)
+        taken -= {e.guid for e in old.elements} | {s.guid for s in old.spaces}
+    return distinct(known, taken, f"part{key}")
+
+
+def place_by(points: tuple[Spot, Spot, Spot, Spot], now: PartPlace, whole: Model) -> PartPlace:
+    """The place of a part that brings two of its points, as they lie now, onto two of the whole; both measured from the
+    model's zero. Raises `Refused`."""
+    x, y, z = whole.origin
+    a, b, to_a, to_b = ((p[0] + x, p[1] + y, p[2] + z) for p in points)
+    try:
+        return by_two_points((to_a, to_b), (taken_back(a, now), taken_back(b, now)))
+    except ValueError as error:
+        raise Refused(str(error), "points") from error
+
+
+def propose_earlier(session: Session, row: ModelImport, newest: Revision, earlier: Revision) -> None:
+    """Propose an earlier revision anew: all its parts as they were."""
+    states, before = states_of(session, earlier), bare_model(session, newest)
+    whole, changes = whole_of(session, states, before, {})
+    row.geometry_hash = store_bytes(session, model_to_bytes(whole))
+    row.facts, row.parts = earlier.facts, [s.model_dump(mode="json") for s in states]
+    row.changes = document_of_changes(session, earlier.project_id, newest.number, before, changes).model_dump(
+        mode="json"
+    )
+    row.state, row.progress, row.message = "proposed", 1.0, ""
+    session.add(row)
+    notify(session, row.into_id, "import")
+    notify(session, None, "import")
+
+
+def known_before(session: Session, project_id: int, file_name: str) -> Model | None:
+    """What of a file may be known already: the part whose file is called like it, or the only one. Whatever it is, it
+    only spares reading what has the same content."""
+    states = states_of(session, newest_revision(session, project_id))
+    alike = [s for s in states if s.file_name == file_name] or (states if len(states) == 1 else [])
+    return part_model(session, alike[0]) if alike else None

@@ -1,0 +1,61 @@
+"""Routes of the parts that a project's model is put together from."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint
+from pydantic import BaseModel, Field, RootModel
+
+from edge_slice.app.documents import RowId
+from edge_slice.app.models import imports, parts
+from edge_slice.app.models.import_documents import ImportOut
+from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartOut, PlacePicture
+from edge_slice.app.models.revision_documents import RevisionTaken
+from edge_slice.web.common import ERRORS, ById, answer
+
+api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
+
+
+class PartList(RootModel[list[PartOut]]):
+    pass
+
+
+class ByKey(BaseModel):
+    id: RowId
+    key: str = Field(pattern=r"^[1-9][0-9]{0,5}$")
+
+
+@api.get("/projects/<int:id>/parts", responses={200: PartList})
+def list_parts(path: ById) -> Response:
+    """The parts of a project's model, the one that leads first"""
+    return answer(list(parts.list_parts(path.id)))
+
+
+@api.patch("/projects/<int:id>/parts/<string:key>", responses={200: RevisionTaken})
+def edit_part(path: ByKey, body: PartEdit) -> Response:
+    """Name a part, say whose it is, move it, let it lead: a revision of the whole"""
+    return answer(parts.edit_part(path.id, path.key, body))
+
+
+@api.delete("/projects/<int:id>/parts/<string:key>", responses={200: RevisionTaken})
+def remove_part(path: ByKey) -> Response:
+    """Take a part out of the model: a revision of the whole"""
+    return answer(parts.remove_part(path.id, path.key))
+
+
+@api.post("/projects/<int:id>/parts/<string:key>/picture", responses={200: PlacePicture})
+def picture_of_part(path: ByKey, body: PartEdit) -> Response:
+    """A part as it would lie with another place, beside the others"""
+    return answer(parts.picture_of_part(path.id, path.key, body))
+
+
+@api.patch("/imports/<int:id>/part", responses={200: ImportOut})
+def choose_part(path: ById, body: PartChoice) -> Response:
+    """Say of a file that was read which part of its project it is, and where it lies"""
+    return answer(imports.choose_part(path.id, body))
+
+
+@api.get("/imports/<int:id>/picture", responses={200: PlacePicture})
+def picture_of_import(path: ById) -> Response:
+    """A file that was read, as it would lie in its project's building"""
+    return answer(parts.picture_of_import(path.id))
