@@ -4930,9 +4930,15 @@ export interface components {
         /**
          * ElementOut
          * @description Facts of an element; in metres. `layer` counts from 1 where one was cut; `lines` are what shows of it in the
-         *     drawing that was asked about.
+         *     drawing that was asked about; `part` is the part of the model that it is of, `also` what is said of others that hold
+         *     it as well.
          */
         ElementOut: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
             /** Build Up */
             build_up: string;
             /** Depth */
@@ -4954,6 +4960,11 @@ export interface components {
             material: string;
             /** Name */
             name: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
             /** Properties */
             properties: [
                 string,
@@ -5804,9 +5815,14 @@ export interface components {
         /**
          * ImportOut
          * @description `into_id`: the project that it is a newer revision for; read, it is proposed there with what changed, as which
-         *     `part` of its model.
+         *     `part` of its model. `beside_id`: the import whose project it goes into once that is there.
          */
         ImportOut: {
+            /**
+             * Beside Id
+             * @default null
+             */
+            beside_id: number | null;
             /**
              * Can Retry
              * @default false
@@ -6960,6 +6976,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
              * Side
              * @enum {string}
              */
@@ -7550,6 +7571,12 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+            /**
+             * Part
+             * @description The part of the model that it is of
+             * @default
+             */
+            part: string;
             /** Start */
             start: number;
             /** Top */
@@ -11205,13 +11232,19 @@ export interface components {
          */
         Upload: {
             /**
+             * Beside
+             * @description The import whose project the file is to be a part of
+             * @default null
+             */
+            beside: number | null;
+            /**
              * File
              * Format: binary
              */
             file: string;
             /**
              * Into
-             * @description The project that the file is a newer revision for
+             * @description The project that the file is a newer revision for, or another part
              * @default null
              */
             into: number | null;

@@ -103,7 +103,8 @@ class ModelImport(SQLModel, table=True):
     """An uploaded file on its way to a project: waiting, reading, ready, failed or cancelled. `unit` and `up` are what
     was said of a file that does not say them itself. One that is to be a newer revision `into` a project is proposed
     when it is read, with the geometry of all and what changed; `read_hash` is what was read of it, `part_hash` the same
-    as the project knows it, `part` which part it is and where, `parts` all parts as they will be."""
+    as the project knows it, `part` which part it is and where, `parts` all parts as they will be. One that came
+    `beside` another one waits until that has become a project, and goes into it."""
 
     __tablename__ = "model_import"
     __table_args__ = (known_states("model_import", IMPORT_STATES),)
@@ -121,6 +122,9 @@ class ModelImport(SQLModel, table=True):
     )
     into_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), nullable=True)
+    )
+    beside_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("model_import.id", ondelete="SET NULL"), nullable=True)
     )
     geometry_hash: str | None = bytes_column(default=None)
     read_hash: str | None = bytes_column(default=None)

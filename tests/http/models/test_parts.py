@@ -266,3 +266,61 @@ def test_what_can_not_be_said_of_a_part(
     answer = installation.call("PATCH", f"/api/projects/{project}/parts/2", change)
     assert answer.status == 422
     assert answer.json["field"] == field
+
+
+def together(app: Installation, *paths: Path) -> list[dict[str, Any]]:
+    """Files sent at once, the first of which makes the project."""
+    first = app.upload(paths[0].name, paths[0].read_bytes())
+    assert first.status == 202, first.body
+    rest = [app.upload(p.name, p.read_bytes(), beside=str(first.json["id"])) for p in paths[1:]]
+    return [app.finished_import(a.json["id"]) for a in (first, *rest)]
+
+
+def test_files_sent_at_once_become_one_project_where_all_is_sure(installation: Installation, tmp_path: Path) -> None:
+    building, structure = write_hut(tmp_path / "hut.ifc", at=(0.0, 0.0, 0.0)), frame(tmp_path / "structure.ifc")
+    made, part = together(installation, building, structure)
+    assert (made["state"], part["state"]) == ("ready", "ready")
+    number = made["project_id"]
+    assert part["project_id"] == number
+    assert [p["name"] for p in parts(installation, number)] == ["hut", "structure"]
+    installation.call("DELETE", f"/api/projects/{number}")
+
+
+def test_a_file_sent_with_others_that_is_not_sure_waits_to_be_looked_at(
+    installation: Installation, tmp_path: Path
+) -> None:
+    building, lost = write_hut(tmp_path / "hut.ifc"), frame(tmp_path / "structure.ifc", matrix=FAR)
+    made, part = together(installation, building, lost)
+    assert part["state"] == "proposed"
+    assert not part["part"]["placed_surely"]
+    assert len(parts(installation, made["project_id"])) == 1
+    installation.call("DELETE", f"/api/projects/{made['project_id']}")
+
+
+def test_a_file_sent_with_one_that_is_none_says_so(installation: Installation, tmp_path: Path) -> None:
+    empty, structure = write_hut(tmp_path / "hut.ifc", bodies=False), frame(tmp_path / "structure.ifc")
+    made, part = together(installation, empty, structure)
+    assert (made["state"], part["state"]) == ("failed", "failed")
+    assert "did not become a project" in part["message"]
+    for one in (made, part):
+        assert installation.call("DELETE", f"/api/imports/{one['id']}").status == 204
+    answer = installation.upload("structure.ifc", structure.read_bytes(), beside=str(made["id"]))
+    assert (answer.status, answer.json["field"]) == (422, "beside")
+
+
+def test_two_files_proposed_at_once_are_taken_one_after_the_other(
+    installation: Installation, project: int, tmp_path: Path
+) -> None:
+    """What the second changes is told anew when the first is in use."""
+    one = send(installation, project, frame(tmp_path / "structure.ifc"))
+    hut = Hut(tmp_path / "services.ifc")
+    for element in list(hut.file.by_type("IfcElement")):
+        ifcopenshell.api.root.remove_product(hut.file, element)
+    hut.add("IfcPipeSegment", "Pipe", [hut.box((1000, 1000, 100), (1100, 2000, 200))])
+    other = send(installation, project, hut.written())
+    assert other["part"]["discipline"] == "services"
+    take(installation, one)
+    refused = installation.call("POST", f"/api/imports/{other['id']}/take", {})
+    assert (refused.status, refused.json["field"]) == (422, "since")
+    take(installation, installation.call("GET", f"/api/imports/{other['id']}").json)
+    assert [p["discipline"] for p in parts(installation, project)] == ["architecture", "structure", "services"]

@@ -12,7 +12,7 @@ from edge_slice.app.models.revision_documents import ModelChangesOut
 
 class ImportOut(BaseModel):
     """`into_id`: the project that it is a newer revision for; read, it is proposed there with what changed, as which
-    `part` of its model."""
+    `part` of its model. `beside_id`: the import whose project it goes into once that is there."""
 
     id: int
     file_name: str
@@ -21,6 +21,7 @@ class ImportOut(BaseModel):
     message: str
     project_id: int | None
     into_id: int | None = None
+    beside_id: int | None = None
     changes: ModelChangesOut | None = None
     part: PartProposal | None = None
     can_retry: bool = False

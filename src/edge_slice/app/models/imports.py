@@ -8,6 +8,7 @@ import time
 from pathlib import Path
 from typing import Any
 
+from sqlalchemy import and_
 from sqlalchemy.exc import OperationalError
 from sqlmodel import Session, col, select
 
@@ -19,6 +20,7 @@ from edge_slice.app.models.part_documents import PartChoice, PartProposal
 from edge_slice.app.models.part_states import part_rows
 from edge_slice.app.models.proposing import choose, known_before, propose, propose_earlier
 from edge_slice.app.models.revision_documents import ModelChangesOut
+from edge_slice.app.models.revisions import take_in
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
 from edge_slice.app.projects.listing import project_row
 from edge_slice.core.model import Model, UnreadableModel
@@ -42,16 +44,19 @@ class Cancelled(Exception):
     """The user cancelled the import."""
 
 
-def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into: int | None = None) -> ImportOut:
+def accept_upload(
+    path: Path, file_name: str, unit: str = "", up: str = "", into: int | None = None, beside: int | None = None
+) -> ImportOut:
     """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself;
-    `into`: the project that it is a newer revision for, else it becomes a project of its own.
-    Raises `Refused` for what is plainly no model; then nothing is kept."""
+    `into`: the project that it is a newer revision or another part for, else it becomes a project of its own; `beside`:
+    the import whose project it is to be a part of. Raises `Refused` for what is plainly no model; then nothing is
+    kept."""
     if unit not in ("", *METRES) or up not in ("", "y", "z"):
         raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
     if Path(file_name).suffix.lower() in SILENT and not unit:
         raise Refused(f"{file_name}: files of this kind do not say their unit; say which it is.", "unit")
     packed = Path(file_name).suffix.lower() == ARCHIVE
-    if packed and into is not None:
+    if packed and (into is not None or beside is not None):
         raise Refused("An archive holds a whole project; load it as a project of its own.", "file")
     try:
         if packed:
@@ -67,11 +72,39 @@ def accept_upload(path: Path, file_name: str, unit: str = "", up: str = "", into
         if into is not None:
             _check_new(session, into, stored, file_name)
         row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into)
+        if beside is not None:
+            _put_beside(session, row, beside)
         session.add(row)
         session.flush()
-        _queue(session, row)
+        if beside is None or row.into_id is not None:
+            _queue(session, row)
         notify(session, None, "import")
         return _out(row)
+
+
+def _put_beside(session: Session, row: ModelImport, beside: int) -> None:
+    """Let a file wait for another one to become a project, or go into it at once where it has."""
+    leading = session.get(ModelImport, beside, with_for_update=True)
+    if leading is None or leading.into_id is not None or leading.state in ("failed", "cancelled"):
+        raise Refused("The file that this one belongs to was not taken in; send it alone.", "beside")
+    if Path(leading.file_name).suffix.lower() == ARCHIVE:
+        raise Refused("An archive holds a whole project; send other files into that project.", "beside")
+    row.beside_id, row.into_id = beside, leading.project_id
+
+
+def _let_in(session: Session, leading: ModelImport) -> None:
+    """What was to lie beside a file that has become a project goes into it; where it has not, it is not read."""
+    waiting = select(ModelImport).where(col(ModelImport.beside_id) == leading.id, col(ModelImport.state) == "waiting")
+    for row in session.exec(waiting.order_by(col(ModelImport.id))).all():
+        if leading.project_id is not None:
+            row.into_id = leading.project_id
+            _queue(session, row)
+        else:
+            row.state = "failed"
+            row.message = (
+                f"{leading.file_name}, which it was to be read beside, did not become a project. Send it alone."
+            )
+        session.add(row)
 
 
 def _check_new(session: Session, project_id: int, stored: str, file_name: str) -> None:
@@ -87,7 +120,8 @@ def _queue(session: Session, row: ModelImport) -> None:
 
 def queue_lost() -> None:
     """Queue imports under way that no job is at: their worker was stopped in the midst of them."""
-    under_way = select(ModelImport.id).where(col(ModelImport.state).in_(("waiting", "reading")))
+    waits = and_(col(ModelImport.beside_id).is_not(None), col(ModelImport.into_id).is_(None))
+    under_way = select(ModelImport.id).where(col(ModelImport.state).in_(("waiting", "reading")), ~waits)
     with transaction() as session:
         numbers = [n for n in session.exec(under_way.with_for_update(skip_locked=True)).all() if n is not None]
         for number in without_job(session, TASK, "import_id", numbers):
@@ -101,9 +135,12 @@ def retry_import(import_id: int) -> ImportOut:
         if row.state != "failed" or row.file_hash is None:
             raise Refused("This import can't be tried again; upload the file once more.")
         row.state, row.attempts, row.progress, row.message = "waiting", 0, 0.0, ""
+        if row.beside_id is not None and row.into_id is None:
+            _put_beside(session, row, row.beside_id)
         session.add(row)
         session.flush()
-        _queue(session, row)
+        if row.beside_id is None or row.into_id is not None:
+            _queue(session, row)
         notify(session, None, "import")
         return _out(row)
 
@@ -118,6 +155,7 @@ def count_crash(import_id: int, reason: str) -> bool:
         row.attempts += 1
         if row.attempts >= ATTEMPTS:
             row.state = "failed"
+            _let_in(session, row)
             row.message = f"Reading this file brought the reader down {ATTEMPTS} times ({reason}), so it was given up."
         session.add(row)
         notify(session, None, "import")
@@ -147,6 +185,7 @@ def drop_import(import_id: int) -> None:
         if row.state in ("waiting", "reading"):
             row.state = "cancelled"
             session.add(row)
+            _let_in(session, row)
         else:
             names = (row.file_hash, row.geometry_hash, row.read_hash, row.part_hash)
             session.delete(row)
@@ -211,21 +250,39 @@ def _read_and_store(import_id: int) -> None:
         row = mine
         if row.into_id is not None:
             propose(session, row, model)
-            return
-        geometry = store_bytes(session, model_to_bytes(model))
-        project = Project(name=model.name or Path(file_name).stem)
-        session.add(project)
-        session.flush()
-        assert project.id is not None
-        session.add(
-            Revision(project_id=project.id, number=1, file_name=file_name, file_hash=row.file_hash or "",
-                     geometry_hash=geometry, facts=facts_of(model, unit, up).model_dump(mode="json"))
-        )  # fmt: skip
-        add_starting_drawings(session, project.id, model)
-        row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
-        session.add(row)
-        notify(session, project.id, "import")
-        notify(session, None, "import")
+            _take_if_sure(session, row)
+        else:
+            _begin_project(session, row, model)
+
+
+def _begin_project(session: Session, row: ModelImport, model: Model) -> None:
+    """A project of a model that was read, with a plan of each storey."""
+    geometry = store_bytes(session, model_to_bytes(model))
+    project = Project(name=model.name or Path(row.file_name).stem)
+    session.add(project)
+    session.flush()
+    assert project.id is not None
+    session.add(
+        Revision(project_id=project.id, number=1, file_name=row.file_name, file_hash=row.file_hash or "",
+                 geometry_hash=geometry, facts=facts_of(model, row.unit, row.up).model_dump(mode="json"))
+    )  # fmt: skip
+    add_starting_drawings(session, project.id, model)
+    row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
+    session.add(row)
+    _let_in(session, row)
+    notify(session, project.id, "import")
+    notify(session, None, "import")
+
+
+def _take_if_sure(session: Session, row: ModelImport) -> None:
+    """Take a part that was sent together with the file that its project was made of, where it is sure which part it is
+    and where it lies: nobody has drawn anything yet that it could change."""
+    part = PartProposal.model_validate(row.part)
+    if row.beside_id is not None and part.sure and part.placed_surely and not part.key:
+        try:
+            take_in(session, row, False)
+        except Refused:  # before anything changed: somebody else took one meanwhile
+            log.info("import %s stays proposed", row.id)
 
 
 def _still_reading(session: Session, import_id: int) -> ModelImport | None:
@@ -304,6 +361,7 @@ def _end(import_id: int, state: str, message: str) -> None:
         row.state, row.message, row.file_hash = state, message, None
         session.add(row)
         session.flush()
+        _let_in(session, row)
         drop_unused(session, stored)
         notify(session, None, "import")
 

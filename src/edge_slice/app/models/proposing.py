@@ -21,7 +21,7 @@ from edge_slice.core.model.revisions import revised
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import notify
-from edge_slice.store.database import transaction
+from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import ModelImport, Revision, RevisionPart
 
 MOST_PARTS = 30
@@ -65,6 +65,23 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
         drop_unused(session, name)
     notify(session, row.into_id, "import")
     notify(session, None, "import")
+
+
+def told_anew(import_id: int) -> None:
+    """Where another revision was taken since a file was proposed, tell what it would change now. Raises `Refused`, so
+    that somebody looks at it, where that is so."""
+    with reading() as session:
+        row = session.get(ModelImport, import_id)
+        if row is None or row.state != "proposed" or row.into_id is None or row.read_hash is None:
+            return
+        newest = newest_revision(session, row.into_id).number
+        if row.changes["since"] == newest:
+            return
+    choose(import_id, PartChoice())
+    raise Refused(
+        f"Revision {newest} was taken meanwhile. What this file changes is told anew: look at it, and take it then.",
+        "since",
+    )
 
 
 def choose(import_id: int, choice: PartChoice) -> ModelImport:

@@ -68,7 +68,7 @@ def document_of_changes(
     return ModelChangesOut.model_validate(facts)
 
 
-def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
+def take(import_id: int, anyway: bool) -> RevisionTaken:
     """Make a proposed revision the one in use. Drawings that see no change keep their views as they are."""
     with transaction() as session:
         row = session.get(ModelImport, import_id, with_for_update=True)
@@ -76,33 +76,38 @@ def take(import_id: int, anyway: bool, author: str) -> RevisionTaken:
             raise NotFound("This revision is not proposed any more.")
         if row.state != "proposed":
             raise Refused("This file is not read yet; wait until it is.")
-        project_id = row.into_id
-        hold(session, project_id)
-        before = newest_revision(session, project_id)
-        changes = ModelChangesOut.model_validate(row.changes)
-        if changes.since != before.number:
-            raise Refused("Another revision was taken meanwhile; upload the file again to compare it with that one.")
-        if changes.another and not anyway:
-            raise Refused(
-                "Hardly anything of the project's model is in this file: it may be another building. Take it anyway, or"
-                " make a project of its own of it.",
-                "anyway",
-            )
-        states = [PartState.model_validate(s) for s in row.parts]
-        after = Revision(
-            project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
-            geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
-        )  # fmt: skip
-        kept, recut = bring_in(session, before, after, states)
-        left_over = row.read_hash
-        row.state, row.project_id = "ready", project_id
-        row.file_hash = row.geometry_hash = row.read_hash = row.part_hash = None
-        session.add(row)
-        session.flush()
-        drop_unused(session, left_over)
-        notify(session, None, "import")
-        number = after.number
-    return taken(project_id, number, kept, recut)
+        project_id, done = row.into_id, take_in(session, row, anyway)
+    return taken(project_id, *done)
+
+
+def take_in(session: Session, row: ModelImport, anyway: bool) -> tuple[int, int, int]:
+    """The same within another act: the revision's number, and how many drawings keep their views and are cut anew.
+    Raises `Refused` before anything changes."""
+    project_id = row.into_id or 0
+    hold(session, project_id)
+    before = newest_revision(session, project_id)
+    changes = ModelChangesOut.model_validate(row.changes)
+    if changes.since != before.number:
+        raise Refused("Another revision was taken meanwhile; upload the file again to compare it with that one.")
+    if changes.another and not anyway:
+        raise Refused(
+            "Hardly anything of the project's model is in this file: it may be another building. Take it anyway, or"
+            " make a project of its own of it.",
+            "anyway",
+        )
+    after = Revision(
+        project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
+        geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
+    )  # fmt: skip
+    kept, recut = bring_in(session, before, after, [PartState.model_validate(s) for s in row.parts])
+    left_over = row.read_hash
+    row.state, row.project_id = "ready", project_id
+    row.file_hash = row.geometry_hash = row.read_hash = row.part_hash = None
+    session.add(row)
+    session.flush()
+    drop_unused(session, left_over)
+    notify(session, None, "import")
+    return after.number, kept, recut
 
 
 def bring_in(session: Session, before: Revision, after: Revision, states: Sequence[PartState]) -> tuple[int, int]:

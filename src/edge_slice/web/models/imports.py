@@ -23,7 +23,10 @@ class Upload(BaseModel):
     file: FileStorage
     unit: str = ""
     up: str = ""
-    into: int | None = Field(default=None, description="The project that the file is a newer revision for")
+    into: int | None = Field(
+        default=None, description="The project that the file is a newer revision for, or another part"
+    )
+    beside: int | None = Field(default=None, description="The import whose project the file is to be a part of")
 
 
 class ImportList(RootModel[list[ImportOut]]):
@@ -47,7 +50,8 @@ def upload(form: Upload) -> Response:
     """Upload a model; a worker makes a project of it"""
     with tempfile.NamedTemporaryFile() as stream:
         form.file.save(stream.name)
-        row = imports.accept_upload(Path(stream.name), form.file.filename or "model.ifc", form.unit, form.up, form.into)
+        name = form.file.filename or "model.ifc"
+        row = imports.accept_upload(Path(stream.name), name, form.unit, form.up, form.into, form.beside)
     return answer(row, 202)
 
 

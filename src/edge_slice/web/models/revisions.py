@@ -7,10 +7,10 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.models import comparisons, imports, revisions
+from edge_slice.app.models import comparisons, imports, proposing, revisions
 from edge_slice.app.models.import_documents import ImportOut
 from edge_slice.app.models.revision_documents import Acceptance, ModelChangesOut, RevisionOut, RevisionTaken
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, screen
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, screen
 
 api = APIBlueprint("revisions", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -45,7 +45,8 @@ def propose_again(path: ByNumber) -> Response:
 @api.post("/imports/<int:id>/take", responses={200: RevisionTaken})
 def take(path: ById, body: Acceptance) -> Response:
     """Make a proposed revision the one in use"""
-    return answer(revisions.take(path.id, body.anyway, author()))
+    proposing.told_anew(path.id)
+    return answer(revisions.take(path.id, body.anyway))
 
 
 @api.get("/drawings/<int:id>/comparison/<int:number>", responses={200: BINARY})

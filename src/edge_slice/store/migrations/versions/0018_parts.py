@@ -33,10 +33,14 @@ def upgrade() -> None:
         op.add_column("model_import", sa.Column(column, sa.String(), sa.ForeignKey("blob.hash"), nullable=True))
         op.create_index(op.f(f"ix_model_import_{column}"), "model_import", [column])
     op.add_column("model_import", sa.Column("part", JSONB(), server_default="{}", nullable=False))
+    op.add_column(
+        "model_import",
+        sa.Column("beside_id", sa.Integer(), sa.ForeignKey("model_import.id", ondelete="SET NULL"), nullable=True),
+    )
     op.add_column("model_import", sa.Column("parts", JSONB(), server_default="[]", nullable=False))
 
 
 def downgrade() -> None:
-    for column in ("parts", "part", "part_hash", "read_hash"):
+    for column in ("parts", "beside_id", "part", "part_hash", "read_hash"):
         op.drop_column("model_import", column)
     op.drop_table("revision_part")
