@@ -1,4 +1,5 @@
-"""Writes the two revisions of the demo model, Curlew Point Field Station: python demo/build_demo.py [FOLDER]"""
+"""Writes the demo model, Curlew Point Field Station: the architect's file in two revisions, the engineers' structure
+and services in coordinates of their own: python demo/build_demo.py [FOLDER]"""
 
 from __future__ import annotations
 
@@ -10,7 +11,10 @@ import ifcopenshell.api.aggregate
 import ifcopenshell.api.pset
 import ifcopenshell.guid
 import ifcopenshell.util.element
+import ifcopenshell.util.unit
+import numpy as np
 from curlew_point.build_ups import BUILD_UPS, write_build_ups
+from curlew_point.engineers import build_frame, build_services, moved, turned
 from curlew_point.furniture import build_furniture
 from curlew_point.openings import build_openings
 from curlew_point.setting_out import (
@@ -31,7 +35,10 @@ from curlew_point.structure import build_structure, rectangle
 from curlew_point.walls import build_walls
 from curlew_point.writer import Point2, Writer
 from ifcopenshell import entity_instance as Entity
+from numpy.typing import NDArray
 
+OWN_ZERO = moved((-250.0, 40.0, 0.0))  # where the structure has its zero
+OWN_AXES = turned(25.0) @ moved((12.0, -30.0, 4.2))  # how the services lie
 STOREYS = {"Boat bay": BAY, "Lower": LOWER, "Upper": UPPER, "Lookout": LOOKOUT, "Roof edge": ROOF_EDGE}
 A, B, C, D = (GRID_X[k] for k in "ABCD")
 # number, name, storey, outline, floor, ceiling
@@ -150,7 +157,21 @@ def _build(path: Path, second: bool) -> None:
     w.save(str(path))
 
 
+def build_part(path: Path, office: str, lies: NDArray[np.float64], metres: bool = False) -> None:
+    """The file of another office, with grid and storeys, in its own coordinates."""
+    w = Writer(f"Curlew Point {office}", office, lies)
+    sets = write_build_ups(w)
+    site, storeys = write_storeys(w)
+    write_grid(w, site)
+    (build_frame if office == "structure" else build_services)(w, sets, storeys)
+    if metres:
+        w.file = ifcopenshell.util.unit.convert_file_length_units(w.file, "METER")
+    w.save(str(path))
+
+
 if __name__ == "__main__":
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent
     build(folder / "curlew-point.ifc")
     build(folder / "curlew-point-2.ifc", second=True)
+    build_part(folder / "curlew-point-structure.ifc", "structure", OWN_ZERO)
+    build_part(folder / "curlew-point-services.ifc", "services", OWN_AXES, metres=True)

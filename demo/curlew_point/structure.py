@@ -339,10 +339,14 @@ class StructureBuilder:
         )
         w.fill(opening, made)
 
-    def bay_steel(self) -> None:
+    def named(self, name: str) -> Entity:
+        return next(e for e in self.writer.file.by_type("IfcElement") if e.Name == name)
+
+    def bay_steel(self, second_column: float = 0.0) -> None:
+        """`second_column`: metres by which that one stands further east."""
         w, storey = self.writer, self.storeys["Boat bay"]
         column = w.i_profile(0.2, 0.2, 0.009, 0.015)
-        for i, x in enumerate((1.2, 3.6, 6.0)):
+        for i, x in enumerate((1.2, 3.6 + second_column, 6.0)):
             body = w.extrude(column, 2.988 - 0.3 - BAY, (0.0, 0.0, 0.02))
             plate = w.box((-0.18, -0.18, 0.0), (0.18, 0.18, 0.02))
             w.element("IfcColumn", f"Bay column {i + 1}", storey, [body, plate], "Steel", "COLUMN", (x, 4.8, BAY))

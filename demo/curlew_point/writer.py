@@ -23,6 +23,7 @@ import ifcopenshell.api.unit
 import ifcopenshell.guid
 import numpy as np
 from ifcopenshell import entity_instance as Entity
+from numpy.typing import NDArray
 
 Point2 = tuple[float, float]
 Point3 = tuple[float, float, float]
@@ -36,7 +37,11 @@ def mm(values: Iterable[float]) -> list[float]:
 
 
 class Writer:
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, office: str = "", lies: NDArray[np.float64] | None = None) -> None:
+        """`office`: who writes the file, other GlobalIds for another one; `lies`: the matrix (4, 4) that brings the
+        building into that file's own coordinates."""
+        self._namespace = uuid.uuid5(NAMESPACE, office) if office else NAMESPACE
+        self._lies = np.eye(4) if lies is None else lies
         self.file = ifcopenshell.api.project.create_file(version="IFC4")
         self._names: dict[str, int] = {}
         self.project = self.entity("IfcProject", name)
@@ -70,7 +75,7 @@ class Writer:
     def name_guid(self, entity: Entity, key: str) -> None:
         count = self._names.get(key, 0)
         self._names[key] = count + 1
-        entity.GlobalId = ifcopenshell.guid.compress(uuid.uuid5(NAMESPACE, f"{key}#{count}").hex)
+        entity.GlobalId = ifcopenshell.guid.compress(uuid.uuid5(self._namespace, f"{key}#{count}").hex)
 
     def contain(self, element: Entity, storey: Entity) -> None:
         ifcopenshell.api.spatial.assign_container(self.file, products=[element], relating_structure=storey)
@@ -82,6 +87,7 @@ class Writer:
         ex /= np.linalg.norm(ex)
         matrix = np.eye(4)
         matrix[:3, 0], matrix[:3, 1], matrix[:3, 2], matrix[:3, 3] = ex, np.cross(z, ex), z, origin
+        matrix = self._lies @ matrix
         ifcopenshell.api.geometry.edit_object_placement(self.file, product=element, matrix=matrix, is_si=True)
 
     # -- geometry items ---------------------------------------------------------------------------------

@@ -102,7 +102,15 @@ function FindingRow({ project, finding, sheets }: { project: number; finding: Fi
           {sheet ? (
             <SheetCutting sheet={sheet} box={(finding.box as Frame | null) ?? null} />
           ) : (
-            drawing && <SmallDrawing project={project} spec={drawing} width={94} height={62} />
+            drawing && (
+              <SmallDrawing
+                project={project}
+                spec={drawing}
+                width={94}
+                height={62}
+                box={finding.box as Frame | null}
+              />
+            )
           )}
         </WhenSeen>
       </span>

@@ -3,6 +3,7 @@ import { toast } from "sonner";
 import type { ModelChanges, ModelImport } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
 import { dropImport, takeRevision } from "../api/revisions";
+import { WhichPart } from "../parts/WhichPart";
 
 const WHAT = ["added", "removed", "changed", "renamed"] as const;
 const WORDS = {
@@ -33,6 +34,7 @@ export function Proposal({ project, row }: { project: number; row: ModelImport }
       );
     } catch (error) {
       report(error);
+      queryClient.invalidateQueries({ queryKey: keys.imports }); // it may have been told anew
     }
     setBusy(false);
   };
@@ -56,6 +58,7 @@ export function Proposal({ project, row }: { project: number; row: ModelImport }
           />
         </>
       )}
+      {row.state === "proposed" && row.part && <WhichPart project={project} row={row} part={row.part} />}
       {row.state === "proposed" && changes && <Changes changes={changes} />}
       <div className="flex gap-1">
         {row.state === "proposed" && changes && (
@@ -65,7 +68,11 @@ export function Proposal({ project, row }: { project: number; row: ModelImport }
             disabled={busy}
             onClick={() => take(changes.another)}
           >
-            {changes.another ? "Take it anyway" : "Take this revision"}
+            {changes.another
+              ? "Take it anyway"
+              : row.part && !row.part.key
+                ? "Take this part"
+                : "Take this revision"}
           </button>
         )}
         <button type="button" className="btn btn-xs" disabled={busy} onClick={drop}>

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
 import { report, useImports, useProject } from "../api/queries";
 import { proposeAgain, sendModel, useRevisions } from "../api/revisions";
+import { PartsList } from "../parts/PartsList";
 import { useCommand } from "../shell/commands";
 import { Proposal } from "./Proposal";
 import { UnsettledList } from "./UnsettledList";
@@ -66,6 +67,7 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
       {mine.map((row) => (
         <Proposal key={row.id} project={project} row={row} />
       ))}
+      <PartsList project={project} revision={revisions[0]?.number ?? 1} />
       <ul aria-label="Revisions" className="flex flex-col gap-1">
         {revisions.map((r, k) => (
           <li key={r.number} className="rounded border border-base-300 bg-base-100 px-2 py-1 text-xs">
@@ -99,29 +101,39 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
 function Upload({ project }: { project: number }) {
   const input = useRef<HTMLInputElement>(null);
   const [share, setShare] = useState<number | null>(null);
-  const upload = async (file: File | undefined) => {
-    if (!file) return;
-    setShare(0);
-    try {
-      await sendModel(file, { into: String(project) }, setShare);
-      toast(`${file.name} is being read; nothing changes until you take it.`);
-    } catch (error) {
-      report(error);
+  const upload = async (files: File[]) => {
+    for (const file of files) {
+      setShare(0);
+      try {
+        await sendModel(file, { into: String(project) }, setShare);
+        toast(`${file.name} is being read; nothing changes until you take it.`);
+      } catch (error) {
+        report(error);
+      }
     }
     setShare(null);
     if (input.current) input.current.value = "";
   };
   return (
-    <div>
+    <fieldset
+      aria-label="Files of the model"
+      className="rounded border border-dashed border-base-content/40 p-2"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        upload([...event.dataTransfer.files]);
+      }}
+    >
       <input
         ref={input}
         type="file"
+        multiple
         className="hidden"
         aria-label="Newer file of the model"
-        onChange={(event) => upload(event.target.files?.[0])}
+        onChange={(event) => upload([...(event.target.files ?? [])])}
       />
       <button type="button" className="btn btn-primary btn-sm" onClick={() => input.current?.click()}>
-        Read a newer file of the model
+        Read newer files, or further parts
       </button>
       {share !== null && (
         <progress
@@ -132,8 +144,9 @@ function Upload({ project }: { project: number }) {
         />
       )}
       <p className="mt-1 text-xs opacity-85">
-        You see what changed before anything does. Drawings, notes and touch-ups then follow the newer model.
+        Drop them here, or choose them. You see which part each is and what it changes before anything does;
+        drawings, notes and touch-ups then follow.
       </p>
-    </div>
+    </fieldset>
   );
 }

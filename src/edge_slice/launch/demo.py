@@ -33,7 +33,7 @@ def _read(model: Path, into: int | None) -> int:
     imports.run_import(row.id)
     state = imports.get_import(row.id)
     if into is not None and state.state == "proposed":
-        take(row.id, False, "")
+        take(row.id, False)
         return into
     if state.state != "ready" or state.project_id is None:
         raise RuntimeError(f"the demo model could not be read: {state.message}")

@@ -40,6 +40,8 @@ CHECKED: dict[str, str] = {
     "furniture cut in half": "Loose things that a section goes through",
     "mark used twice": "Doors or windows with the same mark",
     "not as the file says": "Layers, materials and bodies that can't be drawn as the file has them",
+    "held twice, but otherwise": "Elements that two parts of the model hold, and that differ",
+    "services through what is built": "Ducts and pipes that go through walls, floors and what carries",
     "measured otherwise": "Elements whose file says another volume than their body has",
     "ground": "Ground that can't be made any more",
     "no ground": "Models without ground",

@@ -18,6 +18,7 @@ from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import held_row
 from edge_slice.app.sheets.check_documents import CHECKED, FindingOut, LeaveFinding, Severity, named
 from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, not_as_said, unexplained
+from edge_slice.app.sheets.coordination import apart
 from edge_slice.app.sheets.section_advice import Advice, SectionsAdvised
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of, sheet_row
 from edge_slice.core.cut import ElevationCut, SectionCut
@@ -53,7 +54,7 @@ def checks_of(project_id: int) -> list[FindingOut]:
         around = SheetsAround(session, project_id)
         found = [
             *_of_drawings(session, around), *_alike(around), *_groundless(around),
-            *_unexplained(around), *_of_model(around), *_of_sheets(session, around),
+            *_unexplained(around), *_of_model(around), *_of_parts(around, off), *_of_sheets(session, around),
             *_advised(SectionsAdvised(session, around), off),
         ]  # fmt: skip
         for one in lost:
@@ -284,6 +285,13 @@ def _of_model(around: SheetsAround) -> Iterator[FindingOut]:
     help_with = "Put it right where the model is made, and bring its newer state; or leave it, because …"
     for one in (*doubled_marks(around), *not_as_said(around), *measured_otherwise(around)):
         yield _finding(one.severity, one.rule, one.says, help_with, one.which, Where(drawing=first))
+
+
+def _of_parts(around: SheetsAround, off: set[str]) -> Iterator[FindingOut]:
+    """What the parts of the model don't agree about."""
+    for one in apart(around, off):
+        where = Where(drawing=one.drawing, box=one.box)
+        yield _finding(one.severity, one.rule, one.says, one.help, one.which, where)
 
 
 def _groundless(around: SheetsAround) -> Iterator[FindingOut]:

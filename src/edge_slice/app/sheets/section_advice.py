@@ -147,7 +147,7 @@ def _seen(shown: Shown, classes: list[str]) -> SectionSaid:
     result = cut_of(shown)
     found = tuple(interruptions(shown.model, result, classes, WANTED))
     fold = Fold.of(result.extents, shown.cut.extents, shown.style.scale, shown.standard.breaks)
-    places = [_on_paper(fold, np.array(one.at) * 1000.0 / shown.style.scale) for one in found]
+    places = [on_paper(fold, np.array(one.at) * 1000.0 / shown.style.scale) for one in found]
     loose = halved(shown.model, result)
     elements, index = shown.model.elements, shown.model.element_by_guid
     told = {*loose, *(guid for one in found for guid in one.by)}
@@ -155,6 +155,6 @@ def _seen(shown: Shown, classes: list[str]) -> SectionSaid:
     return SectionSaid(found, tuple(places), loose, cut_through(shown.model, result), names)
 
 
-def _on_paper(fold: Fold, at: np.ndarray) -> tuple[float, float] | None:
+def on_paper(fold: Fold, at: np.ndarray) -> tuple[float, float] | None:
     u, v = fold.u(float(at[0])), fold.v(float(at[1]))
     return None if u is None or v is None else (round(u, 2), round(v, 2))

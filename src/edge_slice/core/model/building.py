@@ -153,7 +153,8 @@ class Part:
 @dataclass(frozen=True)
 class Twice:
     """What two parts both hold and is drawn once: the element that is drawn, the one that is not (GlobalId, name and
-    `Model.parts` index), and by how much that one goes beyond, metres: on plan, in height; 0 where it doesn't."""
+    `Model.parts` index), and by how much that one goes beyond, metres: on plan, in height; 0 where it doesn't. `holes`
+    is the area of openings (m²) that only one of them has, `hole_at` where the largest of these is."""
 
     drawn: str
     left_out: str
@@ -161,6 +162,12 @@ class Twice:
     part: int
     on_plan: float
     in_height: float
+    holes: float = 0.0
+    hole_at: tuple[float, float, float] | None = None
+
+    @property
+    def differs(self) -> bool:
+        return self.on_plan > 0 or self.in_height > 0 or self.holes > 0
 
 
 @dataclass(frozen=True)

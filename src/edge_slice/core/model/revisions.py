@@ -313,7 +313,10 @@ def _how(old: Model, j: int, new: Model, k: int) -> tuple[str, ...]:
     if one.shape != other.shape or not np.allclose(one, other, atol=1.0):
         shift = other.mean(axis=0) - one.mean(axis=0) if len(one) and len(other) else np.zeros(3)
         whole = one.shape == other.shape and np.allclose(_sorted(one + shift), _sorted(other), atol=2.0)
-        found.append("moved" if whole else "shape")
+        if not whole:
+            found.append("shape")
+        elif np.abs(shift).max() > 0.5:  # else it is where it was, but for what rounding to millimetres makes of it
+            found.append("moved")
     if _made_of(old, a) != _made_of(new, b):
         found.append("material")
     if a.kind != b.kind:

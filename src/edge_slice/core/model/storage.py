@@ -69,7 +69,7 @@ def model_from_bytes(data: bytes) -> Model:
         grid=tuple(GridAxis(g["name"], tuple(g["start"]), tuple(g["end"])) for g in facts.pop("grid")),
         spaces=tuple(_space(s) for s in facts.pop("spaces")),
         parts=tuple(Part(**p) for p in facts.pop("parts", ())),
-        twice=tuple(Twice(**t) for t in facts.pop("twice", ())),
+        twice=tuple(_twice(t) for t in facts.pop("twice", ())),
         map_place=_map_place(facts.pop("map_place", None)),
         **{k: tuple(v) if isinstance(v, list) else v for k, v in facts.items()},  # type: ignore[arg-type]
     )
@@ -84,6 +84,11 @@ def _element(stored: dict[str, Any]) -> Element:
     place = stored.get("placement")
     placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
     return Element(**{**stored, "frame": made, "placement": placement, "properties": _said(stored)})
+
+
+def _twice(stored: dict[str, Any]) -> Twice:
+    at = stored.get("hole_at")
+    return Twice(**{**stored, "hole_at": tuple(at) if at else None})
 
 
 def _map_place(stored: dict[str, Any] | None) -> MapPlace | None:

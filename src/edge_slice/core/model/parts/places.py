@@ -104,12 +104,12 @@ def proposed_place(leading: Model, part: Model) -> Proposed:
     found = _by_map(leading, part)
     if found is not None:
         return found
+    by_grid = _by_grid(leading, part)
+    if by_grid is not None and not _nearly(by_grid.place, AS_IT_IS):
+        return by_grid  # also where it lies near as it is: the axes know better
     if _beside(leading, placed(part, AS_IT_IS, leading.origin)):
         return Proposed(AS_IT_IS, "coordinates", True)
-    found = _by_grid(leading, part)
-    if found is not None:
-        return found
-    return _by_storeys(leading, part)
+    return by_grid or _by_storeys(leading, part)
 
 
 def by_two_points(leading: tuple[Vector, Vector], part: tuple[Vector, Vector]) -> PartPlace:
@@ -164,6 +164,11 @@ def _by_map(leading: Model, part: Model) -> Proposed | None:
     if not _beside(leading, placed(part, place, leading.origin)):
         return Proposed(place, "map", False, "By the map the part does not lie at the building.")
     return Proposed(place, "map", True)
+
+
+def _nearly(one: PartPlace, other: PartPlace) -> bool:
+    gaps = (one.x - other.x, one.y - other.y, one.z - other.z)
+    return max(abs(g) for g in gaps) < GRID_FIT and abs(one.turn - other.turn) < 0.01
 
 
 def _beside(leading: Model, part: Model) -> bool:

@@ -11,14 +11,14 @@ from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model, Twice
 from edge_slice.core.model.parts.disciplines import leading
+from edge_slice.core.model.parts.openings import other_holes
 
 F64 = NDArray[np.float64]
 COVERED = 0.6  # of a body, which others must take up of it, so that both hold the same
+PIERCED = ("wall", "slab", "roof")  # kinds of which openings are compared
 TOLERANCE = 0.005  # metres by which bodies that are the same may differ
-_ALIKE = {
-    "member": "beam", "plate": "slab", "roof": "slab", "covering": "", "object": "", "services": "services",
-    "space": "", "ground": "", "planting": "", "furniture": "furniture", "accessory": "",
-}  # fmt: skip
+_ALIKE = {"member": "beam", "plate": "slab", "roof": "slab"}
+_NEVER = ("ground", "planting", "person", "vehicle")
 
 
 @dataclass
@@ -51,7 +51,7 @@ def held_twice(models: Sequence[Model], disciplines: Sequence[str]) -> Once:
     element of another part that is taken up to `COVERED` by elements of that kind is not drawn."""
     left: list[set[int]] = [set() for _ in models]
     found: list[Twice] = []
-    kinds = sorted({_alike(e.kind) for m in models for e in m.elements} - {""})
+    kinds = sorted({_alike(e.kind) for m in models for e in m.elements} - set(_NEVER))
     for kind in kinds:
         holders = [k for k, m in enumerate(models) if any(_alike(e.kind) == kind for e in m.elements)]
         if len(holders) < 2:
@@ -101,7 +101,12 @@ def _covered(models: Sequence[Model], pieces: list[_Piece], left: list[set[int]]
         main = max(by, key=lambda pair: (pair[0], -pair[1].element))[1]
         element = models[piece.part].elements[piece.element]
         drawn = models[main.part].elements[main.element].guid
-        found.append(Twice(drawn, element.guid, element.name, piece.part, *_beyond(piece, [p for _, p in by])))
+        beyond = _beyond(piece, [p for _, p in by])
+        holes, at = 0.0, None
+        if element.kind in PIERCED:
+            those = [(models[p.part], p.element) for _, p in by]
+            holes, at = other_holes((models[piece.part], piece.element), those)
+        found.append(Twice(drawn, element.guid, element.name, piece.part, *beyond, holes, at))
     return found
 
 
