@@ -45,13 +45,11 @@ def _models(document: ProjectFile, folder: Path, options: argparse.Namespace) ->
     for path in paths:
         if not path.is_file():
             wrong(f"there is no model {path}")
-    models = [model_of(paths[0], said)]
-    if len(paths) > 1:
-        from edge_slice.core.model.revisions import revised
+    if len(document.states) == 1 and isinstance(document.states[0], str):
+        return [model_of(paths[0], said)]
+    from edge_slice.core.project.file.model_states import read_states
 
-        for path in paths[1:]:
-            models.append(revised(models[-1], model_of(path, said))[0])
-    return models
+    return [state.model for state in read_states(document, lambda name, _: model_of(folder / name, said))]
 
 
 def _say(title: str) -> None:

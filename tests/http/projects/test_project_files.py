@@ -8,14 +8,19 @@ import zipfile
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
 from edge_slice.command_line.main import run
 from tests.http.drawings.test_drawings import add_section, plan_of
+from tests.http.models.test_parts import choose, frame, parts, send
+from tests.http.models.test_revisions import take
 from tests.http.sheets.test_publications import ISSUE, published
 from tests.http.sheets.test_sheets import add_sheet, place
 from tests.ifc_files import write_hut
 from tests.installation import Installation
+
+BESIDE = np.array([[0.0, -1.0, 0.0, 20.0], [1.0, 0.0, 0.0, 30.0], [0.0, 0.0, 1.0, 0.0], [0.0, 0.0, 0.0, 1.0]])
 
 
 def documented(app: Installation, project: int) -> None:
@@ -82,6 +87,35 @@ def test_out_and_in_again_and_the_command_line_give_the_same_bytes(
     assert run(["publish", str(project), "--out", str(tmp_path / "out")]) == 0
     (made,) = (tmp_path / "out").iterdir()
     assert made.read_bytes() == whole
+
+
+def test_a_model_of_parts_goes_out_and_comes_back_as_it_was(
+    installation: Installation, hut_project: int, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Three states: one file, then with a structure elsewhere, then with a newer structure of other GlobalIds."""
+    app = installation
+    documented(app, hut_project)
+    proposed = send(app, hut_project, frame(tmp_path / "structure.ifc", matrix=BESIDE))
+    take(app, choose(app, proposed, place={"x": -30.0, "y": 20.0, "turn": -90.0}, name="Frame"))
+    newer = send(app, hut_project, frame(tmp_path / "structure.ifc", matrix=BESIDE, third=True))
+    take(app, choose(app, newer, key="2"))
+    whole, before = set_of(app, hut_project), parts(app, hut_project)
+    assert [(p["name"], p["elements"]) for p in before] == [("hut", 5), ("Frame", 4)]
+    archive = app.call("GET", f"/api/projects/{hut_project}/files").body
+    (tmp_path / "hut.zip").write_bytes(archive)
+    again = app.import_project(tmp_path / "hut.zip")
+    named = [p | {"file_name": ""} for p in before]  # two states of one name have two names in an archive
+    assert [p | {"file_name": ""} for p in parts(app, again)] == named
+    assert set_of(app, again) == whole
+    assert files_of(app, again) == files_of(app, hut_project)
+    with zipfile.ZipFile(io.BytesIO(archive)) as found:
+        found.extractall(tmp_path / "files")
+    (project,) = (tmp_path / "files").glob("*.toml")
+    monkeypatch.setenv("XDG_CACHE_HOME", str(tmp_path / "cache"))
+    assert run(["publish", str(project), "--out", str(tmp_path / "out")]) == 0
+    (bound,) = (tmp_path / "out").glob("*.pdf")
+    assert bound.read_bytes() == whole
+    app.call("DELETE", f"/api/projects/{again}")
 
 
 def test_what_a_sheet_was_issued_as_elsewhere_stays_when_its_fields_are_typed(

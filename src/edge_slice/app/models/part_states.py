@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import replace
 
 from sqlmodel import Session, col, select
 
@@ -13,8 +12,9 @@ from edge_slice.core.model import Model
 from edge_slice.core.model.building import Part
 from edge_slice.core.model.parts.disciplines import guessed_discipline
 from edge_slice.core.model.parts.places import AS_IT_IS, PartPlace
-from edge_slice.core.model.parts.putting_together import PlacedPart, put_together
-from edge_slice.core.model.revisions import ModelChanges, file_guid, revised
+from edge_slice.core.model.parts.putting_together import PlacedPart
+from edge_slice.core.model.parts.states import whole_of
+from edge_slice.core.model.revisions import ModelChanges
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
@@ -57,7 +57,7 @@ def as_they_are(session: Session, revision: Revision) -> dict[str, tuple[str, Pa
 def keep_states(session: Session, revision: Revision, states: Sequence[PartState]) -> None:
     """Keep the parts of a revision; one file as it is needs none."""
     if len(states) == 1 and states[0].key == FIRST and states[0].place == AS_IT_IS:
-        return
+        return  # told by the revision itself
     for k, state in enumerate(states):
         row = RevisionPart(revision_id=revision.id or 0, place_in_order=k, **state.model_dump(mode="json"))
         session.add(row)
@@ -70,18 +70,12 @@ def part_model(session: Session, state: PartState) -> Model:
     return _parts.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def whole_of(
+def put_beside(
     session: Session, states: Sequence[PartState], before: Model, fresh: Mapping[str, Model]
 ) -> tuple[Model, ModelChanges]:
-    """The model of all parts, of which some (by key) are `fresh`, beside the one `before`; and what changed. One file
-    as it is stays as it was read."""
+    """The model of all parts, of which some (by key) are `fresh`, beside the one `before`; and what changed."""
     parts = [
         PlacedPart(Part(s.key, s.name, s.discipline), fresh.get(s.key) or part_model(session, s), s.place)
         for s in states
     ]
-    if len(parts) == 1 and parts[0].place == AS_IT_IS:
-        return revised(before, parts[0].model)
-    whole, changes = revised(before, put_together(parts, before.origin))
-    known = {file_guid(e): e.guid for e in whole.elements}
-    twice = tuple(replace(t, drawn=known.get(t.drawn, t.drawn)) for t in whole.twice)
-    return replace(whole, twice=twice), changes
+    return whole_of(parts, before)

@@ -16,7 +16,7 @@ from edge_slice.app.models.part_documents import (
     PartState,
     PlacePicture,
 )
-from edge_slice.app.models.part_states import as_they_are, part_model, states_of, whole_of
+from edge_slice.app.models.part_states import as_they_are, part_model, put_beside, states_of
 from edge_slice.app.models.proposing import before_of, place_by
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.app.models.revisions import bring_in, document_of_changes, taken
@@ -114,7 +114,7 @@ def _brought_in(session: Session, before: Revision, states: list[PartState]) -> 
     if states == states_of(session, before):
         raise Refused("Nothing of this part would change.")
     project_id, was = before.project_id, bare_model(session, before)
-    whole, changes = whole_of(session, states, was, {})
+    whole, changes = put_beside(session, states, was, {})
     first = states[0]
     after = Revision(
         project_id=project_id, number=before.number + 1, file_name=first.file_name, file_hash=first.file_hash,

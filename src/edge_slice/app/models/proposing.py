@@ -10,14 +10,13 @@ from sqlmodel import Session, col, select
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
 from edge_slice.app.models.part_documents import PartChoice, PartProposal, PartState, Spot
-from edge_slice.app.models.part_states import part_model, states_of, whole_of
+from edge_slice.app.models.part_states import part_model, put_beside, states_of
 from edge_slice.app.models.revisions import document_of_changes
 from edge_slice.core.model import Model
 from edge_slice.core.model.parts.disciplines import guessed_discipline
 from edge_slice.core.model.parts.places import PartPlace, by_two_points, proposed_place, taken_back
-from edge_slice.core.model.parts.putting_together import distinct
+from edge_slice.core.model.parts.states import as_known
 from edge_slice.core.model.parts.telling_apart import KnownPart, told_apart
-from edge_slice.core.model.revisions import revised
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import notify
@@ -37,11 +36,8 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
     proposal = _chosen(session, row, states, model, choice or PartChoice())
     key = proposal.key or _free_key(session, row.into_id, states)
     there = next((s for s in states if s.key == key), None)
-    known, another = model, False
-    if there is not None:
-        known, changes = revised(part_model(session, there), model)
-        another = changes.another
-    known = _told_from_others(session, known, states, there, key)
+    others = [part_model(session, s) for s in states if s.key != key]
+    known, another = as_known(model, part_model(session, there) if there else None, others, key)
     former = {row.part_hash, row.geometry_hash}
     row.read_hash = row.read_hash or store_bytes(session, model_to_bytes(model))
     row.part_hash = row.read_hash if known is model else store_bytes(session, model_to_bytes(known))
@@ -51,7 +47,7 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
         read_as={name: value for name, value in (("unit", row.unit), ("up", row.up)) if value},
     )  # fmt: skip
     after = [state if s.key == key else s for s in states] if there else [*states, state]
-    whole, changes = whole_of(session, after, before, {key: known})
+    whole, changes = put_beside(session, after, before, {key: known})
     same = there is not None and whole is known
     row.geometry_hash = row.part_hash if same else store_bytes(session, model_to_bytes(whole))
     row.facts = facts_of(whole, row.unit, row.up).model_dump(mode="json")
@@ -166,21 +162,6 @@ def _free_key(session: Session, project_id: int, states: list[PartState]) -> str
     return str(max(int(k) for k in used) + 1)
 
 
-def _told_from_others(
-    session: Session, known: Model, states: list[PartState], there: PartState | None, key: str
-) -> Model:
-    """A part under GlobalIds that no other part has; what the project knows of it keeps its own."""
-    taken: set[str] = set()
-    for state in states:
-        if state.key != key:
-            model = part_model(session, state)
-            taken |= {e.guid for e in model.elements} | {s.guid for s in model.spaces}
-    if there is not None:
-        old = part_model(session, there)
-        taken -= {e.guid for e in old.elements} | {s.guid for s in old.spaces}
-    return distinct(known, taken, f"part{key}")
-
-
 def place_by(points: tuple[Spot, Spot, Spot, Spot], now: PartPlace, whole: Model) -> PartPlace:
     """The place of a part that brings two of its points, as they lie now, onto two of the whole; both measured from the
     model's zero. Raises `Refused`."""
@@ -195,7 +176,7 @@ def place_by(points: tuple[Spot, Spot, Spot, Spot], now: PartPlace, whole: Model
 def propose_earlier(session: Session, row: ModelImport, newest: Revision, earlier: Revision) -> None:
     """Propose an earlier revision anew: all its parts as they were."""
     states, before = states_of(session, earlier), bare_model(session, newest)
-    whole, changes = whole_of(session, states, before, {})
+    whole, changes = put_beside(session, states, before, {})
     row.geometry_hash = store_bytes(session, model_to_bytes(whole))
     row.facts, row.parts = earlier.facts, [s.model_dump(mode="json") for s in states]
     row.changes = document_of_changes(session, earlier.project_id, newest.number, before, changes).model_dump(

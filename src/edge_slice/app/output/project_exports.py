@@ -5,10 +5,12 @@ from __future__ import annotations
 import re
 import zipfile
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from typing import IO, Any
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.models.part_states import part_rows
 from edge_slice.app.output.exports import LONG_AGO
 from edge_slice.app.projects.listing import project_row, switched_off
 from edge_slice.app.row_lookup import own_key
@@ -65,11 +67,11 @@ def export_to(project_id: int, target: IO[bytes]) -> str:
         project = project_row(session, project_id)
         written = _Written(session, project_id)
         models = _models(session, project_id)
-        text = project_text(written.document([name for name, _ in models]))
+        text = project_text(written.document(models))
         name = plain_name(project.name)
         with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
             _write(archive, f"{name}.toml", [text.encode()])
-            for path, stored in models:
+            for path, stored in models.files.items():
                 _write(archive, path, read_chunks(session, stored))
             for picture in sorted(written.pictures):
                 _write(archive, f"{PICTURES}/{picture}.png", read_chunks(session, picture))
@@ -84,15 +86,42 @@ def _write(archive: zipfile.ZipFile, name: str, pieces: Iterable[bytes]) -> None
             stream.write(piece)
 
 
-def _models(session: Session, project_id: int) -> list[tuple[str, str]]:
-    """File name and content of each revision, the oldest first; no name twice."""
+@dataclass(frozen=True)
+class _Models:
+    """`states` as the project file has them, the oldest first; `files`: name and content, each once."""
+
+    states: list[str | list[dict[str, Any]]]
+    files: dict[str, str]
+
+    @property
+    def leading(self) -> str:
+        """The file that leads in the newest state."""
+        newest = self.states[-1]
+        return newest if isinstance(newest, str) else str(newest[0]["file"])
+
+
+def _models(session: Session, project_id: int) -> _Models:
     rows = select(Revision).where(col(Revision.project_id) == project_id).order_by(col(Revision.number))
-    found: dict[str, str] = {}
+    files: dict[str, str] = {}
+    states: list[str | list[dict[str, Any]]] = []
+
+    def named(file_name: str, stored: str, number: int) -> str:
+        """A name in the archive; the same content of one name has one, another content another."""
+        stem, dot, suffix = file_name.rpartition(".")
+        name, end = plain_name(stem), f"{dot}{suffix.lower()}"
+        tried = [f"{name}{end}", f"{name}-{number}{end}", *(f"{name}-{number}-{n}{end}" for n in range(2, 99))]
+        found = next(one for one in tried if files.get(one, stored) == stored)
+        files[found] = stored
+        return found
+
     for row in session.exec(rows).all():
-        stem, dot, suffix = row.file_name.rpartition(".")
-        name = f"{plain_name(stem)}{dot}{suffix.lower()}"
-        found[name if name not in found else f"{plain_name(stem)}-{row.number}{dot}{suffix.lower()}"] = row.file_hash
-    return list(found.items())
+        parts = part_rows(session, row)
+        states.append([
+            {"file": named(p.file_name, p.file_hash, row.number), "key": p.key, "name": p.name,
+             "discipline": p.discipline, "place": p.place}
+            for p in parts
+        ] if parts else named(row.file_name, row.file_hash, row.number))  # fmt: skip
+    return _Models(states, files)
 
 
 class _Written:
@@ -119,12 +148,14 @@ class _Written:
         keys = _keys({number: _name_of(row) for number, row in rows.items()}, "own-")
         return {own_key(row): (keys[number], row) for number, row in rows.items()}
 
-    def document(self, models: list[str]) -> ProjectFile:
+    def document(self, models: _Models) -> ProjectFile:
         project, source = self.project, self.around.source
         facts = self.around.revision.facts
-        told = facts.get("read_as") or ({"unit": facts["unit"]} if models[-1].endswith(SILENT) else {})
+        told = facts.get("read_as") or ({"unit": facts["unit"]} if models.leading.endswith(SILENT) else {})
+        states = models.states
+        model = states[0] if len(states) == 1 and isinstance(states[0], str) else states
         return ProjectFile.model_validate({
-            "name": project.name, "client": project.client, "model": models if len(models) > 1 else models[0], **told,
+            "name": project.name, "client": project.client, "model": model, **told,
             "lengths": source.lengths, "names": source.names, "register": source.register,
             "templates": self._templates(),
             "unchecked": sorted(switched_off(project)), "ground": source.grounds,

@@ -13,6 +13,8 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models.in_memory import facts_of
+from edge_slice.app.models.part_documents import PartState
+from edge_slice.app.models.part_states import keep_states
 from edge_slice.app.models.revisions import document_of_changes
 from edge_slice.app.projects.ground import store_ground
 from edge_slice.app.row_lookup import own_key
@@ -20,11 +22,11 @@ from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Template, Templates
 from edge_slice.core.annotating.documents import ANNOTATION
 from edge_slice.core.model import Model, UnreadableModel
-from edge_slice.core.model.revisions import ModelChanges, revised
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.file.file_source import PICTURES, FileProject
 from edge_slice.core.project.file.file_text import read_project
+from edge_slice.core.project.file.model_states import read_states
 from edge_slice.core.project.file.pictures import picture_size
 from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.core.project.file.settling import settle
@@ -48,7 +50,7 @@ from edge_slice.store.tables import (
 
 ARCHIVE = ".zip"
 MOST_FILES, MOST_BYTES = 5000, 8 << 30  # that an archive unpacks to
-Read = Callable[[Path, ProjectFile, Model | None], Model]  # a model file, and the revision before it
+Read = Callable[[Path, ProjectFile, Model | None], Model]  # a model file, and what may be known of it
 
 
 class ReadProject:
@@ -58,13 +60,9 @@ class ReadProject:
         self.folder = folder
         try:
             self.document = read_project(_unpacked(path, folder))
-            first, *later = self._read_models(read)
-            self.models, self.changes = [first], list[ModelChanges]()
-            for model in later:
-                known, changes = revised(self.models[-1], model)
-                self.models.append(known)
-                self.changes.append(changes)
-            self.project = FileProject(self.document, self.models, folder, strict=False)
+            document = self.document
+            self.states = read_states(document, lambda name, known: read(self._model(name), document, known))
+            self.project = FileProject(document, [s.model for s in self.states], folder, strict=False)
             self.findings = settle(self.project)
             self._unchecked = known_rules(self.document.unchecked)
             self._pictures = {name: self._picture(name) for name in self._named_pictures()}
@@ -76,12 +74,6 @@ class ReadProject:
             raise UnreadableModel(f"The project file can't be read: {place}: {first_words(error)}") from error
         except Refused as error:
             raise UnreadableModel(f"The project file can't be used: {error}") from error
-
-    def _read_models(self, read: Read) -> list[Model]:
-        models: list[Model] = []
-        for name in self.document.models:
-            models.append(read(self._model(name), self.document, models[-1] if models else None))
-        return models
 
     def _model(self, name: str) -> Path:
         path = _inside(self.folder, name)
@@ -103,7 +95,7 @@ class ReadProject:
         """The project with all its rows."""
         for data in self._pictures.values():
             store_bytes(session, data)
-        files = [store_file(session, _inside(self.folder, name)) for name in self.document.models]
+        files = {name: store_file(session, _inside(self.folder, name)) for name in self.document.models}
         document = self.document
         project = Project(
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),
@@ -114,23 +106,34 @@ class ReadProject:
         session.flush()
         number = cast(int, project.id)
         store_ground(session, number, document.ground)
-        self._revision(session, number, 1, files[0], self.models[0], {})
+        self._revision(session, number, 1, files, {})
         _Rows(session, self.project, number, self._templates).store(project)
-        for k, changes in enumerate(self.changes, 1):
-            told = document_of_changes(session, number, k, self.models[k - 1], changes)
-            self._revision(session, number, k + 1, files[k], self.models[k], told.model_dump(mode="json"))
+        for k, state in enumerate(self.states[1:], 1):
+            assert state.changes is not None
+            told = document_of_changes(session, number, k, self.states[k - 1].model, state.changes)
+            self._revision(session, number, k + 1, files, told.model_dump(mode="json"))
         return project
 
     def _revision(
-        self, session: Session, project: int, number: int, stored: str, model: Model, changes: dict[str, Any]
+        self, session: Session, project: int, number: int, files: dict[str, str], changes: dict[str, Any]
     ) -> None:
-        facts = facts_of(model, self.document.unit, self.document.up).model_dump(mode="json")
-        session.add(
-            Revision(project_id=project, number=number, file_name=Path(self.document.models[number - 1]).name,
-                     file_hash=stored, geometry_hash=store_bytes(session, model_to_bytes(model)),
-                     facts=facts, changes=changes)
+        state = self.states[number - 1]
+        facts = facts_of(state.model, self.document.unit, self.document.up).model_dump(mode="json")
+        row = Revision(
+            project_id=project, number=number, file_name=Path(state.file).name, file_hash=files[state.file],
+            geometry_hash=store_bytes(session, model_to_bytes(state.model)), facts=facts, changes=changes,
         )  # fmt: skip
+        session.add(row)
         session.flush()
+        read_as = {name: value for name in ("unit", "up") if (value := getattr(self.document, name))}
+        keep_states(session, row, [
+            PartState(
+                key=part.key, name=part.name, discipline=part.discipline, file_name=Path(part.file).name,
+                file_hash=files[part.file], geometry_hash=store_bytes(session, model_to_bytes(part.model)),
+                place=part.place, read_as=read_as,
+            )
+            for part in state.parts
+        ])  # fmt: skip
 
 
 class _Rows:

@@ -15,8 +15,10 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import FREE, CalloutStyle
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
+from edge_slice.core.model.building import Discipline
 from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.model.ground.documents import NONE, Grounds
+from edge_slice.core.model.parts.places import PartPlace
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.naming import USUAL, NameTemplates
@@ -126,15 +128,30 @@ class SheetTable(_Table):
     arrange: Annotated[list[Key], Field(max_length=60)] = []
 
 
+class PartTable(_Table):
+    """A file that a model is put together from, the one that leads first. What is not said is told by the file: its
+    `name`, whose it is (`discipline`), where it lies (`place`); `key` is the same in all revisions of a part."""
+
+    file: Path
+    key: Annotated[str, Field(pattern=r"^([1-9][0-9]{0,5})?$")] = ""
+    name: Annotated[str, Field(max_length=80)] = ""
+    discipline: Discipline | None = None
+    place: PartPlace | None = None
+
+
+State = Path | Annotated[list[PartTable], Field(min_length=1, max_length=30)]
+
+
 class ProjectFile(_Table):
     """A whole project. `model`: its file beside this one; of a model with revisions all of them, the oldest first, as
-    the newest knows its elements by those before. `unit` and `up` of files that do not say them. `templates`, and the
+    the newest knows its elements by those before; one that is put together from several files is a list of them.
+    `unit` and `up` of files that do not say them. `templates`, and the
     checks that are `unchecked`, are the application's."""
 
     edge_slice: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=200)]
     client: Annotated[str, Field(max_length=200)] = ""
-    model: Path | Annotated[list[Path], Field(min_length=1, max_length=100)]
+    model: Path | Annotated[list[State], Field(min_length=1, max_length=100)]
     unit: Unit | None = None
     up: Up | None = None
     lengths: Lengths = "mm"
@@ -154,5 +171,12 @@ class ProjectFile(_Table):
     sheet: Annotated[list[SheetTable], Field(max_length=1000)] = []
 
     @property
+    def states(self) -> list[str | list[PartTable]]:
+        """The states of the model, the oldest first: a file, or the files that it is put together from."""
+        return [self.model] if isinstance(self.model, str) else list(self.model)
+
+    @property
     def models(self) -> list[str]:
-        return [self.model] if isinstance(self.model, str) else self.model
+        """All files of the model, each once."""
+        named = [[s] if isinstance(s, str) else [part.file for part in s] for s in self.states]
+        return list(dict.fromkeys(name for names in named for name in names))
