@@ -6989,7 +6989,8 @@ export interface components {
         /**
          * ModelChangesOut
          * @description From one revision (`since`) to the next. `same` counts elements that did not change; `lost_storeys` are names;
-         *     `drawings` those that were cut in them; `another`: so little is known again that it may be another building.
+         *     `drawings` those that were cut in them; `another`: so little is known again that it may be another building;
+         *     `seen_in`: the drawings that see a change, of a revision that is proposed.
          */
         ModelChangesOut: {
             /**
@@ -7022,6 +7023,11 @@ export interface components {
              * @default 0
              */
             same: number;
+            /**
+             * Seen In
+             * @default []
+             */
+            seen_in: components["schemas"]["SeenIn"][];
             /**
              * Since
              * @default 0
@@ -9362,6 +9368,13 @@ export interface components {
             fill: number;
             /** Fill Area */
             fill_area: number;
+            /** Title */
+            title: string;
+        };
+        /** SeenIn */
+        SeenIn: {
+            /** Drawing Id */
+            drawing_id: number;
             /** Title */
             title: string;
         };

@@ -100,8 +100,18 @@ def parser() -> argparse.ArgumentParser:
     send.add_argument("model", metavar="MODEL", type=Path)
     send.add_argument("--project", required=True, type=int, metavar="N", help="the project's number, as in its address")
     send.add_argument("--server", default="http://127.0.0.1:8710", metavar="URL", help="(http://127.0.0.1:8710)")
+    send.add_argument("--part", default="", metavar="NAME", help="the part that it is a newer file of, or new")
     send.add_argument("--take", action="store_true", help="make it the revision in use when it is read")
     send.add_argument("--anyway", action="store_true", help="also where it may be another building")
+    watch = commands.add_parser(
+        "watch", help="send each model in a folder that is saved again to a project of a server"
+    )
+    watch.add_argument("folder", metavar="FOLDER", type=Path)
+    watch.add_argument(
+        "--project", required=True, metavar="URL", help="its address, like http://127.0.0.1:8710/projects/3"
+    )
+    watch.add_argument("--take", action="store_true", help="make each the revision in use when it is read")
+    watch.add_argument("--every", type=float, default=1.0, metavar="SECONDS", help="between two looks (1)")
     hatches = commands.add_parser("hatches", help="draw all hatches of a standard at three scales")
     hatches.add_argument("--out", required=True, type=Path, metavar="FILE", help="ends in .svg or .pdf")
     standard = commands.add_parser("standard", help="write a drawing standard as JSON, to edit and use with --standard")

@@ -7,6 +7,7 @@ import argparse
 import difflib
 import json
 import sys
+from contextlib import suppress
 from dataclasses import asdict
 from pathlib import Path
 
@@ -271,11 +272,22 @@ def _changes(options: argparse.Namespace) -> None:
 
 
 def _send(options: argparse.Namespace) -> None:
-    from edge_slice.command_line.changes import send
+    from edge_slice.command_line.sending import Sent, send
 
     if not options.model.is_file():
         wrong(f"there is no file {options.model}")
-    print(send(options.model, options.server.rstrip("/"), options.project, options.take, options.anyway))
+    server = options.server.rstrip("/")
+    print(send(options.model, Sent(server, options.project, options.part, options.take, options.anyway)))
+
+
+def _watch(options: argparse.Namespace) -> None:
+    from edge_slice.command_line.sending import Sent, project_at, watch
+
+    if options.every <= 0:
+        wrong(f"--every is more than 0, not {options.every:g}")
+    server, project = project_at(options.project)
+    with suppress(KeyboardInterrupt):  # how one ends it
+        watch(options.folder, Sent(server, project, "", options.take), options.every)
 
 
 def _cache(options: argparse.Namespace) -> None:
@@ -299,6 +311,7 @@ COMMANDS = {
     "cache": _cache,
     "changes": _changes,
     "send": _send,
+    "watch": _watch,
 }
 
 

@@ -11,19 +11,24 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
 from edge_slice.app.models.part_documents import PartChoice, PartProposal, PartState, Spot
 from edge_slice.app.models.part_states import part_model, put_beside, states_of
+from edge_slice.app.models.revision_documents import SeenIn
 from edge_slice.app.models.revisions import document_of_changes
+from edge_slice.app.project_source import ProjectSource
+from edge_slice.core.cut.following.seen_changes import sees_change
 from edge_slice.core.model import Model
 from edge_slice.core.model.parts.disciplines import guessed_discipline
 from edge_slice.core.model.parts.places import PartPlace, by_two_points, proposed_place, taken_back
 from edge_slice.core.model.parts.states import as_known
 from edge_slice.core.model.parts.telling_apart import KnownPart, told_apart
+from edge_slice.core.model.revisions import ModelChanges
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
+from edge_slice.core.project.drawings import Drawings
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import ModelImport, Revision, RevisionPart
 
-MOST_PARTS = 30
+MOST_PARTS, MOST_SEEN = 30, 200
 
 
 def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice | None = None) -> None:
@@ -52,7 +57,8 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
     row.geometry_hash = row.part_hash if same else store_bytes(session, model_to_bytes(whole))
     row.facts = facts_of(whole, row.unit, row.up).model_dump(mode="json")
     told = document_of_changes(session, row.into_id, newest.number, before, changes)
-    row.changes = told.model_copy(update={"another": another}).model_dump(mode="json")
+    seen = _seen_in(session, row.into_id, (before, whole), changes)
+    row.changes = told.model_copy(update={"another": another, "seen_in": seen}).model_dump(mode="json")
     row.part, row.parts = proposal.model_dump(mode="json"), [s.model_dump(mode="json") for s in after]
     row.state, row.progress, row.message = "proposed", 1.0, ""
     session.add(row)
@@ -61,6 +67,17 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
         drop_unused(session, name)
     notify(session, row.into_id, "import")
     notify(session, None, "import")
+
+
+def _seen_in(session: Session, project_id: int, states: tuple[Model, Model], changes: ModelChanges) -> list[SeenIn]:
+    """The drawings that see what changes between two states of a model; those that are held don't."""
+    around = Drawings(ProjectSource(session, project_id))
+    found = []
+    for row in around.source.drawings():
+        cut = around.followed.cut_of(row)
+        if cut.held is None and sees_change(*states, cut, changes.changed_guids):
+            found.append(SeenIn(drawing_id=row.id or 0, title=around.title(row)))
+    return found[:MOST_SEEN]
 
 
 def told_anew(import_id: int) -> None:

@@ -27,9 +27,15 @@ class RoomChangeOut(BaseModel):
     how: tuple[str, ...]
 
 
+class SeenIn(BaseModel):
+    drawing_id: int
+    title: str
+
+
 class ModelChangesOut(BaseModel):
     """From one revision (`since`) to the next. `same` counts elements that did not change; `lost_storeys` are names;
-    `drawings` those that were cut in them; `another`: so little is known again that it may be another building."""
+    `drawings` those that were cut in them; `another`: so little is known again that it may be another building;
+    `seen_in`: the drawings that see a change, of a revision that is proposed."""
 
     since: int = 0
     elements: list[ElementChangeOut] = []
@@ -38,6 +44,7 @@ class ModelChangesOut(BaseModel):
     drawings: list[str] = []
     same: int = 0
     another: bool = False
+    seen_in: list[SeenIn] = []
 
 
 class RevisionOut(BaseModel):

@@ -18,6 +18,7 @@ from edge_slice.app.models.part_states import keep_states
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.listing import project_row
+from edge_slice.app.views import recut
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import LabelNote
 from edge_slice.core.annotating.notes import label_lines
@@ -99,7 +100,7 @@ def take_in(session: Session, row: ModelImport, anyway: bool) -> tuple[int, int,
         project_id=project_id, number=before.number + 1, file_name=row.file_name, file_hash=row.file_hash or "",
         geometry_hash=row.geometry_hash or "", facts=row.facts, changes=row.changes,
     )  # fmt: skip
-    kept, recut = bring_in(session, before, after, [PartState.model_validate(s) for s in row.parts])
+    kept, anew = bring_in(session, before, after, [PartState.model_validate(s) for s in row.parts])
     left_over = row.read_hash
     row.state, row.project_id = "ready", project_id
     row.file_hash = row.geometry_hash = row.read_hash = row.part_hash = None
@@ -107,7 +108,7 @@ def take_in(session: Session, row: ModelImport, anyway: bool) -> tuple[int, int,
     session.flush()
     drop_unused(session, left_over)
     notify(session, None, "import")
-    return after.number, kept, recut
+    return after.number, kept, anew
 
 
 def bring_in(session: Session, before: Revision, after: Revision, states: Sequence[PartState]) -> tuple[int, int]:
@@ -117,6 +118,8 @@ def bring_in(session: Session, before: Revision, after: Revision, states: Sequen
     keep_states(session, after, states)
     _keep_words(session, before, after)
     found = _kept_views(session, before, after, ModelChangesOut.model_validate(after.changes))
+    if found[1]:
+        recut.queue_quietly(session, after.project_id)
     notify(session, after.project_id, f"revision {after.number} of the model")
     return found
 

@@ -29,6 +29,12 @@ def start(project_id: int) -> RecutOut:
         return RecutOut(done=0, of=count)
 
 
+def queue_quietly(session: Session, project_id: int) -> None:
+    """The same within another act, for what it changed; also where one is under way, which may have passed by what is
+    to be cut anew already. What is known is not cut again."""
+    queue.defer(session, QUEUE, TASK, {"project_id": project_id})
+
+
 def cancel(project_id: int) -> None:
     """Stop after the drawing that is being cut; what was cut stays."""
     with transaction() as session:
