@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from edge_slice.core.cut.spec import MOST_LEFT_OUT, AnyCut, Guid
 from edge_slice.core.model import Element, Model
+from edge_slice.core.model.building import Discipline
 
 Words = Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=500)]
 
@@ -24,8 +25,8 @@ class PropertyValue(BaseModel):
 
 class ShownRule(BaseModel):
     """What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
-    `without_materials` (by name), `without_properties` (elements that have one of these values) and `without_elements`
-    (GlobalId). What stands in no storey is on all of them."""
+    `without_materials` (by name), `without_properties` (elements that have one of these values), `without_elements`
+    (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     only_kinds: Words = ()
@@ -34,6 +35,7 @@ class ShownRule(BaseModel):
     without_properties: Annotated[tuple[PropertyValue, ...], Field(max_length=100)] = ()
     storeys: Words = ()
     without_elements: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = ()
+    without_disciplines: Annotated[tuple[Discipline, ...], Field(max_length=5)] = ()
 
 
 LOOSE = ("furniture", "person", "planting", "vehicle", "accessory")
@@ -48,7 +50,8 @@ SHIPPED_SETS: dict[str, tuple[str, ShownRule]] = {
 def shown_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
     """Which elements (elements,) a cut shows."""
     kinds, single = set(spec.without), set(spec.left_out)
-    return np.array([e.kind not in kinds and e.guid not in single for e in model.elements], dtype=bool)
+    found = np.array([e.kind not in kinds and e.guid not in single for e in model.elements], dtype=bool)
+    return found & ~model.of_disciplines(spec.without_disciplines)
 
 
 def see_through_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
@@ -76,9 +79,10 @@ def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
     more_kinds, more = left_out_by(model, rule)
     kinds = tuple(dict.fromkeys((*cut.without, *more_kinds)))
     left_out = tuple(dict.fromkeys((*cut.left_out, *more)))
-    if kinds == cut.without and left_out == cut.left_out:
+    parts = tuple(dict.fromkeys((*cut.without_disciplines, *rule.without_disciplines)))
+    if (kinds, left_out, parts) == (cut.without, cut.left_out, cut.without_disciplines):
         return cut
-    return cut.model_copy(update={"without": kinds, "left_out": left_out})
+    return cut.model_copy(update={"without": kinds, "left_out": left_out, "without_disciplines": parts})
 
 
 def _leaves_out(model: Model, rule: ShownRule, element: Element) -> bool:

@@ -12,6 +12,8 @@ from typing import Annotated, Literal
 import shapely
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from edge_slice.core.model.building import Discipline
+
 Metres = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 Depth = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Place = tuple[Metres, Metres]
@@ -125,6 +127,9 @@ class _Cut(_Data):
     without: tuple[str, ...] = Field(default=(), description="Kinds of element that are left out")
     left_out: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = Field(
         default=(), description="Elements that are left out, by GlobalId"
+    )
+    without_disciplines: Annotated[tuple[Discipline, ...], Field(max_length=5)] = Field(
+        default=(), description="Disciplines whose parts of the model are left out"
     )
     shown_set: Annotated[str, Field(max_length=60)] = Field(
         default="", description="Key of the shown set that the drawing follows; whoever cuts looks it up"

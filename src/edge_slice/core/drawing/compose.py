@@ -125,7 +125,7 @@ def linework_of(
     with stage("ground"):
         ground, surface = shown_ground(result, pieces, standard, spec.scale)
         items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)
-    looks = Looks.on(model, spec.looks)
+    looks = Looks.on(model, spec.looks, {**standard.disciplines, **spec.disciplines})
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
         solid, standard = touched.pieces(solid, standard)

@@ -11,29 +11,42 @@ from numpy.typing import NDArray
 from edge_slice.core.drawing.content import Piece
 from edge_slice.core.drawing.display import Pen
 from edge_slice.core.drawing.rules.standard import DrawingStandard, MaterialRule
-from edge_slice.core.drawing.spec import ElementLook
+from edge_slice.core.drawing.spec import DisciplineLooks, ElementLook
 from edge_slice.core.model import Model
 
 I64 = NDArray[np.int64]
 AS_USUAL = -1
+NO_HATCH = "none"
+_DRESSES: dict[str, ElementLook] = {
+    "grey": ElementLook(pen=0.13, ink="#8c9492", tint="#f3f4f3"),
+    "outline": ElementLook(pen=0.18, tint="#ffffff", hatch=NO_HATCH),
+}
 
 
 @dataclass(frozen=True)
 class Looks:
     """`of` (elements,): which of a drawing's looks an element has, `AS_USUAL` for none. Where several name an element,
-    one by its GlobalId goes before one by its kind, and a later one before an earlier one."""
+    one by its GlobalId goes before one by its kind, that before one by its part's discipline, and a later one before an
+    earlier one."""
 
     looks: tuple[ElementLook, ...]
     of: I64
 
     @staticmethod
-    def on(model: Model, looks: tuple[ElementLook, ...]) -> Looks:
+    def on(model: Model, looks: tuple[ElementLook, ...], disciplines: DisciplineLooks | None = None) -> Looks:
         found = np.full(len(model.elements), AS_USUAL, dtype=np.int64)
+        said = {d: how for d, how in (disciplines or {}).items() if how in _DRESSES} if model.parts else {}
+        by_part = tuple(_DRESSES[how] for how in said.values())
+        for k, discipline in enumerate(said, len(looks)):
+            found[model.of_disciplines([discipline])] = k
         if looks:
             kinds = {look.kind: k for k, look in enumerate(looks) if look.kind}
             single = {guid: k for k, look in enumerate(looks) for guid in look.elements}
-            found[:] = [single.get(e.guid, kinds.get(e.kind, AS_USUAL)) for e in model.elements]
-        return Looks(looks, found)
+            found[:] = [
+                single.get(e.guid, kinds.get(e.kind, usual))
+                for e, usual in zip(model.elements, found.tolist(), strict=True)
+            ]
+        return Looks((*looks, *by_part), found)
 
     @property
     def used(self) -> Iterator[int]:
@@ -73,7 +86,9 @@ def _rule(rule: MaterialRule, look: ElementLook, standard: DrawingStandard) -> M
     change: dict[str, object] = {}
     if look.tint is not None:
         change["tint"] = look.tint
-    if look.hatch in standard.hatches:
+    if look.hatch == NO_HATCH:
+        change |= {"hatch": "", "hatch_across": ""}
+    elif look.hatch in standard.hatches:
         change |= {"hatch": look.hatch, "hatch_across": ""}
     return rule.model_copy(update=change) if change else rule
 

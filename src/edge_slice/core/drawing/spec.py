@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.sunlight import Sun
+from edge_slice.core.model.building import Discipline
 
 COLOUR = r"^#[0-9a-fA-F]{6}$"
 Colour = Annotated[str, Field(pattern=COLOUR)]
@@ -67,6 +68,10 @@ class ElementLook(BaseModel):
     tint: Annotated[str, Field(pattern=COLOUR)] | None = None
     hatch: Annotated[str, Field(max_length=60)] | None = None
     pattern: Annotated[str, Field(max_length=60)] | None = None
+
+
+DisciplineLook = Literal["as drawn", "grey", "outline"]
+DisciplineLooks = dict[Discipline, DisciplineLook]
 
 
 class PatternStart(BaseModel):
@@ -219,6 +224,10 @@ class DrawingSpec(BaseModel):
     pens: dict[str, Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)]] = {}
     materials: dict[str, MaterialException] = {}
     looks: Annotated[tuple[ElementLook, ...], Field(max_length=200)] = ()
+    disciplines: DisciplineLooks = Field(
+        default={},
+        description="How parts of the model show by discipline, instead of as the standard has it",
+    )
     appearance: str = Field(
         default="lines", min_length=1, max_length=60, description="Of the standard: how seen surfaces show"
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
@@ -316,6 +316,13 @@ class Model:
     def part_name(self, element: int) -> str:
         """What the part is called that an element is of; empty in a model of one file."""
         return self.parts[self.elements[element].part].name if self.parts else ""
+
+    def of_disciplines(self, disciplines: Collection[str]) -> NDArray[np.bool_]:
+        """Which elements (n,) are of parts of some disciplines; none in a model of one file."""
+        if not self.parts or not disciplines:
+            return np.zeros(len(self.elements), dtype=bool)
+        parts = [k for k, part in enumerate(self.parts) if part.discipline in disciplines]
+        return np.isin([e.part for e in self.elements], parts)
 
     @property
     def unclosed(self) -> tuple[Element, ...]:

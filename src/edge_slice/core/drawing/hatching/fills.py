@@ -64,7 +64,10 @@ def hatches(
     upright: bool,
 ) -> tuple[list[Item], list[str]]:
     """The hatches of all pieces, and findings where one had to be drawn coarser; groups (p,): which pieces merge."""
-    names = [hatch_of(p, standard) for p in pieces]
+    every = [hatch_of(p, standard) for p in pieces]
+    hatched = np.array([bool(name) for name in every], dtype=bool)  # a class may have none
+    pieces, groups = [p for p, name in zip(pieces, every, strict=True) if name], groups[hatched]
+    names = [name for name in every if name]
     covered: dict[str, Covered] = {}
     for piece, name in zip(pieces, names, strict=True):
         covered[name] = covered.get(name, Covered(0.0)) + _covered(piece, scale)

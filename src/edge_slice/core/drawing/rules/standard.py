@@ -19,7 +19,7 @@ from edge_slice.core.drawing.rules.annotation_rules import AnnotationRule, shipp
 from edge_slice.core.drawing.rules.appearance import LINES, SHIPPED_APPEARANCES, Appearance
 from edge_slice.core.drawing.rules.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.rules.recognition import Words, plain
-from edge_slice.core.drawing.spec import DrawingSpec, MarkerHead, MarkerKind
+from edge_slice.core.drawing.spec import DisciplineLooks, DrawingSpec, MarkerHead, MarkerKind
 from edge_slice.core.model import Element, Material, Model
 
 ScaleClass = Literal["small", "middle", "large"]
@@ -190,6 +190,7 @@ class DrawingStandard(Data):
     breaks: BreakRule = BreakRule()
     titles: TitleRule = TitleRule()
     annotations: AnnotationRule = Field(default_factory=shipped_annotation_rule)
+    disciplines: DisciplineLooks = Field(default={}, description="How parts of a model show, by discipline")
     appearances: Annotated[dict[Name, Appearance], Field(max_length=50)] = Field(default=SHIPPED_APPEARANCES)
 
     @model_validator(mode="before")
