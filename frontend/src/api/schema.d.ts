@@ -3352,6 +3352,12 @@ export interface components {
              * @default []
              */
             without: string[];
+            /**
+             * Without Disciplines
+             * @description Disciplines whose parts of the model are left out
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
         };
         /**
          * BlankSize
@@ -4169,6 +4175,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -4323,6 +4330,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -4508,6 +4516,14 @@ export interface components {
             content: "auto" | "outline" | "layers" | "membranes";
             /** @default {} */
             conventions: components["schemas"]["Conventions"];
+            /**
+             * Disciplines
+             * @description How parts of the model show by discipline, instead of as the standard has it
+             * @default {}
+             */
+            disciplines: {
+                [key: string]: "as drawn" | "grey" | "outline";
+            };
             /**
              * Fill
              * @default material
@@ -4729,6 +4745,14 @@ export interface components {
              *     }
              */
             conventions: components["schemas"]["ConventionRule"];
+            /**
+             * Disciplines
+             * @description How parts of a model show, by discipline
+             * @default {}
+             */
+            disciplines: {
+                [key: string]: "as drawn" | "grey" | "outline";
+            };
             /**
              * @default {
              *       "kinds": [],
@@ -5100,6 +5124,12 @@ export interface components {
              * @default []
              */
             without: string[];
+            /**
+             * Without Disciplines
+             * @description Disciplines whose parts of the model are left out
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
         };
         /**
          * EnlargementsNew
@@ -5258,6 +5288,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -7711,6 +7742,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -7777,6 +7809,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -8249,6 +8282,12 @@ export interface components {
              * @default []
              */
             without: string[];
+            /**
+             * Without Disciplines
+             * @description Disciplines whose parts of the model are left out
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
         };
         /**
          * PlaneCut
@@ -8349,6 +8388,12 @@ export interface components {
              * @default []
              */
             without: string[];
+            /**
+             * Without Disciplines
+             * @description Disciplines whose parts of the model are left out
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
         };
         /**
          * PlaneCutOut
@@ -8554,6 +8599,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -9352,6 +9398,12 @@ export interface components {
              * @default []
              */
             without: string[];
+            /**
+             * Without Disciplines
+             * @description Disciplines whose parts of the model are left out
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
         };
         /**
          * SectionWorksOut
@@ -9808,8 +9860,8 @@ export interface components {
         /**
          * ShownRule
          * @description What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
-         *     `without_materials` (by name), `without_properties` (elements that have one of these values) and `without_elements`
-         *     (GlobalId). What stands in no storey is on all of them.
+         *     `without_materials` (by name), `without_properties` (elements that have one of these values), `without_elements`
+         *     (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them.
          */
         ShownRule: {
             /**
@@ -9822,6 +9874,11 @@ export interface components {
              * @default []
              */
             storeys: string[];
+            /**
+             * Without Disciplines
+             * @default []
+             */
+            without_disciplines: ("architecture" | "structure" | "services" | "site" | "furniture")[];
             /**
              * Without Elements
              * @default []
@@ -10229,6 +10286,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,
@@ -11302,6 +11360,7 @@ export interface components {
              *       "callouts": true,
              *       "content": "auto",
              *       "conventions": {},
+             *       "disciplines": {},
              *       "fill": "material",
              *       "frame": false,
              *       "grid": true,

@@ -29,6 +29,7 @@ from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_str
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
+from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
@@ -198,7 +199,7 @@ def _ground(
 ) -> tuple[list[Item], list[Item]]:
     """Fill and hatch of cut ground, and its earth line."""
     rule = standard.materials[GROUND]
-    hatch = standard.hatches[rule.hatch]
+    hatch = standard.hatches[rule.hatch] if rule.hatch else Hatch()
     shapes = [polygon for _, polygon in bands]
     if not shapes:
         return [], []
