@@ -6,6 +6,8 @@ export function ElementFacts({ element }: { element: Element }) {
   const { say } = useLengths();
   const rows: [string, string][] = [
     ["Kind", element.kind],
+    ["Part", element.part ?? ""],
+    ["Also in", (element.also ?? []).join("; ")],
     ["Storey", element.storey],
     ["Material", element.material],
     ["Build-up", element.build_up],

@@ -6,6 +6,7 @@ import { toast } from "sonner";
 import { client, type ModelImport, unwrap } from "../api/client";
 import { keys, report, useImports, useProjects, useSettings } from "../api/queries";
 import { sendModel } from "../api/revisions";
+import { SeveralFiles } from "../parts/SeveralFiles";
 
 /** All projects, and the way in for another model. */
 export function ProjectsPage() {
@@ -91,6 +92,7 @@ function UploadArea() {
   const { data: settings } = useSettings();
   const cache = useQueryClient();
   const [silent, setSilent] = useState<File | null>(null);
+  const [several, setSeveral] = useState<File[] | null>(null);
 
   const upload = async (file: File | undefined, said: { unit: string; up: string } | null = null) => {
     if (!file) return;
@@ -119,6 +121,26 @@ function UploadArea() {
     cache.invalidateQueries({ queryKey: keys.imports });
   };
 
+  const take = (files: File[]) => (files.length > 1 ? setSeveral(files) : upload(files[0]));
+
+  /** Files of one building: the first makes the project, the others become parts of its model. */
+  const together = async ([first, ...others]: File[]) => {
+    setSeveral(null);
+    if (!first) return;
+    setProblem("");
+    try {
+      setShare(0);
+      const leading = await sendModel(first, {}, setShare);
+      for (const file of others) await sendModel(file, { beside: String(leading.id) }, setShare);
+      toast.success(`${first.name} and ${others.length} more are being read`);
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : "The upload failed.");
+    }
+    setShare(null);
+    if (input.current) input.current.value = "";
+    cache.invalidateQueries({ queryKey: keys.imports });
+  };
+
   return (
     <section
       aria-label="New project"
@@ -131,11 +153,12 @@ function UploadArea() {
       onDrop={(event) => {
         event.preventDefault();
         setOver(false);
-        upload(event.dataTransfer.files[0]);
+        take([...event.dataTransfer.files]);
       }}
     >
       <p>
-        Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY), or a project as files (ZIP), or
+        Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY; several files of one building at
+        once), or a project as files (ZIP), or
       </p>
       <button
         type="button"
@@ -151,8 +174,20 @@ function UploadArea() {
         accept={settings?.file_kinds.join(",")}
         hidden
         aria-label="Model file"
-        onChange={(event) => upload(event.target.files?.[0])}
+        multiple
+        onChange={(event) => take([...(event.target.files ?? [])])}
       />
+      {several && (
+        <SeveralFiles
+          files={several}
+          onTake={(files) => together(files)}
+          onEach={(files) => {
+            setSeveral(null);
+            for (const file of files) upload(file);
+          }}
+          onLeave={() => setSeveral(null)}
+        />
+      )}
       {silent && settings && (
         <SilentFile
           file={silent}
@@ -242,7 +277,7 @@ function ImportRow({ row }: { row: ModelImport }) {
     onSettled: () => cache.invalidateQueries({ queryKey: keys.imports }),
   });
   const words = {
-    waiting: "Waiting for a worker",
+    waiting: row.beside_id ? "Waits for the file that it is read beside" : "Waiting for a worker",
     reading: row.message || "Reading",
     failed: "",
     cancelled: "",

@@ -2,6 +2,7 @@ import type { StandardDocument } from "../api/client";
 import { MARKER_HEADS } from "../drawing/marker-heads";
 import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
+import { DISCIPLINES } from "../parts/disciplines";
 import type { EditProps } from "./HatchEditor";
 
 type Conventions = StandardDocument["conventions"];
@@ -32,6 +33,12 @@ const BREAKS: [keyof StandardDocument["breaks"], string, number, number][] = [
   ["spacing", "From one zigzag to the next", 5, 1000],
   ["overhang", "Line beyond the drawing", 0, 50],
 ];
+
+const LOOKS = [
+  ["as drawn", "drawn in full"],
+  ["grey", "grey, below the rest"],
+  ["outline", "outlines alone"],
+] as const;
 
 const TITLES: Record<Titles["form"], string> = {
   bubble: "the number in a bubble",
@@ -90,6 +97,20 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
           most={100}
           onChange={(overhead) => rule({ overhead })}
         />
+      </section>
+      <section className="flex w-72 flex-col gap-1.5">
+        <h3 className="font-semibold">Parts of a model</h3>
+        {DISCIPLINES.map(([key, words]) => (
+          <Choice
+            key={key}
+            label={words}
+            value={document.disciplines?.[key] ?? "as drawn"}
+            options={LOOKS}
+            onChange={(look) =>
+              onChange({ ...document, disciplines: { ...document.disciplines, [key]: look } })
+            }
+          />
+        ))}
       </section>
       <section className="flex w-72 flex-col gap-1.5">
         <h3 className="font-semibold">Markers</h3>

@@ -196,6 +196,7 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
     extents: seen.extents,
     without: seen.without,
     left_out: seen.left_out,
+    without_disciplines: seen.without_disciplines,
     whole: seen.whole,
     held: null,
     shown_set: seen.shown_set,

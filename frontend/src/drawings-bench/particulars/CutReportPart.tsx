@@ -180,7 +180,10 @@ function Row({ thing, words, pointed, chosen, onToggle, onCentre }: RowProps) {
       ) : (
         <span className="w-4" />
       )}
-      <span className="min-w-0 flex-1 truncate" title={`${thing.kind}: ${name}`}>
+      <span
+        className="min-w-0 flex-1 truncate"
+        title={`${thing.kind}: ${name}${thing.part ? `, ${thing.part}` : ""}`}
+      >
         {name}
       </span>
       <span className="figures shrink-0 text-[11px] opacity-85">{words}</span>

@@ -7,6 +7,7 @@ import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../.
 import { type DrawingChange, useOutputs, useStandards } from "../../api/queries";
 import { Departing, Part } from "../../fields/Part";
 import { PartIndex } from "../../fields/PartIndex";
+import { DisciplinesPart } from "../../parts/DisciplinesPart";
 import { ComparePart } from "../../revisions/ComparePart";
 import { CalloutPart } from "../callouts/CalloutPart";
 import { BreaksPart } from "../extents/BreaksPart";
@@ -158,6 +159,7 @@ export const Particulars = memo(function Particulars({
             standard={standards.find((s) => s.key === style.standard)}
             onSave={onSave}
           />
+          <DisciplinesPart project={project} cut={cut} style={style} onSave={onSave} />
           <ShownPart project={project} cut={cut} onSave={onSave} />
           <WaysPart drawing={drawing} drawings={drawings} shown={shownHere} onChoose={onChoose} />
           <GivePart key={`give ${drawing.id}`} project={project.id} drawing={drawing} />

@@ -101,18 +101,23 @@ type ActsProps = { project: number; cut: Cut; sets: ShownSet[]; onSave: (change:
 function SetActs({ project, cut, sets, onSave }: ActsProps) {
   const own = sets.find((s) => s.key === cut.shown_set && s.id !== null);
   const base = sets.find((s) => s.key === cut.shown_set)?.rule;
-  const hides = (cut.without?.length ?? 0) + (cut.left_out?.length ?? 0) > 0;
+  const hides =
+    (cut.without?.length ?? 0) + (cut.left_out?.length ?? 0) + (cut.without_disciplines?.length ?? 0) > 0;
   if (!hides) return null;
   const merged = (a: string[] = [], b: string[] = []) => [...new Set([...a, ...b])];
   const rule = {
     only_kinds: base?.only_kinds ?? [],
     without_materials: base?.without_materials ?? [],
     without_properties: base?.without_properties ?? [],
+    without_disciplines: [
+      ...new Set([...(base?.without_disciplines ?? []), ...(cut.without_disciplines ?? [])]),
+    ],
     storeys: base?.storeys ?? [],
     without_kinds: merged(base?.without_kinds, cut.without),
     without_elements: merged(base?.without_elements, cut.left_out),
   };
-  const follow = (shown_set: string) => onSave({ shown_set, without: [], left_out: [] });
+  const follow = (shown_set: string) =>
+    onSave({ shown_set, without: [], left_out: [], without_disciplines: [] });
   const keep = async (name: string) => {
     try {
       const made = own

@@ -11,6 +11,7 @@ import {
 } from "../../api/client";
 import { report } from "../../api/queries";
 import { Check } from "../../fields/Choice";
+import { disciplineWord } from "../../parts/disciplines";
 
 type Props = { project: Project; shown: ShownSet };
 
@@ -32,6 +33,7 @@ export function ShownSetEditor({ project, shown }: Props) {
     on ? [...list, value] : list.filter((v) => v !== value);
   const kinds = Object.keys(project.facts.kinds);
   const left = rule.without_elements.length;
+  const parts = [...new Set((project.facts.parts ?? []).map((p) => p.discipline))];
   return (
     <details className="text-xs" onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer py-0.5">The rule of “{shown.name}”</summary>
@@ -66,6 +68,24 @@ export function ShownSetEditor({ project, shown }: Props) {
             />
           ))}
         </Group>
+        {parts.length > 1 && (
+          <Group title="Leaves out these disciplines">
+            {parts.map((discipline) => (
+              <Check
+                key={discipline}
+                label={disciplineWord(discipline)}
+                checked={rule.without_disciplines.includes(discipline)}
+                onChange={(on) =>
+                  save({
+                    without_disciplines: on
+                      ? [...rule.without_disciplines, discipline]
+                      : rule.without_disciplines.filter((d) => d !== discipline),
+                  })
+                }
+              />
+            ))}
+          </Group>
+        )}
         <Group title="Leaves out these materials">
           {words?.materials.map((name) => (
             <Check

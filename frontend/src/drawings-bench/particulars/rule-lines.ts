@@ -30,6 +30,7 @@ const LINES: Record<string, [words: string, part: string]> = {
   "style.pens": ["Pens", "In this drawing only"],
   "style.materials": ["Materials", "In this drawing only"],
   "style.looks": ["Looks", "In this drawing only"],
+  "style.disciplines": ["Disciplines", "Disciplines"],
   "style.appearance": ["Appearance", "Seen surfaces"],
   "style.surfaces": ["Seen surfaces", "Seen surfaces"],
 };

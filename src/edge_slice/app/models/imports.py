@@ -249,6 +249,8 @@ def _read_and_store(import_id: int) -> None:
             return
         row = mine
         if row.into_id is not None:
+            if row.beside_id is not None:
+                hold(session, row.into_id)  # several come at once: each is told apart from those before it
             propose(session, row, model)
             _take_if_sure(session, row)
         else:
