@@ -20,7 +20,8 @@ def load_demo(folder: Path, marker: Path) -> None:
     if not list_projects():
         project = _read(folder / "curlew-point.ifc", None)
         document(project)
-        _read(folder / "curlew-point-2.ifc", project)
+        for name in ("curlew-point-2", "curlew-point-structure", "curlew-point-services"):
+            _read(folder / f"{name}.ifc", project)
         settle_all(project)
         ids = [s.id for s in list_sheets(project)]
         sheet_screens(project, SheetPictures(ids=ids))  # drawn once, so that they are there at the first look

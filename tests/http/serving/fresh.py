@@ -58,7 +58,8 @@ def digest(status: int, body: bytes) -> str:
 LISTS = (
     "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/tables",
     "/shared-extents",
-    "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/planes", "/places",
+    "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/parts", "/planes",
+    "/places",
     "/register.csv",
 )  # fmt: skip
 

@@ -29,6 +29,7 @@ from hypothesis.stateful import (
 
 from edge_slice.core.sheet.numbering import FOLDERS
 from tests.http.drawings.test_drawings import SECTION
+from tests.http.models.test_parts import frame
 from tests.http.models.test_revisions import aside, higher, propose
 from tests.http.serving.fresh import Fresh, digest, paths_of
 from tests.http.sheets.test_publications import ISSUE, published
@@ -147,7 +148,7 @@ class Orders(RuleBasedStateMachine):
         self.windows: list[dict[Key, Json]] = [{}, {}]
         self.written: dict[tuple[str, int, int], str] = {}  # every version that ever stood, and what it said
         self.file = self.hut
-        self.issued = self.revised = 0
+        self.issued = self.revised = self.parted = 0
 
     @initialize()
     def begin(self) -> None:
@@ -379,6 +380,32 @@ class Orders(RuleBasedStateMachine):
         note(f"{proposed['state']} revision")
         if proposed["state"] == "proposed":
             self.call("POST", f"/api/imports/{proposed['id']}/take", {"anyway": True})
+
+    @precondition(lambda self: self.parted < 4)
+    @rule(n=st.integers(0, 11))
+    def change_parts(self, n: int) -> None:
+        """Another file beside the model's, moved, leading, taken out, and the whole as it was before."""
+        self.parted += 1
+        parts = self.call("GET", f"/api/projects/{self.project}/parts").json
+        one = f"/api/projects/{self.project}/parts/{parts[n % len(parts)]['key']}"
+        if len(parts) == 1 or n % 5 == 0:
+            path = frame(self.file.with_name(f"frame-{self.project}-{self.parted}.ifc"), shift=10.0 * self.parted)
+            row = self.app.upload(path.name, path.read_bytes(), into=str(self.project)).json
+            proposed = self.app.finished_import(row["id"])
+            note(f"{proposed['state']} part")
+            if proposed["state"] == "proposed":
+                self.call("PATCH", f"/api/imports/{row['id']}/part", {"place": {"x": 0.1 * n}})
+                self.call("POST", f"/api/imports/{row['id']}/take", {"anyway": True})
+        elif n % 5 == 1:
+            self.call("PATCH", one, {"place": {"x": 0.2 * n, "turn": 90.0 * (n % 4)}})
+        elif n % 5 == 2:
+            self.call("PATCH", one, {"leads": True})
+        elif n % 5 == 3:
+            self.call("DELETE", one)
+        else:
+            back = self.call("POST", f"/api/projects/{self.project}/revisions/{1 + n % 2}/propose")
+            if back.status == 201:
+                self.call("POST", f"/api/imports/{back.json['id']}/take", {"anyway": True})
 
     @precondition(lambda self: self.issued < 3)
     @rule(as_issue=st.booleans())
