@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -13,6 +14,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import AnyCut, PlanCut, SectionCut, cut_model
 from edge_slice.core.model import Model
 from edge_slice.core.model.building import GridAxis, MapPlace, Part, Storey
+from edge_slice.core.model.files.any_file import read_model
 from edge_slice.core.model.merging import with_elements
 from edge_slice.core.model.parts.disciplines import guessed_discipline
 from edge_slice.core.model.parts.places import (
@@ -26,6 +28,7 @@ from edge_slice.core.model.parts.putting_together import PlacedPart, distinct, p
 from edge_slice.core.model.revisions import file_guid, revised
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.bodies import box, model_of, pierced_box
+from tests.ifc_files import Hut, write_hut
 from tests.walls import Wall, house
 
 STRUCTURE = {"beam", "column", "footing", "slab"}
@@ -183,6 +186,18 @@ def test_two_storeys_of_one_column_are_that_column() -> None:
     assert [e.guid for e in other.elements] == ["element-0", "element-1"]
 
 
+def test_a_wall_between_others_that_is_off_is_told() -> None:
+    """Its ends lie in the walls that it meets, which both parts have; its face stands 12 mm out."""
+
+    def room(off: float) -> Model:
+        ends = (box((0, 0, 0), (4, 0.3, 3)), box((0, 5, 0), (4, 5.3, 3)))
+        return model_of(*ends, box((1 + off, 0, 0), (1.3 + off, 5.3, 3)))
+
+    theirs = distinct(room(0.012), {f"element-{k}" for k in range(3)}, "b")
+    whole = put_together([one_of("a", room(0.0)), one_of("b", theirs, discipline="structure")])
+    assert [t.on_plan for t in whole.twice] == [0.0, 0.0, pytest.approx(0.012, abs=1e-4)]
+
+
 def test_slanting_walls_beside_each_other_are_two() -> None:
     turn = PartPlace(turn=45.0)
     a = placed(house((Wall("a", 0.0),), True), turn, (0.0, 0.0, 0.0))
@@ -223,6 +238,23 @@ def test_a_model_of_parts_is_kept_and_read_again() -> None:
     again = model_from_bytes(model_to_bytes(whole))
     assert (again.parts, again.twice, again.map_place) == (whole.parts, whole.twice, whole.map_place)
     assert again.elements == whole.elements
+
+
+def test_files_of_three_schemas_and_units_are_one_building(tmp_path: Path) -> None:
+    old = read_model(write_hut(tmp_path / "house.ifc", schema="IFC2X3", unit="foot"))
+    new, newest = (Hut(tmp_path / f"{schema}.ifc", schema) for schema in ("IFC4", "IFC4X3"))
+    new.add("IfcColumn", "Column", [new.box((300, 300, 0), (500, 500, 2300))])
+    newest.add("IfcPipeSegment", "Pipe", [newest.box((1000, 1000, 100), (1100, 2000, 200))])
+    read = [old, *(read_model(hut.written()) for hut in (new, newest))]
+    parts = []
+    for name, discipline, model in zip("abc", ("architecture", "structure", "services"), read, strict=True):
+        where = proposed_place(old, model)
+        assert (where.by, where.sure) == ("coordinates", True)
+        parts.append(PlacedPart(Part(name, name, discipline), distinct(model, (), name), where.place))  # type: ignore[arg-type]
+    whole = put_together(parts)
+    assert whole.kinds == {"column": 1, "services": 1, "slab": 1, "wall": 4}  # the hut itself is in all three
+    assert all(not t.differs for t in whole.twice)
+    assert [m.schema for m in read] == ["IFC2X3", "IFC4", "IFC4X3_ADD2"]
 
 
 @pytest.mark.parametrize(

@@ -105,7 +105,7 @@ def test_a_file_of_another_discipline_becomes_a_part_of_its_own(
     assert [s["name"] for s in facts["storeys"]] == ["Ground"]
     assert at(installation, section, 1.4, 1.0)[0] == ("column", "structure")
     assert at(installation, section, 1.15, 1.0)[0] == ("wall", "hut")
-    body = {"cut": section["cut"], "style": section["style"]}
+    body = {key: section[key] for key in ("cut", "style")}
     report = installation.call("POST", f"/api/projects/{project}/cut-report", body).json
     assert {(p["kind"], p["part"]) for p in report["passages"]} >= {("column", "structure"), ("wall", "hut")}
 

@@ -16,6 +16,7 @@ from edge_slice.core.model.parts.openings import other_holes
 F64 = NDArray[np.float64]
 COVERED = 0.6  # of a body, which others must take up of it, so that both hold the same
 PIERCED = ("wall", "slab", "roof")  # kinds of which openings are compared
+STEP = 0.1  # metres between the places at which outlines are compared
 TOLERANCE = 0.005  # metres by which bodies that are the same may differ
 _ALIKE = {"member": "beam", "plate": "slab", "roof": "slab"}
 _NEVER = ("ground", "planting", "person", "vehicle")
@@ -113,7 +114,9 @@ def _covered(models: Sequence[Model], pieces: list[_Piece], left: list[set[int]]
 def _beyond(piece: _Piece, by: list[_Piece]) -> tuple[float, float]:
     """How far a piece goes beyond those that are drawn for it, metres: on plan, in height; 0 within the tolerance."""
     drawn = shapely.union_all([p.outline for p in by])
-    corners = shapely.points(shapely.get_coordinates(piece.outline))
-    aside = float(shapely.distance(corners, drawn).max())
+    # not at corners alone: those of a wall lie in the walls that it meets
+    beyond = shapely.segmentize(piece.outline.difference(drawn), STEP)
+    spots = shapely.points(shapely.get_coordinates(beyond))
+    aside = float(shapely.distance(spots, drawn).max()) if len(spots) else 0.0
     over = max(min(p.low for p in by) - piece.low, piece.high - max(p.high for p in by), 0.0)
     return tuple(round(d, 4) if d > TOLERANCE else 0.0 for d in (aside, over))  # type: ignore[return-value]
