@@ -75,21 +75,29 @@ def inside_chains(board: Board, drawn: Sequence[Item]) -> Chains:
     for name, along in (("along", way), ("across", np.array([-way[1], way[0]]))):
         basis = np.column_stack((along, [-along[1], along[0]]))
         turned = [_Room(space, shapely.transform(shape, lambda at, b=basis: at @ b)) for space, shape in rooms]
-        for chain, subject in _through(board, crossed, turned, basis, taken):
-            if chain is None:
+        for placed, subject in _through(board, crossed, turned, basis, taken):
+            if placed is None:
                 said = f"{subject.space.number} {subject.space.name}".strip() or "A room"
                 found.findings.append(f"{said} has no clear place for its dimension {name}.")
                 continue
             found.dimensions.append(
-                chain.model_copy(update={"rule": "inside", "subject": f"{subject.space.guid} {name}"[:64]})
+                placed.chain.model_copy(update={"rule": "inside", "subject": f"{subject.space.guid} {name}"[:64]})
             )
-            taken.add(_taken_by(board, _places(chain)))
+            taken.add(placed.takes)
     return found
+
+
+class _Placed(NamedTuple):
+    """A chain, the rooms that it measures, and what it takes on paper."""
+
+    chain: Dimension
+    measures: set[int]
+    takes: list[shapely.Geometry]
 
 
 def _through(
     board: Board, crossed: Crossed, rooms: list[_Room], basis: F64, taken: _Taken
-) -> Iterator[tuple[Dimension | None, _Room]]:
+) -> Iterator[tuple[_Placed | None, _Room]]:
     """Chains through rooms that stand clear of what is taken, the largest first, until each room is measured; with the
     room that each begins with, None for one that has no place. A chain runs through the whole building where that is
     clear, else in its room alone."""
@@ -98,13 +106,13 @@ def _through(
     while left:
         k = min(left)
         low, high = rooms[k].shape.bounds[0], rooms[k].shape.bounds[2]
-        found, met = None, {k}
+        found = None
         for reach in ((-np.inf, np.inf), *((low - more, high + more) for more in ALONE)):
-            found, met = _best(board, (k, left), lines[k], reach, taken)
+            found = _best(board, (k, left), lines[k], reach, taken)
             if found is not None:
                 break
         yield found, rooms[k]
-        left -= met
+        left -= {k} if found is None else found.measures
 
 
 def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]]:
@@ -135,6 +143,10 @@ class _Line:
         self._crossed, self._basis, self._at = crossed, basis, at
         self._sides, self._along = sides, sides @ basis[:, 0]
         self._rooms, self._spans = rooms, spans
+        if len(sides):
+            gaps = np.abs(spans[:, :, None] - self._along)
+            self._walls = self._along[gaps.argmin(axis=2)]  # (r, 2): the sides that its runs begin and end at
+            self._at_walls = (gaps.min(axis=2) <= FINISH).all(axis=1)
 
     def _ends(self, reach: Span) -> tuple[F64, F64]:
         a, b = (np.array([x, self._at]) @ self._basis.T for x in reach)
@@ -149,22 +161,20 @@ class _Line:
 
     def measured(self, reach: Span) -> set[int]:
         """The rooms that it crosses from wall to wall within a reach: not where it enters by an opening."""
-        along = self._along[self._inside(reach)]
-        if len(along) < 2 or not len(self._rooms):
+        if len(self._sides) < 2 or not len(self._rooms):
             return set()
-        at_walls = (np.abs(self._spans[:, :, None] - along).min(axis=2) <= FINISH).all(axis=1)
-        within = (self._spans[:, 0] >= reach[0]) & (self._spans[:, 1] <= reach[1])
-        return set(self._rooms[at_walls & within].tolist())
+        both = (
+            (self._walls > reach[0]) & (self._walls < reach[1]) & (self._spans >= reach[0]) & (self._spans <= reach[1])
+        )
+        return set(self._rooms[self._at_walls & both.all(axis=1)].tolist())
 
     def chain(self, reach: Span) -> Dimension | None:
         along = self._along[self._inside(reach)]
         return self._crossed.chain(*self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0)))
 
 
-def _best(
-    board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: Span, taken: _Taken
-) -> tuple[Dimension | None, set[int]]:
-    """The chain within a reach that stands clear and measures a room and most of those that are left; and which."""
+def _best(board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: Span, taken: _Taken) -> _Placed | None:
+    """The chain within a reach that stands clear and measures a room and most of those that are left."""
     room, left = rooms
     tried = [(line, line.measured(reach) & left) for line in lines]
     for line, measured in sorted(tried, key=lambda one: -len(one[1])):
@@ -174,9 +184,11 @@ def _best(
         if not taken.leaves_line(_drawn_line(board, sides)) or not taken.leaves(_taken_by(board, sides)):
             continue
         chain = line.chain(reach)
-        if chain is not None and len(chain.anchors) == len(sides) and taken.leaves(_taken_by(board, _places(chain))):
-            return chain, measured
-    return None, {room}
+        if chain is not None and len(chain.anchors) == len(sides):
+            takes = _taken_by(board, _places(chain))
+            if taken.leaves(takes):
+                return _Placed(chain, measured, takes)
+    return None
 
 
 def _places(chain: Dimension) -> list[F64]:
