@@ -1331,6 +1331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The materials of the model, those that are not clear first */
+        get: operations["parts_list_materials_projects__int_id__materials_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/office-rules/{rule}": {
         parameters: {
             query?: never;
@@ -4796,6 +4813,14 @@ export interface components {
                 [key: string]: components["schemas"]["PenRule"];
             };
             scale_classes: components["schemas"]["ScaleClasses"];
+            /**
+             * Settled
+             * @description Of a project, above its standards: classes of materials by their whole names
+             * @default {}
+             */
+            settled: {
+                [key: string]: string;
+            };
             text: components["schemas"]["TextRule"];
             /** Thin Layer */
             thin_layer: number;
@@ -6923,6 +6948,35 @@ export interface components {
             tint: string | null;
         };
         /**
+         * MaterialOut
+         * @description A material of the model by its name: its class (`is_a`) by the project or by words in its name or category;
+         *     `otherwise`: by words alone. `volume` m³ in closed bodies, in so many `elements`, the largest of which are named.
+         *     `elsewhere`: what another project says of this name.
+         */
+        MaterialOut: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "us" | "name" | "category" | "guess" | "nothing";
+            /** Category */
+            category: string;
+            /** Elements */
+            elements: number;
+            /** Elsewhere */
+            elsewhere: string;
+            /** Is A */
+            is_a: string;
+            /** Name */
+            name: string;
+            /** Otherwise */
+            otherwise: string;
+            /** Volume */
+            volume: number;
+            /** Where */
+            where: string[];
+        };
+        /**
          * MaterialRule
          * @description How a class of material is drawn. `hatch_across` replaces the hatch where a long element is cut across its
          *     length; `strength` decides who keeps the place where cut faces overlap; `structure` has the heavier outline;
@@ -6972,6 +7026,16 @@ export interface components {
              * @default []
              */
             words: string[];
+        };
+        /**
+         * MaterialsOut
+         * @description Those that are not clear first, the most of them first; `classes`: what a material may be.
+         */
+        MaterialsOut: {
+            /** Classes */
+            classes: string[];
+            /** Materials */
+            materials: components["schemas"]["MaterialOut"][];
         };
         /**
          * Measure
@@ -8702,6 +8766,13 @@ export interface components {
              */
             lengths: ("mm" | "m" | "ft-in") | null;
             /**
+             * Materials
+             * @default null
+             */
+            materials: {
+                [key: string]: string;
+            } | null;
+            /**
              * Name
              * @default null
              */
@@ -8725,7 +8796,8 @@ export interface components {
         /**
          * ProjectOut
          * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
-         *     feet and inches. `unchecked`: the rules of the checks that are switched off.
+         *     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
+         *     that materials are, by their names: classes, above all standards.
          */
         ProjectOut: {
             /** Client */
@@ -8740,6 +8812,10 @@ export interface components {
              * @enum {string}
              */
             lengths: "mm" | "m" | "ft-in";
+            /** Materials */
+            materials: {
+                [key: string]: string;
+            };
             /** Name */
             name: string;
             names: components["schemas"]["NameTemplates"];
@@ -17215,6 +17291,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkerList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_list_materials_projects__int_id__materials_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialsOut"];
                 };
             };
             /** @description Not Found */

@@ -21,8 +21,8 @@ def moment_column() -> Any:
     return Field(default_factory=_now, sa_column=Column(DateTime(timezone=True), nullable=False))
 
 
-def json_column() -> Any:
-    return Field(default_factory=dict, sa_column=Column(JSONB, nullable=False))
+def json_column(**options: Any) -> Any:
+    return Field(default_factory=dict, sa_column=Column(JSONB, nullable=False, **options))
 
 
 def version_column() -> Any:

@@ -60,6 +60,9 @@ class Project(Edited, table=True):
     sheet_register: dict[str, Any] = json_column()
     templates: dict[str, Any] = json_column()
     checks: dict[str, Any] = Field(default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False))
+    materials: dict[str, Any] = Field(
+        default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False)
+    )
     created_at: datetime = moment_column()
     version: int = version_column()
 
@@ -131,7 +134,7 @@ class ModelImport(SQLModel, table=True):
     part_hash: str | None = bytes_column(default=None)
     facts: dict[str, Any] = json_column()
     changes: dict[str, Any] = json_column()
-    part: dict[str, Any] = Field(default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False))
+    part: dict[str, Any] = json_column(server_default="{}")
     parts: list[Any] = Field(default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False))
     created_at: datetime = moment_column()
 

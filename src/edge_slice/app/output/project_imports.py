@@ -100,7 +100,7 @@ class ReadProject:
         project = Project(
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),
             sheet_register=document.register_.model_dump(),
-            checks={"off": self._unchecked},
+            checks={"off": self._unchecked}, materials=document.materials,
         )  # fmt: skip
         session.add(project)
         session.flush()

@@ -64,9 +64,14 @@ class ModelFacts(BaseModel):
     read_as: dict[str, str] = Field(default={}, description="Unit and axis that points up, where the file did not say")
 
 
+MaterialName = Annotated[str, Field(min_length=1, max_length=300)]
+Settled = Annotated[dict[MaterialName, Annotated[str, Field(min_length=1, max_length=60)]], Field(max_length=5000)]
+
+
 class ProjectOut(BaseModel):
     """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
-    feet and inches. `unchecked`: the rules of the checks that are switched off."""
+    feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
+    that materials are, by their names: classes, above all standards."""
 
     id: int
     name: str
@@ -76,6 +81,7 @@ class ProjectOut(BaseModel):
     sheet_register: Register
     templates: Templates
     unchecked: list[str]
+    materials: dict[str, str]
     version: int
     file_name: str
     revision: int
@@ -91,6 +97,7 @@ class ProjectEdit(Input):
     sheet_register: Register | None = None
     templates: Templates | None = None
     unchecked: list[Annotated[str, Field(max_length=60)]] | None = Field(default=None, max_length=100)
+    materials: Settled | None = None
 
 
 class StandardOut(BaseModel):

@@ -7,6 +7,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.errors import NotFound
 from edge_slice.app.models.in_memory import grounds_of, newest_revision, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
+from edge_slice.app.projects.standards import check_settled
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Templates
@@ -57,6 +58,9 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                 row.templates = edit.templates.model_dump()
             if edit.unchecked is not None:
                 row.checks = {"off": known_rules(edit.unchecked)}
+            if edit.materials is not None:
+                check_settled(session, project_id, edit.materials, row.materials)
+                row.materials = edit.materials
         return _out(session, row)
 
 
@@ -102,6 +106,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         sheet_register=Register.model_validate(row.sheet_register),
         templates=Templates.model_validate(row.templates),
         unchecked=sorted(switched_off(row)),
+        materials=row.materials,
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

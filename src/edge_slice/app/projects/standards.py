@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from difflib import get_close_matches
+
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
@@ -18,18 +21,37 @@ from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing, Project, Standard
 
 _own: Recent[DrawingStandard] = Recent("standards", 16)
+_settled: Recent[DrawingStandard] = Recent("standards with what projects say of materials", 12)
 SAMPLE = "the hatch being drawn"
 
 
 def standard_for(session: Session, project_id: int, key: str) -> DrawingStandard:
     """The standard that a drawing names. Raises `Refused` for one that the project does not have."""
+    project = session.get(Project, project_id)
+    settled = project.materials if project is not None else {}
     if key in SHIPPED:
-        return shipped_standard(key)
-    row = own_row(session, Standard, project_id, key)
-    if row is None:
-        raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
-    document = row.document
-    return _own.get(f"{row.id} {row.version}", lambda: DrawingStandard.model_validate(document))
+        name, standard = key, shipped_standard(key)
+    else:
+        row = own_row(session, Standard, project_id, key)
+        if row is None:
+            raise Refused("The drawing standard of this drawing is not in the project; choose another one.", "standard")
+        name, document = f"{row.id} {row.version}", row.document
+        standard = _own.get(name, lambda: DrawingStandard.model_validate(document))
+    if not settled:
+        return standard
+    said = json.dumps(settled, sort_keys=True)
+    return _settled.get(f"{name} {said}", lambda: standard.model_copy(update={"settled": settled}))
+
+
+def check_settled(session: Session, project_id: int, settled: dict[str, str], before: dict[str, str]) -> None:
+    """Raise `Refused` for a class of material that no standard of a project has; what was said before may stay."""
+    own = session.exec(select(Standard).where(col(Standard.project_id) == project_id)).all()
+    known = {key for shipped in SHIPPED for key in shipped_standard(shipped).materials}
+    known |= {key for row in own for key in row.document["materials"]}
+    for name, said in settled.items():
+        if said not in known and before.get(name) != said:
+            near = get_close_matches(said, known, 1) or ["other"]
+            raise Refused(f"There is no class of material “{said}”; there is {near[0]}.", f"materials.{name}")
 
 
 def list_standards(project_id: int) -> list[StandardOut]:
@@ -43,6 +65,7 @@ def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
     with transaction() as session:
         _project(session, project_id)
         source = new.document or standard_for(session, project_id, new.copy_of)
+        source = source.model_copy(update={"settled": {}})  # that is the project's, above its standards
         name = (new.name or (source.name if new.document else f"{source.name}, own")).strip()
         document = source.model_copy(update={"name": name})
         row = Standard(project_id=project_id, name=name, document=document.model_dump(mode="json"))
@@ -57,7 +80,7 @@ def edit_standard(standard_id: int, edit: StandardEdit, author: str) -> Standard
         with recorded(session, row.project_id, "edit drawing standard", author) as act:
             act.edits(row)
             row.name = edit.document.name
-            row.document = edit.document.model_dump(mode="json")
+            row.document = edit.document.model_copy(update={"settled": {}}).model_dump(mode="json")
             session.add(row)
         return _out(row)
 

@@ -119,4 +119,6 @@ class ViewKeys:
     def _standard(self, key: str) -> str:
         """What a drawing depends on of a standard; one that is lost has a name too."""
         row = None if key in SHIPPED else own_row(self._session, Standard, self._project, key)
-        return key if row is None else json.dumps(row.document, sort_keys=True)
+        own = key if row is None else json.dumps(row.document, sort_keys=True)
+        settled = self.source.project.materials
+        return f"{own} {json.dumps(settled, sort_keys=True)}" if settled else own

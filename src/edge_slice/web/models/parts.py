@@ -1,4 +1,4 @@
-"""Routes of the parts that a project's model is put together from."""
+"""Routes of the parts that a project's model is put together from, and of its materials."""
 
 from __future__ import annotations
 
@@ -7,8 +7,9 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.models import imports, parts
+from edge_slice.app.models import imports, materials, parts
 from edge_slice.app.models.import_documents import ImportOut
+from edge_slice.app.models.materials import MaterialsOut
 from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartOut, PlacePicture
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.web.common import ERRORS, ById, answer
@@ -53,6 +54,12 @@ def picture_of_part(path: ByKey, body: PartEdit) -> Response:
 def choose_part(path: ById, body: PartChoice) -> Response:
     """Say of a file that was read which part of its project it is, and where it lies"""
     return answer(imports.choose_part(path.id, body))
+
+
+@api.get("/projects/<int:id>/materials", responses={200: MaterialsOut})
+def list_materials(path: ById) -> Response:
+    """The materials of the model, those that are not clear first"""
+    return answer(materials.materials_of(path.id))
 
 
 @api.get("/imports/<int:id>/picture", responses={200: PlacePicture})

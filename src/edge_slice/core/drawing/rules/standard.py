@@ -190,6 +190,9 @@ class DrawingStandard(Data):
     breaks: BreakRule = BreakRule()
     titles: TitleRule = TitleRule()
     annotations: AnnotationRule = Field(default_factory=shipped_annotation_rule)
+    settled: dict[str, str] = Field(
+        default={}, description="Of a project, above its standards: classes of materials by their whole names"
+    )
     disciplines: DisciplineLooks = Field(default={}, description="How parts of a model show, by discipline")
     appearances: Annotated[dict[Name, Appearance], Field(max_length=50)] = Field(default=SHIPPED_APPEARANCES)
 
@@ -231,10 +234,29 @@ class DrawingStandard(Data):
             Words({FRAMING: members}),
         )
 
+    def _settled(self, material: Material) -> str | None:
+        """What the project says of a material; nothing where this standard has no such class."""
+        said = self.settled.get(material.name)
+        return said if said in self.materials else None
+
+    def clear(self, material: Material) -> bool:
+        """Whether a material's class follows from its name, its category, or what the project says of it; not from a
+        weak word, nor from nothing."""
+        strong, _, _ = self._words
+        category = plain(material.category)
+        return (
+            self._settled(material) is not None
+            or strong.found(material.name) is not None
+            or category in self.materials
+            or strong.found(category) is not None
+        )
+
     def material_class(self, material: Material | None) -> str:
         """The class of a material: by the words in its name, else by its category."""
         if material is None:
             return "other"
+        if (said := self._settled(material)) is not None:
+            return said
         strong, weak, _ = self._words
         category = plain(material.category)
         named = strong.found(material.name) or (category if category in self.materials else strong.found(category))
@@ -243,7 +265,7 @@ class DrawingStandard(Data):
     def layer_class(self, material: Material, thickness: float) -> str:
         """The class of a layer `thickness` metres thick (0: unknown)."""
         own, rule = self.material_class(material), self.framing
-        if FRAMING not in self.materials:
+        if FRAMING not in self.materials or self._settled(material) is not None:
             return own
         named = own in rule.of and self._words[2].found(material.name) is not None
         return FRAMING if named or thickness * 1000.0 > rule.solid_up_to.get(own, float("inf")) else own

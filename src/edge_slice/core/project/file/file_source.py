@@ -186,7 +186,8 @@ class FileProject:
         own = next((s.document for s in self.document.standard if s.key == key), None)
         if own is None and key not in SHIPPED:
             raise Refused(f"There is no drawing standard “{key}” in this project.", "standard")
-        return own or shipped_standard(key)
+        standard, settled = own or shipped_standard(key), self.document.materials
+        return standard.model_copy(update={"settled": settled}) if settled else standard
 
     def design(self, key: str) -> SheetDesign:
         own = next((s.document for s in self.document.design if s.key == key), None)

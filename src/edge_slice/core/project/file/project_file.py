@@ -146,7 +146,7 @@ class ProjectFile(_Table):
     """A whole project. `model`: its file beside this one; of a model with revisions all of them, the oldest first, as
     the newest knows its elements by those before; one that is put together from several files is a list of them.
     `unit` and `up` of files that do not say them. `templates`, and the
-    checks that are `unchecked`, are the application's."""
+    checks that are `unchecked`, are the application's; `materials` are classes by names, above all standards."""
 
     edge_slice: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -158,6 +158,7 @@ class ProjectFile(_Table):
     names: NameTemplates = USUAL
     register_: Register = Field(default=Register(), alias="register")
     templates: list[dict[str, Any]] = []
+    materials: Annotated[dict[str, Annotated[str, Field(max_length=60)]], Field(max_length=5000)] = {}
     unchecked: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=100)] = []
     ground: Grounds = NONE
     standard: Annotated[list[OwnStandard], Field(max_length=200)] = []

@@ -1,4 +1,4 @@
-"""Revisions that are put together from several files."""
+"""Revisions that are put together from several files; what a project says of materials."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -11,6 +11,7 @@ depends_on = None
 
 
 def upgrade() -> None:
+    op.add_column("project", sa.Column("materials", JSONB(), server_default="{}", nullable=False))
     op.create_table(
         "revision_part",
         sa.Column("id", sa.Integer(), primary_key=True),
@@ -44,3 +45,4 @@ def downgrade() -> None:
     for column in ("parts", "beside_id", "part", "part_hash", "read_hash"):
         op.drop_column("model_import", column)
     op.drop_table("revision_part")
+    op.drop_column("project", "materials")

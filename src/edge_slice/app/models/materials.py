@@ -1,0 +1,102 @@
+"""The materials of a project's model: what each is drawn as, by what that is known, how much there is, and where."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+from sqlmodel import Session, col, select
+
+from edge_slice.app.models.in_memory import geometry_of, load_model, newest_revision
+from edge_slice.app.projects.listing import project_row
+from edge_slice.app.projects.standards import standard_for
+from edge_slice.core.drawing import default_standard
+from edge_slice.core.model import Model
+from edge_slice.core.recent import Recent
+from edge_slice.core.tables.quantities import quantities_of
+from edge_slice.store.database import reading
+from edge_slice.store.tables import Project
+
+MOST_SHOWN = 40  # elements of a material that are named
+By = Literal["us", "name", "category", "guess", "nothing"]
+Amounts = dict[int, tuple[float, list[int]]]
+_amounts: Recent[Amounts] = Recent("amounts of materials", 6)  # by geometry
+
+
+class MaterialOut(BaseModel):
+    """A material of the model by its name: its class (`is_a`) by the project or by words in its name or category;
+    `otherwise`: by words alone. `volume` m³ in closed bodies, in so many `elements`, the largest of which are named.
+    `elsewhere`: what another project says of this name."""
+
+    name: str
+    category: str
+    is_a: str
+    by: By
+    otherwise: str
+    volume: float
+    elements: int
+    where: list[str]
+    elsewhere: str
+
+
+class MaterialsOut(BaseModel):
+    """Those that are not clear first, the most of them first; `classes`: what a material may be."""
+
+    materials: list[MaterialOut]
+    classes: list[str]
+
+
+def materials_of(project_id: int) -> MaterialsOut:
+    with reading() as session:
+        project = project_row(session, project_id)
+        newest = newest_revision(session, project_id)
+        model = load_model(session, newest)
+        amounts = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+        standard = standard_for(session, project_id, "fine-line")
+        bare, elsewhere = default_standard(), _elsewhere(session, project_id)
+        found: dict[str, MaterialOut] = {}
+        for k, material in enumerate(model.materials):
+            volume, elements = amounts.get(k, (0.0, []))
+            if not elements or material.name in found:
+                continue
+            by: By = "us" if material.name in project.materials else _known_by(bare.clear(material), material.category)
+            is_a = standard.material_class(material)
+            otherwise = bare.material_class(material)
+            if by != "us" and not bare.clear(material):
+                by = "nothing" if otherwise == "other" else "guess"
+            found[material.name] = MaterialOut(
+                name=material.name, category=material.category, is_a=is_a, by=by, otherwise=otherwise,
+                volume=round(volume, 4), elements=len(elements),
+                where=[model.elements[e].guid for e in elements[:MOST_SHOWN]],
+                elsewhere="" if material.name in project.materials else elsewhere.get(material.name, ""),
+            )  # fmt: skip
+        order = sorted(found.values(), key=lambda m: (m.by not in ("nothing", "guess"), -m.volume, -m.elements, m.name))
+        return MaterialsOut(materials=order, classes=sorted(standard.materials))
+
+
+def _known_by(clear: bool, category: str) -> By:
+    return "nothing" if not clear else "category" if category else "name"
+
+
+def _amounts_of(model: Model) -> Amounts:
+    """Of each material the volume in closed bodies, and the elements that have it, those with most of it first."""
+    volumes: dict[int, dict[int, float]] = {}
+    for (k, material), volume in quantities_of(model).parts.items():
+        of = volumes.setdefault(material, {})
+        of[k] = of.get(k, 0.0) + abs(volume)
+    for k, element in enumerate(model.elements):
+        own = {element.material}
+        if element.build_up >= 0:
+            own |= {layer.material for layer in model.build_ups[element.build_up].layers}
+        for material in own - {-1}:
+            volumes.setdefault(material, {}).setdefault(k, 0.0)
+    return {material: (sum(by.values()), sorted(by, key=lambda e: (-by[e], e))) for material, by in volumes.items()}
+
+
+def _elsewhere(session: Session, project_id: int) -> dict[str, str]:
+    """What other projects say of materials, the newest project last."""
+    others = select(Project.materials).where(col(Project.id) != project_id).order_by(col(Project.id))
+    found: dict[str, str] = {}
+    for said in session.exec(others).all():
+        found |= said
+    return found
