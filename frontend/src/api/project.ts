@@ -11,6 +11,7 @@ const AS_IT_IS = {
   sheet_register: null,
   templates: null,
   unchecked: null,
+  materials: null,
 };
 
 export const patchProject = (project: Project, change: ProjectChange) =>

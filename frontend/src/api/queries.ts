@@ -56,6 +56,7 @@ export const keys = {
   unsettled: (project: number) => ["project", project, "unsettled"] as const,
   revisions: (project: number) => ["project", project, "revisions"] as const,
   parts: (project: number) => ["project", project, "parts"] as const,
+  materials: (project: number) => ["project", project, "materials"] as const,
   history: (project: number) => ["project", project, "history"] as const,
   designs: (project: number) => ["project", project, "sheet designs"] as const,
   tables: (project: number) => ["project", project, "tables"] as const,

@@ -6,6 +6,7 @@ import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events/events";
 import { report } from "../api/queries";
+import { MaterialsButton } from "../materials/MaterialsPanel";
 import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";
 import { useCommand } from "./commands";
@@ -112,6 +113,7 @@ export function Shell() {
             </button>
           </>
         )}
+        {id && <MaterialsButton key={`materials ${id}`} project={id} />}
         {id && <RevisionsButton key={`revisions ${id}`} project={id} />}
         {id && <HistoryList key={`history ${id}`} project={id} />}
         {id && <People project={id} />}

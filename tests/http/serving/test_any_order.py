@@ -95,7 +95,8 @@ def _of_project(row: Json, n: int) -> Json:
         {"client": f"Client {n}"}, {"lengths": ("mm", "m")[n % 2]}, {"name": f"Hut {n}"},
         {"names": {**row["names"], "section": f"{{letter}} cut {n}", "plan": f"{{storey}} {n}"}},
         {"sheet_register": {**row["sheet_register"], "folders": folders}},
-    )[n % 5]  # fmt: skip
+        {"materials": {"": "brick"}} if n % 2 else {"materials": {"Hut": ("brick", "concrete")[n % 4 // 2]}},
+    )[n % 6]  # fmt: skip
 
 
 def _of_standard(row: Json, n: int) -> Json:

@@ -7,6 +7,7 @@ import { InTables } from "../../drawing/InTables";
 import { useLook } from "../../drawing/look";
 import type { Frame } from "../../drawing/screen-form";
 import { Part } from "../../fields/Part";
+import { MaterialIs } from "../../materials/MaterialIs";
 import { useCommand } from "../../shell/commands";
 import { LookFields } from "../particulars/LookFields";
 
@@ -75,6 +76,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
         element && (
           <>
             <ElementFacts element={element} />
+            <MaterialIs project={project} name={element.material} />
             <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>

@@ -3,6 +3,7 @@ import { elementsOf } from "../../api/elements";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
+import { MaterialIs } from "../../materials/MaterialIs";
 
 type Props = {
   project: number;
@@ -28,6 +29,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
     element && (
       <Part title="Picked">
         <ElementFacts element={element} />
+        <MaterialIs project={project} name={element.material} />
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>

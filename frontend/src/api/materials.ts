@@ -1,0 +1,24 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, type Materials, type Project, unwrap } from "./client";
+import { saveProject } from "./project";
+import { keys, queryClient } from "./queries";
+
+/** The materials of a project's model, those that are not clear first. */
+export const useMaterials = (project: number, wanted: boolean) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: keys.materials(project),
+    queryFn: () =>
+      unwrap<Materials>(client.GET("/api/projects/{id}/materials", { params: { path: { id: project } } })),
+  });
+
+/** Say what materials are, by their names; null: nothing is said of it any more. */
+export async function settleMaterials(project: Project, said: Record<string, string | null>) {
+  const next = { ...project.materials };
+  for (const [name, is] of Object.entries(said)) {
+    if (is === null) delete next[name];
+    else next[name] = is;
+  }
+  await saveProject(project, { materials: next });
+  queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+}

@@ -1,0 +1,177 @@
+import { Layers2, Undo2, X } from "lucide-react";
+import { type MouseEvent, useState } from "react";
+import { Link } from "react-router";
+import type { MaterialRow, Project } from "../api/client";
+import { settleMaterials, useMaterials } from "../api/materials";
+import { useProject } from "../api/queries";
+import { useCommand } from "../shell/commands";
+import { ClassChoice } from "./ClassChoice";
+import { taken } from "./chosen";
+
+const KNOWN: Record<MaterialRow["by"], string> = {
+  us: "by us",
+  name: "by its name",
+  category: "by its category",
+  guess: "a guess",
+  nothing: "not known",
+};
+
+/** The way to what the model's materials are. */
+export function MaterialsButton({ project }: { project: number }) {
+  const [open, setOpen] = useState(false);
+  const { data } = useProject(project);
+  useCommand({ name: "Say what materials are", group: "Project", run: () => setOpen(!open) });
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs btn-square"
+        aria-expanded={open}
+        aria-label="Materials of the model"
+        title="Materials of the model"
+        onClick={() => setOpen(!open)}
+      >
+        <Layers2 size={15} />
+      </button>
+      {open && data && <MaterialsPanel project={data} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+/** Every material by its name, with what it is drawn as: said by the file's words, or by us. */
+function MaterialsPanel({ project, onClose }: { project: Project; onClose: () => void }) {
+  const { data, isLoading } = useMaterials(project.id, true);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [last, setLast] = useState<string | null>(null);
+  const rows = data?.materials ?? [];
+  const unclear = rows.filter((m) => m.by === "nothing" || m.by === "guess");
+  const offered = rows.filter((m) => m.elsewhere);
+  const choose = (name: string, event: MouseEvent) => {
+    const names = rows.map((m) => m.name);
+    setChosen(taken(names, chosen, name, event.shiftKey ? last : null));
+    setLast(name);
+  };
+  const say = (names: string[], is: string | null) => {
+    settleMaterials(project, Object.fromEntries(names.map((name) => [name, is])));
+    setChosen([]);
+  };
+  return (
+    <aside
+      aria-label="Materials"
+      className="fixed top-10 right-0 bottom-0 z-30 flex w-[30rem] flex-col gap-2 overflow-y-auto border-l border-base-300 bg-base-200 p-3 text-xs shadow-xl"
+    >
+      <header className="flex items-center">
+        <h2 className="flex-1 text-sm font-semibold">Materials of the model</h2>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Close"
+          onClick={onClose}
+        >
+          <X size={14} />
+        </button>
+      </header>
+      <p className="opacity-85">
+        {isLoading
+          ? "Measuring …"
+          : unclear.length > 0
+            ? `${unclear.length} of ${rows.length} are not clear: say what they are, and every drawing follows, whatever its standard.`
+            : `All ${rows.length} are clear. What you say here goes before every standard.`}
+      </p>
+      {offered.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-xs self-start"
+          onClick={() =>
+            settleMaterials(project, Object.fromEntries(offered.map((m) => [m.name, m.elsewhere])))
+          }
+        >
+          Take over what another project says of {offered.length}
+        </button>
+      )}
+      {chosen.length > 1 && (
+        <div className="flex items-center gap-2">
+          <span>{chosen.length} chosen are</span>
+          <ClassChoice
+            label="What the chosen ones are"
+            value=""
+            classes={data?.classes ?? []}
+            onChoose={(is) => say(chosen, is)}
+          />
+        </div>
+      )}
+      <table className="w-full">
+        <thead>
+          <tr className="text-left opacity-80">
+            <th className="font-normal" aria-label="Choose" />
+            <th className="font-normal">In the file</th>
+            <th className="pr-2 text-right font-normal">m³</th>
+            <th className="font-normal">Drawn as</th>
+            <th className="font-normal" aria-label="Where" />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((m) => (
+            <tr key={m.name} className="border-t border-base-300 align-top">
+              <td className="py-1 pr-1">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  aria-label={`Choose ${m.name}`}
+                  checked={chosen.includes(m.name)}
+                  onChange={() => undefined}
+                  onClick={(event) => choose(m.name, event)}
+                />
+              </td>
+              <td className="max-w-40 py-1 wrap-anywhere">
+                {m.name}
+                <span className="block opacity-75">
+                  {m.category && m.category !== m.name ? `${m.category}, ` : ""}
+                  {m.elements} {m.elements === 1 ? "element" : "elements"}
+                </span>
+              </td>
+              <td className="figures py-1 pr-2 text-right">{m.volume > 0 ? m.volume.toFixed(2) : "–"}</td>
+              <td className="py-1">
+                <ClassChoice
+                  label={`What ${m.name} is`}
+                  value={m.is_a}
+                  classes={data?.classes ?? []}
+                  onChoose={(is) => say([m.name], is)}
+                />
+                <span
+                  className={`pl-1.5 ${m.by === "nothing" || m.by === "guess" ? "text-warning" : "opacity-75"}`}
+                >
+                  {m.by === "nothing" || m.by === "guess" ? "! " : ""}
+                  {KNOWN[m.by]}
+                </span>
+                {m.by === "us" && (
+                  <button
+                    type="button"
+                    className="btn btn-ghost btn-xs h-5 min-h-0 px-1"
+                    aria-label={`As the file says: ${m.name}`}
+                    title={`As the file says: ${m.otherwise}`}
+                    onClick={() => say([m.name], null)}
+                  >
+                    <Undo2 size={11} /> {m.otherwise}
+                  </button>
+                )}
+              </td>
+              <td className="py-1 text-right">
+                {m.where[0] && (
+                  <Link
+                    className="link"
+                    aria-label={`Where ${m.name} is`}
+                    onClick={onClose}
+                    to={`/projects/${project.id}/model?element=${encodeURIComponent(m.where[0])}`}
+                  >
+                    where
+                  </Link>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </aside>
+  );
+}

@@ -1,0 +1,46 @@
+"""The materials of a model in the window: unclear ones first, said one by one, several at once, and by pointing."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from tests.http.models.test_materials import named_hut as named_hut
+from tests.http.models.test_materials import project as project
+from tests.installation import Installation
+
+
+def said(app: Installation, number: int) -> dict[str, Any]:
+    found: dict[str, Any] = app.call("GET", f"/api/projects/{number}").json["materials"]
+    return found
+
+
+def test_materials_are_settled_and_taken_back(
+    page: Page, installation: Installation, project: int, named_hut: Path
+) -> None:
+    page.goto(f"/projects/{project}")
+    page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]").first.wait_for()
+    page.get_by_role("button", name="Materials of the model").click()
+    panel = page.get_by_role("complementary", name="Materials")
+    expect(panel).to_contain_text("1 of 3 are not clear")
+    expect(panel.get_by_role("row").nth(1)).to_contain_text("ZZ-17 type 4")
+    panel.get_by_label("What ZZ-17 type 4 is").select_option("brick")
+    installation.until(lambda: said(installation, project) == {"ZZ-17 type 4": "brick"})
+    expect(panel).to_contain_text("All 3 are clear")
+    panel.get_by_role("button", name="As the file says: ZZ-17 type 4").click()
+    installation.until(lambda: said(installation, project) == {})
+    expect(panel.get_by_role("row").nth(1)).to_contain_text("not known")
+    panel.get_by_role("checkbox").first.click()
+    panel.get_by_role("checkbox").last.click(modifiers=["Shift"])
+    expect(panel).to_contain_text("3 chosen are")
+    panel.get_by_label("What the chosen ones are").select_option("timber")
+    installation.until(lambda: set(said(installation, project).values()) == {"timber"})
+    assert len(said(installation, project)) == 3
+    panel.get_by_role("link", name="Where ZZ-17 type 4 is").click()
+    picked = page.get_by_role("group", name="Picked")
+    expect(picked).to_contain_text("ZZ-17 type 4", timeout=60_000)
+    picked.get_by_role("button", name="Say what").click()
+    picked.get_by_label("What ZZ-17 type 4 is").select_option("concrete")
+    installation.until(lambda: said(installation, project)["ZZ-17 type 4"] == "concrete")
