@@ -71,6 +71,19 @@ def test_a_part_from_elsewhere_is_placed_by_clicking_the_same_points_in_both(ben
     assert np.hypot(place["x"] + 90, place["y"] - 400_000) < 1.0
 
 
+def test_what_is_proposed_is_told_in_every_window_with_the_drawings_that_see_it(bench: Bench, tmp_path: Path) -> None:
+    """Sent from elsewhere, as by a watched folder."""
+    page, app = bench.page, bench.app
+    path = frame(tmp_path / "structure.ifc")
+    assert app.upload(path.name, path.read_bytes(), into=str(bench.project)).status == 202
+    expect(page.get_by_role("button", name="1 proposed")).to_be_visible(timeout=60_000)
+    page.keyboard.press("Shift+O")
+    seen = page.get_by_role("list", name="Drawings that see it")
+    expect(seen.get_by_role("link")).to_have_text([d["title"] for d in bench.drawings()])
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_role("button", name="proposed")).to_have_count(0)
+
+
 def click_at(picture: object, at: tuple[float, float]) -> None:
     """A click at a place of the model in a picture of it."""
     picture.scroll_into_view_if_needed()  # type: ignore[attr-defined]

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { toast } from "sonner";
 import type { ModelChanges, ModelImport } from "../api/client";
 import { keys, queryClient, report } from "../api/queries";
@@ -60,6 +61,7 @@ export function Proposal({ project, row }: { project: number; row: ModelImport }
       )}
       {row.state === "proposed" && row.part && <WhichPart project={project} row={row} part={row.part} />}
       {row.state === "proposed" && changes && <Changes changes={changes} />}
+      {row.state === "proposed" && changes && <SeenIn project={project} seen={changes.seen_in ?? []} />}
       <div className="flex gap-1">
         {row.state === "proposed" && changes && (
           <button
@@ -131,6 +133,27 @@ function Changes({ changes }: { changes: ModelChanges }) {
         </p>
       )}
     </div>
+  );
+}
+
+/** The drawings that see the change, each a way to it. */
+function SeenIn({ project, seen }: { project: number; seen: NonNullable<ModelChanges["seen_in"]> }) {
+  if (seen.length === 0) return <p>No drawing sees that.</p>;
+  return (
+    <details open={seen.length <= 8}>
+      <summary className="cursor-pointer">
+        Seen in {seen.length} {seen.length === 1 ? "drawing" : "drawings"}
+      </summary>
+      <ul className="max-h-32 overflow-y-auto pl-3" aria-label="Drawings that see it">
+        {seen.map((one) => (
+          <li key={one.drawing_id}>
+            <Link className="link" to={`/projects/${project}?drawing=${one.drawing_id}`}>
+              {one.title}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

@@ -22,6 +22,8 @@ export function RevisionsButton({ project }: { project: number }) {
     run: () => setOpen(!open),
   });
   const newest = of?.revision ?? 1;
+  const { data: imports = [] } = useImports();
+  const proposed = imports.filter((i) => i.into_id === project && i.state === "proposed").length;
   return (
     <>
       <button
@@ -32,6 +34,11 @@ export function RevisionsButton({ project }: { project: number }) {
         onClick={() => setOpen(!open)}
       >
         <GitCompareArrows size={14} /> Revision {newest}
+        {proposed > 0 && (
+          <span className="badge badge-primary badge-xs" title="read, and not taken yet">
+            {proposed} proposed
+          </span>
+        )}
         {unsettled.length > 0 && (
           <span className="badge badge-warning badge-xs" title="near or lost since the model changed">
             {unsettled.length}
