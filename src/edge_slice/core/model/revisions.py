@@ -309,7 +309,8 @@ def _how(old: Model, j: int, new: Model, k: int) -> tuple[str, ...]:
     """In what an element differs."""
     a, b = old.elements[j], new.elements[k]
     found: list[str] = []
-    one, other = _survey_points(old, j), _survey_points(new, k)
+    alike = old.origin == new.origin and np.array_equal(old.element_triangles(j), new.element_triangles(k))
+    one, other = (np.zeros((0, 3)),) * 2 if alike else (_survey_points(old, j), _survey_points(new, k))
     if one.shape != other.shape or not np.allclose(one, other, atol=1.0):
         shift = other.mean(axis=0) - one.mean(axis=0) if len(one) and len(other) else np.zeros(3)
         whole = one.shape == other.shape and np.allclose(_sorted(one + shift), _sorted(other), atol=2.0)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import zipfile
 from dataclasses import asdict, fields
 from typing import Any
 
@@ -29,6 +30,7 @@ from edge_slice.core.model.mesh.triangles import Mesh
 
 FORMAT = 7
 JOINTS = "joints."
+QUICK = 1  # of zlib's levels: a third of the time of the usual one, for a tenth more bytes
 # 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents, 5 no
 # properties of rooms, 6 no place on a map and no parts
 READABLE = (1, 2, 3, 4, 5, 6, 7)
@@ -46,8 +48,12 @@ def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
     stream = io.BytesIO()
     arrays = {f.name: getattr(model.mesh, f.name) for f in fields(Mesh)}
     arrays |= {JOINTS + f.name: getattr(model.joints, f.name) for f in fields(Joints)}
-    save = np.savez_compressed if compressed else np.savez
-    save(stream, facts=np.frombuffer(text.encode(), dtype=np.uint8), **arrays)
+    facts_said = {"facts": np.frombuffer(text.encode(), dtype=np.uint8)}
+    method = zipfile.ZIP_DEFLATED if compressed else zipfile.ZIP_STORED
+    with zipfile.ZipFile(stream, "w", method, compresslevel=QUICK) as packed:
+        for name, array in (facts_said | arrays).items():
+            with packed.open(f"{name}.npy", "w", force_zip64=True) as entry:  # dated 1980, whenever it is written
+                np.lib.format.write_array(entry, np.asanyarray(array), allow_pickle=False)
     return stream.getvalue()
 
 
