@@ -240,6 +240,18 @@ def test_a_model_of_parts_is_kept_and_read_again() -> None:
     assert again.elements == whole.elements
 
 
+def test_a_part_without_storeys_stands_in_those_of_the_one_that_leads(tmp_path: Path) -> None:
+    house = read_model(write_hut(tmp_path / "house.ifc"))
+    bare = placed(read_model(write_hut(tmp_path / "bare.ifc", storeys=False)), PartPlace(x=10.0), (0.0, 0.0, 0.0))
+    where = proposed_place(house, bare)
+    whole = put_together([one_of("a", house), one_of("b", distinct(bare, (), "b"), where.place, "structure")])
+    assert whole.storeys == house.storeys
+    assert len(whole.elements) == 10
+    assert all(-1 <= e.storey < len(whole.storeys) for e in whole.elements)
+    faces, _ = drawn(whole, PlanCut(storey=house.storeys[0].guid))
+    assert len({guid for guid, *_ in faces}) == 8  # the walls of both
+
+
 def test_files_of_three_schemas_and_units_are_one_building(tmp_path: Path) -> None:
     old = read_model(write_hut(tmp_path / "house.ifc", schema="IFC2X3", unit="foot"))
     new, newest = (Hut(tmp_path / f"{schema}.ifc", schema) for schema in ("IFC4", "IFC4X3"))

@@ -47,7 +47,10 @@ def put_together(parts: Sequence[PlacedPart], origin: Vector | None = None) -> M
         kept = [j for j in range(len(model.elements)) if j not in left]
         own = _renumbered(model, sorted(left), kept, len(elements), [named.material(model, m) for m in
                                                                     range(len(model.materials))])  # fmt: skip
-        elements += [_element(named, model, model.elements[j], storeys, k) for j in kept]
+        stands = [storeys[e.storey] if e.storey >= 0 else -1 for e in model.elements]
+        if k and _without_storeys(model):
+            stands = _by_height(first.storeys, model)
+        elements += [_element(named, model, model.elements[j], stands[j], k) for j in kept]
         mesh = own if mesh is None else together(mesh, own, of_added=False)
     assert mesh is not None
     return replace(
@@ -112,10 +115,26 @@ def _storeys_in(there: Sequence[Storey], own: Sequence[Storey]) -> list[int]:
     return found
 
 
-def _element(named: Named, model: Model, element: Element, storeys: Sequence[int], part: int) -> Element:
+def _without_storeys(model: Model) -> bool:
+    """Whether a file has no storeys: its reader gives it one to stand on, in which nothing stands."""
+    return all(e.storey < 0 for e in model.elements)
+
+
+def _by_height(there: Sequence[Storey], model: Model) -> list[int]:
+    """For each element of a part without storeys the one of the leading model that its foot is in; none for ground and
+    the like."""
+    low = model.boxes[:, 0, 2]
+    feet = [Storey("", "", float(z) if np.isfinite(z) else 0.0) for z in low]
+    return [
+        -1 if element.kind in ("ground", "planting") else storey
+        for element, storey in zip(model.elements, _storeys_in(there, feet), strict=True)
+    ]
+
+
+def _element(named: Named, model: Model, element: Element, storey: int, part: int) -> Element:
     return replace(
         element,
-        storey=storeys[element.storey] if element.storey >= 0 else -1,
+        storey=storey,
         material=named.material(model, element.material),
         build_up=named.build_up(model, element.build_up),
         part=part,
