@@ -1,10 +1,11 @@
-import { Layers2, Undo2, X } from "lucide-react";
+import { Layers2, Undo2 } from "lucide-react";
 import { type MouseEvent, useState } from "react";
 import { Link } from "react-router";
 import type { MaterialRow, Project } from "../api/client";
 import { settleMaterials, useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { useCommand } from "../shell/commands";
+import { SidePanel } from "../shell/SidePanel";
 import { ClassChoice } from "./ClassChoice";
 import { taken } from "./chosen";
 
@@ -56,21 +57,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
     setChosen([]);
   };
   return (
-    <aside
-      aria-label="Materials"
-      className="fixed top-10 right-0 bottom-0 z-30 flex w-[30rem] flex-col gap-2 overflow-y-auto border-l border-base-300 bg-base-200 p-3 text-xs shadow-xl"
-    >
-      <header className="flex items-center">
-        <h2 className="flex-1 text-sm font-semibold">Materials of the model</h2>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label="Close"
-          onClick={onClose}
-        >
-          <X size={14} />
-        </button>
-      </header>
+    <SidePanel label="Materials" title="Materials of the model" wide="w-[30rem] text-xs" onClose={onClose}>
       <p className="opacity-85">
         {isLoading
           ? "Measuring …"
@@ -172,6 +159,6 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
           ))}
         </tbody>
       </table>
-    </aside>
+    </SidePanel>
   );
 }

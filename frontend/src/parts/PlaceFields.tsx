@@ -69,15 +69,13 @@ export function PlaceFields({ place, picture, onPlace, onPoints }: Props) {
           />
         </>
       )}
-      {points === null ? (
-        <button type="button" className="btn btn-xs self-start" onClick={() => setPoints([])}>
-          Place by two points
-        </button>
-      ) : (
-        <button type="button" className="btn btn-xs self-start" onClick={() => setPoints(null)}>
-          Leave it as it is
-        </button>
-      )}
+      <button
+        type="button"
+        className="btn btn-xs self-start"
+        onClick={() => setPoints(points === null ? [] : null)}
+      >
+        {points === null ? "Place by two points" : "Leave it as it is"}
+      </button>
       <div className="grid grid-cols-4 gap-x-2">
         {(
           [

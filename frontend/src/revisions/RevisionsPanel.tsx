@@ -1,4 +1,4 @@
-import { GitCompareArrows, X } from "lucide-react";
+import { GitCompareArrows } from "lucide-react";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
@@ -6,6 +6,7 @@ import { report, useImports, useProject } from "../api/queries";
 import { proposeAgain, sendModel, useRevisions } from "../api/revisions";
 import { PartsList } from "../parts/PartsList";
 import { useCommand } from "../shell/commands";
+import { SidePanel } from "../shell/SidePanel";
 import { Proposal } from "./Proposal";
 import { UnsettledList } from "./UnsettledList";
 
@@ -55,21 +56,7 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
   const { data: imports = [] } = useImports();
   const mine = imports.filter((i) => i.into_id === project);
   return (
-    <aside
-      aria-label="Revisions of the model"
-      className="fixed top-10 right-0 bottom-0 z-30 flex w-96 flex-col gap-3 overflow-y-auto border-l border-base-300 bg-base-200 p-3 shadow-xl"
-    >
-      <header className="flex items-center">
-        <h2 className="flex-1 font-semibold">Revisions of the model</h2>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label="Close"
-          onClick={onClose}
-        >
-          <X size={14} />
-        </button>
-      </header>
+    <SidePanel label="Revisions of the model" title="Revisions of the model" wide="w-96" onClose={onClose}>
       <Upload project={project} />
       {mine.map((row) => (
         <Proposal key={row.id} project={project} row={row} />
@@ -101,7 +88,7 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
         ))}
       </ul>
       <UnsettledList project={project} onGo={onClose} />
-    </aside>
+    </SidePanel>
   );
 }
 

@@ -102,7 +102,8 @@ class Watched:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._known = {path: _digest(path) for path in self._models()}
-        self._moving: dict[Path, tuple[int, int]] = {}
+        self._moving: dict[Path, tuple[int, int, int]] = {}
+        self._read: dict[Path, tuple[int, int, int]] = {}  # how files were when they were read last: they are large
 
     def _models(self) -> list[Path]:
         return sorted(p for p in self._folder.iterdir() if p.is_file() and p.suffix.lower() in FILE_KINDS)
@@ -113,13 +114,15 @@ class Watched:
         for path in self._models():
             try:
                 stat = path.stat()
-                now = (stat.st_mtime_ns, stat.st_size)
+                now = (stat.st_mtime_ns, stat.st_ctime_ns, stat.st_size)
                 still = self._moving.get(path) == now
                 self._moving[path] = now
-                digest = _digest(path) if still else ""
+                if not still or self._read.get(path) == now:
+                    continue
+                digest, self._read[path] = _digest(path), now
             except FileNotFoundError:  # programs write beside, and rename
                 continue
-            if still and digest != self._known.get(path):
+            if digest != self._known.get(path):
                 self._known[path] = digest
                 found.append(path)
         return found

@@ -10,8 +10,8 @@ from sqlmodel import Session, col, select
 from edge_slice.app.models.in_memory import geometry_of, load_model, newest_revision
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.projects.standards import standard_for
-from edge_slice.core.drawing import default_standard
-from edge_slice.core.model import Model
+from edge_slice.core.drawing import DrawingStandard, default_standard
+from edge_slice.core.model import Material, Model
 from edge_slice.core.recent import Recent
 from edge_slice.core.tables.quantities import quantities_of
 from edge_slice.store.database import reading
@@ -59,23 +59,24 @@ def materials_of(project_id: int) -> MaterialsOut:
             volume, elements = amounts.get(k, (0.0, []))
             if not elements or material.name in found:
                 continue
-            by: By = "us" if material.name in project.materials else _known_by(bare.clear(material), material.category)
-            is_a = standard.material_class(material)
             otherwise = bare.material_class(material)
-            if by != "us" and not bare.clear(material):
-                by = "nothing" if otherwise == "other" else "guess"
+            by: By = "us" if material.name in project.materials else _known_by(bare, material, otherwise)
             found[material.name] = MaterialOut(
-                name=material.name, category=material.category, is_a=is_a, by=by, otherwise=otherwise,
+                name=material.name, category=material.category, is_a=standard.material_class(material), by=by,
+                otherwise=otherwise,
                 volume=round(volume, 4), elements=len(elements),
                 where=[model.elements[e].guid for e in elements[:MOST_SHOWN]],
-                elsewhere="" if material.name in project.materials else elsewhere.get(material.name, ""),
+                elsewhere="" if by == "us" else elsewhere.get(material.name, ""),
             )  # fmt: skip
         order = sorted(found.values(), key=lambda m: (m.by not in ("nothing", "guess"), -m.volume, -m.elements, m.name))
         return MaterialsOut(materials=order, classes=sorted(standard.materials))
 
 
-def _known_by(clear: bool, category: str) -> By:
-    return "nothing" if not clear else "category" if category else "name"
+def _known_by(standard: DrawingStandard, material: Material, found: str) -> By:
+    """By what a material is `found` to be of a class, without the project's word."""
+    if standard.clear(material):
+        return "category" if material.category else "name"
+    return "nothing" if found == "other" else "guess"
 
 
 def _amounts_of(model: Model) -> Amounts:

@@ -17,7 +17,7 @@ from edge_slice.app.models.part_documents import (
     PlacePicture,
 )
 from edge_slice.app.models.part_states import as_they_are, part_model, put_beside, states_of
-from edge_slice.app.models.proposing import before_of, place_by
+from edge_slice.app.models.proposing import before_of, place_said
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.app.models.revisions import bring_in, document_of_changes, taken
 from edge_slice.app.projects.listing import project_row
@@ -69,9 +69,7 @@ def edit_part(project_id: int, key: str, edit: PartEdit) -> RevisionTaken:
     with transaction() as session:
         before, states, k = _held(session, project_id, key)
         state = states[k]
-        place = edit.place or state.place
-        if edit.points is not None:
-            place = place_by(edit.points, state.place, bare_model(session, before))
+        place = place_said(edit, state.place, bare_model(session, before)) or state.place
         name = edit.name.strip() if edit.name is not None else state.name
         if not name or any(s.name == name for s in states if s.key != key):
             raise Refused("Give the part a name that no other part has.", "name")
@@ -134,10 +132,8 @@ def picture_of_import(import_id: int) -> PlacePicture:
             raise NotFound("This revision is not proposed any more.")
         whole, proposal = before_of(session, row), PartProposal.model_validate(row.part)
         model = model_from_bytes(b"".join(read_chunks(session, row.read_hash)))
-        others = [k for k, p in enumerate(whole.parts) if p.key != proposal.key]
-        rest = whole if whole.parts and proposal.key else None
-        shown = placed(model, proposal.place, whole.origin)
-        return _picture(whole, set(others) if rest else None, shown)
+        others = {k for k, p in enumerate(whole.parts) if p.key != proposal.key}
+        return _picture(whole, others or None, placed(model, proposal.place, whole.origin))
 
 
 def picture_of_part(project_id: int, key: str, edit: PartEdit) -> PlacePicture:
@@ -148,9 +144,7 @@ def picture_of_part(project_id: int, key: str, edit: PartEdit) -> PlacePicture:
         if key not in states:
             raise NotFound("This part is not in the project's model any more.")
         whole = bare_model(session, newest)
-        place = edit.place or states[key].place
-        if edit.points is not None:
-            place = place_by(edit.points, states[key].place, whole)
+        place = place_said(edit, states[key].place, whole) or states[key].place
         others = {k for k, p in enumerate(whole.parts) if p.key != key}
         return _picture(whole, others, placed(part_model(session, states[key]), place, whole.origin))
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -9,7 +11,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, facts_of, newest_revision
-from edge_slice.app.models.part_documents import PartChoice, PartProposal, PartState, Spot
+from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartProposal, PartState
 from edge_slice.app.models.part_states import part_model, put_beside, states_of
 from edge_slice.app.models.revision_documents import SeenIn
 from edge_slice.app.models.revisions import document_of_changes
@@ -17,7 +19,7 @@ from edge_slice.app.project_source import ProjectSource
 from edge_slice.core.cut.following.seen_changes import sees_change
 from edge_slice.core.model import Model
 from edge_slice.core.model.parts.disciplines import guessed_discipline
-from edge_slice.core.model.parts.places import PartPlace, by_two_points, proposed_place, taken_back
+from edge_slice.core.model.parts.places import AS_IT_IS, PartPlace, by_two_points, proposed_place, taken_back
 from edge_slice.core.model.parts.states import as_known
 from edge_slice.core.model.parts.telling_apart import KnownPart, told_apart
 from edge_slice.core.model.revisions import ModelChanges
@@ -42,7 +44,7 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
     key = proposal.key or _free_key(session, row.into_id, states)
     there = next((s for s in states if s.key == key), None)
     others = [part_model(session, s) for s in states if s.key != key]
-    known, another = as_known(model, part_model(session, there) if there else None, others, key)
+    known, own = as_known(model, part_model(session, there) if there else None, others, key)
     former = {row.part_hash, row.geometry_hash}
     row.read_hash = row.read_hash or store_bytes(session, model_to_bytes(model))
     row.part_hash = row.read_hash if known is model else store_bytes(session, model_to_bytes(known))
@@ -52,20 +54,46 @@ def propose(session: Session, row: ModelImport, model: Model, choice: PartChoice
         read_as={name: value for name, value in (("unit", row.unit), ("up", row.up)) if value},
     )  # fmt: skip
     after = [state if s.key == key else s for s in states] if there else [*states, state]
-    whole, changes = put_beside(session, after, before, {key: known})
-    same = there is not None and whole is known
-    row.geometry_hash = row.part_hash if same else store_bytes(session, model_to_bytes(whole))
+    if own is not None and len(after) == 1 and state.place == AS_IT_IS:  # the whole is the one file as it was read
+        whole, changes, row.geometry_hash = known, own, row.part_hash
+    else:
+        whole, changes = put_beside(session, after, before, {key: known})
+        row.geometry_hash = store_bytes(session, model_to_bytes(whole))
+    changes = replace(changes, another=own is not None and own.another)
     row.facts = facts_of(whole, row.unit, row.up).model_dump(mode="json")
-    told = document_of_changes(session, row.into_id, newest.number, before, changes)
-    seen = _seen_in(session, row.into_id, (before, whole), changes)
-    row.changes = told.model_copy(update={"another": another, "seen_in": seen}).model_dump(mode="json")
-    row.part, row.parts = proposal.model_dump(mode="json"), [s.model_dump(mode="json") for s in after]
+    row.part = proposal.model_dump(mode="json")
+    _proposed(session, row, newest, after, (before, whole), changes)
+    for name in former - {row.part_hash, row.geometry_hash, None}:
+        drop_unused(session, name)
+
+
+def propose_earlier(session: Session, row: ModelImport, newest: Revision, earlier: Revision) -> None:
+    """Propose an earlier revision anew: all its parts as they were."""
+    states, before = states_of(session, earlier), bare_model(session, newest)
+    whole, changes = put_beside(session, states, before, {})
+    row.geometry_hash = store_bytes(session, model_to_bytes(whole))
+    row.facts = earlier.facts
+    _proposed(session, row, newest, states, (before, whole), changes)
+
+
+def _proposed(
+    session: Session,
+    row: ModelImport,
+    newest: Revision,
+    parts: Sequence[PartState],
+    models: tuple[Model, Model],
+    changes: ModelChanges,
+) -> None:
+    """Say that a state of all parts is proposed: what changes to it from the model in use, and in which drawings."""
+    project_id = newest.project_id
+    told = document_of_changes(session, project_id, newest.number, models[0], changes)
+    seen = _seen_in(session, project_id, models, changes)
+    row.changes = told.model_copy(update={"seen_in": seen}).model_dump(mode="json")
+    row.parts = [s.model_dump(mode="json") for s in parts]
     row.state, row.progress, row.message = "proposed", 1.0, ""
     session.add(row)
     session.flush()
-    for name in former - {row.part_hash, row.geometry_hash, None}:
-        drop_unused(session, name)
-    notify(session, row.into_id, "import")
+    notify(session, project_id, "import")
     notify(session, None, "import")
 
 
@@ -126,9 +154,7 @@ def _chosen(
             found = _of_its_own(states, before_of(session, row), model, row.file_name, found)
         found = found.model_copy(update={"sure": True, "says": "Chosen by hand."})
     update: dict[str, Any] = {f: getattr(choice, f) for f in ("name", "discipline") if f in said and getattr(choice, f)}
-    place = choice.place
-    if choice.points is not None:
-        place = place_by(choice.points, found.place, before_of(session, row))
+    place = place_said(choice, found.place, before_of(session, row))
     if place is not None:
         update |= {"place": place, "by": "hand", "placed_surely": True, "placed_says": ""}
     return found.model_copy(update=update)
@@ -179,30 +205,18 @@ def _free_key(session: Session, project_id: int, states: list[PartState]) -> str
     return str(max(int(k) for k in used) + 1)
 
 
-def place_by(points: tuple[Spot, Spot, Spot, Spot], now: PartPlace, whole: Model) -> PartPlace:
-    """The place of a part that brings two of its points, as they lie now, onto two of the whole; both measured from the
-    model's zero. Raises `Refused`."""
+def place_said(said: PartChoice | PartEdit, now: PartPlace, whole: Model) -> PartPlace | None:
+    """The place that somebody says of a part, which lies `now` somewhere: by numbers, or by two points of it, as they
+    lie now, and two of the whole that they come onto, measured from the model's zero; None for none. Raises
+    `Refused`."""
+    if said.points is None:
+        return said.place
     x, y, z = whole.origin
-    a, b, to_a, to_b = ((p[0] + x, p[1] + y, p[2] + z) for p in points)
+    a, b, to_a, to_b = ((p[0] + x, p[1] + y, p[2] + z) for p in said.points)
     try:
         return by_two_points((to_a, to_b), (taken_back(a, now), taken_back(b, now)))
     except ValueError as error:
         raise Refused(str(error), "points") from error
-
-
-def propose_earlier(session: Session, row: ModelImport, newest: Revision, earlier: Revision) -> None:
-    """Propose an earlier revision anew: all its parts as they were."""
-    states, before = states_of(session, earlier), bare_model(session, newest)
-    whole, changes = put_beside(session, states, before, {})
-    row.geometry_hash = store_bytes(session, model_to_bytes(whole))
-    row.facts, row.parts = earlier.facts, [s.model_dump(mode="json") for s in states]
-    row.changes = document_of_changes(session, earlier.project_id, newest.number, before, changes).model_dump(
-        mode="json"
-    )
-    row.state, row.progress, row.message = "proposed", 1.0, ""
-    session.add(row)
-    notify(session, row.into_id, "import")
-    notify(session, None, "import")
 
 
 def known_before(session: Session, project_id: int, file_name: str) -> Model | None:

@@ -16,6 +16,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model, Space, Storey
+from edge_slice.core.model.parts.places import AS_IT_IS, placed
 
 F64 = NDArray[np.float64]
 FILE_ID = "file: GlobalId"  # under which an element keeps the one that its file gives it
@@ -67,7 +68,7 @@ class ModelChanges:
 def revised(old: Model, new: Model) -> tuple[Model, ModelChanges]:
     """The newer model, with elements, storeys and rooms under the GlobalIds by which the older one knows them; and what
     changed."""
-    new = _rebased(new, old.origin)
+    new = placed(new, AS_IT_IS, old.origin)  # cuts of the older one then lie where they lay
     before = _matched_elements(old, new)
     storeys = _matched_storeys(old, new)
     rooms = _matched_rooms(old, new)
@@ -81,42 +82,6 @@ def revised(old: Model, new: Model) -> tuple[Model, ModelChanges]:
                      for k, s in enumerate(new.spaces)),
     )  # fmt: skip
     return found, _changes(old, new, found, before, storeys, rooms)
-
-
-def _rebased(model: Model, origin: tuple[float, float, float]) -> Model:
-    """A model with its coordinates measured from another origin: cuts of the older one then lie where they lay."""
-    shift = np.array(model.origin) - np.array(origin)
-    if not shift.any():
-        return model
-
-    def moved(point: tuple[float, float, float]) -> tuple[float, float, float]:
-        x, y, z = (np.array(point) + shift).tolist()
-        return x, y, z
-
-    dx, dy, dz = shift.tolist()
-    elements = tuple(
-        replace(
-            e,
-            frame=replace(e.frame, origin=moved(e.frame.origin)) if e.frame is not None else None,
-            placement=replace(e.placement, origin=moved(e.placement.origin)) if e.placement is not None else None,
-        )
-        for e in model.elements
-    )
-    spaces = tuple(
-        replace(s, outline=tuple((x + dx, y + dy) for x, y in s.outline), floor=s.floor + dz, ceiling=s.ceiling + dz)
-        for s in model.spaces
-    )
-    return replace(
-        model,
-        mesh=replace(model.mesh, vertices=model.mesh.vertices + shift),
-        elements=elements,
-        storeys=tuple(replace(s, elevation=s.elevation + dz) for s in model.storeys),
-        grid=tuple(
-            replace(a, start=(a.start[0] + dx, a.start[1] + dy), end=(a.end[0] + dx, a.end[1] + dy)) for a in model.grid
-        ),
-        spaces=spaces,
-        origin=origin,
-    )
 
 
 def _known(element: Element, before: Element | None) -> Element:

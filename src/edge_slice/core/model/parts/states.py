@@ -12,17 +12,16 @@ from edge_slice.core.model.parts.putting_together import PlacedPart, distinct, p
 from edge_slice.core.model.revisions import ModelChanges, file_guid, revised
 
 
-def as_known(model: Model, before: Model | None, others: Iterable[Model], key: str) -> tuple[Model, bool]:
+def as_known(
+    model: Model, before: Model | None, others: Iterable[Model], key: str
+) -> tuple[Model, ModelChanges | None]:
     """A part that was read, under the GlobalIds by which the part of this key `before` it was known, and none that
-    `others` have; and whether so little of it is known again that it may be another building."""
-    known, another = model, False
-    if before is not None:
-        known, changes = revised(before, model)
-        another = changes.another
+    `others` have; and what changed since then, None of a new one."""
+    known, changes = (model, None) if before is None else revised(before, model)
     taken = {one for other in others for one in _guids(other)}
     if before is not None:
         taken -= _guids(before)  # what the project knows keeps its own
-    return distinct(known, taken, f"part{key}"), another
+    return distinct(known, taken, f"part{key}"), changes
 
 
 def whole_of(parts: Sequence[PlacedPart], before: Model) -> tuple[Model, ModelChanges]:
