@@ -324,3 +324,26 @@ def test_two_files_proposed_at_once_are_taken_one_after_the_other(
     assert (refused.status, refused.json["field"]) == (422, "since")
     take(installation, installation.call("GET", f"/api/imports/{other['id']}").json)
     assert [p["discipline"] for p in parts(installation, project)] == ["architecture", "structure", "services"]
+
+
+def test_what_is_said_of_the_only_part_stays(
+    installation: Installation, project: int, hut_file: Path, tmp_path: Path
+) -> None:
+    said = {"name": "House", "discipline": "furniture"}
+    assert installation.call("PATCH", f"/api/projects/{project}/parts/1", said).status == 200
+    take(installation, send(installation, project, newer(hut_file, lambda f: aside(f, "East", 100.0, 0.0)), "b.ifc"))
+    (part,) = parts(installation, project)
+    assert (part["name"], part["discipline"], part["file_name"]) == ("House", "furniture", "b.ifc")
+    (tmp_path / "hut.zip").write_bytes(installation.call("GET", f"/api/projects/{project}/files").body)
+    again = installation.import_project(tmp_path / "hut.zip")
+    assert [(p["name"], p["discipline"]) for p in parts(installation, again)] == [("House", "furniture")]
+    installation.call("DELETE", f"/api/projects/{again}")
+
+
+def test_an_earlier_revision_that_is_proposed_names_the_drawings_that_see_it(
+    installation: Installation, project: int, framed: Path
+) -> None:
+    section = add_section(installation, project, ALONG)
+    back = installation.call("POST", f"/api/projects/{project}/revisions/1/propose").json
+    assert section["id"] in [one["drawing_id"] for one in back["changes"]["seen_in"]]
+    installation.call("DELETE", f"/api/imports/{back['id']}")

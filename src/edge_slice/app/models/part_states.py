@@ -55,13 +55,16 @@ def as_they_are(session: Session, revision: Revision) -> dict[str, tuple[str, Pa
 
 
 def keep_states(session: Session, revision: Revision, states: Sequence[PartState]) -> None:
-    """Keep the parts of a revision; one file as it is needs none."""
-    if len(states) == 1 and states[0].key == FIRST and states[0].place == AS_IT_IS:
-        return  # told by the revision itself
+    """Keep the parts of a revision."""
     for k, state in enumerate(states):
         row = RevisionPart(revision_id=revision.id or 0, place_in_order=k, **state.model_dump(mode="json"))
         session.add(row)
     session.flush()
+
+
+def tell_themselves(states: Sequence[PartState]) -> bool:
+    """Whether parts are one file as it is: a revision tells of that itself, as long as nobody has said more."""
+    return len(states) == 1 and states[0].key == FIRST and states[0].place == AS_IT_IS
 
 
 def part_model(session: Session, state: PartState) -> Model:

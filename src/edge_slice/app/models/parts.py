@@ -120,7 +120,7 @@ def _brought_in(session: Session, before: Revision, states: list[PartState]) -> 
         facts=facts_of(whole, first.read_as.get("unit"), first.read_as.get("up")).model_dump(mode="json"),
         changes=document_of_changes(session, project_id, before.number, was, changes).model_dump(mode="json"),
     )  # fmt: skip
-    kept, recut = bring_in(session, before, after, states)
+    kept, recut = bring_in(session, before, after, states, said=True)
     return after.number, kept, recut
 
 

@@ -14,7 +14,7 @@ from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision, written
 from edge_slice.app.models.part_documents import PartState
-from edge_slice.app.models.part_states import keep_states
+from edge_slice.app.models.part_states import keep_states, part_rows, tell_themselves
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.listing import project_row
@@ -111,11 +111,15 @@ def take_in(session: Session, row: ModelImport, anyway: bool) -> tuple[int, int,
     return after.number, kept, anew
 
 
-def bring_in(session: Session, before: Revision, after: Revision, states: Sequence[PartState]) -> tuple[int, int]:
-    """Make a revision the one in use; how many drawings keep their views, and how many are cut anew."""
+def bring_in(
+    session: Session, before: Revision, after: Revision, states: Sequence[PartState], said: bool = False
+) -> tuple[int, int]:
+    """Make a revision the one in use; how many drawings keep their views, and how many are cut anew. `said`: somebody
+    has named the parts, or said whose they are."""
     session.add(after)
     session.flush()
-    keep_states(session, after, states)
+    if said or not tell_themselves(states) or part_rows(session, before):
+        keep_states(session, after, states)
     _keep_words(session, before, after)
     found = _kept_views(session, before, after, ModelChangesOut.model_validate(after.changes))
     if found[1]:
