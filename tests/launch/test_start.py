@@ -81,7 +81,7 @@ def _starts_with_the_demo(folder: Path, web: int, database: int) -> list[dict]:
     kinds = [{a["document"]["kind"] for a in get(web, f"/api/drawings/{d['id']}/annotations")} for d in junctions]
     assert all({"note", "layer note", "dimension"} <= found for found in kinds)
     assert all(get(web, f"/api/drawings/{d['id']}/touch-ups") for d in junctions)
-    assert [r["number"] for r in get(web, f"/api/projects/{project['id']}/revisions")] == [2, 1]
+    assert [r["number"] for r in get(web, f"/api/projects/{project['id']}/revisions")] == [4, 3, 2, 1]
     assert get(web, f"/api/projects/{project['id']}/anchors") == []
     process.send_signal(signal.SIGINT)
     assert process.wait(timeout=30) == 0

@@ -8797,7 +8797,8 @@ export interface components {
          * ProjectOut
          * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
          *     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
-         *     that materials are, by their names: classes, above all standards.
+         *     that materials are, by their names: classes, above all standards; `proposed`:
+         *     how many files are read as newer revisions, and not taken yet.
          */
         ProjectOut: {
             /** Client */
@@ -8819,6 +8820,8 @@ export interface components {
             /** Name */
             name: string;
             names: components["schemas"]["NameTemplates"];
+            /** Proposed */
+            proposed: number;
             /** Revision */
             revision: number;
             sheet_register: components["schemas"]["Register"];

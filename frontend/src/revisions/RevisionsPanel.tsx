@@ -23,8 +23,7 @@ export function RevisionsButton({ project }: { project: number }) {
     run: () => setOpen(!open),
   });
   const newest = of?.revision ?? 1;
-  const { data: imports = [] } = useImports();
-  const proposed = imports.filter((i) => i.into_id === project && i.state === "proposed").length;
+  const proposed = of?.proposed ?? 0;
   return (
     <>
       <button

@@ -142,7 +142,7 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
     return;
   }
   if (!rows) {
-    renew({ queryKey: keys.project(project) });
+    renew({ queryKey: keys.project(project), exact: what === "import" }); // a proposal changes nothing but its count
     return;
   }
   renew({ queryKey: keys.history(project) });

@@ -187,11 +187,13 @@ def drop_import(import_id: int) -> None:
             session.add(row)
             _let_in(session, row)
         else:
-            names = (row.file_hash, row.geometry_hash, row.read_hash, row.part_hash)
+            into, names = row.into_id, (row.file_hash, row.geometry_hash, row.read_hash, row.part_hash)
             session.delete(row)
             session.flush()
             for name in names:
                 drop_unused(session, name)
+            if into is not None:
+                notify(session, into, "import")
         notify(session, None, "import")
 
 

@@ -71,7 +71,8 @@ Settled = Annotated[dict[MaterialName, Annotated[str, Field(min_length=1, max_le
 class ProjectOut(BaseModel):
     """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
-    that materials are, by their names: classes, above all standards."""
+    that materials are, by their names: classes, above all standards; `proposed`:
+    how many files are read as newer revisions, and not taken yet."""
 
     id: int
     name: str
@@ -85,6 +86,7 @@ class ProjectOut(BaseModel):
     version: int
     file_name: str
     revision: int
+    proposed: int
     facts: ModelFacts
 
 

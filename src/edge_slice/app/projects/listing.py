@@ -17,7 +17,7 @@ from edge_slice.store.blobs import drop_unused
 from edge_slice.store.changes import notify, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.issued import issued_hashes
-from edge_slice.store.tables import Drawing, Project, Revision, RevisionPart
+from edge_slice.store.tables import Drawing, ModelImport, Project, Revision, RevisionPart
 
 
 def project_row(session: Session, project_id: int) -> Project:
@@ -94,6 +94,11 @@ def _in_ground(session: Session, project_id: int, facts: ModelFacts) -> ModelFac
     return facts.model_copy(update={"kinds": dict(sorted(kinds.items()))})
 
 
+def _proposed(session: Session, project_id: int) -> int:
+    found = select(ModelImport.id).where(ModelImport.into_id == project_id, ModelImport.state == "proposed")
+    return len(session.exec(found).all())
+
+
 def _out(session: Session, row: Project) -> ProjectOut:
     assert row.id is not None
     revision = newest_revision(session, row.id)
@@ -110,5 +115,6 @@ def _out(session: Session, row: Project) -> ProjectOut:
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,
+        proposed=_proposed(session, row.id),
         facts=_in_ground(session, row.id, ModelFacts.model_validate(revision.facts)),
     )
