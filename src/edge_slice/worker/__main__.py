@@ -9,6 +9,7 @@ import signal
 import time
 
 from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
+from edge_slice.app.models.reader_process import get_ready
 from edge_slice.core.memory import MEMORY
 from edge_slice.settings import settings
 
@@ -47,6 +48,7 @@ async def _upkeep() -> None:
 
 async def work() -> None:
     """Until a signal comes; a lost database is waited for."""
+    get_ready()
     MEMORY.most = int(settings().memory_mb * 2**20)
     ending = asyncio.Event()
     for number in (signal.SIGTERM, signal.SIGINT):
