@@ -45,16 +45,30 @@ def build_services(writer: Writer, sets: dict[str, Entity], storeys: dict[str, E
     """Ducts under the lower ceiling, water in the plant room, and a stack of the washroom."""
     w, lower, upper = writer, storeys["Lower"], storeys["Upper"]
 
-    def duct(name: str, low: Point3, high: Point3) -> None:
-        w.element("IfcDuctSegment", name, lower, w.box(low, high), "Steel", "RIGIDSEGMENT")
+    def duct(name: str, low: Point3, high: Point3) -> Entity:
+        made = w.element("IfcDuctSegment", name, lower, w.box(low, high), "Steel", "RIGIDSEGMENT")
+        middle = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
+        w.flow(made, (high[0], *middle[1:]), (low[0], *middle[1:]))
+        return made
 
-    def pipe(name: str, storey: Entity, radius: float, start: Point3, end: Point3, material: str) -> None:
-        w.element("IfcPipeSegment", name, storey, w.cylinder(radius, start, end), material, "RIGIDSEGMENT")
+    def pipe(name: str, storey: Entity, radius: float, start: Point3, end: Point3, material: str) -> Entity:
+        made = w.element("IfcPipeSegment", name, storey, w.cylinder(radius, start, end), material, "RIGIDSEGMENT")
+        w.flow(made, start, end)
+        return made
 
-    duct("Supply duct, plant", (14.9, 2.0, 2.3), (20.9, 2.4, 2.55))
-    duct("Supply duct, wet lab", (8.0, 2.0, 2.3), (14.0, 2.4, 2.55))
-    duct("Supply duct through the partition", (14.0, 2.0, 2.3), (14.9, 2.4, 2.55))
-    for k, y in enumerate((0.6, 0.75)):
-        pipe(f"Sea water {k + 1}", lower, 0.04, (14.8, y, 0.4), (21.0, y, 0.4), "Stainless steel")
-    pipe("Stack, lower", lower, 0.055, (20.4, 5.4, LOWER + 0.02), (20.4, 5.4, 2.9), "Steel")
-    pipe("Stack through a joist", upper, 0.055, (20.4, 5.4, 2.9), (20.4, 5.4, UPPER + 2.4), "Steel")
+    supply = [
+        duct("Supply duct, plant", (14.9, 2.0, 2.3), (20.9, 2.4, 2.55)),
+        duct("Supply duct, wet lab", (8.0, 2.0, 2.3), (14.0, 2.4, 2.55)),
+        duct("Supply duct through the partition", (14.0, 2.0, 2.3), (14.9, 2.4, 2.55)),
+    ]
+    flow, back = (
+        pipe(f"Sea water {k + 1}", lower, 0.04, *ends, "Stainless steel")
+        for k, ends in enumerate((((14.8, 0.6, 0.4), (21.0, 0.6, 0.4)), ((21.0, 0.75, 0.4), (14.8, 0.75, 0.4))))
+    )
+    stack = [
+        pipe("Stack, lower", lower, 0.055, (20.4, 5.4, 2.9), (20.4, 5.4, LOWER + 0.02), "Steel"),
+        pipe("Stack through a joist", upper, 0.055, (20.4, 5.4, UPPER + 2.4), (20.4, 5.4, 2.9), "Steel"),
+    ]
+    w.system("Supply air, laboratories", supply, "VENTILATION")
+    w.system("Sea water to the tanks", [flow, back], "USERDEFINED")
+    w.system("Foul water", stack, "SEWAGE")

@@ -13,7 +13,9 @@ import ifcopenshell.api.aggregate
 import ifcopenshell.api.context
 import ifcopenshell.api.feature
 import ifcopenshell.api.geometry
+import ifcopenshell.api.group
 import ifcopenshell.api.material
+import ifcopenshell.api.nest
 import ifcopenshell.api.project
 import ifcopenshell.api.pset
 import ifcopenshell.api.root
@@ -211,6 +213,18 @@ class Writer:
         elif material is not None:
             self._parts(made, bodies, material)
         return made
+
+    def flow(self, element: Entity, start: Point3, end: Point3) -> None:
+        """Ports at both ends of a run, in the coordinates of the building: it flows in at its start."""
+        for k, (at, way) in enumerate(((start, "SINK"), (end, "SOURCE"))):
+            port = self.entity("IfcDistributionPort", f"{element.Name}, {('in', 'out')[k]}")
+            port.FlowDirection = way
+            self.place(port, at)
+            ifcopenshell.api.nest.assign_object(self.file, related_objects=[port], relating_object=element)
+
+    def system(self, name: str, elements: Sequence[Entity], purpose: str) -> None:
+        made = self.entity("IfcDistributionSystem", name, purpose)
+        ifcopenshell.api.group.assign_group(self.file, products=list(elements), group=made)
 
     def assign(self, element: Entity, material: Entity) -> None:
         ifcopenshell.api.material.assign_material(self.file, products=[element], material=material)

@@ -3762,6 +3762,11 @@ export interface components {
              */
             overhead: number;
             /**
+             * Services
+             * @default true
+             */
+            services: boolean;
+            /**
              * Shafts
              * @default true
              */
@@ -3803,6 +3808,12 @@ export interface components {
              * @default null
              */
             heads: boolean | null;
+            /**
+             * Services
+             * @description Services as lines with letters; as in the standard: those of parts of that discipline
+             * @default null
+             */
+            services: boolean | null;
             /**
              * Shafts
              * @default null
@@ -4754,6 +4765,7 @@ export interface components {
              *       "doors_open_from": 50,
              *       "heads": true,
              *       "overhead": 1.5,
+             *       "services": true,
              *       "shafts": true,
              *       "stairs": true,
              *       "voids": true,
@@ -4813,6 +4825,152 @@ export interface components {
                 [key: string]: components["schemas"]["PenRule"];
             };
             scale_classes: components["schemas"]["ScaleClasses"];
+            /**
+             * @default {
+             *       "letters": {
+             *         "CA": [
+             *           "compressed air",
+             *           "druckluft",
+             *           "air comprimé",
+             *           "aria compressa",
+             *           "aire comprimido",
+             *           "compressedair"
+             *         ],
+             *         "CH": [
+             *           "chilled water",
+             *           "kältewasser",
+             *           "eau glacée",
+             *           "acqua refrigerata",
+             *           "agua refrigerada",
+             *           "chilledwater"
+             *         ],
+             *         "CW": [
+             *           "cold water",
+             *           "kaltwasser",
+             *           "eau froide",
+             *           "acqua fredda",
+             *           "agua fría",
+             *           "domesticcoldwater",
+             *           "watersupply"
+             *         ],
+             *         "E": [
+             *           "electrical",
+             *           "power",
+             *           "elektro",
+             *           "starkstrom",
+             *           "lighting",
+             *           "cable tray"
+             *         ],
+             *         "EA": [
+             *           "extract air",
+             *           "return air",
+             *           "abluft",
+             *           "air extrait",
+             *           "reprise",
+             *           "aria di ripresa",
+             *           "retorno de aire"
+             *         ],
+             *         "FP": [
+             *           "fire protection",
+             *           "sprinkler",
+             *           "feuerlöschwasser",
+             *           "fireprotection"
+             *         ],
+             *         "FW": [
+             *           "foul water",
+             *           "waste water",
+             *           "sewage",
+             *           "soil stack",
+             *           "schmutzwasser",
+             *           "abwasser",
+             *           "eaux usées",
+             *           "acque nere",
+             *           "aguas residuales",
+             *           "wastewater",
+             *           "drainage"
+             *         ],
+             *         "G": [
+             *           "gas",
+             *           "gaz",
+             *           "fuel"
+             *         ],
+             *         "HF": [
+             *           "heating flow",
+             *           "heizung vorlauf",
+             *           "départ chauffage",
+             *           "mandata riscaldamento",
+             *           "heating"
+             *         ],
+             *         "HR": [
+             *           "heating return",
+             *           "heizung rücklauf",
+             *           "retour chauffage",
+             *           "ritorno riscaldamento"
+             *         ],
+             *         "HW": [
+             *           "hot water",
+             *           "warmwasser",
+             *           "eau chaude",
+             *           "acqua calda",
+             *           "agua caliente",
+             *           "domestichotwater"
+             *         ],
+             *         "OA": [
+             *           "outside air",
+             *           "fresh air",
+             *           "aussenluft",
+             *           "außenluft",
+             *           "air neuf",
+             *           "aria esterna",
+             *           "aire exterior"
+             *         ],
+             *         "RW": [
+             *           "rainwater",
+             *           "storm water",
+             *           "regenwasser",
+             *           "eaux pluviales",
+             *           "acque piovane",
+             *           "aguas pluviales",
+             *           "stormwater"
+             *         ],
+             *         "SA": [
+             *           "supply air",
+             *           "supply duct",
+             *           "zuluft",
+             *           "air soufflé",
+             *           "soufflage",
+             *           "aria di mandata",
+             *           "impulsión"
+             *         ],
+             *         "SW": [
+             *           "sea water",
+             *           "seewasser",
+             *           "meerwasser",
+             *           "eau de mer",
+             *           "acqua di mare",
+             *           "agua de mar"
+             *         ],
+             *         "V": [
+             *           "ventilation",
+             *           "air conditioning",
+             *           "airconditioning",
+             *           "lüftung",
+             *           "ventilazione",
+             *           "ventilación"
+             *         ],
+             *         "XA": [
+             *           "exhaust air",
+             *           "exhaust",
+             *           "fortluft",
+             *           "air rejeté",
+             *           "aria espulsa",
+             *           "aire expulsado"
+             *         ]
+             *       },
+             *       "single_under": 2
+             *     }
+             */
+            services: components["schemas"]["ServicesRule"];
             /**
              * Settled
              * @description Of a project, above its standards: classes of materials by their whole names
@@ -9508,6 +9666,164 @@ export interface components {
             drawing_id: number;
             /** Title */
             title: string;
+        };
+        /**
+         * ServicesRule
+         * @description Of services in plans: a run that is narrower on paper than `single_under` mm is one line, a wider one two with
+         *     its axis; `letters` stand on it, by words in the name or the purpose of its system.
+         */
+        ServicesRule: {
+            /**
+             * Letters
+             * @default {
+             *       "CA": [
+             *         "compressed air",
+             *         "druckluft",
+             *         "air comprimé",
+             *         "aria compressa",
+             *         "aire comprimido",
+             *         "compressedair"
+             *       ],
+             *       "CH": [
+             *         "chilled water",
+             *         "kältewasser",
+             *         "eau glacée",
+             *         "acqua refrigerata",
+             *         "agua refrigerada",
+             *         "chilledwater"
+             *       ],
+             *       "CW": [
+             *         "cold water",
+             *         "kaltwasser",
+             *         "eau froide",
+             *         "acqua fredda",
+             *         "agua fría",
+             *         "domesticcoldwater",
+             *         "watersupply"
+             *       ],
+             *       "E": [
+             *         "electrical",
+             *         "power",
+             *         "elektro",
+             *         "starkstrom",
+             *         "lighting",
+             *         "cable tray"
+             *       ],
+             *       "EA": [
+             *         "extract air",
+             *         "return air",
+             *         "abluft",
+             *         "air extrait",
+             *         "reprise",
+             *         "aria di ripresa",
+             *         "retorno de aire"
+             *       ],
+             *       "FP": [
+             *         "fire protection",
+             *         "sprinkler",
+             *         "feuerlöschwasser",
+             *         "fireprotection"
+             *       ],
+             *       "FW": [
+             *         "foul water",
+             *         "waste water",
+             *         "sewage",
+             *         "soil stack",
+             *         "schmutzwasser",
+             *         "abwasser",
+             *         "eaux usées",
+             *         "acque nere",
+             *         "aguas residuales",
+             *         "wastewater",
+             *         "drainage"
+             *       ],
+             *       "G": [
+             *         "gas",
+             *         "gaz",
+             *         "fuel"
+             *       ],
+             *       "HF": [
+             *         "heating flow",
+             *         "heizung vorlauf",
+             *         "départ chauffage",
+             *         "mandata riscaldamento",
+             *         "heating"
+             *       ],
+             *       "HR": [
+             *         "heating return",
+             *         "heizung rücklauf",
+             *         "retour chauffage",
+             *         "ritorno riscaldamento"
+             *       ],
+             *       "HW": [
+             *         "hot water",
+             *         "warmwasser",
+             *         "eau chaude",
+             *         "acqua calda",
+             *         "agua caliente",
+             *         "domestichotwater"
+             *       ],
+             *       "OA": [
+             *         "outside air",
+             *         "fresh air",
+             *         "aussenluft",
+             *         "außenluft",
+             *         "air neuf",
+             *         "aria esterna",
+             *         "aire exterior"
+             *       ],
+             *       "RW": [
+             *         "rainwater",
+             *         "storm water",
+             *         "regenwasser",
+             *         "eaux pluviales",
+             *         "acque piovane",
+             *         "aguas pluviales",
+             *         "stormwater"
+             *       ],
+             *       "SA": [
+             *         "supply air",
+             *         "supply duct",
+             *         "zuluft",
+             *         "air soufflé",
+             *         "soufflage",
+             *         "aria di mandata",
+             *         "impulsión"
+             *       ],
+             *       "SW": [
+             *         "sea water",
+             *         "seewasser",
+             *         "meerwasser",
+             *         "eau de mer",
+             *         "acqua di mare",
+             *         "agua de mar"
+             *       ],
+             *       "V": [
+             *         "ventilation",
+             *         "air conditioning",
+             *         "airconditioning",
+             *         "lüftung",
+             *         "ventilazione",
+             *         "ventilación"
+             *       ],
+             *       "XA": [
+             *         "exhaust air",
+             *         "exhaust",
+             *         "fortluft",
+             *         "air rejeté",
+             *         "aria espulsa",
+             *         "aire expulsado"
+             *       ]
+             *     }
+             */
+            letters: {
+                [key: string]: string[];
+            };
+            /**
+             * Single Under
+             * @default 2
+             */
+            single_under: number;
         };
         /**
          * SetOut

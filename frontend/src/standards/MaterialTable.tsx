@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { MaterialRule } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import type { EditProps } from "./HatchEditor";
+import { wordsIn } from "./words";
 
 const KEPT = new Set(["other", "earth"]); // what the drawing of every model rests on
 
@@ -131,14 +132,7 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
                   className="input input-xs w-56"
                   aria-label={`Words for ${key}`}
                   defaultValue={rule.words.join(", ")}
-                  onBlur={(event) =>
-                    put(key, {
-                      words: event.target.value
-                        .split(",")
-                        .map((w) => w.trim().toLowerCase())
-                        .filter(Boolean),
-                    })
-                  }
+                  onBlur={(event) => put(key, { words: wordsIn(event.target.value) })}
                 />
               </td>
               <td>

@@ -4,6 +4,8 @@ import { Check, Choice } from "../fields/Choice";
 import { NumberField } from "../fields/NumberField";
 import { DISCIPLINES } from "../parts/disciplines";
 import type { EditProps } from "./HatchEditor";
+import { Row } from "./Row";
+import { ServicesRules } from "./ServicesRules";
 
 type Conventions = StandardDocument["conventions"];
 type Flag = { [K in keyof Conventions]: Conventions[K] extends boolean ? K : never }[keyof Conventions];
@@ -15,6 +17,7 @@ const FLAGS: Record<Flag, string> = {
   heads: "Heads of openings above the cut left out",
   shafts: "Lifts and shafts crossed",
   voids: "Voids and rooflights crossed",
+  services: "Services of parts as lines with letters",
 };
 const MARKERS = ["section", "elevation", "interior elevation"] as const;
 const TEXTS = { small: "Small", label: "Labels", heading: "Grid, headings", title: "Titles" } as const;
@@ -98,6 +101,7 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
           onChange={(overhead) => rule({ overhead })}
         />
       </section>
+      <ServicesRules {...{ document, readOnly, onChange }} />
       <section className="flex w-72 flex-col gap-1.5">
         <h3 className="font-semibold">Parts of a model</h3>
         {DISCIPLINES.map(([key, words]) => (
@@ -225,23 +229,5 @@ export function RulesTable({ document, readOnly, onChange }: EditProps) {
         <Check label="With the scale below" checked={titles.scale} onChange={(scale) => title({ scale })} />
       </section>
     </fieldset>
-  );
-}
-
-type RowProps = {
-  label: string;
-  value: number;
-  unit?: string;
-  least?: number;
-  most?: number;
-  onChange: (value: number) => void;
-};
-
-function Row({ label, value, unit = "", least = 0, most = 1_000_000, onChange }: RowProps) {
-  return (
-    <div className="flex items-center gap-2">
-      <span className="w-44 shrink-0">{label}</span>
-      <NumberField wide={false} {...{ label, value, unit, least, most, onChange }} />
-    </div>
   );
 }

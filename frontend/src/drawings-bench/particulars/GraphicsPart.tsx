@@ -120,6 +120,7 @@ const CONVENTIONS = {
   heads: "Heads of openings left out",
   shafts: "Lifts and shafts crossed",
   voids: "Voids and rooflights crossed",
+  services: "Services as lines with letters",
 } as const;
 type Convention = keyof typeof CONVENTIONS;
 

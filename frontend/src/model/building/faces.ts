@@ -37,7 +37,15 @@ export const faceStyle = (usual: Style, standard: string, scale: number): Style 
   frame: false,
   callouts: false,
   shown_markers: [],
-  conventions: { doors: false, stairs: false, windows: false, heads: false, shafts: false, voids: false },
+  conventions: {
+    doors: false,
+    stairs: false,
+    windows: false,
+    heads: false,
+    shafts: false,
+    voids: false,
+    services: false,
+  },
 });
 
 /** `area`: square metres of all fills; `takings`: what the cut takes away. */

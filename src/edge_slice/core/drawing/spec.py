@@ -42,6 +42,10 @@ class Conventions(BaseModel):
     heads: bool | None = Field(default=None, description="Heads of openings above the cut are left out")
     shafts: bool | None = None
     voids: bool | None = None
+    services: bool | None = Field(
+        default=None,
+        description="Services as lines with letters; as in the standard: those of parts of that discipline",
+    )
 
 
 class EdgeEnds(BaseModel):

@@ -9,6 +9,7 @@ from edge_slice.core.model.building import (
     Material,
     Model,
     Placement,
+    Run,
     Space,
     Storey,
 )
@@ -25,6 +26,7 @@ __all__ = [
     "Mesh",
     "Model",
     "Placement",
+    "Run",
     "Space",
     "Storey",
     "UnreadableModel",

@@ -74,13 +74,25 @@ class Placement:
 
 
 @dataclass(frozen=True)
+class Run:
+    """What a piece of pipe, duct or cable tray is a piece of: its system's name and purpose in the words of the file,
+    empty where it doesn't say; `fitting`: it joins straight pieces; `flow` is the unit vector (3,) along which it
+    flows in a straight piece, None where the file doesn't say."""
+
+    system: str = ""
+    purpose: str = ""
+    fitting: bool = False
+    flow: tuple[float, float, float] | None = None
+
+
+@dataclass(frozen=True)
 class Element:
     """`material` is the index of its only or main material, -1 when unknown; `build_up` indexes
     `Model.build_ups`, -1 for none, and comes with a frame; `placement` is None where the file gives none; `operation`
     is how a door opens, in the words of ISO 16739 (SINGLE_SWING_LEFT …: hinges at the least x of its placement seen
     along its y, opening towards y), empty when unknown; `properties` are what else the file says of it: "set: name" and
     value; `content` is a digest of what its shape was read from, empty where that isn't known; `part` indexes
-    `Model.parts`, 0 where there are none."""
+    `Model.parts`, 0 where there are none; `run` is what it is a piece of, None for anything but services that run."""
 
     guid: str
     name: str
@@ -94,6 +106,7 @@ class Element:
     properties: tuple[tuple[str, str], ...] = ()
     content: str = ""
     part: int = 0
+    run: Run | None = None
 
 
 @dataclass(frozen=True)

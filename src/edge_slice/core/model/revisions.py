@@ -15,7 +15,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import Element, Model, Space, Storey
+from edge_slice.core.model.building import Element, Model, Run, Space, Storey
 from edge_slice.core.model.parts.places import AS_IT_IS, placed
 
 F64 = NDArray[np.float64]
@@ -287,7 +287,17 @@ def _how(old: Model, j: int, new: Model, k: int) -> tuple[str, ...]:
         found.append("material")
     if a.kind != b.kind:
         found.append("kind")
+    if not _same_run(a.run, b.run):
+        found.append("system")
     return tuple(found)
+
+
+def _same_run(a: Run | None, b: Run | None) -> bool:
+    """Whether runs are of one system and flow one way; a part that was turned flows a little otherwise."""
+    one, other = a or Run(), b or Run()
+    if (one.system, one.purpose, one.flow is None) != (other.system, other.purpose, other.flow is None):
+        return False
+    return one.flow is None or other.flow is None or float(np.dot(one.flow, other.flow)) > 0.999
 
 
 def _sorted(points: F64) -> F64:

@@ -21,6 +21,7 @@ from edge_slice.core.model.building import (
     Model,
     Part,
     Placement,
+    Run,
     Space,
     Storey,
     Twice,
@@ -28,12 +29,12 @@ from edge_slice.core.model.building import (
 from edge_slice.core.model.mesh.joints import Joints
 from edge_slice.core.model.mesh.triangles import Mesh
 
-FORMAT = 7
+FORMAT = 8
 JOINTS = "joints."
 QUICK = 1  # of zlib's levels: a third of the time of the usual one, for a tenth more bytes
 # 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents, 5 no
-# properties of rooms, 6 no place on a map and no parts
-READABLE = (1, 2, 3, 4, 5, 6, 7)
+# properties of rooms, 6 no place on a map and no parts, 7 no runs
+READABLE = (1, 2, 3, 4, 5, 6, 7, 8)
 ROWS = ("elements", "materials", "build_ups", "storeys", "grid", "spaces", "parts", "twice")
 
 
@@ -89,7 +90,14 @@ def _element(stored: dict[str, Any]) -> Element:
     made = LayerFrame(tuple(frame["origin"]), tuple(frame["direction"]), frame.get("radius", 0.0)) if frame else None
     place = stored.get("placement")
     placement = Placement(tuple(place["origin"]), tuple(place["x"]), tuple(place["y"])) if place else None
-    return Element(**{**stored, "frame": made, "placement": placement, "properties": _said(stored)})
+    said = {"frame": made, "placement": placement, "properties": _said(stored), "run": _run(stored.get("run"))}
+    return Element(**{**stored, **said})
+
+
+def _run(stored: dict[str, Any] | None) -> Run | None:
+    if stored is None:
+        return None
+    return Run(**{**stored, "flow": tuple(stored["flow"]) if stored["flow"] else None})
 
 
 def _twice(stored: dict[str, Any]) -> Twice:

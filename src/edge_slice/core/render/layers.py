@@ -25,7 +25,8 @@ ELEMENTS = (
     ("logo", "TITLES", "Titles and frame"), ("frame", "FRAMES", "Titles and frame"),
     ("centring", "FRAMES", "Titles and frame"), ("zone", "FRAMES", "Titles and frame"), ("note", "NOTES-", "Notes"),
     ("label", "NOTES-", "Notes"), ("leader", "NOTES-", "Notes"), ("revision", "REVISI", "Revision marks"),
-    ("symbol", "SYMBOL", "Symbols"), ("area", "AREAS-", "Notes"), ("line", "LINES-", "Other lines"),
+    ("service", "SERVIC", "Services"), ("symbol", "SYMBOL", "Symbols"),
+    ("area", "AREAS-", "Notes"), ("line", "LINES-", "Other lines"),
 )  # fmt: skip
 OTHER = ("OTHER-", "Other lines")
 

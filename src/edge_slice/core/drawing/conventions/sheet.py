@@ -20,7 +20,8 @@ LEVEL = 0.01  # sine of the tilt up to which a frame is level
 
 @dataclass(frozen=True)
 class PlanView:
-    """What conventions look at: the model, its cut seen from above, and how it is drawn. `scale` is the denominator."""
+    """What conventions look at: the model, its cut seen from above, and how it is drawn. `scale` is the denominator;
+    `everywhere`: services are drawn as lines in whatever part they are, as this drawing itself asks for it."""
 
     model: Model
     result: CutResult
@@ -29,6 +30,7 @@ class PlanView:
     pens: dict[str, Pen]
     floor: float
     lengths: Lengths = "m"
+    everywhere: bool = False
 
     @property
     def height(self) -> float:

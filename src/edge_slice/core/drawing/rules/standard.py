@@ -19,6 +19,7 @@ from edge_slice.core.drawing.rules.annotation_rules import AnnotationRule, shipp
 from edge_slice.core.drawing.rules.appearance import LINES, SHIPPED_APPEARANCES, Appearance
 from edge_slice.core.drawing.rules.hatch_rules import Data, Hatch
 from edge_slice.core.drawing.rules.recognition import Words, plain
+from edge_slice.core.drawing.rules.services_rule import ServicesRule
 from edge_slice.core.drawing.spec import DisciplineLooks, DrawingSpec, MarkerHead, MarkerKind
 from edge_slice.core.model import Element, Material, Model
 
@@ -132,6 +133,7 @@ class ConventionRule(Data):
     heads: bool = True
     shafts: bool = True
     voids: bool = True
+    services: bool = True
     doors_open_from: float = 50
     windows_plain_from: float = 100
     below_floor: Annotated[float, Field(ge=0, le=10)] = 0.3
@@ -183,6 +185,7 @@ class DrawingStandard(Data):
     materials: Annotated[dict[str, MaterialRule], Field(max_length=500)]
     framing: FramingRule = FramingRule()
     conventions: ConventionRule = ConventionRule()
+    services: ServicesRule = ServicesRule()
     kinds: dict[str, str]
     hatches: Annotated[dict[str, Hatch], Field(max_length=500)]
     text: TextRule

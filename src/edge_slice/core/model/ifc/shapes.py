@@ -16,6 +16,7 @@ from edge_slice.core.model.ifc.content import Contents
 from edge_slice.core.model.ifc.materials import MaterialTable
 from edge_slice.core.model.ifc.parts import PartMaterials
 from edge_slice.core.model.ifc.properties import properties_of, quantity_units
+from edge_slice.core.model.ifc.runs import Runs
 from edge_slice.core.model.ifc.unlayered import layer_problems
 from edge_slice.core.model.kinds import element_kind
 
@@ -83,6 +84,7 @@ class Shapes:
         self._units = quantity_units(file, scale)
         self.materials = MaterialTable(file, scale)
         self.parts = PartMaterials(file, self.materials)
+        self._runs = Runs(file)
         self.elements: list[Element] = []
         self.spaces: list[Space] = []
         self.problems: list[str] = []
@@ -159,6 +161,7 @@ class Shapes:
                 operation=_operation(product) if kind == "door" else "",
                 properties=self._said(product),
                 content=content,
+                run=self._runs.of(product),
             )
         )
         self.vertices.append(body.vertices)

@@ -75,6 +75,7 @@ def placed(model: Model, place: PartPlace, origin: Vector) -> Model:
             placement=None if e.placement is None else replace(
                 e.placement, origin=at(e.placement.origin), x=along(e.placement.x), y=along(e.placement.y)
             ),
+            run=None if e.run is None else replace(e.run, flow=e.run.flow and along(e.run.flow)),
         )
         for e in model.elements
     )  # fmt: skip
