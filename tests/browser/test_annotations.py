@@ -213,6 +213,7 @@ def test_linework_is_touched_up_ghosted_and_taken_back(bench: Bench, section: di
 def test_a_newer_model_is_read_compared_and_settled(bench: Bench, section: dict, hut_file: Path) -> None:
     page = bench.page
     note = add_note(bench, section, "At the edge")
+    other = add_note(bench, section, "At the same edge")
     file = ifcopenshell.open(str(hut_file))
     higher(file)
     newer = hut_file.with_name("hut-2.ifc")
@@ -225,9 +226,12 @@ def test_a_newer_model_is_read_compared_and_settled(bench: Bench, section: dict,
     proposal.get_by_role("button", name="Take this revision").click()
     expect(page.get_by_role("button", name=re.compile("^Revision 2"))).to_be_visible()
     near = page.get_by_label("Near and lost")
-    expect(near).to_contain_text("1 to be settled")
+    expect(near).to_contain_text("2 to be settled")
     expect(near).to_contain_text("note At the edge")
-    near.get_by_role("button", name="Accept", exact=True).click()
+    together = page.get_by_label("Moved together")
+    expect(together).to_contain_text(re.compile("2 moved together by .*500.* along z, in 1 drawing"))
+    expect(together.locator("canvas[data-painted=yes]")).to_be_visible()
+    together.get_by_role("button", name="Accept all 2").click()
     expect(near).to_contain_text("Everything is where the model has it.")
     assert listed(bench.app, section)[0]["held"][0]["at"] == [1000, 3000]
     page.get_by_role("button", name="Close", exact=True).click()
@@ -236,6 +240,6 @@ def test_a_newer_model_is_read_compared_and_settled(bench: Bench, section: dict,
     expect(places).to_contain_text("changed South")
     places.get_by_role("button").first.click()
     page.get_by_role("button", name=re.compile("^Place revision marks")).click()
-    bench.saved(lambda: len(listed(bench.app, section)) == 2)
-    mark = next(a for a in listed(bench.app, section) if a["id"] != note["id"])
+    bench.saved(lambda: len(listed(bench.app, section)) == 3)
+    mark = next(a for a in listed(bench.app, section) if a["id"] not in (note["id"], other["id"]))
     assert mark["document"]["form"] == "cloud"

@@ -2734,6 +2734,7 @@ export interface components {
         /**
          * AnchorOut
          * @description Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout.
+         *     `moved`: by how much in the model, mm, where all that it is tied to moved by one and the same.
          */
         AnchorOut: {
             /**
@@ -2757,6 +2758,15 @@ export interface components {
             drawing_id: number;
             /** Id */
             id: number;
+            /**
+             * Moved
+             * @default null
+             */
+            moved: [
+                number,
+                number,
+                number
+            ] | null;
             /** Reason */
             reason: string;
             /** Said */
@@ -9920,22 +9930,30 @@ export interface components {
         };
         /**
          * Settling
-         * @description How near and lost ones are settled: `accept` where they are now (a lost one: at the likely new place), or `free`:
-         *     they stay where they are, tied to the place itself.
+         * @description How near and lost ones are settled, in one act: `accept` where they are now (a lost one: at the likely new
+         *     place), or `free`: they stay where they are, tied to the place itself.
          */
         Settling: {
+            /**
+             * Annotations
+             * @default []
+             */
+            annotations: number[];
+            /**
+             * Callouts
+             * @default []
+             */
+            callouts: number[];
             /**
              * How
              * @enum {string}
              */
             how: "accept" | "free";
-            /** Ids */
-            ids: number[];
             /**
-             * What
-             * @enum {string}
+             * Touch Ups
+             * @default []
              */
-            what: "annotation" | "touch-up" | "callout";
+            touch_ups: number[];
         };
         /** SharedExtentsEdit */
         SharedExtentsEdit: {

@@ -6,10 +6,10 @@ import { useDrawings, useSheets } from "../api/queries";
 import { useLook } from "../drawing/look";
 import { SmallDrawing } from "../drawing/SmallDrawing";
 import type { Frame } from "../drawing/screen-form";
+import { WhenSeen } from "../drawing/WhenSeen";
 import { CheckSwitches } from "./CheckSwitches";
 import { SheetCutting } from "./SheetCutting";
 import { Sweeps } from "./Sweeps";
-import { WhenSeen } from "./WhenSeen";
 
 const GROUPS: readonly (readonly [Finding["severity"], string])[] = [
   ["serious", "Serious"],

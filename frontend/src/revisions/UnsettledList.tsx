@@ -5,6 +5,8 @@ import { keys, queryClient, report } from "../api/queries";
 import { useBench } from "../desk/drawings-state";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
+import { MovedTogether } from "./MovedTogether";
+import { accepting, movedTogether } from "./moved-alike";
 
 const AROUND = 25; // mm on paper shown about one
 
@@ -13,10 +15,9 @@ export function UnsettledList({ project, onGo }: { project: number; onGo: () => 
   const { data: unsettled = [] } = useUnsettled(project, true);
   const choose = useBench((s) => s.choose);
   const look = useLook((s) => s.lookAt);
-  const settle = async (what: Settling["what"], ids: number[], how: Settling["how"]) => {
-    if (ids.length === 0) return;
+  const settle = async (which: Unsettled[], how: Settling["how"] = "accept") => {
     try {
-      queryClient.setQueryData(keys.unsettled(project), await settleAnchors(project, { what, ids, how }));
+      queryClient.setQueryData(keys.unsettled(project), await settleAnchors(project, accepting(which, how)));
     } catch (error) {
       report(error);
     }
@@ -37,13 +38,8 @@ export function UnsettledList({ project, onGo }: { project: number; onGo: () => 
     }
     onGo();
   };
-  const near = (what: Settling["what"]) =>
-    unsettled.filter((a) => a.what === what && a.state === "near").map((a) => a.id);
-  const acceptAll = async () => {
-    for (const what of ["annotation", "touch-up", "callout"] as const)
-      await settle(what, near(what), "accept");
-  };
-  const all = (["annotation", "touch-up", "callout"] as const).reduce((n, what) => n + near(what).length, 0);
+  const near = unsettled.filter((a) => a.state === "near" && a.what !== "drawing");
+  const together = movedTogether(near);
   return (
     <section aria-label="Near and lost" className="flex flex-col gap-1.5 text-xs">
       <h3 className="font-semibold">
@@ -51,10 +47,23 @@ export function UnsettledList({ project, onGo }: { project: number; onGo: () => 
           ? "Everything is where the model has it."
           : `${unsettled.length} to be settled`}
       </h3>
-      {all > 0 && (
-        <button type="button" className="btn btn-xs self-start" onClick={acceptAll}>
-          Accept all {all} that moved with the model
+      {near.length > 0 && (
+        <button type="button" className="btn btn-xs self-start" onClick={() => settle(near)}>
+          Accept all {near.length} that moved with the model
         </button>
+      )}
+      {together.length > 0 && (
+        <ul aria-label="Moved together" className="flex flex-col gap-1">
+          {together.map((t) => (
+            <MovedTogether
+              key={t.key}
+              project={project}
+              together={t}
+              onGo={go}
+              onAccept={() => settle(t.of)}
+            />
+          ))}
+        </ul>
       )}
       <ul className="flex flex-col gap-1">
         {unsettled.map((one) => (
@@ -72,20 +81,12 @@ export function UnsettledList({ project, onGo }: { project: number; onGo: () => 
               <div className="mt-1 flex flex-wrap gap-1">
                 {one.state !== "exact" &&
                   (one.state === "near" || one.can_guess || one.what !== "annotation") && (
-                    <button
-                      type="button"
-                      className="btn btn-xs"
-                      onClick={() => settle(one.what as Settling["what"], [one.id], "accept")}
-                    >
+                    <button type="button" className="btn btn-xs" onClick={() => settle([one])}>
                       {one.state === "lost" && one.can_guess ? "Take the likely new place" : "Accept"}
                     </button>
                   )}
                 {one.what === "annotation" && one.state === "lost" && (
-                  <button
-                    type="button"
-                    className="btn btn-xs"
-                    onClick={() => settle("annotation", [one.id], "free")}
-                  >
+                  <button type="button" className="btn btn-xs" onClick={() => settle([one], "free")}>
                     Leave it here, untied
                   </button>
                 )}

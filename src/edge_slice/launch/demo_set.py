@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 from edge_slice.app.annotating import anchors, drawing_annotations, touch_ups
 from edge_slice.app.annotating.documents import AnnotationNew, Settling, SetWanted
@@ -74,11 +74,13 @@ def document(project: int) -> None:
 
 def settle_all(project: int) -> None:
     """Take all that moved with the model for right where it is."""
-    kinds: tuple[Literal["annotation", "touch-up", "callout"], ...] = ("annotation", "touch-up", "callout")
-    for what in kinds:
-        near = [a.id for a in anchors.unsettled(project) if a.what == what and a.state == "near"]
-        if near:
-            anchors.settle(project, Settling(what=what, ids=near, how="accept"), NOBODY)
+    near = [a for a in anchors.unsettled(project) if a.state == "near"]
+    annotations, touch_ups, callouts = (
+        [a.id for a in near if a.what == what] for what in ("annotation", "touch-up", "callout")
+    )
+    if near:
+        wanted = Settling(annotations=annotations, touch_ups=touch_ups, callouts=callouts, how="accept")
+        anchors.settle(project, wanted, NOBODY)
 
 
 SECTIONS = (

@@ -16,7 +16,7 @@ from edge_slice.app.projects.listing import project_row
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut
-from edge_slice.core.cut.anchors.anchor import Anchor, Held, State, held
+from edge_slice.core.cut.anchors.anchor import Anchor, Held, State, held, moved_alike
 from edge_slice.core.cut.anchors.anchoring import point_anchor, settled
 from edge_slice.core.cut.following.callouts import Callout, anchored
 from edge_slice.core.drawing import DrawingSpec
@@ -87,8 +87,7 @@ def settle(project_id: int, wanted: Settling, author: str) -> list[AnchorOut]:
     """Settle near and lost ones; what is still unsettled of the project."""
     with transaction() as session:
         project_row(session, project_id)
-        count = f"settle {len(wanted.ids)} {wanted.what}{'s' if len(wanted.ids) > 1 else ''}"
-        with recorded(session, project_id, count, author) as act:
+        with recorded(session, project_id, _act(wanted), author) as act:
             rows = _wanted(session, project_id, wanted)
             for row in rows:
                 act.edits(row)
@@ -97,16 +96,20 @@ def settle(project_id: int, wanted: Settling, author: str) -> list[AnchorOut]:
     return unsettled(project_id)
 
 
+def _act(wanted: Settling) -> str:
+    """What it is called in the history."""
+    numbers = {"annotation": wanted.annotations, "touch-up": wanted.touch_ups, "callout": wanted.callouts}
+    said = [f"{len(ids)} {what}{'s' if len(ids) > 1 else ''}" for what, ids in numbers.items() if ids]
+    return f"settle {', '.join(said)}"
+
+
 def _wanted(session: Session, project_id: int, wanted: Settling) -> list[Annotation | TouchUpRow | Drawing]:
-    found: list[Annotation | TouchUpRow | Drawing] = []
-    for number in wanted.ids:
-        row: Annotation | TouchUpRow | Drawing | None
-        if wanted.what == "annotation":
-            row = session.get(Annotation, number)
-        else:
-            row = session.get(TouchUpRow, number) if wanted.what == "touch-up" else session.get(Drawing, number)
-        if row is not None and row.project_id == project_id:
-            found.append(row)
+    rows: list[Annotation | TouchUpRow | Drawing | None] = [
+        *(session.get(Annotation, number) for number in wanted.annotations),
+        *(session.get(TouchUpRow, number) for number in wanted.touch_ups),
+        *(session.get(Drawing, number) for number in wanted.callouts),
+    ]
+    found = [row for row in rows if row is not None and row.project_id == project_id]
     if not found:
         raise NotFound("These are not there any more.")
     return found
@@ -118,7 +121,7 @@ def _settle(session: Session, row: Annotation | TouchUpRow | Drawing, how: str) 
         return
     placed = board_of(session, session.get_one(Drawing, row.drawing_id))
     if isinstance(row, Annotation):
-        document = checked(settled_annotation(placed, document_of(row), how), "ids")
+        document = checked(settled_annotation(placed, document_of(row), how), "annotations")
         row.document = document.model_dump(mode="json", by_alias=True)
     else:
         row.document = _settled_touch_up(placed, TouchUp.model_validate(row.document)).model_dump(mode="json")
@@ -157,7 +160,7 @@ def _settled_touch_up(placed: Stood, document: TouchUp) -> TouchUp:
         if told.state != "lost":
             lines.append(line)
     if document.act != "mask" and not (sides or kept or lines):
-        raise Refused("Nothing of what this touch-up changed is left; take it back instead.", "ids")
+        raise Refused("Nothing of what this touch-up changed is left; take it back instead.", "touch_ups")
     change: dict[str, Any] = {"sides": tuple(sides), "faces": kept, "lines": tuple(lines)}
     return document.model_copy(update=change)
 
@@ -183,7 +186,7 @@ def _settle_callout(session: Session, row: Drawing) -> None:
     """A callout tied anew where it is."""
     parent = session.get(Drawing, row.parent_id) if row.parent_id is not None else None
     if row.callout is None or parent is None:
-        raise Refused("This drawing is no callout.", "ids")
+        raise Refused("This drawing is no callout.", "callouts")
     followed = followed_in(session, row.project_id)
     callout = Callout.model_validate(row.callout)
     try:
@@ -191,7 +194,7 @@ def _settle_callout(session: Session, row: Drawing) -> None:
         above = followed.cut_of(parent)
         region = anchored(followed.model_of(above), above, region.model_copy(update={"u": None, "v": None}))
     except ImpossibleCut as error:
-        raise Refused(str(error), "ids") from error
+        raise Refused(str(error), "callouts") from error
     row.callout = callout.model_copy(update={"region": region}).model_dump(mode="json")
 
 
@@ -207,6 +210,7 @@ def _of_annotation(placed: Stood, drawing: Drawing, title: str, row: Annotation)
     return AnchorOut(
         what="annotation", id=row.id or 0, drawing_id=drawing.id or 0, drawing=title, said=words, state=shape.state,
         reason=reason, version=row.version, box=shape.box, can_guess=can_guess,
+        moved=moved_alike(placed.board.features, document.anchors, shape.held),
     )  # fmt: skip
 
 
@@ -225,7 +229,14 @@ def _of_touch_ups(
         found.append(
             AnchorOut(
                 what="touch-up", id=row.id or 0, drawing_id=drawing.id or 0, drawing=title, said=said_of(document),
-                state=one.state, reason=reason, version=row.version,
+                state=one.state, reason=reason, version=row.version, moved=_moved(placed, document),
             )
         )  # fmt: skip
     return found
+
+
+def _moved(placed: Stood, document: TouchUp) -> tuple[float, float, float] | None:
+    """By how much all that a touch-up changes moved; lines are found anew, not held."""
+    anchors = [*(side.anchor for side in document.sides), *document.faces]
+    features = placed.board.features
+    return None if document.lines else moved_alike(features, anchors, [held(features, a) for a in anchors])

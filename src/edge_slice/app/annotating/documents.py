@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 
 from edge_slice.app.documents import Input, Point, RowId, Version
 from edge_slice.core.annotating.documents import AnnotationDocument, Property
@@ -15,6 +15,7 @@ from edge_slice.core.drawing.touching.touch_ups import Act, TouchUp
 
 Mm = Annotated[float, Field(ge=-1e9, le=1e9, allow_inf_nan=False)]
 Ids = Annotated[list[RowId], Field(min_length=1, max_length=2000)]
+Settled = Annotated[list[RowId], Field(max_length=2000)]
 
 
 class AnnotationNew(Input):
@@ -211,7 +212,8 @@ class TouchUpOut(BaseModel):
 
 
 class AnchorOut(BaseModel):
-    """Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout."""
+    """Something that was tied to the model and is not where it was: of a drawing an annotation, touch-up or callout.
+    `moved`: by how much in the model, mm, where all that it is tied to moved by one and the same."""
 
     what: Literal["annotation", "touch-up", "callout", "drawing"]
     id: int
@@ -223,15 +225,23 @@ class AnchorOut(BaseModel):
     version: int
     box: tuple[float, float, float, float] | None = None
     can_guess: bool = False
+    moved: tuple[float, float, float] | None = None
 
 
 class Settling(Input):
-    """How near and lost ones are settled: `accept` where they are now (a lost one: at the likely new place), or `free`:
-    they stay where they are, tied to the place itself."""
+    """How near and lost ones are settled, in one act: `accept` where they are now (a lost one: at the likely new
+    place), or `free`: they stay where they are, tied to the place itself."""
 
-    what: Literal["annotation", "touch-up", "callout"]
-    ids: Ids
+    annotations: Settled = Field(default=[])
+    touch_ups: Settled = Field(default=[])
+    callouts: Settled = Field(default=[])
     how: Literal["accept", "free"]
+
+    @model_validator(mode="after")
+    def _some(self) -> Settling:
+        if not (self.annotations or self.touch_ups or self.callouts):
+            raise ValueError("annotations: say what is to be settled")
+        return self
 
 
 class CopyWanted(Input):

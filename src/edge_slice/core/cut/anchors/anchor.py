@@ -3,6 +3,7 @@ near, where its feature has moved or changed, and says so; or it is lost, and st
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal, NamedTuple
 
@@ -119,6 +120,20 @@ def _lost(features: Features, anchor: Anchor, guess: Spot | None = None) -> Held
 def _moved_or_not(features: Features, anchor: Anchor, at: Spot) -> Held:
     before = from_survey(features, anchor.world)
     return Held("exact" if np.hypot(at[0] - before[0], at[1] - before[1]) <= SAME else "near", at)
+
+
+def moved_alike(features: Features, anchors: Sequence[Anchor], now: Sequence[Held]) -> Triple | None:
+    """By how much anchors moved in the model, as far as the drawing shows it, whole mm, where all did by one and the
+    same; None where some did not, or are lost."""
+    if not anchors or any(h.state == "lost" for h in now):
+        return None
+    before = np.array([from_survey(features, anchor.world) for anchor in anchors])
+    shifts = np.array([h.at for h in now]) - before
+    if np.abs(shifts - shifts[0]).max() > SAME:
+        return None
+    leaves = features.result.leaves
+    axes = next((leaf.axes for leaf in leaves if leaf.window[0] <= before[0, 0] <= leaf.window[2]), leaves[0].axes)
+    return triple(np.rint(shifts[0, 0] * axes.u + shifts[0, 1] * axes.v), 0)
 
 
 def _held_level(features: Features, anchor: Anchor) -> Held:
