@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type Materials, type Project, unwrap } from "./client";
+import { client, type MaterialPicture, type Materials, type Project, unwrap } from "./client";
 import { saveProject } from "./project";
 import { keys, queryClient } from "./queries";
 
@@ -10,6 +10,19 @@ export const useMaterials = (project: number, wanted: boolean) =>
     queryKey: keys.materials(project),
     queryFn: () =>
       unwrap<Materials>(client.GET("/api/projects/{id}/materials", { params: { path: { id: project } } })),
+  });
+
+/** Of each material, by its name, a picture of where most of it is. */
+export const useMaterialPictures = (project: number, wanted: boolean) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: [...keys.materials(project), "pictures"],
+    queryFn: async () => {
+      const found = await unwrap<MaterialPicture[]>(
+        client.GET("/api/projects/{id}/materials/pictures", { params: { path: { id: project } } }),
+      );
+      return new Map(found.map((picture) => [picture.name, picture]));
+    },
   });
 
 /** Say what materials are, by their names; null: nothing is said of it any more. */

@@ -1348,6 +1348,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/materials/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Of each material of the model a picture of where most of it is */
+        get: operations["parts_list_material_pictures_projects__int_id__materials_pictures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/office-rules/{rule}": {
         parameters: {
             query?: never;
@@ -7143,6 +7160,24 @@ export interface components {
             volume: number;
             /** Where */
             where: string[];
+        };
+        /** MaterialPictureList */
+        MaterialPictureList: components["schemas"]["MaterialPictureOut"][];
+        /**
+         * MaterialPictureOut
+         * @description Lines of an element as an SVG path, mm from its upper left corner down, and what is of the material in it.
+         */
+        MaterialPictureOut: {
+            /** Filled */
+            filled: string;
+            /** High */
+            high: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Wide */
+            wide: number;
         };
         /**
          * MaterialRule
@@ -17686,6 +17721,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaterialsOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_list_material_pictures_projects__int_id__materials_pictures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialPictureList"];
                 };
             };
             /** @description Not Found */

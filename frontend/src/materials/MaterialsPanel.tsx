@@ -2,8 +2,9 @@ import { Layers2, Undo2 } from "lucide-react";
 import { type MouseEvent, useState } from "react";
 import { Link } from "react-router";
 import type { MaterialRow, Project } from "../api/client";
-import { settleMaterials, useMaterials } from "../api/materials";
+import { settleMaterials, useMaterialPictures, useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
+import { LinePicture } from "../fields/LinePicture";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
 import { ClassChoice } from "./ClassChoice";
@@ -42,6 +43,7 @@ export function MaterialsButton({ project }: { project: number }) {
 /** Every material by its name, with what it is drawn as: said by the file's words, or by us. */
 function MaterialsPanel({ project, onClose }: { project: Project; onClose: () => void }) {
   const { data, isLoading } = useMaterials(project.id, true);
+  const { data: pictures } = useMaterialPictures(project.id, true);
   const [chosen, setChosen] = useState<string[]>([]);
   const [last, setLast] = useState<string | null>(null);
   const rows = data?.materials ?? [];
@@ -57,7 +59,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
     setChosen([]);
   };
   return (
-    <SidePanel label="Materials" title="Materials of the model" wide="w-[30rem] text-xs" onClose={onClose}>
+    <SidePanel label="Materials" title="Materials of the model" wide="w-[33rem] text-xs" onClose={onClose}>
       <p className="opacity-85">
         {isLoading
           ? "Measuring …"
@@ -91,6 +93,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
         <thead>
           <tr className="text-left opacity-80">
             <th className="font-normal" aria-label="Choose" />
+            <th className="font-normal" aria-label="Picture" />
             <th className="font-normal">In the file</th>
             <th className="pr-2 text-right font-normal">m³</th>
             <th className="font-normal">Drawn as</th>
@@ -110,7 +113,10 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
                   onClick={(event) => choose(m.name, event)}
                 />
               </td>
-              <td className="max-w-40 py-1 wrap-anywhere">
+              <td className="py-1 pr-1.5">
+                <LinePicture label={`Where ${m.name} lies`} size={44} {...pictures?.get(m.name)} />
+              </td>
+              <td className="max-w-36 py-1 wrap-anywhere">
                 {m.name}
                 <span className="block opacity-75">
                   {m.category && m.category !== m.name ? `${m.category}, ` : ""}
@@ -126,7 +132,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
                   onChoose={(is) => say([m.name], is)}
                 />
                 <span
-                  className={`pl-1.5 ${m.by === "nothing" || m.by === "guess" ? "text-warning" : "opacity-75"}`}
+                  className={`block pt-0.5 ${m.by === "nothing" || m.by === "guess" ? "text-warning" : "opacity-75"}`}
                 >
                   {m.by === "nothing" || m.by === "guess" ? "! " : ""}
                   {KNOWN[m.by]}

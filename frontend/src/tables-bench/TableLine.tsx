@@ -1,5 +1,6 @@
 import { memo, useEffect, useState } from "react";
 import { type Table, type TableContent, type TablePictures, typeCells } from "../api/tables";
+import { LinePicture } from "../fields/LinePicture";
 import { PICTURE } from "./column-widths";
 
 type Go = (where: "model" | "plan", target: string) => void;
@@ -66,7 +67,11 @@ export const TableLine = memo(function TableLine(props: Props) {
             className={`min-w-0 px-2 py-0.5 wrap-anywhere ${content.units[k] ? "figures text-right" : ""}`}
           >
             {row && c.shows === "picture" ? (
-              <Picture {...pictures.get(`${line.target} ${c.key}`)} />
+              <LinePicture
+                label="Picture of the element"
+                size={PICTURE}
+                {...pictures.get(`${line.target} ${c.key}`)}
+              />
             ) : row && c.shows === "own" ? (
               <OwnCell
                 label={`${c.head} of ${line.cells[0] || "row"}`}
@@ -108,23 +113,6 @@ function Going({ target, onGo }: { target: string; onGo: Go }) {
 }
 
 /** Of its size before its lines are there, so that rows don't move when they come. */
-function Picture({ path, wide = 0, high = 0 }: { path?: string; wide?: number; high?: number }) {
-  if (!path) return <span className="block" style={{ width: PICTURE, height: PICTURE }} />;
-  const pad = Math.max(wide, high) * 0.03;
-  return (
-    <svg
-      role="img"
-      aria-label="Picture of the element"
-      className="block"
-      width={PICTURE}
-      height={PICTURE}
-      viewBox={`${-pad} ${-pad} ${wide + 2 * pad} ${high + 2 * pad}`}
-    >
-      <path d={path} fill="none" stroke="currentColor" strokeWidth={1} vectorEffect="non-scaling-stroke" />
-    </svg>
-  );
-}
-
 /** A cell that is typed in: Enter or leaving it saves, Escape leaves it as it was. */
 function OwnCell({ label, text, onEnter }: { label: string; text: string; onEnter: (text: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);

@@ -55,6 +55,13 @@ def hatches(app: Installation, drawing: dict[str, Any]) -> bytes:
     return app.call("GET", f"/api/drawings/{drawing['id']}/export.svg").body
 
 
+def test_every_material_has_a_picture(installation: Installation, project: int) -> None:
+    found = installation.call("GET", f"/api/projects/{project}/materials/pictures").json
+    assert {p["name"] for p in found} == set(materials(installation, project))
+    assert all(p["path"].startswith("M") and p["wide"] > 0 for p in found)
+    assert installation.call("GET", "/api/projects/999999/materials/pictures").status == 404
+
+
 def test_unclear_ones_come_first_with_how_much_and_where(installation: Installation, project: int) -> None:
     found = materials(installation, project)
     assert list(found) == ["ZZ-17 type 4", "Screed", "Concrete C25/30"]

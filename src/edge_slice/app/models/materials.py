@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
@@ -13,6 +16,7 @@ from edge_slice.app.projects.standards import standard_for
 from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Material, Model
 from edge_slice.core.recent import Recent
+from edge_slice.core.tables.material_pictures import picture_of_material
 from edge_slice.core.tables.quantities import quantities_of
 from edge_slice.store.database import reading
 from edge_slice.store.tables import Project
@@ -37,6 +41,16 @@ class MaterialOut(BaseModel):
     elements: int
     where: list[str]
     elsewhere: str
+
+
+class MaterialPictureOut(BaseModel):
+    """Lines of an element as an SVG path, mm from its upper left corner down, and what is of the material in it."""
+
+    name: str
+    wide: float
+    high: float
+    path: str
+    filled: str
 
 
 class MaterialsOut(BaseModel):
@@ -70,6 +84,32 @@ def materials_of(project_id: int) -> MaterialsOut:
             )  # fmt: skip
         order = sorted(found.values(), key=lambda m: (m.by not in ("nothing", "guess"), -m.volume, -m.elements, m.name))
         return MaterialsOut(materials=order, classes=sorted(standard.materials))
+
+
+def pictures_of(project_id: int) -> list[MaterialPictureOut]:
+    """Of each material a picture, in the element that has most of it."""
+    with reading() as session:
+        newest = newest_revision(session, project_id)
+        model = load_model(session, newest)
+        amounts = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+    found = {
+        material.name: picture_of_material(model, amounts[k][1][0], k)
+        for k, material in reversed(list(enumerate(model.materials)))
+        if k in amounts
+    }
+    return [
+        MaterialPictureOut(
+            name=name, wide=p.picture.wide, high=p.picture.high,
+            path=_path((line.reshape(2, 2) for line in p.picture.lines), p.picture.high),
+            filled=_path(p.filled, p.picture.high),
+        )
+        for name, p in found.items()
+    ]  # fmt: skip
+
+
+def _path(lines: Iterable[NDArray[np.float64]], high: float) -> str:
+    """Lines (n, 2) as an SVG path."""
+    return "".join("M" + "L".join(f"{x:.0f} {high - y:.0f}" for x, y in line.tolist()) for line in lines)
 
 
 def _known_by(standard: DrawingStandard, material: Material, found: str) -> By:

@@ -38,7 +38,7 @@ def picture_of(model: Model, element: int, view: View) -> Picture:
 
 
 def _made(model: Model, element: int, view: View) -> Picture:
-    alone = _alone(model, element)
+    alone = element_alone(model, element)
     low, high = alone.boxes[0]
     middle = (low + high) / 2
     if view == "plan":
@@ -62,7 +62,8 @@ def _made(model: Model, element: int, view: View) -> Picture:
     return Picture((points - corner).reshape(-1, 4), wide, tall)
 
 
-def _alone(model: Model, element: int) -> Model:
+def element_alone(model: Model, element: int, layers: bool = False) -> Model:
+    """A model of one element, with its layers if they are wanted."""
     triangles = model.element_triangles(element)
     count = len(triangles)
     mesh = build_mesh(
@@ -71,8 +72,10 @@ def _alone(model: Model, element: int) -> Model:
         np.zeros(count, np.int32),
         np.full(count, -1, np.int32),
     )
-    only = replace(model.elements[element], build_up=-1, frame=None, storey=0)
-    return Model("", mesh, (only,), model.materials, storeys=model.storeys[:1])
+    only = replace(model.elements[element], storey=0, part=0)
+    if not layers:
+        only = replace(only, build_up=-1, frame=None)
+    return Model("", mesh, (only,), model.materials, model.build_ups, storeys=model.storeys[:1])
 
 
 def _towards(model: Model, element: int, size: F64) -> tuple[float, float]:

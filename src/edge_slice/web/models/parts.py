@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field, RootModel
 from edge_slice.app.documents import RowId
 from edge_slice.app.models import imports, materials, parts
 from edge_slice.app.models.import_documents import ImportOut
-from edge_slice.app.models.materials import MaterialsOut
+from edge_slice.app.models.materials import MaterialPictureOut, MaterialsOut
 from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartOut, PlacePicture
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.web.common import ERRORS, ById, answer
@@ -18,6 +18,10 @@ api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class PartList(RootModel[list[PartOut]]):
+    pass
+
+
+class MaterialPictureList(RootModel[list[MaterialPictureOut]]):
     pass
 
 
@@ -60,6 +64,12 @@ def choose_part(path: ById, body: PartChoice) -> Response:
 def list_materials(path: ById) -> Response:
     """The materials of the model, those that are not clear first"""
     return answer(materials.materials_of(path.id))
+
+
+@api.get("/projects/<int:id>/materials/pictures", responses={200: MaterialPictureList})
+def list_material_pictures(path: ById) -> Response:
+    """Of each material of the model a picture of where most of it is"""
+    return answer(materials.pictures_of(path.id))
 
 
 @api.get("/imports/<int:id>/picture", responses={200: PlacePicture})
