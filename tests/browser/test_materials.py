@@ -22,13 +22,17 @@ def test_materials_are_settled_and_taken_back(
 ) -> None:
     page.goto(f"/projects/{project}")
     page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]").first.wait_for()
-    page.get_by_role("button", name="Materials of the model").click()
+    button = page.get_by_role("button", name="Materials of the model")
+    expect(button).to_have_text("1")  # not clear: told before anybody asks
+    button.click()
     panel = page.get_by_role("complementary", name="Materials")
     expect(panel).to_contain_text("1 of 3 are not clear")
     expect(panel.get_by_role("row").nth(1)).to_contain_text("ZZ-17 type 4")
+    expect(panel.get_by_role("img", name="Where ZZ-17 type 4 lies")).to_be_visible()
     panel.get_by_label("What ZZ-17 type 4 is").select_option("brick")
     installation.until(lambda: said(installation, project) == {"ZZ-17 type 4": "brick"})
     expect(panel).to_contain_text("All 3 are clear")
+    expect(button).to_have_text("")
     panel.get_by_role("button", name="As the file says: ZZ-17 type 4").click()
     installation.until(lambda: said(installation, project) == {})
     expect(panel.get_by_role("row").nth(1)).to_contain_text("not known")
@@ -44,3 +48,30 @@ def test_materials_are_settled_and_taken_back(
     picked.get_by_role("button", name="Say what").click()
     picked.get_by_label("What ZZ-17 type 4 is").select_option("concrete")
     installation.until(lambda: said(installation, project)["ZZ-17 type 4"] == "concrete")
+
+
+def test_words_of_a_language_are_edited_and_tried_on_the_model(
+    page: Page, installation: Installation, project: int, named_hut: Path
+) -> None:
+    page.goto(f"/projects/{project}/standards/fine-line")
+    page.get_by_role("button", name="Copy to edit").click()
+    page.get_by_role("tab", name="Words").click()
+    tried = page.get_by_role("region", name="Tried on the model")
+    expect(tried).to_contain_text("Of 1 of 3 materials no word says what they are.")
+    page.get_by_label("Words in").select_option("German")
+    words = page.get_by_label("Words for board", exact=True)
+    expect(words).to_have_value("spanplatte, faserplatte, holzfaserplatte, hartfaser")
+    words.fill("Spanplatte, ZZ")
+    words.blur()
+    expect(tried).to_contain_text("Words say what all 3 materials are.")
+    expect(tried).to_contain_text("by “zz”")
+    expect(words).to_have_value("spanplatte, zz")
+
+    def kept() -> list[str]:
+        standards = installation.call("GET", f"/api/projects/{project}/standards").json
+        found: list[str] = standards[-1]["document"]["materials"]["board"]["words"]
+        return found
+
+    installation.until(lambda: "zz" in kept())
+    assert {"mdf", "spanplatte"} <= set(kept())
+    assert "hartfaser" not in kept()

@@ -1365,6 +1365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/materials/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the materials of the model would be by the words of a standard */
+        post: operations["parts_try_words_projects__int_id__materials_tried_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/office-rules/{rule}": {
         parameters: {
             query?: never;
@@ -2604,6 +2621,23 @@ export interface paths {
         head?: never;
         /** Change how something touched up looks */
         patch: operations["annotations_edit_touch_up_touch_ups__int_id__patch"];
+        trace?: never;
+    };
+    "/api/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shipped words for materials, by the code of their language */
+        get: operations["parts_list_words_words_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
 }
@@ -7397,6 +7431,12 @@ export interface components {
             storeys: components["schemas"]["StoreyOut"][];
             /** Triangles */
             triangles: number;
+            /**
+             * Unclear
+             * @description Materials of which no word says what they are
+             * @default []
+             */
+            unclear: string[];
             /** Unit */
             unit: string;
         };
@@ -11706,6 +11746,24 @@ export interface components {
                 number
             ];
         };
+        /** TriedList */
+        TriedList: components["schemas"]["TriedOut"][];
+        /**
+         * TriedOut
+         * @description What a material is by a standard, and by which of its words; `clear`: not by weak words, nor by nothing.
+         */
+        TriedOut: {
+            /** Category */
+            category: string;
+            /** Clear */
+            clear: boolean;
+            /** Is A */
+            is_a: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string[];
+        };
         /**
          * Trim
          * @description What is taken off a placement at its sides, mm.
@@ -11980,6 +12038,10 @@ export interface components {
             layer: number;
             /** Text */
             text: string;
+        };
+        /** WordsByLanguage */
+        WordsByLanguage: {
+            [key: string]: string[];
         };
     };
     responses: never;
@@ -17819,6 +17881,68 @@ export interface operations {
             };
         };
     };
+    parts_try_words_projects__int_id__materials_tried_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingStandard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawing_rules_take_of_office_projects__int_id__office_rules__int_rule__post: {
         parameters: {
             query?: never;
@@ -23109,6 +23233,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TouchUpOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_list_words_words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsByLanguage"];
                 };
             };
             /** @description Not Found */

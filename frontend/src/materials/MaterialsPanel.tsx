@@ -22,18 +22,24 @@ const KNOWN: Record<MaterialRow["by"], string> = {
 export function MaterialsButton({ project }: { project: number }) {
   const [open, setOpen] = useState(false);
   const { data } = useProject(project);
+  const unclear = data?.facts.unclear?.filter((name) => !(name in data.materials)).length ?? 0;
   useCommand({ name: "Say what materials are", group: "Project", run: () => setOpen(!open) });
   return (
     <>
       <button
         type="button"
-        className="btn btn-ghost btn-xs btn-square"
+        className={`btn btn-ghost btn-xs ${unclear > 0 ? "gap-1 px-1" : "btn-square"}`}
         aria-expanded={open}
         aria-label="Materials of the model"
-        title="Materials of the model"
+        title={
+          unclear > 0
+            ? `Materials of the model: of ${unclear} it is not clear what they are`
+            : "Materials of the model"
+        }
         onClick={() => setOpen(!open)}
       >
         <Layers2 size={15} />
+        {unclear > 0 && <span className="badge badge-warning badge-xs">{unclear}</span>}
       </button>
       {open && data && <MaterialsPanel project={data} onClose={() => setOpen(false)} />}
     </>

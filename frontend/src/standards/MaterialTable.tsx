@@ -3,7 +3,6 @@ import { useState } from "react";
 import type { MaterialRule } from "../api/client";
 import { NumberField } from "../fields/NumberField";
 import type { EditProps } from "./HatchEditor";
-import { wordsIn } from "./words";
 
 const KEPT = new Set(["other", "earth"]); // what the drawing of every model rests on
 
@@ -52,7 +51,6 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
             <th title="Who keeps the place where cut faces overlap">Strength</th>
             <th title="The heavier outline">Structure</th>
             <th title="No line between like neighbours">Merges</th>
-            <th>Found by these words</th>
             <th />
           </tr>
         </thead>
@@ -126,15 +124,6 @@ export function MaterialTable({ document, readOnly, onChange }: EditProps) {
                   />
                 </td>
               ))}
-              <td>
-                <input
-                  key={rule.words.join()}
-                  className="input input-xs w-56"
-                  aria-label={`Words for ${key}`}
-                  defaultValue={rule.words.join(", ")}
-                  onBlur={(event) => put(key, { words: wordsIn(event.target.value) })}
-                />
-              </td>
               <td>
                 {!KEPT.has(key) && !used.has(key) && (
                   <button

@@ -13,11 +13,13 @@ import { MaterialTable } from "./MaterialTable";
 import { PenTable } from "./PenTable";
 import { RulesTable } from "./RulesTable";
 import { usePicture } from "./use-picture";
+import { WordTable } from "./WordTable";
 
-type Tab = "hatches" | "materials" | "appearances" | "pens" | "rules" | "annotations" | "page";
+type Tab = "hatches" | "materials" | "words" | "appearances" | "pens" | "rules" | "annotations" | "page";
 const TABS: readonly (readonly [Tab, string])[] = [
   ["hatches", "Hatches"],
   ["materials", "Materials"],
+  ["words", "Words"],
   ["appearances", "Seen surfaces"],
   ["pens", "Pens"],
   ["rules", "Conventions"],
@@ -207,6 +209,9 @@ function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) 
           />
         )}
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
+        {tab === "words" && (
+          <WordTable project={project} document={document} readOnly={readOnly} onChange={change} />
+        )}
         {tab === "appearances" && (
           <AppearanceTable document={document} readOnly={readOnly} onChange={change} />
         )}

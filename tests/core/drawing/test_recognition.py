@@ -3,6 +3,7 @@
 import pytest
 
 from edge_slice.core.drawing import default_standard
+from edge_slice.core.drawing.rules.word_languages import words_by_language
 from edge_slice.core.model import Material
 
 STANDARD = default_standard()
@@ -69,3 +70,30 @@ def test_thick_metal_is_no_sheet() -> None:
 def test_a_category_counts_where_the_name_says_nothing() -> None:
     assert STANDARD.material_class(Material("M-12", "Steel")) == "steel"
     assert STANDARD.material_class(Material("Oak", "wood products")) == "timber"
+
+
+def test_every_shipped_word_is_of_one_language() -> None:
+    """So that an office that needs one language sees, and leaves out, whole lists."""
+    by_language = words_by_language()
+    listed = [word for words in by_language.values() for word in words]
+    shipped = {word for rule in STANDARD.materials.values() for word in (*rule.words, *rule.weak_words)}
+    assert len(listed) == len(set(listed))
+    assert set(listed) == shipped
+    assert all(len(words) > 20 for words in by_language.values())
+
+
+@pytest.mark.parametrize(
+    ("material", "is_a", "words"),
+    [
+        (Material("Sichtbeton, Klasse 3"), "concrete", ("beton",)),
+        (
+            Material("Studs with mineral wool", "soft insulation"),
+            "soft insulation",
+            ("mineral wool", "soft insulation"),
+        ),
+        (Material("ZZ-17"), "other", ()),
+    ],
+)
+def test_the_words_that_say_it_are_told(material: Material, is_a: str, words: tuple[str, ...]) -> None:
+    assert STANDARD.material_class(material) == is_a
+    assert STANDARD.words_for(material, is_a) == words

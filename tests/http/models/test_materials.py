@@ -55,6 +55,28 @@ def hatches(app: Installation, drawing: dict[str, Any]) -> bytes:
     return app.call("GET", f"/api/drawings/{drawing['id']}/export.svg").body
 
 
+def test_what_is_not_clear_is_told_with_the_project(installation: Installation, project: int) -> None:
+    assert installation.call("GET", f"/api/projects/{project}").json["facts"]["unclear"] == ["ZZ-17 type 4"]
+
+
+def test_words_of_a_standard_are_tried_before_they_are_kept(installation: Installation, project: int) -> None:
+    document = installation.call("GET", f"/api/projects/{project}/standards").json[0]["document"]
+
+    def tried() -> dict[str, Any]:
+        answer = installation.call("POST", f"/api/projects/{project}/materials/tried", document)
+        assert answer.status == 200, answer.body
+        return {m["name"]: m for m in answer.json}
+
+    assert next(iter(tried())) == "ZZ-17 type 4"
+    assert (tried()["ZZ-17 type 4"]["clear"], tried()["ZZ-17 type 4"]["words"]) == (False, [])
+    document["materials"]["board"]["words"].append("zz")
+    assert [tried()["ZZ-17 type 4"][key] for key in ("is_a", "clear", "words")] == ["board", True, ["zz"]]
+    assert materials(installation, project)["ZZ-17 type 4"]["is_a"] == "other"  # nothing is kept
+    del document["materials"]["other"]
+    assert installation.call("POST", f"/api/projects/{project}/materials/tried", document).status == 422
+    assert "ziegel" in installation.call("GET", "/api/words").json["de"]
+
+
 def test_every_material_has_a_picture(installation: Installation, project: int) -> None:
     found = installation.call("GET", f"/api/projects/{project}/materials/pictures").json
     assert {p["name"] for p in found} == set(materials(installation, project))

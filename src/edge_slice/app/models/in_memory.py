@@ -12,6 +12,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
 from edge_slice.app.projects.documents import ModelFacts, PartFacts, SpaceOut, StoreyOut
+from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import NONE, Grounds
@@ -22,6 +23,7 @@ from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import GroundRow, Project, Revision
 
+MOST_UNCLEAR = 200
 _models: Recent[Model] = Recent("models", 3)  # by content hash
 _reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
 _held: Recent[Model] = Recent("models of held drawings", 3)  # by content hash and what is taken of others
@@ -118,6 +120,15 @@ def reliefs_in(session: Session, revision: Revision, grounds: Grounds) -> Relief
     return _reliefs.get(name, lambda: reliefs_of(bare_model(session, revision), grounds))
 
 
+def _unclear(model: Model) -> list[str]:
+    """Names of materials that something is of, and of which neither name nor category says what they are."""
+    layers = {layer.material for e in model.elements if e.build_up >= 0 for layer in model.build_ups[e.build_up].layers}
+    used = layers | {e.material for e in model.elements} | set(np.unique(model.mesh.triangle_material).tolist())
+    standard = default_standard()
+    names = [model.materials[k].name for k in sorted(used - {-1}) if not standard.clear(model.materials[k])]
+    return list(dict.fromkeys(names))[:MOST_UNCLEAR]
+
+
 def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:
     """`unit`, `up`: what was said of a file that does not say it itself."""
     low, high = model.bounds
@@ -144,5 +155,6 @@ def facts_of(model: Model, unit: str | None, up: str | None) -> ModelFacts:
                 strict=False,
             )
         ],
+        unclear=_unclear(model),
         read_as={key: value for key, value in (("unit", unit), ("up", up)) if value},
     )

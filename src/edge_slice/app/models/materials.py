@@ -43,6 +43,16 @@ class MaterialOut(BaseModel):
     elsewhere: str
 
 
+class TriedOut(BaseModel):
+    """What a material is by a standard, and by which of its words; `clear`: not by weak words, nor by nothing."""
+
+    name: str
+    category: str
+    is_a: str
+    clear: bool
+    words: list[str]
+
+
 class MaterialPictureOut(BaseModel):
     """Lines of an element as an SVG path, mm from its upper left corner down, and what is of the material in it."""
 
@@ -84,6 +94,24 @@ def materials_of(project_id: int) -> MaterialsOut:
             )  # fmt: skip
         order = sorted(found.values(), key=lambda m: (m.by not in ("nothing", "guess"), -m.volume, -m.elements, m.name))
         return MaterialsOut(materials=order, classes=sorted(standard.materials))
+
+
+def tried(project_id: int, standard: DrawingStandard) -> list[TriedOut]:
+    """What the materials of a project would be by the words of a standard that is being edited; those of which no word
+    says it first. What the project says of them does not count."""
+    with reading() as session:
+        newest = newest_revision(session, project_id)
+        model = load_model(session, newest)
+        used = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+    bare = standard.model_copy(update={"settled": {}})
+    found: dict[str, TriedOut] = {}
+    for material in (m for k, m in enumerate(model.materials) if k in used and used[k][1]):
+        is_a = bare.material_class(material)
+        found[material.name] = TriedOut(
+            name=material.name, category=material.category, is_a=is_a, clear=bare.clear(material),
+            words=list(bare.words_for(material, is_a)),
+        )  # fmt: skip
+    return sorted(found.values(), key=lambda m: (m.clear, m.is_a, m.name))
 
 
 def pictures_of(project_id: int) -> list[MaterialPictureOut]:

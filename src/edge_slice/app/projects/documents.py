@@ -61,6 +61,7 @@ class ModelFacts(BaseModel):
     leaking: list[str]
     problems: list[str]
     parts: list[PartFacts] = Field(default=[], description="The one that leads first; none of a model of one file")
+    unclear: list[str] = Field(default=[], description="Materials of which no word says what they are")
     read_as: dict[str, str] = Field(default={}, description="Unit and axis that points up, where the file did not say")
 
 

@@ -9,15 +9,25 @@ from pydantic import BaseModel, Field, RootModel
 from edge_slice.app.documents import RowId
 from edge_slice.app.models import imports, materials, parts
 from edge_slice.app.models.import_documents import ImportOut
-from edge_slice.app.models.materials import MaterialPictureOut, MaterialsOut
+from edge_slice.app.models.materials import MaterialPictureOut, MaterialsOut, TriedOut
 from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartOut, PlacePicture
 from edge_slice.app.models.revision_documents import RevisionTaken
+from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.rules.word_languages import words_by_language
 from edge_slice.web.common import ERRORS, ById, answer
 
 api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class PartList(RootModel[list[PartOut]]):
+    pass
+
+
+class TriedList(RootModel[list[TriedOut]]):
+    pass
+
+
+class WordsByLanguage(RootModel[dict[str, list[str]]]):
     pass
 
 
@@ -64,6 +74,18 @@ def choose_part(path: ById, body: PartChoice) -> Response:
 def list_materials(path: ById) -> Response:
     """The materials of the model, those that are not clear first"""
     return answer(materials.materials_of(path.id))
+
+
+@api.post("/projects/<int:id>/materials/tried", responses={200: TriedList})
+def try_words(path: ById, body: DrawingStandard) -> Response:
+    """What the materials of the model would be by the words of a standard"""
+    return answer(materials.tried(path.id, body))
+
+
+@api.get("/words", responses={200: WordsByLanguage})
+def list_words() -> Response:
+    """The shipped words for materials, by the code of their language"""
+    return answer(WordsByLanguage({language: list(words) for language, words in words_by_language().items()}))
 
 
 @api.get("/projects/<int:id>/materials/pictures", responses={200: MaterialPictureList})

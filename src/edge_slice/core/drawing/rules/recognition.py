@@ -43,17 +43,23 @@ class Words:
 
     def found(self, name: str) -> str | None:
         if name not in self._found:
-            self._found[name] = self._search(plain(name))
+            self._found[name] = self._search(name)
         return self._found[name]
 
-    def _search(self, text: str) -> str | None:
-        score: dict[str, int] = {}
-        first: dict[str, int] = {}
+    def matches(self, name: str) -> list[tuple[int, int, str, str]]:
+        """The words that a name has: from and to which letter of it (`plain`), the word, its class; longest first."""
+        text, found = plain(name), []
         for word, key in self._known:
             match = _pattern(word).search(text) if word in text else None
-            if match is None:
-                continue
-            score[key] = score.get(key, 0) + match.end() - match.start()
-            first[key] = min(first.get(key, len(text)), match.start())
-            text = text[: match.start()] + "·" * (match.end() - match.start()) + text[match.end() :]
+            if match is not None:
+                found.append((match.start(), match.end(), word, key))
+                text = text[: match.start()] + "·" * (match.end() - match.start()) + text[match.end() :]
+        return found
+
+    def _search(self, name: str) -> str | None:
+        score: dict[str, int] = {}
+        first: dict[str, int] = {}
+        for start, end, _, key in self.matches(name):
+            score[key] = score.get(key, 0) + end - start
+            first[key] = min(first.get(key, start), start)
         return min(score, key=lambda k: (-score[k], first[k]), default=None)

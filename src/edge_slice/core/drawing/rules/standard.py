@@ -242,6 +242,11 @@ class DrawingStandard(Data):
         said = self.settled.get(material.name)
         return said if said in self.materials else None
 
+    def words_for(self, material: Material, found: str) -> tuple[str, ...]:
+        """The words in a material's name or category by which it is `found` to be of a class."""
+        words = [w for text in (material.name, material.category) for by in self._words for w in by.matches(text)]
+        return tuple(dict.fromkeys(word for _, _, word, key in words if key == found))
+
     def clear(self, material: Material) -> bool:
         """Whether a material's class follows from its name, its category, or what the project says of it; not from a
         weak word, nor from nothing."""
