@@ -294,7 +294,8 @@ class Model:
         """The convex outline on plan of an element, metres; a line or a point where it is no wider."""
         if element not in self._footprints:
             points = self.element_triangles(element).reshape(-1, 3)[:, :2]
-            self._footprints[element] = shapely.convex_hull(shapely.multipoints(points))
+            one = shapely.linestrings(points) if len(points) else shapely.Point()  # points alone are slow to make
+            self._footprints[element] = shapely.convex_hull(one)
         return self._footprints[element]
 
     def long_axis(self, element: int) -> F64 | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
 import numpy as np
@@ -11,7 +11,7 @@ import numpy as np
 from edge_slice.core.model.building import BuildUp, Element, Material, Model
 from edge_slice.core.model.mesh.triangles import build_mesh
 
-T = TypeVar("T")
+T = TypeVar("T", Material, BuildUp)
 
 
 @dataclass
@@ -20,18 +20,32 @@ class Named:
 
     materials: list[Material]
     build_ups: list[BuildUp]
+    _at: dict[Material | BuildUp, int] = field(init=False, repr=False)
+
+    def __post_init__(self) -> None:
+        self._at = {}
+        for k, material in enumerate(self.materials):
+            self._at.setdefault(material, k)
+        for k, build_up in enumerate(self.build_ups):
+            self._at.setdefault(build_up, k)
 
     def material(self, of: Model, index: int) -> int:
         if index < 0:
             return -1
-        return _index(self.materials, of.materials[index])
+        return self._index(self.materials, of.materials[index])
 
     def build_up(self, of: Model, index: int) -> int:
         if index < 0:
             return -1
         one = of.build_ups[index]
         layers = tuple(replace(layer, material=self.material(of, layer.material)) for layer in one.layers)
-        return _index(self.build_ups, replace(one, layers=layers))
+        return self._index(self.build_ups, replace(one, layers=layers))
+
+    def _index(self, known: list[T], one: T) -> int:
+        if one not in self._at:
+            self._at[one] = len(known)
+            known.append(one)
+        return self._at[one]
 
 
 def with_elements(model: Model, other: Model, guids: Collection[str]) -> Model:
@@ -77,9 +91,3 @@ def with_elements(model: Model, other: Model, guids: Collection[str]) -> Model:
         model, mesh=mesh, elements=elements, materials=tuple(named.materials), build_ups=tuple(named.build_ups),
         leaking=tuple(mesh.open_elements.tolist()),
     )  # fmt: skip
-
-
-def _index(known: list[T], one: T) -> int:
-    if one not in known:
-        known.append(one)
-    return known.index(one)

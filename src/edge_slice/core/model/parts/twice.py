@@ -58,7 +58,8 @@ def held_twice(models: Sequence[Model], disciplines: Sequence[str]) -> Once:
         if len(holders) < 2:
             continue
         first = holders[leading(kind, [disciplines[k] for k in holders])]
-        pieces = [piece for k in holders for piece in _pieces(models[k], k, kind, k == first)]
+        near = _near_others([(k, models[k], _of_kind(models[k], kind)) for k in holders])
+        pieces = [piece for k in holders for piece in _pieces(models[k], k, near[k], k == first)]
         found += _covered(models, pieces, left)
     return Once(tuple(frozenset(one) for one in left), tuple(found))
 
@@ -68,15 +69,31 @@ def _alike(kind: str) -> str:
     return _ALIKE.get(kind, kind)
 
 
-def _pieces(model: Model, part: int, kind: str, leads: bool) -> list[_Piece]:
+def _of_kind(model: Model, kind: str) -> list[int]:
+    """Elements of a kind that have a height."""
+    tall = model.boxes[:, 1, 2] - model.boxes[:, 0, 2]
+    return [k for k, e in enumerate(model.elements) if _alike(e.kind) == kind and np.isfinite(tall[k]) and tall[k] > 0]
+
+
+def _near_others(holders: Sequence[tuple[int, Model, list[int]]]) -> dict[int, list[int]]:
+    """Of the elements of each part those whose boxes touch, on plan, one of another part: no other is held twice."""
+    part = np.repeat([k for k, _, _ in holders], [len(of) for _, _, of in holders])
+    element = np.array([e for _, _, of in holders for e in of], dtype=np.int64)
+    boxes = np.concatenate([model.boxes[of] for _, model, of in holders])
+    flat = shapely.box(boxes[:, 0, 0], boxes[:, 0, 1], boxes[:, 1, 0], boxes[:, 1, 1])
+    a, b = shapely.STRtree(flat).query(flat)
+    near = np.zeros(len(element), dtype=bool)
+    near[a[part[a] != part[b]]] = True
+    return {k: element[near & (part == k)].tolist() for k, _, _ in holders}
+
+
+def _pieces(model: Model, part: int, elements: Sequence[int], leads: bool) -> list[_Piece]:
     found = []
-    for k, element in enumerate(model.elements):
-        low, high = model.boxes[k, 0, 2], model.boxes[k, 1, 2]
-        if _alike(element.kind) != kind or not np.isfinite((low, high)).all() or high - low <= 0:
-            continue
+    for k in elements:
         outline = model.footprint(k)
         if outline.area > 0:
-            found.append(_Piece(part, k, outline, float(low), float(high), leads))
+            low, high = model.boxes[k, :, 2].tolist()
+            found.append(_Piece(part, k, outline, low, high, leads))
     return found
 
 
