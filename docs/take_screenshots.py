@@ -29,6 +29,7 @@ def call(url: str, path: str, body: object = None, method: str | None = None) ->
 
 def shoot(page: Page, name: str) -> None:
     page.wait_for_timeout(1500)
+    page.get_by_text(re.compile("Cutting drawings anew|cut anew")).wait_for(state="hidden", timeout=120_000)
     page.screenshot(path=OUT / f"{name}.png")
 
 

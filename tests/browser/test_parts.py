@@ -38,6 +38,7 @@ def test_two_files_dropped_at_once_are_one_building(page: Page, installation: In
         return [p["id"] for p in new if len(p["facts"]["parts"]) == 2]
 
     (number,) = installation.until(made)
+    expect(page.get_by_role("listitem").filter(has_text="2 files ·")).to_be_visible()
     opened(page, number)
     listed = page.get_by_role("list", name="Parts of the model").get_by_role("listitem")
     expect(listed).to_have_count(2)

@@ -35,7 +35,8 @@ export function ProjectsPage() {
             <Link to={`/projects/${p.id}`} className="min-w-0 flex-1">
               <span className="block truncate text-base font-semibold">{p.name}</span>
               <span className="block truncate text-xs opacity-85">
-                {p.file_name} · {p.facts.model_schema} · {p.facts.elements} elements ·{" "}
+                {p.facts.parts.length > 1 ? `${p.facts.parts.length} files` : p.file_name} ·{" "}
+                {p.facts.model_schema} · {p.facts.elements} elements ·{" "}
                 {p.facts.triangles.toLocaleString("en")} triangles · {p.facts.storeys.length} storeys · file
                 in {p.facts.unit}
               </span>
