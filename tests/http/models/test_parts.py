@@ -12,7 +12,7 @@ import ifcopenshell.api.root
 import numpy as np
 import pytest
 
-from tests.http.annotating.acts import add, head, listed, spot
+from tests.http.annotating.acts import add, head, listed, restyle, spot
 from tests.http.drawings.test_drawings import add_section
 from tests.http.models.test_revisions import aside, take
 from tests.ifc_files import Hut, write_hut
@@ -347,3 +347,23 @@ def test_an_earlier_revision_that_is_proposed_names_the_drawings_that_see_it(
     back = installation.call("POST", f"/api/projects/{project}/revisions/1/propose").json
     assert section["id"] in [one["drawing_id"] for one in back["changes"]["seen_in"]]
     installation.call("DELETE", f"/api/imports/{back['id']}")
+
+
+def test_another_discipline_shows_at_once_where_drawings_look_otherwise_at_it(
+    installation: Installation, project: int, framed: Path
+) -> None:
+    """Nothing of its bodies changed, so that only looks by discipline tell whether a view can be kept."""
+    plain, grey = (add_section(installation, project, ALONG) for _ in range(2))
+    grey = restyle(installation, grey, disciplines={"structure": "grey"})
+
+    def view(drawing: dict[str, Any]) -> bytes:
+        return installation.call("GET", f"/api/drawings/{drawing['id']}/view").body
+
+    before, usual = view(grey), view(plain)
+    answer = installation.call("PATCH", f"/api/projects/{project}/parts/2", {"discipline": "furniture"})
+    assert answer.status == 200, answer.body
+    assert view(plain) == usual
+    changed = view(grey)
+    assert changed != before
+    assert installation.call("PATCH", f"/api/projects/{project}/parts/2", {"discipline": "structure"}).status == 200
+    assert view(grey) == before

@@ -16,16 +16,17 @@ from edge_slice.app.models.in_memory import load_model, newest_revision, written
 from edge_slice.app.models.part_documents import PartState
 from edge_slice.app.models.part_states import keep_states, part_rows, tell_themselves
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
-from edge_slice.app.project_source import followed_in
+from edge_slice.app.project_source import ProjectSource, followed_in
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.views import recut
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import LabelNote
 from edge_slice.core.annotating.notes import label_lines
-from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.following.seen_changes import sees_change
+from edge_slice.core.cut import AnyCut, PlanCut
+from edge_slice.core.cut.following.seen_changes import Regard, other_disciplines, sees_change
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
+from edge_slice.core.model.building import Discipline
 from edge_slice.core.model.ground.standing_in import EXISTING, PROPOSED
 from edge_slice.core.model.revisions import ModelChanges
 from edge_slice.store.blobs import drop_unused
@@ -158,6 +159,7 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
     old, new = load_model(session, before), load_model(session, after)
     changed = {c.guid for c in changes.elements if c.what != "renamed"} | _other_ground(old, new)
     everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north
+    regarded = other_disciplines(old, new)
     was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
     kept = recut = 0
     for row in project_drawings(session, after.project_id):
@@ -168,7 +170,8 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
             kept += 1
             continue
         rooms = bool(changes.rooms) and (isinstance(cut_now, PlanCut) or style.section_rooms)
-        if everywhere or rooms or found_was != found_now or sees_change(old, new, cut_now, changed):
+        seen = changed | _shown_otherwise(now.source, style, cut_now, regarded)
+        if everywhere or rooms or found_was != found_now or sees_change(old, new, cut_now, seen):
             recut += 1
             continue
         kept += 1
@@ -176,6 +179,24 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
         if view is not None:
             keep(session, after.project_id, now.of(found_now, style, row.id), view.data)
     return kept, recut
+
+
+def _shown_otherwise(source: ProjectSource, style: DrawingSpec, cut: AnyCut, of: dict[Regard, set[str]]) -> set[str]:
+    """Of elements whose part is of another discipline those that a drawing shows otherwise for that."""
+    if not of:
+        return set()
+    try:
+        looks = {**source.standard(style.standard).disciplines, **style.disciplines}
+    except Refused:  # its standard is gone: it can't be drawn until somebody chooses another one
+        return set()
+
+    def shown(discipline: Discipline | None) -> tuple[str, bool, bool]:
+        if discipline is None:
+            return "as drawn", False, False
+        by_lines = discipline == "services"  # as plans may draw these
+        return looks.get(discipline, "as drawn"), discipline in cut.without_disciplines, by_lines
+
+    return {guid for (was, now), guids in of.items() if shown(was) != shown(now) for guid in guids}
 
 
 def _other_ground(old: Model, new: Model) -> set[str]:

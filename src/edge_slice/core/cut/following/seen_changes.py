@@ -10,7 +10,9 @@ from edge_slice.core.cut.following.callouts import leaf_boxes
 from edge_slice.core.cut.planes.leaves import Leaf, leaves_of
 from edge_slice.core.cut.spec import AnyCut, BlankCut, ImpossibleCut, PlanCut
 from edge_slice.core.model import Model
+from edge_slice.core.model.building import Discipline
 
+Regard = tuple[Discipline | None, Discipline | None]
 AIR = 0.02  # metres around an element in which its neighbours may be trimmed otherwise
 
 
@@ -62,3 +64,16 @@ def _shows(model: Model, leaf: Leaf, changed: Collection[str], above: float, per
     across = (boxes[:, 0, 0] <= right + AIR) & (boxes[:, 1, 0] >= left - AIR)
     up = (boxes[:, 0, 1] <= top + AIR) & (boxes[:, 1, 1] >= base - AIR)
     return bool((deep & across & up).any())
+
+
+def other_disciplines(old: Model, new: Model) -> dict[Regard, set[str]]:
+    """Elements (GlobalIds) whose part is of another discipline in a newer model, by what it was and is: None in a model
+    of one file, to which no look by discipline applies."""
+    found: dict[Regard, set[str]] = {}
+    for element in new.elements:
+        k = old.element_by_guid.get(element.guid)
+        was = old.parts[old.elements[k].part].discipline if k is not None and old.parts else None
+        now = new.parts[element.part].discipline if new.parts else None
+        if was != now:
+            found.setdefault((was, now), set()).add(element.guid)
+    return found
