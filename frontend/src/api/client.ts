@@ -40,6 +40,7 @@ export type Following = Schemas["FollowingOut"];
 export type ShownSet = Schemas["ShownSetOut"];
 export type ShownRule = ShownSet["rule"];
 export type ModelWords = Schemas["ModelWords"];
+export type Words = Schemas["WordsOut"];
 export type Tried = Schemas["TriedOut"];
 export type MaterialPicture = Schemas["MaterialPictureOut"];
 export type Proposed = Schemas["ProposedOut"];

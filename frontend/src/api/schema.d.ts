@@ -2630,7 +2630,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The shipped words for materials, by the code of their language */
+        /** The shipped words for materials, language by language */
         get: operations["parts_list_words_words_get"];
         put?: never;
         post?: never;
@@ -12024,6 +12024,8 @@ export interface components {
              */
             start: number;
         };
+        /** WordList */
+        WordList: components["schemas"]["WordsOut"][];
         /**
          * Wording
          * @description The words of one layer (its place in the build-up), changed by hand; `instead_of` is what the model said.
@@ -12039,9 +12041,15 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** WordsByLanguage */
-        WordsByLanguage: {
-            [key: string]: string[];
+        /**
+         * WordsOut
+         * @description The shipped words for materials in a language, by its code (ISO 639-1).
+         */
+        WordsOut: {
+            /** Language */
+            language: string;
+            /** Words */
+            words: string[];
         };
     };
     responses: never;
@@ -23288,7 +23296,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordsByLanguage"];
+                    "application/json": components["schemas"]["WordList"];
                 };
             };
             /** @description Not Found */

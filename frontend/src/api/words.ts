@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { client, type StandardDocument, type Tried, unwrap } from "./client";
+import { client, type StandardDocument, type Tried, unwrap, type Words } from "./client";
 import { keys } from "./queries";
 
 /** The shipped words for materials by the code of their language. */
@@ -7,7 +7,10 @@ export const useWordLanguages = () =>
   useQuery({
     queryKey: ["word languages"],
     staleTime: Number.POSITIVE_INFINITY,
-    queryFn: () => unwrap<Record<string, string[]>>(client.GET("/api/words")),
+    queryFn: async () => {
+      const found = await unwrap<Words[]>(client.GET("/api/words"));
+      return Object.fromEntries(found.map(({ language, words }) => [language, words]));
+    },
   });
 
 /** What the materials of a project would be by the words of a standard as it stands in the window. */

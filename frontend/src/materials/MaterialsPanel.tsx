@@ -23,6 +23,7 @@ export function MaterialsButton({ project }: { project: number }) {
   const [open, setOpen] = useState(false);
   const { data } = useProject(project);
   const unclear = data?.facts.unclear?.filter((name) => !(name in data.materials)).length ?? 0;
+  const says = unclear > 0 ? `Materials of the model: ${unclear} not clear` : "Materials of the model";
   useCommand({ name: "Say what materials are", group: "Project", run: () => setOpen(!open) });
   return (
     <>
@@ -30,12 +31,8 @@ export function MaterialsButton({ project }: { project: number }) {
         type="button"
         className={`btn btn-ghost btn-xs ${unclear > 0 ? "gap-1 px-1" : "btn-square"}`}
         aria-expanded={open}
-        aria-label="Materials of the model"
-        title={
-          unclear > 0
-            ? `Materials of the model: of ${unclear} it is not clear what they are`
-            : "Materials of the model"
-        }
+        aria-label={says}
+        title={says}
         onClick={() => setOpen(!open)}
       >
         <Layers2 size={15} />

@@ -27,7 +27,14 @@ class TriedList(RootModel[list[TriedOut]]):
     pass
 
 
-class WordsByLanguage(RootModel[dict[str, list[str]]]):
+class WordsOut(BaseModel):
+    """The shipped words for materials in a language, by its code (ISO 639-1)."""
+
+    language: str
+    words: list[str]
+
+
+class WordList(RootModel[list[WordsOut]]):
     pass
 
 
@@ -82,10 +89,10 @@ def try_words(path: ById, body: DrawingStandard) -> Response:
     return answer(materials.tried(path.id, body))
 
 
-@api.get("/words", responses={200: WordsByLanguage})
+@api.get("/words", responses={200: WordList})
 def list_words() -> Response:
-    """The shipped words for materials, by the code of their language"""
-    return answer(WordsByLanguage({language: list(words) for language, words in words_by_language().items()}))
+    """The shipped words for materials, language by language"""
+    return answer([WordsOut(language=code, words=list(words)) for code, words in words_by_language().items()])
 
 
 @api.get("/projects/<int:id>/materials/pictures", responses={200: MaterialPictureList})
