@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Literal
 
-import numpy as np
-from numpy.typing import NDArray
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
@@ -17,6 +14,7 @@ from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Material, Model
 from edge_slice.core.recent import Recent
 from edge_slice.core.tables.material_pictures import picture_of_material
+from edge_slice.core.tables.pictures import svg_path
 from edge_slice.core.tables.quantities import quantities_of
 from edge_slice.store.database import reading
 from edge_slice.store.tables import Project
@@ -73,9 +71,7 @@ class MaterialsOut(BaseModel):
 def materials_of(project_id: int) -> MaterialsOut:
     with reading() as session:
         project = project_row(session, project_id)
-        newest = newest_revision(session, project_id)
-        model = load_model(session, newest)
-        amounts = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+        model, amounts = _measured(session, project_id)
         standard = standard_for(session, project_id, "fine-line")
         bare, elsewhere = default_standard(), _elsewhere(session, project_id)
         found: dict[str, MaterialOut] = {}
@@ -100,9 +96,7 @@ def tried(project_id: int, standard: DrawingStandard) -> list[TriedOut]:
     """What the materials of a project would be by the words of a standard that is being edited; those of which no word
     says it first. What the project says of them does not count."""
     with reading() as session:
-        newest = newest_revision(session, project_id)
-        model = load_model(session, newest)
-        used = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+        model, used = _measured(session, project_id)
     bare = standard.model_copy(update={"settled": {}})
     found: dict[str, TriedOut] = {}
     for material in (m for k, m in enumerate(model.materials) if k in used and used[k][1]):
@@ -117,9 +111,7 @@ def tried(project_id: int, standard: DrawingStandard) -> list[TriedOut]:
 def pictures_of(project_id: int) -> list[MaterialPictureOut]:
     """Of each material a picture, in the element that has most of it."""
     with reading() as session:
-        newest = newest_revision(session, project_id)
-        model = load_model(session, newest)
-        amounts = _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+        model, amounts = _measured(session, project_id)
     found = {
         material.name: picture_of_material(model, amounts[k][1][0], k)
         for k, material in reversed(list(enumerate(model.materials)))
@@ -128,16 +120,18 @@ def pictures_of(project_id: int) -> list[MaterialPictureOut]:
     return [
         MaterialPictureOut(
             name=name, wide=p.picture.wide, high=p.picture.high,
-            path=_path((line.reshape(2, 2) for line in p.picture.lines), p.picture.high),
-            filled=_path(p.filled, p.picture.high),
+            path=svg_path(p.picture.lines.reshape(-1, 2, 2), p.picture.high),
+            filled=svg_path(p.filled, p.picture.high),
         )
         for name, p in found.items()
     ]  # fmt: skip
 
 
-def _path(lines: Iterable[NDArray[np.float64]], high: float) -> str:
-    """Lines (n, 2) as an SVG path."""
-    return "".join("M" + "L".join(f"{x:.0f} {high - y:.0f}" for x, y in line.tolist()) for line in lines)
+def _measured(session: Session, project_id: int) -> tuple[Model, Amounts]:
+    """The model in use, and how much of each of its materials there is."""
+    newest = newest_revision(session, project_id)
+    model = load_model(session, newest)
+    return model, _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
 
 
 def _known_by(standard: DrawingStandard, material: Material, found: str) -> By:

@@ -31,7 +31,7 @@ from edge_slice.core.tables.content import TableContent, WrongTable, check_table
 from edge_slice.core.tables.documents import TableDocument, TableSpec
 from edge_slice.core.tables.fields import FIELDS, usual_table
 from edge_slice.core.tables.files import own_changes, to_csv, to_xlsx
-from edge_slice.core.tables.pictures import Picture
+from edge_slice.core.tables.pictures import Picture, svg_path
 from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import ProjectTable, Sheet
@@ -269,9 +269,7 @@ def _out(row: ProjectTable, standing: dict[str, list[str]]) -> TableOut:
 
 
 def _lines_out(target: str, column: str, picture: Picture) -> PictureLinesOut:
-    path = "".join(
-        f"M{a:.0f} {picture.high - b:.0f}L{c:.0f} {picture.high - d:.0f}" for a, b, c, d in picture.lines.tolist()
-    )
+    path = svg_path(picture.lines.reshape(-1, 2, 2), picture.high)
     return PictureLinesOut(target=target, column=column, wide=picture.wide, high=picture.high, path=path)
 
 

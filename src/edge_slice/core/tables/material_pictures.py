@@ -9,6 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import PlaneCut, cut_model
+from edge_slice.core.cut.faces.closing import polygons_in
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model import Model
 from edge_slice.core.remembered import Remembered
@@ -71,5 +72,4 @@ def _middle_of(shape: shapely.Geometry) -> tuple[float, float]:
 
 
 def _rings(shape: shapely.Geometry) -> list[F64]:
-    polygons = [p for p in shapely.get_parts(shape) if isinstance(p, shapely.Polygon) and not p.is_empty]
-    return [np.asarray(ring.coords) for p in polygons for ring in (p.exterior, *p.interiors)]
+    return [np.asarray(ring.coords) for p in polygons_in(shape) for ring in (p.exterior, *p.interiors)]

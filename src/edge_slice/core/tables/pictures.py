@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -27,6 +28,11 @@ class Picture:
     lines: F64
     wide: float
     high: float
+
+
+def svg_path(lines: Iterable[F64], high: float) -> str:
+    """Lines (n, 2) of a picture so high as an SVG path, whole mm from its upper left corner down."""
+    return "".join("M" + "L".join(f"{x:.0f} {high - y:.0f}" for x, y in line.tolist()) for line in lines)
 
 
 _kept: Remembered[Picture] = Remembered("pictures in tables", 400_000, lambda picture: len(picture.lines) * 2 + 1)

@@ -10,10 +10,11 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import Role
-from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
+from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView, reading_angle
 from edge_slice.core.drawing.display import Item, Label, paths_of, run_of
 from edge_slice.core.drawing.strokes.dashes import stroked
 from edge_slice.core.drawing.texts.lettering import text_width
+from edge_slice.core.model import Run
 
 F64 = NDArray[np.float64]
 TOUCHING = 0.02  # metres between the end of a run and what joins it
@@ -90,7 +91,9 @@ def services(view: PlanView, drawn: Drawn) -> None:
     """Every run that the plan shows: narrow ones as one line in place of what is modelled, wide ones as they are with
     their axis; stacks keep their section. Letters by system, and an arrow where the model says which way it flows."""
     elements = [k for k in _chosen(view) if view.model.elements[k].run is not None]
-    pieces = {k: _piece(view, k) for k in elements}
+    if not elements:  # as in most plans: nothing is looked for where nothing runs
+        return
+    pieces = {k: straight_run(k, view.model.element_triangles(k), _run(view, k).flow) for k in elements}
     level = [_on_paper(view, piece) for piece in pieces.values() if piece is not None and not piece.upright]
     single = [one for one in level if one.run.wide * 1000.0 / view.scale < view.standard.services.single_under]
     narrow = {one.run.element for one in single}
@@ -108,10 +111,10 @@ def services(view: PlanView, drawn: Drawn) -> None:
             _make_room(view, k, drawn)
 
 
-def _piece(view: PlanView, element: int) -> Straight | None:
+def _run(view: PlanView, element: int) -> Run:
     run = view.model.elements[element].run
-    flow = run.flow if run is not None else None
-    return straight_run(element, view.model.element_triangles(element), flow)
+    assert run is not None  # no other is drawn as one
+    return run
 
 
 def _chosen(view: PlanView) -> list[int]:
@@ -182,23 +185,21 @@ def _letters(
     view: PlanView, one: _OnPaper, source: str, places: _Places
 ) -> tuple[list[Label], list[tuple[float, float]]]:
     """Letters along a run, in gaps of its line (from and to along it)."""
-    run = view.model.elements[one.run.element].run
-    text = view.standard.services.letters_of(run) if run is not None else ""
+    text = view.standard.services.letters_of(_run(view, one.run.element))
     if not text:
         return [], []
     small = view.standard.text.small
     wide = text_width(text, small) + 2 * GAP
-    angle = float(np.degrees(np.arctan2(one.way[1], one.way[0])))
-    flipped = not -89.0 < angle <= 91.0  # readable from below or from the right (ISO 129-1)
-    turned = angle + (180.0 if angle < 0 else -180.0) if flipped else angle
+    angle = reading_angle(one.way)
+    base = -small / 2 if np.isclose(angle, np.degrees(np.arctan2(one.way[1], one.way[0]))) else small / 2
     labels, gaps = [], []
     for a, b, _ in one.shown:
         count = max(1, round((b - a) / EVERY))
         for k in range(count if b - a >= wide + 2 * ROOM else 0):
             middle = places.found(one, text, a + (b - a) * (2 * k + 1) / (2 * count), wide, (a, b))
             if middle is not None:
-                x, y = one.at(middle, small / 2 if flipped else -small / 2).tolist()
-                labels.append(Label("service letters", text, x, y, small, view.standard.ink, "centre", turned, source))
+                x, y = one.at(middle, base).tolist()
+                labels.append(Label("service letters", text, x, y, small, view.standard.ink, "centre", angle, source))
                 gaps.append((middle - wide / 2, middle + wide / 2))
     return labels, gaps
 
@@ -242,10 +243,10 @@ def _without_gaps(span: tuple[float, float], gaps: list[tuple[float, float]]) ->
 
 def _arrows(view: PlanView, one: _OnPaper, gaps: list[tuple[float, float]], source: str) -> list[Item]:
     """A head after every letters, the way it flows."""
-    run = view.model.elements[one.run.element].run
-    if run is None or run.flow is None:
+    flow = _run(view, one.run.element).flow
+    if flow is None:
         return []
-    a, b = view.on_paper(np.array([(0.0, 0.0), run.flow[:2]]))
+    a, b = view.on_paper(np.array([(0.0, 0.0), flow[:2]]))
     ahead = float((b - a) @ one.way) > 0
     heads = []
     for low, high in gaps:
@@ -266,7 +267,7 @@ def _stack_items(view: PlanView, run: Straight) -> list[Item]:
         items.append(
             paths_of("service cross", [corners[[0, 2]], corners[[1, 3]]], view.pens["seen far"], source=source)
         )
-    text = view.standard.services.letters_of(element.run) if element.run is not None else ""
+    text = view.standard.services.letters_of(_run(view, run.element))
     if text:
         x, y = float(corners[:, 0].max()) + GAP, float(corners[:, 1].max()) + GAP
         items.append(Label("service letters", text, x, y, small, view.standard.ink, source=source))
@@ -284,8 +285,7 @@ def _joint_lines(view: PlanView, element: int, single: list[_OnPaper]) -> list[I
                 ways.append(one.way)
     if len(ends) < 2:
         return []
-    role = Role.OVERHEAD if _only_overhead(view, element) else Role.SEEN
-    pen = view.pens["overhead" if role == Role.OVERHEAD else "seen near"]
+    pen = view.pens["overhead" if _only_overhead(view, element) else "seen near"]
     middle = _meeting(ends, ways)
     lines = [np.array([end, middle]) for end in ends if np.hypot(*(end - middle)) > 1e-6]
     return list(stroked("service line", [run_of(lines)], pen, f"element:{view.model.elements[element].guid}"))

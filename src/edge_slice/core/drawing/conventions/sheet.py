@@ -18,6 +18,15 @@ Flags = NDArray[np.bool_]
 LEVEL = 0.01  # sine of the tilt up to which a frame is level
 
 
+def reading_angle(way: F64) -> float:
+    """The angle, degrees, of a text along a direction (2,), turned so that it is read from below or from the right
+    (ISO 129-1)."""
+    angle = float(np.degrees(np.arctan2(way[1], way[0])))
+    if -89.0 < angle <= 91.0:
+        return angle
+    return angle + (180.0 if angle < 0 else -180.0)
+
+
 @dataclass(frozen=True)
 class PlanView:
     """What conventions look at: the model, its cut seen from above, and how it is drawn. `scale` is the denominator;

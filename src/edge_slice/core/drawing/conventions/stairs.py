@@ -10,7 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import Role
-from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView
+from edge_slice.core.drawing.conventions.sheet import Drawn, PlanView, reading_angle
 from edge_slice.core.drawing.display import Item, Label, Paths, circle, paths_of, run_of
 from edge_slice.core.drawing.measures import Lengths, length_text
 from edge_slice.core.drawing.strokes.dashes import stroked
@@ -157,10 +157,7 @@ def _break(view: PlanView, flight: Flight) -> F64 | None:
 def _measures(view: PlanView, flight: Flight, line: F64, source: str, others: list[Item]) -> Label:
     """Number of risers, rise and going in mm, beside the flight or before it, where least is covered, readable from
     below or from the right (ISO 129-1)."""
-    d = line[2] - line[1]
-    angle = float(np.degrees(np.arctan2(d[1], d[0])))
-    if not -89.0 < angle <= 91.0:
-        angle += 180.0 if angle < 0 else -180.0
+    angle = reading_angle(line[2] - line[1])
     turned = np.radians(angle)
     up = np.array([-np.sin(turned), np.cos(turned)])
     small = view.standard.text.small

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated
 
@@ -48,8 +47,7 @@ class ServicesRule(Data):
 
     @cached_property
     def _words(self) -> Words:
-        found: Mapping[str, tuple[str, ...]] = self.letters
-        return Words(found)
+        return Words(self.letters)
 
     def letters_of(self, run: Run) -> str:
         """What stands on a run: by the name of its system, else by its purpose, else its name where that is short."""
