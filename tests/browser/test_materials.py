@@ -46,8 +46,18 @@ def test_materials_are_settled_and_taken_back(
     picked = page.get_by_role("group", name="Picked")
     expect(picked).to_contain_text("ZZ-17 type 4", timeout=60_000)
     picked.get_by_role("button", name="Say what").click()
-    picked.get_by_label("What ZZ-17 type 4 is").select_option("concrete")
+    picked.get_by_label("What “ZZ-17 type 4” is").select_option("concrete")
     installation.until(lambda: said(installation, project)["ZZ-17 type 4"] == "concrete")
+    picked.get_by_label("Where “ZZ-17 type 4” is meant").select_option("in this element alone")
+    picked.get_by_label("How “ZZ-17 type 4” is hatched").select_option("sand")
+    expect(picked).to_contain_text("By us in this element alone: hatched as sand")
+    button.click()
+    here = panel.get_by_role("region", name="In single places")
+    expect(here).to_contain_text("hatched as sand")
+    here.get_by_role("button", name="As the file says").click()
+    expect(here).to_be_hidden()
+    expect(picked).not_to_contain_text("hatched as sand")
+    installation.until(lambda: installation.call("GET", f"/api/projects/{project}").json["materials_here"] == [])
 
 
 def test_words_of_a_language_are_edited_and_tried_on_the_model(

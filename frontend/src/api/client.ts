@@ -74,6 +74,7 @@ export type Project = Schemas["ProjectOut"];
 export type ModelImport = Schemas["ImportOut"];
 export type ModelPart = Schemas["PartOut"];
 export type MaterialRow = Schemas["MaterialOut"];
+export type MaterialHere = Schemas["MaterialHere"];
 export type Materials = Schemas["MaterialsOut"];
 export type PartEdit = Partial<Schemas["PartEdit"]>;
 export type PartChoice = Partial<Schemas["PartChoice"]>;

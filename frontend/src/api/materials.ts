@@ -1,6 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type MaterialPicture, type Materials, type Project, unwrap } from "./client";
-import { saveProject } from "./project";
+import { type SaidOf, withSaid } from "../materials/places";
+import {
+  client,
+  type MaterialHere,
+  type MaterialPicture,
+  type Materials,
+  type Project,
+  unwrap,
+} from "./client";
+import { type ProjectChange, saveProject } from "./project";
 import { keys, queryClient } from "./queries";
 
 /** The materials of a project's model, those that are not clear first. */
@@ -25,6 +33,22 @@ export const useMaterialPictures = (project: number, wanted: boolean) =>
     },
   });
 
+/** Say what a material is in a place, and how it is hatched; null: as the file says. */
+export const sayOf = (project: Project, place: MaterialHere, said: SaidOf | null) =>
+  saveSaid(project, withSaid(project, place, said));
+
+/** Say what others say of build-ups and of hatches. */
+export const takeOver = (project: Project, said: Record<string, string>, here: MaterialHere[]) =>
+  saveSaid(project, {
+    materials: { ...project.materials, ...said },
+    materials_here: [...project.materials_here, ...here],
+  });
+
+async function saveSaid(project: Project, said: ProjectChange) {
+  await saveProject(project, said);
+  queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+}
+
 /** Say what materials are, by their names; null: nothing is said of it any more. */
 export async function settleMaterials(project: Project, said: Record<string, string | null>) {
   const next = { ...project.materials };
@@ -32,6 +56,5 @@ export async function settleMaterials(project: Project, said: Record<string, str
     if (is === null) delete next[name];
     else next[name] = is;
   }
-  await saveProject(project, { materials: next });
-  queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+  await saveSaid(project, { materials: next });
 }

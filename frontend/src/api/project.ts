@@ -12,6 +12,7 @@ const AS_IT_IS = {
   templates: null,
   unchecked: null,
   materials: null,
+  materials_here: null,
 };
 
 export const patchProject = (project: Project, change: ProjectChange) =>

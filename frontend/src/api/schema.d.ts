@@ -7167,6 +7167,39 @@ export interface components {
             tint: string | null;
         };
         /**
+         * MaterialHere
+         * @description What a material is (`is_a`, a class, or empty: as usual) and by which hatch it is cut (`hatch`, or empty: as its
+         *     class): in one `element` (GlobalId), where a `material` without a name is what the file says nothing of; in one
+         *     `build_up`; or, with neither, everywhere, and then the hatch alone.
+         */
+        MaterialHere: {
+            /**
+             * Build Up
+             * @default
+             */
+            build_up: string;
+            /**
+             * Element
+             * @default
+             */
+            element: string;
+            /**
+             * Hatch
+             * @default
+             */
+            hatch: string;
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+        };
+        /**
          * MaterialOut
          * @description A material of the model by its name: its class (`is_a`) by the project or by words in its name or category;
          *     `otherwise`: by words alone. `volume` m³ in closed bodies, in so many `elements`, the largest of which are named.
@@ -7266,13 +7299,21 @@ export interface components {
         };
         /**
          * MaterialsOut
-         * @description Those that are not clear first, the most of them first; `classes`: what a material may be.
+         * @description Those that are not clear first, the most of them first; `classes`: what a material may be, `hatches` by what it
+         *     may be cut. `here`: what is said in single places; `offered`: what other projects say of build-ups and hatches that
+         *     this model has too.
          */
         MaterialsOut: {
             /** Classes */
             classes: string[];
+            /** Hatches */
+            hatches: string[];
+            /** Here */
+            here: components["schemas"]["SaidHereOut"][];
             /** Materials */
             materials: components["schemas"]["MaterialOut"][];
+            /** Offered */
+            offered: components["schemas"]["MaterialHere"][];
         };
         /**
          * Measure
@@ -9016,6 +9057,11 @@ export interface components {
                 [key: string]: string;
             } | null;
             /**
+             * Materials Here
+             * @default null
+             */
+            materials_here: components["schemas"]["MaterialHere"][] | null;
+            /**
              * Name
              * @default null
              */
@@ -9040,7 +9086,7 @@ export interface components {
          * ProjectOut
          * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
          *     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
-         *     that materials are, by their names: classes, above all standards; `proposed`:
+         *     that materials are, by their names: classes, above all standards; `materials_here` in single places; `proposed`:
          *     how many files are read as newer revisions, and not taken yet.
          */
         ProjectOut: {
@@ -9060,6 +9106,8 @@ export interface components {
             materials: {
                 [key: string]: string;
             };
+            /** Materials Here */
+            materials_here: components["schemas"]["MaterialHere"][];
             /** Name */
             name: string;
             names: components["schemas"]["NameTemplates"];
@@ -9549,6 +9597,17 @@ export interface components {
              * @default
              */
             under: string;
+        };
+        /**
+         * SaidHereOut
+         * @description What is said of a material in one place, what the element is called, and whether the model has it.
+         */
+        SaidHereOut: {
+            /** Name */
+            name: string;
+            said: components["schemas"]["MaterialHere"];
+            /** There */
+            there: boolean;
         };
         /**
          * ScaleBar

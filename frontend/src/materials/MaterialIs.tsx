@@ -1,31 +1,82 @@
+import { Undo2 } from "lucide-react";
 import { useState } from "react";
-import { settleMaterials, useMaterials } from "../api/materials";
+import type { Element } from "../api/client";
+import { sayOf, useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { ClassChoice } from "./ClassChoice";
+import { HatchChoice } from "./HatchChoice";
+import { placesOf, type SaidOf, saidOf, type Where, words } from "./places";
 
-/** What the material that was pointed at is: said here, it is so everywhere. */
-export function MaterialIs({ project, name }: { project: number; name: string }) {
+/** What the material that was pointed at is, and how it is hatched: everywhere, in its build-up, or here alone. */
+export function MaterialIs({ project, element }: { project: number; element: Element }) {
   const [open, setOpen] = useState(false);
+  const [where, setWhere] = useState<Where | null>(null);
   const { data: of } = useProject(project);
   const { data } = useMaterials(project, open);
-  if (!name) return null;
-  if (!open)
-    return (
-      <button type="button" className="link self-start text-xs" onClick={() => setOpen(true)}>
-        Say what “{name}” is
-      </button>
-    );
-  const row = data?.materials.find((m) => m.name === name);
+  const places = placesOf(element);
+  if (!of || places.length === 0) return null;
+  const called = element.material ? `“${element.material}”` : "what this is made of";
+  const place = places.find((one) => one.where === where) ?? (places[0] as (typeof places)[number]);
+  const said = saidOf(of, place.said);
+  const say = (change: Partial<SaidOf>) => sayOf(of, place.said, { is_a: "", hatch: "", ...said, ...change });
+  const kept = places.filter((one) => saidOf(of, one.said));
   return (
-    <div className="flex items-center gap-2 text-xs">
-      <span className="min-w-0 truncate">“{name}” is, everywhere,</span>
-      {row && of && (
-        <ClassChoice
-          label={`What ${name} is`}
-          value={row.is_a}
-          classes={data?.classes ?? []}
-          onChoose={(is) => settleMaterials(of, { [name]: is })}
-        />
+    <div className="flex flex-col gap-1 text-xs">
+      {kept.map((one) => (
+        <div key={one.where} className="flex items-center gap-1">
+          <span className="min-w-0 truncate">
+            By us {one.says}: {words(saidOf(of, one.said))}
+          </span>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs btn-square"
+            aria-label={`As the file says ${one.says}`}
+            title={`As the file says ${one.says}`}
+            onClick={() => sayOf(of, one.said, null)}
+          >
+            <Undo2 size={11} />
+          </button>
+        </div>
+      ))}
+      {!open ? (
+        <button type="button" className="link self-start" onClick={() => setOpen(true)}>
+          Say what {called} is
+        </button>
+      ) : (
+        <>
+          <label className="flex items-center gap-2">
+            <span className="min-w-0 truncate">{called}</span>
+            <select
+              className="select select-xs min-w-0 flex-1"
+              aria-label={`Where ${called} is meant`}
+              value={place.where}
+              onChange={(event) => setWhere(event.target.value as Where)}
+            >
+              {places.map((one) => (
+                <option key={one.where} value={one.where}>
+                  {one.says}
+                </option>
+              ))}
+            </select>
+          </label>
+          {data && (
+            <div className="flex items-center gap-1">
+              <ClassChoice
+                label={`What ${called} is`}
+                value={said?.is_a ?? ""}
+                usual="as the file says"
+                classes={data.classes}
+                onChoose={(is) => say({ is_a: is })}
+              />
+              <HatchChoice
+                label={`How ${called} is hatched`}
+                value={said?.hatch ?? ""}
+                hatches={data.hatches}
+                onChoose={(hatch) => say({ hatch })}
+              />
+            </div>
+          )}
+        </>
       )}
     </div>
   );

@@ -2,13 +2,16 @@ import { Layers2, Undo2 } from "lucide-react";
 import { type MouseEvent, useState } from "react";
 import { Link } from "react-router";
 import type { MaterialRow, Project } from "../api/client";
-import { settleMaterials, useMaterialPictures, useMaterials } from "../api/materials";
+import { sayOf, settleMaterials, takeOver, useMaterialPictures, useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { LinePicture } from "../fields/LinePicture";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
 import { ClassChoice } from "./ClassChoice";
 import { taken } from "./chosen";
+import { HatchChoice } from "./HatchChoice";
+import { everywhere, saidOf } from "./places";
+import { SaidHere } from "./SaidHere";
 
 const KNOWN: Record<MaterialRow["by"], string> = {
   us: "by us",
@@ -52,6 +55,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
   const rows = data?.materials ?? [];
   const unclear = rows.filter((m) => m.by === "nothing" || m.by === "guess");
   const offered = rows.filter((m) => m.elsewhere);
+  const offeredHere = data?.offered ?? [];
   const choose = (name: string, event: MouseEvent) => {
     const names = rows.map((m) => m.name);
     setChosen(taken(names, chosen, name, event.shiftKey ? last : null));
@@ -70,15 +74,15 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
             ? `${unclear.length} of ${rows.length} are not clear: say what they are, and every drawing follows, whatever its standard.`
             : `All ${rows.length} are clear. What you say here goes before every standard.`}
       </p>
-      {offered.length > 0 && (
+      {offered.length + offeredHere.length > 0 && (
         <button
           type="button"
           className="btn btn-xs self-start"
           onClick={() =>
-            settleMaterials(project, Object.fromEntries(offered.map((m) => [m.name, m.elsewhere])))
+            takeOver(project, Object.fromEntries(offered.map((m) => [m.name, m.elsewhere])), offeredHere)
           }
         >
-          Take over what another project says of {offered.length}
+          Take over what another project says of {offered.length + offeredHere.length}
         </button>
       )}
       {chosen.length > 1 && (
@@ -151,6 +155,17 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
                     <Undo2 size={11} /> {m.otherwise}
                   </button>
                 )}
+                <HatchChoice
+                  label={`How ${m.name} is hatched`}
+                  value={saidOf(project, everywhere(m.name))?.hatch ?? ""}
+                  hatches={data?.hatches ?? []}
+                  onChoose={(hatch) =>
+                    sayOf(project, everywhere(m.name), {
+                      is_a: project.materials[m.name] ?? "",
+                      hatch,
+                    })
+                  }
+                />
               </td>
               <td className="py-1 text-right">
                 {m.where[0] && (
@@ -168,6 +183,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
           ))}
         </tbody>
       </table>
+      {data && <SaidHere project={project} here={data.here} />}
     </SidePanel>
   );
 }

@@ -63,6 +63,9 @@ class Project(Edited, table=True):
     materials: dict[str, Any] = Field(
         default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False)
     )
+    materials_here: list[Any] = Field(
+        default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False)
+    )
     created_at: datetime = moment_column()
     version: int = version_column()
 

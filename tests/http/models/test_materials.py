@@ -9,6 +9,7 @@ from typing import Any
 
 import ifcopenshell
 import ifcopenshell.api.material
+import ifcopenshell.api.root
 import pytest
 
 from tests.http.drawings.test_drawings import add_section
@@ -153,6 +154,90 @@ def test_a_standard_that_is_copied_does_not_take_it_along(installation: Installa
     assert made.json["document"]["settled"] == {}
     edited = {"document": {**made.json["document"], "settled": {"Screed": "brick"}}}
     assert installation.edit(f"/api/standards/{made.json['id']}", edited).json["document"]["settled"] == {}
+
+
+def say_here(app: Installation, project: int, *said: dict[str, str]) -> Any:
+    return app.edit(f"/api/projects/{project}", {"materials_here": list(said)})
+
+
+def guid_of(app: Installation, project: int, name: str) -> str:
+    return str(app.call("GET", f"/api/projects/{project}/elements?words={name}").json[0]["guid"])
+
+
+def test_one_element_is_of_something_else_until_it_is_taken_back(
+    installation: Installation, project: int, named_hut: Path, tmp_path: Path
+) -> None:
+    section = add_section(installation, project)
+    before = hatches(installation, section)
+    south = guid_of(installation, project, "South")
+    one = {"element": south, "material": "ZZ-17 type 4", "is_a": "brick", "hatch": "timber end"}
+    assert say_here(installation, project, one).status == 200
+    found = installation.call("GET", f"/api/projects/{project}/materials").json
+    assert [(h["name"], h["there"]) for h in found["here"]] == [("South", True)]
+    assert materials(installation, project)["ZZ-17 type 4"]["by"] == "nothing"  # everywhere else
+    after = hatches(installation, section)
+    assert after != before
+    assert installation.call("POST", f"/api/projects/{project}/undo").status == 200
+    assert hatches(installation, section) == before
+    assert installation.call("POST", f"/api/projects/{project}/redo").status == 200
+    assert hatches(installation, section) == after
+    file = ifcopenshell.open(str(named_hut))
+    higher(file)
+    file.write(str(named_hut))
+    take(installation, send(installation, project, named_hut, "hut-2.ifc"))
+    later = hatches(installation, section)
+    (tmp_path / "hut.zip").write_bytes(installation.call("GET", f"/api/projects/{project}/files").body)
+    again = installation.import_project(tmp_path / "hut.zip")
+    drawings = installation.call("GET", f"/api/projects/{again}/drawings").json
+    assert hatches(installation, next(d for d in drawings if d["kind"] == "section")) == later
+    installation.call("DELETE", f"/api/projects/{again}")
+    for wall in [e for e in file.by_type("IfcWall") if e.GlobalId == south]:
+        ifcopenshell.api.root.remove_product(file, product=wall)
+    file.write(str(named_hut))
+    take(installation, send(installation, project, named_hut, "hut-3.ifc"))
+    here = installation.call("GET", f"/api/projects/{project}/materials").json["here"]
+    assert [h["there"] for h in here] == [False]  # told, and kept: the next file may have it again
+    assert say_here(installation, project).status == 200
+
+
+def test_a_hatch_that_one_project_says_is_offered_to_the_next(
+    installation: Installation, project: int, named_hut: Path
+) -> None:
+    hatched = {"material": "Screed", "hatch": "sand"}
+    alone = {"element": guid_of(installation, project, "South"), "material": "ZZ-17 type 4", "is_a": "brick"}
+    assert say_here(installation, project, hatched, alone).status == 200
+    other = installation.import_project(named_hut)
+    found = installation.call("GET", f"/api/projects/{other}/materials").json["offered"]
+    assert [(o["material"], o["hatch"], o["element"]) for o in found] == [("Screed", "sand", "")]
+    assert say_here(installation, other, hatched).status == 200
+    assert installation.call("GET", f"/api/projects/{other}/materials").json["offered"] == []
+    installation.call("DELETE", f"/api/projects/{other}")
+
+
+@pytest.mark.parametrize(
+    ("said", "says"),
+    [
+        ([{"material": "Screed", "hatch": "sandy"}], "sand"),
+        ([{"material": "Scred", "hatch": "sand"}], "Screed"),
+        ([{"element": "nobody", "is_a": "brick"}], "nobody"),
+        ([{"build_up": "Wall", "material": "Screed", "is_a": "brick"}], "build-up"),
+        ([{"material": "Screed", "is_a": "brick"}], "by its name"),
+        ([{"material": "Screed", "hatch": "sand"}, {"material": "Screed", "hatch": "earth"}], "two are said"),
+    ],
+)
+def test_places_and_names_that_there_are_not(
+    installation: Installation, project: int, said: list[dict[str, str]], says: str
+) -> None:
+    answer = say_here(installation, project, *said)
+    assert answer.status == 422
+    assert says in answer.json["message"]
+    assert answer.json["field"].startswith("materials_here")
+    assert installation.call("GET", f"/api/projects/{project}").json["materials_here"] == []
+
+
+def test_an_element_is_refused_a_material_that_it_is_not_of(installation: Installation, project: int) -> None:
+    one = {"element": guid_of(installation, project, "South"), "material": "Screed", "is_a": "brick"}
+    assert "no material “Screed”" in say_here(installation, project, one).json["message"]
 
 
 @pytest.mark.parametrize(

@@ -76,7 +76,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
         element && (
           <>
             <ElementFacts element={element} />
-            <MaterialIs project={project} name={element.material} />
+            <MaterialIs key={element.guid} project={project} element={element} />
             <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>

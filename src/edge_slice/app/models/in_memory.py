@@ -18,6 +18,7 @@ from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.merging import with_elements
+from edge_slice.core.model.said import MaterialHere, digest_of, with_said
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
@@ -27,6 +28,7 @@ MOST_UNCLEAR = 200
 _models: Recent[Model] = Recent("models", 3)  # by content hash
 _reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
 _held: Recent[Model] = Recent("models of held drawings", 3)  # by content hash and what is taken of others
+_said: Recent[Model] = Recent("models of the materials that their project says", 3)  # by name of what is cut
 _grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
 
@@ -54,12 +56,25 @@ def written(project: Project) -> Lengths:
     return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)
 
 
-def geometry_of(session: Session, revision: Revision) -> str:
-    """The name of what is cut: another text for another model, and for another ground of its project."""
+def said_here(project: Project) -> list[MaterialHere]:
+    """What a project says of materials in single places."""
+    return [MaterialHere.model_validate(one) for one in project.materials_here]
+
+
+def standing_of(session: Session, revision: Revision) -> str:
+    """The name of a revision in the ground of its project."""
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
     digest = session.exec(wanted).first()
     whole = f"{revision.geometry_hash} {digest}"
     return hashlib.sha256(whole.encode()).hexdigest() if digest else revision.geometry_hash
+
+
+def geometry_of(session: Session, revision: Revision) -> str:
+    """The name of what is cut: another text for another model, for another ground of its project, and for what that
+    says of materials in single places."""
+    standing = standing_of(session, revision)
+    said = digest_of(said_here(session.get_one(Project, revision.project_id)))
+    return hashlib.sha256(f"{standing} {said}".encode()).hexdigest() if said else standing
 
 
 def grounds_of(session: Session, project_id: int) -> Grounds:
@@ -76,8 +91,16 @@ def bare_model(session: Session, revision: Revision) -> Model:
 
 
 def load_model(session: Session, revision: Revision) -> Model:
-    """The model of a revision in the ground of its project, as it is drawn."""
-    name = geometry_of(session, revision)
+    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says."""
+    said = said_here(session.get_one(Project, revision.project_id))
+    if not said:
+        return model_in_ground(session, revision)
+    return _said.get(geometry_of(session, revision), lambda: with_said(model_in_ground(session, revision), said))
+
+
+def model_in_ground(session: Session, revision: Revision) -> Model:
+    """The model of a revision in the ground of its project, of the materials that its file says."""
+    name = standing_of(session, revision)
     if name == revision.geometry_hash:
         return bare_model(session, revision)
 

@@ -7,11 +7,12 @@ from typing import Literal
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
-from edge_slice.app.models.in_memory import geometry_of, load_model, newest_revision
+from edge_slice.app.models.in_memory import model_in_ground, newest_revision, said_here, standing_of
 from edge_slice.app.projects.listing import project_row
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Material, Model
+from edge_slice.core.model.said import MaterialHere, is_there
 from edge_slice.core.recent import Recent
 from edge_slice.core.tables.material_pictures import picture_of_material
 from edge_slice.core.tables.pictures import svg_path
@@ -61,11 +62,24 @@ class MaterialPictureOut(BaseModel):
     filled: str
 
 
+class SaidHereOut(BaseModel):
+    """What is said of a material in one place, what the element is called, and whether the model has it."""
+
+    said: MaterialHere
+    name: str
+    there: bool
+
+
 class MaterialsOut(BaseModel):
-    """Those that are not clear first, the most of them first; `classes`: what a material may be."""
+    """Those that are not clear first, the most of them first; `classes`: what a material may be, `hatches` by what it
+    may be cut. `here`: what is said in single places; `offered`: what other projects say of build-ups and hatches that
+    this model has too."""
 
     materials: list[MaterialOut]
     classes: list[str]
+    hatches: list[str]
+    here: list[SaidHereOut]
+    offered: list[MaterialHere]
 
 
 def materials_of(project_id: int) -> MaterialsOut:
@@ -89,7 +103,11 @@ def materials_of(project_id: int) -> MaterialsOut:
                 elsewhere="" if by == "us" else elsewhere.get(material.name, ""),
             )  # fmt: skip
         order = sorted(found.values(), key=lambda m: (m.by not in ("nothing", "guess"), -m.volume, -m.elements, m.name))
-        return MaterialsOut(materials=order, classes=sorted(standard.materials))
+        said = said_here(project)
+        return MaterialsOut(
+            materials=order, classes=sorted(standard.materials), hatches=sorted(standard.hatches),
+            here=[_here(model, one) for one in said], offered=_offered(session, model, said, project_id),
+        )  # fmt: skip
 
 
 def tried(project_id: int, standard: DrawingStandard) -> list[TriedOut]:
@@ -130,8 +148,23 @@ def pictures_of(project_id: int) -> list[MaterialPictureOut]:
 def _measured(session: Session, project_id: int) -> tuple[Model, Amounts]:
     """The model in use, and how much of each of its materials there is."""
     newest = newest_revision(session, project_id)
-    model = load_model(session, newest)
-    return model, _amounts.get(geometry_of(session, newest), lambda: _amounts_of(model))
+    model = model_in_ground(session, newest)
+    return model, _amounts.get(standing_of(session, newest), lambda: _amounts_of(model))
+
+
+def _here(model: Model, one: MaterialHere) -> SaidHereOut:
+    k = model.element_by_guid.get(one.element)
+    name = "" if k is None else model.elements[k].name or model.elements[k].kind
+    return SaidHereOut(said=one, name=name, there=is_there(model, one))
+
+
+def _offered(session: Session, model: Model, said: list[MaterialHere], project_id: int) -> list[MaterialHere]:
+    """What other projects say, but not of single elements, that has its place in this model and is not said of it yet;
+    of the same place what the newest one says."""
+    others = select(Project).where(col(Project.id) != project_id).order_by(col(Project.id))
+    found = {one.where: one for other in session.exec(others).all() for one in said_here(other) if not one.element}
+    known = {one.where for one in said}
+    return [one for where, one in found.items() if where not in known and is_there(model, one)]
 
 
 def _known_by(standard: DrawingStandard, material: Material, found: str) -> By:

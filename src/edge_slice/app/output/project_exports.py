@@ -156,7 +156,7 @@ class _Written:
         model = states[0] if len(states) == 1 and isinstance(states[0], str) else states
         return ProjectFile.model_validate({
             "name": project.name, "client": project.client, "model": model, **told,
-            "materials": project.materials,
+            "materials": project.materials, "material_here": project.materials_here,
             "lengths": source.lengths, "names": source.names, "register": source.register,
             "templates": self._templates(),
             "unchecked": sorted(switched_off(project)), "ground": source.grounds,

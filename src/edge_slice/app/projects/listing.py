@@ -5,9 +5,9 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
-from edge_slice.app.models.in_memory import grounds_of, newest_revision, written
+from edge_slice.app.models.in_memory import grounds_of, newest_revision, said_here, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
-from edge_slice.app.projects.standards import check_settled
+from edge_slice.app.projects.standards import check_materials_here, check_settled
 from edge_slice.app.row_lookup import current_row, held_row
 from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Templates
@@ -61,6 +61,9 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             if edit.materials is not None:
                 check_settled(session, project_id, edit.materials, row.materials)
                 row.materials = edit.materials
+            if edit.materials_here is not None:
+                check_materials_here(session, project_id, edit.materials_here, said_here(row))
+                row.materials_here = [one.model_dump() for one in edit.materials_here]
         return _out(session, row)
 
 
@@ -112,6 +115,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         templates=Templates.model_validate(row.templates),
         unchecked=sorted(switched_off(row)),
         materials=row.materials,
+        materials_here=said_here(row),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

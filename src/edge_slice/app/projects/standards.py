@@ -8,12 +8,15 @@ from difflib import get_close_matches
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.models.in_memory import model_in_ground, newest_revision
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
 from edge_slice.app.rules.followed import refuse_if_ruled
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
 from edge_slice.core.drawing.seen_sampler import seen_sample
+from edge_slice.core.model.said import MaterialHere, is_there
+from edge_slice.core.project.known_names import check_names, in_materials_here, known_of_materials
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.screen import to_screen
 from edge_slice.store.changes import recorded
@@ -52,6 +55,24 @@ def check_settled(session: Session, project_id: int, settled: dict[str, str], be
         if said not in known and before.get(name) != said:
             near = get_close_matches(said, known, 1) or ["other"]
             raise Refused(f"There is no class of material “{said}”; there is {near[0]}.", f"materials.{name}")
+
+
+def check_materials_here(
+    session: Session, project_id: int, said: list[MaterialHere], before: list[MaterialHere]
+) -> None:
+    """Raise `Refused` for what is said of materials in places that the model does not have, and for names that no
+    standard has; what was said before may stay."""
+    new = [one for one in said if one not in before]
+    if not new:
+        return
+    own = session.exec(select(Standard).where(col(Standard.project_id) == project_id)).all()
+    standards = [standard_for(session, project_id, key) for key in (*SHIPPED, *map(own_key, own))]
+    model = model_in_ground(session, newest_revision(session, project_id))
+    check_names(in_materials_here(new, "materials_here"), known_of_materials(model, standards))
+    for one in new:
+        if not is_there(model, one):
+            where = f"The build-up “{one.build_up}”" if one.build_up else "This element"
+            raise Refused(f"{where} has no material “{one.material}”.", "materials_here")
 
 
 def list_standards(project_id: int) -> list[StandardOut]:

@@ -125,7 +125,7 @@ def linework_of(
         pieces = shown_pieces(model, result, standard, content, spec.scale)
     with stage("ground"):
         ground, surface = shown_ground(result, pieces, standard, spec.scale)
-        items, lines = _ground(ground, surface, fill, standard, pens, spec.scale)
+        items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), pens, spec.scale)
     looks = Looks.on(model, spec.looks, {**standard.disciplines, **spec.disciplines})
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
@@ -192,6 +192,15 @@ def _cut_faces(
         with stage("outlines"):
             over += _outlines(replace(draft, pens=own_pens), own, own_groups, touched)
     return under + seen + over, list(dict.fromkeys(findings))
+
+
+def _ground_hatched(standard: DrawingStandard, pieces: list[Piece]) -> DrawingStandard:
+    """The standard with the hatch that the shown ground has of its own, if any."""
+    own = next((p.hatch for p in pieces if p.kind == GROUND and p.hatch in standard.hatches), None)
+    if own is None:
+        return standard
+    rule = standard.materials[GROUND].model_copy(update={"hatch": own})
+    return standard.model_copy(update={"materials": {**standard.materials, GROUND: rule}})
 
 
 def _ground(

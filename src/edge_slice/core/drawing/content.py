@@ -25,7 +25,8 @@ _unions: Remembered[list[shapely.Polygon]] = Remembered("joined faces", 1_000_00
 @dataclass(frozen=True)
 class Piece:
     """A cut face as shown: model mm, with the class of its material and, where known, the run of its layer; `across`:
-    a long element cut across its length; `along`: a layer that is cut along rather than across."""
+    a long element cut across its length; `along`: a layer that is cut along rather than across; `hatch`: one of its
+    own instead of its class's, empty for none."""
 
     element: int
     kind: str
@@ -34,6 +35,7 @@ class Piece:
     strip: Strip | None
     across: bool = False
     along: bool = False
+    hatch: str = ""
 
 
 def shown_pieces(
@@ -43,6 +45,7 @@ def shown_pieces(
     scales layers thinner than the standard's `thin_layer` on paper join their stronger neighbour; where membranes
     show, they are lines (`membrane_lines`) and their place belongs to their stronger neighbour."""
     class_of = standard.face_classes(model)
+    hatch = [material.hatch for material in model.materials] + [""]  # the last one of what has no material
     pieces: list[Piece] = []
     joined: dict[tuple[int, int], list[CutFace]] = {}
     targets: dict[int, list[int]] = {}
@@ -50,22 +53,23 @@ def shown_pieces(
         if face.layer < 0:
             kind = class_of(model.elements[face.element], face.material, -1)
             across = bool(standard.materials[kind].hatch_across) and _is_across(model, face, result)
-            pieces.append(Piece(face.element, kind, -1, face.polygon, None, across))
+            pieces.append(Piece(face.element, kind, -1, face.polygon, None, across, hatch=hatch[face.material]))
             continue
         if face.element not in targets:
             targets[face.element] = _layer_targets(model, face.element, standard, class_of, content, scale)
         joined.setdefault((face.element, targets[face.element][face.layer]), []).append(face)
     for (element, layer), faces in joined.items():
         kind = class_of(model.elements[element], -1, layer)
+        own = hatch[model.build_ups[model.elements[element].build_up].layers[layer].material]
         if len(faces) == 1:
             along = _is_along(model, element, faces, faces[0].strip)
-            pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip, along=along))
+            pieces.append(Piece(element, kind, layer, faces[0].polygon, faces[0].strip, along=along, hatch=own))
             continue
         whole = _unions.get(tuple(marks_of([f.polygon for f in faces])), partial(_union, faces))
         strips = [f.strip for f in faces if f.strip is not None]
         strip = Strip(strips[0].normal, min(s.low for s in strips), max(s.high for s in strips)) if strips else None
         along = _is_along(model, element, faces, strip)
-        pieces += [Piece(element, kind, layer, p, strip, along=along) for p in whole]
+        pieces += [Piece(element, kind, layer, p, strip, along=along, hatch=own) for p in whole]
     return pieces
 
 
@@ -142,6 +146,6 @@ def membrane_lines(model: Model, result: CutResult, standard: DrawingStandard) -
 def merge_groups(pieces: list[Piece], standard: DrawingStandard) -> NDArray[np.int64]:
     """A number by piece (p,): neighbours with the same number show no line between them. Like materials merge
     unless their class keeps elements apart."""
-    numbers: dict[tuple[str, int], int] = {}
-    keys = [(p.kind, -1 if standard.materials[p.kind].merge else p.element) for p in pieces]
+    numbers: dict[tuple[str, str, int], int] = {}
+    keys = [(p.kind, p.hatch, -1 if standard.materials[p.kind].merge else p.element) for p in pieces]
     return np.array([numbers.setdefault(k, len(numbers)) for k in keys], dtype=np.int64)

@@ -65,7 +65,7 @@ class Looks:
                 continue
             kind = f"{piece.kind}, look {k}"
             rules[kind] = _rule(standard.materials[piece.kind], self.looks[k], standard)
-            found.append(replace(piece, kind=kind))
+            found.append(replace(piece, kind=kind, hatch="" if self.looks[k].hatch else piece.hatch))
         if not rules:
             return pieces, standard
         return found, standard.model_copy(update={"materials": {**standard.materials, **rules}})

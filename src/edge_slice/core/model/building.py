@@ -26,10 +26,13 @@ LONG = 2.0  # an element this much longer than wide has a grain along it
 
 @dataclass(frozen=True)
 class Material:
-    """A material by name; `category` is the class given in the file, or empty."""
+    """A material by name; `category` is the class given in the file, or empty. `said` and `hatch` are what the project
+    says of it in some place (`said.with_said`): a class and a hatch of drawing standards, or empty."""
 
     name: str
     category: str = ""
+    said: str = ""
+    hatch: str = ""
 
 
 @dataclass(frozen=True)

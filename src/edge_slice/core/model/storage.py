@@ -35,7 +35,7 @@ QUICK = 1  # of zlib's levels: a third of the time of the usual one, for a tenth
 # 1 has no placements of elements and no curved layers, 2 no operation of doors, 3 no properties, 4 no contents, 5 no
 # properties of rooms, 6 no place on a map and no parts, 7 no runs
 READABLE = (1, 2, 3, 4, 5, 6, 7, 8)
-ROWS = ("elements", "materials", "build_ups", "storeys", "grid", "spaces", "parts", "twice")
+ROWS = ("elements", "build_ups", "storeys", "grid", "spaces", "parts", "twice")
 
 
 def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
@@ -44,6 +44,7 @@ def model_to_bytes(model: Model, compressed: bool = True) -> bytes:
     facts = {f.name: getattr(model, f.name) for f in fields(Model) if f.name not in ("mesh", "former_ground")}
     for name in ROWS:
         facts[name] = [asdict(item) for item in facts[name]]
+    facts["materials"] = [{"name": m.name, "category": m.category} for m in model.materials]  # as the file has them
     facts["map_place"] = asdict(model.map_place) if model.map_place is not None else None
     text = json.dumps({"format": FORMAT, **facts}, ensure_ascii=False)
     stream = io.BytesIO()

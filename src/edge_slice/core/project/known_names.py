@@ -15,6 +15,7 @@ from edge_slice.core.drawing.rules.standard import PEN_ROLES
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.kinds import KINDS
+from edge_slice.core.model.said import MaterialHere
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Source
 
@@ -72,6 +73,25 @@ def in_rule(rule: ShownRule) -> Iterator[Use]:
     yield from (Use("rule.without_kinds", "kind of element", kind) for kind in rule.without_kinds)
     yield from (Use("rule.without_materials", "material", name) for name in rule.without_materials)
     yield from (Use("rule.storeys", "storey", guid) for guid in rule.storeys)
+
+
+def in_materials_here(said: Iterable[MaterialHere], field: str) -> Iterator[Use]:
+    for k, one in enumerate(said):
+        named = {"material": one.material, "element": one.element, "build-up": one.build_up,
+                 "class of material": one.is_a, "hatch": one.hatch}  # fmt: skip
+        yield from (Use(f"{field}.{k}", what, name) for what, name in named.items() if name)
+
+
+def known_of_materials(model: Model, standards: Iterable[DrawingStandard]) -> dict[str, Iterable[str]]:
+    """What may be said of materials: the classes and hatches of any standard, and what a model has."""
+    every = list(standards)
+    return {
+        "material": {m.name for m in model.materials},
+        "element": model.element_by_guid,
+        "build-up": {b.name for b in model.build_ups},
+        "class of material": {name for standard in every for name in standard.materials},
+        "hatch": {name for standard in every for name in standard.hatches},
+    }
 
 
 def known_to_standard(standard: DrawingStandard) -> dict[str, Iterable[str]]:

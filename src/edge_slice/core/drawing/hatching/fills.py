@@ -51,6 +51,8 @@ def fills(pieces: list[Piece], standard: DrawingStandard, scale: float, one_tone
 
 
 def hatch_of(piece: Piece, standard: DrawingStandard) -> str:
+    if piece.hatch in standard.hatches:
+        return piece.hatch
     rule = standard.materials[piece.kind]
     return rule.hatch_across if piece.across and rule.hatch_across else rule.hatch
 

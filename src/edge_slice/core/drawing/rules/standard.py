@@ -238,9 +238,10 @@ class DrawingStandard(Data):
         )
 
     def _settled(self, material: Material) -> str | None:
-        """What the project says of a material; nothing where this standard has no such class."""
-        said = self.settled.get(material.name)
-        return said if said in self.materials else None
+        """What the project says of a material, in its place or everywhere; nothing where this standard has no such
+        class."""
+        said = (material.said, self.settled.get(material.name, ""))
+        return next((one for one in said if one in self.materials), None)
 
     def words_for(self, material: Material, found: str) -> tuple[str, ...]:
         """The words in a material's name or category by which it is `found` to be of a class."""

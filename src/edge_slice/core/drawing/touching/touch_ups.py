@@ -225,7 +225,7 @@ class Touched:
                 change["tint"] = one.tint
             kind = f"{piece.kind}, touched up {n}"
             materials[kind] = materials[piece.kind].model_copy(update=change)
-            found[k] = replace(piece, kind=kind)
+            found[k] = replace(piece, kind=kind, hatch="" if "hatch" in change else piece.hatch)
         return [p for p in found if p is not None], standard.model_copy(update={"materials": materials})
 
     def borders(self, segments: F64) -> tuple[F64, list[tuple[F64, Style]]]:

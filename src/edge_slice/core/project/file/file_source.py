@@ -20,12 +20,12 @@ from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.ground.documents import Grounds
-from edge_slice.core.model.ground.made import GroundProblem
-from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
 from edge_slice.core.model.merging import with_elements
+from edge_slice.core.model.said import digest_of
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.drawing_rules import Shown, begun, fits, in_drawing_rule
 from edge_slice.core.project.file.file_rows import FileAnnotation, FileDrawing, FilePlacement, FileReference, FileSheet
+from edge_slice.core.project.file.model_states import as_drawn
 from edge_slice.core.project.file.pictures import picture_size
 from edge_slice.core.project.file.project_file import DrawingTable, ProjectFile
 from edge_slice.core.project.followed import CUT
@@ -51,17 +51,6 @@ PICTURE = re.compile(r"[0-9a-f]{64}")
 PICTURES = "pictures"  # folder beside the file, of pictures that go by their SHA-256
 
 
-def _in_ground(model: Model, grounds: Grounds, strict: bool) -> Model:
-    """The model in the ground that its project says. Raises `Refused` where that can't be made."""
-    if not strict:
-        return with_ground(model, grounds)
-    try:
-        reliefs = reliefs_of(model, grounds)
-    except GroundProblem as problem:
-        raise Refused(f"The ground can't be made: {problem}", "ground") from problem
-    return with_ground(model, grounds, lambda *_: reliefs)
-
-
 class FileProject:
     """A project file with the revisions of its model, the newest last.
     Raises `Refused` for what does not fit together; `annotated` and `touched` are
@@ -71,7 +60,7 @@ class FileProject:
     def __init__(self, document: ProjectFile, models: Sequence[Model], folder: Path, strict: bool = True) -> None:
         self.document, self._folder, self._strict = document, folder, strict
         *self._earlier, model = models
-        self.model = _in_ground(model, document.ground, strict)
+        self.model = as_drawn(model, document, strict)
         self._held: dict[Hold, FileProject] = {}
         self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
         self.facts: Mapping[str, Any] = named_facts(model)
@@ -137,10 +126,10 @@ class FileProject:
         return found
 
     def _revision(self, number: int) -> Model:
-        """A revision of the model by its number, from 1 on, in the ground of the project."""
+        """A revision of the model by its number, from 1 on, as the project draws it."""
         if number > len(self._earlier):
             return self.model
-        return _in_ground(self._earlier[number - 1], self.document.ground, self._strict)
+        return as_drawn(self._earlier[number - 1], self.document, strict=False)
 
     @property
     def key(self) -> str:
@@ -148,8 +137,8 @@ class FileProject:
 
     @cached_property
     def geometry(self) -> str:
-        ground = self.grounds.digest.encode()
-        return hashlib.sha256(model_to_bytes(self.model, compressed=False) + ground).hexdigest()
+        said = self.grounds.digest + digest_of(self.document.material_here)
+        return hashlib.sha256(model_to_bytes(self.model, compressed=False) + said.encode()).hexdigest()
 
     @property
     def name(self) -> str:

@@ -6,14 +6,19 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import PurePosixPath
 
+from edge_slice.core.drawing import SHIPPED, shipped_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.building import Discipline, Part
+from edge_slice.core.model.ground.made import GroundProblem
+from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
 from edge_slice.core.model.parts.disciplines import guessed_discipline
 from edge_slice.core.model.parts.places import AS_IT_IS, PartPlace, proposed_place
 from edge_slice.core.model.parts.putting_together import PlacedPart, put_together
 from edge_slice.core.model.parts.states import as_known, whole_of
 from edge_slice.core.model.revisions import ModelChanges, revised
+from edge_slice.core.model.said import with_said
 from edge_slice.core.project.file.project_file import PartTable, ProjectFile
+from edge_slice.core.project.known_names import check_names, in_materials_here, known_of_materials
 from edge_slice.core.project.refused import Refused
 
 Read = Callable[[str, Model | None], Model]  # a file by its name, and what may be known of it
@@ -68,6 +73,21 @@ def read_states(document: ProjectFile, read: Read) -> list[ReadState]:
             whole, changes = whole_of(placed, before.model)
             found.append(ReadState(whole, changes, parts, parts[0].file))
     return found
+
+
+def as_drawn(model: Model, document: ProjectFile, strict: bool) -> Model:
+    """The model in the ground that its project says, and of the materials that it says in single places. Raises
+    `Refused` for a ground that can't be made, and for names that nothing is called, where `strict`."""
+    grounds, said = document.ground, document.material_here
+    if strict:
+        standards = [*map(shipped_standard, SHIPPED), *(one.document for one in document.standard)]
+        check_names(in_materials_here(said, "material_here"), known_of_materials(model, standards))
+    try:
+        reliefs = reliefs_of(model, grounds) if strict else None
+    except GroundProblem as problem:
+        raise Refused(f"The ground can't be made: {problem}", "ground") from problem
+    standing = with_ground(model, grounds, reliefs_of if reliefs is None else lambda *_: reliefs)
+    return with_said(standing, said) if said else standing
 
 
 def _parts(said: list[PartTable], before: ReadState | None, read: Read, field: str) -> tuple[ReadPart, ...]:

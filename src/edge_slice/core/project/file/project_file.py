@@ -19,6 +19,7 @@ from edge_slice.core.model.building import Discipline
 from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.parts.places import PartPlace
+from edge_slice.core.model.said import MaterialsHere
 from edge_slice.core.project.documents import OnPaper, PlacementTitle, SheetFields, Trim
 from edge_slice.core.project.drawing_rules import DrawingRule
 from edge_slice.core.project.naming import USUAL, NameTemplates
@@ -146,7 +147,8 @@ class ProjectFile(_Table):
     """A whole project. `model`: its file beside this one; of a model with revisions all of them, the oldest first, as
     the newest knows its elements by those before; one that is put together from several files is a list of them.
     `unit` and `up` of files that do not say them. `templates`, and the
-    checks that are `unchecked`, are the application's; `materials` are classes by names, above all standards."""
+    checks that are `unchecked`, are the application's; `materials` are classes by names, above all standards, and
+    `material_here` what is said of them in single places."""
 
     edge_slice: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -159,6 +161,7 @@ class ProjectFile(_Table):
     register_: Register = Field(default=Register(), alias="register")
     templates: list[dict[str, Any]] = []
     materials: Annotated[dict[str, Annotated[str, Field(max_length=60)]], Field(max_length=5000)] = {}
+    material_here: MaterialsHere = []
     unchecked: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=100)] = []
     ground: Grounds = NONE
     standard: Annotated[list[OwnStandard], Field(max_length=200)] = []

@@ -1,0 +1,27 @@
+import { expect, it } from "vitest";
+import { everywhere, placesOf, saidOf, withSaid } from "./places";
+
+const WALL = { guid: "w", material: "Board", build_up: "Outer wall", layer: 2 };
+const EMPTY = { materials: {}, materials_here: [] };
+
+it("offers the narrower places where there are any, and none by a name that the file doesn't give", () => {
+  expect(placesOf(WALL).map((one) => one.where)).toEqual(["everywhere", "build-up", "element"]);
+  expect(placesOf({ ...WALL, build_up: "", layer: null }).map((one) => one.where)).toEqual([
+    "everywhere",
+    "element",
+  ]);
+  expect(placesOf({ ...WALL, material: "" }).map((one) => one.where)).toEqual(["element"]);
+});
+
+it("keeps one word of each place, classes of everywhere by their names, and takes them back", () => {
+  const here = placesOf(WALL)[2]?.said ?? everywhere("");
+  let project = withSaid(EMPTY, everywhere("Board"), { is_a: "timber", hatch: "grain" });
+  expect(project.materials).toEqual({ Board: "timber" });
+  project = withSaid(project, here, { is_a: "brick", hatch: "" });
+  project = withSaid(project, here, { is_a: "stone", hatch: "" });
+  expect(project.materials_here).toHaveLength(2);
+  expect(saidOf(project, everywhere("Board"))).toEqual({ is_a: "timber", hatch: "grain" });
+  expect(saidOf(project, here)).toEqual({ is_a: "stone", hatch: "" });
+  project = withSaid(withSaid(project, here, null), everywhere("Board"), null);
+  expect(project).toEqual(EMPTY);
+});
