@@ -11,7 +11,7 @@ type Props = {
 export function ClassChoice({ label, value, classes, onChoose, usual }: Props) {
   return (
     <select
-      className="select select-xs w-36"
+      className="select select-xs w-36 min-w-0 max-w-full"
       aria-label={label}
       value={value}
       onChange={(event) => (event.target.value || usual) && onChoose(event.target.value)}

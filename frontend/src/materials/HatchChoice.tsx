@@ -4,7 +4,7 @@ type Props = { label: string; value: string; hatches: string[]; onChoose: (hatch
 export function HatchChoice({ label, value, hatches, onChoose }: Props) {
   return (
     <select
-      className="select select-xs w-36"
+      className="select select-xs w-36 min-w-0 max-w-full"
       aria-label={label}
       value={value}
       onChange={(event) => onChoose(event.target.value)}

@@ -24,7 +24,7 @@ export function MaterialIs({ project, element }: { project: number; element: Ele
     <div className="flex flex-col gap-1 text-xs">
       {kept.map((one) => (
         <div key={one.where} className="flex items-center gap-1">
-          <span className="min-w-0 truncate">
+          <span className="min-w-0 wrap-anywhere">
             By us {one.says}: {words(saidOf(of, one.said))}
           </span>
           <button
@@ -43,40 +43,36 @@ export function MaterialIs({ project, element }: { project: number; element: Ele
           Say what {called} is
         </button>
       ) : (
-        <>
-          <label className="flex items-center gap-2">
-            <span className="min-w-0 truncate">{called}</span>
-            <select
-              className="select select-xs min-w-0 flex-1"
-              aria-label={`Where ${called} is meant`}
-              value={place.where}
-              onChange={(event) => setWhere(event.target.value as Where)}
-            >
-              {places.map((one) => (
-                <option key={one.where} value={one.where}>
-                  {one.says}
-                </option>
-              ))}
-            </select>
-          </label>
-          {data && (
-            <div className="flex items-center gap-1">
-              <ClassChoice
-                label={`What ${called} is`}
-                value={said?.is_a ?? ""}
-                usual="as the file says"
-                classes={data.classes}
-                onChoose={(is) => say({ is_a: is })}
-              />
-              <HatchChoice
-                label={`How ${called} is hatched`}
-                value={said?.hatch ?? ""}
-                hatches={data.hatches}
-                onChoose={(hatch) => say({ hatch })}
-              />
-            </div>
-          )}
-        </>
+        <div className="grid grid-cols-[5rem_minmax(0,1fr)] items-center gap-1">
+          <span className="opacity-80">Where</span>
+          <select
+            className="select select-xs w-full min-w-0 max-w-full overflow-hidden pr-7 text-ellipsis"
+            aria-label={`Where ${called} is meant`}
+            value={place.where}
+            onChange={(event) => setWhere(event.target.value as Where)}
+          >
+            {places.map((one) => (
+              <option key={one.where} value={one.where}>
+                {one.says}
+              </option>
+            ))}
+          </select>
+          <span className="opacity-80">Drawn as</span>
+          <ClassChoice
+            label={`What ${called} is`}
+            value={said?.is_a ?? ""}
+            usual="as the file says"
+            classes={data?.classes ?? []}
+            onChoose={(is) => say({ is_a: is })}
+          />
+          <span className="opacity-80">Hatched</span>
+          <HatchChoice
+            label={`How ${called} is hatched`}
+            value={said?.hatch ?? ""}
+            hatches={data?.hatches ?? []}
+            onChoose={(hatch) => say({ hatch })}
+          />
+        </div>
       )}
     </div>
   );

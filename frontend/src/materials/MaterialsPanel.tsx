@@ -66,7 +66,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
     setChosen([]);
   };
   return (
-    <SidePanel label="Materials" title="Materials of the model" wide="w-[33rem] text-xs" onClose={onClose}>
+    <SidePanel label="Materials" title="Materials of the model" wide="w-[42rem] text-xs" onClose={onClose}>
       <p className="opacity-85">
         {isLoading
           ? "Measuring …"
@@ -104,6 +104,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
             <th className="font-normal">In the file</th>
             <th className="pr-2 text-right font-normal">m³</th>
             <th className="font-normal">Drawn as</th>
+            <th className="font-normal">Hatched</th>
             <th className="font-normal" aria-label="Where" />
           </tr>
         </thead>
@@ -155,6 +156,8 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
                     <Undo2 size={11} /> {m.otherwise}
                   </button>
                 )}
+              </td>
+              <td className="py-1">
                 <HatchChoice
                   label={`How ${m.name} is hatched`}
                   value={saidOf(project, everywhere(m.name))?.hatch ?? ""}
