@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from pathlib import Path
 
 import numpy as np
@@ -17,6 +18,20 @@ def read_in(page: Page, *paths: Path) -> None:
     page.get_by_label("Newer file of the model").set_input_files([str(p) for p in paths])
 
 
+def dropped(page: Page, *paths: Path) -> None:
+    """Files dropped in the middle of the window."""
+    files = [(p.name, base64.b64encode(p.read_bytes()).decode()) for p in paths]
+    held = page.evaluate_handle(
+        """files => files.reduce((held, [name, text]) => {
+            held.items.add(new File([Uint8Array.from(atob(text), c => c.charCodeAt(0))], name));
+            return held;
+        }, new DataTransfer())""",
+        files,
+    )
+    for event in ("dragenter", "dragover", "drop"):
+        page.dispatch_event("body", event, {"dataTransfer": held})
+
+
 def opened(page: Page, project: int) -> None:
     page.goto(f"/projects/{project}")
     page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]").first.wait_for()
@@ -27,10 +42,12 @@ def opened(page: Page, project: int) -> None:
 def test_two_files_dropped_at_once_are_one_building(page: Page, installation: Installation, tmp_path: Path) -> None:
     building, structure = write_hut(tmp_path / "hut.ifc", at=(0.0, 0.0, 0.0)), frame(tmp_path / "structure.ifc")
     page.goto("/projects")
+    page.get_by_role("button", name="Choose a file").wait_for()
     before = {p["id"] for p in installation.call("GET", "/api/projects").json}
-    page.get_by_label("Model file").set_input_files([str(structure), str(building)])
+    dropped(page, structure, building)
     asked = page.get_by_role("group", name="Several files")
-    asked.get_by_role("radio", name="hut.ifc").check()
+    expect(asked).to_contain_text("structure.ifcStructure, by its name")
+    expect(asked.get_by_role("radio", name="hut.ifc")).to_be_checked()  # whatever was dropped first
     asked.get_by_role("button", name="One building").click()
 
     def made() -> list[int]:
@@ -39,7 +56,11 @@ def test_two_files_dropped_at_once_are_one_building(page: Page, installation: In
 
     (number,) = installation.until(made)
     expect(page.get_by_role("listitem").filter(has_text="2 files ·")).to_be_visible()
-    opened(page, number)
+    page.get_by_role("button", name="Open it").click()
+    page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]").first.wait_for()
+    dropped(page, building)  # onto a project: a newer file of it
+    expect(page.get_by_role("heading", name="Revisions of the model")).to_be_visible()
+    expect(page.get_by_text("in use in this project already")).to_be_visible()
     listed = page.get_by_role("list", name="Parts of the model").get_by_role("listitem")
     expect(listed).to_have_count(2)
     expect(listed.first).to_contain_text("hut")

@@ -72,6 +72,7 @@ export type Tint = Schemas["TintOut"];
 export type SolidLook = Schemas["SolidLookOut"];
 export type Project = Schemas["ProjectOut"];
 export type ModelImport = Schemas["ImportOut"];
+export type NamedFile = Schemas["NamedFile"];
 export type ModelPart = Schemas["PartOut"];
 export type MaterialRow = Schemas["MaterialOut"];
 export type MaterialHere = Schemas["MaterialHere"];

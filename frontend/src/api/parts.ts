@@ -3,6 +3,7 @@ import {
   client,
   type ModelImport,
   type ModelPart,
+  type NamedFile,
   type PartChoice,
   type PartEdit,
   type PlacePicture,
@@ -18,6 +19,13 @@ export const useParts = (project: number, wanted = true) =>
     queryKey: keys.parts(project),
     queryFn: () =>
       unwrap<ModelPart[]>(client.GET("/api/projects/{id}/parts", { params: { path: { id: project } } })),
+  });
+
+/** Whose files are by their names, in the same order. */
+export const useNamedFiles = (names: string[]) =>
+  useQuery({
+    queryKey: ["named files", names],
+    queryFn: () => unwrap<NamedFile[]>(client.POST("/api/parts/named", { body: { names } })),
   });
 
 const UNSAID = { name: null, discipline: null, place: null, points: null };

@@ -778,6 +778,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whose files are by their names, before anything of them is read */
+        post: operations["parts_named_files_parts_named_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pictures/{name}": {
         parameters: {
             query?: never;
@@ -5473,6 +5490,11 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** FileNames */
+        FileNames: {
+            /** Names */
+            names: string[];
+        };
         /** FindingList */
         FindingList: components["schemas"]["FindingOut"][];
         /**
@@ -7548,6 +7570,18 @@ export interface components {
              */
             section: string;
         };
+        /**
+         * NamedFile
+         * @description Whose a file is by its name alone; null where that says nothing.
+         */
+        NamedFile: {
+            /** Discipline */
+            discipline: ("architecture" | "structure" | "services" | "site" | "furniture") | null;
+            /** Name */
+            name: string;
+        };
+        /** NamedFileList */
+        NamedFileList: components["schemas"]["NamedFile"][];
         /** NorthSign */
         NorthSign: {
             /**
@@ -7835,9 +7869,11 @@ export interface components {
         /**
          * PartOut
          * @description A part of a project's model. `since`: the revision of the whole in which it was changed last; `left_out`: how
-         *     many of its elements another part holds as well, which draws them; `elements` counts those that are drawn of it.
+         *     many of its elements another part holds as well, which draws them, and of which so many `differs`; `elements` counts those that are drawn of it.
          */
         PartOut: {
+            /** Differs */
+            differs: number;
             /**
              * Discipline
              * @enum {string}
@@ -15315,6 +15351,66 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_named_files_parts_named_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileNames"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedFileList"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -1,5 +1,6 @@
 import { Pencil, Trash2 } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { toast } from "sonner";
 import type { ModelPart, PartEdit, RevisionTaken } from "../api/client";
 import { editPart, removePart, usePartPicture, useParts } from "../api/parts";
@@ -53,6 +54,12 @@ export function PartsList({ project, revision }: { project: number; revision: nu
               {part.left_out > 0 && `, ${part.left_out} more that another part draws`} · {part.file_name} ·
               since revision {part.since}
             </span>
+            {placeWords(part.place) && <span className="block opacity-85">{placeWords(part.place)}</span>}
+            {part.differs > 0 && (
+              <Link className="link block text-warning" to={`/projects/${project}/checks`}>
+                ! {part.differs} of them differ from what is drawn: see the checks
+              </Link>
+            )}
             {open === part.key && (
               <PartFields
                 project={project}
@@ -69,6 +76,17 @@ export function PartsList({ project, revision }: { project: number; revision: nu
       </ul>
     </section>
   );
+}
+
+/** Where a part was put, in words; one that lies as its file says is not. */
+function placeWords({ x, y, z, turn }: ModelPart["place"]): string {
+  const by = [x, y, z].some((metres) => metres !== 0);
+  return [
+    by && `Moved by ${[x, y, z].map((metres) => Number(metres.toFixed(3))).join(" / ")} m`,
+    turn !== 0 && `turned by ${Number(turn.toFixed(3))}°`,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 type FieldsProps = {

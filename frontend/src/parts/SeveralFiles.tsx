@@ -1,6 +1,8 @@
 import { useState } from "react";
+import { useNamedFiles } from "../api/parts";
+import { disciplineWord } from "./disciplines";
 
-/** Asks whether several files are one building, and which of them leads. */
+/** Asks whether several files are one building, and which of them leads: what the names say of that is chosen. */
 export function SeveralFiles(props: {
   files: File[];
   onTake: (inOrder: File[]) => void;
@@ -8,7 +10,10 @@ export function SeveralFiles(props: {
   onLeave: () => void;
 }) {
   const { files } = props;
-  const [leads, setLeads] = useState(0);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const { data: named = [] } = useNamedFiles(files.map((file) => file.name));
+  const of = (wanted: string | null) => named.findIndex((one) => one.discipline === wanted);
+  const leads = chosen ?? [of("architecture"), of(null), 0].find((k) => k >= 0) ?? 0;
   const inOrder = [...files.filter((_, k) => k === leads), ...files.filter((_, k) => k !== leads)];
   return (
     <fieldset
@@ -27,9 +32,13 @@ export function SeveralFiles(props: {
             name="leads"
             className="radio radio-xs"
             checked={k === leads}
-            onChange={() => setLeads(k)}
+            onChange={() => setChosen(k)}
           />
-          {file.name} {k === leads && <span className="badge badge-xs">leads</span>}
+          {file.name}
+          {named[k]?.discipline && (
+            <span className="text-xs opacity-75">{disciplineWord(named[k].discipline)}, by its name</span>
+          )}
+          {k === leads && <span className="badge badge-xs">leads</span>}
         </label>
       ))}
       <span className="flex gap-1 pt-1">

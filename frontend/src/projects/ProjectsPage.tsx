@@ -6,7 +6,9 @@ import { toast } from "sonner";
 import { client, type ModelImport, unwrap } from "../api/client";
 import { keys, report, useImports, useProjects, useSettings } from "../api/queries";
 import { sendModel } from "../api/revisions";
+import { useDropped } from "../fields/use-dropped";
 import { SeveralFiles } from "../parts/SeveralFiles";
+import { useRead } from "./use-read";
 
 /** All projects, and the way in for another model. */
 export function ProjectsPage() {
@@ -89,11 +91,19 @@ function UploadArea() {
   const input = useRef<HTMLInputElement>(null);
   const [share, setShare] = useState<number | null>(null);
   const [problem, setProblem] = useState("");
-  const [over, setOver] = useState(false);
   const { data: settings } = useSettings();
   const cache = useQueryClient();
   const [silent, setSilent] = useState<File | null>(null);
   const [several, setSeveral] = useState<File[] | null>(null);
+
+  const { data: imports } = useImports();
+  const read = useRead(imports);
+  const ended = async (sent: ModelImport[]) => {
+    setShare(null);
+    if (input.current) input.current.value = "";
+    await cache.invalidateQueries({ queryKey: keys.imports });
+    if (sent.length > 0) read(sent);
+  };
 
   const upload = async (file: File | undefined, said: { unit: string; up: string } | null = null) => {
     if (!file) return;
@@ -111,55 +121,46 @@ function UploadArea() {
       return;
     }
     setShare(0);
+    const sent: ModelImport[] = [];
     try {
-      await sendModel(file, said ?? {}, setShare);
-      toast.success(`${file.name} is being read`);
+      sent.push(await sendModel(file, said ?? {}, setShare));
+      toast(`${file.name} is being read`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : "The upload failed.");
     }
-    setShare(null);
-    if (input.current) input.current.value = "";
-    cache.invalidateQueries({ queryKey: keys.imports });
+    await ended(sent);
   };
 
   const take = (files: File[]) => (files.length > 1 ? setSeveral(files) : upload(files[0]));
+
+  const over = useDropped(take);
 
   /** Files of one building: the first makes the project, the others become parts of its model. */
   const together = async ([first, ...others]: File[]) => {
     setSeveral(null);
     if (!first) return;
     setProblem("");
+    const sent: ModelImport[] = [];
     try {
       setShare(0);
       const leading = await sendModel(first, {}, setShare);
-      for (const file of others) await sendModel(file, { beside: String(leading.id) }, setShare);
-      toast.success(`${first.name} and ${others.length} more are being read`);
+      sent.push(leading);
+      for (const file of others) sent.push(await sendModel(file, { beside: String(leading.id) }, setShare));
+      toast(`${first.name} and ${others.length} more are being read`);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : "The upload failed.");
     }
-    setShare(null);
-    if (input.current) input.current.value = "";
-    cache.invalidateQueries({ queryKey: keys.imports });
+    await ended(sent);
   };
 
   return (
     <section
       aria-label="New project"
       className={`flex flex-col items-center gap-2 rounded border border-dashed p-5 text-center ${over ? "border-primary bg-base-200" : "border-base-content/40"}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        take([...event.dataTransfer.files]);
-      }}
     >
       <p>
-        Drop a model here to begin a project (IFC, glTF, OBJ, STL or PLY; several files of one building at
-        once), or a project as files (ZIP), or
+        Drop a model on this page to begin a project (IFC, glTF, OBJ, STL or PLY; several files of one
+        building at once), or a project as files (ZIP), or
       </p>
       <button
         type="button"

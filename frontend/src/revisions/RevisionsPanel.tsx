@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
 import { report, useImports, useProject } from "../api/queries";
 import { proposeAgain, sendModel, useRevisions } from "../api/revisions";
+import { useDropped } from "../fields/use-dropped";
 import { PartsList } from "../parts/PartsList";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
@@ -21,6 +22,11 @@ export function RevisionsButton({ project }: { project: number }) {
     group: "Project",
     keys: "shift+o",
     run: () => setOpen(!open),
+  });
+  const sending = useSending(project);
+  const over = useDropped((files) => {
+    setOpen(true);
+    sending.send(files);
   });
   const newest = of?.revision ?? 1;
   const proposed = of?.proposed ?? 0;
@@ -45,18 +51,46 @@ export function RevisionsButton({ project }: { project: number }) {
           </span>
         )}
       </button>
-      {open && <RevisionsPanel project={project} onClose={() => setOpen(false)} />}
+      {open && <RevisionsPanel project={project} sending={sending} onClose={() => setOpen(false)} />}
+      {over && (
+        <div className="pointer-events-none fixed inset-2 z-50 grid place-items-center rounded border-2 border-dashed border-primary bg-base-200/80">
+          <p className="rounded bg-base-100 px-4 py-2">
+            Drop newer files of this model, or further parts of it. Nothing changes until you take them.
+          </p>
+        </div>
+      )}
     </>
   );
 }
 
-function RevisionsPanel({ project, onClose }: { project: number; onClose: () => void }) {
+type Sending = ReturnType<typeof useSending>;
+
+/** Files on their way to the server as newer ones of a model, or as further parts of it. */
+function useSending(project: number) {
+  const [share, setShare] = useState<number | null>(null);
+  const send = async (files: File[]) => {
+    for (const file of files) {
+      setShare(0);
+      try {
+        await sendModel(file, { into: String(project) }, setShare);
+        toast(`${file.name} is being read; nothing changes until you take it.`);
+      } catch (error) {
+        report(error);
+      }
+    }
+    setShare(null);
+  };
+  return { share, send };
+}
+
+function RevisionsPanel(props: { project: number; sending: Sending; onClose: () => void }) {
+  const { project, onClose } = props;
   const { data: revisions = [] } = useRevisions(project, true);
   const { data: imports = [] } = useImports();
   const mine = imports.filter((i) => i.into_id === project);
   return (
     <SidePanel label="Revisions of the model" title="Revisions of the model" wide="w-96" onClose={onClose}>
-      <Upload project={project} />
+      <Upload {...props.sending} />
       {mine.map((row) => (
         <Proposal key={row.id} project={project} row={row} />
       ))}
@@ -91,31 +125,16 @@ function RevisionsPanel({ project, onClose }: { project: number; onClose: () => 
   );
 }
 
-function Upload({ project }: { project: number }) {
+function Upload({ share, send }: Sending) {
   const input = useRef<HTMLInputElement>(null);
-  const [share, setShare] = useState<number | null>(null);
   const upload = async (files: File[]) => {
-    for (const file of files) {
-      setShare(0);
-      try {
-        await sendModel(file, { into: String(project) }, setShare);
-        toast(`${file.name} is being read; nothing changes until you take it.`);
-      } catch (error) {
-        report(error);
-      }
-    }
-    setShare(null);
+    await send(files);
     if (input.current) input.current.value = "";
   };
   return (
     <fieldset
       aria-label="Files of the model"
       className="rounded border border-dashed border-base-content/40 p-2"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        upload([...event.dataTransfer.files]);
-      }}
     >
       <input
         ref={input}
@@ -137,8 +156,8 @@ function Upload({ project }: { project: number }) {
         />
       )}
       <p className="mt-1 text-xs opacity-85">
-        Drop them here, or choose them. You see which part each is and what it changes before anything does;
-        drawings, notes and touch-ups then follow.
+        Drop them anywhere in the window, or choose them. You see which part each is and what it changes
+        before anything does; drawings, notes and touch-ups then follow.
       </p>
     </fieldset>
   );

@@ -134,7 +134,12 @@ export function Shell() {
       </div>
       <CommandPalette open={palette} onClose={() => setPalette(false)} project={id} />
       <ShortcutSheet />
-      <Toaster position="bottom-center" theme={theme === "film-day" ? "light" : "dark"} richColors />
+      <Toaster
+        position="bottom-center"
+        theme={theme === "film-day" ? "light" : "dark"}
+        style={{ fontFamily: "inherit" }}
+        richColors
+      />
     </div>
   );
 }

@@ -29,8 +29,9 @@ class PartState(BaseModel):
 
 
 class PartOut(BaseModel):
-    """A part of a project's model. `since`: the revision of the whole in which it was changed last; `left_out`: how
-    many of its elements another part holds as well, which draws them; `elements` counts those that are drawn of it."""
+    """A part of a project's model. `since`: the revision of the whole in which it was changed last; `elements` counts
+    those that are drawn of it, `left_out` those that another part holds as well, and draws, `differs` those of them
+    that are not alike."""
 
     key: str
     name: str
@@ -41,6 +42,18 @@ class PartOut(BaseModel):
     since: int
     elements: int
     left_out: int
+    differs: int
+
+
+class FileNames(Input):
+    names: list[Annotated[str, Field(max_length=300)]] = Field(max_length=100)
+
+
+class NamedFile(BaseModel):
+    """Whose a file is by its name alone; null where that says nothing."""
+
+    name: str
+    discipline: Discipline | None
 
 
 class PartEdit(Input):

@@ -40,12 +40,14 @@ def list_parts(project_id: int) -> list[PartOut]:
         whole = bare_model(session, newest)
         counts = np.bincount([e.part for e in whole.elements], minlength=max(len(whole.parts), 1))
         left = np.bincount([t.part for t in whole.twice], minlength=max(len(whole.parts), 1))
+        differs = np.bincount([t.part for t in whole.twice if t.differs], minlength=max(len(whole.parts), 1))
         states = states_of(session, newest)
         since = _since(session, project_id, newest)
         return [
             PartOut(
                 key=s.key, name=s.name, discipline=s.discipline, leads=k == 0, file_name=s.file_name, place=s.place,
                 since=since[s.key], elements=int(counts[k]), left_out=int(left[k]),
+                differs=int(differs[k]),
             )
             for k, s in enumerate(states)
         ]  # fmt: skip

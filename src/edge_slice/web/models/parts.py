@@ -10,16 +10,21 @@ from edge_slice.app.documents import RowId
 from edge_slice.app.models import imports, materials, parts
 from edge_slice.app.models.import_documents import ImportOut
 from edge_slice.app.models.materials import MaterialPictureOut, MaterialsOut, TriedOut
-from edge_slice.app.models.part_documents import PartChoice, PartEdit, PartOut, PlacePicture
+from edge_slice.app.models.part_documents import FileNames, NamedFile, PartChoice, PartEdit, PartOut, PlacePicture
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.rules.word_languages import words_by_language
+from edge_slice.core.model.parts.disciplines import named_discipline
 from edge_slice.web.common import ERRORS, ById, answer
 
 api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class PartList(RootModel[list[PartOut]]):
+    pass
+
+
+class NamedFileList(RootModel[list[NamedFile]]):
     pass
 
 
@@ -51,6 +56,12 @@ class ByKey(BaseModel):
 def list_parts(path: ById) -> Response:
     """The parts of a project's model, the one that leads first"""
     return answer(list(parts.list_parts(path.id)))
+
+
+@api.post("/parts/named", responses={200: NamedFileList})
+def named_files(body: FileNames) -> Response:
+    """Whose files are by their names, before anything of them is read"""
+    return answer([NamedFile(name=name, discipline=named_discipline(name)) for name in body.names])
 
 
 @api.patch("/projects/<int:id>/parts/<string:key>", responses={200: RevisionTaken})

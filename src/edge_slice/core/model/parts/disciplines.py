@@ -41,11 +41,16 @@ _TOLD: dict[Discipline, _Told] = {
 MOSTLY = 0.6  # of the elements, which must be of a discipline's kinds
 
 
+def named_discipline(file_name: str) -> Discipline | None:
+    """Whose a file is by its name alone, None where that says nothing."""
+    words = re.sub(r"[_\-.]+", " ", file_name.lower())
+    return next((d for d in _TOLD if re.search(_TOLD[d].words, words)), None)
+
+
 def guessed_discipline(file_name: str, model: Model) -> tuple[Discipline, bool]:
     """Whose a file is, and whether that is sure: its name says so and what is in it doesn't say otherwise, or nearly
     all of it is of that discipline's kinds."""
-    words = re.sub(r"[_\-.]+", " ", file_name.lower())
-    named = next((d for d in _TOLD if re.search(_TOLD[d].words, words)), None)
+    named = named_discipline(file_name)
     count = max(len(model.elements), 1)
     shares = {d: sum(e.kind in told.kinds for e in model.elements) / count for d, told in _TOLD.items()}
     mostly = max(shares, key=lambda d: shares[d])
