@@ -181,6 +181,25 @@ def test_an_element_is_picked_hidden_listed_and_shown_again(bench: Bench) -> Non
     page.mouse.move(left["x"] + 20, top["y"] + 20, steps=5)
     page.mouse.up()
     expect(page.get_by_text(re.compile(r"^\d+ elements$"))).to_be_visible()
+    many = int(page.get_by_text(re.compile(r"^\d+ elements$")).inner_text().split()[0])
+    page.get_by_role("button", name="Say what").click()
+    page.get_by_label("Where this is said").select_option(f"in these {many} elements alone")
+    page.get_by_label("What it is").select_option("timber")
+
+    def said() -> list[str]:
+        project = bench.app.call("GET", f"/api/projects/{bench.project}").json
+        return [one["is_a"] for one in project["materials_here"]]
+
+    bench.saved(lambda: said() == ["timber"] * many)
+    page.get_by_role("button", name=f"As the file says in these {many} elements alone").click()
+    bench.saved(lambda: said() == [])
+    page.keyboard.down("Shift")  # a box with Shift adds, and what is picked already stays once
+    page.mouse.move(right["x"] - 20, grip["y"] - 20)
+    page.mouse.down()
+    page.mouse.move(left["x"] + 20, top["y"] + 20, steps=5)
+    page.mouse.up()
+    page.keyboard.up("Shift")
+    expect(page.get_by_text(f"{many} elements", exact=True)).to_be_visible()
     page.keyboard.press("Escape")
     expect(page.get_by_text(re.compile(r"^\d+ elements$"))).to_be_hidden()
     # walls are cut a little inside of the edges

@@ -33,9 +33,15 @@ export const useMaterialPictures = (project: number, wanted: boolean) =>
     },
   });
 
-/** Say what a material is in a place, and how it is hatched; null: as the file says. */
-export const sayOf = (project: Project, place: MaterialHere, said: SaidOf | null) =>
-  saveSaid(project, withSaid(project, place, said));
+/** Say what materials are in places, and how they are hatched; null: as the file says. */
+export const sayOf = (project: Project, places: readonly MaterialHere[], said: SaidOf | null) =>
+  saveSaid(
+    project,
+    places.reduce((now, place) => withSaid(now, place, said), {
+      materials: project.materials,
+      materials_here: project.materials_here,
+    }),
+  );
 
 /** Say what others say of build-ups and of hatches. */
 export const takeOver = (project: Project, said: Record<string, string>, here: MaterialHere[]) =>

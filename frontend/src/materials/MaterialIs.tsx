@@ -5,27 +5,37 @@ import { sayOf, useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { ClassChoice } from "./ClassChoice";
 import { HatchChoice } from "./HatchChoice";
-import { placesOf, type SaidOf, saidOf, type Where, words } from "./places";
+import {
+  AS_USUAL,
+  calledBy,
+  type Place,
+  placesOf,
+  type SaidOf,
+  saidOf,
+  saidOfAll,
+  type Where,
+  words,
+} from "./places";
 
-/** What the material that was pointed at is, and how it is hatched: everywhere, in its build-up, or here alone. */
-export function MaterialIs({ project, element }: { project: number; element: Element }) {
+/** What the material of what was picked is, and how it is hatched: everywhere, in its build-up, or here alone. */
+export function MaterialIs({ project, elements }: { project: number; elements: Element[] }) {
   const [open, setOpen] = useState(false);
   const [where, setWhere] = useState<Where | null>(null);
   const { data: of } = useProject(project);
   const { data } = useMaterials(project, open);
-  const places = placesOf(element);
+  const places = placesOf(elements);
   if (!of || places.length === 0) return null;
-  const called = element.material ? `“${element.material}”` : "what this is made of";
-  const place = places.find((one) => one.where === where) ?? (places[0] as (typeof places)[number]);
-  const said = saidOf(of, place.said);
-  const say = (change: Partial<SaidOf>) => sayOf(of, place.said, { is_a: "", hatch: "", ...said, ...change });
-  const kept = places.filter((one) => saidOf(of, one.said));
+  const called = calledBy(elements);
+  const place = places.find((one) => one.where === where) ?? (places[0] as Place);
+  const said = saidOfAll(of, place.said);
+  const say = (change: Partial<SaidOf>) => sayOf(of, place.said, { ...(said ?? AS_USUAL), ...change });
+  const kept = places.filter((one) => one.said.some((each) => saidOf(of, each)));
   return (
     <div className="flex flex-col gap-1 text-xs">
       {kept.map((one) => (
         <div key={one.where} className="flex items-center gap-1">
           <span className="min-w-0 wrap-anywhere">
-            By us {one.says}: {words(saidOf(of, one.said))}
+            By us {one.says}: {words(saidOfAll(of, one.said))}
           </span>
           <button
             type="button"
@@ -47,7 +57,7 @@ export function MaterialIs({ project, element }: { project: number; element: Ele
           <span className="opacity-80">Where</span>
           <select
             className="select select-xs w-full min-w-0 max-w-full overflow-hidden pr-7 text-ellipsis"
-            aria-label={`Where ${called} is meant`}
+            aria-label="Where this is said"
             value={place.where}
             onChange={(event) => setWhere(event.target.value as Where)}
           >
@@ -59,7 +69,7 @@ export function MaterialIs({ project, element }: { project: number; element: Ele
           </select>
           <span className="opacity-80">Drawn as</span>
           <ClassChoice
-            label={`What ${called} is`}
+            label="What it is"
             value={said?.is_a ?? ""}
             usual="as the file says"
             classes={data?.classes ?? []}
@@ -67,7 +77,7 @@ export function MaterialIs({ project, element }: { project: number; element: Ele
           />
           <span className="opacity-80">Hatched</span>
           <HatchChoice
-            label={`How ${called} is hatched`}
+            label="How it is hatched"
             value={said?.hatch ?? ""}
             hatches={data?.hatches ?? []}
             onChoose={(hatch) => say({ hatch })}

@@ -163,7 +163,7 @@ function MaterialsPanel({ project, onClose }: { project: Project; onClose: () =>
                   value={saidOf(project, everywhere(m.name))?.hatch ?? ""}
                   hatches={data?.hatches ?? []}
                   onChoose={(hatch) =>
-                    sayOf(project, everywhere(m.name), {
+                    sayOf(project, [everywhere(m.name)], {
                       is_a: project.materials[m.name] ?? "",
                       hatch,
                     })

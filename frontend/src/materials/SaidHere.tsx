@@ -36,7 +36,7 @@ export function SaidHere({ project, here }: { project: Project; here: Materials[
                 className="btn btn-ghost btn-xs btn-square"
                 aria-label={`As the file says in ${where}`}
                 title="As the file says"
-                onClick={() => sayOf(project, said, null)}
+                onClick={() => sayOf(project, [said], null)}
               >
                 <Undo2 size={11} />
               </button>

@@ -3,29 +3,43 @@ import type { Element, MaterialHere, Project } from "../api/client";
 export type Where = "everywhere" | "build-up" | "element";
 /** A class and a hatch, empty: as usual. */
 export type SaidOf = { is_a: string; hatch: string };
-export type Place = { where: Where; says: string; said: MaterialHere };
+export type Place = { where: Where; says: string; said: MaterialHere[] };
 
+export const AS_USUAL: SaidOf = { is_a: "", hatch: "" };
 const NOTHING: MaterialHere = { material: "", element: "", build_up: "", is_a: "", hatch: "" };
 
 /** A material wherever it is. */
 export const everywhere = (material: string): MaterialHere => ({ ...NOTHING, material });
 
-/** Where something may be said of the material of an element; one that the file names nothing of only of itself. */
-export function placesOf(element: Pick<Element, "guid" | "material" | "build_up" | "layer">): Place[] {
-  const { material, build_up } = element;
-  const here: Place = {
+type Made = Pick<Element, "guid" | "material" | "build_up" | "layer">;
+
+/** Where something may be said of the material of elements; where the file names none, only of the elements. */
+export function placesOf(elements: readonly Made[]): Place[] {
+  const each = (said: (one: Made) => MaterialHere) =>
+    elements.map(said).filter((one, k, all) => all.findIndex((other) => sameWhere(one, other)) === k);
+  const found: Place[] = [];
+  if (elements.every((one) => one.material))
+    found.push({ where: "everywhere", says: "everywhere", said: each((one) => everywhere(one.material)) });
+  if (elements.every((one) => one.material && one.build_up && one.layer)) {
+    const said = each(({ material, build_up }) => ({ ...NOTHING, material, build_up }));
+    const names = [...new Set(said.map((one) => one.build_up))];
+    const says = names.length > 1 ? `in all of ${names.length} build-ups` : `in all of “${names[0]}”`;
+    found.push({ where: "build-up", says, said });
+  }
+  const says = elements.length > 1 ? `in these ${elements.length} elements alone` : "in this element alone";
+  found.push({
     where: "element",
-    says: "in this element alone",
-    said: { ...NOTHING, material, element: element.guid },
-  };
-  if (!material) return [here];
-  const all: Place = { where: "everywhere", says: "everywhere", said: everywhere(material) };
-  if (!build_up || !element.layer) return [all, here];
-  return [
-    all,
-    { where: "build-up", says: `in all of “${build_up}”`, said: { ...NOTHING, material, build_up } },
-    here,
-  ];
+    says,
+    said: each(({ material, guid }) => ({ ...NOTHING, material, element: guid })),
+  });
+  return found;
+}
+
+/** What the materials of elements are called together. */
+export function calledBy(elements: readonly Made[]): string {
+  const names = [...new Set(elements.map((one) => one.material))].filter(Boolean);
+  if (names.length === 0) return elements.length > 1 ? "what these are made of" : "what this is made of";
+  return names.length > 1 ? `their ${names.length} materials` : `“${names[0]}”`;
 }
 
 /** Whether two are said of the same material in the same place. */
@@ -45,9 +59,21 @@ export function saidOf(
   return is_a || hatch ? { is_a, hatch } : null;
 }
 
+/** What a project says alike of all places. */
+export function saidOfAll(
+  project: Pick<Project, "materials" | "materials_here">,
+  places: readonly MaterialHere[],
+): SaidOf | null {
+  const every = places.map((place) => saidOf(project, place) ?? AS_USUAL);
+  const alike = (key: keyof SaidOf) =>
+    new Set(every.map((one) => one[key])).size === 1 ? (every[0]?.[key] ?? "") : "";
+  const found = { is_a: alike("is_a"), hatch: alike("hatch") };
+  return found.is_a || found.hatch ? found : null;
+}
+
 /** What is said, in words. */
 export const words = (said: { is_a?: string; hatch?: string } | null): string =>
-  [said?.is_a, said?.hatch && `hatched as ${said.hatch}`].filter(Boolean).join(", ");
+  [said?.is_a, said?.hatch && `hatched as ${said.hatch}`].filter(Boolean).join(", ") || "not all alike";
 
 /** What a project says once something else is said of a material in a place; nothing: as the file says. */
 export function withSaid(

@@ -34,7 +34,7 @@ type Props = {
   onMove?: (pointer: PaperPointer) => void;
   onDoubleClick?: (pointer: PaperPointer) => void;
   /** A box was drawn with the left button from one corner to another. */
-  onBox?: (from: Spot, to: Spot) => void;
+  onBox?: (from: Spot, to: Spot, shift: boolean) => void;
   /** What the drawing hides, shown faintly. */
   ghost?: View | null;
   cursor?: string;
@@ -180,7 +180,8 @@ export function DrawingCanvas(props: Props) {
       if (boxing) {
         setBoxing(false);
         keep(zoomedTo(camera, box.from, box.to, size));
-      } else props.onBox?.(toPaper(over ?? camera, box.from), toPaper(over ?? camera, box.to));
+      } else
+        props.onBox?.(toPaper(over ?? camera, box.from), toPaper(over ?? camera, box.to), event.shiftKey);
     }
     setBox(null);
   };

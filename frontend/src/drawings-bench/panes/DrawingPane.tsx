@@ -102,13 +102,13 @@ export function DrawingPane({ name, pane, shown, inHand, shared, children, ...pr
   );
 }
 
-type Box = (from: Spot, to: Spot) => void;
+type Box = (from: Spot, to: Spot, shift: boolean) => void;
 
 /** What a box that is drawn does: what the tool in hand says, or it takes what lies in it. */
 function boxOf(pane: Pane, inHand: InHand | undefined, pick: Box): Box | undefined {
   if (inHand) return inHand.box && ((from, to) => inHand.box?.(from, to, pane));
   if (!pane.drawing) return undefined;
-  return (from, to) => {
-    if (!pane.annotating.chooseIn(from, to)) pick(from, to);
+  return (from, to, shift) => {
+    if (!pane.annotating.chooseIn(from, to)) pick(from, to, shift);
   };
 }

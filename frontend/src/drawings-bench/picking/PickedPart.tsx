@@ -71,12 +71,16 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
         <X size={12} />
       </button>
       {picked.many ? (
-        <p>{found.length} elements</p>
+        <>
+          <p>{found.length} elements</p>
+          <p className="text-xs opacity-80">With Shift more are picked, or let go.</p>
+          <MaterialIs project={project} elements={found} />
+        </>
       ) : (
         element && (
           <>
             <ElementFacts element={element} />
-            <MaterialIs key={element.guid} project={project} element={element} />
+            <MaterialIs key={element.guid} project={project} elements={[element]} />
             <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>

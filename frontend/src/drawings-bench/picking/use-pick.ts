@@ -4,25 +4,26 @@ import { report } from "../../api/queries";
 import { useBench } from "../../desk/drawings-state";
 import type { Spot } from "../../drawing/camera";
 import type { PaperPointer } from "../../drawing/canvas/DrawingCanvas";
+import { added } from "./added";
 
 const REACH = 6; // pixels about the pointer in which lines count
 
-/** Picking in a drawing: an element under the pointer, or all in a box. */
+/** Picking in a drawing: an element under the pointer, or all in a box; with Shift more of them. */
 export function usePick(project: number, drawing: Drawing | undefined, spec: { cut: Cut; style: Style }) {
-  const setPicked = useBench((s) => s.setPicked);
   const metres = spec.style.scale / 1000;
   const path = { params: { path: { id: project } } };
-  const ask = async (question: () => Promise<Element[]>, many: boolean) => {
+  const ask = async (question: () => Promise<Element[]>, how: { box: boolean; more: boolean }) => {
     if (!drawing) return;
     try {
       const found = await question();
-      setPicked(found.length > 0 ? { drawing: drawing.id, found, at: 0, many } : null);
+      const { picked, setPicked } = useBench.getState();
+      setPicked(added(picked, drawing.id, found, how));
     } catch (error) {
       report(error);
     }
   };
   return {
-    onClick: ({ paper, zoom }: PaperPointer) =>
+    onClick: ({ paper, zoom, shift }: PaperPointer) =>
       ask(
         () =>
           unwrap<Element[]>(
@@ -36,10 +37,10 @@ export function usePick(project: number, drawing: Drawing | undefined, spec: { c
               },
             }),
           ),
-        false,
+        { box: false, more: shift },
       ),
     /** From left to right a box takes what lies in it, from right to left what it touches. */
-    onBox: (from: Spot, to: Spot) =>
+    onBox: (from: Spot, to: Spot, shift: boolean) =>
       ask(
         () =>
           unwrap<Element[]>(
@@ -53,7 +54,7 @@ export function usePick(project: number, drawing: Drawing | undefined, spec: { c
               },
             }),
           ),
-        true,
+        { box: true, more: shift },
       ),
   };
 }

@@ -29,7 +29,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
     element && (
       <Part title="Picked">
         <ElementFacts element={element} />
-        <MaterialIs key={element.guid} project={project} element={element} />
+        <MaterialIs key={element.guid} project={project} elements={[element]} />
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>
