@@ -124,9 +124,11 @@ def measure(page: Page, url: str, count: int, yard: float) -> None:
     head = page.get_by_title("Sort by Name")
     for what, act in (("a cell typed, seen", typed), ("another order, seen", lambda _: head.click())):
         tell(what, [read_again(page, k, act) for k in range(ROUNDS)], yard)
+    still = [page.evaluate(SCROLL, [SECONDS, 0.0]) for _ in range(3)]
+    print(f"at rest: {statistics.median(still):.1f} frames a second, which is what the browser gives at most")
     for speed in SPEEDS:
         frames = [page.evaluate(SCROLL, [SECONDS, speed / 60]) for _ in range(3)]
-        print(f"scrolled by {speed} px a second: {statistics.median(frames):.0f} frames a second")
+        print(f"scrolled by {speed} px a second: {statistics.median(frames):.1f} frames a second")
     began = time.perf_counter()
     with urllib.request.urlopen(f"{url}/api/tables/{table['id']}/file/xlsx") as answer:
         data = answer.read()

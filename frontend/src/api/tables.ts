@@ -1,4 +1,5 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { client, unwrap } from "./client";
 import { keys, queryClient, renew, report } from "./queries";
 import type { components } from "./schema";
@@ -62,7 +63,7 @@ export function useTablePictures(
         (_, k) => (Math.floor(from / PAGE) + k) * PAGE,
       )
     : [];
-  return useQueries({
+  const found = useQueries({
     queries: pages
       .map((at) =>
         content.lines.slice(at, at + PAGE).flatMap((line) => (line.what === "row" ? line.target : [])),
@@ -77,12 +78,16 @@ export function useTablePictures(
             }),
           ),
       })),
-    combine: asMap,
+    combine: inPages,
   });
+  return useMemo(
+    () => new Map(found.flatMap((page) => page.map((p) => [`${p.target} ${p.column}`, p]))),
+    [found],
+  );
 }
 
-const asMap = (found: { data?: Schemas["PictureLinesOut"][] }[]): TablePictures =>
-  new Map(found.flatMap(({ data = [] }) => data.map((p) => [`${p.target} ${p.column}`, p])));
+/** The same as long as nothing comes: rows are then not drawn anew at every step of a scroll. */
+const inPages = (found: { data?: Schemas["PictureLinesOut"][] }[]) => found.map(({ data = [] }) => data);
 
 /** The tables that have a row of something ("element:" and its GlobalId). */
 export const useTablesWith = (project: number, target: string) =>

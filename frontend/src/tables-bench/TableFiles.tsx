@@ -40,8 +40,12 @@ export function TableFiles({ table, content }: { table: Table; content: TableCon
       )}
       <FileField field={field} label="XLSX file of this table" accept=".xlsx" onFile={look} />
       {back && (
-        <dialog open className="modal modal-open" aria-label="What the file says otherwise">
-          <div className="modal-box flex max-h-[80vh] max-w-2xl flex-col gap-2">
+        <dialog
+          open
+          className="fixed inset-0 z-50 m-0 grid h-full max-h-none w-full max-w-none place-items-center bg-black/40"
+          aria-label="What the file says otherwise"
+        >
+          <div className="flex max-h-[80vh] w-11/12 max-w-2xl flex-col gap-2 rounded bg-base-100 p-6 text-base-content shadow-xl">
             <h3 className="font-semibold">
               {back.changes.length === 1 ? "One cell is" : `${back.changes.length} cells are`} otherwise in
               the file

@@ -5,7 +5,7 @@ import { PICTURE } from "./column-widths";
 
 type Go = (where: "model" | "plan", target: string) => void;
 type Props = {
-  measure: (row: HTMLTableRowElement | null) => void;
+  measure: ((row: HTMLTableRowElement | null) => void) | undefined;
   index: number;
   top: number;
   tracks: string;
@@ -112,7 +112,6 @@ function Going({ target, onGo }: { target: string; onGo: Go }) {
   );
 }
 
-/** Of its size before its lines are there, so that rows don't move when they come. */
 /** A cell that is typed in: Enter or leaving it saves, Escape leaves it as it was. */
 function OwnCell({ label, text, onEnter }: { label: string; text: string; onEnter: (text: string) => void }) {
   const [typed, setTyped] = useState<string | null>(null);

@@ -8,6 +8,8 @@ const TYPED = 130; // px; the least of a column that is typed in
 const MEASURED = 5; // of the longest texts of a column
 export const PICTURE = 56; // px
 const LINE = 25; // px
+const TYPED_LINE = 29; // px; of one with a cell that is typed in
+const GROUP = 28; // px
 export const HEAD = 26; // px
 
 /** How wide each column is, px: by its longest text, so that scrolling moves none. */
@@ -39,8 +41,9 @@ function measuring(): (text: string, as: keyof typeof FONTS) => number {
   };
 }
 
-/** How high a line is before anybody has seen it, px. */
+/** How high a line is as long as none of its texts is parted, px. */
 export function highOf(spec: TableContent["spec"], line: TableContent["lines"][number] | undefined): number {
-  const pictured = line?.what === "row" && spec.columns.some((c) => c.shows === "picture");
-  return pictured ? PICTURE + 5 : LINE;
+  if (line?.what === "group") return GROUP;
+  const shows = (what: string) => line?.what === "row" && spec.columns.some((c) => c.shows === what);
+  return shows("picture") ? PICTURE + 5 : shows("own") ? TYPED_LINE : LINE;
 }
