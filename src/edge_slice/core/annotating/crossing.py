@@ -89,6 +89,7 @@ def _ends(crossings: F64, length: float) -> F64:
     line itself. Where two meet they are one."""
     spans = np.clip(crossings.reshape(-1, 2), 0.0, length)
     met = np.flatnonzero(np.diff(crossings)[1::2] < SAME)
-    ends = np.delete(spans.ravel(), np.concatenate((2 * met + 1, 2 * met + 2))).reshape(-1, 2)
-    wide = ends[ends[:, 1] - ends[:, 0] > LEAST].ravel()
+    if len(met):
+        spans = np.delete(spans.ravel(), np.concatenate((2 * met + 1, 2 * met + 2))).reshape(-1, 2)
+    wide = spans[spans[:, 1] - spans[:, 0] > LEAST].ravel()
     return np.asarray(wide[(wide > LEAST) & (wide < length - LEAST)])

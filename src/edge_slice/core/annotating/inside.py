@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from itertools import compress
 from typing import NamedTuple
 
 import numpy as np
@@ -49,15 +50,17 @@ class _Taken:
         self._shapes = ([*texts, *shapes[:-1]], [*lines, shapes[-1]])
         self._texts, self._all = shapely.STRtree(self._shapes[0]), shapely.STRtree([*self._shapes[0], *self._shapes[1]])
 
-    def leaves_line(self, line: shapely.Geometry) -> bool:
-        """Whether a line stands clear."""
-        return len(self._texts.query(line, predicate="dwithin", distance=LINE)) == 0
+    def leaves_lines(self, lines: NDArray[np.object_]) -> NDArray[np.bool_]:
+        """Whether lines (n,) stand clear of all texts."""
+        clear = np.ones(len(lines), dtype=bool)
+        clear[self._texts.query(lines, predicate="dwithin", distance=LINE)[0]] = False
+        return clear
 
     def leaves(self, shapes: list[shapely.Geometry]) -> bool:
         """Whether the values of a chain (all but the last shape, its line) meet nothing, nor one another, and its line
         no text."""
         *values, line = shapes
-        if not self.leaves_line(line) or len(self._all.query(values, predicate="intersects")[0]):
+        if not self.leaves_lines(np.array([line])).all() or len(self._all.query(values, predicate="intersects")[0]):
             return False
         one, other = shapely.STRtree(values).query(values, predicate="intersects")
         return bool((one == other).all())
@@ -125,9 +128,11 @@ def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]
     sides = crossed.sides(ends @ basis.T)
     drawn = shapely.linestrings(ends)
     line, room = shapely.STRtree(shapes).query(drawn, predicate="intersects")
-    runs = shapely.intersection(shapes[room], drawn[line])
-    spans = shapely.bounds(runs)[:, [0, 2]]
-    wide = (shapely.length(runs) >= MEASURED * (right - left)[room]) & (low[room] < at[line]) & (at[line] < high[room])
+    spans, long = np.column_stack((left, right))[room], (right - left)[room]
+    other = (shapely.area(shapes) < (1.0 - 1e-9) * (right - left) * (high - low))[room]  # than a rectangle
+    runs = shapely.intersection(shapes[room[other]], drawn[line[other]])
+    spans[other], long[other] = shapely.bounds(runs)[:, [0, 2]], shapely.length(runs)
+    wide = (long >= MEASURED * (right - left)[room]) & (low[room] < at[line]) & (at[line] < high[room])
     found = []
     for k, place in enumerate(at.tolist()):
         own = wide & (line == k)
@@ -177,15 +182,19 @@ def _best(board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: 
     """The chain within a reach that stands clear and measures a room and most of those that are left."""
     room, left = rooms
     tried = [(line, line.measured(reach) & left) for line in lines]
-    for line, measured in sorted(tried, key=lambda one: -len(one[1])):
-        if room not in measured:
-            continue
-        sides = list(line.within(reach))
-        if not taken.leaves_line(_drawn_line(board, sides)) or not taken.leaves(_taken_by(board, sides)):
+    tried = sorted((one for one in tried if room in one[1]), key=lambda one: -len(one[1]))
+    if not tried:
+        return None
+    places = [list(line.within(reach)) for line, _ in tried]
+    shown = _drawn_lines(board, places)
+    clear = taken.leaves_lines(shown)
+    for (line, measured), sides, drawn in compress(zip(tried, places, shown, strict=True), clear.tolist()):
+        if not taken.leaves(_taken_by(board, sides, drawn)):
             continue
         chain = line.chain(reach)
         if chain is not None and len(chain.anchors) == len(sides):
-            takes = _taken_by(board, _places(chain))
+            ends = _places(chain)
+            takes = _taken_by(board, ends, _drawn_lines(board, [ends])[0])
             if taken.leaves(takes):
                 return _Placed(chain, measured, takes)
     return None
@@ -195,8 +204,8 @@ def _places(chain: Dimension) -> list[F64]:
     return [np.array(anchor.at) for anchor in chain.anchors]
 
 
-def _taken_by(board: Board, sides: Sequence[F64]) -> list[shapely.Geometry]:
-    """What the values and the line of a chain through places of the drawing take on paper."""
+def _taken_by(board: Board, sides: Sequence[F64], drawn: shapely.LineString) -> list[shapely.Geometry]:
+    """What the values and the line, as it is `drawn`, of a chain through places of the drawing take on paper."""
     feet = board.on_paper(np.array(sides))
     if feet[-1, 0] < feet[0, 0] - 1e-6 or (abs(feet[-1, 0] - feet[0, 0]) <= 1e-6 and feet[-1, 1] < feet[0, 1]):
         feet, sides = feet[::-1], list(sides)[::-1]  # as the chain reads: to the right, or up
@@ -204,8 +213,10 @@ def _taken_by(board: Board, sides: Sequence[F64]) -> list[shapely.Geometry]:
     values = np.hypot(*np.diff(np.array(sides), axis=0).T).tolist()
     items = chain_values(board, list(feet), values, way)
     boxes = [shapely.box(*box_of(item)) for item in items if isinstance(item, Label)]
-    return [*boxes, _drawn_line(board, sides)]
+    return [*boxes, drawn]
 
 
-def _drawn_line(board: Board, sides: Sequence[F64]) -> shapely.LineString:
-    return shapely.LineString(board.on_paper(np.array([sides[0], sides[-1]])))
+def _drawn_lines(board: Board, chains: Sequence[Sequence[F64]]) -> NDArray[np.object_]:
+    """The line on paper of each of some chains through places of the drawing."""
+    ends = np.array([end for sides in chains for end in (sides[0], sides[-1])])
+    return np.asarray(shapely.linestrings(board.on_paper(ends).reshape(-1, 2, 2)))
