@@ -918,6 +918,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/build-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The layers of an element as its file has them, and whether they can be corrected */
+        get: operations["parts_read_build_up_projects__int_id__build_up_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/checks": {
         parameters: {
             query?: never;
@@ -927,6 +944,23 @@ export interface paths {
         };
         /** What is wrong, doubtful or worth a remark in a project's drawings and sheets */
         get: operations["checks_checks_of_projects__int_id__checks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The corrections of a project to its model, and what became of each */
+        get: operations["parts_list_corrections_projects__int_id__corrections_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3606,6 +3640,57 @@ export interface components {
             width: number;
         };
         /**
+         * BuildUpCorrection
+         * @description The layers that one `element` (GlobalId), or all elements of one `build_up` (name), shall have, in the order of
+         *     the file's, and which face `stays` where it is: that of the first layer, of the last, or the middle between both.
+         *     What is said of an element goes before what is said of its build-up.
+         */
+        BuildUpCorrection: {
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * Build Up
+             * @default
+             */
+            build_up: string;
+            /**
+             * Element
+             * @default
+             */
+            element: string;
+            /** Layers */
+            layers: components["schemas"]["WantedLayer"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Stays
+             * @default first
+             * @enum {string}
+             */
+            stays: "first" | "last" | "middle";
+        };
+        /**
+         * BuildUpOut
+         * @description The build-up of an element as its file has it: its name, how many elements have one of that name, its layers from
+         *     the first to the last, and why it can't be corrected, empty where it can.
+         */
+        BuildUpOut: {
+            /** Elements */
+            elements: number;
+            /** Layers */
+            layers: components["schemas"]["WantedLayer"][];
+            /** Name */
+            name: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * Callout
          * @description What a drawing is called out by: its region of the drawing that it was called out from. `form` decides how it is
          *     numbered and the scale it begins with, not what it can do. Its depth is that drawing's unless it has its own.
@@ -3944,6 +4029,30 @@ export interface components {
              * @default true
              */
             touch_ups: boolean;
+        };
+        /** CorrectionList */
+        CorrectionList: components["schemas"]["CorrectionOut"][];
+        /**
+         * CorrectionOut
+         * @description A correction, what it is of in words, and what became of it: `open` where elements are drawn by it, of which
+         *     there are so many; `in the file` where the file has it itself, so that it does nothing any more; `lost` where what
+         *     it is of is gone; `refused` where none can have it. `already`: elements that have it in the file.
+         */
+        CorrectionOut: {
+            /** Already */
+            already: number;
+            correction: components["schemas"]["BuildUpCorrection"];
+            /** Elements */
+            elements: number;
+            /** Name */
+            name: string;
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "in the file" | "lost" | "refused";
         };
         /**
          * CrossedLine
@@ -7868,8 +7977,9 @@ export interface components {
         PartList: components["schemas"]["PartOut"][];
         /**
          * PartOut
-         * @description A part of a project's model. `since`: the revision of the whole in which it was changed last; `left_out`: how
-         *     many of its elements another part holds as well, which draws them, and of which so many `differs`; `elements` counts those that are drawn of it.
+         * @description A part of a project's model. `since`: the revision of the whole in which it was changed last; `elements` counts
+         *     those that are drawn of it, `left_out` those that another part holds as well, and draws, `differs` those of them
+         *     that are not alike.
          */
         PartOut: {
             /** Differs */
@@ -9081,6 +9191,11 @@ export interface components {
              */
             client: string | null;
             /**
+             * Corrections
+             * @default null
+             */
+            corrections: components["schemas"]["BuildUpCorrection"][] | null;
+            /**
              * Lengths
              * @default null
              */
@@ -9122,12 +9237,15 @@ export interface components {
          * ProjectOut
          * @description `sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
          *     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
-         *     that materials are, by their names: classes, above all standards; `materials_here` in single places; `proposed`:
+         *     that materials are, by their names: classes, above all standards; `materials_here` in single places; `corrections`:
+         *     to its model, as it is drawn; `proposed`:
          *     how many files are read as newer revisions, and not taken yet.
          */
         ProjectOut: {
             /** Client */
             client: string;
+            /** Corrections */
+            corrections: components["schemas"]["BuildUpCorrection"][];
             facts: components["schemas"]["ModelFacts"];
             /** File Name */
             file_name: string;
@@ -9353,6 +9471,13 @@ export interface components {
             target_id: number;
             /** Version */
             version: number;
+        };
+        /** RefusedOut */
+        RefusedOut: {
+            /** Elements */
+            elements: number;
+            /** Why */
+            why: string;
         };
         /**
          * Region
@@ -12094,6 +12219,22 @@ export interface components {
              * @enum {string}
              */
             look: "left" | "right";
+        };
+        /**
+         * WantedLayer
+         * @description A layer as it shall be, metres. A `material` that the model does not have is of the class `is_a`, or what words
+         *     say of its name.
+         */
+        WantedLayer: {
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /** Material */
+            material: string;
+            /** Thickness */
+            thickness: number;
         };
         /**
          * Witness
@@ -16100,6 +16241,67 @@ export interface operations {
             };
         };
     };
+    parts_read_build_up_projects__int_id__build_up_get: {
+        parameters: {
+            query: {
+                /** @description Its GlobalId */
+                element: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildUpOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     checks_checks_of_projects__int_id__checks_get: {
         parameters: {
             query?: never;
@@ -16118,6 +16320,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FindingList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_list_corrections_projects__int_id__corrections_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CorrectionList"];
                 };
             };
             /** @description Not Found */

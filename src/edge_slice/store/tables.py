@@ -63,6 +63,7 @@ class Project(Edited, table=True):
     materials: dict[str, Any] = Field(
         default_factory=dict, sa_column=Column(JSONB, server_default="{}", nullable=False)
     )
+    corrections: list[Any] = Field(default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False))
     materials_here: list[Any] = Field(
         default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False)
     )

@@ -15,6 +15,9 @@ from edge_slice.app.projects.documents import ModelFacts, PartFacts, SpaceOut, S
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.applied import Corrected, corrected
+from edge_slice.core.model.corrections.documents import BuildUpCorrection
+from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.merging import with_elements
@@ -28,6 +31,7 @@ MOST_UNCLEAR = 200
 _models: Recent[Model] = Recent("models", 3)  # by content hash
 _reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
 _held: Recent[Model] = Recent("models of held drawings", 3)  # by content hash and what is taken of others
+_corrected: Recent[tuple[Model, tuple[Corrected, ...]]] = Recent("corrected models", 3)  # by content and corrections
 _said: Recent[Model] = Recent("models of the materials that their project says", 3)  # by name of what is cut
 _grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
@@ -61,12 +65,33 @@ def said_here(project: Project) -> list[MaterialHere]:
     return [MaterialHere.model_validate(one) for one in project.materials_here]
 
 
+def corrections_of(project: Project) -> list[BuildUpCorrection]:
+    """How a project corrects its model."""
+    return [BuildUpCorrection.model_validate(one) for one in project.corrections]
+
+
 def standing_of(session: Session, revision: Revision) -> str:
-    """The name of a revision in the ground of its project."""
+    """The name of a revision as it is corrected, in the ground of its project."""
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
-    digest = session.exec(wanted).first()
-    whole = f"{revision.geometry_hash} {digest}"
+    ground = session.exec(wanted).first()
+    found = _as_corrected(session, revision)
+    return hashlib.sha256(f"{found} {ground}".encode()).hexdigest() if ground else found
+
+
+def _as_corrected(session: Session, revision: Revision) -> str:
+    """The name of a revision as it is corrected."""
+    digest = corrections_digest(corrections_of(session.get_one(Project, revision.project_id)))
+    whole = f"{revision.geometry_hash} corrected {digest}"
     return hashlib.sha256(whole.encode()).hexdigest() if digest else revision.geometry_hash
+
+
+def corrected_model(session: Session, revision: Revision) -> tuple[Model, tuple[Corrected, ...]]:
+    """The model of a revision as its project corrects it, and what became of each correction."""
+    corrections = corrections_of(session.get_one(Project, revision.project_id))
+    if not corrections:
+        return bare_model(session, revision), ()
+    name = _as_corrected(session, revision)
+    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections))
 
 
 def geometry_of(session: Session, revision: Revision) -> str:
@@ -99,14 +124,15 @@ def load_model(session: Session, revision: Revision) -> Model:
 
 
 def model_in_ground(session: Session, revision: Revision) -> Model:
-    """The model of a revision in the ground of its project, of the materials that its file says."""
+    """The model of a revision as it is corrected, in the ground of its project, of the materials that its file says."""
     name = standing_of(session, revision)
-    if name == revision.geometry_hash:
-        return bare_model(session, revision)
+    if name == _as_corrected(session, revision):
+        return corrected_model(session, revision)[0]
 
     def make() -> Model:
         grounds = grounds_of(session, revision.project_id)
-        return with_ground(bare_model(session, revision), grounds, lambda *_: reliefs_in(session, revision, grounds))
+        model, _ = corrected_model(session, revision)
+        return with_ground(model, grounds, lambda *_: reliefs_in(session, revision, grounds))
 
     return _grounded.get(name, make)
 

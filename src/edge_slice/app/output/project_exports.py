@@ -157,6 +157,7 @@ class _Written:
         return ProjectFile.model_validate({
             "name": project.name, "client": project.client, "model": model, **told,
             "materials": project.materials, "material_here": project.materials_here,
+            "correction": project.corrections,
             "lengths": source.lengths, "names": source.names, "register": source.register,
             "templates": self._templates(),
             "unchecked": sorted(switched_off(project)), "ground": source.grounds,

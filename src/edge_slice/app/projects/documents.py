@@ -17,6 +17,7 @@ from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.model.building import Discipline
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Corrections
 from edge_slice.core.model.said import MaterialHere, MaterialsHere
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
@@ -73,7 +74,8 @@ Settled = Annotated[dict[MaterialName, Annotated[str, Field(min_length=1, max_le
 class ProjectOut(BaseModel):
     """`sheet_register`: its folders and how sheets are numbered. `lengths`: how they are written and typed: mm, m, or
     feet and inches. `unchecked`: the rules of the checks that are switched off; `materials`: what the project says
-    that materials are, by their names: classes, above all standards; `materials_here` in single places; `proposed`:
+    that materials are, by their names: classes, above all standards; `materials_here` in single places; `corrections`:
+    to its model, as it is drawn; `proposed`:
     how many files are read as newer revisions, and not taken yet."""
 
     id: int
@@ -86,6 +88,7 @@ class ProjectOut(BaseModel):
     unchecked: list[str]
     materials: dict[str, str]
     materials_here: list[MaterialHere]
+    corrections: list[BuildUpCorrection]
     version: int
     file_name: str
     revision: int
@@ -104,6 +107,7 @@ class ProjectEdit(Input):
     unchecked: list[Annotated[str, Field(max_length=60)]] | None = Field(default=None, max_length=100)
     materials: Settled | None = None
     materials_here: MaterialsHere | None = None
+    corrections: Corrections | None = None
 
 
 class StandardOut(BaseModel):

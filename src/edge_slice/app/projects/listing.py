@@ -5,7 +5,8 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound
-from edge_slice.app.models.in_memory import grounds_of, newest_revision, said_here, written
+from edge_slice.app.models.corrections import check_corrections
+from edge_slice.app.models.in_memory import corrections_of, grounds_of, newest_revision, said_here, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
 from edge_slice.app.row_lookup import current_row, held_row
@@ -64,6 +65,9 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             if edit.materials_here is not None:
                 check_materials_here(session, project_id, edit.materials_here, said_here(row))
                 row.materials_here = [one.model_dump() for one in edit.materials_here]
+            if edit.corrections is not None:
+                check_corrections(session, project_id, edit.corrections, corrections_of(row))
+                row.corrections = [one.model_dump(mode="json") for one in edit.corrections]
         return _out(session, row)
 
 
@@ -116,6 +120,7 @@ def _out(session: Session, row: Project) -> ProjectOut:
         unchecked=sorted(switched_off(row)),
         materials=row.materials,
         materials_here=said_here(row),
+        corrections=corrections_of(row),
         version=row.version,
         file_name=revision.file_name,
         revision=revision.number,

@@ -19,6 +19,7 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.model.merging import with_elements
 from edge_slice.core.model.said import digest_of
@@ -137,7 +138,8 @@ class FileProject:
 
     @cached_property
     def geometry(self) -> str:
-        said = self.grounds.digest + digest_of(self.document.material_here)
+        corrections = corrections_digest(self.document.correction)
+        said = self.grounds.digest + digest_of(self.document.material_here) + corrections
         return hashlib.sha256(model_to_bytes(self.model, compressed=False) + said.encode()).hexdigest()
 
     @property

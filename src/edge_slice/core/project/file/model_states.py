@@ -9,6 +9,7 @@ from pathlib import PurePosixPath
 from edge_slice.core.drawing import SHIPPED, shipped_standard
 from edge_slice.core.model import Model
 from edge_slice.core.model.building import Discipline, Part
+from edge_slice.core.model.corrections.applied import corrected
 from edge_slice.core.model.ground.made import GroundProblem
 from edge_slice.core.model.ground.standing_in import reliefs_of, with_ground
 from edge_slice.core.model.parts.disciplines import guessed_discipline
@@ -76,9 +77,12 @@ def read_states(document: ProjectFile, read: Read) -> list[ReadState]:
 
 
 def as_drawn(model: Model, document: ProjectFile, strict: bool) -> Model:
-    """The model in the ground that its project says, and of the materials that it says in single places. Raises
-    `Refused` for a ground that can't be made, and for names that nothing is called, where `strict`."""
+    """The model as its project corrects it, in the ground and of the materials that it says. Raises `Refused` for a
+    ground that can't be made, and for names that nothing is called, where `strict`."""
     grounds, said = document.ground, document.material_here
+    model, told = corrected(model, document.correction)
+    if strict and (lost := [one.of for one in told if one.lost]):
+        raise Refused(f"There is no “{lost[0].build_up or lost[0].element}” to be corrected.", "correction")
     if strict:
         standards = [*map(shipped_standard, SHIPPED), *(one.document for one in document.standard)]
         check_names(in_materials_here(said, "material_here"), known_of_materials(model, standards))

@@ -16,6 +16,7 @@ from edge_slice.core.drawing.spec import FREE, CalloutStyle
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.model.building import Discipline
+from edge_slice.core.model.corrections.documents import Corrections
 from edge_slice.core.model.files.units import Unit, Up
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.parts.places import PartPlace
@@ -148,7 +149,7 @@ class ProjectFile(_Table):
     the newest knows its elements by those before; one that is put together from several files is a list of them.
     `unit` and `up` of files that do not say them. `templates`, and the
     checks that are `unchecked`, are the application's; `materials` are classes by names, above all standards, and
-    `material_here` what is said of them in single places."""
+    `material_here` what is said of them in single places; `correction`: to the model, as it is drawn."""
 
     edge_slice: Literal[1] = 1
     name: Annotated[str, Field(min_length=1, max_length=200)]
@@ -162,6 +163,7 @@ class ProjectFile(_Table):
     templates: list[dict[str, Any]] = []
     materials: Annotated[dict[str, Annotated[str, Field(max_length=60)]], Field(max_length=5000)] = {}
     material_here: MaterialsHere = []
+    correction: Corrections = []
     unchecked: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=100)] = []
     ground: Grounds = NONE
     standard: Annotated[list[OwnStandard], Field(max_length=200)] = []

@@ -1,0 +1,108 @@
+"""Faces of layered bodies that move, and what moves with them: ends of neighbours that meet them, and neighbours that
+lie on them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from edge_slice.core.model.building import Element, Model
+from edge_slice.core.model.mesh.triangles import Mesh
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+NEAR = 1e-3  # metres from a face within which something lies on it
+PARALLEL = 0.99  # cosine between directions of layers from which on two bodies lie side by side
+FOLLOW = ("wall", "slab", "roof", "covering", "plate", "footing", "beam")  # kinds that are built up to a face
+
+
+@dataclass(frozen=True)
+class MovedFace:
+    """A broad face of an element: a point of its plane, the unit vector (3,) that it looks along, its outline in that
+    plane (by `across`, (3, 2)), and by how much it moves outwards, metres."""
+
+    element: int
+    point: F64
+    normal: F64
+    across: F64
+    outline: shapely.Geometry
+    by: float
+
+
+def broad_face(model: Model, element: int, normal: F64, offset: float, by: float) -> MovedFace | None:
+    """The face of an element that looks along `normal`, `offset` metres along it from the zero; None where it has none
+    there."""
+    triangles = model.element_triangles(element)
+    turned = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
+    size = np.linalg.norm(turned, axis=1)
+    on = (np.abs(triangles @ normal - offset) <= NEAR).all(axis=1) & (turned @ normal > PARALLEL * size)
+    if not on.any():
+        return None
+    across = _across(normal)
+    outline = shapely.union_all(shapely.polygons(triangles[on] @ across), grid_size=1e-6)
+    return MovedFace(element, normal * offset, normal, across, outline, by)
+
+
+def neighbours_moved(model: Model, face: MovedFace) -> list[tuple[I64, F64]]:
+    """Of the neighbours of a face that moves those vertices (k,) that move with it, and by how much (3,): where one
+    ends at it, or flush with it, that end; where one lies on it side by side, all of it."""
+    low, high = _box(face)
+    boxes = model.boxes
+    near = (boxes[:, 0] <= high + NEAR).all(axis=1) & (boxes[:, 1] >= low - NEAR).all(axis=1)
+    shapely.prepare(face.outline)
+    found = []
+    for k in np.flatnonzero(near).tolist():
+        if k != face.element and model.elements[k].kind in FOLLOW:
+            vertices = _of_neighbour(model.mesh, k, model.elements[k], face)
+            if len(vertices):
+                found.append((vertices, face.normal * face.by))
+    return found
+
+
+def _of_neighbour(mesh: Mesh, k: int, element: Element, face: MovedFace) -> I64:
+    owner = mesh.triangle_element
+    first, last = np.searchsorted(owner, np.array([k, k + 1], dtype=owner.dtype))
+    triangles = mesh.triangles[first:last]
+    away = mesh.vertices[triangles] @ face.normal - face.point @ face.normal
+    on = (np.abs(away) <= NEAR).all(axis=1)
+    flat = triangles[on]
+    if not len(flat):
+        return np.zeros(0, np.int64)
+    ends = _joined(flat)
+    shapes = shapely.polygons(mesh.vertices[flat] @ face.across)
+    touches = shapely.dwithin(shapes, face.outline, NEAR)
+    beside = element.frame is not None and abs(float(np.array(element.frame.direction) @ face.normal)) > PARALLEL
+    if beside:
+        inside = shapely.area(shapely.intersection(shapes, face.outline)) > NEAR * NEAR
+        return np.unique(triangles) if inside.any() and away.min() > -NEAR else np.zeros(0, np.int64)
+    return np.unique(flat[np.isin(ends, ends[touches])])
+
+
+def _joined(triangles: NDArray[np.int32]) -> I64:
+    """For each of some triangles which of their groups it is in: those of one share corners."""
+    number = np.arange(len(triangles))
+    corners, at = np.unique(triangles, return_inverse=True)
+    at = at.reshape(-1, 3)
+    while True:
+        least = np.full(len(corners), len(triangles))
+        np.minimum.at(least, at.ravel(), np.repeat(number, 3))
+        new = least[at].min(axis=1)
+        if (new == number).all():
+            return number
+        number = new
+
+
+def _box(face: MovedFace) -> tuple[F64, F64]:
+    corners = shapely.get_coordinates(face.outline) @ face.across.T + face.normal * (face.point @ face.normal)
+    return corners.min(axis=0), corners.max(axis=0)
+
+
+def _across(normal: F64) -> F64:
+    """Two unit vectors (3, 2) square to another and to each other."""
+    other = np.eye(3)[int(np.abs(normal).argmin())]
+    u = np.cross(normal, other)
+    u /= np.linalg.norm(u)
+    return np.column_stack((u, np.cross(normal, u)))
