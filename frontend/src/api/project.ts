@@ -13,6 +13,7 @@ const AS_IT_IS = {
   unchecked: null,
   materials: null,
   materials_here: null,
+  corrections: null,
 };
 
 export const patchProject = (project: Project, change: ProjectChange) =>

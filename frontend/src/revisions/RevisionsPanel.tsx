@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { useUnsettled } from "../api/annotations";
 import { report, useImports, useProject } from "../api/queries";
 import { proposeAgain, sendModel, useRevisions } from "../api/revisions";
+import { CorrectionsList } from "../corrections/CorrectionsList";
 import { useDropped } from "../fields/use-dropped";
 import { PartsList } from "../parts/PartsList";
 import { useCommand } from "../shell/commands";
@@ -85,6 +86,7 @@ function useSending(project: number) {
 
 function RevisionsPanel(props: { project: number; sending: Sending; onClose: () => void }) {
   const { project, onClose } = props;
+  const { data: of } = useProject(project);
   const { data: revisions = [] } = useRevisions(project, true);
   const { data: imports = [] } = useImports();
   const mine = imports.filter((i) => i.into_id === project);
@@ -95,6 +97,7 @@ function RevisionsPanel(props: { project: number; sending: Sending; onClose: () 
         <Proposal key={row.id} project={project} row={row} />
       ))}
       <PartsList project={project} revision={revisions[0]?.number ?? 1} />
+      {of && <CorrectionsList project={of} />}
       <ul aria-label="Revisions" className="flex flex-col gap-1">
         {revisions.map((r, k) => (
           <li key={r.number} className="rounded border border-base-300 bg-base-100 px-2 py-1 text-xs">

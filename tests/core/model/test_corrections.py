@@ -125,6 +125,26 @@ def test_a_wall_beside_goes_along_and_one_in_line_stays() -> None:
     assert boxes(found)[2] == boxes(model)[2]
 
 
+@pytest.mark.parametrize(
+    ("kind", "body", "follows"),
+    [
+        ("wall", ((0.0, 0.0, -2.0), (0.3, 4.0, 0.0)), False),  # a plain one under it, flush with both faces
+        ("wall", ((0.3, 4.0, 0.0), (3.0, 4.2, 3.0)), True),  # a plain one that ends at its inner face
+        ("beam", ((0.3, 1.0, 2.5), (3.0, 1.2, 2.9)), True),
+        ("beam", ((0.3, 0.0, 2.5), (0.6, 4.0, 2.7)), True),  # along it, wider than high: all of it
+        ("column", ((0.3, 1.0, 0.0), (0.6, 1.3, 3.0)), False),
+    ],
+)
+def test_what_has_no_layers_follows_where_it_ends_at_the_face_or_lies_on_it(
+    kind: str, body: Box, follows: bool
+) -> None:
+    model = modelled(("wall", WALL, X, LAYERS), (kind, body, None, ()))
+    found, _ = corrected(model, [wanted(*THICKER)])
+    assert (boxes(found)[1] != boxes(model)[1]) == follows
+    assert found.boxes[1, 0, 0] == pytest.approx(0.4 if follows else body[0][0])
+    assert found.boxes[1, 1, 0] == pytest.approx(body[1][0] if body[1][0] != 0.6 or not follows else 0.7)
+
+
 def test_corners_of_corrected_walls_stay_closed() -> None:
     """Two walls that meet in a corner, one flush with the other's outer face: both grow outwards."""
     other: Box = ((0.3, 0.0, 0.0), (3.0, 0.3, 3.0))

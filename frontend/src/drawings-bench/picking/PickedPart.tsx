@@ -1,6 +1,7 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../../api/client";
+import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
@@ -81,6 +82,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
           <>
             <ElementFacts element={element} />
             <MaterialIs key={element.guid} project={project} elements={[element]} />
+            <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
             <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>

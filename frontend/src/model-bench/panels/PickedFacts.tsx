@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { elementsOf } from "../../api/elements";
+import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
@@ -30,6 +31,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
       <Part title="Picked">
         <ElementFacts element={element} />
         <MaterialIs key={element.guid} project={project} elements={[element]} />
+        <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>

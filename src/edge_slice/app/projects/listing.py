@@ -67,7 +67,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                 row.materials_here = [one.model_dump() for one in edit.materials_here]
             if edit.corrections is not None:
                 check_corrections(session, project_id, edit.corrections, corrections_of(row))
-                row.corrections = [one.model_dump(mode="json") for one in edit.corrections]
+                signed = [one if one.author else one.model_copy(update={"author": author}) for one in edit.corrections]
+                row.corrections = [one.model_dump(mode="json") for one in signed]
         return _out(session, row)
 
 

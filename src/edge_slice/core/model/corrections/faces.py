@@ -16,7 +16,8 @@ F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 NEAR = 1e-3  # metres from a face within which something lies on it
 PARALLEL = 0.99  # cosine between directions of layers from which on two bodies lie side by side
-FOLLOW = ("wall", "slab", "roof", "covering", "plate", "footing", "beam")  # kinds that are built up to a face
+FOLLOW = ("wall", "slab", "roof", "covering", "plate", "beam")  # kinds that are built up to a face
+LONG = ("beam",)  # those of which only what is across their length is an end
 
 
 @dataclass(frozen=True)
@@ -74,11 +75,18 @@ def _of_neighbour(mesh: Mesh, k: int, element: Element, face: MovedFace) -> I64:
     ends = _joined(flat)
     shapes = shapely.polygons(mesh.vertices[flat] @ face.across)
     touches = shapely.dwithin(shapes, face.outline, NEAR)
-    beside = element.frame is not None and abs(float(np.array(element.frame.direction) @ face.normal)) > PARALLEL
-    if beside:
+    if _beside(mesh.vertices[triangles], element, face):
         inside = shapely.area(shapely.intersection(shapes, face.outline)) > NEAR * NEAR
         return np.unique(triangles) if inside.any() and away.min() > -NEAR else np.zeros(0, np.int64)
     return np.unique(flat[np.isin(ends, ends[touches])])
+
+
+def _beside(triangles: F64, element: Element, face: MovedFace) -> bool:
+    """Whether a body lies along a face rather than ends at it: its layers do, or it is thinnest that way."""
+    if element.frame is not None:
+        return abs(float(np.array(element.frame.direction) @ face.normal)) > PARALLEL
+    deep, *wide = np.ptp(triangles.reshape(-1, 3) @ np.column_stack((face.normal, face.across)), axis=0).tolist()
+    return bool(deep < (max(wide) if element.kind in LONG else min(wide)))
 
 
 def _joined(triangles: NDArray[np.int32]) -> I64:

@@ -1,0 +1,171 @@
+import { ArrowDown, ArrowUp, Plus, Undo2, X } from "lucide-react";
+import { useState } from "react";
+import type { BuildUp, Correction, Element, Project } from "../api/client";
+import { correct, useBuildUp } from "../api/corrections";
+import { useMaterials } from "../api/materials";
+import { useProject } from "../api/queries";
+import { LengthField } from "../fields/LengthField";
+import { useLengths } from "../fields/lengths";
+import { TextField } from "../fields/TextField";
+import { ClassChoice } from "../materials/ClassChoice";
+import { alike, changed, type Layer, moved, thick } from "./layers";
+
+const LEAST = 0.0001; // metres
+const NEW: Layer = { material: "New layer", thickness: 0.05, is_a: "" };
+
+/** The layers of what was picked, to be put right: of it alone, or of all of its build-up. */
+export function BuildUpPart({ project, element }: { project: number; element: Element }) {
+  const [open, setOpen] = useState(false);
+  const { data: of } = useProject(project);
+  const { data } = useBuildUp(of, element.guid, open);
+  if (!element.build_up || !of) return null;
+  if (!open)
+    return (
+      <button type="button" className="link self-start text-xs" onClick={() => setOpen(true)}>
+        Put its layers right
+      </button>
+    );
+  if (!data) return null;
+  if (data.why_not)
+    return <p className="text-xs text-warning">! Its layers can't be corrected: {data.why_not}</p>;
+  return <Layers key={of.version} project={of} element={element} inFile={data} />;
+}
+
+function Layers({ project, element, inFile }: { project: Project; element: Element; inFile: BuildUp }) {
+  const own = project.corrections.find((one) => one.element === element.guid);
+  const ofAll = project.corrections.find((one) => one.build_up === inFile.name);
+  const kept = own ?? ofAll;
+  const [alone, setAlone] = useState(own !== undefined);
+  const [layers, setLayers] = useState<Layer[]>([...(kept?.layers ?? inFile.layers)]);
+  const [stays, setStays] = useState<Correction["stays"]>(kept?.stays ?? "first");
+  const [reason, setReason] = useState(kept?.reason ?? "");
+  const { say } = useLengths();
+  const { data } = useMaterials(project.id, true);
+  const known = new Set(data?.materials.map((m) => m.name));
+  const where = alone ? { element: element.guid, build_up: "" } : { element: "", build_up: inFile.name };
+  const same = alike(layers, inFile.layers);
+  const [first, last] = [layers[0]?.material, layers.at(-1)?.material];
+  return (
+    <fieldset aria-label="Layers as they shall be" className="flex flex-col gap-1 text-xs">
+      <datalist id="materials of the model">
+        {[...known].map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
+      <ol className="flex flex-col gap-1" aria-label="Layers">
+        {layers.map((layer, k) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a layer is what stands at its place
+          <li key={k} className="rounded border border-base-300 p-1">
+            <span className="flex items-center gap-0.5">
+              <input
+                className="input input-xs min-w-0 flex-1"
+                list="materials of the model"
+                aria-label={`Material of layer ${k + 1}`}
+                maxLength={300}
+                value={layer.material}
+                onChange={(event) => setLayers(changed(layers, k, { material: event.target.value }))}
+              />
+              <Small label={`Layer ${k + 1} up`} onClick={() => setLayers(moved(layers, k, -1))}>
+                <ArrowUp size={11} />
+              </Small>
+              <Small label={`Layer ${k + 1} down`} onClick={() => setLayers(moved(layers, k, 1))}>
+                <ArrowDown size={11} />
+              </Small>
+              {layers.length > 1 && (
+                <Small
+                  label={`Take layer ${k + 1} out`}
+                  onClick={() => setLayers(layers.filter((_, n) => n !== k))}
+                >
+                  <X size={11} />
+                </Small>
+              )}
+            </span>
+            <LengthField
+              label={`Layer ${k + 1}`}
+              value={layer.thickness}
+              least={LEAST}
+              onChange={(metres) => metres && setLayers(changed(layers, k, { thickness: metres }))}
+            />
+            {data && !known.has(layer.material) && (
+              <ClassChoice
+                label={`What layer ${k + 1} is`}
+                value={layer.is_a ?? ""}
+                usual="by its name"
+                classes={data.classes}
+                onChoose={(is_a) => setLayers(changed(layers, k, { is_a }))}
+              />
+            )}
+          </li>
+        ))}
+      </ol>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs self-start"
+        onClick={() => setLayers([...layers, NEW])}
+      >
+        <Plus size={11} /> Add a layer
+      </button>
+      <p className="opacity-80">
+        {say(thick(layers))} together; {say(thick(inFile.layers))} in the file
+      </p>
+      <select
+        className="select select-xs w-full overflow-hidden pr-7 text-ellipsis"
+        aria-label="Which face stays"
+        value={stays}
+        onChange={(event) => setStays(event.target.value as Correction["stays"])}
+      >
+        <option value="first">the face of {first} stays</option>
+        <option value="last">the face of {last} stays</option>
+        <option value="middle">its middle stays</option>
+      </select>
+      <select
+        className="select select-xs w-full overflow-hidden pr-7 text-ellipsis"
+        aria-label="What is corrected"
+        value={alone ? "one" : "all"}
+        onChange={(event) => setAlone(event.target.value === "one")}
+      >
+        <option value="all">
+          all {inFile.elements} of “{inFile.name}”
+        </option>
+        <option value="one">this element alone</option>
+      </select>
+      <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
+      <span className="flex gap-1">
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          disabled={same && !kept}
+          onClick={() =>
+            correct(project, where, same ? null : { ...where, layers, stays, reason, author: "" })
+          }
+        >
+          Draw it so
+        </button>
+        {kept && (
+          <button
+            type="button"
+            className="btn btn-xs"
+            onClick={() =>
+              correct(project, { element: kept.element ?? "", build_up: kept.build_up ?? "" }, null)
+            }
+          >
+            <Undo2 size={11} /> As the file has it
+          </button>
+        )}
+      </span>
+    </fieldset>
+  );
+}
+
+function Small(props: { label: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      className="btn btn-ghost btn-xs btn-square"
+      aria-label={props.label}
+      onClick={props.onClick}
+    >
+      {props.children}
+    </button>
+  );
+}

@@ -1,0 +1,43 @@
+"""A missing layer is noticed in a section and put right; the plan and the list follow, and it is taken back."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.pages.bench import Bench
+from tests.installation import Installation
+
+
+def test_a_missing_layer_is_put_in_for_all_walls_of_its_build_up(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project)
+
+    def corrections() -> list[str]:
+        found = bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json
+        return [f"{one['name']} {one['state']} {len(one['correction']['layers'])}" for one in found]
+
+    wall = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Lower%20outer%20wall%201").json[0]
+    page.goto(f"/projects/{bench.project}/model?element={wall['guid']}")
+    picked = page.get_by_role("group", name="Picked")
+    picked.get_by_role("button", name="Put its layers right").click(timeout=60_000)
+    layers = picked.get_by_role("list", name="Layers").get_by_role("listitem")
+    expect(layers).to_have_count(5)
+    expect(picked.get_by_role("button", name="Draw it so")).to_be_disabled()
+    picked.get_by_role("button", name="Add a layer").click()
+    picked.get_by_label("Material of layer 6").fill("Cork lining")
+    picked.get_by_label("Layer 6", exact=True).fill("60")
+    picked.get_by_label("Layer 6", exact=True).press("Enter")
+    picked.get_by_label("What layer 6 is").select_option("rigid insulation")
+    picked.get_by_role("button", name="Layer 6 up").click()
+    picked.get_by_label("Because").fill("too cold")
+    picked.get_by_label("Because").press("Enter")
+    picked.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: corrections() == ["Lower outer wall open 6"])
+    expect(picked.get_by_text("483 mm together; 423 mm in the file")).to_be_visible()
+    page.keyboard.press("Shift+O")
+    listed = page.get_by_role("list", name="Corrections").get_by_role("listitem")
+    expect(listed).to_contain_text("Because: too cold")
+    listed.get_by_role("button", name="As the file has Lower outer wall").click()
+    bench.saved(lambda: corrections() == [])
+    expect(listed).to_be_hidden()
