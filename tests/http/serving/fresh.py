@@ -59,7 +59,7 @@ LISTS = (
     "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/tables",
     "/shared-extents",
     "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/parts", "/planes",
-    "/places",
+    "/places", "/corrections", "/materials",
     "/register.csv",
 )  # fmt: skip
 

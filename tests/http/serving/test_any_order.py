@@ -329,6 +329,20 @@ class Orders(RuleBasedStateMachine):
             assert row is not None
             self.windows[window]["ground", row["id"]] = row
 
+    @rule(n=st.integers(0, 11), is_a=st.sampled_from(["", "brick", "timber"]))
+    def say_material_here(self, n: int, is_a: str) -> None:
+        """What one wall is made of; empty: as the file says."""
+        walls = self.call("GET", f"/api/projects/{self.project}/elements?words=wall").json
+        row = self.one_of("project", 0)
+        if not walls or row is None:
+            return
+        element = walls[n % len(walls)]
+        said = [{"element": element["guid"], "material": element["material"], "is_a": is_a}] if is_a else []
+        body = {"version": row["version"], "materials_here": said}
+        answer = self.call("PATCH", f"/api/projects/{self.project}", body)
+        note(f"{answer.status} {said}")
+        assert answer.status == 200, answer.body
+
     @rule(n=st.integers(0, 11), reason=st.sampled_from(["", "as agreed", "later"]))
     def leave(self, n: int, reason: str) -> None:
         found = self.call("GET", f"/api/projects/{self.project}/checks").json
