@@ -5,13 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.compose import composed
 from edge_slice.core.annotating.crossing import JOINT, NO_PARTS, Crossed
 from edge_slice.core.annotating.documents import AnyAnnotation, Dimension
+from edge_slice.core.annotating.inside import _runs
 from edge_slice.core.annotating.rooms_shown import rooms_shown
 from edge_slice.core.annotating.sets import proposed, renewed
 from edge_slice.core.cut import PlanCut, SectionCut, cut_model
@@ -137,3 +138,17 @@ def test_rooms_of_the_demo_are_measured_true_and_clear(demo: Model, number: int)
 def test_nothing_is_measured_inside_of_other_drawings(demo: Model) -> None:
     board = board_of(demo, SectionCut(line=((4, -2), (4, 12)), depth=2.0))
     assert proposed(board, "inside", []).annotations == ()
+
+
+@given(corners=st.lists(st.tuples(st.integers(0, 10), st.integers(0, 10)), min_size=4, max_size=9))
+def test_how_far_lines_run_in_a_room_of_any_shape(corners: list[tuple[int, int]]) -> None:
+    parts = shapely.get_parts(shapely.make_valid(shapely.Polygon(corners)))
+    shape = shapely.MultiPolygon([part for part in parts if part.geom_type == "Polygon"])
+    assume(shape.area > 1.0)
+    at = np.arange(-1.0, 11.0) + 0.3137
+    spans, long = _runs(shape, at)
+    for y, span, length in zip(at.tolist(), spans, long.tolist(), strict=True):
+        run = shapely.intersection(shape, shapely.LineString([(-1.0, y), (11.0, y)]))
+        assert length == pytest.approx(run.length, abs=1e-6)
+        if length > 0:
+            assert span.tolist() == pytest.approx([run.bounds[0], run.bounds[2]], abs=1e-6)

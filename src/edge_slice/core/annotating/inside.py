@@ -120,24 +120,33 @@ def _through(
 
 def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]]:
     """Lines through the whole building at places across each room."""
-    shapes = np.array([room.shape for room in rooms])
-    left, low, right, high = shapely.bounds(shapes).T
+    left, low, right, high = shapely.bounds(np.array([room.shape for room in rooms])).T
     start, end = left.min() - WHOLE, right.max() + WHOLE
     at = (low[:, None] + (high - low)[:, None] * np.array(SHARES)).ravel()
     ends = np.stack([np.column_stack((np.full(len(at), x), at)) for x in (start, end)], axis=1)
     sides = crossed.sides(ends @ basis.T)
-    drawn = shapely.linestrings(ends)
-    line, room = shapely.STRtree(shapes).query(drawn, predicate="intersects")
-    spans, long = np.column_stack((left, right))[room], (right - left)[room]
-    other = (shapely.area(shapes) < (1.0 - 1e-9) * (right - left) * (high - low))[room]  # than a rectangle
-    runs = shapely.intersection(shapes[room[other]], drawn[line[other]])
-    spans[other], long[other] = shapely.bounds(runs)[:, [0, 2]], shapely.length(runs)
-    wide = (long >= MEASURED * (right - left)[room]) & (low[room] < at[line]) & (at[line] < high[room])
-    found = []
-    for k, place in enumerate(at.tolist()):
-        own = wide & (line == k)
-        found.append(_Line(crossed, basis, place, sides[k], room[own], spans[own]))
+    runs = [_runs(room.shape, at) for room in rooms]
+    spans, long = np.array([span for span, _ in runs]), np.array([length for _, length in runs])  # by room and line
+    wide = long >= MEASURED * (right - left)[:, None]
+    wide &= (low[:, None] < at) & (at < high[:, None])
+    found = [
+        _Line(crossed, basis, place, sides[k], np.flatnonzero(wide[:, k]), spans[wide[:, k], k])
+        for k, place in enumerate(at.tolist())
+    ]
     return [found[k : k + len(SHARES)] for k in range(0, len(found), len(SHARES))]
+
+
+def _runs(shape: shapely.Geometry, at: F64) -> tuple[F64, F64]:
+    """From where to where (n, 2) lines along x at places across (n,) run in a shape, and how far (n,) inside of it."""
+    every, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(shape)), return_index=True)
+    start = np.flatnonzero(ring[:-1] == ring[1:])
+    (x, y), (dx, dy) = every[start].T, (every[start + 1] - every[start]).T
+    crosses = (y > at[:, None]) != (y + dy > at[:, None])
+    share = (at[:, None] - y) / np.where(dy == 0, 1.0, dy)
+    met = np.sort(np.where(crosses, x + share * dx, np.inf), axis=1)  # an even number of each line, then none
+    pairs = np.where(np.isfinite(met), met, 0.0)[:, : 2 * (met.shape[1] // 2)].reshape(len(at), -1, 2)
+    ends = np.where(np.isfinite(met), met, -np.inf).max(axis=1)
+    return np.column_stack((met[:, 0], ends)), np.diff(pairs, axis=2).sum(axis=(1, 2))
 
 
 class _Line:

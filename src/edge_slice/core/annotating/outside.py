@@ -72,10 +72,12 @@ class _Side:
 
     def _reach(self, xs: F64) -> F64:
         """How far out the outline comes at places (n,) along the side; NaN beside it."""
-        low, high = np.full(len(xs), self.outline.bounds[1] - 1.0), np.full(len(xs), self.outline.bounds[3] + 1.0)
-        lines = shapely.linestrings(np.stack((np.column_stack((xs, low)), np.column_stack((xs, high))), axis=1))
-        found: F64 = shapely.bounds(shapely.intersection(self.outline, lines))[:, 3]
-        return found
+        ring = shapely.get_coordinates(self.outline.exterior)
+        (x, y), (dx, dy) = ring[:-1].T, np.diff(ring, axis=0).T
+        share = (xs[:, None] - x) / np.where(dx == 0, np.nan, dx)  # an upright edge ends where others do
+        met = (share >= 0) & (share <= 1)
+        found = np.where(met, y + np.where(met, share, 0.0) * dy, -np.inf).max(axis=1)
+        return np.where(met.any(axis=1), found, np.nan)
 
     def _on_outline(self) -> list[int]:
         """The corners at which the outline is seen, to their left or to their right."""
