@@ -197,7 +197,8 @@ def test_an_element_is_picked_hidden_listed_and_shown_again(bench: Bench) -> Non
     page.mouse.move(right["x"] - 20, grip["y"] - 20)
     page.mouse.down()
     page.mouse.move(left["x"] + 20, top["y"] + 20, steps=5)
-    page.mouse.up()
+    with page.expect_response(lambda response: response.url.endswith("/pick-in")):
+        page.mouse.up()
     page.keyboard.up("Shift")
     expect(page.get_by_text(f"{many} elements", exact=True)).to_be_visible()
     page.keyboard.press("Escape")

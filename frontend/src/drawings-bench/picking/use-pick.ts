@@ -14,9 +14,11 @@ export function usePick(project: number, drawing: Drawing | undefined, spec: { c
   const path = { params: { path: { id: project } } };
   const ask = async (question: () => Promise<Element[]>, how: { box: boolean; more: boolean }) => {
     if (!drawing) return;
+    const before = useBench.getState().picked;
     try {
       const found = await question();
       const { picked, setPicked } = useBench.getState();
+      if (before && !picked) return; // let go of while it was asked
       setPicked(added(picked, drawing.id, found, how));
     } catch (error) {
       report(error);
