@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type BuildUp, type Correction, type CorrectionState, client, type Project, unwrap } from "./client";
-import { saveProject } from "./project";
-import { keys, queryClient } from "./queries";
+import { saveDrawn } from "./project";
+import { keys } from "./queries";
 
 /** The build-up of an element as its file has it. */
 export const useBuildUp = (project: Project | undefined, element: string, wanted: boolean) =>
@@ -27,7 +27,7 @@ export const useCorrections = (project: number) =>
   });
 
 /** Correct what one is of; null: it is as its file has it again. */
-export async function correct(
+export function correct(
   project: Project,
   of: { element: string; build_up: string },
   wanted: Correction | null,
@@ -35,6 +35,5 @@ export async function correct(
   const others = project.corrections.filter(
     (one) => (one.element ?? "") !== of.element || (one.build_up ?? "") !== of.build_up,
   );
-  await saveProject(project, { corrections: wanted ? [...others, wanted] : others });
-  queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+  return saveDrawn(project, { corrections: wanted ? [...others, wanted] : others });
 }

@@ -8,8 +8,8 @@ import {
   type Project,
   unwrap,
 } from "./client";
-import { type ProjectChange, saveProject } from "./project";
-import { keys, queryClient } from "./queries";
+import { saveDrawn } from "./project";
+import { keys } from "./queries";
 
 /** The materials of a project's model, those that are not clear first. */
 export const useMaterials = (project: number, wanted: boolean) =>
@@ -35,7 +35,7 @@ export const useMaterialPictures = (project: number, wanted: boolean) =>
 
 /** Say what materials are in places, and how they are hatched; null: as the file says. */
 export const sayOf = (project: Project, places: readonly MaterialHere[], said: SaidOf | null) =>
-  saveSaid(
+  saveDrawn(
     project,
     places.reduce((now, place) => withSaid(now, place, said), {
       materials: project.materials,
@@ -45,15 +45,10 @@ export const sayOf = (project: Project, places: readonly MaterialHere[], said: S
 
 /** Say what others say of build-ups and of hatches. */
 export const takeOver = (project: Project, said: Record<string, string>, here: MaterialHere[]) =>
-  saveSaid(project, {
+  saveDrawn(project, {
     materials: { ...project.materials, ...said },
     materials_here: [...project.materials_here, ...here],
   });
-
-async function saveSaid(project: Project, said: ProjectChange) {
-  await saveProject(project, said);
-  queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
-}
 
 /** Say what materials are, by their names; null: nothing is said of it any more. */
 export async function settleMaterials(project: Project, said: Record<string, string | null>) {
@@ -62,5 +57,5 @@ export async function settleMaterials(project: Project, said: Record<string, str
     if (is === null) delete next[name];
     else next[name] = is;
   }
-  await saveSaid(project, { materials: next });
+  await saveDrawn(project, { materials: next });
 }

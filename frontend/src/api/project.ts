@@ -24,6 +24,12 @@ export const patchProject = (project: Project, change: ProjectChange) =>
     }),
   );
 
+/** Save something of a project that is drawn, and ask anew for all that depends on it. */
+export async function saveDrawn(project: Project, change: ProjectChange) {
+  await saveProject(project, change);
+  void queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+}
+
 /** Save something of a project itself. */
 export async function saveProject(project: Project, change: ProjectChange) {
   try {

@@ -38,10 +38,6 @@ export function TableGrid({ project, table, content, shown }: Props) {
     scrollPaddingStart: HEAD,
   });
   const drawn = rows.getVirtualItems();
-  // where no text is parted, heights are known: to measure each line that comes is most of what a scroll costs
-  const roomy = (rows.scrollRect?.width ?? 0) >= widths.reduce((a, b) => a + b, 0);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was measured in another width is of no use
-  useEffect(() => rows.measure(), [roomy]);
   const pictures = useTablePictures(table, content, drawn[0]?.index ?? 0, drawn.at(-1)?.index ?? 0);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the row that was led to is scrolled to once
   useEffect(() => {
@@ -84,7 +80,7 @@ export function TableGrid({ project, table, content, shown }: Props) {
           {drawn.map(({ index, key, start }) => (
             <TableLine
               key={key}
-              measure={roomy ? undefined : rows.measureElement}
+              measure={rows.measureElement}
               index={index}
               top={start}
               tracks={tracks}

@@ -5,7 +5,7 @@ import { PICTURE } from "./column-widths";
 
 type Go = (where: "model" | "plan", target: string) => void;
 type Props = {
-  measure: ((row: HTMLTableRowElement | null) => void) | undefined;
+  measure: (row: HTMLTableRowElement | null) => void;
   index: number;
   top: number;
   tracks: string;
