@@ -13,6 +13,7 @@ from edge_slice.app.errors import NotFound, Stale
 from edge_slice.store.changes import R, held
 from edge_slice.store.tables import (
     DrawingRuleRow,
+    Project,
     ProjectTable,
     SharedExtents,
     SheetDesignRow,
@@ -22,6 +23,14 @@ from edge_slice.store.tables import (
 
 OWN = "own-"  # and the number of the row
 Own = TypeVar("Own", Standard, ShownSet, SharedExtents, SheetDesignRow, DrawingRuleRow, ProjectTable)
+
+
+def project_row(session: Session, project_id: int) -> Project:
+    """A project. Raises `NotFound`."""
+    row = session.get(Project, project_id)
+    if row is None:
+        raise NotFound("This project is not there any more.")
+    return row
 
 
 def held_row(session: Session, table: type[R], row_id: int) -> R:

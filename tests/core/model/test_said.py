@@ -16,7 +16,8 @@ from edge_slice.core.drawing.hatching.fills import hatch_of
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.spec import ElementLook
 from edge_slice.core.model import Material, Model
-from edge_slice.core.model.said import MaterialHere, digest_of, is_there, with_said
+from edge_slice.core.model.digests import digest_of_said
+from edge_slice.core.model.said import MaterialHere, is_there, with_said
 from edge_slice.core.model.storage import model_to_bytes
 from tests.bodies import box, model_of
 from tests.walls import USUAL, Wall, house
@@ -101,7 +102,7 @@ def test_only_what_is_meant_is_another_element_and_the_file_stays_what_it_was() 
     same = [a == b for a, b in zip(HOUSE.digests, found.digests, strict=True)]
     assert same == [True, False, True]
     assert model_to_bytes(with_said(HOUSE, [MaterialHere(material="Brick", hatch="earth")])) == model_to_bytes(HOUSE)
-    assert digest_of(said) != digest_of([]) == ""
+    assert digest_of_said(said) != digest_of_said([]) == ""
 
 
 PLACES = st.sampled_from([("", ""), ("a", ""), ("b", ""), ("gone", ""), ("", "Wall"), ("", "Other wall"), ("", "gone")])

@@ -12,7 +12,7 @@ from edge_slice.app.annotating.touch_ups import said_of
 from edge_slice.app.drawings.drawing_rows import annotations_of, project_drawings
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.project_source import ProjectSource, followed_in
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import AnyAnnotation, LabelNote, words_of
 from edge_slice.core.cut import ImpossibleCut, PlanCut

@@ -9,11 +9,11 @@ from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, corrected_model, newest_revision
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.applied import Corrected, corrected, why_not
+from edge_slice.core.model.corrections.applied import Corrected, became, why_not
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, WantedLayer
 from edge_slice.store.database import reading
-from edge_slice.store.tables import Project
 
 State = Literal["open", "in the file", "lost", "refused"]
 
@@ -48,7 +48,7 @@ class BuildUpOut(BaseModel):
 
 def list_corrections(project_id: int) -> list[CorrectionOut]:
     with reading() as session:
-        _project(session, project_id)
+        project_row(session, project_id)
         newest = newest_revision(session, project_id)
         model = bare_model(session, newest)
         return [_out(model, told) for told in corrected_model(session, newest)[1]]
@@ -57,7 +57,7 @@ def list_corrections(project_id: int) -> list[CorrectionOut]:
 def build_up_of(project_id: int, guid: str) -> BuildUpOut:
     """The build-up of an element (GlobalId), without corrections."""
     with reading() as session:
-        _project(session, project_id)
+        project_row(session, project_id)
         model = bare_model(session, newest_revision(session, project_id))
     k = model.element_by_guid.get(guid)
     if k is None:
@@ -85,17 +85,12 @@ def check_corrections(
     if not new:
         return
     model = bare_model(session, newest_revision(session, project_id))
-    for told in corrected(model, new)[1]:
+    for told in became(model, new):
         if told.lost:
             what = f"build-up “{told.of.build_up}”" if told.of.build_up else "such element"
             raise Refused(f"The model has no {what}.", "corrections")
         if not told.elements and told.refused:
             raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
-
-
-def _project(session: Session, project_id: int) -> None:
-    if session.get(Project, project_id) is None:
-        raise NotFound("This project is not there any more.")
 
 
 def _out(model: Model, told: Corrected) -> CorrectionOut:

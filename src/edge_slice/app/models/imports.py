@@ -22,7 +22,7 @@ from edge_slice.app.models.proposing import choose, known_before, propose, propo
 from edge_slice.app.models.revision_documents import ModelChangesOut
 from edge_slice.app.models.revisions import take_in
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import check_file, read_model
 from edge_slice.core.model.files.units import FILE_KINDS, METRES, SILENT

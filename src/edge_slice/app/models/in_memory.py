@@ -18,10 +18,11 @@ from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import Corrected, corrected
 from edge_slice.core.model.corrections.documents import BuildUpCorrection
 from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
+from edge_slice.core.model.digests import digest_of_said
 from edge_slice.core.model.ground.documents import NONE, Grounds
 from edge_slice.core.model.ground.standing_in import Reliefs, reliefs_of, with_ground
 from edge_slice.core.model.merging import with_elements
-from edge_slice.core.model.said import MaterialHere, digest_of, with_said
+from edge_slice.core.model.said import MaterialHere, with_said
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
@@ -70,36 +71,33 @@ def corrections_of(project: Project) -> list[BuildUpCorrection]:
     return [BuildUpCorrection.model_validate(one) for one in project.corrections]
 
 
-def standing_of(session: Session, revision: Revision) -> str:
-    """The name of a revision as it is corrected, in the ground of its project."""
+@dataclass(frozen=True)
+class Names:
+    """Of a revision under which name its model is kept: as it is corrected, that in the ground of its project, and that
+    of the materials that the project says, which is what is cut. Where nothing is said, it is the name before."""
+
+    corrected: str
+    standing: str
+    drawn: str
+
+
+def names_of(session: Session, revision: Revision) -> Names:
+    project = session.get_one(Project, revision.project_id)
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
-    ground = session.exec(wanted).first()
-    found = _as_corrected(session, revision)
-    return hashlib.sha256(f"{found} {ground}".encode()).hexdigest() if ground else found
+    corrections = corrections_digest(corrections_of(project))
+    as_corrected = _name(revision.geometry_hash, corrections and f"corrected {corrections}")
+    standing = _name(as_corrected, session.exec(wanted).first())
+    return Names(as_corrected, standing, _name(standing, digest_of_said(said_here(project))))
 
 
-def _as_corrected(session: Session, revision: Revision) -> str:
-    """The name of a revision as it is corrected."""
-    digest = corrections_digest(corrections_of(session.get_one(Project, revision.project_id)))
-    whole = f"{revision.geometry_hash} corrected {digest}"
-    return hashlib.sha256(whole.encode()).hexdigest() if digest else revision.geometry_hash
-
-
-def corrected_model(session: Session, revision: Revision) -> tuple[Model, tuple[Corrected, ...]]:
-    """The model of a revision as its project corrects it, and what became of each correction."""
-    corrections = corrections_of(session.get_one(Project, revision.project_id))
-    if not corrections:
-        return bare_model(session, revision), ()
-    name = _as_corrected(session, revision)
-    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections))
+def _name(before: str, digest: str | None) -> str:
+    return hashlib.sha256(f"{before} {digest}".encode()).hexdigest() if digest else before
 
 
 def geometry_of(session: Session, revision: Revision) -> str:
-    """The name of what is cut: another text for another model, for another ground of its project, and for what that
-    says of materials in single places."""
-    standing = standing_of(session, revision)
-    said = digest_of(said_here(session.get_one(Project, revision.project_id)))
-    return hashlib.sha256(f"{standing} {said}".encode()).hexdigest() if said else standing
+    """The name of what is cut: another text for another model, other corrections, another ground of its project, and
+    for what that says of materials in single places."""
+    return names_of(session, revision).drawn
 
 
 def grounds_of(session: Session, project_id: int) -> Grounds:
@@ -115,26 +113,44 @@ def bare_model(session: Session, revision: Revision) -> Model:
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def load_model(session: Session, revision: Revision) -> Model:
-    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says."""
-    said = said_here(session.get_one(Project, revision.project_id))
-    if not said:
-        return model_in_ground(session, revision)
-    return _said.get(geometry_of(session, revision), lambda: with_said(model_in_ground(session, revision), said))
+def corrected_model(
+    session: Session, revision: Revision, names: Names | None = None
+) -> tuple[Model, tuple[Corrected, ...]]:
+    """The model of a revision as its project corrects it, and what became of each correction; `names`: its, where
+    somebody has them already."""
+    corrections = corrections_of(session.get_one(Project, revision.project_id))
+    if not corrections:
+        return bare_model(session, revision), ()
+    name = (names or names_of(session, revision)).corrected
+    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections))
 
 
-def model_in_ground(session: Session, revision: Revision) -> Model:
-    """The model of a revision as it is corrected, in the ground of its project, of the materials that its file says."""
-    name = standing_of(session, revision)
-    if name == _as_corrected(session, revision):
-        return corrected_model(session, revision)[0]
+def model_in_ground(session: Session, revision: Revision, names: Names | None = None) -> Model:
+    """The model of a revision as it is corrected, in the ground of its project, of the materials that its file says;
+    `names`: its, where somebody has them already."""
+    names = names or names_of(session, revision)
+    if names.standing == names.corrected:
+        return corrected_model(session, revision, names)[0]
 
     def make() -> Model:
         grounds = grounds_of(session, revision.project_id)
-        model, _ = corrected_model(session, revision)
+        model, _ = corrected_model(session, revision, names)
         return with_ground(model, grounds, lambda *_: reliefs_in(session, revision, grounds))
 
-    return _grounded.get(name, make)
+    return _grounded.get(names.standing, make)
+
+
+def load_model(session: Session, revision: Revision) -> Model:
+    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says."""
+    names = names_of(session, revision)
+    if names.drawn == names.standing:
+        return model_in_ground(session, revision, names)
+
+    def make() -> Model:
+        said = said_here(session.get_one(Project, revision.project_id))
+        return with_said(model_in_ground(session, revision, names), said)
+
+    return _said.get(names.drawn, make)
 
 
 @dataclass(frozen=True)

@@ -7,9 +7,9 @@ from typing import Literal
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
-from edge_slice.app.models.in_memory import model_in_ground, newest_revision, said_here, standing_of
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.models.in_memory import model_in_ground, names_of, newest_revision, said_here
 from edge_slice.app.projects.standards import standard_for
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.drawing import DrawingStandard, default_standard
 from edge_slice.core.model import Material, Model
 from edge_slice.core.model.said import MaterialHere, is_there
@@ -148,8 +148,9 @@ def pictures_of(project_id: int) -> list[MaterialPictureOut]:
 def _measured(session: Session, project_id: int) -> tuple[Model, Amounts]:
     """The model in use, and how much of each of its materials there is."""
     newest = newest_revision(session, project_id)
-    model = model_in_ground(session, newest)
-    return model, _amounts.get(standing_of(session, newest), lambda: _amounts_of(model))
+    names = names_of(session, newest)
+    model = model_in_ground(session, newest, names)
+    return model, _amounts.get(names.standing, lambda: _amounts_of(model))
 
 
 def _here(model: Model, one: MaterialHere) -> SaidHereOut:

@@ -20,7 +20,7 @@ from edge_slice.app.models.part_states import as_they_are, part_model, put_besid
 from edge_slice.app.models.proposing import before_of, place_said
 from edge_slice.app.models.revision_documents import RevisionTaken
 from edge_slice.app.models.revisions import bring_in, document_of_changes, taken
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
 from edge_slice.core.model.parts.places import placed
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes

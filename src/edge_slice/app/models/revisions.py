@@ -17,7 +17,7 @@ from edge_slice.app.models.part_documents import PartState
 from edge_slice.app.models.part_states import keep_states, part_rows, tell_themselves
 from edge_slice.app.models.revision_documents import ModelChangesOut, RevisionOut, RevisionTaken
 from edge_slice.app.project_source import ProjectSource, followed_in
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.views import recut
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.annotating.documents import LabelNote

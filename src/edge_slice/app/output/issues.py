@@ -18,7 +18,7 @@ from edge_slice.app.output.documents import (
     SheetChangeOut,
 )
 from edge_slice.app.output.exports import File
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
 from edge_slice.core.drawing.measures import scale_text
 from edge_slice.core.project.sheets import scale_of

@@ -12,8 +12,8 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.models.part_states import part_rows
 from edge_slice.app.output.exports import LONG_AGO
-from edge_slice.app.projects.listing import project_row, switched_off
-from edge_slice.app.row_lookup import own_key
+from edge_slice.app.projects.listing import switched_off
+from edge_slice.app.row_lookup import own_key, project_row
 from edge_slice.app.rules.followed import is_for, rule_in, shown_in
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.sheets.templates import Templates

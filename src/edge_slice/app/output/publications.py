@@ -14,7 +14,7 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.output.documents import PublicationNew, PublicationOut
 from edge_slice.app.output.exports import File, archive
 from edge_slice.app.output.issues import check_code, freeze
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
 from edge_slice.core.project.sheets import sheet_file_name
 from edge_slice.core.project.shown import key_of

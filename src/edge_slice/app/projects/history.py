@@ -7,7 +7,7 @@ from sqlmodel import Session, col, select
 from edge_slice.app.drawings.lineage import as_shown, list_drawings
 from edge_slice.app.errors import NotFound
 from edge_slice.app.projects.documents import HistoryOut, StepOut
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.store.changes import redo, undo
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Change, Sheet

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.errors import NotFound
 from edge_slice.app.models.corrections import check_corrections
 from edge_slice.app.models.in_memory import corrections_of, grounds_of, newest_revision, said_here, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
-from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.row_lookup import current_row, held_row, project_row
 from edge_slice.app.sheets.check_documents import known_rules
 from edge_slice.app.sheets.templates import Templates
 from edge_slice.core.project.naming import NameTemplates
@@ -19,13 +18,6 @@ from edge_slice.store.changes import notify, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.issued import issued_hashes
 from edge_slice.store.tables import Drawing, ModelImport, Project, Revision, RevisionPart
-
-
-def project_row(session: Session, project_id: int) -> Project:
-    row = session.get(Project, project_id)
-    if row is None:
-        raise NotFound("This project is not there any more.")
-    return row
 
 
 def switched_off(row: Project) -> set[str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 
 from edge_slice.app.projects.documents import PresenceIn
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.store.changes import tell
 from edge_slice.store.database import transaction
 

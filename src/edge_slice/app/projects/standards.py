@@ -7,10 +7,10 @@ from difflib import get_close_matches
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import model_in_ground, newest_revision
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
-from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
+from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row, project_row
 from edge_slice.app.rules.followed import refuse_if_ruled
 from edge_slice.core.drawing import SHIPPED, DrawingStandard, default_standard, shipped_standard
 from edge_slice.core.drawing.sampler import hatch_page, hatch_sample
@@ -77,14 +77,14 @@ def check_materials_here(
 
 def list_standards(project_id: int) -> list[StandardOut]:
     with reading() as session:
-        _project(session, project_id)
+        project_row(session, project_id)
         rows = session.exec(select(Standard).where(col(Standard.project_id) == project_id).order_by(col(Standard.id)))
         return [_shipped(key) for key in SHIPPED] + [_out(row) for row in rows.all()]
 
 
 def add_standard(project_id: int, new: StandardNew, author: str) -> StandardOut:
     with transaction() as session:
-        _project(session, project_id)
+        project_row(session, project_id)
         source = new.document or standard_for(session, project_id, new.copy_of)
         source = source.model_copy(update={"settled": {}})  # that is the project's, above its standards
         name = (new.name or (source.name if new.document else f"{source.name}, own")).strip()
@@ -136,11 +136,6 @@ def hatch_view(request: HatchRequest) -> bytes:
     if request.seen:
         return to_screen(seen_sample(standard, SAMPLE, request.scale), {"scale": request.scale})
     return to_screen(hatch_sample(standard, SAMPLE, request.scale, request.thickness), {"scale": request.scale})
-
-
-def _project(session: Session, project_id: int) -> None:
-    if session.get(Project, project_id) is None:
-        raise NotFound("This project is not there any more.")
 
 
 def _shipped(key: str) -> StandardOut:

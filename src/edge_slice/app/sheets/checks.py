@@ -14,8 +14,8 @@ from edge_slice.app.annotating.boards import board_of
 from edge_slice.app.drawings.drawing_rows import annotations_of, is_marked, placements_of
 from edge_slice.app.drawings.holding import since_held
 from edge_slice.app.output.issues import list_issues, state_of_sheets
-from edge_slice.app.projects.listing import project_row, switched_off
-from edge_slice.app.row_lookup import held_row
+from edge_slice.app.projects.listing import switched_off
+from edge_slice.app.row_lookup import held_row, project_row
 from edge_slice.app.sheets.check_documents import CHECKED, FindingOut, LeaveFinding, Severity, named
 from edge_slice.app.sheets.colleague import doubled_marks, measured_otherwise, not_as_said, unexplained
 from edge_slice.app.sheets.coordination import apart

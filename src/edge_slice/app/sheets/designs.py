@@ -9,8 +9,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.annotating.pictures import check_kept
 from edge_slice.app.errors import Refused
-from edge_slice.app.projects.listing import project_row
-from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row
+from edge_slice.app.row_lookup import current_row, held_row, own_key, own_row, project_row
 from edge_slice.app.sheets.documents import DesignEdit, DesignNew, DesignOut
 from edge_slice.core.recent import Recent
 from edge_slice.core.sheet import SheetDesign, SheetSize, design_problems, shipped_designs

@@ -14,7 +14,7 @@ from edge_slice.app.drawings.lineage import drawings_out, new_drawing
 from edge_slice.app.drawings.starter_sets import made_of
 from edge_slice.app.errors import Refused
 from edge_slice.app.project_source import ProjectSource
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.rules.followed import followed_rule, form_of, rules_of
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import LeftOver, SheetNew, SheetOut

@@ -16,8 +16,8 @@ from edge_slice.app.drawings.kept_sets import Brought, kept_of, kept_row, named_
 from edge_slice.app.drawings.starter_sets import made_from, proposed_in
 from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.project_source import ProjectSource
-from edge_slice.app.projects.listing import project_row, switched_off
-from edge_slice.app.row_lookup import own_key
+from edge_slice.app.projects.listing import switched_off
+from edge_slice.app.row_lookup import own_key, project_row
 from edge_slice.app.sheets.check_documents import CHECKED
 from edge_slice.app.sheets.documents import SheetNew
 from edge_slice.app.sheets.numbered_sheets import new_sheet

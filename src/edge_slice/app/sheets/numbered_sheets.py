@@ -6,9 +6,8 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import Refused
 from edge_slice.app.project_source import ProjectSource
-from edge_slice.app.projects.listing import project_row
 from edge_slice.app.projects.state import state_of
-from edge_slice.app.row_lookup import current_row, held_row
+from edge_slice.app.row_lookup import current_row, held_row, project_row
 from edge_slice.app.sheets.designs import check_room, design_for
 from edge_slice.app.sheets.documents import AreaOut, PlacementOut, SheetEdit, SheetNew, SheetOut
 from edge_slice.app.sheets.sheet_views import SheetsAround

@@ -8,7 +8,7 @@ import io
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.documents import Renumbered, RenumberOut, RenumberWanted, Reordered, SheetOut
 from edge_slice.app.sheets.numbered_sheets import as_out, check_folder
 from edge_slice.app.sheets.sheet_views import SheetsAround

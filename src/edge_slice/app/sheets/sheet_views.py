@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import homes_as_said
 from edge_slice.app.errors import NotFound
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.documents import SheetPictures
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.drawing import DisplayList, DrawingSpec

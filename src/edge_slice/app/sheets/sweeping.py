@@ -7,7 +7,7 @@ import numpy as np
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.errors import Refused
 from edge_slice.app.project_source import ProjectSource
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.check_documents import SweepOut
 from edge_slice.core.cut import ImpossibleCut, SectionCut
 from edge_slice.core.cut.advice.sweep import Sweep, sweeps

@@ -10,7 +10,7 @@ from sqlmodel import Session
 from edge_slice.app.drawings.documents import RecutOut
 from edge_slice.app.drawings.drawing_rows import project_drawings
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.projects.listing import project_row
+from edge_slice.app.row_lookup import project_row
 from edge_slice.app.views.composed import view_of
 from edge_slice.store import queue
 from edge_slice.store.changes import tell

@@ -5,12 +5,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import Dimension
-from edge_slice.core.annotating.outlines import joined
+from edge_slice.core.annotating.outlines import edges_of, joined
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at
 from edge_slice.core.cut.shown import LOOSE
@@ -31,11 +30,7 @@ class Crossed:
         self._board = board
         kinds = [board.model.elements[f.element].kind for f in board.result.faces]
         parts = [f.polygon for f, kind in zip(board.result.faces, kinds, strict=True) if kind not in NO_PARTS]
-        at, ring = shapely.get_coordinates(
-            shapely.get_rings(shapely.get_parts(joined(parts, JOINT))), return_index=True
-        )
-        start = np.flatnonzero(ring[:-1] == ring[1:])
-        self._edges = np.stack((at[start], at[start + 1]), axis=1)
+        self._edges = edges_of(joined(parts, JOINT))
 
     def sides(self, lines: F64) -> list[F64]:
         """The places (n, 2) at which each of the lines (k, 2, 2), from its first to its second end, crosses sides of

@@ -14,6 +14,7 @@ from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.crossing import Crossed
 from edge_slice.core.annotating.dimensions import chain_values
 from edge_slice.core.annotating.documents import Dimension
+from edge_slice.core.annotating.outlines import edges_of
 from edge_slice.core.annotating.outside import Chains, boxes_of, way_of
 from edge_slice.core.annotating.rooms_shown import rooms_shown
 from edge_slice.core.drawing.display import Item, Label
@@ -138,9 +139,8 @@ def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]
 
 def _runs(shape: shapely.Geometry, at: F64) -> tuple[F64, F64]:
     """From where to where (n, 2) lines along x at places across (n,) run in a shape, and how far (n,) inside of it."""
-    every, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(shape)), return_index=True)
-    start = np.flatnonzero(ring[:-1] == ring[1:])
-    (x, y), (dx, dy) = every[start].T, (every[start + 1] - every[start]).T
+    edges = edges_of(shape)
+    (x, y), (dx, dy) = edges[:, 0].T, (edges[:, 1] - edges[:, 0]).T
     crosses = (y > at[:, None]) != (y + dy > at[:, None])
     share = (at[:, None] - y) / np.where(dy == 0, 1.0, dy)
     met = np.sort(np.where(crosses, x + share * dx, np.inf), axis=1)  # an even number of each line, then none

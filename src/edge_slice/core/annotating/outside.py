@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.annotating.board import Board
 from edge_slice.core.annotating.documents import Dimension
-from edge_slice.core.annotating.outlines import joined
+from edge_slice.core.annotating.outlines import edges_of, joined
 from edge_slice.core.cut.anchors.anchor import Anchor
 from edge_slice.core.cut.anchors.anchoring import anchor_at
 from edge_slice.core.drawing.display import Item, Label, Paths
@@ -72,8 +72,8 @@ class _Side:
 
     def _reach(self, xs: F64) -> F64:
         """How far out the outline comes at places (n,) along the side; NaN beside it."""
-        ring = shapely.get_coordinates(self.outline.exterior)
-        (x, y), (dx, dy) = ring[:-1].T, np.diff(ring, axis=0).T
+        edges = edges_of(self.outline)
+        (x, y), (dx, dy) = edges[:, 0].T, (edges[:, 1] - edges[:, 0]).T
         share = (xs[:, None] - x) / np.where(dx == 0, np.nan, dx)  # an upright edge ends where others do
         met = (share >= 0) & (share <= 1)
         found = np.where(met, y + np.where(met, share, 0.0) * dy, -np.inf).max(axis=1)

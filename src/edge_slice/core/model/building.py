@@ -271,9 +271,7 @@ class Model:
 
     def element_triangles(self, element: int) -> F64:
         """The triangles (k, 3, 3) of an element, metres."""
-        owner = self.mesh.triangle_element
-        first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))
-        triangles: F64 = self.mesh.vertices[self.mesh.triangles[first:last]]
+        triangles: F64 = self.mesh.vertices[self.mesh.triangles[self.mesh.of_element(element)]]
         return triangles
 
     @cached_property
@@ -304,9 +302,8 @@ class Model:
     def long_axis(self, element: int) -> F64 | None:
         """Unit vector (3,) along an element that is clearly longer than wide (its principal axis), else None."""
         if element not in self._axes:
-            owner = self.mesh.triangle_element
-            first, last = np.searchsorted(owner, [element, element + 1])
-            self._axes[element] = _long_axis(self.mesh.vertices[np.unique(self.mesh.triangles[first:last])])
+            own = np.unique(self.mesh.triangles[self.mesh.of_element(element)])
+            self._axes[element] = _long_axis(self.mesh.vertices[own])
         return self._axes[element]
 
     @cached_property

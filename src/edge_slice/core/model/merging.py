@@ -32,16 +32,17 @@ class Named:
     def material(self, of: Model, index: int) -> int:
         if index < 0:
             return -1
-        return self._index(self.materials, of.materials[index])
+        return self.number(self.materials, of.materials[index])
 
     def build_up(self, of: Model, index: int) -> int:
         if index < 0:
             return -1
         one = of.build_ups[index]
         layers = tuple(replace(layer, material=self.material(of, layer.material)) for layer in one.layers)
-        return self._index(self.build_ups, replace(one, layers=layers))
+        return self.number(self.build_ups, replace(one, layers=layers))
 
-    def _index(self, known: list[T], one: T) -> int:
+    def number(self, known: list[T], one: T) -> int:
+        """The number of a material among `materials`, or of a build-up among `build_ups`: a new one comes last."""
         if one not in self._at:
             self._at[one] = len(known)
             known.append(one)
@@ -75,12 +76,12 @@ def with_elements(model: Model, other: Model, guids: Collection[str]) -> Model:
     count = 0
     for number, (of, k) in enumerate(rows):
         mesh = of.mesh
-        first, last = np.searchsorted(mesh.triangle_element, [k, k + 1])
-        used, corners = np.unique(mesh.triangles[first:last], return_inverse=True)
+        rows_of = mesh.of_element(k)
+        used, corners = np.unique(mesh.triangles[rows_of], return_inverse=True)
         vertices.append(mesh.vertices[used])
         triangles.append(corners.reshape(-1, 3) + count)
-        owner.append(np.full(last - first, number))
-        own = mesh.triangle_material[first:last]
+        own = mesh.triangle_material[rows_of]
+        owner.append(np.full(len(own), number))
         material.append(own if of is model else np.array([named.material(of, m) for m in own.tolist()], dtype=np.int64))
         count += len(used)
     mesh = build_mesh(

@@ -3,8 +3,7 @@ which that is so."""
 
 from __future__ import annotations
 
-import hashlib
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from typing import Annotated
 
@@ -56,49 +55,44 @@ def _each_once(said: list[MaterialHere]) -> list[MaterialHere]:
     return said
 
 
-def digest_of(said: Sequence[MaterialHere]) -> str:
-    """Another text where something else is said; empty where nothing is."""
-    whole = "\n".join(sorted(one.model_dump_json() for one in said))
-    return hashlib.sha256(whole.encode()).hexdigest() if said else ""
+MaterialsHere = Annotated[list[MaterialHere], Field(max_length=MOST), AfterValidator(_each_once)]
 
 
 def is_there(model: Model, one: MaterialHere) -> bool:
     """Whether a model has what something is said of: the element or the build-up, with that material in it."""
-    k = model.element_by_guid.get(one.element, -1) if one.element else -1
-    if one.element and k < 0:
-        return False
-    names = {m.name for n, m in enumerate(model.materials) if not one.element or n in _own(model, k)}
-    if one.build_up:
-        layers = [layer for b in model.build_ups if b.name == one.build_up for layer in b.layers]
-        names = {model.materials[layer.material].name for layer in layers}
-    return one.material in names or (bool(one.element) and not one.material and model.elements[k].material < 0)
+    if one.element:
+        k = model.element_by_guid.get(one.element)
+        if k is None:
+            return False
+        if not one.material and model.elements[k].material < 0:
+            return True
+        found: Iterable[int] = _own(model, k)
+    elif one.build_up:
+        found = [layer.material for b in model.build_ups if b.name == one.build_up for layer in b.layers]
+    else:
+        found = range(len(model.materials))
+    return any(model.materials[k].name == one.material for k in found)
 
 
 def with_said(model: Model, said: Sequence[MaterialHere]) -> Model:
     """The model with materials of their own where something is said of them: an element's goes before its build-up's,
     that before what is said of everywhere. What the model does not have changes nothing. The mesh stays the same."""
     found = _Changed(model)
-    order = [one for one in said if not one.element and not one.build_up]
-    order += [one for one in said if one.build_up]
-    for one in order:
-        (found.in_build_up if one.build_up else found.everywhere)(one)
-    for one in said:
-        if one.element and one.element in model.element_by_guid:
-            found.in_element(one, model.element_by_guid[one.element])
+    for one in (one for one in said if not one.element and not one.build_up):
+        found.everywhere(one)
+    for one in (one for one in said if one.build_up):
+        found.in_build_up(one)
+    for one in (one for one in said if one.element in model.element_by_guid):
+        found.in_element(one, model.element_by_guid[one.element])
     return found.model()
 
 
 def _own(model: Model, element: int) -> set[int]:
-    """The materials (`Model.materials` index) of an element, -1 where its own is not known."""
+    """The known materials (`Model.materials` index) of an element."""
     one = model.elements[element]
-    owner = model.mesh.triangle_element
-    first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))
     layers = model.build_ups[one.build_up].layers if one.build_up >= 0 else ()
-    triangles = np.unique(model.mesh.triangle_material[first:last]).tolist()
+    triangles = np.unique(model.mesh.triangle_material[model.mesh.of_element(element)]).tolist()
     return {one.material, *(layer.material for layer in layers), *triangles} - {-1}
-
-
-MaterialsHere = Annotated[list[MaterialHere], Field(max_length=MOST), AfterValidator(_each_once)]
 
 
 class _Changed:
@@ -111,8 +105,6 @@ class _Changed:
         self._elements = list(model.elements)
         self._triangles = model.mesh.triangle_material.copy()
         self._at = {material: k for k, material in enumerate(self._materials)}
-        starts = np.arange(len(model.elements) + 1)
-        self._first = np.searchsorted(model.mesh.triangle_element, starts)
 
     def everywhere(self, one: MaterialHere) -> None:
         self._materials = [_said(m, one) if m.name == one.material else m for m in self._materials]
@@ -142,11 +134,10 @@ class _Changed:
             self._elements[k] = replace(element, material=self._index(_said(Material(""), one)))
         elif self._means(element.material, one):
             self._elements[k] = replace(element, material=self._index(_said(self._materials[element.material], one)))
-        rows = slice(self._first[k], self._first[k + 1])
-        for material in np.unique(self._triangles[rows]).tolist():
+        own = self._triangles[self._before.mesh.of_element(k)]
+        for material in np.unique(own).tolist():
             if self._means(material, one):
-                of = self._triangles[rows]
-                of[of == material] = self._index(_said(self._materials[material], one))
+                own[own == material] = self._index(_said(self._materials[material], one))
 
     def _layered(self, build_up: BuildUp, one: MaterialHere) -> BuildUp:
         layers = tuple(

@@ -64,8 +64,7 @@ def own_frame(model: Model, element: int) -> tuple[F64, F64]:
         (a, b, c), (d, e, f) = place.x, place.y
         across = (b * f - c * e, c * d - a * f, a * e - b * d)  # numpy's takes longer than all the rest of an anchor
         return np.array(place.origin), np.array((place.x, place.y, across))
-    first, last = np.searchsorted(model.mesh.triangle_element, [element, element + 1])
-    points = model.mesh.vertices[model.mesh.triangles[first:last].reshape(-1)]
+    points = model.element_triangles(element).reshape(-1, 3)
     return points.min(axis=0) if len(points) else np.zeros(3), np.eye(3)
 
 

@@ -322,8 +322,7 @@ def _spans(
 ) -> list[tuple[float, float]]:
     """Where an element is cut by a leaf, along one axis, within a range of the other one: disjoint spans of what is
     solid, metres, by probes across the range; a body that is not closed is taken to be solid where it is cut."""
-    first, last = np.searchsorted(model.mesh.triangle_element, [element, element + 1])
-    corners = model.mesh.vertices[model.mesh.triangles[first:last]].reshape(-1, 3)
+    corners = model.element_triangles(element).reshape(-1, 3)
     points = (leaf.axes.to_drawing(corners) / 1000.0).reshape(-1, 3, 3)
     ends = _crossed(points)
     k = 0 if axis == "u" else 1

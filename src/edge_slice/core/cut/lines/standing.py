@@ -20,9 +20,8 @@ def points_before(model: Model, spec: AnyCut, axes: Axes) -> tuple[F64, F64]:
     moved = np.zeros(len(model.elements))
     mesh = model.mesh
     for element in np.flatnonzero(whole_elements(model, spec)).tolist():
-        first, last = np.searchsorted(mesh.triangle_element, [element, element + 1])
         start, end = np.searchsorted(mesh.edge_element, [element, element + 1])
-        of = np.unique(np.r_[mesh.triangles[first:last].ravel(), mesh.edges[start:end].ravel()])
+        of = np.unique(np.r_[mesh.triangles[mesh.of_element(element)].ravel(), mesh.edges[start:end].ravel()])
         if len(of) and points[of, 2].min() < 0.0 < points[of, 2].max():
             moved[element] = -float(points[of, 2].min())
             points[of, 2] += moved[element]

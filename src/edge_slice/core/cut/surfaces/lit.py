@@ -13,6 +13,7 @@ from edge_slice.core.cut.surfaces.overlay import common, polygonal
 from edge_slice.core.cut.surfaces.regions import Region, SeenSurfaces, seen_surfaces
 from edge_slice.core.cut.surfaces.scene import Scene, depth_of_zero, scene_of, seen_by_sun
 from edge_slice.core.cut.surfaces.visible import seen_of
+from edge_slice.core.model.mesh.directions import square_to
 from edge_slice.core.remembered import Remembered, corners_of
 
 F64 = NDArray[np.float64]
@@ -84,6 +85,4 @@ def _drawn(shapes: Shapes, planes: F64, turn: F64, scene: Scene) -> Shapes:
 
 def _turn(along: F64) -> F64:
     """Axes (3, 3), as columns, of a view along a unit vector (3,)."""
-    aside = np.cross(along, np.eye(3)[int(np.abs(along).argmin())])
-    aside /= np.linalg.norm(aside)
-    return np.column_stack((aside, np.cross(along, aside), along))
+    return np.column_stack((square_to(along), along))

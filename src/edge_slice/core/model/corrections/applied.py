@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import BuildUp, Element, Layer, LayerFrame, Material, Model
+from edge_slice.core.model.building import BuildUp, Layer, LayerFrame, Material, Model
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, WantedLayer
 from edge_slice.core.model.corrections.faces import NEAR, MovedFace, broad_face, neighbours_moved
+from edge_slice.core.model.merging import Named
 from edge_slice.core.model.mesh.triangles import build_mesh
 
 F64 = NDArray[np.float64]
@@ -51,10 +52,22 @@ def why_not(model: Model, k: int) -> str:
 
 def corrected(model: Model, corrections: Sequence[BuildUpCorrection]) -> tuple[Model, tuple[Corrected, ...]]:
     """The model with its corrections, and what became of each. Where nothing is to be changed, the same model."""
-    wanted = _wanted(model, corrections)
+    changes, told = _sorted_out(model, corrections)
+    return (_changed(model, changes) if changes else model), told
+
+
+def became(model: Model, corrections: Sequence[BuildUpCorrection]) -> tuple[Corrected, ...]:
+    """What becomes of corrections, without a model that has them."""
+    return _sorted_out(model, corrections)[1]
+
+
+def _sorted_out(
+    model: Model, corrections: Sequence[BuildUpCorrection]
+) -> tuple[dict[int, BuildUpCorrection], tuple[Corrected, ...]]:
+    """The corrections that change something, by the number of the element, and what became of each."""
     told = {one.of: _Told() for one in corrections}
     changes: dict[int, BuildUpCorrection] = {}
-    for k, one in wanted.items():
+    for k, one in _wanted(model, corrections).items():
         if reason := why_not(model, k):
             told[one.of].refused.append(reason)
         elif _is_so(model, model.build_ups[model.elements[k].build_up], one.layers):
@@ -62,8 +75,7 @@ def corrected(model: Model, corrections: Sequence[BuildUpCorrection]) -> tuple[M
         else:
             told[one.of].elements += 1
             changes[k] = one
-    found = tuple(told[one.of].of(one) for one in corrections)
-    return (_changed(model, changes) if changes else model), found
+    return changes, tuple(told[one.of].of(one) for one in corrections)
 
 
 class _Told:
@@ -99,7 +111,7 @@ def _is_so(model: Model, build_up: BuildUp, layers: Sequence[WantedLayer]) -> bo
 
 def _changed(model: Model, changes: dict[int, BuildUpCorrection]) -> Model:
     """The model with other layers of some elements, and what follows from these."""
-    named = _Named(model)
+    named = Named(list(model.materials), list(model.build_ups))
     elements, vertices = list(model.elements), model.mesh.vertices.copy()
     for k, one in changes.items():
         element = elements[k]
@@ -108,24 +120,18 @@ def _changed(model: Model, changes: dict[int, BuildUpCorrection]) -> Model:
         more = sum(layer.thickness for layer in one.layers) - before
         first = {"first": 0.0, "last": more, "middle": more / 2}[one.stays]  # by how much it moves outwards
         for face in _faces(model, k, element.frame, before, (first, more - first)):
-            vertices[_own(model, k, face)] += face.normal * face.by
-            for moved, by in neighbours_moved(model, face):
-                vertices[moved] += by
-        origin = np.array(element.frame.origin) - np.array(element.frame.direction) * first
-        x, y, z = origin.tolist()
+            for moved in (_own(model, k, face), *neighbours_moved(model, face)):
+                vertices[moved] += face.normal * face.by
+        x, y, z = (np.array(element.frame.origin) - np.array(element.frame.direction) * first).tolist()
+        build_up, main = _build_up(named, model.build_ups[element.build_up].name, one)
         frame = replace(element.frame, origin=(x, y, z))
-        elements[k] = _built(replace(element, frame=frame), named.build_up(model.build_ups[element.build_up].name, one))
+        elements[k] = replace(element, frame=frame, build_up=build_up, material=main)
     mesh = model.mesh
     made = build_mesh(vertices, mesh.triangles, mesh.triangle_element, mesh.triangle_material)
     return replace(
         model, mesh=made, elements=tuple(elements), materials=tuple(named.materials), build_ups=tuple(named.build_ups),
         leaking=tuple(made.open_elements.tolist()),
     )  # fmt: skip
-
-
-def _built(element: Element, build_up: tuple[int, int]) -> Element:
-    """An element of another build-up, its main material that of the thickest layer."""
-    return replace(element, build_up=build_up[0], material=build_up[1])
 
 
 def _offset(frame: LayerFrame) -> float:
@@ -142,30 +148,17 @@ def _faces(model: Model, k: int, frame: LayerFrame, thick: float, by: tuple[floa
 
 def _own(model: Model, k: int, face: MovedFace) -> NDArray[np.int64]:
     """The vertices of an element that lie on its face or stand out from it."""
-    owner = model.mesh.triangle_element
-    first, last = np.searchsorted(owner, np.array([k, k + 1], dtype=owner.dtype))
-    own = np.unique(model.mesh.triangles[first:last])
-    away = model.mesh.vertices[own] @ face.normal - face.point @ face.normal
+    own = np.unique(model.mesh.triangles[model.mesh.of_element(k)])
+    away = model.mesh.vertices[own] @ face.normal - face.offset
     return np.asarray(own[away >= -NEAR], dtype=np.int64)
 
 
-class _Named:
-    """Materials and build-ups of a model with those that corrections bring."""
+def _build_up(named: Named, name: str, one: BuildUpCorrection) -> tuple[int, int]:
+    """The number of the build-up with the layers of a correction, and of the material of its thickest one."""
+    layers = tuple(Layer(_material(named, layer), layer.thickness) for layer in one.layers)
+    return named.number(named.build_ups, BuildUp(name, layers)), max(layers, key=lambda layer: layer.thickness).material
 
-    def __init__(self, model: Model) -> None:
-        self.materials, self.build_ups = list(model.materials), list(model.build_ups)
 
-    def build_up(self, name: str, one: BuildUpCorrection) -> tuple[int, int]:
-        """The number of the build-up with these layers, and of the material of its thickest one."""
-        layers = tuple(Layer(self._material(layer), layer.thickness) for layer in one.layers)
-        found = BuildUp(name, layers)
-        if found not in self.build_ups:
-            self.build_ups.append(found)
-        return self.build_ups.index(found), max(layers, key=lambda layer: layer.thickness).material
-
-    def _material(self, layer: WantedLayer) -> int:
-        found = next((k for k, m in enumerate(self.materials) if m.name == layer.material), None)
-        if found is None:
-            self.materials.append(Material(layer.material, said=layer.is_a))
-            return len(self.materials) - 1
-        return found
+def _material(named: Named, layer: WantedLayer) -> int:
+    known = next((m for m in named.materials if m.name == layer.material), Material(layer.material, said=layer.is_a))
+    return named.number(named.materials, known)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+
+from edge_slice.core.model.digests import digest_of_said
 
 Name = Annotated[str, Field(max_length=300)]
 Stays = Literal["first", "last", "middle"]
@@ -63,5 +64,4 @@ Corrections = Annotated[list[BuildUpCorrection], Field(max_length=MOST_CORRECTIO
 
 def digest_of(corrections: Sequence[BuildUpCorrection]) -> str:
     """Another text where something else is corrected, whoever says so; empty where nothing is."""
-    whole = "\n".join(sorted(c.model_dump_json(exclude={"author", "reason"}) for c in corrections))
-    return hashlib.sha256(whole.encode()).hexdigest() if corrections else ""
+    return digest_of_said(corrections, exclude={"author", "reason"})

@@ -10,6 +10,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model
+from edge_slice.core.model.mesh.directions import square_to
 from edge_slice.core.model.mesh.triangles import Mesh
 
 F64 = NDArray[np.float64]
@@ -22,12 +23,12 @@ LONG = ("beam",)  # those of which only what is across their length is an end
 
 @dataclass(frozen=True)
 class MovedFace:
-    """A broad face of an element: a point of its plane, the unit vector (3,) that it looks along, its outline in that
-    plane (by `across`, (3, 2)), and by how much it moves outwards, metres."""
+    """A broad face of an element: the unit vector (3,) that it looks along, how far along that from the zero it lies,
+    its outline in its plane (by `across`, (3, 2)), and by how much it moves outwards, metres."""
 
     element: int
-    point: F64
     normal: F64
+    offset: float
     across: F64
     outline: shapely.Geometry
     by: float
@@ -42,32 +43,25 @@ def broad_face(model: Model, element: int, normal: F64, offset: float, by: float
     on = (np.abs(triangles @ normal - offset) <= NEAR).all(axis=1) & (turned @ normal > PARALLEL * size)
     if not on.any():
         return None
-    across = _across(normal)
+    across = square_to(normal)
     outline = shapely.union_all(shapely.polygons(triangles[on] @ across), grid_size=1e-6)
-    return MovedFace(element, normal * offset, normal, across, outline, by)
+    return MovedFace(element, normal, offset, across, outline, by)
 
 
-def neighbours_moved(model: Model, face: MovedFace) -> list[tuple[I64, F64]]:
-    """Of the neighbours of a face that moves those vertices (k,) that move with it, and by how much (3,): where one
-    ends at it, or flush with it, that end; where one lies on it side by side, all of it."""
+def neighbours_moved(model: Model, face: MovedFace) -> list[I64]:
+    """Of each neighbour of a face that moves those vertices (k,) that move with it: where one ends at it, or flush with
+    it, that end; where one lies on it side by side, all of it."""
     low, high = _box(face)
     boxes = model.boxes
     near = (boxes[:, 0] <= high + NEAR).all(axis=1) & (boxes[:, 1] >= low - NEAR).all(axis=1)
     shapely.prepare(face.outline)
-    found = []
-    for k in np.flatnonzero(near).tolist():
-        if k != face.element and model.elements[k].kind in FOLLOW:
-            vertices = _of_neighbour(model.mesh, k, model.elements[k], face)
-            if len(vertices):
-                found.append((vertices, face.normal * face.by))
-    return found
+    others = [k for k in np.flatnonzero(near).tolist() if k != face.element and model.elements[k].kind in FOLLOW]
+    return [_of_neighbour(model.mesh, k, model.elements[k], face) for k in others]
 
 
 def _of_neighbour(mesh: Mesh, k: int, element: Element, face: MovedFace) -> I64:
-    owner = mesh.triangle_element
-    first, last = np.searchsorted(owner, np.array([k, k + 1], dtype=owner.dtype))
-    triangles = mesh.triangles[first:last]
-    away = mesh.vertices[triangles] @ face.normal - face.point @ face.normal
+    triangles = mesh.triangles[mesh.of_element(k)]
+    away = mesh.vertices[triangles] @ face.normal - face.offset
     on = (np.abs(away) <= NEAR).all(axis=1)
     flat = triangles[on]
     if not len(flat):
@@ -104,13 +98,5 @@ def _joined(triangles: NDArray[np.int32]) -> I64:
 
 
 def _box(face: MovedFace) -> tuple[F64, F64]:
-    corners = shapely.get_coordinates(face.outline) @ face.across.T + face.normal * (face.point @ face.normal)
+    corners = shapely.get_coordinates(face.outline) @ face.across.T + face.normal * face.offset
     return corners.min(axis=0), corners.max(axis=0)
-
-
-def _across(normal: F64) -> F64:
-    """Two unit vectors (3, 2) square to another and to each other."""
-    other = np.eye(3)[int(np.abs(normal).argmin())]
-    u = np.cross(normal, other)
-    u /= np.linalg.norm(u)
-    return np.column_stack((u, np.cross(normal, u)))

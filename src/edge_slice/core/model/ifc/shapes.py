@@ -190,9 +190,9 @@ class Shapes:
         """An element of the known model, its materials by their numbers here."""
         assert self._known is not None
         mesh, element = self._known.mesh, self._known.elements[index]
-        first, last = np.searchsorted(mesh.triangle_element, [index, index + 1])
-        used, corners = np.unique(mesh.triangles[first:last], return_inverse=True)
-        distinct, of = np.unique(mesh.triangle_material[first:last], return_inverse=True)
+        rows = mesh.of_element(index)
+        used, corners = np.unique(mesh.triangles[rows], return_inverse=True)
+        distinct, of = np.unique(mesh.triangle_material[rows], return_inverse=True)
         build_up = -1
         if element.build_up >= 0:
             known = self._known.build_ups[element.build_up]

@@ -55,6 +55,12 @@ class Mesh:
         """Which way the triangles turn, by the last directions of view."""
         return Remembered("ways that triangles look", 8)
 
+    def of_element(self, element: int) -> slice:
+        """The triangles of an element."""
+        owner = self.triangle_element
+        first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))  # no copy of all
+        return slice(int(first), int(last))
+
     def volumes(self, count: int) -> F64:
         """Enclosed volume of each of `count` elements in cubic metres (true for closed ones)."""
         return _signed_volumes(self.vertices, self.triangles, self.triangle_element, count)

@@ -20,9 +20,9 @@ from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
+from edge_slice.core.model.digests import digest_of_said
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.model.merging import with_elements
-from edge_slice.core.model.said import digest_of
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.drawing_rules import Shown, begun, fits, in_drawing_rule
 from edge_slice.core.project.file.file_rows import FileAnnotation, FileDrawing, FilePlacement, FileReference, FileSheet
@@ -139,7 +139,7 @@ class FileProject:
     @cached_property
     def geometry(self) -> str:
         corrections = corrections_digest(self.document.correction)
-        said = self.grounds.digest + digest_of(self.document.material_here) + corrections
+        said = self.grounds.digest + digest_of_said(self.document.material_here) + corrections
         return hashlib.sha256(model_to_bytes(self.model, compressed=False) + said.encode()).hexdigest()
 
     @property
