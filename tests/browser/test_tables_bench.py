@@ -22,6 +22,8 @@ def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> 
     cell = table.get_by_role("textbox", name="Remark of").first
     cell.fill("to be cleaned")
     cell.press("Enter")
+    heads = table.get_by_role("columnheader")
+    without = heads.count()
     page.get_by_label("Add a column").select_option(label="a formula of other columns")
     formula = page.get_by_label("Formula", exact=True)
     formula.fill("net_area *")
@@ -29,9 +31,10 @@ def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> 
     expect(page.get_by_text("can't be read")).to_be_visible()
     formula.fill("net_area * 2")
     formula.press("Enter")
+    expect(heads).to_have_count(without + 1)
     rows = table.get_by_role("row").filter(has=page.get_by_role("textbox"))
     said = rows.first.get_by_role("cell").all_inner_texts()
-    area = next(k for k, head in enumerate(table.get_by_role("columnheader").all_inner_texts()) if "Net area" in head)
+    area = next(k for k, head in enumerate(heads.all_inner_texts()) if "Net area" in head)
     expect(rows.first.get_by_role("cell").nth(len(said) - 2)).to_have_text(f"{2 * float(said[area]):.2f}")
 
     page.reload()

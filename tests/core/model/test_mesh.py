@@ -1,3 +1,6 @@
+import io
+import zipfile
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -59,6 +62,15 @@ def test_stored_model_comes_back_the_same(demo) -> None:
     assert again.build_ups == demo.build_ups
     assert np.array_equal(again.mesh.vertices, demo.mesh.vertices)
     assert again.north == demo.north
+
+
+def test_a_model_that_was_kept_before_as_a_compressed_container_is_read(demo) -> None:
+    stream = io.BytesIO()
+    now = zipfile.ZipFile(io.BytesIO(model_to_bytes(demo, compressed=False)))
+    with zipfile.ZipFile(stream, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as before:
+        for name in now.namelist():
+            before.writestr(name, now.read(name))
+    assert model_to_bytes(model_from_bytes(stream.getvalue())) == model_to_bytes(demo)
 
 
 @given(st.integers(0, 31), angle)

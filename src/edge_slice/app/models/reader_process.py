@@ -19,7 +19,7 @@ from sqlalchemy.exc import OperationalError
 
 from edge_slice.app.models.imports import run_import
 
-NEEDED = "edge_slice.app.jobs"  # by every reader, as the worker's main module loads it
+NEEDED = "edge_slice.app.models.ready_to_read"  # by every reader
 DATABASE_AWAY = 75  # exit code (sysexits.h: temporary failure)
 NAME = 15  # prctl(2), PR_SET_NAME
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Collection
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
@@ -13,6 +13,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.ground.relief import Relief
+from edge_slice.core.model.mesh.boxes import boxes_of
 from edge_slice.core.model.mesh.flats import Flats, flats_of
 from edge_slice.core.model.mesh.joints import Joints, joints_of
 from edge_slice.core.model.mesh.surfaces import Layering, Surfaces, surfaces_of
@@ -21,6 +22,7 @@ from edge_slice.core.model.mesh.triangles import Mesh
 F64 = NDArray[np.float64]
 Progress = Callable[[float, str], None]  # what readers tell: a share from 0 to 1, and a word for the user
 Discipline = Literal["architecture", "structure", "services", "site", "furniture"]
+OF_BODIES = ("boxes", "joints", "surfaces", "triangle_materials", "_footprints")  # what GlobalIds don't matter for
 LONG = 2.0  # an element this much longer than wide has a grain along it
 
 
@@ -216,6 +218,16 @@ class Model:
     parts: tuple[Part, ...] = ()
     twice: tuple[Twice, ...] = ()
 
+    def under_guids(
+        self, elements: tuple[Element, ...], storeys: tuple[Storey, ...], spaces: tuple[Space, ...]
+    ) -> Model:
+        """The same bodies, storeys and rooms under other GlobalIds; what has been found of bodies stays found."""
+        if (elements, storeys, spaces) == (self.elements, self.storeys, self.spaces):
+            return self
+        found = replace(self, elements=elements, storeys=storeys, spaces=spaces)
+        found.__dict__.update({name: self.__dict__[name] for name in OF_BODIES if name in self.__dict__})
+        return found
+
     @cached_property
     def standing(self) -> NDArray[np.bool_]:
         """Which elements (n,) are the building: those that stand in storeys; all if none does."""
@@ -277,14 +289,7 @@ class Model:
     @cached_property
     def boxes(self) -> F64:
         """Low and high corner of every element (elements, 2, 3), metres; of an empty one they are infinite."""
-        found = np.empty((len(self.elements), 2, 3))
-        found[:, 0], found[:, 1] = np.inf, -np.inf
-        owner = self.mesh.triangle_element
-        starts = np.flatnonzero(np.diff(owner, prepend=-1))  # elements follow one another
-        if len(starts):
-            a, b, c = (self.mesh.vertices[self.mesh.triangles[:, k]] for k in range(3))
-            found[owner[starts], 0] = np.minimum.reduceat(np.minimum(np.minimum(a, b), c), starts)
-            found[owner[starts], 1] = np.maximum.reduceat(np.maximum(np.maximum(a, b), c), starts)
+        found: F64 = boxes_of(self.mesh.vertices, self.mesh.triangles, self.mesh.triangle_element, len(self.elements))
         return found
 
     @cached_property

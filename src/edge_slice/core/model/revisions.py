@@ -73,13 +73,12 @@ def revised(old: Model, new: Model) -> tuple[Model, ModelChanges]:
     storeys = _matched_storeys(old, new)
     rooms = _matched_rooms(old, new)
     elements = tuple(_known(e, old.elements[before[k]] if k in before else None) for k, e in enumerate(new.elements))
-    found = replace(
-        new,
-        elements=elements,
-        storeys=tuple(replace(s, guid=old.storeys[storeys[k]].guid) if k in storeys else s
-                      for k, s in enumerate(new.storeys)),
-        spaces=tuple(replace(s, guid=old.spaces[rooms[k]].guid) if k in rooms else s
-                     for k, s in enumerate(new.spaces)),
+    found = new.under_guids(
+        elements,
+        tuple(replace(s, guid=old.storeys[storeys[k]].guid) if k in storeys else s
+              for k, s in enumerate(new.storeys)),
+        tuple(replace(s, guid=old.spaces[rooms[k]].guid) if k in rooms else s
+              for k, s in enumerate(new.spaces)),
     )  # fmt: skip
     return found, _changes(old, new, found, before, storeys, rooms)
 

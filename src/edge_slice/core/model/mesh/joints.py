@@ -63,21 +63,12 @@ class _Faces(NamedTuple):
 
 def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
     """All joints of a model."""
-    a, b = mesh.vertices[mesh.edges[:, 0]], mesh.vertices[mesh.edges[:, 1]]
-    along = b - a
-    along /= np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-12)
-    along *= np.where(along @ SIDE < 0, -1.0, 1.0)[:, None]
-    t = np.sort(np.column_stack((np.einsum("ij,ij->i", a, along), np.einsum("ij,ij->i", b, along))), axis=1)
-    foot = a - np.einsum("ij,ij->i", a, along)[:, None] * along
-    key = np.zeros(len(a), dtype=np.uint64)
-    for column in (*np.rint(along / (NEAR / 10)).astype(np.int64).T, *np.rint(foot / NEAR).astype(np.int64).T):
-        key = (key ^ column.astype(np.uint64)) * np.uint64(0x9E3779B97F4A7C15)
-    order = np.lexsort((t[:, 0], key))
-    by_two = Sides.of(mesh.triangles, len(mesh.vertices)).neighbours()
-    part = shells(mesh.triangles, by_two)[0][mesh.edge_triangles[:, 0]]
+    foot, along, t, key = _lines(mesh.vertices, mesh.edges)
+    beside = _beside(_in_runs(key), key, t, foot)
+    part = _shells_at(mesh, beside)
     edges = _Edges(foot, along, mesh.edge_element, mesh.edge_triangles)
     faces = _Faces(surfaces.kind, surfaces.skin, mesh.vertices, mesh.triangles)
-    edge, other, low, high, bits = _pairs(order, key, t, part, edges, faces)
+    edge, other, low, high, bits = _shared(beside, t, part, edges, faces)
     rows = np.lexsort((low, edge))
     edge, other, low, high, bits = edge[rows], other[rows], low[rows], high[rows], bits[rows]
     ends = foot[edge][:, None, :] + np.stack((low, high), axis=1)[:, :, None] * along[edge][:, None, :]
@@ -85,37 +76,99 @@ def joints_of(mesh: Mesh, surfaces: Surfaces) -> Joints:
     return Joints(edge, other, ends, flags[:, :2], flags[:, 2:4], flags[:, 4:])
 
 
+def _in_runs(key: NDArray[np.uint64]) -> I64:
+    """The edges whose key others have too, those of one key after the other."""
+    order = np.argsort(key)
+    ranked = key[order]
+    alike = ranked[1:] == ranked[:-1]
+    return np.asarray(order[np.append(alike, False) | np.append(False, alike)], dtype=np.int64)
+
+
+def _shells_at(mesh: Mesh, beside: I64) -> I64:
+    """The shell that each edge is of, for edges of the elements that pairs (n, 2) of edges are of."""
+    chosen = np.zeros(int(mesh.triangle_element.max(initial=-1)) + 1, dtype=bool)
+    chosen[mesh.triangle_element[mesh.edge_triangles[beside.ravel(), 0]]] = True
+    rows = np.flatnonzero(chosen[mesh.triangle_element])
+    triangles = mesh.triangles[rows]
+    shell = np.full(len(mesh.triangles), -1, dtype=np.int64)
+    shell[rows] = shells(triangles, Sides.of(triangles, len(mesh.vertices)).neighbours())[0]
+    return shell[mesh.edge_triangles[:, 0]]
+
+
 @njit(cache=True, nogil=True)
-def _pairs(  # type: ignore[no-untyped-def]
-    order: I64, key: NDArray[np.uint64], t: F64, part: I64, edges: _Edges, faces: _Faces
-):
+def _lines(vertices: F64, edges: NDArray[np.int32]):  # type: ignore[no-untyped-def]
+    """Of each edge: the foot of the origin on its line, the line's direction in one sense, where on it the edge begins
+    and ends, and a number that edges on one line have in common."""
+    n = edges.shape[0]
+    foot, along, t = np.empty((n, 3)), np.empty((n, 3)), np.empty((n, 2))
+    key = np.zeros(n, np.uint64)
+    factor = np.uint64(0x9E3779B97F4A7C15)
+    for i in range(n):
+        a, b = vertices[edges[i, 0]], vertices[edges[i, 1]]
+        x, y, z = b[0] - a[0], b[1] - a[1], b[2] - a[2]
+        size = max(np.sqrt(x * x + y * y + z * z), 1e-12)
+        if x * SIDE[0] + y * SIDE[1] + z * SIDE[2] < 0:
+            size = -size
+        x, y, z = x / size, y / size, z / size
+        start = a[0] * x + a[1] * y + a[2] * z
+        end = b[0] * x + b[1] * y + b[2] * z
+        t[i, 0], t[i, 1] = min(start, end), max(start, end)
+        along[i, 0], along[i, 1], along[i, 2] = x, y, z
+        foot[i, 0], foot[i, 1], foot[i, 2] = a[0] - start * x, a[1] - start * y, a[2] - start * z
+        for k in range(3):
+            key[i] = (key[i] ^ np.uint64(np.int64(np.rint(along[i, k] / (NEAR / 10))))) * factor
+        for k in range(3):
+            key[i] = (key[i] ^ np.uint64(np.int64(np.rint(foot[i, k] / NEAR)))) * factor
+    return foot, along, t, key
+
+
+@njit(cache=True, nogil=True)
+def _beside(order: I64, key: NDArray[np.uint64], t: F64, foot: F64):  # type: ignore[no-untyped-def]
+    """Pairs (n, 2) of edges on one line that have a stretch of it in common; `order` has those of one key together."""
+    size, filled, first = 64, 0, 0
+    found = np.empty((size, 2), np.int64)
+    while first < order.shape[0]:
+        last = first + 1
+        while last < order.shape[0] and key[order[last]] == key[order[first]]:
+            last += 1
+        run = np.sort(order[first:last])
+        run = run[np.argsort(t[run, 0], kind="mergesort")]  # by place, then by number
+        for x in range(run.shape[0]):
+            i = run[x]
+            for y in range(x + 1, run.shape[0]):
+                j = run[y]
+                if t[j, 0] > t[i, 1] - NEAR:
+                    break
+                if min(t[i, 1], t[j, 1]) - t[j, 0] < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
+                    continue
+                if filled == size:
+                    size *= 2
+                    found = np.concatenate((found, np.empty_like(found)))
+                found[filled, 0], found[filled, 1] = i, j
+                filled += 1
+        first = last
+    return found[:filled]
+
+
+@njit(cache=True, nogil=True)
+def _shared(beside: I64, t: F64, part: I64, edges: _Edges, faces: _Faces):  # type: ignore[no-untyped-def]
     """Stretches that edges of two parts share: edge, the other's element, from, to, faces as `_held` has them."""
-    foot, element = edges.foot, edges.element
-    size, filled = 64, 0
+    element = edges.element
+    filled, size = 0, 2 * beside.shape[0]
     rows = np.empty((size, 2), np.int64)
     spans = np.empty((size, 2))
     masks = np.empty(size, np.uint8)
-    for x in range(order.shape[0]):
-        i = order[x]
-        for y in range(x + 1, order.shape[0]):
-            j = order[y]
-            if key[j] != key[i] or t[j, 0] > t[i, 1] - NEAR:
-                break
-            low, high = t[j, 0], min(t[i, 1], t[j, 1])
-            if part[i] == part[j] or high - low < NEAR or np.abs(foot[i] - foot[j]).max() > 2 * NEAR:
-                continue
-            mine, theirs = _held(i, j, edges, faces)
-            if not mine:
-                continue
-            if filled + 2 > size:
-                size *= 2
-                rows = np.concatenate((rows, np.empty_like(rows)))
-                spans = np.concatenate((spans, np.empty_like(spans)))
-                masks = np.concatenate((masks, np.empty_like(masks)))
-            rows[filled, 0], rows[filled, 1], masks[filled] = i, element[j], mine
-            rows[filled + 1, 0], rows[filled + 1, 1], masks[filled + 1] = j, element[i], theirs
-            spans[filled : filled + 2, 0], spans[filled : filled + 2, 1] = low, high
-            filled += 2
+    for k in range(beside.shape[0]):
+        i, j = beside[k]
+        if part[i] == part[j]:
+            continue
+        mine, theirs = _held(i, j, edges, faces)
+        if not mine:
+            continue
+        rows[filled, 0], rows[filled, 1], masks[filled] = i, element[j], mine
+        rows[filled + 1, 0], rows[filled + 1, 1], masks[filled + 1] = j, element[i], theirs
+        spans[filled : filled + 2, 0], spans[filled : filled + 2, 1] = t[j, 0], min(t[i, 1], t[j, 1])
+        filled += 2
     return rows[:filled, 0], rows[:filled, 1], spans[:filled, 0], spans[:filled, 1], masks[:filled]
 
 

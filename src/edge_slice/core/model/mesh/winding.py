@@ -6,6 +6,8 @@ import numpy as np
 from numba import njit
 from numpy.typing import NDArray
 
+from edge_slice.core.model.mesh.boxes import boxes_of
+
 F64 = NDArray[np.float64]
 I32 = NDArray[np.int32]
 I64 = NDArray[np.int64]
@@ -35,7 +37,7 @@ def outward(points: F64, corners: I32, neighbours: I32, element: I32) -> Flags:
     if len(inverted):
         order = np.argsort(shell, kind="stable")
         starts = np.searchsorted(shell[order], np.arange(count + 1))
-        boxes = _boxes(points, corners, shell, count)
+        boxes = boxes_of(points, corners, shell, count)
         alike = np.where(flip[:, None], corners[:, ::-1], corners)
         for k in inverted.tolist():
             others = np.flatnonzero((owner == owner[k]) & (np.arange(count) != k))
@@ -110,19 +112,6 @@ def _volumes(points: F64, corners: I32, flip: Flags, shell: I64, bases: F64):  #
         a, b, c = points[corners[t, 0]] - o, points[corners[t, 1]] - o, points[corners[t, 2]] - o
         part = (a * np.cross(b, c)).sum() / 6.0
         out[s] += -part if flip[t] else part
-    return out
-
-
-@njit(cache=True, nogil=True)
-def _boxes(points: F64, corners: I32, shell: I64, count: int):  # type: ignore[no-untyped-def]
-    out = np.empty((count, 2, 3))
-    out[:, 0, :], out[:, 1, :] = np.inf, -np.inf
-    for t in range(corners.shape[0]):
-        for k in range(3):
-            p = points[corners[t, k]]
-            for d in range(3):
-                out[shell[t], 0, d] = min(out[shell[t], 0, d], p[d])
-                out[shell[t], 1, d] = max(out[shell[t], 1, d], p[d])
     return out
 
 

@@ -74,14 +74,14 @@ def distinct(model: Model, taken: Collection[str], key: str) -> Model:
     known = set(taken)
     if not known & {e.guid for e in model.elements} and not known & {s.guid for s in model.spaces}:
         return model
-    return replace(
-        model,
-        elements=tuple(
+    return model.under_guids(
+        tuple(
             replace(e, guid=_other_guid(e.guid, key), properties=(*e.properties, (FILE_ID, e.guid)))
             if e.guid in known else e
             for e in model.elements
         ),
-        spaces=tuple(replace(s, guid=_other_guid(s.guid, key)) if s.guid in known else s for s in model.spaces),
+        model.storeys,
+        tuple(replace(s, guid=_other_guid(s.guid, key)) if s.guid in known else s for s in model.spaces),
     )  # fmt: skip
 
 

@@ -76,14 +76,15 @@ def _of_kind(model: Model, kind: str) -> list[int]:
 
 
 def _near_others(holders: Sequence[tuple[int, Model, list[int]]]) -> dict[int, list[int]]:
-    """Of the elements of each part those whose boxes touch, on plan, one of another part: no other is held twice."""
+    """Of the elements of each part those whose boxes touch one of another part: no other is held twice."""
     part = np.repeat([k for k, _, _ in holders], [len(of) for _, _, of in holders])
     element = np.array([e for _, _, of in holders for e in of], dtype=np.int64)
     boxes = np.concatenate([model.boxes[of] for _, model, of in holders])
     flat = shapely.box(boxes[:, 0, 0], boxes[:, 0, 1], boxes[:, 1, 0], boxes[:, 1, 1])
     a, b = shapely.STRtree(flat).query(flat)
     near = np.zeros(len(element), dtype=bool)
-    near[a[part[a] != part[b]]] = True
+    as_high = np.minimum(boxes[a, 1, 2], boxes[b, 1, 2]) > np.maximum(boxes[a, 0, 2], boxes[b, 0, 2])
+    near[a[(part[a] != part[b]) & as_high]] = True
     return {k: element[near & (part == k)].tolist() for k, _, _ in holders}
 
 
