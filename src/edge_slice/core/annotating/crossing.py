@@ -15,6 +15,7 @@ from edge_slice.core.cut.anchors.anchoring import anchor_at
 from edge_slice.core.cut.shown import LOOSE
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 NO_PARTS = (*LOOSE, "window", "door", "ground", "railing", "services")  # kinds that are not measured to
 JOINT = 1.0  # mm; between parts that are one
 NEAR = 3.0  # mm about a crossing in which the side of a part is measured to
@@ -51,18 +52,21 @@ class Crossed:
         met = self._edges[edge, 0] + (self._edges[edge, 1] - self._edges[edge, 0]) * share[:, None]
         along = np.sum((met - lines[line, 0]) * ways[line], axis=1)
         order = np.lexsort((along, line))
-        own = np.split(along[order], np.searchsorted(line[order], np.arange(1, len(lines))))
-        ends = [_ends(t, length) for t, length in zip(own, long.tolist(), strict=True)]
-        return [a + way * t[:, None] for a, way, t in zip(lines[:, 0], ways, ends, strict=True)]
+        of, t = _ends(line[order], along[order], long)
+        places = lines[of, 0] + ways[of] * t[:, None]
+        return np.split(places, np.searchsorted(of, np.arange(1, len(lines))))
 
     def chain(self, a: F64, b: F64) -> Dimension | None:
         """A chain of all that a line from a to b (mm in the drawing) crosses, written at the line; None where that is
         less than two sides."""
-        long = float(np.hypot(*(b - a)))
-        if long < LEAST:
+        if float(np.hypot(*(b - a))) < LEAST:
             return None
-        way = (b - a) / long
-        anchors = [found for at in self.sides(np.array([[a, b]]))[0] if (found := self._anchor(at)) is not None]
+        return self.chain_of(self.sides(np.array([[a, b]]))[0], a, b)
+
+    def chain_of(self, places: F64, a: F64, b: F64) -> Dimension | None:
+        """A chain of places (n, 2) at which a line from a to b crosses sides, as `sides` finds them."""
+        way = (b - a) / float(np.hypot(*(b - a)))
+        anchors = [found for at in places if (found := self._anchor(at)) is not None]
         kept: list[Anchor] = []
         for anchor in sorted(anchors, key=lambda one: float(np.array(one.at) @ way)):
             if not kept or float((np.array(anchor.at) - np.array(kept[-1].at)) @ way) > LEAST:
@@ -79,12 +83,15 @@ class Crossed:
         return found if found.to != "point" else None
 
 
-def _ends(crossings: F64, length: float) -> F64:
-    """Where spans (that is every second stretch between the crossings of one line, in its order) begin and end on the
-    line itself. Where two meet they are one."""
-    spans = np.clip(crossings.reshape(-1, 2), 0.0, length)
-    met = np.flatnonzero(np.diff(crossings)[1::2] < SAME)
-    if len(met):
-        spans = np.delete(spans.ravel(), np.concatenate((2 * met + 1, 2 * met + 2))).reshape(-1, 2)
-    wide = spans[spans[:, 1] - spans[:, 0] > LEAST].ravel()
-    return np.asarray(wide[(wide > LEAST) & (wide < length - LEAST)])
+def _ends(line: I64, crossings: F64, length: F64) -> tuple[I64, F64]:
+    """Where spans (that is every second stretch between the crossings (c,) of one `line` (c,), in its order) begin and
+    end on the line itself, from 0 to its length (lines,); and the line of each. Where two meet they are one."""
+    of = line[::2]
+    apart = (of[1:] != of[:-1]) | (crossings[2::2] - crossings[1:-1:2] >= SAME)
+    begins, ends = (np.append(True, apart), np.append(apart, True)) if len(of) else (of > 0, of > 0)
+    of = of[begins]
+    spans = np.clip(np.column_stack((crossings[::2][begins], crossings[1::2][ends])), 0.0, length[of, None])
+    wide = spans[:, 1] - spans[:, 0] > LEAST
+    found, of = spans[wide].ravel(), np.repeat(of[wide], 2)
+    kept = (found > LEAST) & (found < length[of] - LEAST)
+    return of[kept], found[kept]

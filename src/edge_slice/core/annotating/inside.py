@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import compress
 from typing import NamedTuple
 
@@ -28,6 +28,7 @@ SHARES = (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8, 0.1, 0.9)  # of a room's depth wher
 MEASURED = 0.6  # of a room's width that a line must run in it to have measured it
 FINISH = 80.0  # mm that what is cut may stand beyond the outline of a room
 LINE = 0.6  # mm on paper that a dimension's line keeps clear of texts
+THERE = 0.01  # mm by which a place that is measured to may lie beside the one where a line crosses
 WHOLE = 1000.0  # mm that a line through the building begins before its rooms
 ALONE = (50.0, 1500.0, 4000.0)  # mm that one through a room alone begins before it: it may have no wall there
 
@@ -110,17 +111,17 @@ def _through(
     while left:
         k = min(left)
         low, high = rooms[k].shape.bounds[0], rooms[k].shape.bounds[2]
-        found = None
+        found, across = None, lines(k)
         for reach in ((-np.inf, np.inf), *((low - more, high + more) for more in ALONE)):
-            found = _best(board, (k, left), lines[k], reach, taken)
+            found = _best(board, (k, left), across, reach, taken)
             if found is not None:
                 break
         yield found, rooms[k]
         left -= {k} if found is None else found.measures
 
 
-def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]]:
-    """Lines through the whole building at places across each room."""
+def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> Callable[[int], list[_Line]]:
+    """Lines through the whole building at places across a room, by its number."""
     left, low, right, high = shapely.bounds(np.array([room.shape for room in rooms])).T
     start, end = left.min() - WHOLE, right.max() + WHOLE
     at = (low[:, None] + (high - low)[:, None] * np.array(SHARES)).ravel()
@@ -130,11 +131,14 @@ def _lines(crossed: Crossed, rooms: list[_Room], basis: F64) -> list[list[_Line]
     spans, long = np.array([span for span, _ in runs]), np.array([length for _, length in runs])  # by room and line
     wide = long >= MEASURED * (right - left)[:, None]
     wide &= (low[:, None] < at) & (at < high[:, None])
-    found = [
-        _Line(crossed, basis, place, sides[k], np.flatnonzero(wide[:, k]), spans[wide[:, k], k])
-        for k, place in enumerate(at.tolist())
-    ]
-    return [found[k : k + len(SHARES)] for k in range(0, len(found), len(SHARES))]
+
+    def across(room: int) -> list[_Line]:
+        return [
+            _Line(crossed, basis, float(at[k]), sides[k], np.flatnonzero(wide[:, k]), spans[wide[:, k], k])
+            for k in range(room * len(SHARES), (room + 1) * len(SHARES))
+        ]
+
+    return across
 
 
 def _runs(shape: shapely.Geometry, at: F64) -> tuple[F64, F64]:
@@ -156,11 +160,14 @@ class _Line:
     def __init__(self, crossed: Crossed, basis: F64, at: float, sides: F64, rooms: I64, spans: F64) -> None:
         self._crossed, self._basis, self._at = crossed, basis, at
         self._sides, self._along = sides, sides @ basis[:, 0]
-        self._rooms, self._spans = rooms, spans
-        if len(sides):
+        self._whole: list[tuple[int, Span, Span]] = []  # rooms from wall to wall: not those it enters by an opening
+        if len(sides) > 1 and len(rooms):
             gaps = np.abs(spans[:, :, None] - self._along)
-            self._walls = self._along[gaps.argmin(axis=2)]  # (r, 2): the sides that its runs begin and end at
-            self._at_walls = (gaps.min(axis=2) <= FINISH).all(axis=1)
+            whole = (gaps.min(axis=2) <= FINISH).all(axis=1)
+            walls = self._along[gaps.argmin(axis=2)]  # (r, 2): the sides that its runs begin and end at
+            ends = np.column_stack((walls, spans))[whole].tolist()
+            for room, (wall, other, start, end) in zip(rooms[whole].tolist(), ends, strict=True):
+                self._whole.append((room, (min(wall, other), max(wall, other)), (min(start, end), max(start, end))))
 
     def _ends(self, reach: Span) -> tuple[F64, F64]:
         a, b = (np.array([x, self._at]) @ self._basis.T for x in reach)
@@ -174,17 +181,19 @@ class _Line:
         return self._sides[self._inside(reach)]
 
     def measured(self, reach: Span) -> set[int]:
-        """The rooms that it crosses from wall to wall within a reach: not where it enters by an opening."""
-        if len(self._sides) < 2 or not len(self._rooms):
-            return set()
-        both = (
-            (self._walls > reach[0]) & (self._walls < reach[1]) & (self._spans >= reach[0]) & (self._spans <= reach[1])
-        )
-        return set(self._rooms[self._at_walls & both.all(axis=1)].tolist())
+        """The rooms that it crosses from wall to wall within a reach."""
+        low, high = reach
+        return {
+            room
+            for room, walls, run in self._whole
+            if walls[0] > low and walls[1] < high and run[0] >= low and run[1] <= high
+        }
 
     def chain(self, reach: Span) -> Dimension | None:
-        along = self._along[self._inside(reach)]
-        return self._crossed.chain(*self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0)))
+        inside = self._inside(reach)
+        along = self._along[inside]
+        ends = self._ends((float(along.min()) - 2.0, float(along.max()) + 2.0))
+        return self._crossed.chain_of(self._sides[inside], *ends)
 
 
 def _best(board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: Span, taken: _Taken) -> _Placed | None:
@@ -198,19 +207,19 @@ def _best(board: Board, rooms: tuple[int, set[int]], lines: list[_Line], reach: 
     shown = _drawn_lines(board, places)
     clear = taken.leaves_lines(shown)
     for (line, measured), sides, drawn in compress(zip(tried, places, shown, strict=True), clear.tolist()):
-        if not taken.leaves(_taken_by(board, sides, drawn)):
+        takes = _taken_by(board, sides, drawn)
+        if not taken.leaves(takes):
             continue
         chain = line.chain(reach)
-        if chain is not None and len(chain.anchors) == len(sides):
-            ends = _places(chain)
+        if chain is None or len(chain.anchors) != len(sides):
+            continue
+        ends = [np.array(anchor.at) for anchor in chain.anchors]
+        if np.abs(np.array(ends) - np.array(sides)).max() > THERE:
             takes = _taken_by(board, ends, _drawn_lines(board, [ends])[0])
-            if taken.leaves(takes):
-                return _Placed(chain, measured, takes)
+            if not taken.leaves(takes):
+                continue
+        return _Placed(chain, measured, takes)
     return None
-
-
-def _places(chain: Dimension) -> list[F64]:
-    return [np.array(anchor.at) for anchor in chain.anchors]
 
 
 def _taken_by(board: Board, sides: Sequence[F64], drawn: shapely.LineString) -> list[shapely.Geometry]:

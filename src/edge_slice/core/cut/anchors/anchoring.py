@@ -94,7 +94,9 @@ def _side_at(features: Features, at: F64, reach: float, element: int | None) -> 
         ends = spots.ends.reshape(-1, 2, 2)
         near = ((ends.min(axis=1) <= at + reach) & (ends.max(axis=1) >= at - reach)).all(axis=1)
         far = np.full(len(ends), np.inf)
-        far[near] = shapely.distance(shapely.linestrings(ends[near]), shapely.Point(at))
+        start, step = ends[near, 0], ends[near, 1] - ends[near, 0]
+        share = ((at - start) * step).sum(axis=1) / np.maximum((step * step).sum(axis=1), 1e-12)
+        far[near] = np.hypot(*(start + np.clip(share, 0.0, 1.0)[:, None] * step - at).T)
         return far
 
     return _cut_spot(features, "side", at, reach, element, away)

@@ -103,17 +103,17 @@ class Features:
         return sorted(self._faces)
 
     @cached_property
-    def _face_boxes(self) -> tuple[shapely.STRtree, I64]:
-        """The boxes of all cut faces, and their elements."""
-        shapes = np.array([face.polygon for face in self.result.faces], dtype=object)
-        boxes = shapely.box(*shapely.bounds(shapes).T) if len(shapes) else shapes
-        return shapely.STRtree(boxes), np.array([face.element for face in self.result.faces], dtype=np.int64)
+    def _face_boxes(self) -> tuple[F64, I64]:
+        """The boxes (n, 4) of all cut faces: low u, low v, high u, high v; and their elements."""
+        boxes = shapely.bounds(np.array([face.polygon for face in self.result.faces], dtype=object)).reshape(-1, 4)
+        return boxes, np.array([face.element for face in self.result.faces], dtype=np.int64)
 
     def cut_near(self, at: F64, reach: float) -> list[int]:
-        """The elements that have a cut face whose box lies within `reach` mm of a place (2,), in their order."""
-        tree, element = self._face_boxes
-        near = tree.query(shapely.Point(at), predicate="dwithin", distance=reach)
-        return [int(k) for k in np.unique(element[near])]
+        """The elements with a cut face whose box, made larger by `reach` mm, holds a place (2,), in their order."""
+        (u0, v0, u1, v1), element = self._face_boxes[0].T, self._face_boxes[1]
+        u, v = at.tolist()
+        near = (u0 <= u + reach) & (u1 >= u - reach) & (v0 <= v + reach) & (v1 >= v - reach)
+        return sorted(set(element[near].tolist()))
 
     def frame(self, element: int, face: CutFace) -> Seen:
         return seen_frame(self.model, element, self.result.leaves[face.leaf])
