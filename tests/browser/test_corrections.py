@@ -2,10 +2,47 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from playwright.sync_api import Page, expect
 
 from tests.browser.pages.bench import Bench
 from tests.installation import Installation
+
+
+def test_a_wall_is_put_elsewhere_marked_and_taken_out(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project)
+    wall = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Lower%20outer%20wall%201").json[0]
+
+    def corrections() -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json
+        return [one["correction"] for one in found]
+
+    page.goto(f"/projects/{bench.project}/model?element={wall['guid']}")
+    picked = page.get_by_role("group", name="Picked")
+    picked.get_by_role("button", name="Put it elsewhere").click(timeout=60_000)
+    expect(picked.get_by_role("button", name="Draw it so")).to_be_disabled()
+    picked.get_by_label("Along y").fill("600")
+    picked.get_by_label("Along y").press("Enter")
+    picked.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: [one["by"] for one in corrections()] == [[0.0, 0.6, 0.0]])
+    assert len(corrections()[0]["elements"]) > 1  # its windows go with it
+    page.get_by_role("navigation", name="Benches").get_by_role("link", name="Drawings").click()
+    page.get_by_label("Compare with").select_option(label="with its file: corrections marked")
+    expect(page.get_by_role("list", name="Changed places").get_by_role("listitem").first).to_contain_text("moved")
+    page.keyboard.press("Shift+O")
+    listed = page.get_by_role("list", name="Corrections").get_by_role("listitem")
+    expect(listed).to_contain_text("600 mm along y")
+    listed.get_by_role("button", name="As the file has Lower outer wall 1").click()
+    bench.saved(lambda: corrections() == [])
+    page.goto(f"/projects/{bench.project}/model?element={wall['guid']}")
+    picked.get_by_role("button", name="Take it out of the model").click(timeout=60_000)
+    picked.get_by_role("button", name="Take out").click()
+    bench.saved(lambda: [one.get("left_out") for one in corrections()] == [True])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
 
 
 def test_a_missing_layer_is_put_in_for_all_walls_of_its_build_up(

@@ -1,5 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { type BuildUp, type Correction, type CorrectionState, client, type Project, unwrap } from "./client";
+import {
+  type BuildUp,
+  type Correction,
+  type CorrectionState,
+  client,
+  type LayersCorrection,
+  type Project,
+  unwrap,
+} from "./client";
 import { saveDrawn } from "./project";
 import { keys } from "./queries";
 
@@ -26,14 +34,20 @@ export const useCorrections = (project: number) =>
       ),
   });
 
-/** Correct what one is of; null: it is as its file has it again. */
-export function correct(
+/** Correct the layers of what one is of; null: they are as its file has them again. */
+export function correctLayers(
   project: Project,
   of: { element: string; build_up: string },
-  wanted: Correction | null,
+  wanted: LayersCorrection | null,
 ) {
-  const others = project.corrections.filter(
-    (one) => (one.element ?? "") !== of.element || (one.build_up ?? "") !== of.build_up,
+  const before = project.corrections.find(
+    (one) => "layers" in one && (one.element ?? "") === of.element && (one.build_up ?? "") === of.build_up,
   );
+  return correct(project, before ?? null, wanted);
+}
+
+/** Put a correction in the place of another one; null: none was, or shall be. */
+export function correct(project: Project, before: Correction | null, wanted: Correction | null) {
+  const others = project.corrections.filter((one) => JSON.stringify(one) !== JSON.stringify(before));
   return saveDrawn(project, { corrections: wanted ? [...others, wanted] : others });
 }

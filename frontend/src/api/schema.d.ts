@@ -203,7 +203,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A drawing over an earlier revision, in the compact form */
+        /** A drawing over an earlier revision, or over the model as its file has it, in the compact form */
         get: operations["revisions_comparison_drawings__int_id__comparison__int_number__get"];
         put?: never;
         post?: never;
@@ -3643,7 +3643,8 @@ export interface components {
          * BuildUpCorrection
          * @description The layers that one `element` (GlobalId), or all elements of one `build_up` (name), shall have, in the order of
          *     the file's, and which face `stays` where it is: that of the first layer, of the last, or the middle between both.
-         *     What is said of an element goes before what is said of its build-up.
+         *     What is said of an element goes before what is said of its build-up. `instead_of`: the layers that the file had when
+         *     that was said, if anybody knows; where a newer file has others than both, somebody is asked.
          */
         BuildUpCorrection: {
             /**
@@ -3661,6 +3662,11 @@ export interface components {
              * @default
              */
             element: string;
+            /**
+             * Instead Of
+             * @default []
+             */
+            instead_of: components["schemas"]["WantedLayer"][];
             /** Layers */
             layers: components["schemas"]["WantedLayer"][];
             /**
@@ -4036,12 +4042,17 @@ export interface components {
          * CorrectionOut
          * @description A correction, what it is of in words, and what became of it: `open` where elements are drawn by it, of which
          *     there are so many; `in the file` where the file has it itself, so that it does nothing any more; `lost` where what
-         *     it is of is gone; `refused` where none can have it. `already`: elements that have it in the file.
+         *     it is of is gone; `refused` where none can have it; `asked` where the file has since changed what it is a correction
+         *     of, of `changed` elements: they are drawn by it until somebody says it anew, or takes it back. `already`: elements
+         *     that have it in the file. `where`: one of its elements (GlobalId), empty where there is none.
          */
         CorrectionOut: {
             /** Already */
             already: number;
-            correction: components["schemas"]["BuildUpCorrection"];
+            /** Changed */
+            changed: number;
+            /** Correction */
+            correction: components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"];
             /** Elements */
             elements: number;
             /** Name */
@@ -4052,7 +4063,9 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "open" | "in the file" | "lost" | "refused";
+            state: "open" | "asked" | "in the file" | "lost" | "refused";
+            /** Where */
+            where: string;
         };
         /**
          * CrossedLine
@@ -6713,6 +6726,29 @@ export interface components {
             reason: string;
         };
         /**
+         * LeftOut
+         * @description Elements (GlobalIds) that shall not be there.
+         */
+        LeftOut: {
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Elements */
+            elements: string[];
+            /**
+             * Left Out
+             * @constant
+             */
+            left_out: true;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * LeftOver
          * @description A drawing that found no room, and what would help.
          */
@@ -7645,6 +7681,61 @@ export interface components {
              * @enum {string}
              */
             kind: "beside";
+        };
+        /**
+         * MovedElements
+         * @description Elements (GlobalIds) that shall stand elsewhere: turned together by `turn` degrees anticlockwise on plan round
+         *     the middle between them, and moved by x, y and z metres. `stood`: the box of each one when that was said, low and
+         *     high corner, metres as surveyed; from there it is moved, wherever a newer file has it. None: from where its file has
+         *     it.
+         */
+        MovedElements: {
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * By
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            by: [
+                number,
+                number,
+                number
+            ];
+            /** Elements */
+            elements: string[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Stood
+             * @default []
+             */
+            stood: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ][];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * NameTemplates
@@ -9194,7 +9285,7 @@ export interface components {
              * Corrections
              * @default null
              */
-            corrections: components["schemas"]["BuildUpCorrection"][] | null;
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"])[] | null;
             /**
              * Lengths
              * @default null
@@ -9245,7 +9336,7 @@ export interface components {
             /** Client */
             client: string;
             /** Corrections */
-            corrections: components["schemas"]["BuildUpCorrection"][];
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"])[];
             facts: components["schemas"]["ModelFacts"];
             /** File Name */
             file_name: string;
@@ -13266,6 +13357,7 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
+                /** @description 0: the newest one, without corrections */
                 number: number;
             };
             cookie?: never;
@@ -13570,6 +13662,7 @@ export interface operations {
     drawings_export_drawings__int_id__export__form__get: {
         parameters: {
             query?: {
+                /** @description 0: the newest, without corrections */
                 revision?: number | null;
             };
             header?: never;
@@ -14361,6 +14454,7 @@ export interface operations {
     drawings_view_drawings__int_id__view_get: {
         parameters: {
             query?: {
+                /** @description 0: the newest, without corrections */
                 revision?: number | null;
             };
             header?: never;

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, Undo2, X } from "lucide-react";
 import { useState } from "react";
-import type { BuildUp, Correction, Element, Project } from "../api/client";
-import { correct, useBuildUp } from "../api/corrections";
+import type { BuildUp, Element, LayersCorrection, Project } from "../api/client";
+import { correctLayers, useBuildUp } from "../api/corrections";
 import { useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
@@ -10,7 +10,7 @@ import { TextField } from "../fields/TextField";
 import { ClassChoice } from "../materials/ClassChoice";
 import { alike, changed, type Layer, moved, thick } from "./layers";
 
-const LEAST = 0.0001; // metres
+const LEAST = 0; // metres; membranes may have no thickness
 const NEW: Layer = { material: "New layer", thickness: 0.05, is_a: "" };
 
 /** The layers of what was picked, to be put right: of it alone, or of all of its build-up. */
@@ -32,12 +32,13 @@ export function BuildUpPart({ project, element }: { project: number; element: El
 }
 
 function Layers({ project, element, inFile }: { project: Project; element: Element; inFile: BuildUp }) {
-  const own = project.corrections.find((one) => one.element === element.guid);
-  const ofAll = project.corrections.find((one) => one.build_up === inFile.name);
+  const ofLayers = project.corrections.filter((one) => "layers" in one);
+  const own = ofLayers.find((one) => one.element === element.guid);
+  const ofAll = ofLayers.find((one) => one.build_up === inFile.name);
   const kept = own ?? ofAll;
   const [alone, setAlone] = useState(own !== undefined);
   const [layers, setLayers] = useState<Layer[]>([...(kept?.layers ?? inFile.layers)]);
-  const [stays, setStays] = useState<Correction["stays"]>(kept?.stays ?? "first");
+  const [stays, setStays] = useState<LayersCorrection["stays"]>(kept?.stays ?? "first");
   const [reason, setReason] = useState(kept?.reason ?? "");
   const { say } = useLengths();
   const { data } = useMaterials(project.id, true);
@@ -112,7 +113,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
         className="select select-xs w-full overflow-hidden pr-7 text-ellipsis"
         aria-label="Which face stays"
         value={stays}
-        onChange={(event) => setStays(event.target.value as Correction["stays"])}
+        onChange={(event) => setStays(event.target.value as LayersCorrection["stays"])}
       >
         <option value="first">the face of {first} stays</option>
         <option value="last">the face of {last} stays</option>
@@ -136,7 +137,11 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
           className="btn btn-primary btn-xs"
           disabled={same && !kept}
           onClick={() =>
-            correct(project, where, same ? null : { ...where, layers, stays, reason, author: "" })
+            correctLayers(
+              project,
+              where,
+              same ? null : { ...where, layers, stays, reason, author: "", instead_of: [] },
+            )
           }
         >
           Draw it so
@@ -146,7 +151,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
             type="button"
             className="btn btn-xs"
             onClick={() =>
-              correct(project, { element: kept.element ?? "", build_up: kept.build_up ?? "" }, null)
+              correctLayers(project, { element: kept.element ?? "", build_up: kept.build_up ?? "" }, null)
             }
           >
             <Undo2 size={11} /> As the file has it

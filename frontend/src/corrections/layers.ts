@@ -1,6 +1,6 @@
-import type { Correction } from "../api/client";
+import type { LayersCorrection } from "../api/client";
 
-export type Layer = Correction["layers"][number];
+export type Layer = LayersCorrection["layers"][number];
 
 /** Layers with one of them otherwise. */
 export const changed = (layers: readonly Layer[], at: number, change: Partial<Layer>): Layer[] =>

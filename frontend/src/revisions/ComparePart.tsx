@@ -1,30 +1,32 @@
 import { Download } from "lucide-react";
 import { toast } from "sonner";
 import { addAnnotation } from "../api/annotations";
-import type { Drawing } from "../api/client";
+import type { Drawing, Project } from "../api/client";
 import { useOutputs } from "../api/queries";
 import { useComparison, useRevisions } from "../api/revisions";
 import { useLook } from "../drawing/look";
 import type { Frame } from "../drawing/screen-form";
 import { Check } from "../fields/Choice";
 import { Part } from "../fields/Part";
-import { useCompare } from "./compare-state";
+import { IN_THE_FILE, useCompare } from "./compare-state";
 
-type Props = { project: number; revision: number; drawing: Drawing; scale: number };
+type Props = { project: Project; drawing: Drawing; scale: number };
 
-/** A drawing over an earlier revision of the model: where it changed, with a way to each place. */
-export function ComparePart({ project, revision, drawing, scale }: Props) {
-  const { data: revisions = [] } = useRevisions(project, revision > 1);
+/** A drawing over an earlier revision of the model, or over what its file has where that is corrected: where it changed,
+ * with a way to each place. */
+export function ComparePart({ project, drawing, scale }: Props) {
+  const { data: revisions = [] } = useRevisions(project.id, project.revision > 1);
   const { earlier, setEarlier, alone, setAlone } = useCompare();
   const { data: view, isFetching, error } = useComparison(drawing, earlier ?? undefined);
   const outputs = useOutputs("sheets");
   const look = useLook((s) => s.lookAt);
   const older = revisions.slice(1);
-  if (older.length === 0) return null;
+  const corrected = project.corrections.length > 0;
+  if (older.length === 0 && !corrected) return null;
   const mark = async () => {
     for (const [left, base, right, top] of view?.regions ?? [])
       await addAnnotation(
-        project,
+        project.id,
         drawing.id,
         [
           {
@@ -55,7 +57,8 @@ export function ComparePart({ project, revision, drawing, scale }: Props) {
         value={earlier ?? ""}
         onChange={(event) => setEarlier(event.target.value ? Number(event.target.value) : null)}
       >
-        <option value="">with no earlier revision</option>
+        <option value="">with nothing</option>
+        {corrected && <option value={IN_THE_FILE}>with its file: corrections marked</option>}
         {older.map((r) => (
           <option key={r.number} value={r.number}>
             with revision {r.number}, {r.file_name}
@@ -70,7 +73,11 @@ export function ComparePart({ project, revision, drawing, scale }: Props) {
             </p>
           )}
           {isFetching && <p className="text-xs opacity-85">Comparing …</p>}
-          <Check label="The earlier one alone" checked={alone} onChange={setAlone} />
+          <Check
+            label={earlier === IN_THE_FILE ? "The file's alone" : "The earlier one alone"}
+            checked={alone}
+            onChange={setAlone}
+          />
           <Legend />
           {view && view.places.length === 0 && <p className="text-xs opacity-85">Nothing changed here.</p>}
           {view && view.places.length > 0 && (
@@ -124,7 +131,7 @@ const grown = ([left, base, right, top]: Frame): Frame => [
 /** What the lines mean; by dash and weight too. */
 function Legend() {
   return (
-    <div className="flex gap-3 text-xs" aria-hidden="true">
+    <div className="flex flex-wrap gap-x-3 text-xs" aria-hidden="true">
       <Key words="removed" colour="#a8442a" width={1.5} dash="5 3" />
       <Key words="added" colour="#1f6b4f" width={2.6} />
       <Key words="moved" colour="#7a5b16" width={1.5} arrow />

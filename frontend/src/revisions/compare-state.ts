@@ -1,7 +1,10 @@
 import { create } from "zustand";
 
+/** The number by which the model is meant as its file has it, without corrections. */
+export const IN_THE_FILE = 0;
+
 type State = {
-  /** The earlier revision that drawings are laid over; null: none. */
+  /** The earlier revision that drawings are laid over, or the model as its file has it; null: none. */
   earlier: number | null;
   setEarlier: (earlier: number | null) => void;
   /** Whether the earlier drawing is shown alone, as it was. */

@@ -56,12 +56,17 @@ from edge_slice.store.tables import (
 
 class ProjectSource:
     """By its newest model, or another revision: then what is held is not, it is asked for as it would be. `taken`:
-    elements that are as other revisions have them."""
+    elements that are as other revisions have them. Not `as_corrected`: as its file has it."""
 
     def __init__(
-        self, session: Session, project_id: int, revision: Revision | None = None, taken: tuple[Taken, ...] = ()
+        self,
+        session: Session,
+        project_id: int,
+        revision: Revision | None = None,
+        taken: tuple[Taken, ...] = (),
+        as_corrected: bool = True,
     ) -> None:
-        self._session, self._project_id = session, project_id
+        self._session, self._project_id, self._as_corrected = session, project_id, as_corrected
         self._stays, self._taken = revision is not None, taken
         self.revision: Revision = revision or newest_revision(session, project_id)
         self._held: dict[Hold, tuple[ProjectSource, str]] = {}
@@ -100,7 +105,7 @@ class ProjectSource:
 
     @cached_property
     def geometry(self) -> str:
-        own = geometry_of(self._session, self.revision)
+        own = geometry_of(self._session, self.revision, self._as_corrected)
         return held_name(own, self._others) if self._taken else own
 
     @property
@@ -113,7 +118,7 @@ class ProjectSource:
 
     @cached_property
     def model(self) -> Model:
-        model = load_model(self._session, self.revision)
+        model = load_model(self._session, self.revision, self._as_corrected)
         return held_model(self.geometry, model, self._others) if self._taken else model
 
     @cached_property

@@ -104,6 +104,88 @@ def test_what_can_not_be_meant_is_refused(
     assert installation.call("GET", f"/api/projects/{project}").json["corrections"] == []
 
 
+def test_a_wall_goes_elsewhere_with_its_windows_and_back(
+    installation: Installation, project: int, tmp_path: Path
+) -> None:
+    section = add_section(installation, project)
+    drawn = lambda: installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body  # noqa: E731
+    before, wall = drawn(), wall_of(installation, project)
+    assert installation.call("GET", f"/api/drawings/{section['id']}/comparison/0").status == 422
+    assert correct(installation, project, {"elements": [wall], "by": [0, 0.6, 0], "reason": "too near"}).status == 200
+    (told,) = listed(installation, project)
+    said = told["correction"]
+    body = {"guids": said["elements"], "cut": None, "style": None}
+    kinds = [e["kind"] for e in installation.call("POST", f"/api/projects/{project}/elements", body).json]
+    assert kinds.count("wall") == 1
+    assert {"wall", "window"} <= set(kinds) <= {"wall", "window", "door"}
+    assert len(said["stood"]) == len(kinds)
+    assert (told["state"], told["elements"]) == ("open", len(kinds))
+    after = drawn()
+    assert after != before
+    marked = installation.call("GET", f"/api/drawings/{section['id']}/export.svg?revision=0")
+    assert marked.status == 200
+    assert b"#a8442a" in marked.body  # what was removed
+    assert b"#1f6b4f" in marked.body
+    alone = installation.call("GET", f"/api/drawings/{section['id']}/view?revision=0")
+    assert alone.status == 200
+
+    anew = {**said, "reason": "nearer to the path"}
+    assert correct(installation, project, anew).status == 200
+    assert listed(installation, project)[0]["correction"]["reason"] == "nearer to the path"
+    (tmp_path / "out.zip").write_bytes(installation.call("GET", f"/api/projects/{project}/files").body)
+    again = installation.import_project(tmp_path / "out.zip")
+    copy = next(d for d in installation.call("GET", f"/api/projects/{again}/drawings").json if d["kind"] == "section")
+    assert installation.call("GET", f"/api/drawings/{copy['id']}/export.svg").body == after
+    installation.call("DELETE", f"/api/projects/{again}")
+    assert correct(installation, project).status == 200
+    assert drawn() == before
+
+
+def test_what_is_taken_out_is_in_no_drawing_and_no_table(installation: Installation, project: int) -> None:
+    window = wall_of(installation, project, "Lower window 1")
+    rows = lambda: installation.call("GET", f"/api/projects/{project}/elements?words=Lower%20window").json  # noqa: E731
+    count = len(rows())
+    assert correct(installation, project, {"elements": [window], "left_out": True}).status == 200
+    assert len(rows()) == count - 1
+    (told,) = listed(installation, project)
+    assert (told["state"], told["elements"], told["where"]) == ("open", 1, window)
+    assert installation.call("POST", f"/api/projects/{project}/undo").status == 200
+    assert len(rows()) == count
+
+
+@pytest.mark.parametrize(
+    ("correction", "says"),
+    [
+        ({"elements": ["nobody"], "left_out": True}, "not in the model"),
+        ({"elements": ["nobody"], "by": [1, 0, 0]}, "no such element"),
+        ({"elements": [], "by": [1, 0, 0]}, "at least 1"),
+        ({"elements": ["nobody"], "by": [0, 0, 0]}, "by how much"),
+        ({"elements": ["nobody"], "by": [1, 0]}, "required"),
+    ],
+)
+def test_moves_that_can_not_be_meant_are_refused(
+    installation: Installation, project: int, correction: dict[str, Any], says: str
+) -> None:
+    answer = correct(installation, project, correction)
+    assert answer.status == 422
+    assert says in answer.json["message"]
+
+
+def test_an_element_is_put_elsewhere_once(installation: Installation, project: int) -> None:
+    wall = wall_of(installation, project)
+    assert correct(installation, project, {"elements": [wall], "by": [1, 0, 0]}).status == 200
+    window = listed(installation, project)[0]["correction"]["elements"][1]
+    kept = installation.call("GET", f"/api/projects/{project}").json["corrections"]
+    answer = correct(installation, project, *kept, {"elements": [window], "by": [0, 0, 1]})
+    assert answer.status == 422
+    assert "two of the place" in answer.json["message"]
+    bank = wall_of(installation, project, "Estuary bank")
+    answer = correct(installation, project, *kept, {"elements": [bank], "by": [0, 0, 1]})
+    assert answer.status == 422
+    assert "where grounds are said" in answer.json["message"]
+    assert correct(installation, project).status == 200
+
+
 def test_an_element_without_layers_says_why(installation: Installation, project: int) -> None:
     column = wall_of(installation, project, "Bay column 2")
     assert build_up(installation, project, column)["why_not"] == "It has no layers in its file."

@@ -343,6 +343,20 @@ class Orders(RuleBasedStateMachine):
         note(f"{answer.status} {said}")
         assert answer.status == 200, answer.body
 
+    @rule(n=st.integers(0, 11), what=st.sampled_from(["elsewhere", "taken out", "as in the file"]))
+    def correct(self, n: int, what: str) -> None:
+        """One wall stands elsewhere, or is not there; or everything is as the file has it."""
+        walls = self.call("GET", f"/api/projects/{self.project}/elements?words=wall").json
+        row = self.one_of("project", 0)
+        if not walls or row is None:
+            return
+        of = {"elements": [walls[n % len(walls)]["guid"]]}
+        said = {"elsewhere": [{**of, "by": [0.1, 0, 0]}], "taken out": [{**of, "left_out": True}]}.get(what, [])
+        body = {"version": row["version"], "corrections": said}
+        answer = self.call("PATCH", f"/api/projects/{self.project}", body)
+        note(f"{answer.status} {said}")
+        assert answer.status in (200, 422), answer.body  # of a wall that a correction has taken out
+
     @rule(n=st.integers(0, 11), reason=st.sampled_from(["", "as agreed", "later"]))
     def leave(self, n: int, reason: str) -> None:
         found = self.call("GET", f"/api/projects/{self.project}/checks").json

@@ -147,12 +147,7 @@ export const Particulars = memo(function Particulars({
           />
           <TouchUpsPart project={project.id} drawing={drawing} />
           <HoldPart key={`hold ${drawing.id}`} drawing={drawing} revision={project.revision} />
-          <ComparePart
-            project={project.id}
-            revision={project.revision}
-            drawing={drawing}
-            scale={style.scale}
-          />
+          <ComparePart project={project} drawing={drawing} scale={style.scale} />
           <ExceptionsPart
             cut={cut}
             style={style}

@@ -2,6 +2,7 @@ import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Element, Standard, Style } from "../../api/client";
 import { BuildUpPart } from "../../corrections/BuildUpPart";
+import { ElementsPart } from "../../corrections/ElementsPart";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
@@ -76,6 +77,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
           <p>{found.length} elements</p>
           <p className="text-xs opacity-80">With Shift more are picked, or let go.</p>
           <MaterialIs project={project} elements={found} />
+          <ElementsPart project={project} elements={found} onCorrected={() => setPicked(null)} />
         </>
       ) : (
         element && (
@@ -83,6 +85,12 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
             <ElementFacts element={element} />
             <MaterialIs key={element.guid} project={project} elements={[element]} />
             <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
+            <ElementsPart
+              key={`place ${element.guid}`}
+              project={project}
+              elements={[element]}
+              onCorrected={() => setPicked(null)}
+            />
             <InTables project={project} target={`element:${element.guid}`} />
             {found.length > 1 && (
               <button type="button" className="link self-start text-xs" onClick={next}>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { elementsOf } from "../../api/elements";
 import { BuildUpPart } from "../../corrections/BuildUpPart";
+import { ElementsPart } from "../../corrections/ElementsPart";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
@@ -32,6 +33,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
         <ElementFacts element={element} />
         <MaterialIs key={element.guid} project={project} elements={[element]} />
         <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
+        <ElementsPart key={`place ${element.guid}`} project={project} elements={[element]} />
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>

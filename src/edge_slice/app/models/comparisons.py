@@ -10,7 +10,7 @@ from sqlmodel import Session
 from edge_slice.app.annotating.boards import drawing_display
 from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.errors import Refused
-from edge_slice.app.models.in_memory import newest_revision, numbered_revision
+from edge_slice.app.models.in_memory import IN_THE_FILE, newest_revision, numbered_revision
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.views.composed import ScreenView, saved_as, screen_facts
 from edge_slice.core.drawing.breaks.folds import Fold
@@ -39,13 +39,15 @@ def comparison_of(drawing_id: int, number: int) -> ScreenView:
 
 
 def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Compared]:
-    """A drawing over an earlier revision, and the name of this comparison."""
+    """A drawing over an earlier revision, or over the model as its file has it (`IN_THE_FILE`), and the name of this
+    comparison."""
     newest = newest_revision(session, row.project_id)
     earlier = numbered_revision(session, row.project_id, number)
-    if earlier.number >= newest.number:
+    in_the_file = number == IN_THE_FILE
+    if earlier.number >= newest.number and not in_the_file:
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
     around = SheetsAround(session, row.project_id)
-    now, was = saved_as(session, row, newest), saved_as(session, row, earlier)
+    now, was = saved_as(session, row, newest), saved_as(session, row, earlier, not in_the_file)
     states_said = [(shown.cut.model_dump_json(), shown.source.geometry) for shown in (now, was)]
     key = key_of("comparison", around.drawn(row), repr(states_said))
 

@@ -4,18 +4,27 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel
+import numpy as np
+from pydantic import BaseModel, TypeAdapter, ValidationError
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import bare_model, corrected_model, newest_revision
+from edge_slice.app.models.in_memory import bare_model, corrections_of, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.applied import Corrected, became, why_not
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, WantedLayer
+from edge_slice.core.model.corrections.becoming import Corrected, became, boxes_as_surveyed, layers_of, why_not
+from edge_slice.core.model.corrections.documents import (
+    BuildUpCorrection,
+    Correction,
+    Corrections,
+    LeftOut,
+    MovedElements,
+    WantedLayer,
+)
+from edge_slice.core.model.corrections.fillings import with_fillings
 from edge_slice.store.database import reading
 
-State = Literal["open", "in the file", "lost", "refused"]
+State = Literal["open", "asked", "in the file", "lost", "refused"]
 
 
 class RefusedOut(BaseModel):
@@ -26,14 +35,18 @@ class RefusedOut(BaseModel):
 class CorrectionOut(BaseModel):
     """A correction, what it is of in words, and what became of it: `open` where elements are drawn by it, of which
     there are so many; `in the file` where the file has it itself, so that it does nothing any more; `lost` where what
-    it is of is gone; `refused` where none can have it. `already`: elements that have it in the file."""
+    it is of is gone; `refused` where none can have it; `asked` where the file has since changed what it is a correction
+    of, of `changed` elements: they are drawn by it until somebody says it anew, or takes it back. `already`: elements
+    that have it in the file. `where`: one of its elements (GlobalId), empty where there is none."""
 
-    correction: BuildUpCorrection
+    correction: Correction
     name: str
     state: State
     elements: int
     already: int
+    changed: int
     refused: list[RefusedOut]
+    where: str
 
 
 class BuildUpOut(BaseModel):
@@ -48,10 +61,10 @@ class BuildUpOut(BaseModel):
 
 def list_corrections(project_id: int) -> list[CorrectionOut]:
     with reading() as session:
-        project_row(session, project_id)
+        project = project_row(session, project_id)
         newest = newest_revision(session, project_id)
         model = bare_model(session, newest)
-        return [_out(model, told) for told in corrected_model(session, newest)[1]]
+        return [_out(model, told) for told in became(model, corrections_of(project))]
 
 
 def build_up_of(project_id: int, guid: str) -> BuildUpOut:
@@ -69,38 +82,75 @@ def build_up_of(project_id: int, guid: str) -> BuildUpOut:
     return BuildUpOut(
         name=build_up.name,
         elements=sum(e.build_up >= 0 and model.build_ups[e.build_up].name == build_up.name for e in model.elements),
-        layers=[
-            WantedLayer(material=model.materials[x.material].name, thickness=round(x.thickness, 9))
-            for x in build_up.layers
-        ],
+        layers=list(layers_of(model, build_up)),
         why_not=why_not(model, k),
     )
 
 
-def check_corrections(
-    session: Session, project_id: int, wanted: list[BuildUpCorrection], before: list[BuildUpCorrection]
-) -> None:
-    """Raise `Refused` for a correction that nothing in the model can have; what was said before may stay."""
+def said_of_model(
+    session: Session, project_id: int, wanted: list[Correction], before: list[Correction]
+) -> list[Correction]:
+    """Corrections with what they say of the model as its file has it now, where they don't say it: where elements
+    stood, with what stands in their openings, and what layers were instead. Raises `Refused` for one that nothing in
+    the model can have; what was said before may stay."""
     new = [one for one in wanted if one not in before]
     if not new:
-        return
+        return wanted
     model = bare_model(session, newest_revision(session, project_id))
     for told in became(model, new):
-        if told.lost:
-            what = f"build-up “{told.of.build_up}”" if told.of.build_up else "such element"
-            raise Refused(f"The model has no {what}.", "corrections")
-        if not told.elements and told.refused:
-            raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
+        _check(model, told)
+    found = [_said_of(model, one) if one in new else one for one in wanted]
+    try:
+        return TypeAdapter[list[Correction]](Corrections).validate_python(found)
+    except ValidationError as error:  # what stands in an opening is moved, or taken out, by another one
+        raise Refused("Windows or doors in it are put elsewhere, or taken out, already.", "corrections") from error
+
+
+def _check(model: Model, told: Corrected) -> None:
+    one = told.of
+    if isinstance(one, LeftOut) and told.already:
+        raise Refused(f"{told.already} of these elements are not in the model.", "corrections")
+    if told.lost:
+        build_up = one.build_up if isinstance(one, BuildUpCorrection) else ""
+        what = f"build-up “{build_up}”" if build_up else "such element"
+        raise Refused(f"The model has no {what}.", "corrections")
+    if told.refused and (not told.elements or isinstance(one, MovedElements)):
+        raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
+
+
+def _said_of(model: Model, one: Correction) -> Correction:
+    if isinstance(one, LeftOut):
+        return one.model_copy(update={"elements": with_fillings(model, one.elements)})
+    if isinstance(one, MovedElements) and not one.stood:
+        elements = with_fillings(model, one.elements)
+        stood = np.round(boxes_as_surveyed(model, elements), 6).tolist()
+        boxes = tuple((tuple(low), tuple(high)) for low, high in stood)
+        return one.model_copy(update={"elements": elements, "stood": boxes})
+    if isinstance(one, BuildUpCorrection) and not one.instead_of:
+        k = next(iter(became(model, [one])[0].found))
+        return one.model_copy(update={"instead_of": layers_of(model, model.build_ups[model.elements[k].build_up])})
+    return one
 
 
 def _out(model: Model, told: Corrected) -> CorrectionOut:
     one = told.of
-    k = model.element_by_guid.get(one.element)
-    name = one.build_up or ("" if k is None else model.elements[k].name or model.elements[k].kind)
-    state: State = (
-        "lost" if told.lost else "open" if told.elements else "in the file" if told.already else "refused"
-    )  # fmt: skip
+    first = model.elements[told.found[0]] if told.found else None
+    name = one.build_up if isinstance(one, BuildUpCorrection) else ""
+    if not name and first is not None:
+        more = len(one.elements) - 1 if not isinstance(one, BuildUpCorrection) else 0
+        name = (first.name or first.kind) + (f" and {more} more" if more else "")
     refused = [RefusedOut(why=why, elements=count) for why, count in told.refused]
     return CorrectionOut(
-        correction=one, name=name, state=state, elements=told.elements, already=told.already, refused=refused
-    )
+        correction=one, name=name, state=_state(told), elements=told.elements, already=told.already,
+        changed=told.changed, refused=refused, where="" if first is None else first.guid,
+    )  # fmt: skip
+
+
+def _state(told: Corrected) -> State:
+    if told.changed:
+        return "asked"
+    if told.elements:
+        return "open"
+    if told.already:
+        return "in the file"
+    return "lost" if told.lost else "refused"

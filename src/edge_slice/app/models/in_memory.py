@@ -10,13 +10,13 @@ import numpy as np
 from pydantic import TypeAdapter
 from sqlmodel import Session, col, select
 
-from edge_slice.app.errors import NotFound
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects.documents import ModelFacts, PartFacts, SpaceOut, StoreyOut
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.applied import Corrected, corrected
-from edge_slice.core.model.corrections.documents import BuildUpCorrection
+from edge_slice.core.model.corrections.applied import corrected
+from edge_slice.core.model.corrections.documents import Correction, Corrections
 from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
 from edge_slice.core.model.digests import digest_of_said
 from edge_slice.core.model.ground.documents import NONE, Grounds
@@ -29,10 +29,11 @@ from edge_slice.store.blobs import read_chunks
 from edge_slice.store.tables import GroundRow, Project, Revision
 
 MOST_UNCLEAR = 200
+IN_THE_FILE = 0  # the number by which the newest revision is asked for as its file has it, without corrections
 _models: Recent[Model] = Recent("models", 3)  # by content hash
 _reliefs: Recent[Reliefs] = Recent("reliefs of grounds", 6)  # by content hash and ground
 _held: Recent[Model] = Recent("models of held drawings", 3)  # by content hash and what is taken of others
-_corrected: Recent[tuple[Model, tuple[Corrected, ...]]] = Recent("corrected models", 3)  # by content and corrections
+_corrected: Recent[Model] = Recent("corrected models", 3)  # by content and corrections
 _said: Recent[Model] = Recent("models of the materials that their project says", 3)  # by name of what is cut
 _grounded: Recent[Model] = Recent("models in the ground of their project", 3)  # by content hash and ground
 
@@ -47,7 +48,12 @@ def newest_revision(session: Session, project_id: int) -> Revision:
 
 
 def numbered_revision(session: Session, project_id: int, number: int) -> Revision:
-    """A revision of a project's model by its number."""
+    """A revision of a project's model by its number, the newest one for `IN_THE_FILE`. Raises `Refused` for that where
+    nothing is corrected."""
+    if number == IN_THE_FILE:
+        if not session.get_one(Project, project_id).corrections:
+            raise Refused("Nothing of this model is corrected; compare with an earlier revision.", "with")
+        return newest_revision(session, project_id)
     found = session.exec(
         select(Revision).where(col(Revision.project_id) == project_id, col(Revision.number) == number)
     ).first()
@@ -66,9 +72,9 @@ def said_here(project: Project) -> list[MaterialHere]:
     return [MaterialHere.model_validate(one) for one in project.materials_here]
 
 
-def corrections_of(project: Project) -> list[BuildUpCorrection]:
+def corrections_of(project: Project) -> list[Correction]:
     """How a project corrects its model."""
-    return [BuildUpCorrection.model_validate(one) for one in project.corrections]
+    return TypeAdapter[list[Correction]](Corrections).validate_python(project.corrections)
 
 
 @dataclass(frozen=True)
@@ -81,23 +87,23 @@ class Names:
     drawn: str
 
 
-def names_of(session: Session, revision: Revision) -> Names:
+def names_of(session: Session, revision: Revision, as_corrected: bool = True) -> Names:
     project = session.get_one(Project, revision.project_id)
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
-    corrections = corrections_digest(corrections_of(project))
-    as_corrected = _name(revision.geometry_hash, corrections and f"corrected {corrections}")
-    standing = _name(as_corrected, session.exec(wanted).first())
-    return Names(as_corrected, standing, _name(standing, digest_of_said(said_here(project))))
+    corrections = corrections_digest(corrections_of(project)) if as_corrected else ""
+    body = _name(revision.geometry_hash, corrections and f"corrected {corrections}")
+    standing = _name(body, session.exec(wanted).first())
+    return Names(body, standing, _name(standing, digest_of_said(said_here(project))))
 
 
 def _name(before: str, digest: str | None) -> str:
     return hashlib.sha256(f"{before} {digest}".encode()).hexdigest() if digest else before
 
 
-def geometry_of(session: Session, revision: Revision) -> str:
+def geometry_of(session: Session, revision: Revision, as_corrected: bool = True) -> str:
     """The name of what is cut: another text for another model, other corrections, another ground of its project, and
     for what that says of materials in single places."""
-    return names_of(session, revision).drawn
+    return names_of(session, revision, as_corrected).drawn
 
 
 def grounds_of(session: Session, project_id: int) -> Grounds:
@@ -113,16 +119,13 @@ def bare_model(session: Session, revision: Revision) -> Model:
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def corrected_model(
-    session: Session, revision: Revision, names: Names | None = None
-) -> tuple[Model, tuple[Corrected, ...]]:
-    """The model of a revision as its project corrects it, and what became of each correction; `names`: its, where
-    somebody has them already."""
-    corrections = corrections_of(session.get_one(Project, revision.project_id))
-    if not corrections:
-        return bare_model(session, revision), ()
+def corrected_model(session: Session, revision: Revision, names: Names | None = None) -> Model:
+    """The model of a revision as its project corrects it; `names`: its, where somebody has them already."""
     name = (names or names_of(session, revision)).corrected
-    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections))
+    if name == revision.geometry_hash:
+        return bare_model(session, revision)
+    corrections = corrections_of(session.get_one(Project, revision.project_id))
+    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections)[0])
 
 
 def model_in_ground(session: Session, revision: Revision, names: Names | None = None) -> Model:
@@ -130,19 +133,20 @@ def model_in_ground(session: Session, revision: Revision, names: Names | None = 
     `names`: its, where somebody has them already."""
     names = names or names_of(session, revision)
     if names.standing == names.corrected:
-        return corrected_model(session, revision, names)[0]
+        return corrected_model(session, revision, names)
 
     def make() -> Model:
         grounds = grounds_of(session, revision.project_id)
-        model, _ = corrected_model(session, revision, names)
+        model = corrected_model(session, revision, names)
         return with_ground(model, grounds, lambda *_: reliefs_in(session, revision, grounds))
 
     return _grounded.get(names.standing, make)
 
 
-def load_model(session: Session, revision: Revision) -> Model:
-    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says."""
-    names = names_of(session, revision)
+def load_model(session: Session, revision: Revision, as_corrected: bool = True) -> Model:
+    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says;
+    without its corrections, where they are not wanted."""
+    names = names_of(session, revision, as_corrected)
     if names.drawn == names.standing:
         return model_in_ground(session, revision, names)
 

@@ -160,7 +160,10 @@ def _kept_views(session: Session, before: Revision, after: Revision, changes: Mo
     changed = {c.guid for c in changes.elements if c.what != "renamed"} | _other_ground(old, new)
     everywhere = old.storeys != new.storeys or old.grid != new.grid or old.north != new.north
     regarded = other_disciplines(old, new)
-    was, now = ViewKeys(session, after.project_id, revision=before), ViewKeys(session, after.project_id, revision=after)
+    was, now = (
+        ViewKeys(session, after.project_id, source=ProjectSource(session, after.project_id, one))
+        for one in (before, after)
+    )
     kept = recut = 0
     for row in project_drawings(session, after.project_id):
         style = DrawingSpec.model_validate(row.style)

@@ -48,7 +48,8 @@ def export_drawing(drawing_id: int, form: str, earlier: int | None = None) -> Fi
             return File(f"{plain_name(out.title)}.{CUT}", CUT_MEDIA, data)
         display = drawing_display(session, row) if earlier is None else compared_with(session, row, earlier)[1].display
     if earlier is not None:
-        out.title = f"{out.title} over revision {earlier}"
+        before = f"revision {earlier}" if earlier else "the model as its file has it"
+        out.title = f"{out.title} over {before}"
     return _file(form, Drawn(display, page_box(display), out.title, out.style.scale, DPI))
 
 

@@ -17,7 +17,7 @@ from edge_slice.core.drawing.annotations.markers import MarkerForm
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.model.building import Discipline
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Corrections
+from edge_slice.core.model.corrections.documents import Correction, Corrections
 from edge_slice.core.model.said import MaterialHere, MaterialsHere
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet.numbering import Register
@@ -88,7 +88,7 @@ class ProjectOut(BaseModel):
     unchecked: list[str]
     materials: dict[str, str]
     materials_here: list[MaterialHere]
-    corrections: list[BuildUpCorrection]
+    corrections: list[Correction]
     version: int
     file_name: str
     revision: int

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.models.corrections import check_corrections
+from edge_slice.app.models.corrections import said_of_model
 from edge_slice.app.models.in_memory import corrections_of, grounds_of, newest_revision, said_here, written
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
@@ -58,8 +58,8 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
                 check_materials_here(session, project_id, edit.materials_here, said_here(row))
                 row.materials_here = [one.model_dump() for one in edit.materials_here]
             if edit.corrections is not None:
-                check_corrections(session, project_id, edit.corrections, corrections_of(row))
-                signed = [one if one.author else one.model_copy(update={"author": author}) for one in edit.corrections]
+                said = said_of_model(session, project_id, edit.corrections, corrections_of(row))
+                signed = [one if one.author else one.model_copy(update={"author": author}) for one in said]
                 row.corrections = [one.model_dump(mode="json") for one in signed]
         return _out(session, row)
 

@@ -10,7 +10,7 @@ import numpy as np
 from sqlmodel import Session
 
 from edge_slice.app.drawings.drawing_rows import drawing_row
-from edge_slice.app.models.in_memory import numbered_revision
+from edge_slice.app.models.in_memory import IN_THE_FILE, numbered_revision
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
@@ -74,7 +74,8 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         row = drawing_row(session, drawing_id)
         with stage("rows"):
             revision = None if number is None else numbered_revision(session, row.project_id, number)
-            keys = ViewKeys(session, row.project_id, revision=revision)
+            source = ProjectSource(session, row.project_id, revision, as_corrected=number != IN_THE_FILE)
+            keys = ViewKeys(session, row.project_id, source=source)
             found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
             key = keys.of(found, style, row.id)
 
@@ -104,9 +105,9 @@ def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Mode
         return shown.model, shown.cut, cut_of(shown)
 
 
-def saved_as(session: Session, row: Drawing, revision: Revision | None = None) -> Shown:
+def saved_as(session: Session, row: Drawing, revision: Revision | None = None, as_corrected: bool = True) -> Shown:
     """A saved drawing by a revision of its project's model, the newest one where none is named."""
-    source = ProjectSource(session, row.project_id, revision)
+    source = ProjectSource(session, row.project_id, revision, as_corrected=as_corrected)
     return saved(source, Followed(source), row)
 
 

@@ -18,7 +18,7 @@ from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.project.source import Placed
 from edge_slice.core.project.strips import strips_in
-from edge_slice.store.tables import Revision, Standard
+from edge_slice.store.tables import Standard
 
 NO_TEXTS: Placed = {}
 
@@ -40,14 +40,14 @@ _ROWS_OF = {
 
 
 class ViewKeys:
-    """The names of a project's views, for one transaction and the newest or another revision: what they share is read
-    once. `texts` of the bubbles of callouts are only needed where these are drawn."""
+    """The names of a project's views, for one transaction, of the newest revision or of what `source` has: what they
+    share is read once. `texts` of the bubbles of callouts are only needed where these are drawn."""
 
     def __init__(
-        self, session: Session, project_id: int, texts: Placed = NO_TEXTS, revision: Revision | None = None
+        self, session: Session, project_id: int, texts: Placed = NO_TEXTS, source: ProjectSource | None = None
     ) -> None:
         self._session, self._project = session, project_id
-        self.source = ProjectSource(session, project_id, revision)
+        self.source = source or ProjectSource(session, project_id)
         self.revision = self.source.revision
         self.drawings = Drawings(self.source, homes=texts)
         self.followed = self.drawings.followed

@@ -59,7 +59,7 @@ class ByIdAndForm(BaseModel):
 
 
 class OfRevision(BaseModel):
-    revision: int | None = Field(default=None, ge=1, le=1_000_000)
+    revision: int | None = Field(default=None, ge=0, le=1_000_000, description="0: the newest, without corrections")
 
 
 @api.get("/projects/<int:id>/drawings", responses={200: DrawingList})

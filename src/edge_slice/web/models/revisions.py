@@ -24,6 +24,11 @@ class ByNumber(BaseModel):
     number: int = Field(ge=1, le=1_000_000)
 
 
+class Before(BaseModel):
+    id: RowId
+    number: int = Field(ge=0, le=1_000_000, description="0: the newest one, without corrections")
+
+
 @api.get("/projects/<int:id>/revisions", responses={200: RevisionList})
 def list_revisions(path: ById) -> Response:
     """The revisions of a project's model, newest first"""
@@ -50,6 +55,6 @@ def take(path: ById, body: Acceptance) -> Response:
 
 
 @api.get("/drawings/<int:id>/comparison/<int:number>", responses={200: BINARY})
-def comparison(path: ByNumber) -> Response:
-    """A drawing over an earlier revision, in the compact form"""
+def comparison(path: Before) -> Response:
+    """A drawing over an earlier revision, or over the model as its file has it, in the compact form"""
     return screen(comparisons.comparison_of(path.id, path.number))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -10,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict, Field
 
-from edge_slice.core.model.building import Model
+from edge_slice.core.model.building import Element, Model
 
 F64 = NDArray[np.float64]
 Vector = tuple[float, float, float]
@@ -49,7 +50,7 @@ def placed(model: Model, place: PartPlace, origin: Vector) -> Model:
     """A part as it lies in the leading model: moved, and its coordinates measured from that one's origin."""
     if place == AS_IT_IS and model.origin == origin:
         return model
-    turn = _turn(place.turn)
+    turn = turning(place.turn)
     shift = turn @ np.array(model.origin) + np.array((place.x, place.y, place.z)) - np.array(origin)
 
     def at(point: Vector) -> Vector:
@@ -63,22 +64,7 @@ def placed(model: Model, place: PartPlace, origin: Vector) -> Model:
     def flat(point: tuple[float, float]) -> tuple[float, float]:
         return at((*point, 0.0))[:2]
 
-    def framed(direction: Vector, radius: float) -> Vector:
-        return direction if radius > 0 else along(direction)  # round an axis the first number only says in or out
-
-    elements = tuple(
-        replace(
-            e,
-            frame=None if e.frame is None else replace(
-                e.frame, origin=at(e.frame.origin), direction=framed(e.frame.direction, e.frame.radius)
-            ),
-            placement=None if e.placement is None else replace(
-                e.placement, origin=at(e.placement.origin), x=along(e.placement.x), y=along(e.placement.y)
-            ),
-            run=None if e.run is None else replace(e.run, flow=e.run.flow and along(e.run.flow)),
-        )
-        for e in model.elements
-    )  # fmt: skip
+    elements = tuple(element_at(e, at, along) for e in model.elements)
     dz = float(shift[2])
     return replace(
         model,
@@ -93,6 +79,20 @@ def placed(model: Model, place: PartPlace, origin: Vector) -> Model:
         origin=origin,
         north=flat_direction(turn, model.north),
     )
+
+
+def element_at(element: Element, at: Callable[[Vector], Vector], along: Callable[[Vector], Vector]) -> Element:
+    """What an element says of its layers, its place and its flow, where its points come to lie `at` others and its
+    directions run `along` others."""
+    frame, placement, run = element.frame, element.placement, element.run
+    if frame is not None:  # round an axis the first number of a direction only says in or out
+        direction = frame.direction if frame.radius > 0 else along(frame.direction)
+        frame = replace(frame, origin=at(frame.origin), direction=direction)
+    if placement is not None:
+        placement = replace(placement, origin=at(placement.origin), x=along(placement.x), y=along(placement.y))
+    if run is not None:
+        run = replace(run, flow=run.flow and along(run.flow))
+    return replace(element, frame=frame, placement=placement, run=run)
 
 
 def flat_direction(turn: F64, direction: tuple[float, float]) -> tuple[float, float]:
@@ -126,11 +126,12 @@ def by_two_points(leading: tuple[Vector, Vector], part: tuple[Vector, Vector]) -
 
 def taken_back(point: Vector, place: PartPlace) -> Vector:
     """A point of a placed part as its own file has it."""
-    x, y, z = (_turn(place.turn).T @ (np.array(point) - np.array((place.x, place.y, place.z)))).tolist()
+    x, y, z = (turning(place.turn).T @ (np.array(point) - np.array((place.x, place.y, place.z)))).tolist()
     return x, y, z
 
 
-def _turn(degrees: float) -> F64:
+def turning(degrees: float) -> F64:
+    """The matrix (3, 3) that turns points anticlockwise on plan."""
     quarter, rest = divmod(degrees, 90.0)
     if rest == 0.0:  # exactly: no rounding of cosines
         c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarter) % 4]
@@ -141,7 +142,7 @@ def _turn(degrees: float) -> F64:
 
 def _onto(there: F64, here: F64, turn: float) -> PartPlace:
     """A turn, and the shift that then brings one point onto another."""
-    x, y, z = (there - _turn(turn) @ here).tolist()
+    x, y, z = (there - turning(turn) @ here).tolist()
     return PartPlace(x=round(x, 6), y=round(y, 6), z=round(z, 6), turn=round(turn, 9))
 
 
@@ -188,7 +189,7 @@ def _by_grid(leading: Model, part: Model) -> Proposed | None:
     turn = (math.degrees(turns[0]) + 180.0) % 360.0 - 180.0
     if any(abs(math.sin(t - turns[0])) > 1e-3 for t in turns):
         return None
-    whole = _turn(turn)[:2, :2]
+    whole = turning(turn)[:2, :2]
     normals = np.array([_normal(a) for a, _ in pairs])
     if np.linalg.matrix_rank(normals, tol=0.1) < 2:
         return None
@@ -197,7 +198,7 @@ def _by_grid(leading: Model, part: Model) -> Proposed | None:
     misses = np.abs(normals @ shift - gaps)
     height, says = _height(leading, part)
     origin, own = np.array(leading.origin), np.array(part.origin)
-    back = _turn(turn) @ own
+    back = turning(turn) @ own
     place = PartPlace(
         x=round(float(shift[0] + origin[0] - back[0]), 6), y=round(float(shift[1] + origin[1] - back[1]), 6),
         z=round(height + float(origin[2] - own[2]), 6), turn=round(turn, 9),

@@ -82,7 +82,7 @@ def as_drawn(model: Model, document: ProjectFile, strict: bool) -> Model:
     grounds, said = document.ground, document.material_here
     model, told = corrected(model, document.correction)
     if strict and (lost := [one.of for one in told if one.lost]):
-        raise Refused(f"There is no “{lost[0].build_up or lost[0].element}” to be corrected.", "correction")
+        raise Refused(f"There is no “{lost[0].asked_of}” to be corrected.", "correction")
     if strict:
         standards = [*map(shipped_standard, SHIPPED), *(one.document for one in document.standard)]
         check_names(in_materials_here(said, "material_here"), known_of_materials(model, standards))

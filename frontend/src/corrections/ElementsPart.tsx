@@ -1,0 +1,146 @@
+import { Undo2 } from "lucide-react";
+import { useState } from "react";
+import type { Element, MoveCorrection, Project } from "../api/client";
+import { correct } from "../api/corrections";
+import { useProject } from "../api/queries";
+import { LengthField } from "../fields/LengthField";
+import { NumberField } from "../fields/NumberField";
+import { TextField } from "../fields/TextField";
+
+const AXES = ["Along x", "Along y", "Up"] as const;
+
+type ElementsProps = {
+  project: number;
+  elements: Element[];
+  /** Called once something of them is asked to be otherwise: they may not be where they were, or not be there. */
+  onCorrected?: () => void;
+};
+
+/** What was picked, to stand elsewhere, or not to be there at all: a wish to the model that every drawing shows. */
+export function ElementsPart({ project, elements, onCorrected }: ElementsProps) {
+  const [open, setOpen] = useState<"" | "move" | "leave out">("");
+  const { data: of } = useProject(project);
+  if (!of || elements.length === 0) return null;
+  const them = elements.length > 1 ? "them" : "it";
+  if (!open)
+    return (
+      <span className="flex flex-wrap gap-x-3 text-xs">
+        <button type="button" className="link" onClick={() => setOpen("move")}>
+          Put {them} elsewhere
+        </button>
+        <button type="button" className="link" onClick={() => setOpen("leave out")}>
+          Take {them} out of the model
+        </button>
+      </span>
+    );
+  const guids = elements.map((element) => element.guid);
+  const close = (corrected: boolean) => {
+    setOpen("");
+    if (corrected) onCorrected?.();
+  };
+  return open === "move" ? (
+    <Move key={of.version} project={of} guids={guids} onDone={close} />
+  ) : (
+    <TakeOut project={of} guids={guids} onDone={close} />
+  );
+}
+
+type Props = { project: Project; guids: string[]; onDone: (corrected: boolean) => void };
+
+function Move({ project, guids, onDone }: Props) {
+  const moves = project.corrections.filter((one) => "by" in one) as MoveCorrection[];
+  const those = moves.filter((one) => one.elements.some((guid) => guids.includes(guid)));
+  const kept = those[0];
+  const [by, setBy] = useState<number[]>([...(kept?.by ?? [0, 0, 0])]);
+  const [turn, setTurn] = useState(kept?.turn ?? 0);
+  const [reason, setReason] = useState(kept?.reason ?? "");
+  if (those.length > 1)
+    return (
+      <p className="text-xs text-warning">
+        ! These are put elsewhere by {those.length} corrections; pick those of one, or take one back.
+      </p>
+    );
+  const elements = kept?.elements ?? guids;
+  const others = elements.filter((guid) => !guids.includes(guid)).length;
+  const [x = 0, y = 0, z = 0] = by;
+  const wanted: MoveCorrection = {
+    elements,
+    by: [x, y, z],
+    turn,
+    stood: kept?.stood ?? [],
+    reason,
+    author: "",
+  };
+  return (
+    <fieldset aria-label="Where it shall stand" className="flex flex-col gap-1 text-xs">
+      {others > 0 && <p className="opacity-80">together with {others} more</p>}
+      {AXES.map((axis, k) => (
+        <LengthField
+          key={axis}
+          label={axis}
+          value={by[k] ?? 0}
+          onChange={(metres) => setBy(by.map((one, n) => (n === k ? (metres ?? 0) : one)))}
+        />
+      ))}
+      <NumberField label="Turned by" unit="°" value={turn} least={-360} most={360} onChange={setTurn} />
+      <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
+      <span className="flex flex-wrap gap-1">
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          disabled={!by.some((one) => one !== 0) && turn % 360 === 0}
+          onClick={() => {
+            correct(project, kept ?? null, wanted);
+            onDone(true);
+          }}
+        >
+          Draw it so
+        </button>
+        {kept ? (
+          <button
+            type="button"
+            className="btn btn-xs"
+            onClick={() => {
+              correct(project, kept, null);
+              onDone(true);
+            }}
+          >
+            <Undo2 size={11} /> As the file has it
+          </button>
+        ) : (
+          <button type="button" className="btn btn-ghost btn-xs" onClick={() => onDone(false)}>
+            Leave it
+          </button>
+        )}
+      </span>
+    </fieldset>
+  );
+}
+
+function TakeOut({ project, guids, onDone }: Props) {
+  const [reason, setReason] = useState("");
+  return (
+    <fieldset aria-label="To be taken out" className="flex flex-col gap-1 text-xs">
+      <p className="opacity-80">
+        Out of every drawing, table and quantity of the project. It stays in the list of corrections, beside
+        the revisions, with a way back.
+      </p>
+      <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
+      <span className="flex gap-1">
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          onClick={() => {
+            correct(project, null, { elements: guids, left_out: true, reason, author: "" });
+            onDone(true);
+          }}
+        >
+          Take out
+        </button>
+        <button type="button" className="btn btn-ghost btn-xs" onClick={() => onDone(false)}>
+          Leave it
+        </button>
+      </span>
+    </fieldset>
+  );
+}
