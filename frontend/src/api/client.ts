@@ -76,6 +76,7 @@ export type NamedFile = Schemas["NamedFile"];
 export type ModelPart = Schemas["PartOut"];
 export type MaterialRow = Schemas["MaterialOut"];
 export type BuildUp = Schemas["BuildUpOut"];
+export type Answers = Schemas["AnswersOut"];
 export type LayersCorrection = Schemas["BuildUpCorrection"];
 export type MoveCorrection = Schemas["MovedElements"];
 export type Correction = CorrectionState["correction"];

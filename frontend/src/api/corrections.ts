@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import {
+  type Answers,
   type BuildUp,
   type Correction,
   type CorrectionState,
   client,
   type LayersCorrection,
   type Project,
+  Refusal,
   unwrap,
 } from "./client";
 import { saveDrawn } from "./project";
-import { keys } from "./queries";
+import { keys, queryClient, report } from "./queries";
 
 /** The build-up of an element as its file has it. */
 export const useBuildUp = (project: Project | undefined, element: string, wanted: boolean) =>
@@ -44,6 +46,40 @@ export function correctLayers(
     (one) => "layers" in one && (one.element ?? "") === of.element && (one.build_up ?? "") === of.build_up,
   );
   return correct(project, before ?? null, wanted);
+}
+
+/** What of a correction is not said by whoever makes it now: who that is, and what others know of it. */
+export const NOW = { author: "", topic: "", asked: "", answer: null } as const;
+
+/** Say that corrections were sent to those whose model it is, today. */
+export function sayAsked(project: Project, those: readonly Correction[]) {
+  const asked = new Date().toISOString().slice(0, 10);
+  const topics = new Set(those.map((one) => one.topic));
+  if (those.every((one) => one.asked === asked)) return;
+  return saveDrawn(project, {
+    corrections: project.corrections.map((one) => (topics.has(one.topic) ? { ...one, asked } : one)),
+  });
+}
+
+/** Where the corrections that the file does not have yet are read as topics. */
+export const topicsAt = (project: number, version: "2.1" | "3.0") =>
+  `/api/projects/${project}/corrections/topics?version=${version}`;
+
+/** Read what was answered to corrections, from a file of topics. */
+export async function readAnswers(project: number, file: File): Promise<Answers | undefined> {
+  const form = new FormData();
+  form.append("file", file);
+  try {
+    const answer = await fetch(`/api/projects/${project}/corrections/answers`, {
+      method: "POST",
+      body: form,
+    });
+    if (!answer.ok) throw new Refusal(answer.status, await answer.json());
+    queryClient.invalidateQueries({ queryKey: keys.project(project) });
+    return (await answer.json()) as Answers;
+  } catch (error) {
+    report(error);
+  }
 }
 
 /** Put a correction in the place of another one; null: none was, or shall be. */

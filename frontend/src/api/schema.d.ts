@@ -926,7 +926,7 @@ export interface paths {
             cookie?: never;
         };
         /** The layers of an element as its file has them, and whether they can be corrected */
-        get: operations["parts_read_build_up_projects__int_id__build_up_get"];
+        get: operations["corrections_read_build_up_projects__int_id__build_up_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -960,7 +960,41 @@ export interface paths {
             cookie?: never;
         };
         /** The corrections of a project to its model, and what became of each */
-        get: operations["parts_list_corrections_projects__int_id__corrections_get"];
+        get: operations["corrections_list_corrections_projects__int_id__corrections_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/corrections/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read what others answered to corrections, from a file of topics */
+        post: operations["corrections_read_answers_projects__int_id__corrections_answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/corrections/topics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Corrections that the file does not have yet, as topics that other programs read (BCF-XML 2.1 or 3.0) */
+        get: operations["corrections_topics_projects__int_id__corrections_topics_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3145,6 +3179,40 @@ export interface components {
             to: "left" | "right" | "top" | "base" | "upright" | "level";
         };
         /**
+         * Answered
+         * @description What somebody answered to a correction that was asked for: the last `status` and remarks.
+         */
+        Answered: {
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: string[];
+            /**
+             * Status
+             * @default
+             */
+            status: string;
+        };
+        /** Answers */
+        Answers: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+        };
+        /**
+         * AnswersOut
+         * @description How many of the topics of a file are answers to corrections of the project, and how many are not.
+         */
+        AnswersOut: {
+            /** Answered */
+            answered: number;
+            /** Others */
+            others: number;
+        };
+        /**
          * Appearance
          * @description `fill`: by what seen surfaces are coloured; `strength`: how much of that is left on paper, `fade`: how much of it
          *     is lost in the far distance; `patterns`: of their materials, and where they begin (`pattern_start`); `shade`: by the
@@ -3647,6 +3715,13 @@ export interface components {
          *     that was said, if anybody knows; where a newer file has others than both, somebody is asked.
          */
         BuildUpCorrection: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
             /**
              * Author
              * @default
@@ -3680,6 +3755,11 @@ export interface components {
              * @enum {string}
              */
             stays: "first" | "last" | "middle";
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
         };
         /**
          * BuildUpOut
@@ -4040,11 +4120,12 @@ export interface components {
         CorrectionList: components["schemas"]["CorrectionOut"][];
         /**
          * CorrectionOut
-         * @description A correction, what it is of in words, and what became of it: `open` where elements are drawn by it, of which
-         *     there are so many; `in the file` where the file has it itself, so that it does nothing any more; `lost` where what
-         *     it is of is gone; `refused` where none can have it; `asked` where the file has since changed what it is a correction
-         *     of, of `changed` elements: they are drawn by it until somebody says it anew, or takes it back. `already`: elements
-         *     that have it in the file. `where`: one of its elements (GlobalId), empty where there is none.
+         * @description A correction, what it is of in words, and what became of it. Of those that elements are drawn by (there are so
+         *     many `elements`): `open`; `asked` where it was sent to others; `answered` by a remark, or as done; `refused` by
+         *     them; `changed` where the file has since changed what it is a correction of, of `changed` elements: they are drawn
+         *     by it until somebody says it anew, or takes it back. `in the file` where the file has it itself, so that it does
+         *     nothing any more; `lost` where what it is of is gone; `impossible` where none can have it. `already`: elements that
+         *     have it in the file. `where`: one of its elements (GlobalId), empty where there is none.
          */
         CorrectionOut: {
             /** Already */
@@ -4063,7 +4144,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "open" | "asked" | "in the file" | "lost" | "refused";
+            state: "open" | "asked" | "answered" | "refused" | "changed" | "in the file" | "lost" | "impossible";
             /** Where */
             where: string;
         };
@@ -6730,6 +6811,13 @@ export interface components {
          * @description Elements (GlobalIds) that shall not be there.
          */
         LeftOut: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
             /**
              * Author
              * @default
@@ -6747,6 +6835,11 @@ export interface components {
              * @default
              */
             reason: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
         };
         /**
          * LeftOver
@@ -7690,6 +7783,13 @@ export interface components {
          *     it.
          */
         MovedElements: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
             /**
              * Author
              * @default
@@ -7731,6 +7831,11 @@ export interface components {
                     number
                 ]
             ][];
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
             /**
              * Turn
              * @default 0
@@ -16335,7 +16440,7 @@ export interface operations {
             };
         };
     };
-    parts_read_build_up_projects__int_id__build_up_get: {
+    corrections_read_build_up_projects__int_id__build_up_get: {
         parameters: {
             query: {
                 /** @description Its GlobalId */
@@ -16454,7 +16559,7 @@ export interface operations {
             };
         };
     };
-    parts_list_corrections_projects__int_id__corrections_get: {
+    corrections_list_corrections_projects__int_id__corrections_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -16472,6 +16577,128 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CorrectionList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_read_answers_projects__int_id__corrections_answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Answers"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswersOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_topics_projects__int_id__corrections_topics_get: {
+        parameters: {
+            query?: {
+                version?: "2.1" | "3.0";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Not Found */

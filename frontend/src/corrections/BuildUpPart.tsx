@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, Undo2, X } from "lucide-react";
 import { useState } from "react";
 import type { BuildUp, Element, LayersCorrection, Project } from "../api/client";
-import { correctLayers, useBuildUp } from "../api/corrections";
+import { correctLayers, NOW, useBuildUp } from "../api/corrections";
 import { useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
@@ -140,7 +140,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
             correctLayers(
               project,
               where,
-              same ? null : { ...where, layers, stays, reason, author: "", instead_of: [] },
+              same ? null : { ...where, layers, stays, reason, instead_of: [], ...NOW },
             )
           }
         >

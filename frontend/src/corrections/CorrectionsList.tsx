@@ -1,16 +1,21 @@
-import { Undo2 } from "lucide-react";
+import { Download, Undo2, Upload } from "lucide-react";
+import { useRef } from "react";
 import { Link } from "react-router";
+import { toast } from "sonner";
 import type { Correction, CorrectionState, Project } from "../api/client";
-import { correct, useCorrections } from "../api/corrections";
+import { correct, readAnswers, sayAsked, topicsAt, useCorrections } from "../api/corrections";
 import { useLengths } from "../fields/lengths";
 import { thick } from "./layers";
 
 const SAYS: Record<CorrectionState["state"], (one: CorrectionState) => string> = {
   open: (one) => `${one.elements} drawn so`,
-  asked: (one) => `! the file has since changed ${one.changed} of ${one.elements}; drawn as said here`,
+  asked: (one) => `${one.elements} drawn so; asked for on ${one.correction.asked}`,
+  answered: (one) => `${one.elements} drawn so; answered: ${one.correction.answer?.status}`,
+  refused: (one) => `! ${one.correction.answer?.status}; ${one.elements} still drawn so`,
+  changed: (one) => `! the file has since changed ${one.changed} of ${one.elements}; drawn as said here`,
   "in the file": () => "the file has it so now",
   lost: () => "! not in the model any more",
-  refused: (one) => `! can't be: ${one.refused[0]?.why ?? ""}`,
+  impossible: (one) => `! can't be: ${one.refused[0]?.why ?? ""}`,
 };
 
 /** What the project corrects in its model, with what became of each. */
@@ -53,11 +58,11 @@ export function CorrectionsList({ project }: { project: Project }) {
               </span>
               <span className="block opacity-85">
                 {what(correction, say)} · {SAYS[one.state](one)}
-                {(one.state === "open" || one.state === "asked") &&
+                {one.elements > 0 &&
                   one.refused[0] &&
                   `; ${one.refused[0].elements} not: ${one.refused[0].why}`}
               </span>
-              {one.state === "asked" && (
+              {one.state === "changed" && (
                 <button
                   type="button"
                   className="link"
@@ -67,12 +72,58 @@ export function CorrectionsList({ project }: { project: Project }) {
                 </button>
               )}
               {correction.reason && <span className="block opacity-85">Because: {correction.reason}</span>}
+              {correction.answer?.remarks?.map((said) => (
+                <q key={said} className="block opacity-85">
+                  {said}
+                </q>
+              ))}
               {correction.author && <span className="block opacity-85">{correction.author}</span>}
             </li>
           );
         })}
       </ul>
+      <Asking project={project} those={data.filter((one) => one.elements > 0).map((one) => one.correction)} />
     </section>
+  );
+}
+
+/** Corrections sent to those whose model it is, and what they answer. */
+function Asking({ project, those }: { project: Project; those: readonly Correction[] }) {
+  const chosen = useRef<HTMLInputElement>(null);
+  const read = async (file: File | undefined) => {
+    const found = file && (await readAnswers(project.id, file));
+    if (found) toast(`${found.answered} answered; ${found.others} are of something else.`);
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-1">
+      {those.length > 0 &&
+        (["3.0", "2.1"] as const).map((version) => (
+          <a
+            key={version}
+            className="btn btn-xs"
+            href={topicsAt(project.id, version)}
+            download
+            title="Topics with pictures and viewpoints, for those whose model it is"
+            onClick={() => sayAsked(project, those)}
+          >
+            <Download size={12} /> Ask for them: BCF {version}
+          </a>
+        ))}
+      <button type="button" className="btn btn-xs" onClick={() => chosen.current?.click()}>
+        <Upload size={12} /> Read answers
+      </button>
+      <input
+        ref={chosen}
+        type="file"
+        accept=".bcf,.bcfzip"
+        aria-label="File of answers"
+        className="hidden"
+        onChange={(event) => {
+          read(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+    </div>
   );
 }
 

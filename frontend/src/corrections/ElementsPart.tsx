@@ -1,7 +1,7 @@
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import type { Element, MoveCorrection, Project } from "../api/client";
-import { correct } from "../api/corrections";
+import { correct, NOW } from "../api/corrections";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
@@ -69,7 +69,7 @@ function Move({ project, guids, onDone }: Props) {
     turn,
     stood: kept?.stood ?? [],
     reason,
-    author: "",
+    ...NOW,
   };
   return (
     <fieldset aria-label="Where it shall stand" className="flex flex-col gap-1 text-xs">
@@ -131,7 +131,7 @@ function TakeOut({ project, guids, onDone }: Props) {
           type="button"
           className="btn btn-primary btn-xs"
           onClick={() => {
-            correct(project, null, { elements: guids, left_out: true, reason, author: "" });
+            correct(project, null, { elements: guids, left_out: true, reason, ...NOW });
             onDone(true);
           }}
         >

@@ -9,6 +9,7 @@ from edge_slice.app.errors import Refused
 from edge_slice.settings import settings
 
 LARGEST_DOCUMENT = 8 << 20  # bytes
+LARGEST_ANSWERS = 64 << 20  # bytes: topics come with a picture each
 LARGEST_PICTURE_BODY = 7 << 20  # bytes: a picture of 6 MB with what surrounds it in a form
 DRAINED = 4 << 30  # bytes that are still read of what says how long it is
 DRAINED_UNSAID = 64 << 20  # and of what does not
@@ -52,6 +53,10 @@ def _limit_body() -> None:
     """Limits count what is read: also of a body that does not say how long it is, or says something else."""
     if request.path == "/api/imports":
         request.max_content_length = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
+        return
+    if request.path.endswith("/corrections/answers"):
+        request.max_content_length = LARGEST_ANSWERS
+        request.max_form_memory_size = LARGEST_DOCUMENT
         return
     if request.mimetype == "multipart/form-data":
         request.max_content_length = LARGEST_PICTURE_BODY

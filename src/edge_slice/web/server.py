@@ -24,7 +24,7 @@ from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
 from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
-from edge_slice.web.models import imports, parts, revisions, solids
+from edge_slice.web.models import corrections, imports, parts, revisions, solids
 from edge_slice.web.projects import ground, listing, shared_extents, standards
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
 from edge_slice.web.tables import building_tables
@@ -78,7 +78,7 @@ def create_server(warm: bool = True) -> Flask:
     MEMORY.most = int(settings().memory_mb * 2**20)
     rooms = (
         listing, imports, lineage, holding, callouts, drawing_annotations, revisions, numbered_sheets, register,
-        publications, parts,
+        publications, parts, corrections,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
         building_tables,
     )  # fmt: skip

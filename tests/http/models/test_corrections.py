@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+import uuid
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from edge_slice.core.topics.documents import Remark
+from edge_slice.core.topics.reading import read_topics
+from edge_slice.core.topics.writing import topics_file
 from tests.http.drawings.test_drawings import add_section
 from tests.http.models.test_parts import send
 from tests.http.models.test_revisions import take
@@ -139,6 +144,42 @@ def test_a_wall_goes_elsewhere_with_its_windows_and_back(
     installation.call("DELETE", f"/api/projects/{again}")
     assert correct(installation, project).status == 200
     assert drawn() == before
+
+
+@pytest.mark.parametrize("version", ["2.1", "3.0"])
+def test_corrections_are_asked_for_and_answered(installation: Installation, project: int, version: str) -> None:
+    topics = f"/api/projects/{project}/corrections/topics?version={version}"
+    answers = f"/api/projects/{project}/corrections/answers"
+    assert installation.call("GET", topics).status == 422  # nothing to ask for
+    window = wall_of(installation, project, "Lower window 1")
+    one = {"elements": [window], "by": [0.1, 0, 0], "reason": "the stair"}
+    assert correct(installation, project, one).status == 200
+    sent = installation.call("GET", topics)
+    assert sent.status == 200
+    (topic,) = read_topics(sent.body)
+    assert topic.guid == listed(installation, project)[0]["correction"]["topic"]
+    assert "Because: the stair" in topic.text
+    said = Remark(str(uuid.uuid4()), "Ben", "2026-05-05T08:00:00Z", "No room for it")
+    back = [replace(topic, status="Refused", remarks=(said,)), replace(topic, guid=str(uuid.uuid4()))]
+    answered = installation.send_file(answers, "back.bcf", topics_file(back, version, "x"))  # type: ignore[arg-type]
+    assert (answered.status, answered.json) == (200, {"answered": 1, "others": 1})
+    (told,) = listed(installation, project)
+    assert told["state"] == "refused"
+    assert told["correction"]["answer"] == {"status": "Refused", "remarks": ["Ben, 2026-05-05: No room for it"]}
+    assert told["elements"] == 1  # still drawn so, until somebody takes it back
+    own = installation.call("GET", topics).body
+    assert installation.send_file(answers, "own.bcf", own).json == {"answered": 1, "others": 0}
+    assert listed(installation, project) == [told]  # what they said is kept
+    otherwise = {**one, "by": [0.2, 0, 0]}
+    assert correct(installation, project, otherwise).status == 200
+    (told,) = listed(installation, project)
+    assert (told["state"], told["correction"]["topic"]) == ("open", topic.guid)  # asked for anew, as the same topic
+    assert installation.call("POST", f"/api/projects/{project}/undo").status == 200
+    assert listed(installation, project)[0]["state"] == "refused"
+    wrong = installation.send_file(answers, "back.bcf", b"no archive")
+    assert wrong.status == 422
+    assert "no ZIP archive" in wrong.json["message"]
+    assert correct(installation, project).status == 200
 
 
 def test_what_is_taken_out_is_in_no_drawing_and_no_table(installation: Installation, project: int) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from typing import Literal
 
 import numpy as np
@@ -24,7 +25,9 @@ from edge_slice.core.model.corrections.documents import (
 from edge_slice.core.model.corrections.fillings import with_fillings
 from edge_slice.store.database import reading
 
-State = Literal["open", "asked", "in the file", "lost", "refused"]
+State = Literal["open", "asked", "answered", "refused", "changed", "in the file", "lost", "impossible"]
+NO = ("refused", "rejected", "declined")  # words of an answer that says no
+YES = ("closed", "resolved", "done")
 
 
 class RefusedOut(BaseModel):
@@ -33,11 +36,12 @@ class RefusedOut(BaseModel):
 
 
 class CorrectionOut(BaseModel):
-    """A correction, what it is of in words, and what became of it: `open` where elements are drawn by it, of which
-    there are so many; `in the file` where the file has it itself, so that it does nothing any more; `lost` where what
-    it is of is gone; `refused` where none can have it; `asked` where the file has since changed what it is a correction
-    of, of `changed` elements: they are drawn by it until somebody says it anew, or takes it back. `already`: elements
-    that have it in the file. `where`: one of its elements (GlobalId), empty where there is none."""
+    """A correction, what it is of in words, and what became of it. Of those that elements are drawn by (there are so
+    many `elements`): `open`; `asked` where it was sent to others; `answered` by a remark, or as done; `refused` by
+    them; `changed` where the file has since changed what it is a correction of, of `changed` elements: they are drawn
+    by it until somebody says it anew, or takes it back. `in the file` where the file has it itself, so that it does
+    nothing any more; `lost` where what it is of is gone; `impossible` where none can have it. `already`: elements that
+    have it in the file. `where`: one of its elements (GlobalId), empty where there is none."""
 
     correction: Correction
     name: str
@@ -99,7 +103,7 @@ def said_of_model(
     model = bare_model(session, newest_revision(session, project_id))
     for told in became(model, new):
         _check(model, told)
-    found = [_said_of(model, one) if one in new else one for one in wanted]
+    found = [_known_before(_said_of(model, one), before) if one in new else one for one in wanted]
     try:
         return TypeAdapter[list[Correction]](Corrections).validate_python(found)
     except ValidationError as error:  # what stands in an opening is moved, or taken out, by another one
@@ -116,6 +120,14 @@ def _check(model: Model, told: Corrected) -> None:
         raise Refused(f"The model has no {what}.", "corrections")
     if told.refused and (not told.elements or isinstance(one, MovedElements)):
         raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
+
+
+def _known_before(one: Correction, before: list[Correction]) -> Correction:
+    """A correction under the name by which it may have been sent before it was said otherwise."""
+    if one.topic:
+        return one
+    was = next((b.topic for b in before if b.topic and set(b.subjects) & set(one.subjects)), "")
+    return one.model_copy(update={"topic": was or str(uuid.uuid4())})
 
 
 def _said_of(model: Model, one: Correction) -> Correction:
@@ -147,10 +159,18 @@ def _out(model: Model, told: Corrected) -> CorrectionOut:
 
 
 def _state(told: Corrected) -> State:
-    if told.changed:
-        return "asked"
     if told.elements:
-        return "open"
+        return "changed" if told.changed else _answer(told.of)
     if told.already:
         return "in the file"
-    return "lost" if told.lost else "refused"
+    return "lost" if told.lost else "impossible"
+
+
+def _answer(one: Correction) -> State:
+    """What has become of asking for it."""
+    said = one.answer.status.strip().casefold() if one.answer else ""
+    if said in NO:
+        return "refused"
+    if said in YES or (one.answer and one.answer.remarks):
+        return "answered"
+    return "asked" if one.asked else "open"

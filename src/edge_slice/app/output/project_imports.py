@@ -101,7 +101,7 @@ class ReadProject:
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),
             sheet_register=document.register_.model_dump(),
             checks={"off": self._unchecked}, materials=document.materials,
-            corrections=[one.model_dump(mode="json") for one in document.correction],
+            corrections=[one.model_dump(mode="json", exclude_none=True) for one in document.correction],
             materials_here=[one.model_dump() for one in document.material_here],
         )  # fmt: skip
         session.add(project)

@@ -60,7 +60,7 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             if edit.corrections is not None:
                 said = said_of_model(session, project_id, edit.corrections, corrections_of(row))
                 signed = [one if one.author else one.model_copy(update={"author": author}) for one in said]
-                row.corrections = [one.model_dump(mode="json") for one in signed]
+                row.corrections = [one.model_dump(mode="json", exclude_none=True) for one in signed]
         return _out(session, row)
 
 

@@ -1,4 +1,4 @@
-"""Routes of the parts that a project's model is put together from, of its materials, and of corrections to it."""
+"""Routes of the parts that a project's model is put together from, and of its materials."""
 
 from __future__ import annotations
 
@@ -7,8 +7,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
-from edge_slice.app.models import corrections, imports, materials, parts
-from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
+from edge_slice.app.models import imports, materials, parts
 from edge_slice.app.models.import_documents import ImportOut
 from edge_slice.app.models.materials import MaterialPictureOut, MaterialsOut, TriedOut
 from edge_slice.app.models.part_documents import FileNames, NamedFile, PartChoice, PartEdit, PartOut, PlacePicture
@@ -46,14 +45,6 @@ class WordList(RootModel[list[WordsOut]]):
 
 class MaterialPictureList(RootModel[list[MaterialPictureOut]]):
     pass
-
-
-class CorrectionList(RootModel[list[CorrectionOut]]):
-    pass
-
-
-class OfElement(BaseModel):
-    element: str = Field(min_length=1, max_length=300, description="Its GlobalId")
 
 
 class ByKey(BaseModel):
@@ -95,18 +86,6 @@ def picture_of_part(path: ByKey, body: PartEdit) -> Response:
 def choose_part(path: ById, body: PartChoice) -> Response:
     """Say of a file that was read which part of its project it is, and where it lies"""
     return answer(imports.choose_part(path.id, body))
-
-
-@api.get("/projects/<int:id>/corrections", responses={200: CorrectionList})
-def list_corrections(path: ById) -> Response:
-    """The corrections of a project to its model, and what became of each"""
-    return answer(corrections.list_corrections(path.id))
-
-
-@api.get("/projects/<int:id>/build-up", responses={200: BuildUpOut})
-def read_build_up(path: ById, query: OfElement) -> Response:
-    """The layers of an element as its file has them, and whether they can be corrected"""
-    return answer(corrections.build_up_of(path.id, query.element))
 
 
 @api.get("/projects/<int:id>/materials", responses={200: MaterialsOut})

@@ -26,6 +26,10 @@ Moved = Annotated[float, Field(ge=-1000.0, le=1000.0, allow_inf_nan=False)]  # m
 Place = Annotated[float, Field(ge=-1e8, le=1e8, allow_inf_nan=False)]  # metres
 Corner = tuple[Place, Place, Place]
 Stays = Literal["first", "last", "middle"]
+TOPIC = r"^$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$"
+DAY = r"^$|^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
+MOST_REMARKS = 50
+Remarked = Annotated[str, Field(max_length=2200)]  # who, when, what
 LEAST, MOST = 1e-4, 5.0  # metres that all layers together are thick at least, and one of them at most
 MOST_LAYERS, MOST_ELEMENTS, MOST_CORRECTIONS = 40, 500, 2000
 
@@ -41,21 +45,39 @@ class WantedLayer(BaseModel):
     is_a: Annotated[str, Field(max_length=60)] = ""
 
 
-class BuildUpCorrection(BaseModel):
+class Answered(BaseModel):
+    """What somebody answered to a correction that was asked for: the last `status` and remarks."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    status: Annotated[str, Field(max_length=100)] = ""
+    remarks: Annotated[tuple[Remarked, ...], Field(max_length=MOST_REMARKS)] = ()
+
+
+class _Asked(BaseModel):
+    """Who asks why; `topic`: under which name (UUID) it is sent to others; `asked`: the day on which it last was;
+    `answer`: what they said to it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    author: Author = ""
+    reason: Reason = ""
+    topic: Annotated[str, Field(pattern=TOPIC)] = ""
+    asked: Annotated[str, Field(pattern=DAY)] = ""
+    answer: Answered | None = None
+
+
+class BuildUpCorrection(_Asked):
     """The layers that one `element` (GlobalId), or all elements of one `build_up` (name), shall have, in the order of
     the file's, and which face `stays` where it is: that of the first layer, of the last, or the middle between both.
     What is said of an element goes before what is said of its build-up. `instead_of`: the layers that the file had when
     that was said, if anybody knows; where a newer file has others than both, somebody is asked."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
     element: Name = ""
     build_up: Name = ""
     layers: Annotated[tuple[WantedLayer, ...], Field(min_length=1, max_length=MOST_LAYERS)]
     stays: Stays = "first"
     instead_of: Annotated[tuple[WantedLayer, ...], Field(max_length=MOST_LAYERS)] = ()
-    author: Author = ""
-    reason: Reason = ""
 
     @model_validator(mode="after")
     def _meant(self) -> BuildUpCorrection:
@@ -76,12 +98,8 @@ class BuildUpCorrection(BaseModel):
         return self.build_up or self.element
 
 
-class _OfElements(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
+class _OfElements(_Asked):
     elements: Annotated[tuple[Guid, ...], Field(min_length=1, max_length=MOST_ELEMENTS)]
-    author: Author = ""
-    reason: Reason = ""
 
     @field_validator("elements")
     @classmethod
@@ -156,4 +174,4 @@ Corrections = Annotated[list[Correction], Field(max_length=MOST_CORRECTIONS), Af
 
 def digest_of(corrections: Sequence[Correction]) -> str:
     """Another text where something else is corrected, whoever says so; empty where nothing is."""
-    return digest_of_said(corrections, exclude={"author", "reason", "instead_of"})
+    return digest_of_said(corrections, exclude={*_Asked.model_fields, "instead_of"})
