@@ -45,6 +45,23 @@ def test_a_wall_is_put_elsewhere_marked_and_taken_out(
     bench.saved(lambda: corrections() == [])
 
 
+def test_layers_are_drawn_while_their_thickness_is_typed(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project).open()
+    section = bench.draw_section((6, -3), (6, 14), (2, 5))
+    bench.painted("Result")
+    page.mouse.click(*bench.spot_in("Result", section, 2.95, 1.2))  # the wall that is cut at the south
+    picked = page.get_by_role("group", name="Picked in")
+    picked.get_by_role("button", name="Put its layers right").click()
+    with page.expect_response(lambda answer: answer.url.endswith(f"/drawings/{section['id']}/tried") and answer.ok):
+        picked.get_by_label("Layer 3", exact=True).fill("300")
+    expect(picked.get_by_text("603 mm together; 423 mm in the file")).to_be_visible()
+    picked.get_by_label("Layer 3", exact=True).press("Escape")
+    expect(picked.get_by_text("423 mm together; 423 mm in the file")).to_be_visible()
+    assert bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json == []
+
+
 def test_a_missing_layer_is_put_in_for_all_walls_of_its_build_up(
     page: Page, installation: Installation, demo_project: int
 ) -> None:

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { parseView, type View } from "../drawing/screen-form";
 import {
   type Answers,
   type BuildUp,
@@ -36,17 +37,29 @@ export const useCorrections = (project: number) =>
       ),
   });
 
-/** Correct the layers of what one is of; null: they are as its file has them again. */
-export function correctLayers(
-  project: Project,
-  of: { element: string; build_up: string },
-  wanted: LayersCorrection | null,
-) {
-  const before = project.corrections.find(
-    (one) => "layers" in one && (one.element ?? "") === of.element && (one.build_up ?? "") === of.build_up,
+/** What layers are corrected of: of single elements (GlobalIds), or, where there are none, of all of a build-up. */
+export type LayersOf = { elements: readonly string[]; build_up: string };
+export type WantedLayers = Pick<LayersCorrection, "layers" | "stays" | "reason">;
+
+/** The corrections of a project with other layers of something; null: as its file has them. */
+export function withLayers(project: Project, of: LayersOf, wanted: WantedLayers | null): Correction[] {
+  const others = project.corrections.filter(
+    (one) =>
+      !("layers" in one) ||
+      (of.elements.length > 0 ? !of.elements.includes(one.element ?? "") : one.build_up !== of.build_up),
   );
-  return correct(project, before ?? null, wanted);
+  if (!wanted) return others;
+  const said = { ...wanted, instead_of: [], ...NOW };
+  const made =
+    of.elements.length > 0
+      ? of.elements.map((element) => ({ ...said, element, build_up: "" }))
+      : [{ ...said, element: "", build_up: of.build_up }];
+  return [...others, ...made];
 }
+
+/** Correct the layers of something; null: they are as its file has them again. */
+export const correctLayers = (project: Project, of: LayersOf, wanted: WantedLayers | null) =>
+  saveDrawn(project, { corrections: withLayers(project, of, wanted) });
 
 /** What of a correction is not said by whoever makes it now: who that is, and what others know of it. */
 export const NOW = { author: "", topic: "", asked: "", answer: null } as const;
@@ -82,8 +95,37 @@ export async function readAnswers(project: number, file: File): Promise<Answers 
   }
 }
 
+/** The corrections of a project with one in the place of another. */
+export const withCorrection = (project: Project, before: Correction | null, wanted: Correction | null) => [
+  ...project.corrections.filter((one) => JSON.stringify(one) !== JSON.stringify(before)),
+  ...(wanted ? [wanted] : []),
+];
+
+/** A drawing as it would be with other corrections. */
+export const useTried = (
+  drawing: { id: number; view: string } | undefined,
+  corrections: readonly Correction[] | null,
+) =>
+  useQuery<View>({
+    queryKey: ["tried", drawing?.id, drawing?.view, JSON.stringify(corrections)],
+    enabled: drawing !== undefined && corrections !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    retry: false,
+    placeholderData: (before, query) => (query?.queryKey[1] === drawing?.id ? before : undefined),
+    queryFn: async ({ signal }) => {
+      const response = await fetch(`/api/drawings/${drawing?.id}/tried`, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify({ corrections }),
+        signal,
+      });
+      if (!response.ok) throw new Refusal(response.status, await response.json());
+      return parseView(await response.arrayBuffer());
+    },
+  });
+
 /** Put a correction in the place of another one; null: none was, or shall be. */
 export function correct(project: Project, before: Correction | null, wanted: Correction | null) {
-  const others = project.corrections.filter((one) => JSON.stringify(one) !== JSON.stringify(before));
-  return saveDrawn(project, { corrections: wanted ? [...others, wanted] : others });
+  return saveDrawn(project, { corrections: withCorrection(project, before, wanted) });
 }

@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp, Plus, Undo2, X } from "lucide-react";
 import { useState } from "react";
 import type { BuildUp, Element, LayersCorrection, Project } from "../api/client";
-import { correctLayers, NOW, useBuildUp } from "../api/corrections";
+import { correctLayers, useBuildUp, withLayers } from "../api/corrections";
 import { useMaterials } from "../api/materials";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
@@ -9,42 +9,52 @@ import { useLengths } from "../fields/lengths";
 import { TextField } from "../fields/TextField";
 import { ClassChoice } from "../materials/ClassChoice";
 import { alike, changed, type Layer, moved, thick } from "./layers";
+import { useTryOut } from "./trying";
 
 const LEAST = 0; // metres; membranes may have no thickness
 const NEW: Layer = { material: "New layer", thickness: 0.05, is_a: "" };
 
-/** The layers of what was picked, to be put right: of it alone, or of all of its build-up. */
-export function BuildUpPart({ project, element }: { project: number; element: Element }) {
+/** The layers of what was picked, to be put right: of it alone, or of all of its build-up. Of several picked ones those
+ * count that have the build-up of the first. */
+export function BuildUpPart({ project, elements }: { project: number; elements: Element[] }) {
   const [open, setOpen] = useState(false);
   const { data: of } = useProject(project);
-  const { data } = useBuildUp(of, element.guid, open);
-  if (!element.build_up || !of) return null;
+  const first = elements.find((one) => one.build_up);
+  const { data } = useBuildUp(of, first?.guid ?? "", open && first !== undefined);
+  if (!first || !of) return null;
+  const alike = elements.filter((one) => one.build_up === first.build_up).map((one) => one.guid);
   if (!open)
     return (
       <button type="button" className="link self-start text-xs" onClick={() => setOpen(true)}>
-        Put its layers right
+        {elements.length > 1 ? `Put layers of “${first.build_up}” right` : "Put its layers right"}
       </button>
     );
   if (!data) return null;
   if (data.why_not)
     return <p className="text-xs text-warning">! Its layers can't be corrected: {data.why_not}</p>;
-  return <Layers key={of.version} project={of} element={element} inFile={data} />;
+  return <Layers key={of.version} project={of} elements={alike} inFile={data} />;
 }
 
-function Layers({ project, element, inFile }: { project: Project; element: Element; inFile: BuildUp }) {
+type LayersProps = { project: Project; elements: string[]; inFile: BuildUp };
+
+function Layers({ project, elements, inFile }: LayersProps) {
   const ofLayers = project.corrections.filter((one) => "layers" in one);
-  const own = ofLayers.find((one) => one.element === element.guid);
-  const ofAll = ofLayers.find((one) => one.build_up === inFile.name);
-  const kept = own ?? ofAll;
+  const own = ofLayers.find((one) => elements.includes(one.element ?? ""));
+  const kept = own ?? ofLayers.find((one) => one.build_up === inFile.name);
   const [alone, setAlone] = useState(own !== undefined);
   const [layers, setLayers] = useState<Layer[]>([...(kept?.layers ?? inFile.layers)]);
+  const [typed, setTyped] = useState<{ at: number; thickness: number } | null>(null);
   const [stays, setStays] = useState<LayersCorrection["stays"]>(kept?.stays ?? "first");
   const [reason, setReason] = useState(kept?.reason ?? "");
   const { say } = useLengths();
   const { data } = useMaterials(project.id, true);
   const known = new Set(data?.materials.map((m) => m.name));
-  const where = alone ? { element: element.guid, build_up: "" } : { element: "", build_up: inFile.name };
-  const same = alike(layers, inFile.layers);
+  const of = { elements: alone ? elements : [], build_up: inFile.name };
+  const now = typed ? changed(layers, typed.at, { thickness: typed.thickness }) : layers;
+  const same = alike(now, inFile.layers);
+  const asDrawn = alike(now, (kept ?? inFile).layers) && stays === (kept?.stays ?? "first");
+  const wanted = same ? null : { layers: now, stays, reason };
+  useTryOut(asDrawn ? null : withLayers(project, of, wanted));
   const [first, last] = [layers[0]?.material, layers.at(-1)?.material];
   return (
     <fieldset aria-label="Layers as they shall be" className="flex flex-col gap-1 text-xs">
@@ -85,7 +95,11 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
               label={`Layer ${k + 1}`}
               value={layer.thickness}
               least={LEAST}
-              onChange={(metres) => metres && setLayers(changed(layers, k, { thickness: metres }))}
+              whileTyped={(thickness) => setTyped({ at: k, thickness })}
+              onChange={(metres) => {
+                setTyped(null);
+                if (metres !== null) setLayers(changed(layers, k, { thickness: metres }));
+              }}
             />
             {data && !known.has(layer.material) && (
               <ClassChoice
@@ -107,7 +121,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
         <Plus size={11} /> Add a layer
       </button>
       <p className="opacity-80">
-        {say(thick(layers))} together; {say(thick(inFile.layers))} in the file
+        {say(thick(now))} together; {say(thick(inFile.layers))} in the file
       </p>
       <select
         className="select select-xs w-full overflow-hidden pr-7 text-ellipsis"
@@ -128,7 +142,9 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
         <option value="all">
           all {inFile.elements} of “{inFile.name}”
         </option>
-        <option value="one">this element alone</option>
+        <option value="one">
+          {elements.length > 1 ? `these ${elements.length} alone` : "this element alone"}
+        </option>
       </select>
       <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
       <span className="flex gap-1">
@@ -136,13 +152,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
           type="button"
           className="btn btn-primary btn-xs"
           disabled={same && !kept}
-          onClick={() =>
-            correctLayers(
-              project,
-              where,
-              same ? null : { ...where, layers, stays, reason, instead_of: [], ...NOW },
-            )
-          }
+          onClick={() => correctLayers(project, of, wanted)}
         >
           Draw it so
         </button>
@@ -150,9 +160,7 @@ function Layers({ project, element, inFile }: { project: Project; element: Eleme
           <button
             type="button"
             className="btn btn-xs"
-            onClick={() =>
-              correctLayers(project, { element: kept.element ?? "", build_up: kept.build_up ?? "" }, null)
-            }
+            onClick={() => correctLayers(project, own ? { ...of, elements } : { ...of, elements: [] }, null)}
           >
             <Undo2 size={11} /> As the file has it
           </button>

@@ -1,11 +1,12 @@
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import type { Element, MoveCorrection, Project } from "../api/client";
-import { correct, NOW } from "../api/corrections";
+import { correct, NOW, withCorrection } from "../api/corrections";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { TextField } from "../fields/TextField";
+import { useTryOut } from "./trying";
 
 const AXES = ["Along x", "Along y", "Up"] as const;
 
@@ -54,15 +55,9 @@ function Move({ project, guids, onDone }: Props) {
   const [by, setBy] = useState<number[]>([...(kept?.by ?? [0, 0, 0])]);
   const [turn, setTurn] = useState(kept?.turn ?? 0);
   const [reason, setReason] = useState(kept?.reason ?? "");
-  if (those.length > 1)
-    return (
-      <p className="text-xs text-warning">
-        ! These are put elsewhere by {those.length} corrections; pick those of one, or take one back.
-      </p>
-    );
+  const [typed, setTyped] = useState<{ at: number; metres: number } | null>(null);
   const elements = kept?.elements ?? guids;
-  const others = elements.filter((guid) => !guids.includes(guid)).length;
-  const [x = 0, y = 0, z = 0] = by;
+  const [x = 0, y = 0, z = 0] = by.map((one, k) => (typed?.at === k ? typed.metres : one));
   const wanted: MoveCorrection = {
     elements,
     by: [x, y, z],
@@ -71,6 +66,17 @@ function Move({ project, guids, onDone }: Props) {
     reason,
     ...NOW,
   };
+  const somewhere = x !== 0 || y !== 0 || z !== 0 || turn % 360 !== 0;
+  const asDrawn =
+    JSON.stringify([x, y, z, turn]) === JSON.stringify([...(kept?.by ?? [0, 0, 0]), kept?.turn ?? 0]);
+  useTryOut(asDrawn ? null : withCorrection(project, kept ?? null, somewhere ? wanted : null));
+  if (those.length > 1)
+    return (
+      <p className="text-xs text-warning">
+        ! These are put elsewhere by {those.length} corrections; pick those of one, or take one back.
+      </p>
+    );
+  const others = elements.filter((guid) => !guids.includes(guid)).length;
   return (
     <fieldset aria-label="Where it shall stand" className="flex flex-col gap-1 text-xs">
       {others > 0 && <p className="opacity-80">together with {others} more</p>}
@@ -79,7 +85,11 @@ function Move({ project, guids, onDone }: Props) {
           key={axis}
           label={axis}
           value={by[k] ?? 0}
-          onChange={(metres) => setBy(by.map((one, n) => (n === k ? (metres ?? 0) : one)))}
+          whileTyped={(metres) => setTyped({ at: k, metres })}
+          onChange={(metres) => {
+            setTyped(null);
+            setBy(by.map((one, n) => (n === k ? (metres ?? 0) : one)));
+          }}
         />
       ))}
       <NumberField label="Turned by" unit="°" value={turn} least={-360} most={360} onChange={setTurn} />
@@ -88,7 +98,7 @@ function Move({ project, guids, onDone }: Props) {
         <button
           type="button"
           className="btn btn-primary btn-xs"
-          disabled={!by.some((one) => one !== 0) && turn % 360 === 0}
+          disabled={!somewhere}
           onClick={() => {
             correct(project, kept ?? null, wanted);
             onDone(true);

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useLengths } from "./lengths";
 
 type Props = {
@@ -9,13 +9,16 @@ type Props = {
   least?: number;
   /** Called with metres when a new value is entered; null when the field is emptied and may be. */
   onChange: (metres: number | null) => void;
+  /** Called with metres while a length is being typed, for what shows at once what it would be. */
+  whileTyped?: (metres: number) => void;
   mayBeEmpty?: boolean;
 };
 
 /** A length: typed with units and arithmetic, nudged with the arrow keys. */
-export function LengthField({ label, value, placeholder, least, onChange, mayBeEmpty }: Props) {
+export function LengthField({ label, value, placeholder, least, onChange, whileTyped, mayBeEmpty }: Props) {
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
+  const letGo = useRef(false);
   const { show, parse, say, unit, example, steps } = useLengths();
   const shown = text ?? (value === null ? "" : show(value));
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new value from outside ends what was being typed
@@ -50,13 +53,23 @@ export function LengthField({ label, value, placeholder, least, onChange, mayBeE
           value={shown}
           placeholder={placeholder}
           aria-invalid={wrong !== ""}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={() => text !== null && enter(text)}
+          onChange={(event) => {
+            setText(event.target.value);
+            const metres = whileTyped ? parse(event.target.value) : null;
+            if (metres !== null && metres >= (least ?? metres)) whileTyped?.(metres);
+          }}
+          onBlur={() => {
+            if (text !== null && !letGo.current) enter(text);
+            letGo.current = false;
+          }}
           onKeyDown={(event) => {
             if (event.key === "Enter") enter(shown);
             if (event.key === "Escape") {
+              if (text !== null) event.stopPropagation(); // what was typed is let go of, nothing else
+              letGo.current = true; // leaving the field then enters nothing
               setText(null);
               setWrong("");
+              if (value !== null) whileTyped?.(value);
               event.currentTarget.blur();
             }
             if ((event.key === "ArrowUp" || event.key === "ArrowDown") && value !== null) {

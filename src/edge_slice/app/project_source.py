@@ -32,6 +32,7 @@ from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.documents import Correction
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import NameTemplates
@@ -56,7 +57,7 @@ from edge_slice.store.tables import (
 
 class ProjectSource:
     """By its newest model, or another revision: then what is held is not, it is asked for as it would be. `taken`:
-    elements that are as other revisions have them. Not `as_corrected`: as its file has it."""
+    elements that are as other revisions have them. `corrections`: others than those of the project."""
 
     def __init__(
         self,
@@ -64,9 +65,9 @@ class ProjectSource:
         project_id: int,
         revision: Revision | None = None,
         taken: tuple[Taken, ...] = (),
-        as_corrected: bool = True,
+        corrections: Sequence[Correction] | None = None,
     ) -> None:
-        self._session, self._project_id, self._as_corrected = session, project_id, as_corrected
+        self._session, self._project_id, self._corrections = session, project_id, corrections
         self._stays, self._taken = revision is not None, taken
         self.revision: Revision = revision or newest_revision(session, project_id)
         self._held: dict[Hold, tuple[ProjectSource, str]] = {}
@@ -92,7 +93,8 @@ class ProjectSource:
         if lost:
             said = f"Revision {lost[0]} of the model, by which this drawing is held, is not there any more"
             return self, f"{said}; it shows revision {self.revision.number}."
-        return ProjectSource(self._session, self._project_id, known[held.revision], held.taken), ""
+        revision = known[held.revision]
+        return ProjectSource(self._session, self._project_id, revision, held.taken, self._corrections), ""
 
     @cached_property
     def project(self) -> Project:
@@ -105,7 +107,7 @@ class ProjectSource:
 
     @cached_property
     def geometry(self) -> str:
-        own = geometry_of(self._session, self.revision, self._as_corrected)
+        own = geometry_of(self._session, self.revision, self._corrections)
         return held_name(own, self._others) if self._taken else own
 
     @property
@@ -118,7 +120,7 @@ class ProjectSource:
 
     @cached_property
     def model(self) -> Model:
-        model = load_model(self._session, self.revision, self._as_corrected)
+        model = load_model(self._session, self.revision, self._corrections)
         return held_model(self.geometry, model, self._others) if self._taken else model
 
     @cached_property

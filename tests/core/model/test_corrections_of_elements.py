@@ -13,10 +13,11 @@ from pydantic import ValidationError
 from edge_slice.core.cut import PlanCut, cut_model
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.becoming import boxes_as_surveyed
-from edge_slice.core.model.corrections.documents import Correction, LeftOut, MovedElements
+from edge_slice.core.model.corrections.becoming import boxes_as_surveyed, layers_of, why_not
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, LeftOut, MovedElements
 from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.model.parts.places import turning
+from edge_slice.core.model.revisions import revised
 from tests.core.model.test_corrections import HOUSE, LAYERS, SLAB, TABLE, WALL, X, Z, boxes, modelled, wanted
 
 PARTITION_MOVED = ((0.3, 1.5, 0.0), (3.0, 1.6, 3.0))
@@ -140,6 +141,45 @@ def test_any_move_is_rigid_and_comes_to_the_same_place_wherever_the_file_has_it(
             assert [again.min(axis=0), again.max(axis=0)] == pytest.approx(
                 HOUSE.boxes[k], abs=1.1e-3 if told[0].already else 2e-5
             )
+
+
+def test_twenty_corrections_come_through_a_file_with_new_names_and_moved_elements(demo: Model) -> None:
+    rng = np.random.default_rng(7)
+    standing = [k for k, e in enumerate(demo.elements) if e.kind not in ("ground", "planting")]
+    chosen = [int(k) for k in rng.choice(standing, 12, replace=False)]
+    layered = [k for k, e in enumerate(demo.elements) if not why_not(demo, k)][:6]
+    said: list[Correction] = [moved((0.2, 0.0, 0.1), demo.elements[k].guid, of=demo) for k in chosen]
+    said += [
+        BuildUpCorrection(
+            element=demo.elements[k].guid,
+            layers=(*(own := layers_of(demo, demo.build_ups[demo.elements[k].build_up])), own[0]),
+            instead_of=own,
+        )
+        for k in layered
+    ]
+    said += [LeftOut(elements=(demo.elements[k].guid,), left_out=True) for k in standing[:2]]
+    assert len(said) == 20
+    renamed = replace(demo, elements=tuple(replace(e, guid=f"new {k}") for k, e in enumerate(demo.elements)))
+    aside = [chosen[0], *(int(k) for k in rng.choice(standing, len(standing) // 20, replace=False))]
+    newer, changes = revised(demo, elsewhere(renamed, (0.3, 0.0, 0.0), *sorted(set(aside))))
+    model, told = corrected(newer, said)
+    for one in told:
+        asked = getattr(one.of, "elements", ("",))
+        others = sum(count for _, count in one.refused)
+        assert one.elements + one.already + others == len(asked)  # each is drawn so, in the file, or says why not
+        gone = not any(guid in newer.element_by_guid for guid in (*asked, getattr(one.of, "element", "")))
+        assert gone == (one.lost or bool(one.already))
+    known = {demo.elements[k].guid for k in aside} & set(newer.element_by_guid)
+    moved_both = [one for one in told if known & set(getattr(one.of, "elements", ()))]
+    assert moved_both
+    assert all(one.changed for one in moved_both if isinstance(one.of, MovedElements))
+    assert sum(one.elements > 0 for one in told) >= 18
+    before, _ = corrected(demo, said)
+    for one in told:  # and stands where it was said that it shall
+        for guid in getattr(one.of, "elements", ()) if isinstance(one.of, MovedElements) and one.elements else ():
+            stood = before.boxes[before.element_by_guid[guid]]
+            assert model.boxes[model.element_by_guid[guid]] == pytest.approx(stood, abs=1e-6)
+    assert not changes.another
 
 
 @pytest.mark.parametrize(

@@ -146,6 +146,25 @@ def test_a_wall_goes_elsewhere_with_its_windows_and_back(
     assert drawn() == before
 
 
+def test_what_is_tried_is_drawn_as_it_will_be_and_not_kept(installation: Installation, project: int) -> None:
+    section = add_section(installation, project)
+    saved = f"/api/drawings/{section['id']}/view"
+    before, is_ = installation.call("GET", saved).body, build_up(installation, project, wall_of(installation, project))
+    layers = [*is_["layers"], {"material": "Cork lining", "is_a": "rigid insulation", "thickness": 0.06}]
+    one = {"build_up": is_["name"], "layers": layers}
+    tried = installation.call("POST", f"/api/drawings/{section['id']}/tried", {"corrections": [one]})
+    assert tried.status == 200
+    assert listed(installation, project) == []
+    assert installation.call("GET", saved).body == before
+    assert correct(installation, project, one).status == 200
+    assert installation.call("GET", saved).body == tried.body != before
+    nothing = installation.call("POST", f"/api/drawings/{section['id']}/tried", {"corrections": []})
+    assert nothing.body == before  # as the file has it
+    assert correct(installation, project).status == 200
+    wrong = {"corrections": [{"build_up": "Nothing such", "layers": layers}]}
+    assert installation.call("POST", f"/api/drawings/{section['id']}/tried", wrong).status == 422
+
+
 @pytest.mark.parametrize("version", ["2.1", "3.0"])
 def test_corrections_are_asked_for_and_answered(installation: Installation, project: int, version: str) -> None:
     topics = f"/api/projects/{project}/corrections/topics?version={version}"

@@ -1,9 +1,11 @@
 import { useMemo } from "react";
 import { useAnnotating } from "../../annotating/use-annotating";
 import type { Drawing, SectionCut } from "../../api/client";
+import { useTried } from "../../api/corrections";
 import { actOnLine, usePlaces } from "../../api/cut-help";
 import { report, useStandards } from "../../api/queries";
 import { useComparison } from "../../api/revisions";
+import { useTrying } from "../../corrections/trying";
 import type { Place } from "../../desk/mode";
 import { type Live, type Shown, useView } from "../../drawing/use-view";
 import { useCompare } from "../../revisions/compare-state";
@@ -27,7 +29,9 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
   const shown = useView(project.id, drawing, live);
   const { earlier, alone } = useCompare();
   const compared = useComparison(live ? undefined : drawing, earlier ?? undefined, alone);
-  const view = (earlier !== null && !live && compared.data) || shown.view;
+  const trying = useTrying((s) => s.corrections);
+  const tried = useTried(live ? undefined : drawing, trying);
+  const view = (trying && !live && tried.data) || (earlier !== null && !live && compared.data) || shown.view;
   const spec = live ?? drawing ?? { style: settings.new_style, cut: settings.new_section };
   const { scale } = spec.style;
   const { data: places } = usePlaces(project.id, side === "source");

@@ -77,6 +77,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
           <p>{found.length} elements</p>
           <p className="text-xs opacity-80">With Shift more are picked, or let go.</p>
           <MaterialIs project={project} elements={found} />
+          <BuildUpPart project={project} elements={found} />
           <ElementsPart project={project} elements={found} onCorrected={() => setPicked(null)} />
         </>
       ) : (
@@ -84,7 +85,7 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
           <>
             <ElementFacts element={element} />
             <MaterialIs key={element.guid} project={project} elements={[element]} />
-            <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
+            <BuildUpPart key={`layers ${element.guid}`} project={project} elements={[element]} />
             <ElementsPart
               key={`place ${element.guid}`}
               project={project}

@@ -32,7 +32,7 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
       <Part title="Picked">
         <ElementFacts element={element} />
         <MaterialIs key={element.guid} project={project} elements={[element]} />
-        <BuildUpPart key={`layers ${element.guid}`} project={project} element={element} />
+        <BuildUpPart key={`layers ${element.guid}`} project={project} elements={[element]} />
         <ElementsPart key={`place ${element.guid}`} project={project} elements={[element]} />
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (

@@ -47,7 +47,7 @@ def compared_with(session: Session, row: Drawing, number: int) -> tuple[str, Com
     if earlier.number >= newest.number and not in_the_file:
         raise Refused(f"Revision {number} is the newest one; choose an earlier one to compare with.", "with")
     around = SheetsAround(session, row.project_id)
-    now, was = saved_as(session, row, newest), saved_as(session, row, earlier, not in_the_file)
+    now, was = saved_as(session, row, newest), saved_as(session, row, earlier, () if in_the_file else None)
     states_said = [(shown.cut.model_dump_json(), shown.source.geometry) for shown in (now, was)]
     key = key_of("comparison", around.drawn(row), repr(states_said))
 

@@ -87,11 +87,12 @@ class Names:
     drawn: str
 
 
-def names_of(session: Session, revision: Revision, as_corrected: bool = True) -> Names:
+def names_of(session: Session, revision: Revision, corrections: Sequence[Correction] | None = None) -> Names:
+    """`corrections`: others than those of the project."""
     project = session.get_one(Project, revision.project_id)
     wanted = select(GroundRow.digest).where(col(GroundRow.project_id) == revision.project_id)
-    corrections = corrections_digest(corrections_of(project)) if as_corrected else ""
-    body = _name(revision.geometry_hash, corrections and f"corrected {corrections}")
+    digest = corrections_digest(corrections_of(project) if corrections is None else corrections)
+    body = _name(revision.geometry_hash, digest and f"corrected {digest}")
     standing = _name(body, session.exec(wanted).first())
     return Names(body, standing, _name(standing, digest_of_said(said_here(project))))
 
@@ -100,10 +101,10 @@ def _name(before: str, digest: str | None) -> str:
     return hashlib.sha256(f"{before} {digest}".encode()).hexdigest() if digest else before
 
 
-def geometry_of(session: Session, revision: Revision, as_corrected: bool = True) -> str:
+def geometry_of(session: Session, revision: Revision, corrections: Sequence[Correction] | None = None) -> str:
     """The name of what is cut: another text for another model, other corrections, another ground of its project, and
     for what that says of materials in single places."""
-    return names_of(session, revision, as_corrected).drawn
+    return names_of(session, revision, corrections).drawn
 
 
 def grounds_of(session: Session, project_id: int) -> Grounds:
@@ -119,40 +120,42 @@ def bare_model(session: Session, revision: Revision) -> Model:
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
 
 
-def corrected_model(session: Session, revision: Revision, names: Names | None = None) -> Model:
-    """The model of a revision as its project corrects it; `names`: its, where somebody has them already."""
-    name = (names or names_of(session, revision)).corrected
+def corrected_model(session: Session, revision: Revision, corrections: Sequence[Correction] | None = None) -> Model:
+    """The model of a revision as its project corrects it, or as other `corrections` do."""
+    name = names_of(session, revision, corrections).corrected
     if name == revision.geometry_hash:
         return bare_model(session, revision)
-    corrections = corrections_of(session.get_one(Project, revision.project_id))
-    return _corrected.get(name, lambda: corrected(bare_model(session, revision), corrections)[0])
+    said = corrections_of(session.get_one(Project, revision.project_id)) if corrections is None else corrections
+    return _corrected.get(name, lambda: corrected(bare_model(session, revision), said)[0])
 
 
-def model_in_ground(session: Session, revision: Revision, names: Names | None = None) -> Model:
+def model_in_ground(
+    session: Session, revision: Revision, corrections: Sequence[Correction] | None = None, names: Names | None = None
+) -> Model:
     """The model of a revision as it is corrected, in the ground of its project, of the materials that its file says;
     `names`: its, where somebody has them already."""
-    names = names or names_of(session, revision)
+    names = names or names_of(session, revision, corrections)
     if names.standing == names.corrected:
-        return corrected_model(session, revision, names)
+        return corrected_model(session, revision, corrections)
 
     def make() -> Model:
         grounds = grounds_of(session, revision.project_id)
-        model = corrected_model(session, revision, names)
+        model = corrected_model(session, revision, corrections)
         return with_ground(model, grounds, lambda *_: reliefs_in(session, revision, grounds))
 
     return _grounded.get(names.standing, make)
 
 
-def load_model(session: Session, revision: Revision, as_corrected: bool = True) -> Model:
-    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says;
-    without its corrections, where they are not wanted."""
-    names = names_of(session, revision, as_corrected)
+def load_model(session: Session, revision: Revision, corrections: Sequence[Correction] | None = None) -> Model:
+    """The model of a revision as it is drawn: in the ground of its project, of the materials that the project says,
+    with its corrections or others."""
+    names = names_of(session, revision, corrections)
     if names.drawn == names.standing:
-        return model_in_ground(session, revision, names)
+        return model_in_ground(session, revision, corrections, names)
 
     def make() -> Model:
         said = said_here(session.get_one(Project, revision.project_id))
-        return with_said(model_in_ground(session, revision, names), said)
+        return with_said(model_in_ground(session, revision, corrections, names), said)
 
     return _said.get(names.drawn, make)
 

@@ -149,7 +149,7 @@ def _measured(session: Session, project_id: int) -> tuple[Model, Amounts]:
     """The model in use, and how much of each of its materials there is."""
     newest = newest_revision(session, project_id)
     names = names_of(session, newest)
-    model = model_in_ground(session, newest, names)
+    model = model_in_ground(session, newest, names=names)
     return model, _amounts.get(names.standing, lambda: _amounts_of(model))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,7 +11,8 @@ import numpy as np
 from sqlmodel import Session
 
 from edge_slice.app.drawings.drawing_rows import drawing_row
-from edge_slice.app.models.in_memory import IN_THE_FILE, numbered_revision
+from edge_slice.app.models.corrections import said_of_model
+from edge_slice.app.models.in_memory import IN_THE_FILE, corrections_of, numbered_revision
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
@@ -23,6 +25,7 @@ from edge_slice.core.drawing.breaks.folds import Fold
 from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.documents import Correction
 from edge_slice.core.project.drawings import Drawings
 from edge_slice.core.project.drawn import composed_view, drawn_strips, with_strips
 from edge_slice.core.project.followed import Followed
@@ -34,7 +37,7 @@ from edge_slice.core.render.screen import to_screen
 from edge_slice.core.stages import stage
 from edge_slice.store.database import reading
 from edge_slice.store.kept import kept
-from edge_slice.store.tables import Drawing, Revision
+from edge_slice.store.tables import Drawing, Project, Revision
 
 KEPT_SCREENS = 24
 _screens: Recent[bytes] = Recent("screens", KEPT_SCREENS)
@@ -74,7 +77,7 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         row = drawing_row(session, drawing_id)
         with stage("rows"):
             revision = None if number is None else numbered_revision(session, row.project_id, number)
-            source = ProjectSource(session, row.project_id, revision, as_corrected=number != IN_THE_FILE)
+            source = ProjectSource(session, row.project_id, revision, corrections=() if number == IN_THE_FILE else None)
             keys = ViewKeys(session, row.project_id, source=source)
             found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
             key = keys.of(found, style, row.id)
@@ -83,6 +86,23 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
             return _screen(keys, session, row.id, shown_as(keys.source, found, style))
 
         return ScreenView(key, kept(session, row.project_id, key, lambda: _screens.get(key, make)))
+
+
+def tried_view(drawing_id: int, corrections: list[Correction]) -> ScreenView:
+    """A saved drawing as it would be with other corrections of the model than its project's. Raises `Refused` where
+    they can't be."""
+    with reading() as session:
+        row = drawing_row(session, drawing_id)
+        before = corrections_of(session.get_one(Project, row.project_id))
+        said = said_of_model(session, row.project_id, corrections, before)
+        keys = ViewKeys(session, row.project_id, source=ProjectSource(session, row.project_id, corrections=said))
+        found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+        key = keys.of(found, style, row.id)
+
+        def make() -> bytes:
+            return _screen(keys, session, row.id, shown_as(keys.source, found, style))
+
+        return ScreenView(key, _screens.get(key, make))
 
 
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
@@ -105,9 +125,12 @@ def shown_cut_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> tuple[Mode
         return shown.model, shown.cut, cut_of(shown)
 
 
-def saved_as(session: Session, row: Drawing, revision: Revision | None = None, as_corrected: bool = True) -> Shown:
-    """A saved drawing by a revision of its project's model, the newest one where none is named."""
-    source = ProjectSource(session, row.project_id, revision, as_corrected=as_corrected)
+def saved_as(
+    session: Session, row: Drawing, revision: Revision | None = None, corrections: Sequence[Correction] | None = None
+) -> Shown:
+    """A saved drawing by a revision of its project's model, the newest one where none is named; with other
+    `corrections` than the project's."""
+    source = ProjectSource(session, row.project_id, revision, corrections=corrections)
     return saved(source, Followed(source), row)
 
 

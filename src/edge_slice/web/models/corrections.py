@@ -9,8 +9,10 @@ from pydantic import BaseModel, Field, RootModel
 from edge_slice.app.models import asking, corrections
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
+from edge_slice.app.views import composed
+from edge_slice.core.model.corrections.documents import Corrections
 from edge_slice.core.topics.documents import Version
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
 api = APIBlueprint("corrections", __name__, url_prefix="/api", abp_responses=ERRORS)
 
@@ -27,6 +29,10 @@ class OfVersion(BaseModel):
     version: Version = "3.0"
 
 
+class Tried(BaseModel):
+    corrections: Corrections
+
+
 class Answers(BaseModel):
     file: FileStorage
 
@@ -41,6 +47,12 @@ def list_corrections(path: ById) -> Response:
 def read_build_up(path: ById, query: OfElement) -> Response:
     """The layers of an element as its file has them, and whether they can be corrected"""
     return answer(corrections.build_up_of(path.id, query.element))
+
+
+@api.post("/drawings/<int:id>/tried", responses={200: BINARY})
+def tried(path: ById, body: Tried) -> Response:
+    """A drawing in the compact form as it would be with other corrections, which are not kept"""
+    return screen(composed.tried_view(path.id, body.corrections))
 
 
 @api.get("/projects/<int:id>/corrections/topics", responses={200: BINARY})
