@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { toast } from "sonner";
 import { parseView, type View } from "../drawing/screen-form";
 import {
   type Answers,
@@ -77,6 +78,27 @@ export function sayAsked(project: Project, those: readonly Correction[]) {
 /** Where the corrections that the file does not have yet are read as topics. */
 export const topicsAt = (project: number, version: "2.1" | "3.0") =>
   `/api/projects/${project}/corrections/topics?version=${version}`;
+
+/** Save the files of the model with corrections in them; where some come out otherwise, only when told to. */
+export async function saveCorrectedFiles(project: number, anyway = false) {
+  try {
+    const answer = await fetch(`/api/projects/${project}/corrections/files?anyway=${anyway}`);
+    if (!answer.ok) throw new Refusal(answer.status, await answer.json());
+    const named = /filename\*=UTF-8''([^;]+)/.exec(answer.headers.get("Content-Disposition") ?? "");
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(await answer.blob());
+    link.download = decodeURIComponent(named?.[1] ?? "corrected.ifc");
+    link.click();
+    URL.revokeObjectURL(link.href);
+  } catch (error) {
+    if (error instanceof Refusal && error.problem.field === "anyway")
+      toast(error.message, {
+        action: { label: "Write them so", onClick: () => saveCorrectedFiles(project, true) },
+        duration: 20_000,
+      });
+    else report(error);
+  }
+}
 
 /** Read what was answered to corrections, from a file of topics. */
 export async function readAnswers(project: number, file: File): Promise<Answers | undefined> {

@@ -3,7 +3,14 @@ import { useRef } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import type { Correction, CorrectionState, Project } from "../api/client";
-import { correct, readAnswers, sayAsked, topicsAt, useCorrections } from "../api/corrections";
+import {
+  correct,
+  readAnswers,
+  saveCorrectedFiles,
+  sayAsked,
+  topicsAt,
+  useCorrections,
+} from "../api/corrections";
 import { useLengths } from "../fields/lengths";
 import { thick } from "./layers";
 
@@ -109,6 +116,16 @@ function Asking({ project, those }: { project: Project; those: readonly Correcti
             <Download size={12} /> Ask for them: BCF {version}
           </a>
         ))}
+      {those.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-xs"
+          title="The files of the model with what is corrected; everything else as it is in them"
+          onClick={() => saveCorrectedFiles(project.id)}
+        >
+          <Download size={12} /> As IFC files
+        </button>
+      )}
       <button type="button" className="btn btn-xs" onClick={() => chosen.current?.click()}>
         <Upload size={12} /> Read answers
       </button>

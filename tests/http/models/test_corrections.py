@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 import uuid
+from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -27,6 +29,21 @@ def project(installation: Installation) -> Any:
     installation.call("DELETE", f"/api/projects/{number}")
 
 
+@pytest.fixture(autouse=True)
+def as_in_the_file(installation: Installation, project: int) -> Iterator[None]:
+    """Each test begins and ends without corrections."""
+    yield
+    assert correct(installation, project).status == 200
+
+
+@pytest.fixture
+def section(installation: Installation, project: int) -> Iterator[dict[str, Any]]:
+    """A section, the only one that there is."""
+    made = add_section(installation, project)
+    yield made
+    assert installation.call("DELETE", f"/api/drawings/{made['id']}").status == 204
+
+
 def wall_of(app: Installation, project: int, name: str = "Lower outer wall 1") -> str:
     return str(app.call("GET", f"/api/projects/{project}/elements?words={name.replace(' ', '%20')}").json[0]["guid"])
 
@@ -46,9 +63,8 @@ def listed(app: Installation, project: int) -> list[dict[str, Any]]:
 
 
 def test_a_layer_that_is_missing_is_put_in_everywhere_and_taken_back(
-    installation: Installation, project: int, tmp_path: Path
+    installation: Installation, project: int, section: dict[str, Any], tmp_path: Path
 ) -> None:
-    section = add_section(installation, project)
     drawn = lambda: installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body  # noqa: E731
     before = drawn()
     is_ = build_up(installation, project, wall_of(installation, project))
@@ -83,7 +99,6 @@ def test_a_correction_is_kept_through_a_revision(installation: Installation, pro
     assert told["state"] == "open"
     assert correct(installation, project, {"build_up": is_["name"], "layers": is_["layers"]}).status == 200
     assert [c["state"] for c in listed(installation, project)] == ["in the file"]
-    assert correct(installation, project).status == 200
 
 
 @pytest.mark.parametrize(
@@ -110,9 +125,8 @@ def test_what_can_not_be_meant_is_refused(
 
 
 def test_a_wall_goes_elsewhere_with_its_windows_and_back(
-    installation: Installation, project: int, tmp_path: Path
+    installation: Installation, project: int, section: dict[str, Any], tmp_path: Path
 ) -> None:
-    section = add_section(installation, project)
     drawn = lambda: installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body  # noqa: E731
     before, wall = drawn(), wall_of(installation, project)
     assert installation.call("GET", f"/api/drawings/{section['id']}/comparison/0").status == 422
@@ -146,8 +160,9 @@ def test_a_wall_goes_elsewhere_with_its_windows_and_back(
     assert drawn() == before
 
 
-def test_what_is_tried_is_drawn_as_it_will_be_and_not_kept(installation: Installation, project: int) -> None:
-    section = add_section(installation, project)
+def test_what_is_tried_is_drawn_as_it_will_be_and_not_kept(
+    installation: Installation, project: int, section: dict[str, Any]
+) -> None:
     saved = f"/api/drawings/{section['id']}/view"
     before, is_ = installation.call("GET", saved).body, build_up(installation, project, wall_of(installation, project))
     layers = [*is_["layers"], {"material": "Cork lining", "is_a": "rigid insulation", "thickness": 0.06}]
@@ -198,7 +213,33 @@ def test_corrections_are_asked_for_and_answered(installation: Installation, proj
     wrong = installation.send_file(answers, "back.bcf", b"no archive")
     assert wrong.status == 422
     assert "no ZIP archive" in wrong.json["message"]
-    assert correct(installation, project).status == 200
+
+
+def test_the_file_is_written_with_corrections_and_read_as_it_is_drawn(
+    installation: Installation, project: int, section: dict[str, Any], tmp_path: Path
+) -> None:
+    files = f"/api/projects/{project}/corrections/files"
+    assert installation.call("GET", files).status == 422  # nothing is corrected
+    is_ = build_up(installation, project, wall_of(installation, project))
+    layers = [*is_["layers"], {"material": "Cork lining", "is_a": "rigid insulation", "thickness": 0.06}]
+    column = wall_of(installation, project, "Bay column 2")
+    said = ({"build_up": is_["name"], "layers": layers}, {"elements": [column], "left_out": True})
+    assert correct(installation, project, *said).status == 200
+    drawn = installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body
+    written = installation.call("GET", files)
+    assert written.status == 200
+    assert "corrected.ifc" in written.headers["Content-Disposition"]
+    (tmp_path / "corrected.ifc").write_bytes(written.body)
+    again = installation.import_project(tmp_path / "corrected.ifc")
+    copy = add_section(installation, again)
+    other = installation.call("GET", f"/api/drawings/{copy['id']}/export.svg").body
+    assert without_numbers(other) == without_numbers(drawn)
+    installation.call("DELETE", f"/api/projects/{again}")
+
+
+def without_numbers(svg: bytes) -> bytes:
+    """A drawing but for the numbers and the letter by which its project knows it."""
+    return re.sub(rb'(id|data-[a-z-]+)="[^"]*"|Section [A-Z]', b"", svg)
 
 
 def test_what_is_taken_out_is_in_no_drawing_and_no_table(installation: Installation, project: int) -> None:
@@ -243,7 +284,6 @@ def test_an_element_is_put_elsewhere_once(installation: Installation, project: i
     answer = correct(installation, project, *kept, {"elements": [bank], "by": [0, 0, 1]})
     assert answer.status == 422
     assert "where grounds are said" in answer.json["message"]
-    assert correct(installation, project).status == 200
 
 
 def test_an_element_without_layers_says_why(installation: Installation, project: int) -> None:

@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app.models import asking, corrections
+from edge_slice.app.models import asking, corrected_files, corrections
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
 from edge_slice.app.views import composed
@@ -27,6 +27,10 @@ class OfElement(BaseModel):
 
 class OfVersion(BaseModel):
     version: Version = "3.0"
+
+
+class Anyway(BaseModel):
+    anyway: bool = Field(default=False, description="Also where a body is read again otherwise than it is drawn")
 
 
 class Tried(BaseModel):
@@ -59,6 +63,12 @@ def tried(path: ById, body: Tried) -> Response:
 def topics(path: ById, query: OfVersion) -> Response:
     """Corrections that the file does not have yet, as topics that other programs read (BCF-XML 2.1 or 3.0)"""
     return download(asking.topics_of(path.id, query.version))
+
+
+@api.get("/projects/<int:id>/corrections/files", responses={200: BINARY})
+def files(path: ById, query: Anyway) -> Response:
+    """The IFC files of the model with corrections in them"""
+    return download(corrected_files.corrected_files(path.id, query.anyway))
 
 
 @api.post("/projects/<int:id>/corrections/answers", responses={200: AnswersOut})

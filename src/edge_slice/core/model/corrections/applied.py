@@ -29,9 +29,9 @@ def _changed(model: Model, wanted: Wanted) -> Model:
     """The model with other layers of some elements and what follows from these, with others elsewhere, and without
     those that are left out."""
     named = Named(list(model.materials), list(model.build_ups))
-    elements, vertices = list(model.elements), model.mesh.vertices.copy()
+    elements, vertices = list(model.elements), corners_with_layers(model, wanted)
     for k, one in wanted.layers.items():
-        elements[k] = _layered_anew(model, k, one, named, vertices)
+        elements[k] = _layered_anew(model, k, one, named)
     for k, motion in wanted.moved.items():
         elements[k] = _elsewhere(model, k, elements[k], motion, vertices)
     mesh = model.mesh
@@ -45,16 +45,36 @@ def _changed(model: Model, wanted: Wanted) -> Model:
     )  # fmt: skip
 
 
-def _layered_anew(model: Model, k: int, one: BuildUpCorrection, named: Named, vertices: F64) -> Element:
-    """An element with other layers; its `vertices`, and those that follow, move."""
+def corners_with_layers(model: Model, wanted: Wanted) -> F64:
+    """The vertices (n, 3) of a model where some elements have other layers: theirs, and those that follow, move."""
+    vertices = model.mesh.vertices.copy()
+    for k, one in wanted.layers.items():
+        for face in faces_that_move(model, k, one):
+            for moved in (_own(model, k, face), *neighbours_moved(model, face)):
+                vertices[moved] += face.normal * face.by
+    return vertices
+
+
+def faces_that_move(model: Model, k: int, one: BuildUpCorrection) -> list[MovedFace]:
+    """The broad faces of an element that move where it has other layers."""
     element = model.elements[k]
     assert element.frame is not None
     before = model.build_ups[element.build_up].thickness
+    return _faces(model, k, element.frame, before, _outwards(before, one))
+
+
+def _outwards(before: float, one: BuildUpCorrection) -> tuple[float, float]:
+    """By how much the faces of the first and the last layer move outwards, metres."""
     more = sum(layer.thickness for layer in one.layers) - before
-    first = {"first": 0.0, "last": more, "middle": more / 2}[one.stays]  # by how much it moves outwards
-    for face in _faces(model, k, element.frame, before, (first, more - first)):
-        for moved in (_own(model, k, face), *neighbours_moved(model, face)):
-            vertices[moved] += face.normal * face.by
+    first = {"first": 0.0, "last": more, "middle": more / 2}[one.stays]
+    return first, more - first
+
+
+def _layered_anew(model: Model, k: int, one: BuildUpCorrection, named: Named) -> Element:
+    """An element with other layers."""
+    element = model.elements[k]
+    assert element.frame is not None
+    first, _ = _outwards(model.build_ups[element.build_up].thickness, one)
     x, y, z = (np.array(element.frame.origin) - np.array(element.frame.direction) * first).tolist()
     build_up, main = _build_up(named, model.build_ups[element.build_up].name, one)
     return replace(element, frame=replace(element.frame, origin=(x, y, z)), build_up=build_up, material=main)

@@ -1,0 +1,156 @@
+"""Bodies of products in an IFC file: read without their openings, moved by their corners, written as triangles, and
+read again to see what came of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import ifcopenshell.geom
+import ifcopenshell.util.element
+import ifcopenshell.util.placement
+import ifcopenshell.util.unit
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.model.corrections.faces import NEAR, MovedFace
+
+F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
+Body = tuple[F64, I64]  # points (n, 3), metres of the model, and triangles (m, 3)
+SAME = 2e-3  # metres within which a corner of a body in the file is one of the model's
+
+
+@dataclass(frozen=True)
+class InFile:
+    """How a part of a model lies in its file: `matrix` (4, 4) brings a place of the model, metres, to where the file
+    has it, metres; `part` is its number in `Model.parts`."""
+
+    matrix: F64
+    part: int = 0
+
+
+class Bodies:
+    """The bodies of a file, whose unit is `scale` metres long."""
+
+    def __init__(self, file: Any, lies: InFile) -> None:
+        self.file, self.lies = file, lies
+        self.scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
+
+    def put(self, product: Any, by: Callable[[F64], F64], openings: Callable[[F64], F64], shall: F64) -> bool:
+        """Move the corners (n, 3) of the body that a product has without its openings `by` so much, and those of its
+        `openings`; whether that is then, with openings, the body that it shall have, triangles (n, 3, 3). Where it is
+        not, that is written as it is, if it then comes out right."""
+        points, triangles = self.of(product, True)
+        moved = points + by(points), triangles
+        self._write(product, moved)
+        for rel in getattr(product, "HasOpenings", ()):
+            at, faces = self.of(rel.RelatedOpeningElement, True)
+            if np.abs(away := openings(at)).max(initial=0.0) > 0:
+                self._write(rel.RelatedOpeningElement, (at + away, faces))
+        if self._is(product, shall):
+            return True
+        self._write(product, welded(shall.reshape(-1, 3), np.arange(3 * len(shall)).reshape(-1, 3)))
+        if self._is(product, shall):
+            return True
+        self._write(product, moved)
+        return False
+
+    def of(self, product: Any, whole: bool) -> Body:
+        """The body of a product, with its openings or `whole`."""
+        settings = ifcopenshell.geom.settings()
+        settings.set("use-world-coords", True)
+        settings.set("disable-opening-subtractions", whole)
+        shape = ifcopenshell.geom.create_shape(settings, product)
+        points = np.array(shape.geometry.verts, dtype=np.float64).reshape(-1, 3)
+        back = np.linalg.inv(self.lies.matrix)
+        triangles = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
+        return welded(points @ back[:3, :3].T + back[:3, 3], triangles)
+
+    def _is(self, product: Any, shall: F64) -> bool:
+        points, triangles = self.of(product, False)
+        if not len(triangles):
+            return False
+        found = points[triangles]
+        low, high = (f(x.reshape(-1, 3), axis=0) for f in (np.min, np.max) for x in (found,))
+        same = np.abs(low - shall.min(axis=(0, 1))).max() < NEAR / 10 and (
+            np.abs(high - shall.max(axis=(0, 1))).max() < NEAR / 10
+        )
+        wanted = _volume(shall)
+        return bool(same and abs(_volume(found) - wanted) <= 1e-6 * max(1.0, wanted))
+
+    def matrix(self, product: Any) -> F64:
+        """Where a product is placed, metres."""
+        found = np.array(ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement), dtype=np.float64)
+        found[:3, 3] *= self.scale
+        return found
+
+    def _write(self, product: Any, body: Body) -> None:
+        """Put a body in the place of the one that a product has."""
+        at = body[0] @ self.lies.matrix[:3, :3].T + self.lies.matrix[:3, 3]
+        local = np.linalg.inv(self.matrix(product))
+        points = (at @ local[:3, :3].T + local[:3, 3]) / self.scale
+        shapes = product.Representation
+        was = next(r for r in shapes.Representations if r.RepresentationIdentifier == "Body")
+        styles = [s for item in was.Items for s in getattr(item, "StyledByItem", ())]
+        item, kind = self._triangles(points, body[1])
+        for style in styles[:1]:
+            self.file.create_entity("IfcStyledItem", Item=item, Styles=style.Styles, Name=style.Name)
+        new = self.file.create_entity(
+            "IfcShapeRepresentation", ContextOfItems=was.ContextOfItems, RepresentationIdentifier="Body",
+            RepresentationType=kind, Items=[item],
+        )  # fmt: skip
+        others = [new if r == was else r for r in shapes.Representations]
+        product.Representation = self.file.create_entity(
+            "IfcProductDefinitionShape", Name=shapes.Name, Description=shapes.Description, Representations=others
+        )
+        if not self.file.get_total_inverses(shapes):
+            self.file.remove(shapes)
+        if not self.file.get_total_inverses(was):
+            ifcopenshell.util.element.remove_deep2(self.file, was)
+
+    def _triangles(self, points: F64, triangles: I64) -> tuple[Any, str]:
+        """A closed body of triangles, and the type of a representation that holds it."""
+        if self.file.schema == "IFC2X3":
+            made = [self.file.create_entity("IfcCartesianPoint", Coordinates=p) for p in points.tolist()]
+            faces = []
+            for triangle in triangles.tolist():
+                loop = self.file.create_entity("IfcPolyLoop", Polygon=[made[k] for k in triangle])
+                bound = self.file.create_entity("IfcFaceOuterBound", Bound=loop, Orientation=True)
+                faces.append(self.file.create_entity("IfcFace", Bounds=[bound]))
+            shell = self.file.create_entity("IfcClosedShell", CfsFaces=faces)
+            return self.file.create_entity("IfcFacetedBrep", Outer=shell), "Brep"
+        listed = self.file.create_entity("IfcCartesianPointList3D", CoordList=points.tolist())
+        said = {"Coordinates": listed, "Closed": True, "CoordIndex": (triangles + 1).tolist()}
+        return self.file.create_entity("IfcTriangulatedFaceSet", **said), "Tessellation"
+
+
+def _volume(triangles: F64) -> float:
+    """What triangles (n, 3, 3) enclose, measured from near to them."""
+    a, b, c = np.moveaxis(triangles - triangles[0, 0], 1, 0)
+    return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6.0)
+
+
+def welded(points: F64, triangles: I64) -> tuple[F64, I64]:
+    """Points that lie on each other as one, and triangles that have three."""
+    _, first, number = np.unique(np.rint(points * 1e6), axis=0, return_index=True, return_inverse=True)
+    found = number.reshape(-1)[triangles]
+    apart = (found[:, 0] != found[:, 1]) & (found[:, 1] != found[:, 2]) & (found[:, 2] != found[:, 0])
+    return points[first], found[apart]
+
+
+def outwards(points: F64, faces: Sequence[MovedFace]) -> F64:
+    """By how much points (n, 3) on faces that move, or beyond them, move with them."""
+    found = np.zeros_like(points)
+    for face in faces:
+        found += np.where((points @ face.normal - face.offset >= -NEAR)[:, None], face.normal * face.by, 0.0)
+    return found
+
+
+def as_nearest(points: F64, corners: F64, moved: F64) -> F64:
+    """By how much points (n, 3) move: as the corner (m, 3) of the body that each is."""
+    away = np.linalg.norm(points[:, None] - corners, axis=2)
+    nearest = away.argmin(axis=1)
+    here = away[np.arange(len(points)), nearest] <= SAME
+    return np.where(here[:, None], moved[nearest], 0.0)

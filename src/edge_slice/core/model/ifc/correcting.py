@@ -1,0 +1,184 @@
+"""An IFC file with corrections in it: bodies, places and materials of what is corrected; everything else as it was
+read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import ifcopenshell
+import ifcopenshell.api.geometry
+import ifcopenshell.api.root
+import ifcopenshell.guid
+import ifcopenshell.util.element
+import numpy as np
+from numpy.typing import NDArray
+
+from edge_slice.core.model.building import Model
+from edge_slice.core.model.corrections.applied import corners_with_layers, faces_that_move
+from edge_slice.core.model.corrections.becoming import Wanted, sorted_out
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
+from edge_slice.core.model.corrections.faces import MovedFace
+from edge_slice.core.model.ifc.bodies import Bodies, InFile, as_nearest, outwards
+from edge_slice.core.model.revisions import file_guid
+
+F64 = NDArray[np.float64]
+Ends = tuple[list[MovedFace], F64, F64]
+
+
+@dataclass(frozen=True)
+class CorrectedFile:
+    """The bytes of a file with corrections in it, how many elements these change, and the names of those whose body
+    comes out otherwise than the model has it, when it is read again."""
+
+    data: bytes
+    changed: int
+    otherwise: tuple[str, ...]
+
+
+def corrected_ifc(path: Path, model: Model, corrections: Sequence[Correction], lies: tuple[F64, int]) -> CorrectedFile:
+    """The file of a part of a model (as it is without corrections) with what is corrected of that part. `lies`: the
+    matrix (4, 4) that brings places of the model to where the file has them, metres, and the number of the part in
+    `Model.parts`."""
+    wanted, _ = sorted_out(model, corrections)
+    writing = _Writing(ifcopenshell.open(str(path)), model, InFile(*lies))
+    writing.layers(wanted)
+    writing.places(wanted)
+    writing.left_out(wanted)
+    data = str(writing.file.to_string()).encode()
+    return CorrectedFile(data, len(writing.changed), tuple(writing.otherwise))
+
+
+class _Writing:
+    def __init__(self, file: Any, model: Model, lies: InFile) -> None:
+        self.file, self.model, self.lies = file, model, lies
+        self.bodies = Bodies(file, lies)
+        self.changed: set[int] = set()
+        self.otherwise: list[str] = []
+        self._sets: dict[tuple[str, tuple[WantedLayer, ...]], Any] = {}
+
+    def _product(self, k: int) -> Any | None:
+        """The product of an element, where it is of this part."""
+        element = self.model.elements[k]
+        if element.part != self.lies.part:
+            return None
+        try:
+            return self.file.by_guid(file_guid(element))
+        except RuntimeError:
+            return None
+
+    def layers(self, wanted: Wanted) -> None:
+        """Write the layers of elements, their bodies, those of what follows, and openings through what is thicker."""
+        after = corners_with_layers(self.model, wanted)
+        moved = after - self.model.mesh.vertices
+        for k in range(len(self.model.elements)):
+            rows = self.model.mesh.of_element(k)
+            own = np.unique(self.model.mesh.triangles[rows])
+            correction = wanted.layers.get(k)
+            if correction is None and not np.abs(moved[own]).any():
+                continue
+            product = self._product(k)
+            if product is None:
+                continue
+            self.changed.add(k)
+            corners, shall = self.model.mesh.vertices[own], after[self.model.mesh.triangles[rows]]
+            faces = faces_that_move(self.model, k, correction) if correction is not None else []
+            ends = moved[own] - outwards(corners, faces)  # what follows others that become thicker
+
+            def by(at: F64, faces: list[MovedFace] = faces, corners: F64 = corners, ends: F64 = ends) -> F64:
+                return outwards(at, faces) + as_nearest(at, corners, ends)
+
+            frame = self.model.elements[k].frame
+            across = None if frame is None else np.eye(3) - np.outer(frame.direction, frame.direction)
+
+            def through(at: F64, by: Ends = (faces, corners, ends), across: F64 | None = across) -> F64:
+                """Openings go through what is thicker, and their sides follow as those of the hole do."""
+                faces, corners, ends = by
+                if across is None:
+                    return outwards(at, faces)
+                return outwards(at, faces) + as_nearest(at @ across, corners @ across, ends @ across)
+
+            if not self.bodies.put(product, by, through, shall):
+                self.otherwise.append(self.model.elements[k].name or self.model.elements[k].guid)
+            if correction is not None:
+                self._layer_set(product, self.model.build_ups[self.model.elements[k].build_up].name, correction, k)
+
+    def _layer_set(self, product: Any, name: str, one: BuildUpCorrection, k: int) -> None:
+        """Say which layers a product has; where they begin stays said as it was, but for what moves."""
+        usage = ifcopenshell.util.element.get_material(product, should_inherit=True)
+        found = self._set_of(name, one)
+        if usage is not None and usage.is_a("IfcMaterialLayerSetUsage"):
+            sense = 1.0 if usage.DirectionSense == "POSITIVE" else -1.0
+            first = sum(f.by for f in faces_that_move(self.model, k, one) if self._is_first(k, f.normal))
+            found = self.file.create_entity(
+                "IfcMaterialLayerSetUsage", ForLayerSet=found, LayerSetDirection=usage.LayerSetDirection,
+                DirectionSense=usage.DirectionSense,
+                OffsetFromReferenceLine=usage.OffsetFromReferenceLine - sense * first / self.bodies.scale,
+            )  # fmt: skip
+        for rel in [r for r in product.HasAssociations if r.is_a("IfcRelAssociatesMaterial")]:
+            others = [o for o in rel.RelatedObjects if o != product]
+            if others:
+                rel.RelatedObjects = others
+            else:
+                self.file.remove(rel)
+        if usage is not None and usage.is_a("IfcMaterialLayerSetUsage") and not self.file.get_total_inverses(usage):
+            self.file.remove(usage)  # a usage of nothing is not valid
+        owner = next(iter(self.file.by_type("IfcRelAssociatesMaterial")), product).OwnerHistory
+        self.file.create_entity(
+            "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatedObjects=[product],
+            RelatingMaterial=found,
+        )  # fmt: skip
+
+    def _is_first(self, k: int, normal: F64) -> bool:
+        frame = self.model.elements[k].frame
+        return frame is not None and float(np.array(frame.direction) @ normal) < 0
+
+    def _set_of(self, name: str, one: BuildUpCorrection) -> Any:
+        """The set of the layers of a correction, made once."""
+        key = name, one.layers
+        if key not in self._sets:
+            layers = []
+            for one_of in one.layers:
+                thick = one_of.thickness / self.bodies.scale
+                said = {"Material": self._material(one_of), "LayerThickness": thick}
+                layers.append(self.file.create_entity("IfcMaterialLayer", **said))
+            self._sets[key] = self.file.create_entity(
+                "IfcMaterialLayerSet", MaterialLayers=layers, LayerSetName=name or None
+            )
+        return self._sets[key]
+
+    def _material(self, layer: WantedLayer) -> Any:
+        known = next((m for m in self.file.by_type("IfcMaterial") if m.Name == layer.material), None)
+        if known is not None:
+            return known
+        said = {"Category": layer.is_a} if layer.is_a and self.file.schema != "IFC2X3" else {}
+        return self.file.create_entity("IfcMaterial", Name=layer.material, **said)
+
+    def places(self, wanted: Wanted) -> None:
+        """Place what stands elsewhere there. All places are found before one is changed: some hang on others."""
+        lies, back = self.lies.matrix, np.linalg.inv(self.lies.matrix)
+        new: list[tuple[Any, F64]] = []
+        for k, motion in wanted.moved.items():
+            product = self._product(k)
+            if product is None or product.ObjectPlacement is None:
+                continue
+            self.changed.add(k)
+            moves = np.eye(4)
+            moves[:3, :3], moves[:3, 3] = motion.turn, motion.shift
+            whole = lies @ moves @ back
+            new.append((product, whole @ self.bodies.matrix(product)))
+            new += [
+                (rel.RelatedOpeningElement, whole @ self.bodies.matrix(rel.RelatedOpeningElement))
+                for rel in getattr(product, "HasOpenings", ())
+            ]
+        for product, matrix in new:
+            ifcopenshell.api.geometry.edit_object_placement(self.file, product=product, matrix=matrix, is_si=True)
+
+    def left_out(self, wanted: Wanted) -> None:
+        for k in sorted(wanted.left_out):
+            product = self._product(k)
+            if product is not None:
+                self.changed.add(k)
+                ifcopenshell.api.root.remove_product(self.file, product=product)

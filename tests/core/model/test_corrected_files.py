@@ -1,0 +1,144 @@
+"""IFC files with corrections: valid, and read again as the corrected model, whatever the schema and the unit."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import ifcopenshell
+import ifcopenshell.api.material
+import ifcopenshell.validate
+import numpy as np
+import pytest
+
+from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.applied import corrected
+from edge_slice.core.model.corrections.becoming import layers_of, why_not
+from edge_slice.core.model.corrections.documents import (
+    BuildUpCorrection,
+    Correction,
+    LeftOut,
+    MovedElements,
+    WantedLayer,
+)
+from edge_slice.core.model.corrections.fillings import with_fillings
+from edge_slice.core.model.ifc.correcting import corrected_ifc
+from edge_slice.core.model.ifc.reading import read_ifc
+from tests.ifc_files import write_hut
+
+DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
+CORK = WantedLayer(material="Cork", thickness=0.06, is_a="rigid insulation")
+
+
+def lies(model: Model) -> tuple[np.ndarray, int]:
+    matrix = np.eye(4)
+    matrix[:3, 3] = model.origin
+    return matrix, 0
+
+
+def layered_hut(path: Path, schema: str, unit: str) -> Path:
+    """The hut with walls of two layers, each 0.1 m, and a hole through the south wall."""
+    file = ifcopenshell.open(str(write_hut(path, schema=schema, unit=unit, at=(10.0, 20.0, 3.0))))
+    k = 1000.0 if unit == "MILLI" else 1.0
+    layers = [
+        file.create_entity("IfcMaterialLayer", Material=file.create_entity("IfcMaterial", Name=name),
+                           LayerThickness=0.1 * k)
+        for name in ("Brick", "Block")
+    ]  # fmt: skip
+    found = file.create_entity("IfcMaterialLayerSet", MaterialLayers=layers, LayerSetName="Outer")
+    for wall, axis, offset in (("South", "AXIS2", 0.0), ("North", "AXIS2", 2.8), ("West", "AXIS1", 0.0)):
+        usage = file.create_entity(
+            "IfcMaterialLayerSetUsage", ForLayerSet=found, LayerSetDirection=axis, DirectionSense="POSITIVE",
+            OffsetFromReferenceLine=offset * k,
+        )  # fmt: skip
+        product = next(p for p in file.by_type("IfcWall") if p.Name == wall)
+        owner = product.OwnerHistory
+        file.create_entity(
+            "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner,
+            RelatedObjects=[product], RelatingMaterial=usage,
+        )  # fmt: skip
+    file.write(str(path))
+    return path
+
+
+def errors(path: Path) -> list[str]:
+    logger = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), logger)
+    return [str(one) for one in logger.statements]
+
+
+def same(found: Model, wanted: Model) -> None:
+    """Whether two models have the same elements: bodies, layers, and where these lie."""
+    assert {e.guid for e in found.elements} == {e.guid for e in wanted.elements}
+    volumes, shall = (m.mesh.volumes(len(m.elements)) for m in (found, wanted))
+    for k, element in enumerate(wanted.elements):
+        n = found.element_by_guid[element.guid]
+        assert found.boxes[n] == pytest.approx(wanted.boxes[k], abs=1e-5), element.name
+        assert volumes[n] == pytest.approx(shall[k], rel=1e-6, abs=1e-9), element.name
+        assert named(found, n) == named(wanted, k), element.name
+        if element.frame is not None:
+            other = found.elements[n].frame
+            assert other is not None
+            assert other.direction == pytest.approx(element.frame.direction, abs=1e-9)
+            along = np.array(element.frame.direction)
+            assert np.array(other.origin) @ along == pytest.approx(np.array(element.frame.origin) @ along, abs=1e-6)
+
+
+def named(model: Model, k: int) -> list[tuple[str, float]]:
+    element = model.elements[k]
+    layers = model.build_ups[element.build_up].layers if element.build_up >= 0 else ()
+    return [(model.materials[x.material].name, round(x.thickness, 6)) for x in layers]
+
+
+@pytest.mark.parametrize("stays", ["first", "last", "middle"])
+@pytest.mark.parametrize(("schema", "unit"), [("IFC2X3", "MILLI"), ("IFC4", ""), ("IFC4X3", "MILLI")])
+def test_a_corrected_file_is_read_as_the_corrected_model(tmp_path: Path, schema: str, unit: str, stays: str) -> None:
+    path = layered_hut(tmp_path / "hut.ifc", schema, unit)
+    model = read_ifc(path)
+    guid = {e.name: e.guid for e in model.elements}
+    layers = layers_of(model, model.build_ups[model.elements[model.element_by_guid[guid["South"]]].build_up])
+    said: list[Correction] = [
+        BuildUpCorrection(element=guid["South"], layers=(*layers, CORK), stays=stays),  # type: ignore[arg-type]
+        MovedElements(elements=(guid["North"],), by=(0.1, 0.5, 0.2), turn=12.0),
+        LeftOut(elements=(guid["East"],), left_out=True),
+    ]
+    before = errors(path)
+    made = corrected_ifc(path, model, said, lies(model))
+    assert made.otherwise == ()
+    assert made.changed >= 3
+    out = tmp_path / "out.ifc"
+    out.write_bytes(made.data)
+    assert len(errors(out)) <= len(before)
+    same(read_ifc(out), corrected(model, said)[0])
+
+
+def test_the_demo_with_corrections_is_read_as_it_is_drawn(tmp_path: Path) -> None:
+    model = read_ifc(DEMO)
+    guid = {e.name: e.guid for e in model.elements}
+    layered = [k for k in range(len(model.elements)) if not why_not(model, k)]
+    said: list[Correction] = []
+    for name, stays in (("Lower outer wall", "first"), ("Upper outer wall", "last"), ("Ground floor", "middle")):
+        build_up = next(b for b in (model.build_ups[model.elements[k].build_up] for k in layered) if b.name == name)
+        said.append(
+            BuildUpCorrection(build_up=name, layers=(*layers_of(model, build_up), CORK), stays=stays)  # type: ignore[arg-type]
+        )
+    said.append(LeftOut(elements=(guid["Bay column 2"],), left_out=True))
+    said.append(MovedElements(elements=with_fillings(model, [guid["Partition C 1"]]), by=(0.2, 0.0, 0.0)))
+    made = corrected_ifc(DEMO, model, said, lies(model))
+    assert made.otherwise == ()
+    out = tmp_path / "out.ifc"
+    out.write_bytes(made.data)
+    assert errors(out) == []
+    same(read_ifc(out), corrected(model, said)[0])
+    kept = ifcopenshell.open(str(out))
+    sets = {str(s.GlobalId) for s in ifcopenshell.open(str(DEMO)).by_type("IfcPropertySet")}
+    assert sets - {str(s.GlobalId) for s in kept.by_type("IfcPropertySet")} <= {
+        str(r.RelatingPropertyDefinition.GlobalId)
+        for r in ifcopenshell.open(str(DEMO)).by_guid(guid["Bay column 2"]).IsDefinedBy
+    }  # of what is left out alone
+
+
+def test_nothing_is_changed_where_nothing_is_corrected(tmp_path: Path) -> None:
+    path = write_hut(tmp_path / "hut.ifc")
+    made = corrected_ifc(path, read_ifc(path), [], lies(read_ifc(path)))
+    assert made.changed == 0
+    assert made.data == str(ifcopenshell.open(str(path)).to_string()).encode()
