@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import replace
 
 import numpy as np
@@ -14,7 +15,7 @@ from edge_slice.core.cut import PlanCut, cut_model
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
 from edge_slice.core.model.corrections.becoming import boxes_as_surveyed, layers_of, why_not
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, LeftOut, MovedElements
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, LeftOut, MovedElements, wish_of
 from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.model.parts.places import turning
 from edge_slice.core.model.revisions import revised
@@ -94,6 +95,12 @@ def test_a_newer_file_that_has_it_so_and_one_that_has_it_elsewhere() -> None:
     gone, told = corrected(corrected(HOUSE, [LeftOut(elements=("e1",), left_out=True)])[0], [one])
     assert told[0].lost
     assert len(gone.elements) == 3
+
+
+def test_who_asks_why_and_what_is_answered_is_no_other_wish() -> None:
+    one = moved((0.0, 0.5, 0.0), "e1", of=HOUSE)
+    said = {"author": "Ada", "reason": "light", "asked": "2026-05-04", "topic": str(uuid.UUID(int=1))}
+    assert wish_of(one.model_copy(update=said)) == wish_of(one) != wish_of(moved((0.0, 0.6, 0.0), "e1", of=HOUSE))
 
 
 def test_layers_that_a_newer_file_has_changed_are_told() -> None:

@@ -93,10 +93,17 @@ def test_a_layer_that_is_missing_is_put_in_everywhere_and_taken_back(
 def test_a_correction_is_kept_through_a_revision(installation: Installation, project: int) -> None:
     is_ = build_up(installation, project, wall_of(installation, project))
     thicker = [{**layer, "thickness": round(layer["thickness"] + 0.01, 4)} for layer in is_["layers"]]
-    assert correct(installation, project, {"build_up": is_["name"], "layers": thicker}).status == 200
+    partition = wall_of(installation, project, "Washroom partition 1")
+    said = ({"build_up": is_["name"], "layers": thicker}, {"elements": [partition], "by": [0.5, 0, 0]})
+    assert correct(installation, project, *said).status == 200
     take(installation, send(installation, project, DEMO.with_name("curlew-point-2.ifc"), "curlew-point-2.ifc"))
-    (told,) = listed(installation, project)
-    assert told["state"] == "open"
+    layers, moved = listed(installation, project)
+    assert (layers["state"], moved["state"]) == ("open", "changed")  # the newer file has the partition elsewhere
+    asked = {**moved["correction"], "asked": "2026-05-04"}
+    assert correct(installation, project, asked).status == 200  # nothing else of it is said anew
+    assert listed(installation, project)[0]["state"] == "changed"
+    assert correct(installation, project, {**asked, "stood": []}).status == 200  # from where the file has it now
+    assert listed(installation, project)[0]["state"] == "asked"
     assert correct(installation, project, {"build_up": is_["name"], "layers": is_["layers"]}).status == 200
     assert [c["state"] for c in listed(installation, project)] == ["in the file"]
 
@@ -240,6 +247,21 @@ def test_the_file_is_written_with_corrections_and_read_as_it_is_drawn(
 def without_numbers(svg: bytes) -> bytes:
     """A drawing but for the numbers and the letter by which its project knows it."""
     return re.sub(rb'(id|data-[a-z-]+)="[^"]*"|Section [A-Z]', b"", svg)
+
+
+def test_one_that_is_divided_is_two_topics(installation: Installation, project: int) -> None:
+    windows = [wall_of(installation, project, f"Lower window {k}") for k in (1, 2)]
+    assert correct(installation, project, {"elements": windows, "by": [0.1, 0, 0]}).status == 200
+    (one,) = (told["correction"] for told in listed(installation, project))
+    halves = [{"elements": [guid], "by": [0.1, 0, 0]} for guid in windows]
+    assert correct(installation, project, *halves).status == 200
+    topics = [told["correction"]["topic"] for told in listed(installation, project)]
+    assert topics[0] == one["topic"]
+    assert len(set(topics)) == 2
+    same = [{**half, "topic": topics[0]} for half in halves]
+    answer = correct(installation, project, *same)
+    assert answer.status == 422
+    assert "under one name" in answer.json["message"]
 
 
 def test_what_is_taken_out_is_in_no_drawing_and_no_table(installation: Installation, project: int) -> None:

@@ -21,6 +21,7 @@ from edge_slice.core.model.corrections.documents import (
     LeftOut,
     MovedElements,
     WantedLayer,
+    wish_of,
 )
 from edge_slice.core.model.corrections.fillings import with_fillings
 from edge_slice.store.database import reading
@@ -96,14 +97,20 @@ def said_of_model(
 ) -> list[Correction]:
     """Corrections with what they say of the model as its file has it now, where they don't say it: where elements
     stood, with what stands in their openings, and what layers were instead. Raises `Refused` for one that nothing in
-    the model can have; what was said before may stay."""
-    new = [one for one in wanted if one not in before]
+    the model can have; what was wished before may stay, whatever else is said of it."""
+    wished = {wish_of(one) for one in before}
+    new = [one for one in wanted if wish_of(one) not in wished]
     if not new:
         return wanted
     model = bare_model(session, newest_revision(session, project_id))
     for told in became(model, new):
         _check(model, told)
-    found = [_known_before(_said_of(model, one), before) if one in new else one for one in wanted]
+    names = {one.topic for one in wanted}
+    found = []
+    for one in wanted:
+        said = _known_before(_said_of(model, one), before, names) if one in new else one
+        names.add(said.topic)
+        found.append(said)
     try:
         return TypeAdapter[list[Correction]](Corrections).validate_python(found)
     except ValidationError as error:  # what stands in an opening is moved, or taken out, by another one
@@ -122,11 +129,13 @@ def _check(model: Model, told: Corrected) -> None:
         raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
 
 
-def _known_before(one: Correction, before: list[Correction]) -> Correction:
-    """A correction under the name by which it may have been sent before it was said otherwise."""
+def _known_before(one: Correction, before: list[Correction], names: set[str]) -> Correction:
+    """A correction under the name by which it may have been sent before it was said otherwise, if that is not another
+    one's (`names`)."""
     if one.topic:
         return one
-    was = next((b.topic for b in before if b.topic and set(b.subjects) & set(one.subjects)), "")
+    mine = (b.topic for b in before if b.topic not in {"", *names} and set(b.subjects) & set(one.subjects))
+    was = next(mine, "")
     return one.model_copy(update={"topic": was or str(uuid.uuid4())})
 
 

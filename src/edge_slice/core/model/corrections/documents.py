@@ -160,8 +160,16 @@ Correction = Annotated[
 ]
 
 
+def wish_of(one: Correction) -> str:
+    """What a correction asks for, whoever asks why, and whatever is known of that elsewhere."""
+    return one.model_dump_json(exclude=set(_Asked.model_fields))
+
+
 def _each_once(said: list[Correction]) -> list[Correction]:
-    """Raises ValueError where two are of the same."""
+    """Raises ValueError where two are of the same, or are sent under one name."""
+    topics = [one.topic for one in said if one.topic]
+    if len(set(topics)) < len(topics):
+        raise ValueError("corrections: two are sent under one name")
     subjects = [subject for one in said for subject in one.subjects]
     if len(set(subjects)) < len(subjects):
         twice = next(subject for subject in subjects if subjects.count(subject) > 1)
