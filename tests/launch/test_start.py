@@ -23,7 +23,7 @@ from tests.conftest import ROOT
 def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     made = tmp_path_factory.mktemp("data")
     for part in (made, *made.parents):
-        if part.name.startswith("pytest"):
+        if part == made or part.name.startswith(("pytest", "popen")):
             part.chmod(0o755)  # so that the user postgres can enter when root runs the tests
     return made
 
@@ -35,11 +35,13 @@ def launch(folder: Path, *options: str) -> subprocess.Popen[str]:
 
 def lines_until(process: subprocess.Popen[str], word: str) -> Iterator[str]:
     assert process.stdout is not None
+    said = []
     for line in process.stdout:
+        said.append(line)
         yield line
         if word in line:
             return
-    raise AssertionError(f"ended without saying {word!r}")
+    raise AssertionError(f"ended without saying {word!r}: {''.join(said)}")
 
 
 def get(port: int, path: str) -> list[dict]:
@@ -131,6 +133,17 @@ def test_taken_port_is_said_clearly(folder: Path, option: str) -> None:
     assert process.returncode == 1
     assert f"Port {taken} is taken" in output
     assert option in output
+    assert "Traceback" not in output
+
+
+def test_a_database_without_its_password_is_said_clearly(folder: Path) -> None:
+    data = folder / "lost" / "postgres" / "data"
+    data.mkdir(parents=True)
+    (data / "PG_VERSION").write_text("15")
+    process = launch(folder / "lost", "--setup-only", "--database-port", str(free_port()))
+    output, _ = process.communicate(timeout=60)
+    assert process.returncode == 1
+    assert "not its password" in output
     assert "Traceback" not in output
 
 

@@ -6,6 +6,7 @@ import contextlib
 import hashlib
 import os
 import pwd
+import random
 import secrets
 import shutil
 import signal
@@ -17,6 +18,7 @@ from pathlib import Path
 from urllib.parse import quote
 
 USER = "edge_slice"
+FIRST_FREE, FIRST_OUTGOING = 10_240, 32_768  # ports
 
 
 class CannotStart(Exception):
@@ -29,9 +31,13 @@ def port_is_taken(port: int) -> bool:
 
 
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+    """A port that nobody listens at; below those that the system gives to outgoing connections (Linux: from 32768 on),
+    of which one may be taken before anybody listens there."""
+    while True:
+        port = random.randrange(FIRST_FREE, FIRST_OUTGOING)
+        with socket.socket() as probe, contextlib.suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port
 
 
 def _programs(data: Path) -> Path:
@@ -74,6 +80,11 @@ class Cluster:
         """Create the cluster if need be and start it; takes over the port of a server that runs already."""
         if not (self.data / "PG_VERSION").exists():
             self._create()
+        if not self.secret.exists():
+            raise CannotStart(
+                f"The database in {self.data} is there, but not its password, {self.secret}: put that file back, or"
+                f" move the database away to begin with a new one."
+            )
         if self._run("pg_ctl", "-D", str(self.data), "status", check=False).returncode == 0:
             self.port = int((self.data / "postmaster.pid").read_text().splitlines()[3])
             return
