@@ -23,6 +23,7 @@ from edge_slice.core.model.corrections.documents import (
 from edge_slice.core.model.corrections.fillings import with_fillings
 from edge_slice.core.model.ifc.correcting import corrected_ifc
 from edge_slice.core.model.ifc.reading import read_ifc
+from edge_slice.core.model.parts.places import PartPlace, placed, taken_back
 from tests.ifc_files import write_hut
 
 DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
@@ -109,6 +110,28 @@ def test_a_corrected_file_is_read_as_the_corrected_model(tmp_path: Path, schema:
     out.write_bytes(made.data)
     assert len(errors(out)) <= len(before)
     same(read_ifc(out), corrected(model, said)[0])
+
+
+def test_a_part_that_lies_elsewhere_is_written_as_its_own_file_has_it(tmp_path: Path) -> None:
+    path, place = layered_hut(tmp_path / "hut.ifc", "IFC4", "MILLI"), PartPlace(x=5.0, y=-7.0, z=1.5, turn=30.0)
+    model = placed(read_ifc(path), place, (2.0, 1.0, 0.0))
+    guid = {e.name: e.guid for e in model.elements}
+    layers = layers_of(model, model.build_ups[model.elements[model.element_by_guid[guid["South"]]].build_up])
+    said: list[Correction] = [
+        BuildUpCorrection(element=guid["South"], layers=(*layers, CORK)),
+        MovedElements(elements=(guid["North"],), by=(0.1, 0.5, 0.2), turn=12.0),
+    ]
+    zero = np.array(taken_back(model.origin, place))
+    matrix = np.eye(4)
+    for k, step in enumerate(np.eye(3)):
+        x, y, z = (np.array(model.origin) + step).tolist()
+        matrix[:3, k] = np.array(taken_back((x, y, z), place)) - zero
+    matrix[:3, 3] = zero
+    made = corrected_ifc(path, model, said, (matrix, 0))
+    assert made.otherwise == ()
+    out = tmp_path / "out.ifc"
+    out.write_bytes(made.data)
+    same(placed(read_ifc(out), place, model.origin), corrected(model, said)[0])
 
 
 def test_the_demo_with_corrections_is_read_as_it_is_drawn(tmp_path: Path) -> None:
