@@ -156,6 +156,13 @@ export class Refusal extends Error {
   }
 }
 
+/** What the server answers to what isn't described, or isn't JSON; throws `Refusal` where it refuses. */
+export async function fetched(path: string, init?: RequestInit): Promise<Response> {
+  const answer = await fetch(path, init);
+  if (!answer.ok) throw new Refusal(answer.status, await answer.json());
+  return answer;
+}
+
 const UNREACHABLE: Problem = {
   message: "The server can't be reached. What was saved is safe; this change is tried again.",
   field: "",

@@ -7,6 +7,7 @@ import {
   type Correction,
   type CorrectionState,
   client,
+  fetched,
   type LayersCorrection,
   type Project,
   Refusal,
@@ -82,8 +83,7 @@ export const topicsAt = (project: number, version: "2.1" | "3.0") =>
 /** Save the files of the model with corrections in them; where some come out otherwise, only when told to. */
 export async function saveCorrectedFiles(project: number, anyway = false) {
   try {
-    const answer = await fetch(`/api/projects/${project}/corrections/files?anyway=${anyway}`);
-    if (!answer.ok) throw new Refusal(answer.status, await answer.json());
+    const answer = await fetched(`/api/projects/${project}/corrections/files?anyway=${anyway}`);
     const named = /filename\*=UTF-8''([^;]+)/.exec(answer.headers.get("Content-Disposition") ?? "");
     const link = document.createElement("a");
     link.href = URL.createObjectURL(await answer.blob());
@@ -105,11 +105,10 @@ export async function readAnswers(project: number, file: File): Promise<Answers 
   const form = new FormData();
   form.append("file", file);
   try {
-    const answer = await fetch(`/api/projects/${project}/corrections/answers`, {
+    const answer = await fetched(`/api/projects/${project}/corrections/answers`, {
       method: "POST",
       body: form,
     });
-    if (!answer.ok) throw new Refusal(answer.status, await answer.json());
     queryClient.invalidateQueries({ queryKey: keys.project(project) });
     return (await answer.json()) as Answers;
   } catch (error) {
@@ -136,13 +135,12 @@ export const useTried = (
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[1] === drawing?.id ? before : undefined),
     queryFn: async ({ signal }) => {
-      const response = await fetch(`/api/drawings/${drawing?.id}/tried`, {
+      const response = await fetched(`/api/drawings/${drawing?.id}/tried`, {
         method: "POST",
         headers: { "Content-Type": "application/json" },
         body: JSON.stringify({ corrections }),
         signal,
       });
-      if (!response.ok) throw new Refusal(response.status, await response.json());
       return parseView(await response.arrayBuffer());
     },
   });

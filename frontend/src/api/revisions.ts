@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { parseView } from "../drawing/screen-form";
 import {
   client,
+  fetched,
   type ModelImport,
   type Problem,
   Refusal,
@@ -31,8 +32,7 @@ export const useComparison = (
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async () => {
       const what = alone ? `view?revision=${number}` : `comparison/${number}`;
-      const response = await fetch(`/api/drawings/${drawing?.id}/${what}`);
-      if (!response.ok) throw new Refusal(response.status, await response.json());
+      const response = await fetched(`/api/drawings/${drawing?.id}/${what}`);
       return parseView(await response.arrayBuffer());
     },
   });

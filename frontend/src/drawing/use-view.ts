@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useState } from "react";
-import { type Callout, type Cut, type Drawing, Refusal, type Style } from "../api/client";
+import { type Callout, type Cut, type Drawing, fetched, Refusal, type Style } from "../api/client";
 import { whileDragged } from "../api/shared-extents";
 import { withFar } from "./moved-along";
 import { parseView, type View } from "./screen-form";
@@ -19,13 +19,12 @@ const recent = new Map<string, View>();
 
 /** The answer with a view in the compact form: of a saved drawing, or of what `body` says. */
 export async function askForView(url: string, body?: Asked, signal?: AbortSignal): Promise<Response> {
-  const response = await fetch(url, {
+  const response = await fetched(url, {
     method: body ? "POST" : "GET",
     headers: { "Content-Type": "application/json" },
     body: body ? JSON.stringify(body) : undefined,
     signal,
   });
-  if (!response.ok) throw new Refusal(response.status, await response.json());
   return response;
 }
 

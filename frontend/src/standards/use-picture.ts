@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { Refusal } from "../api/client";
+import { fetched } from "../api/client";
 import { parseView, type View } from "../drawing/screen-form";
 
 /** A picture in the compact form, asked for anew when its question changes; the last one stays meanwhile. */
@@ -18,12 +18,11 @@ export function usePicture(
     const mine = newest.current;
     const ask = async () => {
       try {
-        const response = await fetch(url, {
+        const response = await fetched(url, {
           method: text === undefined ? "GET" : "POST",
           headers: { "Content-Type": "application/json" },
           body: text,
         });
-        if (!response.ok) throw new Refusal(response.status, await response.json());
         const next = parseView(await response.arrayBuffer());
         if (mine !== newest.current) return;
         setView(next);

@@ -74,6 +74,13 @@ def read_chunks(session: Session, name: str) -> Iterator[bytes]:
         part += 1
 
 
+def write_to(session: Session, name: str, path: Path) -> None:
+    """Write what is kept under a name into a file."""
+    with path.open("wb") as stream:
+        for chunk in read_chunks(session, name):
+            stream.write(chunk)
+
+
 def drop_unused(session: Session, name: str | None) -> None:
     """Delete bytes that no row names any more."""
     if name is not None:

@@ -23,17 +23,15 @@ from edge_slice.core.model.corrections.documents import (
 from edge_slice.core.model.corrections.fillings import with_fillings
 from edge_slice.core.model.ifc.correcting import corrected_ifc
 from edge_slice.core.model.ifc.reading import read_ifc
-from edge_slice.core.model.parts.places import PartPlace, placed, taken_back
+from edge_slice.core.model.parts.places import AS_IT_IS, InFile, PartPlace, placed
 from tests.ifc_files import write_hut
 
 DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
 CORK = WantedLayer(material="Cork", thickness=0.06, is_a="rigid insulation")
 
 
-def lies(model: Model) -> tuple[np.ndarray, int]:
-    matrix = np.eye(4)
-    matrix[:3, 3] = model.origin
-    return matrix, 0
+def lies(model: Model) -> InFile:
+    return InFile.of(model.origin, AS_IT_IS)
 
 
 def layered_hut(path: Path, schema: str, unit: str) -> Path:
@@ -121,13 +119,7 @@ def test_a_part_that_lies_elsewhere_is_written_as_its_own_file_has_it(tmp_path: 
         BuildUpCorrection(element=guid["South"], layers=(*layers, CORK)),
         MovedElements(elements=(guid["North"],), by=(0.1, 0.5, 0.2), turn=12.0),
     ]
-    zero = np.array(taken_back(model.origin, place))
-    matrix = np.eye(4)
-    for k, step in enumerate(np.eye(3)):
-        x, y, z = (np.array(model.origin) + step).tolist()
-        matrix[:3, k] = np.array(taken_back((x, y, z), place)) - zero
-    matrix[:3, 3] = zero
-    made = corrected_ifc(path, model, said, (matrix, 0))
+    made = corrected_ifc(path, model, said, InFile.of(model.origin, place))
     assert made.otherwise == ()
     out = tmp_path / "out.ifc"
     out.write_bytes(made.data)

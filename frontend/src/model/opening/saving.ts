@@ -1,7 +1,7 @@
 import type { RootState } from "@react-three/fiber";
 import { toast } from "sonner";
 import * as THREE from "three";
-import { Refusal } from "../../api/client";
+import { fetched } from "../../api/client";
 import { report } from "../../api/queries";
 import { handOver } from "../../shell/hand-over";
 import type { Showing } from "../view/use-showing";
@@ -27,12 +27,11 @@ export async function saveBodies(
     })),
   );
   try {
-    const response = await fetch(`/api/projects/${project}/bodies`, {
+    const response = await fetched(`/api/projects/${project}/bodies`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify({ cuts, thickness, form, storeys: storey ? [storey] : [], standard, ...hiding }),
     });
-    if (!response.ok) throw new Refusal(response.status, await response.json());
     const said = response.headers.get("Content-Disposition")?.split("UTF-8''")[1] ?? `model.${form}`;
     handOver(await response.blob(), decodeURIComponent(said));
   } catch (error) {

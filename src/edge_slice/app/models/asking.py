@@ -9,7 +9,14 @@ from pydantic import BaseModel
 from sqlmodel import Session
 
 from edge_slice.app.errors import Refused
-from edge_slice.app.models.in_memory import bare_model, corrected_model, corrections_of, newest_revision, written
+from edge_slice.app.models.in_memory import (
+    bare_model,
+    corrected_model,
+    corrections_of,
+    kept_corrections,
+    newest_revision,
+    written,
+)
 from edge_slice.app.models.part_states import as_they_are
 from edge_slice.app.output.exports import File
 from edge_slice.app.row_lookup import project_row
@@ -80,7 +87,7 @@ def read_answers(project_id: int, data: bytes, author: str) -> AnswersOut:
         if after != before:
             with recorded(session, project_id, "read answers to corrections", author) as act:
                 act.edits(row)
-                row.corrections = [one.model_dump(mode="json", exclude_none=True) for one in after]
+                row.corrections = kept_corrections(after)
         return AnswersOut(answered=answered, others=len(topics) - answered)
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 import tempfile
 from pathlib import Path
 
-import numpy as np
-from numpy.typing import NDArray
 from sqlmodel import Session
 
 from edge_slice.app.errors import Refused
@@ -16,9 +14,9 @@ from edge_slice.app.models.part_states import states_of
 from edge_slice.app.output.exports import File, archive
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
-from edge_slice.core.model.parts.places import taken_back
+from edge_slice.core.model.parts.places import InFile
 from edge_slice.core.render.file_names import plain_name
-from edge_slice.store.blobs import read_chunks
+from edge_slice.store.blobs import write_to
 from edge_slice.store.database import reading
 
 IFC, MEDIA, ARCHIVE_MEDIA = ".ifc", "application/x-step", "application/zip"
@@ -36,9 +34,8 @@ def corrected_files(project_id: int, anyway: bool) -> File:
             model, corrections = bare_model(session, newest), corrections_of(project)
             parts = [s for s in states_of(session, newest) if s.file_name.lower().endswith(IFC)]
             paths = [_kept(session, state, folder) for state in parts]
-        from edge_slice.core.model.ifc.correcting import (
-            corrected_ifc,  # what reads IFC is large, and seldom wanted here
-        )
+        # what reads IFC is large, and seldom wanted here
+        from edge_slice.core.model.ifc.correcting import corrected_ifc
 
         made = [
             (state.file_name, corrected_ifc(path, model, corrections, _lies(model, state)))
@@ -66,19 +63,11 @@ def _check(names: list[str]) -> None:
 
 def _kept(session: Session, state: PartState, folder: Path) -> Path:
     path = folder / f"{state.key}{IFC}"
-    with path.open("wb") as stream:
-        for chunk in read_chunks(session, state.file_hash):
-            stream.write(chunk)
+    write_to(session, state.file_hash, path)
     return path
 
 
-def _lies(model: Model, state: PartState) -> tuple[NDArray[np.float64], int]:
-    """How a part lies in its file: the matrix (4, 4) that brings places of the model there, and its number."""
-    x, y, z = model.origin
-    zero = np.array(taken_back((x, y, z), state.place))
-    matrix = np.eye(4)
-    for k, (a, b, c) in enumerate(((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))):
-        matrix[:3, k] = np.array(taken_back((x + a, y + b, z + c), state.place)) - zero
-    matrix[:3, 3] = zero
+def _lies(model: Model, state: PartState) -> InFile:
+    """How a part lies in its file."""
     number = next((k for k, part in enumerate(model.parts) if part.key == state.key), 0)
-    return matrix, number
+    return InFile.of(model.origin, state.place, number)

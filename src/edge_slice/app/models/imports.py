@@ -29,7 +29,7 @@ from edge_slice.core.model.files.units import FILE_KINDS, METRES, SILENT
 from edge_slice.core.model.storage import model_to_bytes
 from edge_slice.core.project.file.project_file import ProjectFile
 from edge_slice.settings import settings
-from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes, store_file
+from edge_slice.store.blobs import drop_unused, store_bytes, store_file, write_to
 from edge_slice.store.changes import hold, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.queue import defer, without_job
@@ -233,9 +233,7 @@ def _read_and_store(import_id: int) -> None:
             suffix = Path(file_name).suffix.lower()
             kind = suffix if suffix in (*FILE_KINDS, ARCHIVE) else ".ifc"
             path = Path(folder) / f"{Path(file_name).stem[:80]}{kind}"
-            with path.open("wb") as stream:
-                for chunk in read_chunks(session, row.file_hash or ""):
-                    stream.write(chunk)
+            write_to(session, row.file_hash or "", path)
             known = None if row.into_id is None else known_before(session, row.into_id, file_name)
         if suffix == ARCHIVE:
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from pydantic import TypeAdapter
@@ -75,6 +76,11 @@ def said_here(project: Project) -> list[MaterialHere]:
 def corrections_of(project: Project) -> list[Correction]:
     """How a project corrects its model."""
     return TypeAdapter[list[Correction]](Corrections).validate_python(project.corrections)
+
+
+def kept_corrections(corrections: Sequence[Correction]) -> list[dict[str, Any]]:
+    """Corrections as a project keeps them; `corrections_of` is the way back."""
+    return [one.model_dump(mode="json", exclude_none=True) for one in corrections]
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from sqlmodel import Session
 
 from edge_slice.app.errors import Refused, first_words
-from edge_slice.app.models.in_memory import facts_of
+from edge_slice.app.models.in_memory import facts_of, kept_corrections
 from edge_slice.app.models.part_documents import PartState
 from edge_slice.app.models.part_states import keep_states
 from edge_slice.app.models.revisions import document_of_changes
@@ -101,7 +101,7 @@ class ReadProject:
             name=document.name, client=document.client, lengths=document.lengths, names=document.names.model_dump(),
             sheet_register=document.register_.model_dump(),
             checks={"off": self._unchecked}, materials=document.materials,
-            corrections=[one.model_dump(mode="json", exclude_none=True) for one in document.correction],
+            corrections=kept_corrections(document.correction),
             materials_here=[one.model_dump() for one in document.material_here],
         )  # fmt: skip
         session.add(project)

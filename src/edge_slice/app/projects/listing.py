@@ -5,7 +5,14 @@ from __future__ import annotations
 from sqlmodel import Session, col, select
 
 from edge_slice.app.models.corrections import said_of_model
-from edge_slice.app.models.in_memory import corrections_of, grounds_of, newest_revision, said_here, written
+from edge_slice.app.models.in_memory import (
+    corrections_of,
+    grounds_of,
+    kept_corrections,
+    newest_revision,
+    said_here,
+    written,
+)
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
 from edge_slice.app.row_lookup import current_row, held_row, project_row
@@ -60,7 +67,7 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
             if edit.corrections is not None:
                 said = said_of_model(session, project_id, edit.corrections, corrections_of(row))
                 signed = [one if one.author else one.model_copy(update={"author": author}) for one in said]
-                row.corrections = [one.model_dump(mode="json", exclude_none=True) for one in signed]
+                row.corrections = kept_corrections(signed)
         return _out(session, row)
 
 

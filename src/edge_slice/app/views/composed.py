@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -78,12 +78,7 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         with stage("rows"):
             revision = None if number is None else numbered_revision(session, row.project_id, number)
             source = ProjectSource(session, row.project_id, revision, corrections=() if number == IN_THE_FILE else None)
-            keys = ViewKeys(session, row.project_id, source=source)
-            found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
-            key = keys.of(found, style, row.id)
-
-        def make() -> bytes:
-            return _screen(keys, session, row.id, shown_as(keys.source, found, style))
+            key, make = _view_by(session, row, source)
 
         return ScreenView(key, kept(session, row.project_id, key, lambda: _screens.get(key, make)))
 
@@ -95,14 +90,16 @@ def tried_view(drawing_id: int, corrections: list[Correction]) -> ScreenView:
         row = drawing_row(session, drawing_id)
         before = corrections_of(session.get_one(Project, row.project_id))
         said = said_of_model(session, row.project_id, corrections, before)
-        keys = ViewKeys(session, row.project_id, source=ProjectSource(session, row.project_id, corrections=said))
-        found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
-        key = keys.of(found, style, row.id)
-
-        def make() -> bytes:
-            return _screen(keys, session, row.id, shown_as(keys.source, found, style))
-
+        key, make = _view_by(session, row, ProjectSource(session, row.project_id, corrections=said))
         return ScreenView(key, _screens.get(key, make))
+
+
+def _view_by(session: Session, row: Drawing, source: ProjectSource) -> tuple[str, Callable[[], bytes]]:
+    """The name of the view of a saved drawing by what a source has, and what makes it."""
+    keys = ViewKeys(session, row.project_id, source=source)
+    found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
+    key = keys.of(found, style, row.id)
+    return key, lambda: _screen(keys, session, row.id, shown_as(keys.source, found, style))
 
 
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:

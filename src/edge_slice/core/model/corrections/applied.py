@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import BuildUp, Element, Layer, LayerFrame, Material, Model
 from edge_slice.core.model.corrections.becoming import SAME, Corrected, Motion, Wanted, offset_of, sorted_out
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
-from edge_slice.core.model.corrections.faces import NEAR, MovedFace, broad_face, neighbours_moved
+from edge_slice.core.model.corrections.faces import MovedFace, beyond, broad_face, neighbours_moved
 from edge_slice.core.model.merging import Named
 from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.model.parts.places import Vector, element_at
@@ -60,10 +60,10 @@ def faces_that_move(model: Model, k: int, one: BuildUpCorrection) -> list[MovedF
     element = model.elements[k]
     assert element.frame is not None
     before = model.build_ups[element.build_up].thickness
-    return _faces(model, k, element.frame, before, _outwards(before, one))
+    return _faces(model, k, element.frame, before, outward_moves(before, one))
 
 
-def _outwards(before: float, one: BuildUpCorrection) -> tuple[float, float]:
+def outward_moves(before: float, one: BuildUpCorrection) -> tuple[float, float]:
     """By how much the faces of the first and the last layer move outwards, metres."""
     more = sum(layer.thickness for layer in one.layers) - before
     first = {"first": 0.0, "last": more, "middle": more / 2}[one.stays]
@@ -74,7 +74,7 @@ def _layered_anew(model: Model, k: int, one: BuildUpCorrection, named: Named) ->
     """An element with other layers."""
     element = model.elements[k]
     assert element.frame is not None
-    first, _ = _outwards(model.build_ups[element.build_up].thickness, one)
+    first, _ = outward_moves(model.build_ups[element.build_up].thickness, one)
     x, y, z = (np.array(element.frame.origin) - np.array(element.frame.direction) * first).tolist()
     build_up, main = _build_up(named, model.build_ups[element.build_up].name, one)
     return replace(element, frame=replace(element.frame, origin=(x, y, z)), build_up=build_up, material=main)
@@ -107,8 +107,7 @@ def _faces(model: Model, k: int, frame: LayerFrame, thick: float, by: tuple[floa
 def _own(model: Model, k: int, face: MovedFace) -> NDArray[np.int64]:
     """The vertices of an element that lie on its face or stand out from it."""
     own = _vertices_of(model, k)
-    away = model.mesh.vertices[own] @ face.normal - face.offset
-    return np.asarray(own[away >= -NEAR], dtype=np.int64)
+    return np.asarray(own[beyond(model.mesh.vertices[own], face)], dtype=np.int64)
 
 
 def _vertices_of(model: Model, k: int) -> NDArray[np.int32]:

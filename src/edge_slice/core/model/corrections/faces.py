@@ -34,6 +34,11 @@ class MovedFace:
     by: float
 
 
+def beyond(points: F64, face: MovedFace) -> NDArray[np.bool_]:
+    """Which points (n, 3) lie on a face, or out from it: of its own body these move with it."""
+    return np.asarray(points @ face.normal - face.offset >= -NEAR)
+
+
 def broad_face(model: Model, element: int, normal: F64, offset: float, by: float) -> MovedFace | None:
     """The face of an element that looks along `normal`, `offset` metres along it from the zero; None where it has none
     there."""

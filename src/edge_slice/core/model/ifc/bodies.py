@@ -4,7 +4,6 @@ read again to see what came of it."""
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import ifcopenshell.geom
@@ -14,21 +13,13 @@ import ifcopenshell.util.unit
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.corrections.faces import NEAR, MovedFace
+from edge_slice.core.model.corrections.faces import NEAR, MovedFace, beyond
+from edge_slice.core.model.parts.places import InFile
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 Body = tuple[F64, I64]  # points (n, 3), metres of the model, and triangles (m, 3)
 SAME = 2e-3  # metres within which a corner of a body in the file is one of the model's
-
-
-@dataclass(frozen=True)
-class InFile:
-    """How a part of a model lies in its file: `matrix` (4, 4) brings a place of the model, metres, to where the file
-    has it, metres; `part` is its number in `Model.parts`."""
-
-    matrix: F64
-    part: int = 0
 
 
 class Bodies:
@@ -73,10 +64,8 @@ class Bodies:
         if not len(triangles):
             return False
         found = points[triangles]
-        low, high = (f(x.reshape(-1, 3), axis=0) for f in (np.min, np.max) for x in (found,))
-        same = np.abs(low - shall.min(axis=(0, 1))).max() < NEAR / 10 and (
-            np.abs(high - shall.max(axis=(0, 1))).max() < NEAR / 10
-        )
+        ends = [(body.min(axis=(0, 1)), body.max(axis=(0, 1))) for body in (found, shall)]
+        same = np.abs(np.array(ends[0]) - np.array(ends[1])).max() < NEAR / 10
         wanted = _volume(shall)
         return bool(same and abs(_volume(found) - wanted) <= 1e-6 * max(1.0, wanted))
 
@@ -144,7 +133,7 @@ def outwards(points: F64, faces: Sequence[MovedFace]) -> F64:
     """By how much points (n, 3) on faces that move, or beyond them, move with them."""
     found = np.zeros_like(points)
     for face in faces:
-        found += np.where((points @ face.normal - face.offset >= -NEAR)[:, None], face.normal * face.by, 0.0)
+        found += np.where(beyond(points, face)[:, None], face.normal * face.by, 0.0)
     return found
 
 

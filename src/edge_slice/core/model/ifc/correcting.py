@@ -17,11 +17,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.applied import corners_with_layers, faces_that_move
+from edge_slice.core.model.corrections.applied import corners_with_layers, faces_that_move, outward_moves
 from edge_slice.core.model.corrections.becoming import Wanted, sorted_out
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
 from edge_slice.core.model.corrections.faces import MovedFace
-from edge_slice.core.model.ifc.bodies import Bodies, InFile, as_nearest, outwards
+from edge_slice.core.model.ifc.bodies import Bodies, as_nearest, outwards
+from edge_slice.core.model.parts.places import InFile
 from edge_slice.core.model.revisions import file_guid
 
 F64 = NDArray[np.float64]
@@ -38,12 +39,10 @@ class CorrectedFile:
     otherwise: tuple[str, ...]
 
 
-def corrected_ifc(path: Path, model: Model, corrections: Sequence[Correction], lies: tuple[F64, int]) -> CorrectedFile:
-    """The file of a part of a model (as it is without corrections) with what is corrected of that part. `lies`: the
-    matrix (4, 4) that brings places of the model to where the file has them, metres, and the number of the part in
-    `Model.parts`."""
+def corrected_ifc(path: Path, model: Model, corrections: Sequence[Correction], lies: InFile) -> CorrectedFile:
+    """The file of a part of a model (as it is without corrections) with what is corrected of that part."""
     wanted, _ = sorted_out(model, corrections)
-    writing = _Writing(ifcopenshell.open(str(path)), model, InFile(*lies))
+    writing = _Writing(ifcopenshell.open(str(path)), model, lies)
     writing.layers(wanted)
     writing.places(wanted)
     writing.left_out(wanted)
@@ -111,7 +110,7 @@ class _Writing:
         found = self._set_of(name, one)
         if usage is not None and usage.is_a("IfcMaterialLayerSetUsage"):
             sense = 1.0 if usage.DirectionSense == "POSITIVE" else -1.0
-            first = sum(f.by for f in faces_that_move(self.model, k, one) if self._is_first(k, f.normal))
+            first, _ = outward_moves(self.model.build_ups[self.model.elements[k].build_up].thickness, one)
             found = self.file.create_entity(
                 "IfcMaterialLayerSetUsage", ForLayerSet=found, LayerSetDirection=usage.LayerSetDirection,
                 DirectionSense=usage.DirectionSense,
@@ -130,10 +129,6 @@ class _Writing:
             "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatedObjects=[product],
             RelatingMaterial=found,
         )  # fmt: skip
-
-    def _is_first(self, k: int, normal: F64) -> bool:
-        frame = self.model.elements[k].frame
-        return frame is not None and float(np.array(frame.direction) @ normal) < 0
 
     def _set_of(self, name: str, one: BuildUpCorrection) -> Any:
         """The set of the layers of a correction, made once."""

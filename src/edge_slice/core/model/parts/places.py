@@ -140,6 +140,23 @@ def turning(degrees: float) -> F64:
     return np.array([[c, -s, 0.0], [s, c, 0.0], [0.0, 0.0, 1.0]])
 
 
+@dataclass(frozen=True)
+class InFile:
+    """How a part of a model lies in its file: `matrix` (4, 4) brings a place of the model, metres, to where the file
+    has it, metres; `part` is its number in `Model.parts`."""
+
+    matrix: F64
+    part: int = 0
+
+    @staticmethod
+    def of(origin: Vector, place: PartPlace, part: int = 0) -> InFile:
+        """Of a part that lies at a place in a model measured from `origin`."""
+        matrix = np.eye(4)
+        matrix[:3, :3] = turning(place.turn).T
+        matrix[:3, 3] = taken_back(origin, place)
+        return InFile(matrix, part)
+
+
 def _onto(there: F64, here: F64, turn: float) -> PartPlace:
     """A turn, and the shift that then brings one point onto another."""
     x, y, z = (there - turning(turn) @ here).tolist()
