@@ -41,6 +41,7 @@ def painted(bench: Bench, count: int) -> None:
 
 
 def add_note(bench: Bench, section: dict, text: str) -> dict:
+    before = len(listed(bench.app, section))
     tool(bench, "Shift+N", "Click what the note is about.")
     click(bench, section, 1.0, 2.5)
     click(bench, section, 1.6, 3.0)
@@ -48,7 +49,7 @@ def add_note(bench: Bench, section: dict, text: str) -> dict:
     expect(field).to_be_focused()
     field.fill(text)
     field.press("Enter")
-    bench.saved(lambda: listed(bench.app, section))
+    bench.saved(lambda: len(listed(bench.app, section)) > before)
     bench.page.keyboard.press("Escape")
     return listed(bench.app, section)[-1]
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
+import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.pages.bench import Bench
@@ -35,6 +37,12 @@ def test_a_wall_is_put_elsewhere_marked_and_taken_out(
     page.keyboard.press("Shift+O")
     listed = page.get_by_role("list", name="Corrections").get_by_role("listitem")
     expect(listed).to_contain_text("600 mm along y")
+    revisions = page.get_by_role("complementary", name="Revisions of the model")
+    page.get_by_role("button", name=re.compile("Materials of the model")).click()
+    expect(revisions).to_have_count(0)  # one panel in the place of the other
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("complementary", name="Materials")).to_have_count(0)
+    page.keyboard.press("Shift+O")
     listed.get_by_role("button", name="As the file has Lower outer wall 1").click()
     bench.saved(lambda: corrections() == [])
     page.goto(f"/projects/{bench.project}/model?element={wall['guid']}")
@@ -60,6 +68,91 @@ def test_layers_are_drawn_while_their_thickness_is_typed(
     picked.get_by_label("Layer 3", exact=True).press("Escape")
     expect(picked.get_by_text("423 mm together; 423 mm in the file")).to_be_visible()
     assert bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json == []
+
+
+def test_a_face_is_pulled_by_its_grip_and_what_is_missing_is_drawn(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project).open()
+    section = bench.draw_section((6, -3), (6, 14), (2, 5))
+    bench.painted("Result")
+
+    def corrections() -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json
+        return [one["correction"] for one in found]
+
+    page.mouse.click(*bench.spot_in("Result", section, 7.8, 1.2))  # the column in the middle of the bay
+    picked = page.get_by_role("group", name="Picked in")
+    picked.get_by_role("button", name="Push or pull its faces").click()
+    grip = page.get_by_label("Result", exact=True).get_by_role("button", name="Face at the top").first
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.keyboard.down("Alt")  # it snaps to nothing
+    page.mouse.move(x, y + 40, steps=5)
+    expect(picked.get_by_label("Outwards by")).to_have_value(re.compile("^[-−]"))
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    bench.saved(lambda: [one["to"]["at"] < one["face"]["at"] for one in corrections()] == [True])
+    expect(grip).to_be_visible()  # where the face is drawn now
+    grip.click()
+    with page.expect_response(lambda answer: answer.url.endswith(f"/drawings/{section['id']}/tried") and answer.ok):
+        picked.get_by_label("Outwards by").fill("100")
+    picked.get_by_role("button", name="As the file has it").click()
+    bench.saved(lambda: corrections() == [])
+    page.keyboard.press("Escape")
+    page.keyboard.press("j")
+    page.mouse.click(*bench.spot_in("Result", section, 14.0, 3.0))
+    page.mouse.move(*bench.spot_in("Result", section, 15.0, 3.0))
+    page.keyboard.type("750")
+    page.keyboard.press("Enter")
+    page.mouse.click(*bench.spot_in("Result", section, 14.6, 4.0))
+    page.keyboard.press("Enter")
+    form = page.get_by_role("group", name="Body as it shall be")
+    expect(form.get_by_role("button", name="Build it")).to_be_disabled()
+    form.get_by_label("Material", exact=True).fill("Steel")
+    form.get_by_role("button", name="Build it").click()
+    bench.saved(lambda: [len(one["outline"]) for one in corrections()] == [3])
+    (a, b, _) = corrections()[0]["outline"]
+    assert abs(b[0] - a[0]) == pytest.approx(0.75, abs=1e-3)
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
+
+
+def test_an_opening_is_made_smaller_and_what_was_picked_is_copied(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project)
+
+    def corrections() -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json
+        return [one["correction"] for one in found]
+
+    window = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=W04%20Two-light").json[0]
+    page.goto(f"/projects/{bench.project}/model?element={window['guid']}")
+    picked = page.get_by_role("group", name="Picked")
+    picked.get_by_role("button", name="Another size or place for its opening").click(timeout=60_000)
+    form = page.get_by_role("group", name="Opening as it shall be")
+    was = form.get_by_label("Width").input_value()
+    form.get_by_label("Width").fill(str(int(was.replace(",", "")) - 200))
+    form.get_by_label("Width").press("Enter")
+    form.get_by_label("What stays where it is made wider").select_option("left")
+    form.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: [(one["left"], one["right"]) for one in corrections()] == [(0.0, -0.2)])
+    form.get_by_role("button", name="As the file has it").click()
+    bench.saved(lambda: corrections() == [])
+    picked.get_by_role("button", name="Copy it").click()
+    form = page.get_by_role("group", name="Where it shall be once more")
+    form.get_by_label("Along x").fill("1200")
+    form.get_by_label("Along x").press("Enter")
+    form.get_by_label("Times").fill("2")
+    form.get_by_label("Times").press("Enter")
+    form.get_by_role("button", name="Copy").click()
+    bench.saved(lambda: [one["copies"] for one in corrections()] == [[[1.2, 0.0, 0.0], [2.4, 0.0, 0.0]]])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
 
 
 def test_a_missing_layer_is_put_in_for_all_walls_of_its_build_up(

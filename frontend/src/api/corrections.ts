@@ -6,11 +6,17 @@ import {
   type BuildUp,
   type Correction,
   type CorrectionState,
+  type Cut,
   client,
+  type Drawing,
+  type FaceHandles,
   fetched,
   type LayersCorrection,
+  type Opening,
+  type Plane,
   type Project,
   Refusal,
+  type Style,
   unwrap,
 } from "./client";
 import { saveDrawn } from "./project";
@@ -29,6 +35,50 @@ export const useBuildUp = (project: Project | undefined, element: string, wanted
       ),
   });
 
+/** The faces of an element that can be gripped in a drawing, or, `toMeet`, all that others can be led up to. */
+export const facesOf = (project: number, spec: { cut: Cut; style: Style }, element: string, toMeet = false) =>
+  unwrap<FaceHandles>(
+    client.POST("/api/projects/{id}/handles", {
+      params: { path: { id: project } },
+      body: { cut: spec.cut, style: spec.style, element, to_meet: toMeet },
+    }),
+  );
+
+/** The faces of an element that can be gripped in a saved drawing. */
+export const useFaces = (
+  project: Project,
+  drawing: Drawing | undefined,
+  spec: { cut: Cut; style: Style },
+  element: string | undefined,
+) =>
+  useQuery({
+    enabled: drawing !== undefined && element !== undefined,
+    queryKey: [...keys.project(project.id), "faces", drawing?.id, drawing?.view, element],
+    queryFn: () => facesOf(project.id, spec, element ?? ""),
+  });
+
+/** The opening of a window or door as its file has it. */
+export const useOpening = (project: Project | undefined, element: string, wanted: boolean) =>
+  useQuery({
+    enabled: wanted && project !== undefined,
+    queryKey: [...keys.project(project?.id ?? 0), "opening", element, project?.revision],
+    queryFn: () =>
+      unwrap<{ opening: Opening | null }>(
+        client.GET("/api/projects/{id}/opening", {
+          params: { path: { id: project?.id ?? 0 }, query: { element } },
+        }),
+      ),
+  });
+
+/** Where what is drawn in a drawing lies in the model. */
+export const planeOf = (project: number, spec: { cut: Cut; style: Style }) =>
+  unwrap<Plane>(
+    client.POST("/api/projects/{id}/plane", {
+      params: { path: { id: project } },
+      body: { cut: spec.cut, style: spec.style },
+    }),
+  );
+
 /** The corrections of a project, and what became of each. */
 export const useCorrections = (project: number) =>
   useQuery({
@@ -38,6 +88,14 @@ export const useCorrections = (project: number) =>
         client.GET("/api/projects/{id}/corrections", { params: { path: { id: project } } }),
       ),
   });
+
+/** An element that a correction is of (GlobalId), by the name under which it is sent; none where it is gone. */
+export async function correctedElement(project: number, topic: string): Promise<string | undefined> {
+  const all = await unwrap<CorrectionState[]>(
+    client.GET("/api/projects/{id}/corrections", { params: { path: { id: project } } }),
+  );
+  return all.find((one) => one.correction.topic === topic)?.where || undefined;
+}
 
 /** What layers are corrected of: of single elements (GlobalIds), or, where there are none, of all of a build-up. */
 export type LayersOf = { elements: readonly string[]; build_up: string };
@@ -77,13 +135,18 @@ export function sayAsked(project: Project, those: readonly Correction[]) {
 }
 
 /** Where the corrections that the file does not have yet are read as topics. */
-export const topicsAt = (project: number, version: "2.1" | "3.0") =>
-  `/api/projects/${project}/corrections/topics?version=${version}`;
+export const topicsAt = (project: number, version: "2.1" | "3.0", only: readonly string[]) =>
+  `/api/projects/${project}/corrections/topics?version=${version}&only=${only.join(",")}`;
+
+/** Where the picture of a correction is, of the model and the corrections as they are now. */
+export const pictureAt = (project: Project, { topic }: Correction) =>
+  `/api/projects/${project.id}/corrections/picture?topic=${topic}&of=${project.version}`;
 
 /** Save the files of the model with corrections in them; where some come out otherwise, only when told to. */
-export async function saveCorrectedFiles(project: number, anyway = false) {
+export async function saveCorrectedFiles(project: number, only: readonly string[], anyway = false) {
   try {
-    const answer = await fetched(`/api/projects/${project}/corrections/files?anyway=${anyway}`);
+    const asked = `anyway=${anyway}&only=${only.join(",")}`;
+    const answer = await fetched(`/api/projects/${project}/corrections/files?${asked}`);
     const named = /filename\*=UTF-8''([^;]+)/.exec(answer.headers.get("Content-Disposition") ?? "");
     const link = document.createElement("a");
     link.href = URL.createObjectURL(await answer.blob());
@@ -93,7 +156,7 @@ export async function saveCorrectedFiles(project: number, anyway = false) {
   } catch (error) {
     if (error instanceof Refusal && error.problem.field === "anyway")
       toast(error.message, {
-        action: { label: "Write them so", onClick: () => saveCorrectedFiles(project, true) },
+        action: { label: "Write them so", onClick: () => saveCorrectedFiles(project, only, true) },
         duration: 20_000,
       });
     else report(error);

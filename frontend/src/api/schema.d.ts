@@ -1020,6 +1020,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/corrections/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of what a correction takes away and brings */
+        get: operations["corrections_picture_projects__int_id__corrections_picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/corrections/topics": {
         parameters: {
             query?: never;
@@ -1313,6 +1330,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/handles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The faces of an element that can be pushed or pulled in a drawing, saved or not */
+        post: operations["corrections_read_handles_projects__int_id__handles_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/history": {
         parameters: {
             query?: never;
@@ -1518,6 +1552,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/opening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The opening of a window or door as its file has it; of anything else none */
+        get: operations["corrections_read_opening_projects__int_id__opening_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/order-of-sheets": {
         parameters: {
             query?: never;
@@ -1649,6 +1700,23 @@ export interface paths {
         get: operations["drawings_places_projects__int_id__places_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/plane": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the outline of a new body lies that is drawn in a drawing, saved or not */
+        post: operations["corrections_read_plane_projects__int_id__plane_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4119,6 +4187,42 @@ export interface components {
             windows: boolean | null;
         };
         /**
+         * CopiedElements
+         * @description Elements (GlobalIds) that shall be there once more: moved by each of `copies`, metres along x, y and up.
+         */
+        CopiedElements: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Copies */
+            copies: [
+                number,
+                number,
+                number
+            ][];
+            /** Elements */
+            elements: string[];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
          * CopyWanted
          * @description A copy of a drawing with what it has of its own, as chosen; `one_letter`: of a section or elevation, another
          *     drawing of the same cut, under its letter and its marker.
@@ -4159,7 +4263,7 @@ export interface components {
          *     them; `changed` where the file has since changed what it is a correction of, of `changed` elements: they are drawn
          *     by it until somebody says it anew, or takes it back. `in the file` where the file has it itself, so that it does
          *     nothing any more; `lost` where what it is of is gone; `impossible` where none can have it. `already`: elements that
-         *     have it in the file. `where`: one of its elements (GlobalId), empty where there is none.
+         *     have it in the file. `where`: one of its elements (GlobalId), or the new one, empty where there is none.
          */
         CorrectionOut: {
             /** Already */
@@ -4167,7 +4271,7 @@ export interface components {
             /** Changed */
             changed: number;
             /** Correction */
-            correction: components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"];
+            correction: components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"];
             /** Elements */
             elements: number;
             /** Name */
@@ -5718,6 +5822,59 @@ export interface components {
              */
             turn: number;
         };
+        /**
+         * FaceElsewhere
+         * @description A flat face of one `element` (GlobalId) that lay in the plane `face` when that was said, and shall lie in the
+         *     plane `to`; the faces beside it stay in theirs. `onto`: the element up to which that is, for people.
+         */
+        FaceElsewhere: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Element */
+            element: string;
+            face: components["schemas"]["FacePlane"];
+            /**
+             * Onto
+             * @default
+             */
+            onto: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            to: components["schemas"]["FacePlane"];
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
+         * FacePlane
+         * @description The plane of a face: the unit vector that it looks along, and how far along that from the zero it lies, metres as
+         *     surveyed.
+         */
+        FacePlane: {
+            /** At */
+            at: number;
+            /** Looks */
+            looks: [
+                number,
+                number,
+                number
+            ];
+        };
         /** FieldOut */
         FieldOut: {
             /** Head */
@@ -6189,6 +6346,40 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * HandleOut
+         * @description A face: the plane in which its file has it, that in which it is drawn, its edge in the drawing, metres, and the
+         *     unit vector that it is pulled along there.
+         */
+        HandleOut: {
+            drawn: components["schemas"]["FacePlane"];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            face: components["schemas"]["FacePlane"];
+            /** Out */
+            out: [
+                number,
+                number
+            ];
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
+        /**
+         * HandlesOut
+         * @description `why_not`: why it has none, empty where it has some.
+         */
+        HandlesOut: {
+            /** Faces */
+            faces: components["schemas"]["HandleOut"][];
+            /** Why Not */
+            why_not: string;
+        };
         /** HandlesWanted */
         HandlesWanted: {
             /** Cut */
@@ -6653,7 +6844,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings" | "corrections";
             /** Of */
             of: string;
         };
@@ -7921,6 +8112,144 @@ export interface components {
         };
         /** NamedFileList */
         NamedFileList: components["schemas"]["NamedFile"][];
+        /**
+         * NewBody
+         * @description An `outline` in a plane, whose zero is `at` (metres as surveyed) and whose axes are the unit vectors `x` and `y`,
+         *     extruded along x × y from `start` to `end`, metres.
+         */
+        NewBody: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * Body
+             * @default
+             */
+            body: string;
+            /** End */
+            end: number;
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Start */
+            start: number;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /** X */
+            x: [
+                number,
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * NewRun
+         * @description A pipe, gutter, rail or the like along a `path` (metres as surveyed), which is its middle: so `wide` and `high`,
+         *     metres, `round` or with corners.
+         */
+        NewRun: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * Body
+             * @default
+             */
+            body: string;
+            /** High */
+            high: number;
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Path */
+            path: [
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Round
+             * @default false
+             */
+            round: boolean;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+            /** Wide */
+            wide: number;
+        };
         /** NorthSign */
         NorthSign: {
             /**
@@ -8037,8 +8366,106 @@ export interface components {
             id: number;
             rule: components["schemas"]["DrawingRule"];
         };
+        /** OpeningAnswer */
+        OpeningAnswer: {
+            opening: components["schemas"]["OpeningOut"] | null;
+        };
+        /**
+         * OpeningOut
+         * @description The opening of a window or door as its file has it: the way one looks through it, its sides, metres as surveyed
+         *     along what is to the right of that and up, and how high its sill lies above the floor of its storey, null where it
+         *     is in none.
+         */
+        OpeningOut: {
+            /** Above Floor */
+            above_floor: number | null;
+            /** Head */
+            head: number;
+            /** Left */
+            left: number;
+            /** Looks */
+            looks: [
+                number,
+                number,
+                number
+            ];
+            /** Right */
+            right: number;
+            /** Sill */
+            sill: number;
+        };
         /** OrderedSheets */
         OrderedSheets: components["schemas"]["SheetOut"][];
+        /**
+         * OtherOpening
+         * @description The opening of a window or door (`element`, GlobalId) with that in it, of another size or elsewhere in its wall:
+         *     by how many metres its sides move, `left` and `right` towards the right as somebody sees them who looks along
+         *     `looks` (unit vector square to the wall or roof), `sill` and `head` upwards. `stood`: where the four sides of the
+         *     window lay when that was said, in that order, metres along the same directions as surveyed; None: where its file
+         *     has them.
+         */
+        OtherOpening: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Element */
+            element: string;
+            /**
+             * Head
+             * @default 0
+             */
+            head: number;
+            /**
+             * Left
+             * @default 0
+             */
+            left: number;
+            /** Looks */
+            looks: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Sill
+             * @default 0
+             */
+            sill: number;
+            /**
+             * Stood
+             * @default null
+             */
+            stood: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
         /**
          * Outline
          * @description What an element takes on plan: its ring, metres from the model's zero; and from where to where it reaches.
@@ -9139,6 +9566,31 @@ export interface components {
         /** PlaneList */
         PlaneList: components["schemas"]["DrawingPlanesOut"][];
         /**
+         * PlaneOut
+         * @description Where the outline of a new body lies that is drawn in a drawing: the zero of the drawing, metres as surveyed, and
+         *     its axes. In a plan the zero lies on the floor of its storey.
+         */
+        PlaneOut: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** X */
+            x: [
+                number,
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * PlaneWanted
          * @description A plane by a point in it and its normal, which points to the viewer; metres. `like`: a drawing whose cut is to
          *     lie in it, with all else as it is.
@@ -9424,7 +9876,7 @@ export interface components {
              * Corrections
              * @default null
              */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"])[] | null;
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[] | null;
             /**
              * Lengths
              * @default null
@@ -9475,7 +9927,7 @@ export interface components {
             /** Client */
             client: string;
             /** Corrections */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"])[];
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[];
             facts: components["schemas"]["ModelFacts"];
             /** File Name */
             file_name: string;
@@ -11629,7 +12081,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings" | "corrections";
             /** Name */
             name: string;
             /**
@@ -11709,7 +12161,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings";
+            kind: "doors" | "windows" | "openings" | "rooms" | "finishes" | "walls" | "layers" | "materials" | "elements" | "sheets" | "drawings" | "corrections";
             /** Name */
             name: string;
             /**
@@ -12199,7 +12651,7 @@ export interface components {
         /** Tried */
         Tried: {
             /** Corrections */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["MovedElements"])[];
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[];
         };
         /** TriedList */
         TriedList: components["schemas"]["TriedOut"][];
@@ -16783,8 +17235,73 @@ export interface operations {
     corrections_files_projects__int_id__corrections_files_get: {
         parameters: {
             query?: {
+                /** @description Names under which they are sent; empty: all */
+                only?: string;
                 /** @description Also where a body is read again otherwise than it is drawn */
                 anyway?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_picture_projects__int_id__corrections_picture_get: {
+        parameters: {
+            query: {
+                /** @description The name under which it is sent */
+                topic: string;
+                /** @description Of which state of the project; the answer is of the newest one */
+                of?: number;
             };
             header?: never;
             path: {
@@ -16844,6 +17361,8 @@ export interface operations {
     corrections_topics_projects__int_id__corrections_topics_get: {
         parameters: {
             query?: {
+                /** @description Names under which they are sent; empty: all */
+                only?: string;
                 version?: "2.1" | "3.0";
             };
             header?: never;
@@ -18123,6 +18642,68 @@ export interface operations {
             };
         };
     };
+    corrections_read_handles_projects__int_id__handles_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandlesWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     projects_history_projects__int_id__history_get: {
         parameters: {
             query?: never;
@@ -18908,6 +19489,67 @@ export interface operations {
             };
         };
     };
+    corrections_read_opening_projects__int_id__opening_get: {
+        parameters: {
+            query: {
+                /** @description Its GlobalId */
+                element: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     register_reorder_projects__int_id__order_of_sheets_post: {
         parameters: {
             query?: never;
@@ -19417,6 +20059,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlacesOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_read_plane_projects__int_id__plane_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneOut"];
                 };
             };
             /** @description Not Found */

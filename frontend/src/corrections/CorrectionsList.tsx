@@ -1,10 +1,11 @@
 import { Download, Undo2, Upload } from "lucide-react";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import type { Correction, CorrectionState, Project } from "../api/client";
 import {
   correct,
+  pictureAt,
   readAnswers,
   saveCorrectedFiles,
   sayAsked,
@@ -12,7 +13,7 @@ import {
   useCorrections,
 } from "../api/corrections";
 import { useLengths } from "../fields/lengths";
-import { thick } from "./layers";
+import { keyOf, saidAnew, what } from "./words";
 
 const SAYS: Record<CorrectionState["state"], (one: CorrectionState) => string> = {
   open: (one) => `${one.elements} drawn so`,
@@ -29,7 +30,9 @@ const SAYS: Record<CorrectionState["state"], (one: CorrectionState) => string> =
 export function CorrectionsList({ project }: { project: Project }) {
   const { data = [] } = useCorrections(project.id);
   const { say } = useLengths();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   if (data.length === 0) return null;
+  const drawn = data.filter((one) => one.elements > 0).map((one) => one.correction);
   return (
     <section className="flex flex-col gap-1 text-xs">
       <h3 className="font-semibold">
@@ -42,6 +45,16 @@ export function CorrectionsList({ project }: { project: Project }) {
           return (
             <li key={keyOf(correction)} className="rounded border border-base-300 bg-base-100 px-2 py-1">
               <span className="flex items-center gap-1">
+                {one.elements > 0 && data.length > 1 && (
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    aria-label={`Send ${name}`}
+                    title="Whether it goes into what is asked for, and into IFC files"
+                    checked={!left.has(correction.topic)}
+                    onChange={() => setLeft(toggled(left, correction.topic))}
+                  />
+                )}
                 <b className="min-w-0 flex-1 truncate" title={name}>
                   {"layers" in correction && correction.build_up ? `All of “${name}”` : name}
                 </b>
@@ -63,6 +76,14 @@ export function CorrectionsList({ project }: { project: Project }) {
                   <Undo2 size={12} />
                 </button>
               </span>
+              {one.elements > 0 && (
+                <img
+                  src={pictureAt(project, correction)}
+                  alt={`What is corrected of ${name}: what goes dashed, what comes in colour`}
+                  loading="lazy"
+                  className="my-1 max-h-32 w-full rounded bg-white object-contain"
+                />
+              )}
               <span className="block opacity-85">
                 {what(correction, say)} · {SAYS[one.state](one)}
                 {one.elements > 0 &&
@@ -89,13 +110,19 @@ export function CorrectionsList({ project }: { project: Project }) {
           );
         })}
       </ul>
-      <Asking project={project} those={data.filter((one) => one.elements > 0).map((one) => one.correction)} />
+      <Asking project={project} all={drawn} those={drawn.filter((one) => !left.has(one.topic))} />
     </section>
   );
 }
 
+const toggled = (set: ReadonlySet<string>, one: string): ReadonlySet<string> =>
+  set.has(one) ? new Set([...set].filter((other) => other !== one)) : new Set([...set, one]);
+
+type AskingProps = { project: Project; all: readonly Correction[]; those: readonly Correction[] };
+
 /** Corrections sent to those whose model it is, and what they answer. */
-function Asking({ project, those }: { project: Project; those: readonly Correction[] }) {
+function Asking({ project, all, those }: AskingProps) {
+  const only = those.length < all.length ? those.map((one) => one.topic) : [];
   const chosen = useRef<HTMLInputElement>(null);
   const read = async (file: File | undefined) => {
     const found = file && (await readAnswers(project.id, file));
@@ -108,7 +135,7 @@ function Asking({ project, those }: { project: Project; those: readonly Correcti
           <a
             key={version}
             className="btn btn-xs"
-            href={topicsAt(project.id, version)}
+            href={topicsAt(project.id, version, only)}
             download
             title="Topics with pictures and viewpoints, for those whose model it is"
             onClick={() => sayAsked(project, those)}
@@ -121,7 +148,7 @@ function Asking({ project, those }: { project: Project; those: readonly Correcti
           type="button"
           className="btn btn-xs"
           title="The files of the model with what is corrected; everything else as it is in them"
-          onClick={() => saveCorrectedFiles(project.id)}
+          onClick={() => saveCorrectedFiles(project.id, only)}
         >
           <Download size={12} /> As IFC files
         </button>
@@ -143,28 +170,3 @@ function Asking({ project, those }: { project: Project; those: readonly Correcti
     </div>
   );
 }
-
-/** What is corrected, in a few words. */
-function what(correction: Correction, say: (metres: number) => string): string {
-  if ("layers" in correction) {
-    const count = correction.layers.length;
-    return `${count} ${count === 1 ? "layer" : "layers"}, ${say(thick(correction.layers))}`;
-  }
-  if ("left_out" in correction) return "taken out";
-  const [x = 0, y = 0, z = 0] = correction.by ?? [];
-  const far = [x && `${say(x)} along x`, y && `${say(y)} along y`, z && `${say(z)} up`];
-  return [...far, correction.turn && `turned by ${correction.turn}°`].filter(Boolean).join(", ");
-}
-
-/** A correction that is said of the file as it is now. */
-const saidAnew = (correction: Correction): Correction =>
-  "layers" in correction
-    ? { ...correction, instead_of: [] }
-    : "by" in correction
-      ? { ...correction, stood: [] }
-      : correction;
-
-const keyOf = (correction: Correction): string =>
-  "layers" in correction
-    ? `layers ${correction.element} ${correction.build_up}`
-    : `${"by" in correction ? "place" : "presence"} ${correction.elements.join(" ")}`;

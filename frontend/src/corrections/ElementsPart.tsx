@@ -1,11 +1,12 @@
-import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import type { Element, MoveCorrection, Project } from "../api/client";
 import { correct, NOW, withCorrection } from "../api/corrections";
 import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
-import { TextField } from "../fields/TextField";
+import { CopyForm } from "./CopyForm";
+import { CorrectionForm } from "./CorrectionForm";
+import { FILLS } from "./OpeningPart";
 import { useTryOut } from "./trying";
 
 const AXES = ["Along x", "Along y", "Up"] as const;
@@ -19,7 +20,7 @@ type ElementsProps = {
 
 /** What was picked, to stand elsewhere, or not to be there at all: a wish to the model that every drawing shows. */
 export function ElementsPart({ project, elements, onCorrected }: ElementsProps) {
-  const [open, setOpen] = useState<"" | "move" | "leave out">("");
+  const [open, setOpen] = useState<"" | "move" | "copy" | "leave out">("");
   const { data: of } = useProject(project);
   if (!of || elements.length === 0) return null;
   const them = elements.length > 1 ? "them" : "it";
@@ -29,18 +30,33 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
         <button type="button" className="link" onClick={() => setOpen("move")}>
           Put {them} elsewhere
         </button>
+        <button type="button" className="link" onClick={() => setOpen("copy")}>
+          Copy {them}
+        </button>
         <button type="button" className="link" onClick={() => setOpen("leave out")}>
           Take {them} out of the model
         </button>
       </span>
     );
+  const fills = elements.every((one) => FILLS.has(one.kind));
   const guids = elements.map((element) => element.guid);
   const close = (corrected: boolean) => {
     setOpen("");
     if (corrected) onCorrected?.();
   };
+  if (open === "copy")
+    return (
+      <CopyForm
+        key={of.version}
+        project={of}
+        guids={guids}
+        storey={elements[0]?.storey ?? ""}
+        fills={fills}
+        onDone={() => setOpen("")}
+      />
+    );
   return open === "move" ? (
-    <Move key={of.version} project={of} guids={guids} onDone={close} />
+    <Move key={of.version} project={of} guids={guids} fills={fills} onDone={close} />
   ) : (
     <TakeOut project={of} guids={guids} onDone={close} />
   );
@@ -48,7 +64,7 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
 
 type Props = { project: Project; guids: string[]; onDone: (corrected: boolean) => void };
 
-function Move({ project, guids, onDone }: Props) {
+function Move({ project, guids, fills, onDone }: Props & { fills: boolean }) {
   const moves = project.corrections.filter((one) => "by" in one) as MoveCorrection[];
   const those = moves.filter((one) => one.elements.some((guid) => guids.includes(guid)));
   const kept = those[0];
@@ -78,8 +94,28 @@ function Move({ project, guids, onDone }: Props) {
     );
   const others = elements.filter((guid) => !guids.includes(guid)).length;
   return (
-    <fieldset aria-label="Where it shall stand" className="flex flex-col gap-1 text-xs">
+    <CorrectionForm
+      label="Where it shall stand"
+      reason={reason}
+      onReason={setReason}
+      ready={somewhere}
+      kept={kept !== undefined}
+      onDraw={() => {
+        correct(project, kept ?? null, wanted);
+        onDone(true);
+      }}
+      onTakeBack={() => {
+        correct(project, kept ?? null, null);
+        onDone(true);
+      }}
+      onLeave={() => onDone(false)}
+    >
       {others > 0 && <p className="opacity-80">together with {others} more</p>}
+      {fills && (
+        <p className="opacity-80">
+          The opening in its wall stays: “Another size or place for its opening” takes both along.
+        </p>
+      )}
       {AXES.map((axis, k) => (
         <LengthField
           key={axis}
@@ -93,64 +129,31 @@ function Move({ project, guids, onDone }: Props) {
         />
       ))}
       <NumberField label="Turned by" unit="°" value={turn} least={-360} most={360} onChange={setTurn} />
-      <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
-      <span className="flex flex-wrap gap-1">
-        <button
-          type="button"
-          className="btn btn-primary btn-xs"
-          disabled={!somewhere}
-          onClick={() => {
-            correct(project, kept ?? null, wanted);
-            onDone(true);
-          }}
-        >
-          Draw it so
-        </button>
-        {kept ? (
-          <button
-            type="button"
-            className="btn btn-xs"
-            onClick={() => {
-              correct(project, kept, null);
-              onDone(true);
-            }}
-          >
-            <Undo2 size={11} /> As the file has it
-          </button>
-        ) : (
-          <button type="button" className="btn btn-ghost btn-xs" onClick={() => onDone(false)}>
-            Leave it
-          </button>
-        )}
-      </span>
-    </fieldset>
+    </CorrectionForm>
   );
 }
 
 function TakeOut({ project, guids, onDone }: Props) {
   const [reason, setReason] = useState("");
   return (
-    <fieldset aria-label="To be taken out" className="flex flex-col gap-1 text-xs">
+    <CorrectionForm
+      label="To be taken out"
+      reason={reason}
+      onReason={setReason}
+      act="Take out"
+      ready
+      kept={false}
+      onDraw={() => {
+        correct(project, null, { elements: guids, left_out: true, reason, ...NOW });
+        onDone(true);
+      }}
+      onTakeBack={() => onDone(false)}
+      onLeave={() => onDone(false)}
+    >
       <p className="opacity-80">
         Out of every drawing, table and quantity of the project. It stays in the list of corrections, beside
         the revisions, with a way back.
       </p>
-      <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
-      <span className="flex gap-1">
-        <button
-          type="button"
-          className="btn btn-primary btn-xs"
-          onClick={() => {
-            correct(project, null, { elements: guids, left_out: true, reason, ...NOW });
-            onDone(true);
-          }}
-        >
-          Take out
-        </button>
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => onDone(false)}>
-          Leave it
-        </button>
-      </span>
-    </fieldset>
+    </CorrectionForm>
   );
 }

@@ -1,10 +1,31 @@
 import { X } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 
 type Props = { label: string; title: string; wide: string; onClose: () => void; children: ReactNode };
 
-/** What opens over the right side of the window, for all of a project, and is closed again. */
+const TYPED_IN = "input, textarea, select, [role=dialog]";
+let closeOpen: (() => void) | null = null; // of the panel that is open: there is one at a time
+
+/** What opens over the right side of the window, for all of a project, in place of another one; Escape closes it. */
 export function SidePanel({ label, title, wide, onClose, children }: Props) {
+  const close = useRef(onClose);
+  close.current = onClose;
+  useEffect(() => {
+    closeOpen?.();
+    const mine = () => close.current();
+    closeOpen = mine;
+    const onKey = (event: KeyboardEvent) => {
+      const at = event.target instanceof HTMLElement ? event.target : null;
+      if (event.key !== "Escape" || at?.closest(TYPED_IN)) return;
+      event.stopPropagation(); // what is in hand in a drawing stays there
+      mine();
+    };
+    window.addEventListener("keydown", onKey, true);
+    return () => {
+      window.removeEventListener("keydown", onKey, true);
+      if (closeOpen === mine) closeOpen = null;
+    };
+  }, []);
   return (
     <aside
       aria-label={label}

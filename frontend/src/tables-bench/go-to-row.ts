@@ -1,4 +1,5 @@
 import type { Drawing, Project } from "../api/client";
+import { correctedElement } from "../api/corrections";
 import { elementsOf } from "../api/elements";
 import { report } from "../api/queries";
 import { useBench } from "../desk/drawings-state";
@@ -7,16 +8,18 @@ type Going = {
   project: Project;
   drawings: Drawing[];
   where: "model" | "plan";
-  /** "element:" and a GlobalId, "sheet:" or "drawing:" and a number. */
+  /** "element:" and a GlobalId, "sheet:" or "drawing:" and a number, "correction:" and the name that it is sent under. */
   target: string;
   navigate: (to: string) => void;
 };
 
 /** From a row of a table to what it is of: in the model, picked in the plan of its storey, or opened. */
 export async function goToRow({ project, drawings, where, target, navigate }: Going) {
-  const [kind, name = ""] = [target.slice(0, target.indexOf(":")), target.slice(target.indexOf(":") + 1)];
-  if (kind === "sheet") return navigate(`/projects/${project.id}/sheets/${name}`);
-  if (kind === "drawing") return navigate(`/projects/${project.id}?drawing=${name}`);
+  const [kind, called = ""] = [target.slice(0, target.indexOf(":")), target.slice(target.indexOf(":") + 1)];
+  if (kind === "sheet") return navigate(`/projects/${project.id}/sheets/${called}`);
+  if (kind === "drawing") return navigate(`/projects/${project.id}?drawing=${called}`);
+  const name = kind === "correction" ? await correctedElement(project.id, called) : called;
+  if (!name) return;
   if (where === "model") return navigate(`/projects/${project.id}/model?element=${encodeURIComponent(name)}`);
   try {
     const [element] = await elementsOf(project.id, [name]);

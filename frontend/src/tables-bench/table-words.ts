@@ -12,6 +12,7 @@ const KINDS: Record<TableSpec["kind"], string> = {
   elements: "Elements",
   sheets: "Sheets",
   drawings: "Drawings",
+  corrections: "Corrections to the model",
 };
 
 /** What a table lists. */

@@ -11,6 +11,8 @@ from sqlmodel import Session, col, select
 from edge_slice.app.drawings.drawing_rows import annotations_of, homes_as_said, project_drawings
 from edge_slice.app.models.in_memory import (
     Other,
+    bare_model,
+    corrections_of,
     geometry_of,
     grounds_of,
     held_model,
@@ -32,7 +34,9 @@ from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.becoming import became
 from edge_slice.core.model.corrections.documents import Correction
+from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import NameTemplates
@@ -122,6 +126,12 @@ class ProjectSource:
     def model(self) -> Model:
         model = load_model(self._session, self.revision, self._corrections)
         return held_model(self.geometry, model, self._others) if self._taken else model
+
+    @property
+    def corrected(self) -> tuple[Model, Sequence[Corrected]]:
+        model = bare_model(self._session, self.revision)
+        said = corrections_of(self.project) if self._corrections is None else self._corrections
+        return model, became(model, said)
 
     @cached_property
     def _others(self) -> list[Other]:

@@ -6,10 +6,12 @@ import asyncio
 import logging
 import os
 import signal
+import threading
 import time
 
 from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
 from edge_slice.app.models.reader_process import get_ready
+from edge_slice.core.compiled import compile_kernels
 from edge_slice.core.memory import MEMORY
 from edge_slice.settings import settings
 
@@ -49,6 +51,7 @@ async def _upkeep() -> None:
 async def work() -> None:
     """Until a signal comes; a lost database is waited for."""
     get_ready()
+    threading.Thread(target=compile_kernels, daemon=True).start()  # in memory before the first file is asked for
     MEMORY.most = int(settings().memory_mb * 2**20)
     ending = asyncio.Event()
     for number in (signal.SIGTERM, signal.SIGINT):

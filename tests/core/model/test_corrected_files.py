@@ -15,12 +15,18 @@ from edge_slice.core.model.corrections.applied import corrected
 from edge_slice.core.model.corrections.becoming import layers_of, why_not
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
+    CopiedElements,
     Correction,
+    FaceElsewhere,
+    FacePlane,
     LeftOut,
     MovedElements,
+    NewBody,
+    NewRun,
     WantedLayer,
 )
 from edge_slice.core.model.corrections.fillings import with_fillings
+from edge_slice.core.model.corrections.new_bodies import new_guid
 from edge_slice.core.model.ifc.correcting import corrected_ifc
 from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.parts.places import AS_IT_IS, InFile, PartPlace, placed
@@ -108,6 +114,42 @@ def test_a_corrected_file_is_read_as_the_corrected_model(tmp_path: Path, schema:
     out.write_bytes(made.data)
     assert len(errors(out)) <= len(before)
     same(read_ifc(out), corrected(model, said)[0])
+
+
+@pytest.mark.parametrize(("schema", "unit"), [("IFC2X3", "MILLI"), ("IFC4", ""), ("IFC4X3", "MILLI")])
+def test_faces_copies_and_what_is_new_are_read_again(tmp_path: Path, schema: str, unit: str) -> None:
+    path = layered_hut(tmp_path / "hut.ifc", schema, unit)
+    model = read_ifc(path)
+    guid = {e.name: e.guid for e in model.elements}
+    wall = model.element_by_guid[guid["South"]]
+    x, y, top = (model.boxes[wall, 1] + np.array(model.origin)).tolist()
+    up = (0.0, 0.0, 1.0)
+    new = {"kind": "footing", "material": "Cork", "is_a": "rigid insulation"}
+    said: list[Correction] = [
+        FaceElsewhere(
+            element=guid["South"], face=FacePlane(looks=up, at=top), to=FacePlane(looks=up, at=top + 0.4)
+        ),
+        CopiedElements(elements=(guid["North"],), copies=((0.0, 2.0, 0.0), (0.0, 4.0, 0.5))),
+        NewBody.model_validate({
+            **new, "body": new_guid(), "name": "Upstand", "outline": [[0, 0], [0.3, 0], [0.3, 0.2]], "at": [x, y, top],
+            "x": [1, 0, 0], "y": [0, 0, 1], "start": 0, "end": 2,
+        }),
+        NewRun.model_validate({
+            **new, "body": new_guid(), "name": "Drain", "path": [[x, y, 0], [x + 2, y, 0], [x + 2, y + 1, -0.1]],
+            "wide": 0.1, "high": 0.1, "round": True,
+        }),
+    ]  # fmt: skip
+    before = errors(path)
+    made = corrected_ifc(path, model, said, lies(model))
+    assert made.otherwise == ()
+    out = tmp_path / "out.ifc"
+    out.write_bytes(made.data)
+    assert len(errors(out)) <= len(before)
+    again = read_ifc(out)
+    same(again, corrected(model, said)[0])
+    assert [one.already for one in corrected(again, said)[1]] == [1, 1, 1, 1]
+    kept = ifcopenshell.open(str(out))
+    assert {m.Name for m in kept.by_type("IfcMaterial")} >= {"Cork"}
 
 
 def test_a_part_that_lies_elsewhere_is_written_as_its_own_file_has_it(tmp_path: Path) -> None:

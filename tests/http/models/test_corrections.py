@@ -244,6 +244,108 @@ def test_the_file_is_written_with_corrections_and_read_as_it_is_drawn(
     installation.call("DELETE", f"/api/projects/{again}")
 
 
+def test_faces_openings_copies_and_new_bodies_are_drawn_sent_and_written(
+    installation: Installation, project: int, section: dict[str, Any], tmp_path: Path
+) -> None:
+    drawn = lambda: installation.call("GET", f"/api/drawings/{section['id']}/export.svg").body  # noqa: E731
+    before = drawn()
+    view = {key: section[key] for key in ("cut", "style")}
+    column = wall_of(installation, project, "Bay column 3")
+    faces = installation.call("POST", f"/api/projects/{project}/handles", {**view, "element": column}).json
+    assert faces["why_not"] == ""
+    top = max((f for f in faces["faces"] if f["out"] == [0.0, 1.0]), key=lambda f: f["start"][1])
+    assert top["face"] == top["drawn"]
+    lower = {"looks": top["face"]["looks"], "at": top["face"]["at"] - 0.5}
+    window = wall_of(installation, project, "W04 Two-light window")
+    opening = installation.call("GET", f"/api/projects/{project}/opening?element={window}").json["opening"]
+    assert opening["above_floor"] == pytest.approx(0.95, abs=0.02)
+    plane = installation.call("POST", f"/api/projects/{project}/plane", view).json
+    outline = [[1, 0], [1.3, 0], [1.3, 0.2]]
+    new = {"name": "Upstand", "kind": "covering", "material": "Cork", "is_a": "rigid insulation", "outline": outline}
+    said = (
+        {"element": column, "face": top["face"], "to": lower, "reason": "a beam there"},
+        {"element": window, "looks": opening["looks"], "head": -0.2, "left": 0.1, "right": 0.1},
+        {"elements": [wall_of(installation, project, "Bay column 2")], "copies": [[0, 1, 0]]},
+        {**new, **plane, "start": -1, "end": 1},
+    )
+    assert correct(installation, project, *said).status == 200
+    told = listed(installation, project)
+    assert [(one["state"], one["elements"]) for one in told] == [("open", 1)] * 4
+    kept = [one["correction"] for one in told]
+    assert len(kept[3]["body"]) == 22
+    assert kept[1]["stood"] == [opening[side] for side in ("left", "right", "sill", "head")]
+    after = drawn()
+    assert after != before
+    faces = installation.call("POST", f"/api/projects/{project}/handles", {**view, "element": column}).json["faces"]
+    (again,) = (face for face in faces if face["drawn"] != face["face"])
+    lower_yet = {"elements": [kept[3]["body"]], "by": [0, 0, -1]}
+    assert "correction itself" in correct(installation, project, *kept, lower_yet).json["message"]
+    assert (again["face"], again["drawn"]["at"]) == (top["face"], pytest.approx(lower["at"]))
+    new_one = {**view, "element": kept[3]["body"]}
+    assert "in no file" in installation.call("POST", f"/api/projects/{project}/handles", new_one).json["why_not"]
+    assert installation.call("GET", f"/api/projects/{project}/opening?element={column}").json == {"opening": None}
+    topics = f"/api/projects/{project}/corrections/topics"
+    assert [t.title.split(":")[0] for t in read_topics(installation.call("GET", topics).body)] == [
+        "Bay column 3", "W04 Two-light window", "Bay column 2", "New"
+    ]  # fmt: skip
+    names = [one["topic"] for one in kept]
+    (only,) = read_topics(installation.call("GET", f"{topics}?only={names[1]}").body)
+    assert only.guid == names[1]
+    assert installation.call("GET", f"{topics}?only=nothing").status == 422
+    pictures = [f"/api/projects/{project}/corrections/picture?topic={name}" for name in names]
+    found = [installation.call("GET", picture).body for picture in pictures]
+    assert all(picture.startswith(b"\x89PNG") for picture in found)
+    assert len(set(found)) == 4
+    assert installation.call("GET", pictures[0].replace(names[0], str(uuid.uuid4()))).status == 404
+    (tmp_path / "corrected.ifc").write_bytes(
+        installation.call("GET", f"/api/projects/{project}/corrections/files").body
+    )
+    other = installation.import_project(tmp_path / "corrected.ifc")
+    copy = add_section(installation, other)
+    svg = installation.call("GET", f"/api/drawings/{copy['id']}/export.svg").body
+    assert without_numbers(svg) == without_numbers(after)
+    installation.call("DELETE", f"/api/projects/{other}")
+    take(installation, send(installation, project, tmp_path / "corrected.ifc", "curlew-point.ifc"))
+    assert {one["state"] for one in listed(installation, project)} == {"in the file"}
+    assert without_numbers(drawn()) == without_numbers(after)
+
+
+@pytest.mark.parametrize(
+    ("correction", "says"),
+    [
+        ({"elements": ["nobody"], "copies": [[1, 0, 0]]}, "no such element"),
+        ({"elements": ["nobody"], "copies": []}, "at least 1"),
+        ({"element": "nobody", "looks": [0, 1, 0], "head": 0.1}, "no such element"),
+        ({"element": "nobody", "looks": [0, 1, 0]}, "which sides"),
+        ({"element": "nobody", "face": {"looks": [0, 0, 1], "at": 1}, "to": {"looks": [0, 0, 1], "at": 2}}, "no such"),
+    ],
+)
+def test_bodies_that_can_not_be_meant_are_refused(
+    installation: Installation, project: int, correction: dict[str, Any], says: str
+) -> None:
+    answer = correct(installation, project, correction)
+    assert answer.status == 422
+    assert says in answer.json["message"]
+
+
+def test_what_can_not_be_pushed_says_why(installation: Installation, project: int, section: dict[str, Any]) -> None:
+    view = {key: section[key] for key in ("cut", "style")}
+    handles = lambda guid: installation.call("POST", f"/api/projects/{project}/handles", {**view, "element": guid})  # noqa: E731
+    assert handles("nobody").status == 404
+    column = wall_of(installation, project, "Bay column 3")
+    (top,) = [f for f in handles(column).json["faces"] if f["out"] == [0.0, 1.0]][:1]
+    away = {"looks": top["face"]["looks"], "at": top["face"]["at"] - 50}
+    answer = correct(installation, project, {"element": column, "face": top["face"], "to": away})
+    assert answer.status == 422
+    assert "through its own body" in answer.json["message"]
+    assert correct(installation, project, {"elements": [column], "by": [1, 0, 0]}).status == 200
+    assert "put elsewhere" in handles(column).json["why_not"]
+    perspective = {**view["cut"], "perspective": {"distance": 8}}
+    refused = installation.call("POST", f"/api/projects/{project}/plane", {**view, "cut": perspective})
+    assert refused.status == 422
+    assert "no one plane" in refused.json["message"]
+
+
 def without_numbers(svg: bytes) -> bytes:
     """A drawing but for the numbers and the letter by which its project knows it."""
     return re.sub(rb'(id|data-[a-z-]+)="[^"]*"|Section [A-Z]', b"", svg)

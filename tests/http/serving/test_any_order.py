@@ -39,6 +39,10 @@ from tests.installation import Answer, Installation
 ORDERS = int(os.environ.get("EDGE_SLICE_TEST_ORDERS", "3"))
 ACTS = 22  # in each order
 MOST = 5  # rows of a kind: few, so that acts meet
+UPSTAND = {
+    "name": "Upstand", "kind": "covering", "material": "Cork", "outline": [[0, 0], [0.3, 0], [0.3, 0.2]],
+    "at": [0, 0, 0], "x": [1, 0, 0], "y": [0, 0, 1], "start": 0, "end": 2,
+}  # fmt: skip
 
 Json = dict[str, Any]
 Key = tuple[str, int]  # table and row
@@ -241,7 +245,7 @@ class Orders(RuleBasedStateMachine):
              {"region": {"points": ring}, "blank": {"width": 0.6, "height": 0.4}, "name": "Sill"}),
             ("drawing_rule", f"{project}/drawing-rules", {"name": f"Rule {n}", "drawing_id": one or None}),
             ("project_table", f"{project}/tables",
-             {"name": f"Table {n}", "kind": ("walls", "sheets", "drawings")[n % 3]}),
+             {"name": f"Table {n}", "kind": ("walls", "sheets", "drawings", "corrections")[n % 4]}),
         ]  # fmt: skip
         table, path, body = kinds[what]
         if self.number_of(table) < MOST:
@@ -343,15 +347,19 @@ class Orders(RuleBasedStateMachine):
         note(f"{answer.status} {said}")
         assert answer.status == 200, answer.body
 
-    @rule(n=st.integers(0, 11), what=st.sampled_from(["elsewhere", "taken out", "as in the file"]))
+    @rule(n=st.integers(0, 11), what=st.sampled_from(["elsewhere", "taken out", "once more", "new", "as it is"]))
     def correct(self, n: int, what: str) -> None:
-        """One wall stands elsewhere, or is not there; or everything is as the file has it."""
+        """One wall stands elsewhere, is not there, or once more; something is new; or all is as in the file."""
         walls = self.call("GET", f"/api/projects/{self.project}/elements?words=wall").json
         row = self.one_of("project", 0)
         if not walls or row is None:
             return
         of = {"elements": [walls[n % len(walls)]["guid"]]}
-        said = {"elsewhere": [{**of, "by": [0.1, 0, 0]}], "taken out": [{**of, "left_out": True}]}.get(what, [])
+        acts = {
+            "elsewhere": {**of, "by": [0.1, 0, 0]}, "taken out": {**of, "left_out": True},
+            "once more": {**of, "copies": [[0, 0, 1 + n]]}, "new": {**UPSTAND, "reason": f"{n} times said"},
+        }  # fmt: skip
+        said = [acts[what]] if what in acts else []
         body = {"version": row["version"], "corrections": said}
         answer = self.call("PATCH", f"/api/projects/{self.project}", body)
         note(f"{answer.status} {said}")

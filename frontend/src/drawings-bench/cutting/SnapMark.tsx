@@ -1,11 +1,15 @@
-import { useMode } from "../../desk/mode";
+import { type Snap, useMode } from "../../desk/mode";
 import { type Camera, toScreen } from "../../drawing/camera";
 import { onPaper } from "./plan-geometry";
 
 /** What the pointer was drawn to, with its word. */
 export function SnapMark({ camera, scale }: { camera: Camera; scale: number }) {
   const snap = useMode((s) => s.snap);
-  if (!snap) return null;
+  return snap && <MarkAt camera={camera} scale={scale} snap={snap} />;
+}
+
+/** The mark of a place that something was drawn to, with its word. */
+export function MarkAt({ camera, scale, snap }: { camera: Camera; scale: number; snap: Snap }) {
   const at = toScreen(camera, onPaper(snap.at, scale));
   return (
     <g data-snap={snap.word} pointerEvents="none" stroke="var(--ink-depth)">

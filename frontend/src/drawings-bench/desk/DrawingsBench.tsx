@@ -11,6 +11,7 @@ import { ruleNow, settingsBy } from "../../desk/rules";
 import { useStable } from "../../desk/use-stable";
 import { useLook } from "../../drawing/look";
 import { useCommand } from "../../shell/commands";
+import { useBodyCommand } from "../bodies/body-tool";
 import { draftCut, line } from "../cutting/line-draft";
 import { startLineAt, useLineCommand } from "../cutting/line-tool";
 import { useMeasureCommand } from "../cutting/measure-tool";
@@ -81,6 +82,7 @@ export function DrawingsBench({ project, settings }: { project: Project; setting
   useHotkeys("escape", () => void stepBack());
   useLineCommand(!lining && plan !== undefined);
   useMeasureCommand(!lining);
+  useBodyCommand(!lining);
   const idle = result !== undefined && !lining;
   const group = "Drawing";
   useCommand({

@@ -1,6 +1,7 @@
 import { ChevronDown, Scissors } from "lucide-react";
 import { useState } from "react";
 import { useCommand } from "../../shell/commands";
+import { startBody } from "../bodies/body-tool";
 import type { Drawn } from "../cutting/line-draft";
 import { startLine } from "../cutting/line-tool";
 import { clickRoom, clickThing, clickWall } from "./click-tools";
@@ -28,6 +29,10 @@ export function DrawMenu({ busy }: { busy: boolean }) {
   const click = (what: Clicked[0]) => {
     setOpen(false);
     what.set({});
+  };
+  const body = () => {
+    setOpen(false);
+    startBody();
   };
   const group = "Drawing";
   useCommand({
@@ -80,6 +85,9 @@ export function DrawMenu({ busy }: { busy: boolean }) {
               {name} <kbd className="kbd kbd-xs">{key.toUpperCase()}</kbd>
             </button>
           ))}
+          <button type="button" className={entry} onClick={body}>
+            A body that is in no file <kbd className="kbd kbd-xs">J</kbd>
+          </button>
         </div>
       )}
     </div>

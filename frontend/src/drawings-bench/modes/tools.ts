@@ -4,6 +4,7 @@ import { useAnnotate } from "../../annotating/state";
 import { useBench } from "../../desk/drawings-state";
 import { useMode } from "../../desk/mode";
 import { useLook } from "../../drawing/look";
+import { bodyTool } from "../bodies/body-tool";
 import { regionTool } from "../callouts/region-tool";
 import { alignTool } from "../cutting/align-tool";
 import { lineTool } from "../cutting/line-tool";
@@ -31,6 +32,7 @@ export const TOOLS: readonly InHand[] = [
   lineTool,
   offerTool,
   groundTool,
+  bodyTool,
 ];
 
 const byKind = (kind: string) => TOOLS.find((t) => t.kind === kind);

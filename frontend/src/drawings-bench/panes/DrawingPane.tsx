@@ -7,9 +7,11 @@ import type { SharedAxis } from "../../drawing/aligned";
 import type { Camera, Spot } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import type { Shown } from "../../drawing/use-view";
+import { DrawnOutline } from "../bodies/DrawnOutline";
 import { SnapMark } from "../cutting/SnapMark";
 import { useGhost } from "../cutting/use-ghost";
 import type { InHand, Pane } from "../modes/tool";
+import { FaceGrips } from "../picking/FaceGrips";
 import { PickedLines } from "../picking/PickedLines";
 import { usePick } from "../picking/use-pick";
 import { hidesMore, NothingHere } from "./NothingHere";
@@ -41,6 +43,8 @@ export function DrawingPane({ name, pane, shown, inHand, shared, children, ...pr
     <g>
       {children(camera)}
       {drawing && <PickedLines drawing={drawing.id} camera={camera} scale={scale} />}
+      {drawing && <DrawnOutline drawing={drawing.id} camera={camera} scale={scale} />}
+      {!inHand && <FaceGrips pane={pane} camera={camera} />}
       {drawing && view && (
         <PaneAnnotations {...{ project, camera, scale, view, annotating }} passive={inHand !== undefined} />
       )}

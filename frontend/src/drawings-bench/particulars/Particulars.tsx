@@ -5,6 +5,7 @@ import { ChosenPart } from "../../annotating/ChosenPart";
 import { TouchUpsPart } from "../../annotating/TouchUpsPart";
 import type { Cut, Drawing, Marker, Project, Settings, Sheet, Style } from "../../api/client";
 import { type DrawingChange, useOutputs, useStandards } from "../../api/queries";
+import { BodyPart } from "../../corrections/BodyPart";
 import { Departing, Part } from "../../fields/Part";
 import { PartIndex } from "../../fields/PartIndex";
 import { DisciplinesPart } from "../../parts/DisciplinesPart";
@@ -73,7 +74,7 @@ export const Particulars = memo(function Particulars({
             <div className="relative">
               <PickedPart
                 project={project.id}
-                title={picked.title}
+                drawing={picked}
                 cut={picked.cut}
                 style={picked.style}
                 standard={standards.find((s) => s.key === picked.style.standard)}
@@ -81,6 +82,7 @@ export const Particulars = memo(function Particulars({
               />
             </div>
           )}
+          <BodyPart project={project} />
           <ChosenPart
             project={project.id}
             drawing={drawing}

@@ -1,8 +1,11 @@
 import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
-import type { Cut, Element, Standard, Style } from "../../api/client";
+import type { Cut, Drawing, Element, Standard, Style } from "../../api/client";
+import { useProject } from "../../api/queries";
 import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { ElementsPart } from "../../corrections/ElementsPart";
+import { FacesPart } from "../../corrections/FacesPart";
+import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
@@ -15,7 +18,7 @@ import { LookFields } from "../particulars/LookFields";
 
 type Props = {
   project: number;
-  title: string;
+  drawing: Drawing;
   cut: Cut;
   style: Style;
   standard: Standard | undefined;
@@ -23,7 +26,8 @@ type Props = {
 };
 
 /** Facts of what is picked, and what to do with it in this drawing. */
-export function PickedPart({ project, title, cut, style, standard, onSave }: Props) {
+export function PickedPart({ project, drawing, cut, style, standard, onSave }: Props) {
+  const { data: of } = useProject(project);
   const { picked, setPicked } = useBench();
   const found = picked?.found ?? [];
   const single = picked !== null && !picked.many;
@@ -62,8 +66,9 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
   });
   if (!picked) return null;
   const element = chosen[0];
+  const who = picked.many ? "several" : element?.guid;
   return (
-    <Part title={`Picked in ${title}`}>
+    <Part title={`Picked in ${drawing.title}`}>
       <button
         type="button"
         className="btn btn-ghost btn-xs btn-square absolute right-1"
@@ -76,30 +81,33 @@ export function PickedPart({ project, title, cut, style, standard, onSave }: Pro
         <>
           <p>{found.length} elements</p>
           <p className="text-xs opacity-80">With Shift more are picked, or let go.</p>
-          <MaterialIs project={project} elements={found} />
-          <BuildUpPart project={project} elements={found} />
-          <ElementsPart project={project} elements={found} onCorrected={() => setPicked(null)} />
         </>
       ) : (
-        element && (
-          <>
-            <ElementFacts element={element} />
-            <MaterialIs key={element.guid} project={project} elements={[element]} />
-            <BuildUpPart key={`layers ${element.guid}`} project={project} elements={[element]} />
-            <ElementsPart
-              key={`place ${element.guid}`}
-              project={project}
-              elements={[element]}
-              onCorrected={() => setPicked(null)}
-            />
-            <InTables project={project} target={`element:${element.guid}`} />
-            {found.length > 1 && (
-              <button type="button" className="link self-start text-xs" onClick={next}>
-                {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind
-              </button>
-            )}
-          </>
-        )
+        element && <ElementFacts element={element} />
+      )}
+      <MaterialIs key={`is ${who}`} project={project} elements={chosen} />
+      <BuildUpPart key={`layers ${who}`} project={project} elements={chosen} />
+      <ElementsPart
+        key={`place ${who}`}
+        project={project}
+        elements={chosen}
+        onCorrected={() => setPicked(null)}
+      />
+      {of && element && chosen.length <= 2 && (
+        <FacesPart project={of} drawing={drawing} spec={{ cut, style }} element={element} other={chosen[1]} />
+      )}
+      {!picked.many && element && (
+        <>
+          {FILLS.has(element.kind) && (
+            <OpeningPart key={`opening ${who}`} project={project} element={element} />
+          )}
+          <InTables project={project} target={`element:${element.guid}`} />
+          {found.length > 1 && (
+            <button type="button" className="link self-start text-xs" onClick={next}>
+              {`${picked.at + 1} of ${found.length}`} here; Tab goes to what lies behind
+            </button>
+          )}
+        </>
       )}
       <button type="button" className="btn btn-xs justify-start" onClick={hide}>
         <EyeOff size={13} /> {picked.many ? "Hide them here" : "Hide it here"}

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { elementsOf } from "../../api/elements";
 import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { ElementsPart } from "../../corrections/ElementsPart";
+import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
@@ -34,6 +35,9 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
         <MaterialIs key={element.guid} project={project} elements={[element]} />
         <BuildUpPart key={`layers ${element.guid}`} project={project} elements={[element]} />
         <ElementsPart key={`place ${element.guid}`} project={project} elements={[element]} />
+        {FILLS.has(element.kind) && (
+          <OpeningPart key={`opening ${element.guid}`} project={project} element={element} />
+        )}
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from datetime import UTC, datetime
 
 from pydantic import BaseModel
 from sqlmodel import Session
 
-from edge_slice.app.errors import Refused
+from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import (
     bare_model,
     corrected_model,
     corrections_of,
     kept_corrections,
+    names_of,
     newest_revision,
     written,
 )
@@ -25,14 +26,16 @@ from edge_slice.core.model.corrections.becoming import became
 from edge_slice.core.model.corrections.documents import MOST_REMARKS, Answered, Correction
 from edge_slice.core.model.parts.places import AS_IT_IS, taken_back
 from edge_slice.core.model.revisions import revised
+from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.topics.documents import ENDINGS, Topic, Triple, Version
-from edge_slice.core.topics.of_corrections import Asking, topic_of
+from edge_slice.core.topics.of_corrections import Asking, picture_of_correction, topic_of
 from edge_slice.core.topics.reading import UnreadableTopics, read_topics
 from edge_slice.core.topics.writing import topics_file
 from edge_slice.store.changes import recorded
 from edge_slice.store.database import reading, transaction
-from edge_slice.store.tables import Revision
+from edge_slice.store.kept import kept
+from edge_slice.store.tables import Project, Revision
 
 MEDIA = "application/octet-stream"
 
@@ -44,22 +47,48 @@ class AnswersOut(BaseModel):
     others: int
 
 
-def topics_of(project_id: int, version: Version) -> File:
-    """The corrections that the file does not have yet as a file of topics. Raises `Refused` where there are none."""
+def topics_of(project_id: int, version: Version, only: Collection[str] = ()) -> File:
+    """The corrections that the file does not have yet as a file of topics; `only` those that are sent under these
+    names, where some are said. Raises `Refused` where there are none."""
     with reading() as session:
         project = project_row(session, project_id)
         newest = newest_revision(session, project_id)
         before = bare_model(session, newest)
         told = [one for one in became(before, corrections_of(project)) if one.elements and one.of.topic]
+        told = [one for one in told if not only or one.of.topic in only]
         if not told:
             raise Refused("There is no correction to ask for: the model has everything so, or nothing of it.", "")
-        after = corrected_model(session, newest)
-        asking = Asking(
-            before, after, revised(before, after)[1], default_standard(), written(project), _in_file(session, newest)
-        )
+        asking = _asking(session, project, newest)
         topics = [topic_of(asking, one, newest.created_at) for one in told]
         data = topics_file(topics, version, project.name)
         return File(f"{plain_name(project.name)} corrections.{ENDINGS[version]}", MEDIA, data)
+
+
+def picture_of(project_id: int, topic: str) -> File:
+    """A picture (PNG) of what a correction takes away and brings, by the name under which it is sent."""
+    with reading() as session:
+        project = project_row(session, project_id)
+        newest = newest_revision(session, project_id)
+        name = names_of(session, newest).corrected
+
+        def make() -> bytes:
+            told = next(
+                (one for one in became(bare_model(session, newest), corrections_of(project)) if one.of.topic == topic),
+                None,
+            )
+            found = told and told.elements and picture_of_correction(_asking(session, project, newest), told)
+            if not found:
+                raise NotFound("There is no picture of this correction: nothing is drawn by it.")
+            return found
+
+        data = kept(session, project_id, key_of("correction", newest.geometry_hash, name, topic), make)
+        return File("correction.png", "image/png", data)
+
+
+def _asking(session: Session, project: Project, revision: Revision) -> Asking:
+    before, after = bare_model(session, revision), corrected_model(session, revision)
+    changes = revised(before, after)[1]
+    return Asking(before, after, changes, default_standard(), written(project), _in_file(session, revision))
 
 
 def _in_file(session: Session, revision: Revision) -> Callable[[int, Triple], Triple]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Collection
 from pathlib import Path
 
 from sqlmodel import Session
@@ -23,23 +24,25 @@ IFC, MEDIA, ARCHIVE_MEDIA = ".ifc", "application/x-step", "application/zip"
 NAMED = 3  # elements that come out otherwise which are named; of others it is said how many there are
 
 
-def corrected_files(project_id: int, anyway: bool) -> File:
-    """The IFC files that corrections change, with them; several in an archive. Raises `Refused` where there is none,
-    and, if not `anyway`, where a body would be read again otherwise than it is drawn."""
+def corrected_files(project_id: int, anyway: bool, only: Collection[str] = ()) -> File:
+    """The IFC files that corrections change, with them, or with those `only` that are sent under these names; several
+    in an archive. What is in no file goes into the first of them. Raises `Refused` where there is none, and, if not
+    `anyway`, where a body would be read again otherwise than it is drawn."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         with reading() as session:
             project = project_row(session, project_id)
             newest = newest_revision(session, project_id)
-            model, corrections = bare_model(session, newest), corrections_of(project)
+            model = bare_model(session, newest)
+            corrections = [one for one in corrections_of(project) if not only or one.topic in only]
             parts = [s for s in states_of(session, newest) if s.file_name.lower().endswith(IFC)]
             paths = [_kept(session, state, folder) for state in parts]
         # what reads IFC is large, and seldom wanted here
         from edge_slice.core.model.ifc.correcting import corrected_ifc
 
         made = [
-            (state.file_name, corrected_ifc(path, model, corrections, _lies(model, state)))
-            for state, path in zip(parts, paths, strict=True)
+            (state.file_name, corrected_ifc(path, model, corrections, _lies(model, state), with_new=k == 0))
+            for k, (state, path) in enumerate(zip(parts, paths, strict=True))
         ]
     changed = [(file_name, found) for file_name, found in made if found.changed]
     if not changed:

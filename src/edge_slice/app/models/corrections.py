@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel, TypeAdapter, ValidationError
@@ -13,22 +12,26 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, corrections_of, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.becoming import Corrected, became, boxes_as_surveyed, layers_of, why_not
+from edge_slice.core.model.corrections.becoming import became, boxes_as_surveyed, layers_of, why_not
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
+    CopiedElements,
     Correction,
     Corrections,
     LeftOut,
     MovedElements,
+    NewThing,
+    OfElements,
+    OtherOpening,
     WantedLayer,
     wish_of,
 )
 from edge_slice.core.model.corrections.fillings import with_fillings
+from edge_slice.core.model.corrections.new_bodies import guid_of_copy, new_guid
+from edge_slice.core.model.corrections.openings import sides_of
+from edge_slice.core.model.corrections.states import State, name_of, state_of
+from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.store.database import reading
-
-State = Literal["open", "asked", "answered", "refused", "changed", "in the file", "lost", "impossible"]
-NO = ("refused", "rejected", "declined")  # words of an answer that says no
-YES = ("closed", "resolved", "done")
 
 
 class RefusedOut(BaseModel):
@@ -42,7 +45,7 @@ class CorrectionOut(BaseModel):
     them; `changed` where the file has since changed what it is a correction of, of `changed` elements: they are drawn
     by it until somebody says it anew, or takes it back. `in the file` where the file has it itself, so that it does
     nothing any more; `lost` where what it is of is gone; `impossible` where none can have it. `already`: elements that
-    have it in the file. `where`: one of its elements (GlobalId), empty where there is none."""
+    have it in the file. `where`: one of its elements (GlobalId), or the new one, empty where there is none."""
 
     correction: Correction
     name: str
@@ -103,8 +106,13 @@ def said_of_model(
     if not new:
         return wanted
     model = bare_model(session, newest_revision(session, project_id))
+    own = _in_no_file(wanted) - {"", *model.element_by_guid}
     for told in became(model, new):
-        _check(model, told)
+        if own & _elements_of(told.of):
+            raise Refused(
+                "This is in no file, but a correction itself: take that back, or say it otherwise.", "corrections"
+            )
+        _check(told)
     names = {one.topic for one in wanted}
     found = []
     for one in wanted:
@@ -117,7 +125,23 @@ def said_of_model(
         raise Refused("Windows or doors in it are put elsewhere, or taken out, already.", "corrections") from error
 
 
-def _check(model: Model, told: Corrected) -> None:
+def _in_no_file(corrections: list[Correction]) -> set[str]:
+    """The elements (GlobalIds) that come of corrections."""
+    found = {one.body for one in corrections if isinstance(one, NewThing)}
+    for one in corrections:
+        if isinstance(one, CopiedElements):
+            found |= {guid_of_copy(guid, by) for guid in one.elements for by in one.copies}
+    return found
+
+
+def _elements_of(one: Correction) -> set[str]:
+    """The elements (GlobalIds) that a correction names."""
+    if isinstance(one, OfElements):
+        return set(one.elements)
+    return set() if isinstance(one, NewThing) else {one.element}
+
+
+def _check(told: Corrected) -> None:
     one = told.of
     if isinstance(one, LeftOut) and told.already:
         raise Refused(f"{told.already} of these elements are not in the model.", "corrections")
@@ -125,7 +149,9 @@ def _check(model: Model, told: Corrected) -> None:
         build_up = one.build_up if isinstance(one, BuildUpCorrection) else ""
         what = f"build-up “{build_up}”" if build_up else "such element"
         raise Refused(f"The model has no {what}.", "corrections")
-    if told.refused and (not told.elements or isinstance(one, MovedElements)):
+    if isinstance(one, NewThing) and told.already:
+        raise Refused("The model has such a body there already.", "corrections")
+    if told.refused and (not told.elements or isinstance(one, MovedElements | CopiedElements)):
         raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
 
 
@@ -140,8 +166,12 @@ def _known_before(one: Correction, before: list[Correction], names: set[str]) ->
 
 
 def _said_of(model: Model, one: Correction) -> Correction:
-    if isinstance(one, LeftOut):
+    if isinstance(one, LeftOut | CopiedElements):
         return one.model_copy(update={"elements": with_fillings(model, one.elements)})
+    if isinstance(one, NewThing) and not one.body:
+        return one.model_copy(update={"body": new_guid()})
+    if isinstance(one, OtherOpening) and one.stood is None:
+        return one.model_copy(update={"stood": sides_of(model, model.element_by_guid[one.element], one.looks)})
     if isinstance(one, MovedElements) and not one.stood:
         elements = with_fillings(model, one.elements)
         stood = np.round(boxes_as_surveyed(model, elements), 6).tolist()
@@ -156,30 +186,9 @@ def _said_of(model: Model, one: Correction) -> Correction:
 def _out(model: Model, told: Corrected) -> CorrectionOut:
     one = told.of
     first = model.elements[told.found[0]] if told.found else None
-    name = one.build_up if isinstance(one, BuildUpCorrection) else ""
-    if not name and first is not None:
-        more = len(one.elements) - 1 if not isinstance(one, BuildUpCorrection) else 0
-        name = (first.name or first.kind) + (f" and {more} more" if more else "")
+    where = one.body if isinstance(one, NewThing) else "" if first is None else first.guid
     refused = [RefusedOut(why=why, elements=count) for why, count in told.refused]
     return CorrectionOut(
-        correction=one, name=name, state=_state(told), elements=told.elements, already=told.already,
-        changed=told.changed, refused=refused, where="" if first is None else first.guid,
+        correction=one, name=name_of(model, told), state=state_of(told), elements=told.elements, already=told.already,
+        changed=told.changed, refused=refused, where=where,
     )  # fmt: skip
-
-
-def _state(told: Corrected) -> State:
-    if told.elements:
-        return "changed" if told.changed else _answer(told.of)
-    if told.already:
-        return "in the file"
-    return "lost" if told.lost else "impossible"
-
-
-def _answer(one: Correction) -> State:
-    """What has become of asking for it."""
-    said = one.answer.status.strip().casefold() if one.answer else ""
-    if said in NO:
-        return "refused"
-    if said in YES or (one.answer and one.answer.remarks):
-        return "answered"
-    return "asked" if one.asked else "open"

@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import newest_revision
-from edge_slice.app.row_lookup import current_row, held_row, own_key
+from edge_slice.app.row_lookup import current_row, held_row, own_key, project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround
 from edge_slice.app.tables.documents import (
     CellChangeOut,
@@ -56,7 +56,7 @@ def kinds_of(project_id: int) -> list[KindOut]:
             "doors": elements["door"], "windows": elements["window"],
             "openings": elements["door"] + elements["window"], "rooms": rooms, "finishes": rooms,
             "walls": elements["wall"], "layers": sum(len(b.layers) for b in model.build_ups),
-            "materials": len(model.materials),
+            "materials": len(model.materials), "corrections": len(project_row(session, project_id).corrections),
         }  # fmt: skip
         found = [KindOut(kind=kind, of="", count=counts.get(kind, 0)) for kind in FIELDS if kind != "elements"]
         return found + [KindOut(kind="elements", of=kind, count=n) for kind, n in sorted(elements.items())]

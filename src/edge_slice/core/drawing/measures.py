@@ -24,6 +24,12 @@ def length_text(metres: float, lengths: Lengths) -> str:
     return sign + (f"{size:.3f}" if lengths == "m" else _feet(size))
 
 
+def length_said(metres: float, lengths: Lengths) -> str:
+    """The same with its unit, for whoever may write lengths otherwise."""
+    unit = "" if lengths == "ft-in" else f" {lengths}"
+    return length_text(metres, lengths) + unit
+
+
 def _feet(metres: float) -> str:
     feet, rest = divmod(round(metres / FOOT * SIXTEENTHS), SIXTEENTHS)
     inches, part = divmod(rest, 16)

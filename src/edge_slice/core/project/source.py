@@ -12,6 +12,7 @@ from edge_slice.core.drawing import DrawingStandard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.naming import NameTemplates
 from edge_slice.core.sheet import IssuedRow, SheetDesign
@@ -87,6 +88,11 @@ class Source(Protocol):
     def facts(self) -> Mapping[str, Any]: ...
     @property
     def model(self) -> Model: ...
+    @property
+    def corrected(self) -> tuple[Model, Sequence[Corrected]]:
+        """The model as its file has it, and what became of each correction with that."""
+        ...
+
     @property
     def grounds(self) -> Grounds:
         """What ground the project says it has; `model` stands in it."""

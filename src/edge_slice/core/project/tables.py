@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, Any
 
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.display import Box
+from edge_slice.core.drawing.measures import length_said
+from edge_slice.core.model.corrections.states import name_of, state_of
 from edge_slice.core.project.documents import SheetFields, TablePlace
 from edge_slice.core.project.naming import kind_of
 from edge_slice.core.project.source import SheetRow
@@ -15,9 +17,11 @@ from edge_slice.core.recent import Recent
 from edge_slice.core.sheet.placed_tables import TableOnSheet, lines_that_fit
 from edge_slice.core.tables.content import TableContent, content_of
 from edge_slice.core.tables.documents import TableDocument, TableSpec
+from edge_slice.core.tables.fields import LISTED
 from edge_slice.core.tables.formulas import Value
 from edge_slice.core.tables.pictures import Picture, View, picture_of
 from edge_slice.core.tables.rows import Measured, TableRow
+from edge_slice.core.topics.words import words_of
 
 if TYPE_CHECKING:
     from edge_slice.core.project.sheets import Sheets
@@ -53,6 +57,8 @@ class Tables:
             return [self._sheet(row) for row in self.sheets.sheets]
         if spec.kind == "drawings":
             return list(self._drawings())
+        if spec.kind == "corrections":
+            return list(self._corrections())
         return self.measured.rows(spec)
 
     def content(self, document: TableDocument) -> TableContent:
@@ -96,8 +102,7 @@ class Tables:
         for place in table_places(row):
             document = self.sheets.source.table(place.table)
             if document is not None:
-                listed = document.spec.kind in ("sheets", "drawings")
-                rows = repr(self.rows(document.spec)) if listed else ""
+                rows = repr(self.rows(document.spec)) if document.spec.kind in LISTED else ""
                 found.append(repr((document.model_dump_json(), self._places[place.table], rows)))
         return "\n".join(found)
 
@@ -126,6 +131,21 @@ class Tables:
             "drawings": float(len(self.sheets.on(row))),
         }
         return TableRow(f"sheet:{row.id}", fields)
+
+    def _corrections(self) -> Iterator[TableRow]:
+        """In the order in which they were said."""
+        source = self.sheets.source
+        model, corrected = source.corrected
+        say = partial(length_said, lengths=source.lengths)
+        for number, told in enumerate(corrected, 1):
+            one, name = told.of, name_of(model, told)
+            _, text = words_of(one.model_copy(update={"reason": ""}), name or one.asked_of, say)
+            fields: dict[str, Value] = {
+                "number": float(number), "name": name or one.asked_of, "what": text.replace("\n", " "),
+                "reason": one.reason, "state": state_of(told), "elements": float(told.elements),
+                "author": one.author, "asked": one.asked, "answer": one.answer.status if one.answer else "",
+            }  # fmt: skip
+            yield TableRow(f"correction:{one.topic or number}", fields)
 
     def _drawings(self) -> Iterator[TableRow]:
         """Those on sheets in the order of the register, then the others."""

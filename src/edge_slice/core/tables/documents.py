@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 Kind = Literal[
     "doors", "windows", "openings", "rooms", "finishes", "walls", "layers", "materials", "elements", "sheets",
-    "drawings",
+    "drawings", "corrections",
 ]  # fmt: skip
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 Words = Annotated[str, Field(max_length=200)]

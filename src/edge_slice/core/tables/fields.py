@@ -66,6 +66,11 @@ FIELDS: dict[Kind, dict[str, RowField]] = {
     "drawings": {
         "number": RowField("No."), "title": RowField("Drawing"), "kind": RowField("Kind"), "scale": RowField("Scale"),
     },
+    "corrections": {
+        "number": RowField("No.", "number"), "name": RowField("Of"), "what": RowField("What shall be"),
+        "reason": RowField("Because"), "state": RowField("State"), "elements": RowField("Elements", "number"),
+        "author": RowField("By"), "asked": RowField("Asked on"), "answer": RowField("Answer"),
+    },
 }  # fmt: skip
 DECIMALS: dict[Unit, int] = {"": 2, "number": 0, "length": 0, "area": 2, "volume": 2, "height": 3}
 PICTURED: tuple[Kind, ...] = ("doors", "windows", "openings", "elements", "walls")
@@ -82,12 +87,18 @@ _FIRST: dict[Kind, tuple[str, ...]] = {
     "elements": ("name", "storey", "material", "length", "volume", "count"),
     "sheets": ("number", "title", "size", "folder", "revision"),
     "drawings": ("number", "title", "kind", "scale"),
+    "corrections": ("number", "name", "what", "reason", "state", "asked"),
 }
 _GROUPS: dict[Kind, tuple[str, ...]] = {
     "rooms": ("storey",), "walls": ("build_up",), "layers": ("build_up",), "sheets": ("folder",),
 }  # fmt: skip
+LISTED: tuple[Kind, ...] = ("sheets", "drawings", "corrections")  # of the project, not of its model; in its own order
 _SUMMED: tuple[Unit, ...] = ("number", "area", "volume")
-_NO_SUM: dict[Kind, tuple[str, ...]] = {"layers": ("layer", "count", "area"), "materials": ("count",)}
+_NO_SUM: dict[Kind, tuple[str, ...]] = {
+    "layers": ("layer", "count", "area"),
+    "materials": ("count",),
+    "corrections": ("number",),
+}
 
 
 def usual_table(name: str, kind: Kind, of: str = "") -> TableSpec:
@@ -99,5 +110,5 @@ def usual_table(name: str, kind: Kind, of: str = "") -> TableSpec:
         columns.append(TableColumn(key=key, head=fields[key].head, name=key, total="sum" if summed else "none"))
     if kind in ("doors", "windows"):
         columns.insert(1, TableColumn(key="picture", head="Front", shows="picture", name="front"))
-    order = () if kind in ("sheets", "drawings") else (TableOrder(column=columns[0].key),)  # the register's own
+    order = () if kind in LISTED else (TableOrder(column=columns[0].key),)  # the register's own
     return TableSpec(name=name, kind=kind, of=of, columns=tuple(columns), groups=_GROUPS.get(kind, ()), order=order)

@@ -6,11 +6,13 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app.models import asking, corrected_files, corrections
+from edge_slice.app.drawings.documents import ViewRequest
+from edge_slice.app.models import asking, corrected_files, corrections, handles
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
+from edge_slice.app.models.handles import HandlesOut, HandlesWanted, OpeningOut, PlaneOut
 from edge_slice.app.views import composed
-from edge_slice.core.model.corrections.documents import Corrections
+from edge_slice.core.model.corrections.documents import UUID, Corrections
 from edge_slice.core.topics.documents import Version
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
@@ -25,11 +27,30 @@ class OfElement(BaseModel):
     element: str = Field(min_length=1, max_length=300, description="Its GlobalId")
 
 
-class OfVersion(BaseModel):
+class OpeningAnswer(BaseModel):
+    opening: OpeningOut | None
+
+
+class Chosen(BaseModel):
+    only: str = Field(
+        default="", pattern=rf"^$|^{UUID}(,{UUID}){{0,99}}$", description="Names under which they are sent; empty: all"
+    )
+
+    @property
+    def names(self) -> frozenset[str]:
+        return frozenset(self.only.split(",")) - {""}
+
+
+class OfVersion(Chosen):
     version: Version = "3.0"
 
 
-class Anyway(BaseModel):
+class OfTopic(BaseModel):
+    topic: str = Field(pattern=rf"^{UUID}$", description="The name under which it is sent")
+    of: int = Field(default=0, description="Of which state of the project; the answer is of the newest one")
+
+
+class Anyway(Chosen):
     anyway: bool = Field(default=False, description="Also where a body is read again otherwise than it is drawn")
 
 
@@ -53,6 +74,24 @@ def read_build_up(path: ById, query: OfElement) -> Response:
     return answer(corrections.build_up_of(path.id, query.element))
 
 
+@api.post("/projects/<int:id>/handles", responses={200: HandlesOut})
+def read_handles(path: ById, body: HandlesWanted) -> Response:
+    """The faces of an element that can be pushed or pulled in a drawing, saved or not"""
+    return answer(handles.handles_in(path.id, body))
+
+
+@api.post("/projects/<int:id>/plane", responses={200: PlaneOut})
+def read_plane(path: ById, body: ViewRequest) -> Response:
+    """Where the outline of a new body lies that is drawn in a drawing, saved or not"""
+    return answer(handles.plane_of(path.id, body))
+
+
+@api.get("/projects/<int:id>/opening", responses={200: OpeningAnswer})
+def read_opening(path: ById, query: OfElement) -> Response:
+    """The opening of a window or door as its file has it; of anything else none"""
+    return answer(OpeningAnswer(opening=handles.opening_of(path.id, query.element)))
+
+
 @api.post("/drawings/<int:id>/tried", responses={200: BINARY})
 def tried(path: ById, body: Tried) -> Response:
     """A drawing in the compact form as it would be with other corrections, which are not kept"""
@@ -62,13 +101,19 @@ def tried(path: ById, body: Tried) -> Response:
 @api.get("/projects/<int:id>/corrections/topics", responses={200: BINARY})
 def topics(path: ById, query: OfVersion) -> Response:
     """Corrections that the file does not have yet, as topics that other programs read (BCF-XML 2.1 or 3.0)"""
-    return download(asking.topics_of(path.id, query.version))
+    return download(asking.topics_of(path.id, query.version, query.names))
+
+
+@api.get("/projects/<int:id>/corrections/picture", responses={200: BINARY})
+def picture(path: ById, query: OfTopic) -> Response:
+    """A picture of what a correction takes away and brings"""
+    return download(asking.picture_of(path.id, query.topic))
 
 
 @api.get("/projects/<int:id>/corrections/files", responses={200: BINARY})
 def files(path: ById, query: Anyway) -> Response:
     """The IFC files of the model with corrections in them"""
-    return download(corrected_files.corrected_files(path.id, query.anyway))
+    return download(corrected_files.corrected_files(path.id, query.anyway, query.names))
 
 
 @api.post("/projects/<int:id>/corrections/answers", responses={200: AnswersOut})

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,69 +10,25 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import BuildUp, LayerFrame, Model
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
+    CopiedElements,
     Correction,
+    FaceElsewhere,
     LeftOut,
     MovedElements,
+    NewBody,
+    NewRun,
+    OtherOpening,
     WantedLayer,
 )
 from edge_slice.core.model.corrections.faces import NEAR, broad_face
+from edge_slice.core.model.corrections.new_bodies import sort_copies, sort_new
+from edge_slice.core.model.corrections.openings import OUTSIDE, sort_opening
+from edge_slice.core.model.corrections.pushing import THROUGH, sort_face
+from edge_slice.core.model.corrections.wanted import LEAKS, SAME, Corrected, Motion, Told, Wanted
 from edge_slice.core.model.parts.places import turning
 
 F64 = NDArray[np.float64]
-GONE = "It is not in the model any more."
-SAME = 1e-6  # metres; thicknesses nearer to each other are one
-
-
-@dataclass(frozen=True)
-class Corrected:
-    """What became of a correction: how many elements have it now, how many have it in their file already, of how many
-    their file has since changed what it is a correction of, and of those that can't have it why not, with how many
-    there are of each. `found`: the elements (by number) that it is of."""
-
-    of: Correction
-    elements: int
-    already: int
-    changed: int
-    refused: tuple[tuple[str, int], ...]
-    found: tuple[int, ...]
-
-    @property
-    def lost(self) -> bool:
-        """Whether the model has nothing any more that it is a correction of."""
-        return not self.elements and not self.already and not [why for why, _ in self.refused if why != GONE]
-
-
-@dataclass(frozen=True)
-class Motion:
-    """How an element comes to where it shall stand: turned (3, 3) and moved by (3,) metres."""
-
-    turn: F64
-    shift: F64
-
-
-@dataclass
-class Wanted:
-    """What is to be changed of which elements, by their number."""
-
-    layers: dict[int, BuildUpCorrection] = field(default_factory=dict)
-    moved: dict[int, Motion] = field(default_factory=dict)
-    left_out: set[int] = field(default_factory=set)
-
-    def __bool__(self) -> bool:
-        return bool(self.layers or self.moved or self.left_out)
-
-
-@dataclass
-class _Told:
-    elements: int = 0
-    already: int = 0
-    changed: int = 0
-    refused: list[str] = field(default_factory=list)
-    found: list[int] = field(default_factory=list)
-
-    def of(self, one: Correction) -> Corrected:
-        reasons = tuple((why, self.refused.count(why)) for why in dict.fromkeys(self.refused))
-        return Corrected(one, self.elements, self.already, self.changed, reasons, tuple(self.found))
+IN_THE_WAY = {THROUGH, OUTSIDE}  # why one can't be as long as another one isn't done
 
 
 def became(model: Model, corrections: Sequence[Correction]) -> tuple[Corrected, ...]:
@@ -83,18 +38,51 @@ def became(model: Model, corrections: Sequence[Correction]) -> tuple[Corrected, 
 
 def sorted_out(model: Model, corrections: Sequence[Correction]) -> tuple[Wanted, tuple[Corrected, ...]]:
     """What is to be changed, and what becomes of each correction."""
-    wanted, told = Wanted(), [_Told() for _ in corrections]
+    wanted, told = Wanted(), [Told() for _ in corrections]
     layered = {one.subjects: say for one, say in zip(corrections, told, strict=True)}
     for k, correction in _layered(model, [c for c in corrections if isinstance(c, BuildUpCorrection)]).items():
         _sort_layers(model, k, correction, wanted, layered[correction.subjects])
     for one, say in zip(corrections, told, strict=True):
-        if isinstance(one, MovedElements):
-            _sort_moved(model, one, wanted, say)
-        elif isinstance(one, LeftOut):
-            say.found = [model.element_by_guid[g] for g in one.elements if g in model.element_by_guid]
-            say.elements, say.already = len(say.found), len(one.elements) - len(say.found)
-            wanted.left_out.update(say.found)
+        match one:
+            case MovedElements():
+                _sort_moved(model, one, wanted, say)
+            case LeftOut():
+                _sort_left_out(model, one, wanted, say)
+            case CopiedElements():
+                sort_copies(model, one, wanted, say)
+            case NewBody() | NewRun():
+                sort_new(model, one, wanted, say)
+            case BuildUpCorrection() | FaceElsewhere() | OtherOpening():
+                pass  # sorted out before or after the others
+    _sort_shapes(model, corrections, told, wanted)
     return wanted, tuple(say.of(one) for one, say in zip(corrections, told, strict=True))
+
+
+def _sort_shapes(model: Model, corrections: Sequence[Correction], told: Sequence[Told], wanted: Wanted) -> None:
+    """Faces and openings, whatever the order in which they were said: one that is in the way of another one, as long as
+    that is not done yet, is tried again after it."""
+    left: list[tuple[FaceElsewhere | OtherOpening, Told]] = sorted(
+        (
+            (one, say)
+            for one, say in zip(corrections, told, strict=True)
+            if isinstance(one, FaceElsewhere | OtherOpening)
+        ),
+        key=lambda pair: (isinstance(pair[0], OtherOpening), pair[0].subjects),
+    )
+    while left:
+        again = []
+        for one, say in left:
+            say.refused.clear()
+            say.found.clear()
+            if isinstance(one, FaceElsewhere):
+                sort_face(model, one, wanted, say)
+            else:
+                sort_opening(model, one, wanted, say)
+            if {*say.refused} & IN_THE_WAY:
+                again.append((one, say))
+        if len(again) == len(left):
+            return
+        left = again
 
 
 def why_not(model: Model, k: int) -> str:
@@ -105,7 +93,7 @@ def why_not(model: Model, k: int) -> str:
     if element.frame.radius > 0:
         return "It is curved."
     if k in model.leaking:
-        return "Its body is not closed."
+        return LEAKS
     if not layers_of(model, model.build_ups[element.build_up]):
         return "One of its layers is too thick to be one."
     normal, offset = np.array(element.frame.direction), offset_of(element.frame)
@@ -145,7 +133,7 @@ def _layered(model: Model, corrections: Iterable[BuildUpCorrection]) -> dict[int
     return found
 
 
-def _sort_layers(model: Model, k: int, one: BuildUpCorrection, wanted: Wanted, say: _Told) -> None:
+def _sort_layers(model: Model, k: int, one: BuildUpCorrection, wanted: Wanted, say: Told) -> None:
     say.found.append(k)
     if reason := why_not(model, k):
         say.refused.append(reason)
@@ -176,7 +164,13 @@ def boxes_as_surveyed(model: Model, elements: Sequence[str]) -> F64:
     return np.asarray(found + np.array(model.origin))
 
 
-def _sort_moved(model: Model, one: MovedElements, wanted: Wanted, say: _Told) -> None:
+def _sort_left_out(model: Model, one: LeftOut, wanted: Wanted, say: Told) -> None:
+    say.found = [model.element_by_guid[g] for g in one.elements if g in model.element_by_guid]
+    say.elements, say.already = len(say.found), len(one.elements) - len(say.found)
+    wanted.left_out.update(say.found)
+
+
+def _sort_moved(model: Model, one: MovedElements, wanted: Wanted, say: Told) -> None:
     """Move each element from where it stood when that was said to where it shall stand, wherever it stands now."""
     now = boxes_as_surveyed(model, one.elements)
     stood = np.array(one.stood) if one.stood else now
@@ -186,21 +180,12 @@ def _sort_moved(model: Model, one: MovedElements, wanted: Wanted, say: _Told) ->
     turn, middles = turning(one.turn), stood[known].mean(axis=1)
     pivot = (middles.min(axis=0) + middles.max(axis=0)) / 2
     for guid, is_, was in zip(one.elements, now, stood, strict=True):
-        k = model.element_by_guid.get(guid)
-        if k is None:
-            say.refused.append(GONE)
-            continue
-        say.found.append(k)
-        if model.elements[k].kind == "ground":
-            say.refused.append("The ground is put right where grounds are said.")
-        elif not np.isfinite(is_).all():
-            say.refused.append("It has no body.")
-        else:
+        if (k := say.known(model, guid)) is not None:
             to = turn @ (was.mean(axis=0) - pivot) + pivot + np.array(one.by)
             _sort_one(model, k, (is_, was, to), turn, wanted, say)
 
 
-def _sort_one(model: Model, k: int, places: tuple[F64, F64, F64], turn: F64, wanted: Wanted, say: _Told) -> None:
+def _sort_one(model: Model, k: int, places: tuple[F64, F64, F64], turn: F64, wanted: Wanted, say: Told) -> None:
     """Of an element the box that it has and the one that it had (2, 3), and where its middle shall be (3,)."""
     is_, was, to = places
     other = bool(np.abs(is_ - was).max() >= NEAR)

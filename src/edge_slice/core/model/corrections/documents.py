@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import Annotated, Any, Literal
 
+import shapely
 from pydantic import (
     AfterValidator,
     BaseModel,
@@ -25,13 +28,20 @@ Reason = Annotated[str, Field(max_length=500)]
 Moved = Annotated[float, Field(ge=-1000.0, le=1000.0, allow_inf_nan=False)]  # metres
 Place = Annotated[float, Field(ge=-1e8, le=1e8, allow_inf_nan=False)]  # metres
 Corner = tuple[Place, Place, Place]
+Along = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
 Stays = Literal["first", "last", "middle"]
-TOPIC = r"^$|^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$"
+UUID = "[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
+TOPIC = rf"^$|^{UUID}$"
 DAY = r"^$|^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
+NEW_GUID = r"^$|^[0-9A-Za-z_$]{22}$"  # as IFC files write them (ISO 16739)
 MOST_REMARKS = 50
 Remarked = Annotated[str, Field(max_length=2200)]  # who, when, what
 LEAST, MOST = 1e-4, 5.0  # metres that all layers together are thick at least, and one of them at most
 MOST_LAYERS, MOST_ELEMENTS, MOST_CORRECTIONS = 40, 500, 2000
+MOST_COPIES = 60
+NewKind = Literal["wall", "slab", "column", "beam", "member", "footing", "covering", "accessory", "object"]
+BACK = 0.9  # cosine between two stretches of a run of which the second goes back along the first
+LEAST_TURNED = 0.2  # cosine between where a face looks and where it shall look
 
 
 class WantedLayer(BaseModel):
@@ -98,7 +108,9 @@ class BuildUpCorrection(_Asked):
         return self.build_up or self.element
 
 
-class _OfElements(_Asked):
+class OfElements(_Asked):
+    """What is said of some elements (GlobalIds)."""
+
     elements: Annotated[tuple[Guid, ...], Field(min_length=1, max_length=MOST_ELEMENTS)]
 
     @field_validator("elements")
@@ -113,7 +125,7 @@ class _OfElements(_Asked):
         return ", ".join(self.elements)
 
 
-class MovedElements(_OfElements):
+class MovedElements(OfElements):
     """Elements (GlobalIds) that shall stand elsewhere: turned together by `turn` degrees anticlockwise on plan round
     the middle between them, and moved by x, y and z metres. `stood`: the box of each one when that was said, low and
     high corner, metres as surveyed; from there it is moved, wherever a newer file has it. None: from where its file has
@@ -136,7 +148,7 @@ class MovedElements(_OfElements):
         return tuple(f"place of {guid}" for guid in self.elements)
 
 
-class LeftOut(_OfElements):
+class LeftOut(OfElements):
     """Elements (GlobalIds) that shall not be there."""
 
     left_out: Literal[True]
@@ -146,15 +158,176 @@ class LeftOut(_OfElements):
         return tuple(f"presence of {guid}" for guid in self.elements)
 
 
+class FacePlane(BaseModel):
+    """The plane of a face: the unit vector that it looks along, and how far along that from the zero it lies, metres as
+    surveyed."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    looks: tuple[Along, Along, Along]
+    at: Place
+
+    @field_validator("looks")
+    @classmethod
+    def _unit(cls, said: tuple[float, float, float]) -> tuple[float, float, float]:
+        if abs(math.hypot(*said) - 1.0) > 1e-6:
+            raise ValueError("corrections: a face looks along a vector of length 1")
+        return said
+
+
+class FaceElsewhere(_Asked):
+    """A flat face of one `element` (GlobalId) that lay in the plane `face` when that was said, and shall lie in the
+    plane `to`; the faces beside it stay in theirs. `onto`: the element up to which that is, for people."""
+
+    element: Guid
+    face: FacePlane
+    to: FacePlane
+    onto: Name = ""
+
+    @model_validator(mode="after")
+    def _meant(self) -> FaceElsewhere:
+        if self.face == self.to:
+            raise ValueError("corrections: say where the face shall lie")
+        if sum(a * b for a, b in zip(self.face.looks, self.to.looks, strict=True)) < LEAST_TURNED:
+            raise ValueError("corrections: a face can't look another way")
+        return self
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        x, y, z = (round(v, 3) + 0.0 for v in self.face.looks)
+        return (f"face {x} {y} {z} at {round(self.face.at, 3) + 0.0} of {self.element}",)
+
+    @property
+    def asked_of(self) -> str:
+        return self.element
+
+
+class OtherOpening(_Asked):
+    """The opening of a window or door (`element`, GlobalId) with that in it, of another size or elsewhere in its wall:
+    by how many metres its sides move, `left` and `right` towards the right as somebody sees them who looks along
+    `looks` (unit vector square to the wall or roof), `sill` and `head` upwards. `stood`: where the four sides of the
+    window lay when that was said, in that order, metres along the same directions as surveyed; None: where its file
+    has them."""
+
+    element: Guid
+    looks: tuple[Along, Along, Along]
+    left: Moved = 0.0
+    right: Moved = 0.0
+    sill: Moved = 0.0
+    head: Moved = 0.0
+    stood: tuple[Place, Place, Place, Place] | None = None
+
+    @model_validator(mode="after")
+    def _meant(self) -> OtherOpening:
+        if not any((self.left, self.right, self.sill, self.head)):
+            raise ValueError("corrections: say which sides of the opening lie elsewhere")
+        if abs(math.hypot(*self.looks) - 1.0) > 1e-6:
+            raise ValueError("corrections: an opening is seen along a vector of length 1")
+        return self
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        return (f"opening of {self.element}",)
+
+    @property
+    def asked_of(self) -> str:
+        return self.element
+
+
+class CopiedElements(OfElements):
+    """Elements (GlobalIds) that shall be there once more: moved by each of `copies`, metres along x, y and up."""
+
+    copies: Annotated[tuple[tuple[Moved, Moved, Moved], ...], Field(min_length=1, max_length=MOST_COPIES)]
+
+    @field_validator("copies")
+    @classmethod
+    def _apart(cls, said: tuple[tuple[float, float, float], ...]) -> tuple[tuple[float, float, float], ...]:
+        if len({(0.0, 0.0, 0.0), *said}) <= len(said):
+            raise ValueError("corrections: two copies stand in one place, or one where it is copied from")
+        return said
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        return tuple(f"copies of {guid}" for guid in self.elements)
+
+
+class NewThing(_Asked):
+    """What is in no file. `body`: the GlobalId that it has; empty: one is given to it."""
+
+    body: Annotated[str, Field(pattern=NEW_GUID)] = ""
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    kind: NewKind
+    material: Annotated[str, Field(min_length=1, max_length=300)]
+    is_a: Annotated[str, Field(max_length=60)] = ""
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        return (f"new {self.body}",) if self.body else ()
+
+    @property
+    def asked_of(self) -> str:
+        return self.name
+
+
+class NewBody(NewThing):
+    """An `outline` in a plane, whose zero is `at` (metres as surveyed) and whose axes are the unit vectors `x` and `y`,
+    extruded along x × y from `start` to `end`, metres."""
+
+    outline: Annotated[tuple[tuple[Moved, Moved], ...], Field(min_length=3, max_length=200)]
+    at: Corner
+    x: tuple[Along, Along, Along]
+    y: tuple[Along, Along, Along]
+    start: Moved
+    end: Moved
+
+    @model_validator(mode="after")
+    def _meant(self) -> NewBody:
+        square = abs(sum(a * b for a, b in zip(self.x, self.y, strict=True))) < 1e-6
+        if not square or abs(math.hypot(*self.x) - 1.0) > 1e-6 or abs(math.hypot(*self.y) - 1.0) > 1e-6:
+            raise ValueError("corrections: the axes of an outline are square to each other and of length 1")
+        if self.end - self.start < LEAST:
+            raise ValueError("corrections: what is new ends after it begins")
+        ring = shapely.Polygon(self.outline)
+        if not ring.is_valid or ring.area < LEAST * LEAST:
+            raise ValueError("corrections: an outline crosses itself, or has no area")
+        return self
+
+
+class NewRun(NewThing):
+    """A pipe, gutter, rail or the like along a `path` (metres as surveyed), which is its middle: so `wide` and `high`,
+    metres, `round` or with corners."""
+
+    path: Annotated[tuple[Corner, ...], Field(min_length=2, max_length=100)]
+    wide: Annotated[float, Field(ge=0.002, le=MOST, allow_inf_nan=False)]
+    high: Annotated[float, Field(ge=0.002, le=MOST, allow_inf_nan=False)]
+    round: bool = False
+
+    @model_validator(mode="after")
+    def _meant(self) -> NewRun:
+        steps = [tuple(q - p for p, q in zip(a, b, strict=True)) for a, b in pairwise(self.path)]
+        if min(math.hypot(*step) for step in steps) < LEAST:
+            raise ValueError("corrections: two points of a run lie on each other")
+        for a, b in pairwise(steps):
+            if sum(p * q for p, q in zip(a, b, strict=True)) < -BACK * math.hypot(*a) * math.hypot(*b):
+                raise ValueError("corrections: a run turns back on itself")
+        return self
+
+
 def _what(said: Any) -> str:
     """Which of them is meant, so that what is wrong is told of it alone."""
     named = said if isinstance(said, dict) else vars(said) if isinstance(said, BaseModel) else {}
-    return next((field for field in ("layers", "left_out") if field in named), "elements")
+    told_by = ("layers", "left_out", "face", "looks", "copies", "outline", "path")
+    return next((field for field in told_by if field in named), "elements")
 
 
 Correction = Annotated[
     Annotated[BuildUpCorrection, Tag("layers")]
     | Annotated[LeftOut, Tag("left_out")]
+    | Annotated[FaceElsewhere, Tag("face")]
+    | Annotated[OtherOpening, Tag("looks")]
+    | Annotated[CopiedElements, Tag("copies")]
+    | Annotated[NewBody, Tag("outline")]
+    | Annotated[NewRun, Tag("path")]
     | Annotated[MovedElements, Tag("elements")],
     Discriminator(_what),
 ]

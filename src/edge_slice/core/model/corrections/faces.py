@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model
 from edge_slice.core.model.mesh.directions import square_to
+from edge_slice.core.model.mesh.pieces import joined
 from edge_slice.core.model.mesh.triangles import Mesh
 
 F64 = NDArray[np.float64]
@@ -71,7 +72,7 @@ def _of_neighbour(mesh: Mesh, k: int, element: Element, face: MovedFace) -> I64:
     flat = triangles[on]
     if not len(flat):
         return np.zeros(0, np.int64)
-    ends = _joined(flat)
+    ends = joined(flat)
     shapes = shapely.polygons(mesh.vertices[flat] @ face.across)
     touches = shapely.dwithin(shapes, face.outline, NEAR)
     if _beside(mesh.vertices[triangles], element, face):
@@ -86,20 +87,6 @@ def _beside(triangles: F64, element: Element, face: MovedFace) -> bool:
         return abs(float(np.array(element.frame.direction) @ face.normal)) > PARALLEL
     deep, *wide = np.ptp(triangles.reshape(-1, 3) @ np.column_stack((face.normal, face.across)), axis=0).tolist()
     return bool(deep < (max(wide) if element.kind in LONG else min(wide)))
-
-
-def _joined(triangles: NDArray[np.int32]) -> I64:
-    """For each of some triangles which of their groups it is in: those of one share corners."""
-    number = np.arange(len(triangles))
-    corners, at = np.unique(triangles, return_inverse=True)
-    at = at.reshape(-1, 3)
-    while True:
-        least = np.full(len(corners), len(triangles))
-        np.minimum.at(least, at.ravel(), np.repeat(number, 3))
-        new = least[at].min(axis=1)
-        if (new == number).all():
-            return number
-        number = new
 
 
 def _box(face: MovedFace) -> tuple[F64, F64]:

@@ -40,10 +40,10 @@ class Bodies:
             at, faces = self.of(rel.RelatedOpeningElement, True)
             if np.abs(away := openings(at)).max(initial=0.0) > 0:
                 self._write(rel.RelatedOpeningElement, (at + away, faces))
-        if self._is(product, shall):
+        if self.is_as(product, shall):
             return True
-        self._write(product, welded(shall.reshape(-1, 3), np.arange(3 * len(shall)).reshape(-1, 3)))
-        if self._is(product, shall):
+        self.write(product, shall)
+        if self.is_as(product, shall):
             return True
         self._write(product, moved)
         return False
@@ -59,7 +59,8 @@ class Bodies:
         triangles = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
         return welded(points @ back[:3, :3].T + back[:3, 3], triangles)
 
-    def _is(self, product: Any, shall: F64) -> bool:
+    def is_as(self, product: Any, shall: F64) -> bool:
+        """Whether a product, with its openings, has a body of triangles (n, 3, 3)."""
         points, triangles = self.of(product, False)
         if not len(triangles):
             return False
@@ -68,6 +69,11 @@ class Bodies:
         same = np.abs(np.array(ends[0]) - np.array(ends[1])).max() < NEAR / 10
         wanted = _volume(shall)
         return bool(same and abs(_volume(found) - wanted) <= 1e-6 * max(1.0, wanted))
+
+    def write(self, product: Any, triangles: F64) -> None:
+        """Give a product a body of triangles (n, 3, 3)."""
+        corners = np.arange(3 * len(triangles)).reshape(-1, 3)
+        self._write(product, welded(triangles.reshape(-1, 3), corners))
 
     def matrix(self, product: Any) -> F64:
         """Where a product is placed, metres."""
@@ -80,10 +86,13 @@ class Bodies:
         at = body[0] @ self.lies.matrix[:3, :3].T + self.lies.matrix[:3, 3]
         local = np.linalg.inv(self.matrix(product))
         points = (at @ local[:3, :3].T + local[:3, 3]) / self.scale
-        shapes = product.Representation
-        was = next(r for r in shapes.Representations if r.RepresentationIdentifier == "Body")
-        styles = [s for item in was.Items for s in getattr(item, "StyledByItem", ())]
         item, kind = self._triangles(points, body[1])
+        shapes = product.Representation
+        if shapes is None:
+            product.Representation = self._only(item, kind)
+            return
+        was = next(r for r in shapes.Representations if r.RepresentationIdentifier == "Body")
+        styles = [s for one in was.Items for s in getattr(one, "StyledByItem", ())]
         for style in styles[:1]:
             self.file.create_entity("IfcStyledItem", Item=item, Styles=style.Styles, Name=style.Name)
         new = self.file.create_entity(
@@ -98,6 +107,16 @@ class Bodies:
             self.file.remove(shapes)
         if not self.file.get_total_inverses(was):
             ifcopenshell.util.element.remove_deep2(self.file, was)
+
+    def _only(self, item: Any, kind: str) -> Any:
+        """The shape of a product that had none; in the context that other bodies of the file are in."""
+        others = self.file.by_type("IfcShapeRepresentation")
+        context = next(r.ContextOfItems for r in others if r.RepresentationIdentifier == "Body")
+        new = self.file.create_entity(
+            "IfcShapeRepresentation", ContextOfItems=context, RepresentationIdentifier="Body", RepresentationType=kind,
+            Items=[item],
+        )  # fmt: skip
+        return self.file.create_entity("IfcProductDefinitionShape", Representations=[new])
 
     def _triangles(self, points: F64, triangles: I64) -> tuple[Any, str]:
         """A closed body of triangles, and the type of a representation that holds it."""

@@ -17,10 +17,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.applied import corners_with_layers, faces_that_move, outward_moves
-from edge_slice.core.model.corrections.becoming import Wanted, sorted_out
+from edge_slice.core.model.corrections.applied import changed, corners_as_wanted, faces_that_move, outward_moves
+from edge_slice.core.model.corrections.becoming import sorted_out
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
 from edge_slice.core.model.corrections.faces import MovedFace
+from edge_slice.core.model.corrections.wanted import Wanted
+from edge_slice.core.model.ifc.adding import Adding
 from edge_slice.core.model.ifc.bodies import Bodies, as_nearest, outwards
 from edge_slice.core.model.parts.places import InFile
 from edge_slice.core.model.revisions import file_guid
@@ -39,12 +41,18 @@ class CorrectedFile:
     otherwise: tuple[str, ...]
 
 
-def corrected_ifc(path: Path, model: Model, corrections: Sequence[Correction], lies: InFile) -> CorrectedFile:
-    """The file of a part of a model (as it is without corrections) with what is corrected of that part."""
+def corrected_ifc(
+    path: Path, model: Model, corrections: Sequence[Correction], lies: InFile, with_new: bool = True
+) -> CorrectedFile:
+    """The file of a part of a model (as it is without corrections) with what is corrected of that part, and, where
+    asked for, with what is in no file yet."""
     wanted, _ = sorted_out(model, corrections)
+    wanted.new = wanted.new if with_new else []
     writing = _Writing(ifcopenshell.open(str(path)), model, lies)
     writing.layers(wanted)
+    writing.openings(wanted)
     writing.places(wanted)
+    writing.added(wanted)
     writing.left_out(wanted)
     data = str(writing.file.to_string()).encode()
     return CorrectedFile(data, len(writing.changed), tuple(writing.otherwise))
@@ -70,7 +78,7 @@ class _Writing:
 
     def layers(self, wanted: Wanted) -> None:
         """Write the layers of elements, their bodies, those of what follows, and openings through what is thicker."""
-        after = corners_with_layers(self.model, wanted)
+        after = corners_as_wanted(self.model, wanted)
         moved = after - self.model.mesh.vertices
         for k in range(len(self.model.elements)):
             rows = self.model.mesh.of_element(k)
@@ -94,6 +102,8 @@ class _Writing:
 
             def through(at: F64, by: Ends = (faces, corners, ends), across: F64 | None = across) -> F64:
                 """Openings go through what is thicker, and their sides follow as those of the hole do."""
+                if (stretch := next((s for s in wanted.openings.values() if s.around(at)), None)) is not None:
+                    return stretch.applied(at) - at
                 faces, corners, ends = by
                 if across is None:
                     return outwards(at, faces)
@@ -137,19 +147,50 @@ class _Writing:
             layers = []
             for one_of in one.layers:
                 thick = one_of.thickness / self.bodies.scale
-                said = {"Material": self._material(one_of), "LayerThickness": thick}
+                said = {"Material": self._material(one_of.material, one_of.is_a), "LayerThickness": thick}
                 layers.append(self.file.create_entity("IfcMaterialLayer", **said))
             self._sets[key] = self.file.create_entity(
                 "IfcMaterialLayerSet", MaterialLayers=layers, LayerSetName=name or None
             )
         return self._sets[key]
 
-    def _material(self, layer: WantedLayer) -> Any:
-        known = next((m for m in self.file.by_type("IfcMaterial") if m.Name == layer.material), None)
+    def _material(self, name: str, is_a: str) -> Any:
+        known = next((m for m in self.file.by_type("IfcMaterial") if m.Name == name), None)
         if known is not None:
             return known
-        said = {"Category": layer.is_a} if layer.is_a and self.file.schema != "IFC2X3" else {}
-        return self.file.create_entity("IfcMaterial", Name=layer.material, **said)
+        said = {"Category": is_a} if is_a and self.file.schema != "IFC2X3" else {}
+        return self.file.create_entity("IfcMaterial", Name=name, **said)
+
+    def openings(self, wanted: Wanted) -> None:
+        """Say how wide and high windows and doors of another size are, where the file says it."""
+        for k, stretch in wanted.openings.items():
+            product = self._product(k)
+            if product is None:
+                continue
+            left, right, sill, head = stretch.by
+            for name, more in (("OverallWidth", right - left), ("OverallHeight", head - sill)):
+                if getattr(product, name, None) is not None:
+                    setattr(product, name, getattr(product, name) + more / self.bodies.scale)
+
+    def added(self, wanted: Wanted) -> None:
+        """Write copies and what is in no file, as it is in the corrected model."""
+        if not wanted.copies and not wanted.new:
+            return
+        after = changed(self.model, wanted)
+        adding = Adding(self.file, self.bodies, after)
+        for copy in wanted.copies:
+            of = self._product(copy.of)
+            if of is not None:
+                self.changed.add(copy.of)
+                self._told(after, adding.copied(of, copy.guid), copy.guid)
+        for n, (new, _) in enumerate(wanted.new):
+            self.changed.add(-1 - n)
+            self._told(after, adding.made(new, self._material), new.body)
+
+    def _told(self, after: Model, right: bool, guid: str) -> None:
+        if not right:
+            element = after.elements[after.element_by_guid[guid]]
+            self.otherwise.append(element.name or guid)
 
     def places(self, wanted: Wanted) -> None:
         """Place what stands elsewhere there. All places are found before one is changed: some hang on others."""

@@ -19,7 +19,9 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.spec import strips_listed
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
+from edge_slice.core.model.corrections.becoming import became
 from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
+from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.digests import digest_of_said
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.model.merging import with_elements
@@ -46,6 +48,7 @@ from edge_slice.core.sheet import IssuedRow, SheetDesign, shipped_designs
 from edge_slice.core.sheet.numbering import Register, free_number
 from edge_slice.core.tables.content import WrongTable, check_table
 from edge_slice.core.tables.documents import TableDocument
+from edge_slice.core.tables.fields import LISTED
 from edge_slice.core.tables.rows import Measured
 
 PICTURE = re.compile(r"[0-9a-f]{64}")
@@ -61,7 +64,7 @@ class FileProject:
     def __init__(self, document: ProjectFile, models: Sequence[Model], folder: Path, strict: bool = True) -> None:
         self.document, self._folder, self._strict = document, folder, strict
         *self._earlier, model = models
-        self.model = as_drawn(model, document, strict)
+        self._bare, self.model = model, as_drawn(model, document, strict)
         self._held: dict[Hold, FileProject] = {}
         self._taken: dict[str, bytes] = {}  # pictures that the file names by their path
         self.facts: Mapping[str, Any] = named_facts(model)
@@ -145,6 +148,10 @@ class FileProject:
     @property
     def name(self) -> str:
         return self.document.name
+
+    @property
+    def corrected(self) -> tuple[Model, Sequence[Corrected]]:
+        return self._bare, became(self._bare, self.document.correction)
 
     @property
     def grounds(self) -> Grounds:
@@ -280,7 +287,7 @@ class FileProject:
             if key not in self.tables and self._strict:
                 raise Refused(f"Sheet {sheet}: there is no table “{key}” in this project.", "tables")
         for key, document in self.tables.items():
-            if not self._strict or document.spec.kind in ("sheets", "drawings"):
+            if not self._strict or document.spec.kind in LISTED:
                 continue
             try:
                 check_table(document.spec, Measured(self.model).rows(document.spec))
