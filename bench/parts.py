@@ -1,11 +1,13 @@
 """python -m bench.parts: three files of 1.5 million triangles together (balls as glTF) as parts of one project of an
 installation: how long each takes to be read and to be in use, a newer file of the smallest one, a section through all
-that nobody looked at before, and again, and what the server's processes hold at most."""
+that nobody looked at before, and again, a line that is dragged through them and through one file of the same balls, and
+what the server's processes hold at most."""
 
 from __future__ import annotations
 
 import json
 import os
+import statistics
 import tempfile
 import time
 import urllib.request
@@ -18,19 +20,23 @@ import trimesh
 from bench.browser.full_project import call, installed
 
 PARTS = {"architecture": 580, "structure": 500, "services": 80}  # balls
+ASIDE = {discipline: 1.0 + k for k, discipline in enumerate(PARTS)}  # metres
+STEPS = 16  # of a line that is dragged
 PAUSE, LOOK = 0.05, 1.0  # seconds between two questions; between two looks at memory, which takes long
 
 
-def write_balls(path: Path, count: int, aside: float, moved: int = 0) -> int:
-    """Balls in rows of forty; some of them `moved`. Answers how many triangles they have."""
+def write_balls(path: Path, balls: dict[float, int], moved: int = 0) -> int:
+    """Balls in rows of forty, so many at each distance aside; some of them `moved`. Answers how many triangles they
+    have."""
     ball = trimesh.creation.icosphere(subdivisions=3, radius=0.2)
     scene = trimesh.Scene()
-    for k in range(count):
-        up = aside + (0.1 if k < moved else 0.0)
-        mesh = ball.copy().apply_translation((k % 40, up, k // 40))
-        scene.add_geometry(mesh, geom_name=f"ball {aside} {k}", node_name=f"ball {aside} {k}")
+    for aside, count in balls.items():
+        for k in range(count):
+            up = aside + (0.1 if k < moved else 0.0)
+            mesh = ball.copy().apply_translation((k % 40, up, k // 40))
+            scene.add_geometry(mesh, geom_name=f"ball {aside} {k}", node_name=f"ball {aside} {k}")
     scene.export(path)
-    return count * len(ball.faces)
+    return sum(balls.values()) * len(ball.faces)
 
 
 class Watched:
@@ -71,6 +77,25 @@ def view(url: str, drawing: int) -> int:
         return len(response.read())
 
 
+def dragged(url: str, project: int) -> float:
+    """A section at one place after the other, each where there was none before; the middle one's time, seconds."""
+    times = []
+    for k in range(STEPS):
+        y = 2.9 + 0.0137 * k
+        cut = {"kind": "section", "line": [[-2.0, y], [42.0, y]], "look": "left", "depth": 10.0}
+        began = time.perf_counter()
+        view_of(url, project, cut)
+        times.append(time.perf_counter() - began)
+    return statistics.median(times[1:])
+
+
+def view_of(url: str, project: int, cut: dict[str, Any]) -> int:
+    data = json.dumps({"cut": cut, "style": {"scale": 100}}).encode()
+    kind = {"Content-Type": "application/json"}
+    with urllib.request.urlopen(urllib.request.Request(f"{url}/api/projects/{project}/view", data, kind)) as response:
+        return len(response.read())
+
+
 def read(url: str, watched: Watched, path: Path, **fields: str) -> dict[str, Any]:
     """Send a file, and wait until it is read; the import as it is then."""
     row = upload(url, path, **fields)
@@ -96,7 +121,7 @@ def main() -> None:
         project = 0
         for k, (discipline, balls) in enumerate(PARTS.items()):
             path = folder / f"{discipline}.glb"
-            triangles = write_balls(path, balls, 1.0 + k)
+            triangles = write_balls(path, {ASIDE[discipline]: balls})
             print(f"{discipline}, {triangles:,} triangles", flush=True)
             if k == 0:
                 project = timed("read", lambda p=path: read(url, watched, p))["project_id"]  # type: ignore[misc]
@@ -111,12 +136,21 @@ def main() -> None:
         timed("section, never seen", lambda: view(url, section["id"]))
         timed("section, again", lambda: view(url, section["id"]))
         path = folder / "services.glb"
-        write_balls(path, PARTS["services"], 3.0, moved=3)
+        write_balls(path, {ASIDE["services"]: PARTS["services"]}, moved=3)
         print("a newer file of the smallest one", flush=True)
         row = timed("read and compared", lambda: read(url, watched, path, into=str(project)))
         timed("taken", lambda: call(url, f"/api/imports/{row['id']}/take", {"anyway": True}))
         timed("section, anew", lambda: view(url, section["id"]))
         watched.look()
+        one = folder / "all.glb"
+        write_balls(one, {ASIDE[discipline]: balls for discipline, balls in PARTS.items()})
+        print("the same in one file", flush=True)
+        whole = timed("read", lambda: read(url, watched, one))["project_id"]
+        for _ in range(2):  # one after the other, twice: this machine has slow and quick minutes
+            apart, together = dragged(url, project), dragged(url, whole)
+            print(
+                f"  a line dragged: {1000 * apart:.0f} ms a section in three parts, {1000 * together:.0f} in one file"
+            )
         print(f"the server's processes held {watched.most:.0f} MB at most")
 
 
