@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model import BuildUp, Element, Layer, LayerFrame, Material, Model, Storey
@@ -26,6 +27,24 @@ def pierced_box(low: tuple[float, float, float], high: tuple[float, float, float
         faces += [(i, j, 4 + j), (i, 4 + j, 4 + i), (8 + j, 8 + i, 12 + j), (8 + i, 12 + i, 12 + j)]  # front, back
         faces += [(j, i, 8 + i), (j, 8 + i, 8 + j), (4 + i, 4 + j, 12 + j), (4 + i, 12 + j, 12 + i)]  # sides, reveals
     return vertices, np.array(faces)
+
+
+def extruded(area: shapely.Polygon, low: float, high: float) -> Body:
+    """An area along x and up, with or without holes, from `low` to `high` along y."""
+    area = shapely.orient_polygons(area)
+    rings = [np.asarray(ring.coords)[:-1] for ring in (area.exterior, *area.interiors)]
+    flat = np.concatenate(rings)
+    n, first, sides = len(flat), 0, []
+    for ring in rings:
+        here = np.arange(first, first + len(ring))
+        following = np.roll(here, -1)
+        sides += [np.column_stack((here, following, following + n)), np.column_stack((here, following + n, here + n))]
+        first += len(ring)
+    made = shapely.orient_polygons(shapely.get_parts(shapely.constrained_delaunay_triangles(area)))
+    corners = shapely.get_coordinates(made).reshape(-1, 4, 2)[:, :3]
+    cap = np.array([[int(np.hypot(*(flat - p).T).argmin()) for p in one] for one in corners])
+    points = np.array([(x, y, z) for y in (low, high) for x, z in flat])
+    return points, np.concatenate((cap, cap[:, ::-1] + n, *sides))
 
 
 def prism(ring: list[tuple[float, float]], z0: float, z1: float) -> Body:

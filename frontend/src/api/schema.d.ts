@@ -4189,6 +4189,8 @@ export interface components {
         /**
          * CopiedElements
          * @description Elements (GlobalIds) that shall be there once more: moved by each of `copies`, metres along x, y and up.
+         *     `openings`: windows and doors have openings of their own there, in the walls and roofs that they come to stand in,
+         *     which are as wide and high as the ones that they have.
          */
         CopiedElements: {
             /** @default null */
@@ -4211,6 +4213,11 @@ export interface components {
             ][];
             /** Elements */
             elements: string[];
+            /**
+             * Openings
+             * @default false
+             */
+            openings: boolean;
             /**
              * Reason
              * @default
@@ -4271,7 +4278,7 @@ export interface components {
             /** Changed */
             changed: number;
             /** Correction */
-            correction: components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"];
+            correction: components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["NewLayer"] | components["schemas"]["OtherMaterial"] | components["schemas"]["OtherFlight"] | components["schemas"]["MovedElements"];
             /** Elements */
             elements: number;
             /** Name */
@@ -8188,6 +8195,59 @@ export interface components {
             ];
         };
         /**
+         * NewLayer
+         * @description A layer of a `thickness` in metres on a flat face of an `element` (GlobalId) that lay in the plane `face` when
+         *     that was said; it goes where that face goes, and round what is cut out of it.
+         */
+        NewLayer: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * Body
+             * @default
+             */
+            body: string;
+            /** Element */
+            element: string;
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            on: components["schemas"]["FacePlane"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Thickness */
+            thickness: number;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
          * NewRun
          * @description A pipe, gutter, rail or the like along a `path` (metres as surveyed), which is its middle: so `wide` and `high`,
          *     metres, `round` or with corners.
@@ -8396,6 +8456,112 @@ export interface components {
         };
         /** OrderedSheets */
         OrderedSheets: components["schemas"]["SheetOut"][];
+        /**
+         * OtherFlight
+         * @description A straight flight of steps (`element`, GlobalId) with so many `risers`, of which each goes as far as `going`
+         *     says, metres; together they rise as far as they did, or each by `rise`. `other_way`: up where it went down.
+         *     `had`: risers, rise, going and the angle from x, degrees, along which it goes up when that was said; None: what its
+         *     file has.
+         */
+        OtherFlight: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Element */
+            element: string;
+            /** Going */
+            going: number;
+            /**
+             * Had
+             * @default null
+             */
+            had: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Other Way
+             * @default false
+             */
+            other_way: boolean;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Rise
+             * @default null
+             */
+            rise: number | null;
+            /** Risers */
+            risers: number;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
+        /**
+         * OtherMaterial
+         * @description Elements (GlobalIds) that shall be of another `material`, or those of their parts that are of the material
+         *     `in_place_of`. One that the model does not have is of the class `is_a`, or what words say of its name. `had`: of
+         *     what each of them was when that was said; none: of what its file says.
+         */
+        OtherMaterial: {
+            /** @default null */
+            answer: components["schemas"]["Answered"] | null;
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /** Elements */
+            elements: string[];
+            /**
+             * Had
+             * @default []
+             */
+            had: string[];
+            /**
+             * In Place Of
+             * @default
+             */
+            in_place_of: string;
+            /**
+             * Is A
+             * @default
+             */
+            is_a: string;
+            /** Material */
+            material: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Topic
+             * @default
+             */
+            topic: string;
+        };
         /**
          * OtherOpening
          * @description The opening of a window or door (`element`, GlobalId) with that in it, of another size or elsewhere in its wall:
@@ -9876,7 +10042,7 @@ export interface components {
              * Corrections
              * @default null
              */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[] | null;
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["NewLayer"] | components["schemas"]["OtherMaterial"] | components["schemas"]["OtherFlight"] | components["schemas"]["MovedElements"])[] | null;
             /**
              * Lengths
              * @default null
@@ -9927,7 +10093,7 @@ export interface components {
             /** Client */
             client: string;
             /** Corrections */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[];
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["NewLayer"] | components["schemas"]["OtherMaterial"] | components["schemas"]["OtherFlight"] | components["schemas"]["MovedElements"])[];
             facts: components["schemas"]["ModelFacts"];
             /** File Name */
             file_name: string;
@@ -12651,7 +12817,7 @@ export interface components {
         /** Tried */
         Tried: {
             /** Corrections */
-            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["MovedElements"])[];
+            corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["NewLayer"] | components["schemas"]["OtherMaterial"] | components["schemas"]["OtherFlight"] | components["schemas"]["MovedElements"])[];
         };
         /** TriedList */
         TriedList: components["schemas"]["TriedOut"][];

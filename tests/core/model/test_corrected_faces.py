@@ -16,8 +16,9 @@ from edge_slice.core.cut import PlaneCut, cut_model
 from edge_slice.core.cut.placing.handles import handles_of
 from edge_slice.core.model import LayerFrame, Model
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, FaceElsewhere, FacePlane, WantedLayer
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, FaceElsewhere, WantedLayer
 from edge_slice.core.model.corrections.pushing import BESIDE, NO_FACE, OF_LAYERS, THROUGH
+from edge_slice.core.model.corrections.saying import FacePlane
 from edge_slice.core.model.corrections.sides import Body, flat_sides
 from edge_slice.core.model.corrections.wanted import GONE, LEAKS
 from tests.bodies import Body as Plain

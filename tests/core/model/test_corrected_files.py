@@ -12,21 +12,24 @@ import pytest
 
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.becoming import layers_of, why_not
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
     CopiedElements,
     Correction,
     FaceElsewhere,
-    FacePlane,
     LeftOut,
     MovedElements,
-    NewBody,
-    NewRun,
+    OtherFlight,
+    OtherMaterial,
     WantedLayer,
 )
 from edge_slice.core.model.corrections.fillings import with_fillings
-from edge_slice.core.model.corrections.new_bodies import new_guid
+from edge_slice.core.model.corrections.layers import layers_of, why_not
+from edge_slice.core.model.corrections.materials import materials_of
+from edge_slice.core.model.corrections.new_bodies import guid_of_copy, new_guid
+from edge_slice.core.model.corrections.new_documents import NewBody, NewLayer, NewRun
+from edge_slice.core.model.corrections.saying import FacePlane
+from edge_slice.core.model.corrections.steps import said_of, steps_of
 from edge_slice.core.model.ifc.correcting import corrected_ifc
 from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.parts.places import AS_IT_IS, InFile, PartPlace, placed
@@ -199,3 +202,45 @@ def test_nothing_is_changed_where_nothing_is_corrected(tmp_path: Path) -> None:
     made = corrected_ifc(path, read_ifc(path), [], lies(read_ifc(path)))
     assert made.changed == 0
     assert made.data == str(ifcopenshell.open(str(path)).to_string()).encode()
+
+
+def test_windows_in_new_openings_steps_materials_and_layers_on_faces_are_read_again(tmp_path: Path) -> None:
+    model = read_ifc(DEMO)
+    guid = {e.name: e.guid for e in model.elements}
+    slab = model.element_by_guid[guid["Concrete half landing"]]
+    top = FacePlane(looks=(0.0, 0.0, 1.0), at=float(model.boxes[slab, 1, 2] + model.origin[2]))
+    door = next(e.guid for k, e in enumerate(model.elements) if e.kind == "door" and len(materials_of(model, k)) > 1)
+    timber = steps_of(model, model.element_by_guid[guid["Timber flight 2"]])
+    had = None if isinstance(timber, str) else said_of(timber)
+    frame = next(m for m in materials_of(model, model.element_by_guid[guid["W06 Tall window"]]) if m != "Glass")
+    said: list[Correction] = [
+        CopiedElements(
+            elements=(guid["W11 Washroom window"],), copies=((0.0, 1.4, 0.0), (0.0, -1.4, 0.0)), openings=True
+        ),
+        CopiedElements(elements=(guid["Rooflight"],), copies=((1.4, 0.0, 0.0),), openings=True),
+        OtherFlight(element=guid["Concrete flight 1"], risers=9, going=0.25),
+        OtherFlight(element=guid["Timber flight 2"], risers=8, going=0.29, other_way=True, had=had),
+        OtherMaterial(elements=(guid["Bay column 2"], door), material="Larch", is_a="timber"),
+        OtherMaterial(elements=(guid["W06 Tall window"],), material="Larch", is_a="timber", in_place_of=frame),
+        NewLayer.model_validate({
+            "body": new_guid(), "name": "Rubber", "kind": "covering", "material": "Rubber", "on": top,
+            "element": guid["Concrete half landing"], "thickness": 0.02,
+        }),
+    ]  # fmt: skip
+    wanted, told = corrected(model, said)
+    assert [(one.refused, one.lost) for one in told] == [((), False)] * len(said)
+    made = corrected_ifc(DEMO, model, said, lies(model))
+    assert made.otherwise == ()
+    out = tmp_path / "out.ifc"
+    out.write_bytes(made.data)
+    assert errors(out) == []
+    again = read_ifc(out)
+    same(again, wanted)
+    for element in wanted.elements:
+        k, n = wanted.element_by_guid[element.guid], again.element_by_guid[element.guid]
+        assert materials_of(again, n) == materials_of(wanted, k), element.name
+    assert [one.elements for one in corrected(again, said)[1]] == [0] * len(said)
+    kept = ifcopenshell.open(str(out))
+    copy = kept.by_guid(guid_of_copy(guid["W11 Washroom window"], (0.0, 1.4, 0.0)))
+    assert copy.FillsVoids[0].RelatingOpeningElement.VoidsElements[0].RelatingBuildingElement.is_a("IfcWall")
+    assert kept.by_guid(guid["Concrete flight 1"]).is_a("IfcStairFlight")

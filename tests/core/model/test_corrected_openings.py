@@ -14,7 +14,7 @@ from pydantic import ValidationError
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
 from edge_slice.core.model.corrections.becoming import became
-from edge_slice.core.model.corrections.documents import FaceElsewhere, FacePlane, OtherOpening
+from edge_slice.core.model.corrections.documents import FaceElsewhere, OtherOpening
 from edge_slice.core.model.corrections.openings import (
     NO_FILLING,
     NO_OPENING,
@@ -24,6 +24,7 @@ from edge_slice.core.model.corrections.openings import (
     looks_at,
     sides_of,
 )
+from edge_slice.core.model.corrections.saying import FacePlane
 from edge_slice.core.model.corrections.sides import divided
 from tests.bodies import Body as Plain
 from tests.bodies import box, model_of, moved, pierced_box, rotation

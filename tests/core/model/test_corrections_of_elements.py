@@ -14,8 +14,9 @@ from pydantic import ValidationError
 from edge_slice.core.cut import PlanCut, cut_model
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.becoming import boxes_as_surveyed, layers_of, why_not
+from edge_slice.core.model.corrections.becoming import boxes_as_surveyed
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, LeftOut, MovedElements, wish_of
+from edge_slice.core.model.corrections.layers import layers_of, why_not
 from edge_slice.core.model.mesh.triangles import build_mesh
 from edge_slice.core.model.parts.places import turning
 from edge_slice.core.model.revisions import revised

@@ -14,8 +14,9 @@ from pydantic import ValidationError
 from edge_slice.core.cut import PlaneCut, cut_model
 from edge_slice.core.model import Storey
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.documents import CopiedElements, LeftOut, MovedElements, NewBody, NewRun
+from edge_slice.core.model.corrections.documents import CopiedElements, LeftOut, MovedElements
 from edge_slice.core.model.corrections.new_bodies import TIGHT, guid_of_copy, new_guid
+from edge_slice.core.model.corrections.new_documents import NewBody, NewRun
 from edge_slice.core.model.corrections.wanted import LEAKS
 from tests.bodies import box, model_of
 from tests.core.model.test_corrected_faces import volume

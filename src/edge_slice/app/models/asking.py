@@ -23,7 +23,8 @@ from edge_slice.app.output.exports import File
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.model.corrections.becoming import became
-from edge_slice.core.model.corrections.documents import MOST_REMARKS, Answered, Correction
+from edge_slice.core.model.corrections.documents import Correction
+from edge_slice.core.model.corrections.saying import MOST_REMARKS, Answered
 from edge_slice.core.model.parts.places import AS_IT_IS, taken_back
 from edge_slice.core.model.revisions import revised
 from edge_slice.core.project.shown import key_of

@@ -12,7 +12,7 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import bare_model, corrections_of, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.becoming import became, boxes_as_surveyed, layers_of, why_not
+from edge_slice.core.model.corrections.becoming import became, boxes_as_surveyed
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
     CopiedElements,
@@ -20,16 +20,22 @@ from edge_slice.core.model.corrections.documents import (
     Corrections,
     LeftOut,
     MovedElements,
-    NewThing,
-    OfElements,
+    OtherFlight,
+    OtherMaterial,
     OtherOpening,
     WantedLayer,
     wish_of,
 )
 from edge_slice.core.model.corrections.fillings import with_fillings
+from edge_slice.core.model.corrections.layers import layers_of, why_not
+from edge_slice.core.model.corrections.materials import materials_of, said_of
 from edge_slice.core.model.corrections.new_bodies import guid_of_copy, new_guid
+from edge_slice.core.model.corrections.new_documents import NewLayer, NewThing
 from edge_slice.core.model.corrections.openings import sides_of
+from edge_slice.core.model.corrections.saying import OfElements
 from edge_slice.core.model.corrections.states import State, name_of, state_of
+from edge_slice.core.model.corrections.steps import said_of as said_of_steps
+from edge_slice.core.model.corrections.steps import steps_of
 from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.store.database import reading
 
@@ -138,7 +144,9 @@ def _elements_of(one: Correction) -> set[str]:
     """The elements (GlobalIds) that a correction names."""
     if isinstance(one, OfElements):
         return set(one.elements)
-    return set() if isinstance(one, NewThing) else {one.element}
+    if isinstance(one, NewThing):
+        return {one.element} if isinstance(one, NewLayer) else set()
+    return {one.element}
 
 
 def _check(told: Corrected) -> None:
@@ -151,7 +159,8 @@ def _check(told: Corrected) -> None:
         raise Refused(f"The model has no {what}.", "corrections")
     if isinstance(one, NewThing) and told.already:
         raise Refused("The model has such a body there already.", "corrections")
-    if told.refused and (not told.elements or isinstance(one, MovedElements | CopiedElements)):
+    whole = isinstance(one, MovedElements | CopiedElements | OtherMaterial)  # or nothing of it
+    if told.refused and (not told.elements or whole):
         raise Refused(f"This can't be corrected: {told.refused[0][0]}", "corrections")
 
 
@@ -177,6 +186,12 @@ def _said_of(model: Model, one: Correction) -> Correction:
         stood = np.round(boxes_as_surveyed(model, elements), 6).tolist()
         boxes = tuple((tuple(low), tuple(high)) for low, high in stood)
         return one.model_copy(update={"elements": elements, "stood": boxes})
+    if isinstance(one, OtherMaterial) and not one.had:
+        had = tuple(said_of(materials_of(model, model.element_by_guid[guid])) for guid in one.elements)
+        return one.model_copy(update={"had": had})
+    if isinstance(one, OtherFlight) and one.had is None:
+        steps = steps_of(model, model.element_by_guid[one.element])
+        return one if isinstance(steps, str) else one.model_copy(update={"had": said_of_steps(steps)})
     if isinstance(one, BuildUpCorrection) and not one.instead_of:
         k = next(iter(became(model, [one])[0].found))
         return one.model_copy(update={"instead_of": layers_of(model, model.build_ups[model.elements[k].build_up])})

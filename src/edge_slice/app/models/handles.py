@@ -15,9 +15,10 @@ from edge_slice.app.views.composed import shown_cut_of
 from edge_slice.core.cut import PlanCut
 from edge_slice.core.cut.placing.handles import Handle, handles_of
 from edge_slice.core.model import Model
-from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, FacePlane, MovedElements
+from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, MovedElements
 from edge_slice.core.model.corrections.fillings import FILLS
 from edge_slice.core.model.corrections.openings import looks_at, sides_of
+from edge_slice.core.model.corrections.saying import FacePlane
 from edge_slice.store.database import reading
 
 NEAR = 1e-3  # metres between planes that are one

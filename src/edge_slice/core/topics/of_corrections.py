@@ -21,11 +21,10 @@ from edge_slice.core.model.corrections.documents import (
     CopiedElements,
     Correction,
     FaceElsewhere,
-    NewBody,
-    NewThing,
     OtherOpening,
 )
 from edge_slice.core.model.corrections.new_bodies import guid_of_copy
+from edge_slice.core.model.corrections.new_documents import NewBody, NewThing
 from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.revisions import ModelChanges, file_guid
 from edge_slice.core.render.outputs import OUTPUTS, Drawn

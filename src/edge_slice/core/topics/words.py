@@ -13,11 +13,13 @@ from edge_slice.core.model.corrections.documents import (
     FaceElsewhere,
     LeftOut,
     MovedElements,
-    NewBody,
-    NewRun,
+    OtherFlight,
+    OtherMaterial,
     OtherOpening,
     WantedLayer,
 )
+from edge_slice.core.model.corrections.new_documents import NewBody, NewLayer, NewRun
+from edge_slice.core.model.corrections.saying import FacePlane
 
 Say = Callable[[float], str]
 STAYS = {"first": "the face of the first layer", "last": "the face of the last layer", "middle": "the middle"}
@@ -39,12 +41,18 @@ def _words(one: Correction, name: str, say: Say) -> tuple[str, str]:
             return f"{name}: to stand elsewhere", f"Please move {name}: {far}."
         case CopiedElements():
             places = "\n".join(f"{k}. {_far(by, say)}" for k, by in enumerate(one.copies, 1))
-            return f"{name}: to be there once more", f"Please copy {name} to:\n{places}"
+            along = ", each in an opening of its own," if one.openings else ""
+            return f"{name}: to be there once more", f"Please copy {name}{along} to:\n{places}"
         case FaceElsewhere():
             return f"{name}: a face to lie elsewhere", f"Please move {_face(one, say)} of {name}."
         case OtherOpening():
             return f"{name}: another opening", f"Please change the opening of {name}: {_sides(one, say)}."
-        case NewBody() | NewRun():
+        case OtherMaterial():
+            part = f"what is of {one.in_place_of} in {name}" if one.in_place_of else name
+            return f"{name}: to be of {one.material}", f"Please make {part} of {one.material}."
+        case OtherFlight():
+            return f"{name}: other steps", f"Please change the steps of {name}: {_steps(one, say)}."
+        case NewBody() | NewRun() | NewLayer():
             return f"New: {one.name}", _new(one, say)
         case BuildUpCorrection():
             return _of_layers(one, name, say)
@@ -69,18 +77,21 @@ def _far(by: tuple[float, float, float], say: Say) -> str:
 
 
 def _face(one: FaceElsewhere, say: Say) -> str:
-    """Which face, by the way that it looks in the axes of the model, and where to."""
-    x, y, z = one.face.looks
-    if abs(z) > 0.7:
-        which = "top" if z > 0 else "underside"
-    else:
-        which = "side that looks along " + " and ".join(
-            f"{'-' if v < 0 else ''}{axis}" for v, axis in ((x, "x"), (y, "y")) if abs(v) > 0.38
-        )
+    """Which face, and where to."""
+    which = _which_face(one.face)
     if one.face.looks != one.to.looks:
-        return f"the {which} up to another plane" + (f", that of {one.onto}" if one.onto else "")
+        return f"{which} up to another plane" + (f", that of {one.onto}" if one.onto else "")
     out = one.to.at - one.face.at
-    return f"the {which} {say(abs(out))} {'outwards' if out > 0 else 'inwards'}"
+    return f"{which} {say(abs(out))} {'outwards' if out > 0 else 'inwards'}"
+
+
+def _which_face(face: FacePlane) -> str:
+    """A face, by the way that it looks in the axes of the model."""
+    x, y, z = face.looks
+    if abs(z) > 0.7:
+        return "the top" if z > 0 else "the underside"
+    ways = [f"{'-' if v < 0 else ''}{axis}" for v, axis in ((x, "x"), (y, "y")) if abs(v) > 0.38]
+    return f"the side that looks along {' and '.join(ways)}"
 
 
 def _sides(one: OtherOpening, say: Say) -> str:
@@ -94,8 +105,15 @@ def _sides(one: OtherOpening, say: Say) -> str:
     return f"{', '.join(said)}, as one sees it who looks {math.degrees(math.atan2(y, x)):.0f}° from x, anticlockwise"
 
 
-def _new(one: NewBody | NewRun, say: Say) -> str:
+def _steps(one: OtherFlight, say: Say) -> str:
+    rise = f", each {say(one.rise)} high" if one.rise is not None else ", as high together as they are"
+    return f"{one.risers} risers, each going {say(one.going)}{rise}{', up the other way' if one.other_way else ''}"
+
+
+def _new(one: NewBody | NewRun | NewLayer, say: Say) -> str:
     what = f"Please add: {one.name}, a {one.kind} of {one.material}"
+    if isinstance(one, NewLayer):
+        return f"{what}, {say(one.thickness)} thick, on {_which_face(one.on)} of what is named here."
     if isinstance(one, NewBody):
         return f"{what}, {say(one.end - one.start)} long."
     across = say(one.wide) if one.round and one.wide == one.high else f"{say(one.wide)} x {say(one.high)}"

@@ -12,7 +12,8 @@ from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
 from edge_slice.app.models.handles import HandlesOut, HandlesWanted, OpeningOut, PlaneOut
 from edge_slice.app.views import composed
-from edge_slice.core.model.corrections.documents import UUID, Corrections
+from edge_slice.core.model.corrections.documents import Corrections
+from edge_slice.core.model.corrections.saying import UUID
 from edge_slice.core.topics.documents import Version
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 

@@ -9,13 +9,14 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import BuildUp, Element, Layer, LayerFrame, Material, Model
-from edge_slice.core.model.corrections.becoming import offset_of, sorted_out
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
-from edge_slice.core.model.corrections.faces import MovedFace, beyond, broad_face, neighbours_moved
+from edge_slice.core.model.building import BuildUp, Element, Layer, Model
+from edge_slice.core.model.corrections.becoming import sorted_out
+from edge_slice.core.model.corrections.corners import body_as_wanted, outward_moves, vertices_as_wanted
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction
+from edge_slice.core.model.corrections.materials import material_number, with_materials
 from edge_slice.core.model.corrections.new_bodies import copy_of, new_element
 from edge_slice.core.model.corrections.sides import Body
-from edge_slice.core.model.corrections.wanted import SAME, Corrected, Motion, Wanted
+from edge_slice.core.model.corrections.wanted import Corrected, Motion, Wanted
 from edge_slice.core.model.merging import Named
 from edge_slice.core.model.mesh.triangles import Mesh, build_mesh
 from edge_slice.core.model.parts.places import Vector, element_at
@@ -33,19 +34,21 @@ def corrected(model: Model, corrections: Sequence[Correction]) -> tuple[Model, t
 def changed(model: Model, wanted: Wanted) -> Model:
     """The model with other layers of some elements and what follows from these, with others of another shape or
     elsewhere, with those that are copied or new, and without those that are left out."""
+    model = with_materials(model, wanted)
     named = Named(list(model.materials), list(model.build_ups))
-    elements, vertices = list(model.elements), corners_as_wanted(model, wanted)
+    elements, vertices = list(model.elements), vertices_as_wanted(model, wanted)
     for k, one in wanted.layers.items():
         elements[k] = _layered_anew(model, k, one, named)
     for k, motion in wanted.moved.items():
-        elements[k] = _elsewhere(model, k, elements[k], motion, vertices)
-    bodies = {k: _as_wanted(model, wanted, k, vertices) for k in {*wanted.bodies, *(c.of for c in wanted.copies)}}
+        elements[k] = _elsewhere(elements[k], motion)
+    shaped = {*wanted.bodies, *wanted.rebuilt}
+    bodies = {k: body_as_wanted(model, wanted, k, vertices) for k in {*shaped, *(c.of for c in wanted.copies)}}
     more: list[tuple[Element, Body]] = []
     for copy in wanted.copies:
         body = bodies[copy.of]
         more.append((copy_of(model, elements[copy.of], copy), replace(body, points=body.points + copy.by)))
     for new, body in wanted.new:
-        material = _material(named, WantedLayer(material=new.material, thickness=0.0, is_a=new.is_a))
+        material = material_number(named, new.material, new.is_a)
         more.append((new_element(model, new, material, body), body))
     stays = np.ones(len(elements), dtype=bool)
     stays[list(wanted.left_out)] = False
@@ -54,9 +57,9 @@ def changed(model: Model, wanted: Wanted) -> Model:
     number[stays], beside = _in_order(kept, [e for e, _ in more])
     for at, (element, _) in sorted(zip(beside, more, strict=True), key=lambda pair: pair[0]):
         kept.insert(at, element)
-    other = [(int(number[k]), bodies[k]) for k in wanted.bodies if stays[k]]
+    other = [(int(number[k]), bodies[k]) for k in shaped if stays[k]]
     other += [(at, body) for at, (_, body) in zip(beside, more, strict=True)]
-    made = _built(model, vertices, np.where(np.isin(np.arange(len(elements)), list(wanted.bodies)), -1, number), other)
+    made = _built(model, vertices, np.where(np.isin(np.arange(len(elements)), list(shaped)), -1, number), other)
     return replace(
         model, mesh=made, elements=tuple(kept),
         materials=tuple(named.materials), build_ups=tuple(named.build_ups), leaking=tuple(made.open_elements.tolist()),
@@ -96,39 +99,6 @@ def _built(model: Model, vertices: F64, number: NDArray[np.int64], other: Sequen
     )  # fmt: skip
 
 
-def _as_wanted(model: Model, wanted: Wanted, k: int, vertices: F64) -> Body:
-    """The body of an element with its corners where they are among `vertices` of the model."""
-    return replace(wanted.body(model, k), points=vertices[_vertices_of(model, k)])
-
-
-def corners_as_wanted(model: Model, wanted: Wanted) -> F64:
-    """The vertices (n, 3) of a model where some elements have another shape or other layers: theirs, and those that
-    follow, move."""
-    vertices = model.mesh.vertices.copy()
-    for k, body in wanted.bodies.items():
-        vertices[_vertices_of(model, k)] = body.points
-    for k, one in wanted.layers.items():
-        for face in faces_that_move(model, k, one):
-            for moved in (_own(model, k, face), *neighbours_moved(model, face)):
-                vertices[moved] += face.normal * face.by
-    return vertices
-
-
-def faces_that_move(model: Model, k: int, one: BuildUpCorrection) -> list[MovedFace]:
-    """The broad faces of an element that move where it has other layers."""
-    element = model.elements[k]
-    assert element.frame is not None
-    before = model.build_ups[element.build_up].thickness
-    return _faces(model, k, element.frame, before, outward_moves(before, one))
-
-
-def outward_moves(before: float, one: BuildUpCorrection) -> tuple[float, float]:
-    """By how much the faces of the first and the last layer move outwards, metres."""
-    more = sum(layer.thickness for layer in one.layers) - before
-    first = {"first": 0.0, "last": more, "middle": more / 2}[one.stays]
-    return first, more - first
-
-
 def _layered_anew(model: Model, k: int, one: BuildUpCorrection, named: Named) -> Element:
     """An element with other layers."""
     element = model.elements[k]
@@ -139,10 +109,8 @@ def _layered_anew(model: Model, k: int, one: BuildUpCorrection, named: Named) ->
     return replace(element, frame=replace(element.frame, origin=(x, y, z)), build_up=build_up, material=main)
 
 
-def _elsewhere(model: Model, k: int, element: Element, motion: Motion, vertices: F64) -> Element:
-    """An element elsewhere; its `vertices` move."""
-    own = _vertices_of(model, k)
-    vertices[own] = vertices[own] @ motion.turn.T + motion.shift
+def _elsewhere(element: Element, motion: Motion) -> Element:
+    """An element elsewhere."""
 
     def at(point: Vector) -> Vector:
         x, y, z = (motion.turn @ np.array(point) + motion.shift).tolist()
@@ -155,30 +123,7 @@ def _elsewhere(model: Model, k: int, element: Element, motion: Motion, vertices:
     return element_at(element, at, along)
 
 
-def _faces(model: Model, k: int, frame: LayerFrame, thick: float, by: tuple[float, float]) -> list[MovedFace]:
-    """The two broad faces of an element, as far as they move outwards by so much: the first layer's, the last's."""
-    normal, offset = np.array(frame.direction), offset_of(frame)
-    sides = ((-normal, -offset, by[0]), (normal, offset + thick, by[1]))
-    found = [broad_face(model, k, way, at, much) for way, at, much in sides if abs(much) > SAME]
-    return [face for face in found if face is not None]
-
-
-def _own(model: Model, k: int, face: MovedFace) -> NDArray[np.int64]:
-    """The vertices of an element that lie on its face or stand out from it."""
-    own = _vertices_of(model, k)
-    return np.asarray(own[beyond(model.mesh.vertices[own], face)], dtype=np.int64)
-
-
-def _vertices_of(model: Model, k: int) -> NDArray[np.int32]:
-    return np.unique(model.mesh.triangles[model.mesh.of_element(k)])
-
-
 def _build_up(named: Named, name: str, one: BuildUpCorrection) -> tuple[int, int]:
     """The number of the build-up with the layers of a correction, and of the material of its thickest one."""
-    layers = tuple(Layer(_material(named, layer), layer.thickness) for layer in one.layers)
+    layers = tuple(Layer(material_number(named, layer.material, layer.is_a), layer.thickness) for layer in one.layers)
     return named.number(named.build_ups, BuildUp(name, layers)), max(layers, key=lambda layer: layer.thickness).material
-
-
-def _material(named: Named, layer: WantedLayer) -> int:
-    known = next((m for m in named.materials if m.name == layer.material), Material(layer.material, said=layer.is_a))
-    return named.number(named.materials, known)

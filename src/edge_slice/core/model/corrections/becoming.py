@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
-from edge_slice.core.model.building import BuildUp, LayerFrame, Model
+from edge_slice.core.model.building import Model
+from edge_slice.core.model.corrections.corners import vertices_as_wanted
 from edge_slice.core.model.corrections.documents import (
     BuildUpCorrection,
     CopiedElements,
@@ -15,19 +16,25 @@ from edge_slice.core.model.corrections.documents import (
     FaceElsewhere,
     LeftOut,
     MovedElements,
-    NewBody,
-    NewRun,
+    OtherFlight,
+    OtherMaterial,
     OtherOpening,
-    WantedLayer,
 )
-from edge_slice.core.model.corrections.faces import NEAR, broad_face
+from edge_slice.core.model.corrections.face_layers import sort_face_layer
+from edge_slice.core.model.corrections.faces import NEAR
+from edge_slice.core.model.corrections.holes import sort_openings
+from edge_slice.core.model.corrections.layers import layered_by, sort_layers
+from edge_slice.core.model.corrections.materials import sort_material, with_materials
 from edge_slice.core.model.corrections.new_bodies import sort_copies, sort_new
+from edge_slice.core.model.corrections.new_documents import NewBody, NewLayer, NewRun
 from edge_slice.core.model.corrections.openings import OUTSIDE, sort_opening
 from edge_slice.core.model.corrections.pushing import THROUGH, sort_face
-from edge_slice.core.model.corrections.wanted import LEAKS, SAME, Corrected, Motion, Told, Wanted
+from edge_slice.core.model.corrections.steps import sort_flight
+from edge_slice.core.model.corrections.wanted import Corrected, Motion, Told, Wanted
 from edge_slice.core.model.parts.places import turning
 
 F64 = NDArray[np.float64]
+LATER = (OtherFlight, CopiedElements, NewLayer)  # in that order
 IN_THE_WAY = {THROUGH, OUTSIDE}  # why one can't be as long as another one isn't done
 
 
@@ -39,9 +46,13 @@ def became(model: Model, corrections: Sequence[Correction]) -> tuple[Corrected, 
 def sorted_out(model: Model, corrections: Sequence[Correction]) -> tuple[Wanted, tuple[Corrected, ...]]:
     """What is to be changed, and what becomes of each correction."""
     wanted, told = Wanted(), [Told() for _ in corrections]
+    for one, say in zip(corrections, told, strict=True):
+        if isinstance(one, OtherMaterial):
+            sort_material(model, one, wanted, say)
+    model = with_materials(model, wanted)
     layered = {one.subjects: say for one, say in zip(corrections, told, strict=True)}
-    for k, correction in _layered(model, [c for c in corrections if isinstance(c, BuildUpCorrection)]).items():
-        _sort_layers(model, k, correction, wanted, layered[correction.subjects])
+    for k, correction in layered_by(model, [c for c in corrections if isinstance(c, BuildUpCorrection)]).items():
+        sort_layers(model, k, correction, wanted, layered[correction.subjects])
     for one, say in zip(corrections, told, strict=True):
         match one:
             case MovedElements():
@@ -52,10 +63,31 @@ def sorted_out(model: Model, corrections: Sequence[Correction]) -> tuple[Wanted,
                 sort_copies(model, one, wanted, say)
             case NewBody() | NewRun():
                 sort_new(model, one, wanted, say)
-            case BuildUpCorrection() | FaceElsewhere() | OtherOpening():
+            case _:
                 pass  # sorted out before or after the others
     _sort_shapes(model, corrections, told, wanted)
+    _sort_rebuilt(model, corrections, told, wanted)
     return wanted, tuple(say.of(one) for one, say in zip(corrections, told, strict=True))
+
+
+def _sort_rebuilt(model: Model, corrections: Sequence[Correction], told: Sequence[Told], wanted: Wanted) -> None:
+    """What has other corners than before, or is made from others as they are in the end: steps, openings of copies,
+    then layers on faces, which go round these."""
+    later = [(one, say) for one, say in zip(corrections, told, strict=True) if isinstance(one, LATER)]
+    vertices = vertices_as_wanted(model, wanted) if later else model.mesh.vertices
+    for kind in LATER:
+        for one, say in sorted(later, key=lambda pair: pair[0].subjects):
+            if not isinstance(one, kind):
+                continue
+            match one:
+                case OtherFlight():
+                    sort_flight(model, one, wanted, say)
+                case CopiedElements(openings=True):
+                    sort_openings(model, one, wanted, vertices, say)
+                case NewLayer():
+                    sort_face_layer(model, one, corrections, wanted, vertices, say)
+                case _:
+                    pass
 
 
 def _sort_shapes(model: Model, corrections: Sequence[Correction], told: Sequence[Told], wanted: Wanted) -> None:
@@ -83,76 +115,6 @@ def _sort_shapes(model: Model, corrections: Sequence[Correction], told: Sequence
         if len(again) == len(left):
             return
         left = again
-
-
-def why_not(model: Model, k: int) -> str:
-    """Why the build-up of an element can't be corrected; empty where it can."""
-    element = model.elements[k]
-    if element.build_up < 0 or element.frame is None:
-        return "It has no layers in its file."
-    if element.frame.radius > 0:
-        return "It is curved."
-    if k in model.leaking:
-        return LEAKS
-    if not layers_of(model, model.build_ups[element.build_up]):
-        return "One of its layers is too thick to be one."
-    normal, offset = np.array(element.frame.direction), offset_of(element.frame)
-    thick = model.build_ups[element.build_up].thickness
-    if broad_face(model, k, -normal, -offset, 0.0) is None or broad_face(model, k, normal, offset + thick, 0.0) is None:
-        return "Its layers don't add up to its body."
-    return ""
-
-
-def offset_of(frame: LayerFrame) -> float:
-    """How far along their direction from the zero layers begin, metres."""
-    return float(np.array(frame.origin) @ np.array(frame.direction))
-
-
-def layers_of(model: Model, build_up: BuildUp) -> tuple[WantedLayer, ...]:
-    """The layers of a build-up as a correction says them; none where one is thinner or thicker than it may say."""
-    try:
-        return tuple(
-            WantedLayer(material=model.materials[x.material].name, thickness=round(x.thickness, 9))
-            for x in build_up.layers
-        )
-    except ValueError:
-        return ()
-
-
-def _layered(model: Model, corrections: Iterable[BuildUpCorrection]) -> dict[int, BuildUpCorrection]:
-    """The correction of the layers of each element that there is one of, by its number."""
-    corrections = list(corrections)
-    by_element = {one.element: one for one in corrections if one.element}
-    by_name = {one.build_up: one for one in corrections if one.build_up}
-    found = {}
-    for k, element in enumerate(model.elements):
-        name = model.build_ups[element.build_up].name if element.build_up >= 0 else None
-        one = by_element.get(element.guid) or (by_name.get(name) if name is not None else None)
-        if one is not None:
-            found[k] = one
-    return found
-
-
-def _sort_layers(model: Model, k: int, one: BuildUpCorrection, wanted: Wanted, say: Told) -> None:
-    say.found.append(k)
-    if reason := why_not(model, k):
-        say.refused.append(reason)
-        return
-    build_up = model.build_ups[model.elements[k].build_up]
-    if _is_so(model, build_up, one.layers):
-        say.already += 1
-        return
-    say.elements += 1
-    say.changed += bool(one.instead_of) and not _is_so(model, build_up, one.instead_of)
-    wanted.layers[k] = one
-
-
-def _is_so(model: Model, build_up: BuildUp, layers: Sequence[WantedLayer]) -> bool:
-    """Whether a build-up has these layers."""
-    return len(build_up.layers) == len(layers) and all(
-        model.materials[is_.material].name == shall.material and abs(is_.thickness - shall.thickness) < SAME
-        for is_, shall in zip(build_up.layers, layers, strict=True)
-    )
 
 
 def boxes_as_surveyed(model: Model, elements: Sequence[str]) -> F64:

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from itertools import pairwise
 from typing import Annotated, Any, Literal
 
-import shapely
 from pydantic import (
     AfterValidator,
     BaseModel,
@@ -19,28 +17,28 @@ from pydantic import (
     model_validator,
 )
 
+from edge_slice.core.model.corrections.new_documents import NewBody, NewLayer, NewRun
+from edge_slice.core.model.corrections.saying import (
+    LEAST,
+    MOST,
+    MOST_ELEMENTS,
+    Along,
+    Asked,
+    Corner,
+    FacePlane,
+    Guid,
+    Moved,
+    Name,
+    OfElements,
+    Place,
+)
 from edge_slice.core.model.digests import digest_of_said
 
-Name = Annotated[str, Field(max_length=300)]
-Guid = Annotated[str, Field(min_length=1, max_length=300)]
-Author = Annotated[str, Field(max_length=100)]
-Reason = Annotated[str, Field(max_length=500)]
-Moved = Annotated[float, Field(ge=-1000.0, le=1000.0, allow_inf_nan=False)]  # metres
-Place = Annotated[float, Field(ge=-1e8, le=1e8, allow_inf_nan=False)]  # metres
-Corner = tuple[Place, Place, Place]
-Along = Annotated[float, Field(ge=-1.0, le=1.0, allow_inf_nan=False)]
+Going = Annotated[float, Field(ge=0.05, le=2.0, allow_inf_nan=False)]
+Rise = Annotated[float, Field(ge=0.02, le=0.5, allow_inf_nan=False)]
+Degrees = Annotated[float, Field(ge=-360.0, le=360.0, allow_inf_nan=False)]
 Stays = Literal["first", "last", "middle"]
-UUID = "[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
-TOPIC = rf"^$|^{UUID}$"
-DAY = r"^$|^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
-NEW_GUID = r"^$|^[0-9A-Za-z_$]{22}$"  # as IFC files write them (ISO 16739)
-MOST_REMARKS = 50
-Remarked = Annotated[str, Field(max_length=2200)]  # who, when, what
-LEAST, MOST = 1e-4, 5.0  # metres that all layers together are thick at least, and one of them at most
-MOST_LAYERS, MOST_ELEMENTS, MOST_CORRECTIONS = 40, 500, 2000
-MOST_COPIES = 60
-NewKind = Literal["wall", "slab", "column", "beam", "member", "footing", "covering", "accessory", "object"]
-BACK = 0.9  # cosine between two stretches of a run of which the second goes back along the first
+MOST_LAYERS, MOST_COPIES, MOST_CORRECTIONS = 40, 60, 2000
 LEAST_TURNED = 0.2  # cosine between where a face looks and where it shall look
 
 
@@ -55,29 +53,7 @@ class WantedLayer(BaseModel):
     is_a: Annotated[str, Field(max_length=60)] = ""
 
 
-class Answered(BaseModel):
-    """What somebody answered to a correction that was asked for: the last `status` and remarks."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    status: Annotated[str, Field(max_length=100)] = ""
-    remarks: Annotated[tuple[Remarked, ...], Field(max_length=MOST_REMARKS)] = ()
-
-
-class _Asked(BaseModel):
-    """Who asks why; `topic`: under which name (UUID) it is sent to others; `asked`: the day on which it last was;
-    `answer`: what they said to it."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    author: Author = ""
-    reason: Reason = ""
-    topic: Annotated[str, Field(pattern=TOPIC)] = ""
-    asked: Annotated[str, Field(pattern=DAY)] = ""
-    answer: Answered | None = None
-
-
-class BuildUpCorrection(_Asked):
+class BuildUpCorrection(Asked):
     """The layers that one `element` (GlobalId), or all elements of one `build_up` (name), shall have, in the order of
     the file's, and which face `stays` where it is: that of the first layer, of the last, or the middle between both.
     What is said of an element goes before what is said of its build-up. `instead_of`: the layers that the file had when
@@ -108,23 +84,6 @@ class BuildUpCorrection(_Asked):
         return self.build_up or self.element
 
 
-class OfElements(_Asked):
-    """What is said of some elements (GlobalIds)."""
-
-    elements: Annotated[tuple[Guid, ...], Field(min_length=1, max_length=MOST_ELEMENTS)]
-
-    @field_validator("elements")
-    @classmethod
-    def _once(cls, said: tuple[str, ...]) -> tuple[str, ...]:
-        if len(set(said)) < len(said):
-            raise ValueError("corrections: an element is named twice")
-        return said
-
-    @property
-    def asked_of(self) -> str:
-        return ", ".join(self.elements)
-
-
 class MovedElements(OfElements):
     """Elements (GlobalIds) that shall stand elsewhere: turned together by `turn` degrees anticlockwise on plan round
     the middle between them, and moved by x, y and z metres. `stood`: the box of each one when that was said, low and
@@ -132,7 +91,7 @@ class MovedElements(OfElements):
     it."""
 
     by: tuple[Moved, Moved, Moved] = (0.0, 0.0, 0.0)
-    turn: Annotated[float, Field(ge=-360.0, le=360.0, allow_inf_nan=False)] = 0.0
+    turn: Degrees = 0.0
     stood: Annotated[tuple[tuple[Corner, Corner], ...], Field(max_length=MOST_ELEMENTS)] = ()
 
     @model_validator(mode="after")
@@ -158,24 +117,7 @@ class LeftOut(OfElements):
         return tuple(f"presence of {guid}" for guid in self.elements)
 
 
-class FacePlane(BaseModel):
-    """The plane of a face: the unit vector that it looks along, and how far along that from the zero it lies, metres as
-    surveyed."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    looks: tuple[Along, Along, Along]
-    at: Place
-
-    @field_validator("looks")
-    @classmethod
-    def _unit(cls, said: tuple[float, float, float]) -> tuple[float, float, float]:
-        if abs(math.hypot(*said) - 1.0) > 1e-6:
-            raise ValueError("corrections: a face looks along a vector of length 1")
-        return said
-
-
-class FaceElsewhere(_Asked):
+class FaceElsewhere(Asked):
     """A flat face of one `element` (GlobalId) that lay in the plane `face` when that was said, and shall lie in the
     plane `to`; the faces beside it stay in theirs. `onto`: the element up to which that is, for people."""
 
@@ -202,7 +144,7 @@ class FaceElsewhere(_Asked):
         return self.element
 
 
-class OtherOpening(_Asked):
+class OtherOpening(Asked):
     """The opening of a window or door (`element`, GlobalId) with that in it, of another size or elsewhere in its wall:
     by how many metres its sides move, `left` and `right` towards the right as somebody sees them who looks along
     `looks` (unit vector square to the wall or roof), `sill` and `head` upwards. `stood`: where the four sides of the
@@ -234,9 +176,58 @@ class OtherOpening(_Asked):
         return self.element
 
 
-class CopiedElements(OfElements):
-    """Elements (GlobalIds) that shall be there once more: moved by each of `copies`, metres along x, y and up."""
+class OtherMaterial(OfElements):
+    """Elements (GlobalIds) that shall be of another `material`, or those of their parts that are of the material
+    `in_place_of`. One that the model does not have is of the class `is_a`, or what words say of its name. `had`: of
+    what each of them was when that was said; none: of what its file says."""
 
+    material: Annotated[str, Field(min_length=1, max_length=300)]
+    is_a: Annotated[str, Field(max_length=60)] = ""
+    in_place_of: Name = ""
+    had: Annotated[tuple[Name, ...], Field(max_length=MOST_ELEMENTS)] = ()
+
+    @model_validator(mode="after")
+    def _meant(self) -> OtherMaterial:
+        if self.material == self.in_place_of:
+            raise ValueError("corrections: say another material than the one that is there")
+        if self.had and len(self.had) != len(self.elements):
+            raise ValueError("corrections: say of what each of the elements was, or of none")
+        return self
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        part = f" in place of {self.in_place_of}" if self.in_place_of else ""
+        return tuple(f"material of {guid}{part}" for guid in self.elements)
+
+
+class OtherFlight(Asked):
+    """A straight flight of steps (`element`, GlobalId) with so many `risers`, of which each goes as far as `going`
+    says, metres; together they rise as far as they did, or each by `rise`. `other_way`: up where it went down.
+    `had`: risers, rise, going and the angle from x, degrees, along which it goes up when that was said; None: what its
+    file has."""
+
+    element: Guid
+    risers: Annotated[int, Field(ge=2, le=80)]
+    going: Going
+    rise: Rise | None = None
+    other_way: bool = False
+    had: tuple[Annotated[int, Field(ge=0, le=1000)], Rise, Going, Degrees] | None = None
+
+    @property
+    def subjects(self) -> tuple[str, ...]:
+        return (f"steps of {self.element}",)
+
+    @property
+    def asked_of(self) -> str:
+        return self.element
+
+
+class CopiedElements(OfElements):
+    """Elements (GlobalIds) that shall be there once more: moved by each of `copies`, metres along x, y and up.
+    `openings`: windows and doors have openings of their own there, in the walls and roofs that they come to stand in,
+    which are as wide and high as the ones that they have."""
+
+    openings: bool = False
     copies: Annotated[tuple[tuple[Moved, Moved, Moved], ...], Field(min_length=1, max_length=MOST_COPIES)]
 
     @field_validator("copies")
@@ -251,72 +242,10 @@ class CopiedElements(OfElements):
         return tuple(f"copies of {guid}" for guid in self.elements)
 
 
-class NewThing(_Asked):
-    """What is in no file. `body`: the GlobalId that it has; empty: one is given to it."""
-
-    body: Annotated[str, Field(pattern=NEW_GUID)] = ""
-    name: Annotated[str, Field(min_length=1, max_length=200)]
-    kind: NewKind
-    material: Annotated[str, Field(min_length=1, max_length=300)]
-    is_a: Annotated[str, Field(max_length=60)] = ""
-
-    @property
-    def subjects(self) -> tuple[str, ...]:
-        return (f"new {self.body}",) if self.body else ()
-
-    @property
-    def asked_of(self) -> str:
-        return self.name
-
-
-class NewBody(NewThing):
-    """An `outline` in a plane, whose zero is `at` (metres as surveyed) and whose axes are the unit vectors `x` and `y`,
-    extruded along x × y from `start` to `end`, metres."""
-
-    outline: Annotated[tuple[tuple[Moved, Moved], ...], Field(min_length=3, max_length=200)]
-    at: Corner
-    x: tuple[Along, Along, Along]
-    y: tuple[Along, Along, Along]
-    start: Moved
-    end: Moved
-
-    @model_validator(mode="after")
-    def _meant(self) -> NewBody:
-        square = abs(sum(a * b for a, b in zip(self.x, self.y, strict=True))) < 1e-6
-        if not square or abs(math.hypot(*self.x) - 1.0) > 1e-6 or abs(math.hypot(*self.y) - 1.0) > 1e-6:
-            raise ValueError("corrections: the axes of an outline are square to each other and of length 1")
-        if self.end - self.start < LEAST:
-            raise ValueError("corrections: what is new ends after it begins")
-        ring = shapely.Polygon(self.outline)
-        if not ring.is_valid or ring.area < LEAST * LEAST:
-            raise ValueError("corrections: an outline crosses itself, or has no area")
-        return self
-
-
-class NewRun(NewThing):
-    """A pipe, gutter, rail or the like along a `path` (metres as surveyed), which is its middle: so `wide` and `high`,
-    metres, `round` or with corners."""
-
-    path: Annotated[tuple[Corner, ...], Field(min_length=2, max_length=100)]
-    wide: Annotated[float, Field(ge=0.002, le=MOST, allow_inf_nan=False)]
-    high: Annotated[float, Field(ge=0.002, le=MOST, allow_inf_nan=False)]
-    round: bool = False
-
-    @model_validator(mode="after")
-    def _meant(self) -> NewRun:
-        steps = [tuple(q - p for p, q in zip(a, b, strict=True)) for a, b in pairwise(self.path)]
-        if min(math.hypot(*step) for step in steps) < LEAST:
-            raise ValueError("corrections: two points of a run lie on each other")
-        for a, b in pairwise(steps):
-            if sum(p * q for p, q in zip(a, b, strict=True)) < -BACK * math.hypot(*a) * math.hypot(*b):
-                raise ValueError("corrections: a run turns back on itself")
-        return self
-
-
 def _what(said: Any) -> str:
     """Which of them is meant, so that what is wrong is told of it alone."""
     named = said if isinstance(said, dict) else vars(said) if isinstance(said, BaseModel) else {}
-    told_by = ("layers", "left_out", "face", "looks", "copies", "outline", "path")
+    told_by = ("layers", "left_out", "face", "looks", "copies", "risers", "outline", "path", "on", "material")
     return next((field for field in told_by if field in named), "elements")
 
 
@@ -328,6 +257,9 @@ Correction = Annotated[
     | Annotated[CopiedElements, Tag("copies")]
     | Annotated[NewBody, Tag("outline")]
     | Annotated[NewRun, Tag("path")]
+    | Annotated[NewLayer, Tag("on")]
+    | Annotated[OtherMaterial, Tag("material")]
+    | Annotated[OtherFlight, Tag("risers")]
     | Annotated[MovedElements, Tag("elements")],
     Discriminator(_what),
 ]
@@ -335,7 +267,7 @@ Correction = Annotated[
 
 def wish_of(one: Correction) -> str:
     """What a correction asks for, whoever asks why, and whatever is known of that elsewhere."""
-    return one.model_dump_json(exclude=set(_Asked.model_fields))
+    return one.model_dump_json(exclude=set(Asked.model_fields))
 
 
 def _each_once(said: list[Correction]) -> list[Correction]:
@@ -355,4 +287,4 @@ Corrections = Annotated[list[Correction], Field(max_length=MOST_CORRECTIONS), Af
 
 def digest_of(corrections: Sequence[Correction]) -> str:
     """Another text where something else is corrected, whoever says so; empty where nothing is."""
-    return digest_of_said(corrections, exclude={*_Asked.model_fields, "instead_of"})
+    return digest_of_said(corrections, exclude={*Asked.model_fields, "instead_of", "had"})

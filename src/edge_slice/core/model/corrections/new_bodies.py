@@ -11,8 +11,9 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model
-from edge_slice.core.model.corrections.documents import CopiedElements, NewBody, NewRun, NewThing
+from edge_slice.core.model.corrections.documents import CopiedElements
 from edge_slice.core.model.corrections.faces import NEAR
+from edge_slice.core.model.corrections.new_documents import NewBody, NewRun, NewThing
 from edge_slice.core.model.corrections.sides import Body, divided
 from edge_slice.core.model.corrections.wanted import LEAKS, Copy, Told, Wanted
 from edge_slice.core.model.parts.places import Vector, element_at
@@ -101,7 +102,7 @@ def _swept(path: F64, profile: F64) -> Body | str:
             return TIGHT
         ring = ring + far[:, None] * way
         rings.append(ring)
-    return _between(rings, profile)
+    return body_between(rings, profile)
 
 
 def _extruded(model: Model, one: NewBody) -> Body:
@@ -110,10 +111,10 @@ def _extruded(model: Model, one: NewBody) -> Body:
     x, y = np.array(one.x), np.array(one.y)
     flat = ring @ np.vstack((x, y)) + np.array(one.at) - np.array(model.origin)
     way = np.cross(x, y)
-    return _between([flat + way * one.start, flat + way * one.end], ring)
+    return body_between([flat + way * one.start, flat + way * one.end], ring)
 
 
-def _between(rings: list[F64], outline: F64) -> Body:
+def body_between(rings: list[F64], outline: F64) -> Body:
     """The body between rings (m, 3) that follow each other, closed at both ends as their outline (m, 2), which is
     anticlockwise as it comes towards one."""
     count = len(outline)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
@@ -74,8 +75,8 @@ def sides_of(model: Model, k: int, looks: Vector) -> Sides:
 
 
 def looks_at(model: Model, k: int) -> Vector | None:
-    """The way one looks through a window or door (unit vector): of the axes of its place in the file, or of the model,
-    that along which it is thinnest; None where it is none, or has no body."""
+    """The way one looks through a window or door (unit vector): of the axes of its place in the file, or of the model
+    and its own on plan, that along which it is thinnest; None where it is none, or has no body."""
     element = model.elements[k]
     if element.kind not in FILLS or not np.isfinite(model.boxes[k]).all():
         return None
@@ -84,8 +85,29 @@ def looks_at(model: Model, k: int) -> Vector | None:
         x, y = np.array(element.placement.x), np.array(element.placement.y)
         ways = [y, np.cross(x, y), x, *ways]
     points = model.element_triangles(k).reshape(-1, 3)
+    if element.placement is None:
+        ring = shapely.get_coordinates(shapely.oriented_envelope(shapely.multipoints(points[:, :2])))
+        if len(ring) > 3 and (side := float(np.hypot(*(ring[1] - ring[0])))) > SAME:
+            across, along = (ring[1] - ring[0]) / side
+            ways = [*ways, np.array((across, along, 0.0)), np.array((-along, across, 0.0))]
     x, y, z = min(ways, key=lambda way: round(float(np.ptp(points @ way)), 4)).tolist()
     return x, y, z
+
+
+def reveals_of(model: Model, k: int, axes: F64, sides: Sides, deep: tuple[float, float]) -> Sides | None:
+    """The sides of the opening that a window (its own `sides` and depth) stands in, as its walls have it; None where
+    nothing has one around it."""
+    low, high = model.boxes[k, 0] - GAP, model.boxes[k, 1] + GAP
+    near = (model.boxes[:, 0] <= high).all(axis=1) & (model.boxes[:, 1] >= low).all(axis=1)
+    at = Stretch(axes, sides, (0.0, 0.0, 0.0, 0.0), deep)
+    for n in np.flatnonzero(near).tolist():
+        if model.elements[n].kind in HELD_BY:
+            body = Body.of(model, n)
+            if len(reveals := _reveals(body, at)):
+                found = body.points[reveals] @ axes.T
+                (left, sill, _), (right, head, _) = found.min(axis=0).tolist(), found.max(axis=0).tolist()
+                return left, right, sill, head
+    return None
 
 
 def _here(model: Model, sides: Sides, looks: Vector) -> Sides:

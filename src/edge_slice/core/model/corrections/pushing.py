@@ -6,8 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.documents import FaceElsewhere, FacePlane
+from edge_slice.core.model.corrections.documents import FaceElsewhere
 from edge_slice.core.model.corrections.faces import NEAR, PARALLEL
+from edge_slice.core.model.corrections.saying import FacePlane
 from edge_slice.core.model.corrections.sides import Body, with_corners
 from edge_slice.core.model.corrections.wanted import LEAKS, Told, Wanted
 
@@ -30,12 +31,12 @@ def sort_face(model: Model, one: FaceElsewhere, wanted: Wanted, say: Told) -> No
     if k in model.leaking:
         say.refused.append(LEAKS)
         return
-    body, to = wanted.body(model, k), _here(model, one.to)
-    found, at = face_of(body, *_here(model, one.face))
+    body, to = wanted.body(model, k), plane_here(model, one.to)
+    found, at = face_of(body, *plane_here(model, one.face))
     if not at and len(_in_plane(body, *to)):
         say.already += 1
         return
-    why = NO_FACE if not len(found) else OF_LAYERS if of_layers(model, k, _here(model, one.face)[0]) else ""
+    why = NO_FACE if not len(found) else OF_LAYERS if of_layers(model, k, plane_here(model, one.face)[0]) else ""
     pushed = why or pushed_to(body, found, *to)
     if isinstance(pushed, str):
         say.refused.append(pushed)
@@ -78,7 +79,7 @@ def pushed_to(body: Body, face: I64, looks: F64, at: float) -> Body | str:
     return with_corners(body, points, face) or THROUGH
 
 
-def _here(model: Model, plane: FacePlane) -> tuple[F64, float]:
+def plane_here(model: Model, plane: FacePlane) -> tuple[F64, float]:
     """A plane as surveyed, measured as the model is."""
     looks = np.array(plane.looks)
     return looks, plane.at - float(looks @ np.array(model.origin))

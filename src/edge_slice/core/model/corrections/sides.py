@@ -100,7 +100,7 @@ def _divided(points: F64, triangles: I64, normal: F64, may_turn: bool) -> I64 | 
     if np.ptp(corners @ looks) > FLAT:
         return None
     flat = points @ square_to(looks)
-    edges = _bounds(triangles)
+    edges = bounds(triangles)
     lines = shapely.multilinestrings(flat[edges])
     outline = shapely.build_area(lines)
     if not shapely.is_simple(lines) or abs(outline.area - float(np.linalg.norm(now)) / 2) > SMALL:
@@ -117,7 +117,7 @@ def divided(outline: shapely.Geometry, corners: F64) -> I64:
     return np.array([[known[tuple(p)] for p in one] for one in found.tolist()], dtype=np.int64).reshape(-1, 3)
 
 
-def _bounds(triangles: I64) -> I64:
+def bounds(triangles: I64) -> I64:
     """The edges (n, 2) at which triangles end: those that only one of them has."""
     edges = np.sort(np.concatenate((triangles[:, :2], triangles[:, 1:], triangles[:, ::2])), axis=1)
     found, times = np.unique(edges, axis=0, return_counts=True)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Literal
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, NewThing, OfElements
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction
+from edge_slice.core.model.corrections.new_documents import NewThing
+from edge_slice.core.model.corrections.saying import OfElements
 from edge_slice.core.model.corrections.wanted import Corrected
 
 State = Literal["open", "asked", "answered", "refused", "changed", "in the file", "lost", "impossible"]

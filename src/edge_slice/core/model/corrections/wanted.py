@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, NewThing
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, OtherFlight, OtherMaterial
+from edge_slice.core.model.corrections.new_documents import NewThing
 from edge_slice.core.model.corrections.sides import Body
 
 F64 = NDArray[np.float64]
@@ -84,11 +85,25 @@ class Stretch:
         return bool(left < x < right and sill < y < head)
 
 
+@dataclass(frozen=True)
+class Hole:
+    """An opening that is cut into an element (by number) for the window or door of a GlobalId: the directions (3, 3) to
+    the right, up, and the way one looks through it, its sides along the first two, and from where to where it goes
+    along the third, metres."""
+
+    into: int
+    guid: str
+    axes: F64
+    sides: Sides
+    deep: tuple[float, float]
+
+
 @dataclass
 class Wanted:
     """What is to be changed of which elements, by their number: of `bodies` the corners are as they shall be, in the
     order of `Body.of`. `openings`: those that come of other sides of a window's or door's. `copies` and `new`: what
-    comes beside them."""
+    comes beside them. `rebuilt`: bodies that have other corners, where they are in the end; for `flights` of steps, and
+    for `holes`. `materials` are others in all that follows."""
 
     layers: dict[int, BuildUpCorrection] = field(default_factory=dict)
     bodies: dict[int, Body] = field(default_factory=dict)
@@ -97,9 +112,14 @@ class Wanted:
     left_out: set[int] = field(default_factory=set)
     copies: list[Copy] = field(default_factory=list)
     new: list[tuple[NewThing, Body]] = field(default_factory=list)
+    rebuilt: dict[int, Body] = field(default_factory=dict)
+    flights: dict[int, OtherFlight] = field(default_factory=dict)
+    holes: list[Hole] = field(default_factory=list)
+    materials: list[tuple[int, OtherMaterial]] = field(default_factory=list)
 
     def __bool__(self) -> bool:
-        return bool(self.layers or self.bodies or self.moved or self.left_out or self.copies or self.new)
+        changed = self.layers or self.bodies or self.moved or self.left_out or self.rebuilt or self.materials
+        return bool(changed or self.copies or self.new)
 
     def body(self, model: Model, k: int) -> Body:
         """The body of an element as it shall be, as far as that is known."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any
 
 import ifcopenshell
@@ -10,11 +9,17 @@ import ifcopenshell.api.geometry
 import ifcopenshell.guid
 import ifcopenshell.util.element
 import numpy as np
+import trimesh
+from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.documents import NewThing
+from edge_slice.core.model.corrections.new_documents import NewThing
+from edge_slice.core.model.corrections.wanted import Hole
+from edge_slice.core.model.ifc.associating import material_named
 from edge_slice.core.model.ifc.bodies import Bodies
 
+F64 = NDArray[np.float64]
+BEYOND = 0.05  # metres that an opening reaches beyond what it is cut into
 IS_A = {
     "wall": "IfcWall", "slab": "IfcSlab", "column": "IfcColumn", "beam": "IfcBeam", "member": "IfcMember",
     "footing": "IfcFooting", "covering": "IfcCovering", "accessory": "IfcDiscreteAccessory",
@@ -39,12 +44,28 @@ class Adding:
         ifcopenshell.api.geometry.edit_object_placement(self.file, product=product, matrix=matrix, is_si=True)
         self._contain(product, k)
         if not getattr(of, "HasOpenings", ()):
-            product.Representation = ifcopenshell.util.element.copy_deep(
-                self.file, of.Representation, exclude=["IfcGeometricRepresentationContext"]
-            )
+            kept = ["IfcGeometricRepresentationContext", "IfcRepresentationMap"]
+            product.Representation = ifcopenshell.util.element.copy_deep(self.file, of.Representation, exclude=kept)
+            self._aspects(of, product)
             if self.bodies.is_as(product, shall):
                 return True
         return self._write(product, shall)
+
+    def _aspects(self, of: Any, product: Any) -> None:
+        """Say of the items of a copied shape what is said of those that they are copies of."""
+        items = {
+            was.id(): new
+            for a, b in zip(of.Representation.Representations, product.Representation.Representations, strict=True)
+            for was, new in zip(a.Items, b.Items, strict=True)
+        }
+        for item, new in items.items():
+            for style in getattr(self.file.by_id(item), "StyledByItem", ()):
+                self.file.create_entity("IfcStyledItem", Item=new, Styles=style.Styles, Name=style.Name)
+        for aspect in [a for a in self.file.get_inverse(of.Representation) if a.is_a("IfcShapeAspect")]:
+            for shape in aspect.ShapeRepresentations:
+                new = [items[item.id()] for item in shape.Items if item.id() in items]
+                if new:
+                    self.bodies.aspect(product, shape.ContextOfItems, str(aspect.Name), new)
 
     def _beside(self, of: Any, guid: str) -> Any:
         """A product beside another one, said of it what is said of that one: type, material, properties, groups."""
@@ -56,9 +77,35 @@ class Adding:
                 rel.RelatedObjects = [*rel.RelatedObjects, product]
         return product
 
-    def made(self, new: NewThing, material: Callable[[str, str], Any]) -> bool:
-        """Write a body that was in no file; whether it is read again so. `material` gives a material of the file by its
-        name and class."""
+    def cut(self, host: Any, hole: Hole) -> None:
+        """Cut an opening into a product, for a window or door that may be in this file, too."""
+        owner = host.OwnerHistory
+        opening = self.file.create_entity("IfcOpeningElement", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner)
+        if hasattr(opening, "PredefinedType"):
+            opening.PredefinedType = "OPENING"
+        opening.ObjectPlacement = ifcopenshell.util.element.copy(self.file, host.ObjectPlacement)
+        left, right, sill, head = hole.sides
+        low, high = np.array((left, sill, hole.deep[0] - BEYOND)), np.array((right, head, hole.deep[1] + BEYOND))
+        box = trimesh.creation.box(bounds=(low, high))
+        corners = np.asarray(box.vertices[box.faces]) @ hole.axes
+        if np.linalg.det(hole.axes) < 0:
+            corners = corners[:, ::-1]
+        self.bodies.write(opening, corners)
+        self.file.create_entity(
+            "IfcRelVoidsElement", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatingBuildingElement=host,
+            RelatedOpeningElement=opening,
+        )  # fmt: skip
+        try:
+            window = self.file.by_guid(hole.guid)
+        except RuntimeError:
+            return
+        self.file.create_entity(
+            "IfcRelFillsElement", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatingOpeningElement=opening,
+            RelatedBuildingElement=window,
+        )  # fmt: skip
+
+    def made(self, new: NewThing) -> bool:
+        """Write a body that was in no file; whether it is read again so."""
         k = self.after.element_by_guid[new.body]
         owner = next((p.OwnerHistory for p in self.file.by_type("IfcProduct") if p.OwnerHistory), None)
         product = self.file.create_entity(IS_A[new.kind], GlobalId=new.body, OwnerHistory=owner, Name=new.name)
@@ -72,7 +119,7 @@ class Adding:
         self._contain(product, k)
         self.file.create_entity(
             "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatedObjects=[product],
-            RelatingMaterial=material(new.material, new.is_a),
+            RelatingMaterial=material_named(self.file, new.material, new.is_a),
         )  # fmt: skip
         return self._write(product, self.after.element_triangles(k))
 

@@ -4,6 +4,7 @@ read again to see what came of it."""
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 import ifcopenshell.geom
@@ -33,23 +34,29 @@ class Bodies:
         """Move the corners (n, 3) of the body that a product has without its openings `by` so much, and those of its
         `openings`; whether that is then, with openings, the body that it shall have, triangles (n, 3, 3). Where it is
         not, that is written as it is, if it then comes out right."""
-        points, triangles = self.of(product, True)
+        points, triangles, items = self._read(product, True)
         moved = points + by(points), triangles
-        self._write(product, moved)
+        parts = Parts.of(self.file, product, items)
+        self._write(product, moved, parts)
         for rel in getattr(product, "HasOpenings", ()):
             at, faces = self.of(rel.RelatedOpeningElement, True)
             if np.abs(away := openings(at)).max(initial=0.0) > 0:
                 self._write(rel.RelatedOpeningElement, (at + away, faces))
         if self.is_as(product, shall):
             return True
-        self.write(product, shall)
-        if self.is_as(product, shall):
-            return True
-        self._write(product, moved)
+        if not parts:
+            self.write(product, shall)
+            if self.is_as(product, shall):
+                return True
+            self._write(product, moved)
         return False
 
     def of(self, product: Any, whole: bool) -> Body:
         """The body of a product, with its openings or `whole`."""
+        return self._read(product, whole)[:2]
+
+    def _read(self, product: Any, whole: bool) -> tuple[F64, I64, I64]:
+        """The body of a product, and for each triangle the number in the file of the item of its shape."""
         settings = ifcopenshell.geom.settings()
         settings.set("use-world-coords", True)
         settings.set("disable-opening-subtractions", whole)
@@ -57,7 +64,9 @@ class Bodies:
         points = np.array(shape.geometry.verts, dtype=np.float64).reshape(-1, 3)
         back = np.linalg.inv(self.lies.matrix)
         triangles = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
-        return welded(points @ back[:3, :3].T + back[:3, 3], triangles)
+        points, triangles, kept = welded(points @ back[:3, :3].T + back[:3, 3], triangles)
+        items = np.array(shape.geometry.item_ids, dtype=np.int64)
+        return points, triangles, items[kept]
 
     def is_as(self, product: Any, shall: F64) -> bool:
         """Whether a product, with its openings, has a body of triangles (n, 3, 3)."""
@@ -73,7 +82,8 @@ class Bodies:
     def write(self, product: Any, triangles: F64) -> None:
         """Give a product a body of triangles (n, 3, 3)."""
         corners = np.arange(3 * len(triangles)).reshape(-1, 3)
-        self._write(product, welded(triangles.reshape(-1, 3), corners))
+        points, faces, _ = welded(triangles.reshape(-1, 3), corners)
+        self._write(product, (points, faces))
 
     def matrix(self, product: Any) -> F64:
         """Where a product is placed, metres."""
@@ -81,32 +91,51 @@ class Bodies:
         found[:3, 3] *= self.scale
         return found
 
-    def _write(self, product: Any, body: Body) -> None:
-        """Put a body in the place of the one that a product has."""
+    def _write(self, product: Any, body: Body, parts: Parts | None = None) -> None:
+        """Put a body in the place of the one that a product has, in the same parts if it has some."""
         at = body[0] @ self.lies.matrix[:3, :3].T + self.lies.matrix[:3, 3]
         local = np.linalg.inv(self.matrix(product))
         points = (at @ local[:3, :3].T + local[:3, 3]) / self.scale
-        item, kind = self._triangles(points, body[1])
         shapes = product.Representation
         if shapes is None:
+            item, kind = self._triangles(points, body[1])
             product.Representation = self._only(item, kind)
             return
         was = next(r for r in shapes.Representations if r.RepresentationIdentifier == "Body")
-        styles = [s for one in was.Items for s in getattr(one, "StyledByItem", ())]
-        for style in styles[:1]:
-            self.file.create_entity("IfcStyledItem", Item=item, Styles=style.Styles, Name=style.Name)
+        kind, items = "", []
+        for part in parts.each if parts else [Part("", _styled(was.Items), np.arange(len(body[1])))]:
+            item, kind = self._triangles(*_used(points, body[1][part.rows]))
+            items.append(item)
+            if part.style is not None:
+                self.file.create_entity("IfcStyledItem", Item=item, Styles=part.style.Styles, Name=part.style.Name)
         new = self.file.create_entity(
             "IfcShapeRepresentation", ContextOfItems=was.ContextOfItems, RepresentationIdentifier="Body",
-            RepresentationType=kind, Items=[item],
+            RepresentationType=kind, Items=items,
         )  # fmt: skip
         others = [new if r == was else r for r in shapes.Representations]
         product.Representation = self.file.create_entity(
             "IfcProductDefinitionShape", Name=shapes.Name, Description=shapes.Description, Representations=others
         )
+        for old in [a for a in self.file.get_inverse(shapes) if a.is_a("IfcShapeAspect")]:
+            ifcopenshell.util.element.remove_deep2(self.file, old)
+        for part, item in zip(parts.each if parts else [], items, strict=False):
+            if part.name:
+                self.aspect(product, new.ContextOfItems, part.name, [item])
         if not self.file.get_total_inverses(shapes):
             self.file.remove(shapes)
         if not self.file.get_total_inverses(was):
             ifcopenshell.util.element.remove_deep2(self.file, was)
+
+    def aspect(self, product: Any, context: Any, name: str, items: Sequence[Any]) -> None:
+        """Say of items of a product's shape what they are."""
+        shape = self.file.create_entity(
+            "IfcShapeRepresentation", ContextOfItems=context, RepresentationIdentifier="Body",
+            RepresentationType="Tessellation" if items[0].is_a("IfcTessellatedFaceSet") else "Brep", Items=items,
+        )  # fmt: skip
+        self.file.create_entity(
+            "IfcShapeAspect", ShapeRepresentations=[shape], Name=name, ProductDefinitional=False,
+            PartOfProductDefinitionShape=product.Representation,
+        )  # fmt: skip
 
     def _only(self, item: Any, kind: str) -> Any:
         """The shape of a product that had none; in the context that other bodies of the file are in."""
@@ -140,12 +169,54 @@ def _volume(triangles: F64) -> float:
     return float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6.0)
 
 
-def welded(points: F64, triangles: I64) -> tuple[F64, I64]:
-    """Points that lie on each other as one, and triangles that have three."""
+@dataclass(frozen=True)
+class Part:
+    """What a shape says of its items: of which of its aspects they are, their style, and their triangles (m,)."""
+
+    name: str
+    style: Any
+    rows: I64
+
+
+@dataclass(frozen=True)
+class Parts:
+    """The parts of a body by the items that it is made of."""
+
+    each: tuple[Part, ...]
+
+    @staticmethod
+    def of(file: Any, product: Any, items: I64) -> Parts | None:
+        """Those of a product with the item of each triangle (m,); None where no aspect is said of any of them, and all
+        have one style."""
+        named = {
+            item.id(): str(aspect.Name)
+            for aspect in file.by_type("IfcShapeAspect")
+            for shape in aspect.ShapeRepresentations
+            for item in shape.Items
+        }
+        found = np.unique(items).tolist()
+        each = [Part(named.get(i, ""), _styled([file.by_id(i)]), np.flatnonzero(items == i)) for i in found]
+        alike = len({part.style.Styles[0].id() if part.style else 0 for part in each}) == 1
+        return None if alike and not any(part.name for part in each) else Parts(tuple(each))
+
+
+def _styled(items: Sequence[Any]) -> Any:
+    """The style of the first of some items that has one."""
+    return next((style for one in items for style in getattr(one, "StyledByItem", ())), None)
+
+
+def _used(points: F64, triangles: I64) -> Body:
+    """The points that triangles have, and these."""
+    used, inverse = np.unique(triangles, return_inverse=True)
+    return points[used], inverse.reshape(-1, 3)
+
+
+def welded(points: F64, triangles: I64) -> tuple[F64, I64, NDArray[np.bool_]]:
+    """Points that lie on each other as one, the triangles that have three, and which those are."""
     _, first, number = np.unique(np.rint(points * 1e6), axis=0, return_index=True, return_inverse=True)
     found = number.reshape(-1)[triangles]
     apart = (found[:, 0] != found[:, 1]) & (found[:, 1] != found[:, 2]) & (found[:, 2] != found[:, 0])
-    return points[first], found[apart]
+    return points[first], found[apart], apart
 
 
 def outwards(points: F64, faces: Sequence[MovedFace]) -> F64:

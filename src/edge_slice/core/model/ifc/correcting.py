@@ -17,12 +17,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Model
-from edge_slice.core.model.corrections.applied import changed, corners_as_wanted, faces_that_move, outward_moves
+from edge_slice.core.model.corrections.applied import changed
 from edge_slice.core.model.corrections.becoming import sorted_out
+from edge_slice.core.model.corrections.corners import corners_as_wanted, faces_that_move, outward_moves
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
 from edge_slice.core.model.corrections.faces import MovedFace
+from edge_slice.core.model.corrections.steps import steps_of
 from edge_slice.core.model.corrections.wanted import Wanted
 from edge_slice.core.model.ifc.adding import Adding
+from edge_slice.core.model.ifc.associating import associate, make_of, material_named
 from edge_slice.core.model.ifc.bodies import Bodies, as_nearest, outwards
 from edge_slice.core.model.parts.places import InFile
 from edge_slice.core.model.revisions import file_guid
@@ -52,6 +55,8 @@ def corrected_ifc(
     writing.layers(wanted)
     writing.openings(wanted)
     writing.places(wanted)
+    writing.materials(wanted)
+    writing.rebuilt(wanted)
     writing.added(wanted)
     writing.left_out(wanted)
     data = str(writing.file.to_string()).encode()
@@ -126,19 +131,7 @@ class _Writing:
                 DirectionSense=usage.DirectionSense,
                 OffsetFromReferenceLine=usage.OffsetFromReferenceLine - sense * first / self.bodies.scale,
             )  # fmt: skip
-        for rel in [r for r in product.HasAssociations if r.is_a("IfcRelAssociatesMaterial")]:
-            others = [o for o in rel.RelatedObjects if o != product]
-            if others:
-                rel.RelatedObjects = others
-            else:
-                self.file.remove(rel)
-        if usage is not None and usage.is_a("IfcMaterialLayerSetUsage") and not self.file.get_total_inverses(usage):
-            self.file.remove(usage)  # a usage of nothing is not valid
-        owner = next(iter(self.file.by_type("IfcRelAssociatesMaterial")), product).OwnerHistory
-        self.file.create_entity(
-            "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatedObjects=[product],
-            RelatingMaterial=found,
-        )  # fmt: skip
+        associate(self.file, product, found)
 
     def _set_of(self, name: str, one: BuildUpCorrection) -> Any:
         """The set of the layers of a correction, made once."""
@@ -147,19 +140,42 @@ class _Writing:
             layers = []
             for one_of in one.layers:
                 thick = one_of.thickness / self.bodies.scale
-                said = {"Material": self._material(one_of.material, one_of.is_a), "LayerThickness": thick}
+                said = {"Material": material_named(self.file, one_of.material, one_of.is_a), "LayerThickness": thick}
                 layers.append(self.file.create_entity("IfcMaterialLayer", **said))
             self._sets[key] = self.file.create_entity(
                 "IfcMaterialLayerSet", MaterialLayers=layers, LayerSetName=name or None
             )
         return self._sets[key]
 
-    def _material(self, name: str, is_a: str) -> Any:
-        known = next((m for m in self.file.by_type("IfcMaterial") if m.Name == name), None)
-        if known is not None:
-            return known
-        said = {"Category": is_a} if is_a and self.file.schema != "IFC2X3" else {}
-        return self.file.create_entity("IfcMaterial", Name=name, **said)
+    def materials(self, wanted: Wanted) -> None:
+        """Say of what material products are, or parts of them."""
+        for k, one in wanted.materials:
+            product = self._product(k)
+            if product is None:
+                continue
+            self.changed.add(k)
+            if not make_of(self.file, product, one):
+                self.otherwise.append(self.model.elements[k].name or self.model.elements[k].guid)
+
+    def rebuilt(self, wanted: Wanted) -> None:
+        """Write flights with other steps."""
+        for k, one in wanted.flights.items():
+            product = self._product(k)
+            if product is None:
+                continue
+            self.changed.add(k)
+            body = wanted.rebuilt[k]
+            self.bodies.write(product, body.corners)
+            risers = "NumberOfRiser" if self.file.schema == "IFC2X3" else "NumberOfRisers"
+            steps = steps_of(changed(self.model, wanted), k)
+            measures: dict[str, float | int] = {risers: one.risers, "TreadLength": one.going / self.bodies.scale}
+            if not isinstance(steps, str):
+                measures |= {"NumberOfTreads": steps.treads, "RiserHeight": steps.rise / self.bodies.scale}
+            for name, value in measures.items():
+                if getattr(product, name, None) is not None:
+                    setattr(product, name, value)
+            if not self.bodies.is_as(product, body.corners):
+                self.otherwise.append(self.model.elements[k].name or self.model.elements[k].guid)
 
     def openings(self, wanted: Wanted) -> None:
         """Say how wide and high windows and doors of another size are, where the file says it."""
@@ -183,9 +199,19 @@ class _Writing:
             if of is not None:
                 self.changed.add(copy.of)
                 self._told(after, adding.copied(of, copy.guid), copy.guid)
+        hosts = {hole.into: self._product(hole.into) for hole in wanted.holes}
+        for hole in wanted.holes:
+            if hosts[hole.into] is not None:
+                self.changed.add(hole.into)
+                adding.cut(hosts[hole.into], hole)
+        for k, host in hosts.items():
+            if host is not None:
+                guid = self.model.elements[k].guid
+                shall = after.element_triangles(after.element_by_guid[guid])
+                self._told(after, self.bodies.is_as(host, shall), guid)
         for n, (new, _) in enumerate(wanted.new):
             self.changed.add(-1 - n)
-            self._told(after, adding.made(new, self._material), new.body)
+            self._told(after, adding.made(new), new.body)
 
     def _told(self, after: Model, right: bool, guid: str) -> None:
         if not right:
