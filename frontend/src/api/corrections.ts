@@ -11,6 +11,7 @@ import {
   type Drawing,
   type FaceHandles,
   fetched,
+  type InFile,
   type LayersCorrection,
   type Opening,
   type Plane,
@@ -65,6 +66,19 @@ export const useOpening = (project: Project | undefined, element: string, wanted
     queryFn: () =>
       unwrap<{ opening: Opening | null }>(
         client.GET("/api/projects/{id}/opening", {
+          params: { path: { id: project?.id ?? 0 }, query: { element } },
+        }),
+      ),
+  });
+
+/** The materials and the steps of an element as its file has them. */
+export const useInFile = (project: Project | undefined, element: string, wanted: boolean) =>
+  useQuery({
+    enabled: wanted && project !== undefined,
+    queryKey: [...keys.project(project?.id ?? 0), "in file", element, project?.revision],
+    queryFn: () =>
+      unwrap<InFile>(
+        client.GET("/api/projects/{id}/in-file", {
           params: { path: { id: project?.id ?? 0 }, query: { element } },
         }),
       ),
@@ -197,16 +211,24 @@ export const useTried = (
     gcTime: 60_000,
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[1] === drawing?.id ? before : undefined),
-    queryFn: async ({ signal }) => {
-      const response = await fetched(`/api/drawings/${drawing?.id}/tried`, {
-        method: "POST",
-        headers: { "Content-Type": "application/json" },
-        body: JSON.stringify({ corrections }),
-        signal,
-      });
-      return parseView(await response.arrayBuffer());
-    },
+    queryFn: ({ signal }) => triedView(drawing?.id ?? 0, corrections ?? [], false, signal),
   });
+
+/** A drawing as it would be with other corrections; `inHand`: what must be seen of it while a face is dragged. */
+export async function triedView(
+  drawing: number,
+  corrections: readonly Correction[],
+  inHand: boolean,
+  signal?: AbortSignal,
+): Promise<View> {
+  const response = await fetched(`/api/drawings/${drawing}/tried`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify({ corrections, in_hand: inHand }),
+    signal,
+  });
+  return parseView(await response.arrayBuffer());
+}
 
 /** Put a correction in the place of another one; null: none was, or shall be. */
 export function correct(project: Project, before: Correction | null, wanted: Correction | null) {

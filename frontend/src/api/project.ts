@@ -25,17 +25,20 @@ export const patchProject = (project: Project, change: ProjectChange) =>
   );
 
 /** Save something of a project that is drawn, and ask anew for all that depends on it. */
-export async function saveDrawn(project: Project, change: ProjectChange) {
-  await saveProject(project, change);
+export async function saveDrawn(project: Project, change: ProjectChange): Promise<boolean> {
+  const saved = await saveProject(project, change);
   void queryClient.invalidateQueries({ queryKey: keys.project(project.id) });
+  return saved;
 }
 
-/** Save something of a project itself. */
-export async function saveProject(project: Project, change: ProjectChange) {
+/** Save something of a project itself; whether it was taken. */
+export async function saveProject(project: Project, change: ProjectChange): Promise<boolean> {
   try {
     queryClient.setQueryData(keys.project(project.id), await patchProject(project, change));
+    return true;
   } catch (error) {
     report(error);
     void queryClient.invalidateQueries({ queryKey: keys.project(project.id), exact: true });
+    return false;
   }
 }

@@ -1365,6 +1365,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/in-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The materials and the steps of an element as its file has them */
+        get: operations["corrections_read_in_file_projects__int_id__in_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/issues": {
         parameters: {
             query?: never;
@@ -6585,6 +6602,20 @@ export interface components {
              */
             state: "waiting" | "reading" | "proposed" | "ready" | "failed" | "cancelled";
         };
+        /**
+         * InFileOut
+         * @description What an element is in its file: all its materials, whether it has layers (these are corrected as such), and its
+         *     steps, null where it has none that can be others, and why.
+         */
+        InFileOut: {
+            /** Layered */
+            layered: boolean;
+            /** Materials */
+            materials: string[];
+            steps: components["schemas"]["StepsOut"] | null;
+            /** Why No Steps */
+            why_no_steps: string;
+        };
         /** InTableList */
         InTableList: components["schemas"]["InTableOut"][];
         /**
@@ -11788,6 +11819,18 @@ export interface components {
         StepWanted: {
             /** Act */
             act: string;
+        };
+        /**
+         * StepsOut
+         * @description The steps of a straight flight: how many risers, how high and how far each goes, metres.
+         */
+        StepsOut: {
+            /** Going */
+            going: number;
+            /** Rise */
+            rise: number;
+            /** Risers */
+            risers: number;
         };
         /** StopList */
         StopList: components["schemas"]["StopOut"][];
@@ -18950,6 +18993,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_read_in_file_projects__int_id__in_file_get: {
+        parameters: {
+            query: {
+                /** @description Its GlobalId */
+                element: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InFileOut"];
                 };
             };
             /** @description Not Found */

@@ -1,14 +1,13 @@
 import { useState } from "react";
 import type { BodyCorrection, Project, RunCorrection } from "../api/client";
 import { correct, NOW, withCorrection } from "../api/corrections";
-import { useMaterials } from "../api/materials";
 import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { Part } from "../fields/Part";
 import { TextField } from "../fields/TextField";
-import { ClassChoice } from "../materials/ClassChoice";
 import { type Drawn, pathOf, useDrawn } from "./body";
 import { CorrectionForm } from "./CorrectionForm";
+import { MaterialField } from "./MaterialField";
 import { useTryOut } from "./trying";
 
 const KINDS = [
@@ -40,7 +39,6 @@ export function BodyPart({ project }: { project: Project }) {
 
 function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
   const { along } = drawn;
-  const { data } = useMaterials(project.id, true);
   const [name, setName] = useState("New body");
   const [kind, setKind] = useState<BodyCorrection["kind"]>("covering");
   const [material, setMaterial] = useState("");
@@ -52,7 +50,6 @@ function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
   const [wide, setWide] = useState(WIDE);
   const [high, setHigh] = useState(WIDE);
   const [fall, setFall] = useState(0);
-  const known = data?.materials.map((one) => one.name) ?? [];
   const [from, to] = drawn.onPlan ? [start, end] : [-start, end];
   const ready = material.trim() !== "" && (along || to - from > 1e-4);
   const { at, x, y } = drawn.plane;
@@ -92,31 +89,15 @@ function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
           ))}
         </select>
       </label>
-      <label className="flex items-center gap-2">
-        <span className="w-16 shrink-0 opacity-80">Material</span>
-        <input
-          className="input input-xs min-w-0 flex-1"
-          list="materials for bodies"
-          aria-label="Material"
-          maxLength={300}
-          value={material}
-          onChange={(event) => setMaterial(event.target.value)}
-        />
-      </label>
-      <datalist id="materials for bodies">
-        {known.map((one) => (
-          <option key={one} value={one} />
-        ))}
-      </datalist>
-      {data && material.trim() !== "" && !known.includes(material.trim()) && (
-        <ClassChoice
-          label="What the material is"
-          value={isA}
-          usual="by its name"
-          classes={data.classes}
-          onChoose={setIsA}
-        />
-      )}
+      <MaterialField
+        project={project.id}
+        material={material}
+        isA={isA}
+        onChange={(one, is) => {
+          setMaterial(one);
+          setIsA(is);
+        }}
+      />
       {drawn.outline.length > 2 && (
         <select
           className="select select-xs w-full"

@@ -21,6 +21,7 @@ export function CopyForm({ project, guids, storey, fills, onDone }: Props) {
   const [times, setTimes] = useState(1);
   const [places, setPlaces] = useState<number[][]>((kept?.copies ?? []).map((one) => [...one]));
   const [reason, setReason] = useState(kept?.reason ?? "");
+  const [openings, setOpenings] = useState(kept?.openings ?? fills);
   const { storeys } = project.facts;
   const own = storeys.find((one) => one.name === storey);
   const apart = by.some(Boolean);
@@ -31,10 +32,12 @@ export function CopyForm({ project, guids, storey, fills, onDone }: Props) {
   const wanted = {
     elements: kept?.elements ?? guids,
     copies: all.slice(0, MOST),
+    openings,
     reason,
     ...NOW,
   } as CopyCorrection;
-  const asDrawn = JSON.stringify(all) === JSON.stringify(kept?.copies ?? []);
+  const asDrawn =
+    JSON.stringify(all) === JSON.stringify(kept?.copies ?? []) && openings === (kept?.openings ?? fills);
   useTryOut(asDrawn ? null : withCorrection(project, kept ?? null, all.length > 0 ? wanted : null));
   const isIn = (up: number) => places.some(([x, y, z]) => !x && !y && Math.abs((z ?? 0) - up) < LEVEL);
   return (
@@ -90,9 +93,15 @@ export function CopyForm({ project, guids, storey, fills, onDone }: Props) {
         />
       ))}
       {fills && (
-        <p className="opacity-80">
-          A copied window or door cuts no opening: copy the wall, and they come along.
-        </p>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={openings}
+            onChange={() => setOpenings(!openings)}
+          />
+          in openings of their own
+        </label>
       )}
       <NumberField
         label="Times"

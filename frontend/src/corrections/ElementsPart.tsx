@@ -6,6 +6,7 @@ import { LengthField } from "../fields/LengthField";
 import { NumberField } from "../fields/NumberField";
 import { CopyForm } from "./CopyForm";
 import { CorrectionForm } from "./CorrectionForm";
+import { MaterialForm } from "./MaterialForm";
 import { FILLS } from "./OpeningPart";
 import { useTryOut } from "./trying";
 
@@ -20,7 +21,7 @@ type ElementsProps = {
 
 /** What was picked, to stand elsewhere, or not to be there at all: a wish to the model that every drawing shows. */
 export function ElementsPart({ project, elements, onCorrected }: ElementsProps) {
-  const [open, setOpen] = useState<"" | "move" | "copy" | "leave out">("");
+  const [open, setOpen] = useState<"" | "move" | "copy" | "material" | "leave out">("");
   const { data: of } = useProject(project);
   if (!of || elements.length === 0) return null;
   const them = elements.length > 1 ? "them" : "it";
@@ -33,6 +34,11 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
         <button type="button" className="link" onClick={() => setOpen("copy")}>
           Copy {them}
         </button>
+        {elements.every((one) => one.build_up === "") && (
+          <button type="button" className="link" onClick={() => setOpen("material")}>
+            Another material
+          </button>
+        )}
         <button type="button" className="link" onClick={() => setOpen("leave out")}>
           Take {them} out of the model
         </button>
@@ -55,6 +61,8 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
         onDone={() => setOpen("")}
       />
     );
+  if (open === "material")
+    return <MaterialForm key={of.version} project={of} guids={guids} onDone={() => setOpen("")} />;
   return open === "move" ? (
     <Move key={of.version} project={of} guids={guids} fills={fills} onDone={close} />
   ) : (

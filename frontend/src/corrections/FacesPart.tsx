@@ -5,6 +5,7 @@ import { report } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { CorrectionForm } from "./CorrectionForm";
 import { faceTo, firstMet, letGoOfFaces, movedOut, samePlane, useHolding } from "./holding";
+import { LayerForm } from "./LayerForm";
 import { useTryOut } from "./trying";
 
 type Props = {
@@ -60,13 +61,16 @@ function Face({ project, spec, element, other, by, faces }: FaceProps) {
   const kept = face && keptOf(project, element.guid, face.face);
   const [reason, setReason] = useState(kept?.reason ?? "");
   const [typed, setTyped] = useState<number | null>(null);
+  const [layer, setLayer] = useState(false);
   const now = typed ?? by;
   const wanted = face && now !== 0 ? faceTo(element.guid, face, movedOut(face, now), { reason }) : null;
-  useTryOut(wanted ? withCorrection(project, kept ?? null, wanted) : null);
+  useTryOut(wanted && !layer ? withCorrection(project, kept ?? null, wanted) : null);
   if (!face || !faces.some((one) => samePlane(one.face, face.face)))
     return (
       <p className="text-xs opacity-80">Drag the grip of a face in the drawing, or click one to type.</p>
     );
+  if (layer)
+    return <LayerForm project={project} element={element.guid} face={face} onDone={() => setLayer(false)} />;
   const out = kept ? kept.to.at - kept.face.at : 0;
   const draw = (one: FaceCorrection) => {
     letGoOfFaces();
@@ -110,6 +114,9 @@ function Face({ project, spec, element, other, by, faces }: FaceProps) {
           useHolding.setState({ by: metres ?? 0 });
         }}
       />
+      <button type="button" className="link self-start" onClick={() => setLayer(true)}>
+        Put a layer on it
+      </button>
       {other ? (
         <button type="button" className="btn btn-xs self-start" onClick={leadUp}>
           Up to {other.name || other.kind}

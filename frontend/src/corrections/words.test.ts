@@ -21,11 +21,12 @@ const EACH: [Correction, string][] = [
     { ...SAID, elements: ["a"], by: [0.1, 0, -0.2], turn: 30, stood: [] },
     "100 mm along x, -200 mm up, turned by 30°",
   ],
-  [{ ...SAID, elements: ["a"], copies: [[0, 0, 3]] }, "once more, 3000 mm up"],
+  [{ ...SAID, elements: ["a"], openings: false, copies: [[0, 0, 3]] }, "once more, 3000 mm up"],
   [
     {
       ...SAID,
       elements: ["a"],
+      openings: true,
       copies: [
         [0, 0, 3],
         [0, 0, 6],
@@ -92,6 +93,29 @@ const EACH: [Correction, string][] = [
       round: true,
     },
     "new object of Steel, along 6000 mm",
+  ],
+  [
+    {
+      ...SAID,
+      body: "l",
+      name: "Insulation",
+      kind: "covering",
+      material: "Cork",
+      is_a: "",
+      element: "a",
+      on: { looks: [0, 0, -1], at: 3 },
+      thickness: 0.08,
+    },
+    "Cork 80 mm on its underside",
+  ],
+  [
+    { ...SAID, element: "a", risers: 9, going: 0.27, rise: null, other_way: true, had: null },
+    "9 risers, going 270 mm, up the other way",
+  ],
+  [{ ...SAID, elements: ["a"], material: "Larch", is_a: "", in_place_of: "", had: [] }, "of Larch"],
+  [
+    { ...SAID, elements: ["a"], material: "Larch", is_a: "", in_place_of: "Oak", had: [] },
+    "Larch in place of Oak",
   ],
 ];
 

@@ -15,6 +15,14 @@ export function what(correction: Correction, say: Say): string {
     const count = correction.copies.length;
     return count === 1 && first ? `once more, ${far(first, say)}` : `${count} times more`;
   }
+  if ("on" in correction)
+    return `${correction.material} ${say(correction.thickness)} on its ${sideOf(correction.on.looks)}`;
+  if ("risers" in correction) {
+    const rise = correction.rise ? ` × ${say(correction.rise)}` : "";
+    return `${correction.risers} risers${rise}, going ${say(correction.going)}${correction.other_way ? ", up the other way" : ""}`;
+  }
+  if ("had" in correction)
+    return `${correction.in_place_of ? `${correction.material} in place of ${correction.in_place_of}` : `of ${correction.material}`}`;
   if ("outline" in correction)
     return `new ${correction.kind} of ${correction.material}, ${say(correction.end - correction.start)} long`;
   if ("path" in correction) {
@@ -55,15 +63,19 @@ export function saidAnew(correction: Correction): Correction {
   if ("layers" in correction) return { ...correction, instead_of: [] };
   if ("by" in correction) return { ...correction, stood: [] };
   if ("head" in correction) return { ...correction, stood: null };
+  if ("risers" in correction) return { ...correction, had: null };
+  if ("had" in correction) return { ...correction, had: [] };
   return correction;
 }
 
 /** What a correction is of: there is one of the same. */
 export function keyOf(correction: Correction): string {
   if ("layers" in correction) return `layers ${correction.element} ${correction.build_up}`;
-  if ("outline" in correction || "path" in correction) return `new ${correction.body}`;
+  if ("outline" in correction || "path" in correction || "on" in correction) return `new ${correction.body}`;
   if ("face" in correction) return `face ${correction.element} ${Object.values(correction.face).join(" ")}`;
   if ("head" in correction) return `opening ${correction.element}`;
+  if ("risers" in correction) return `steps ${correction.element}`;
+  if ("had" in correction) return `material ${correction.in_place_of} ${correction.elements.join(" ")}`;
   const what = "by" in correction ? "place" : "copies" in correction ? "copies" : "presence";
   return `${what} ${correction.elements.join(" ")}`;
 }

@@ -35,11 +35,13 @@ from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.becoming import became
-from edge_slice.core.model.corrections.documents import Correction
+from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, wish_of
+from edge_slice.core.model.corrections.in_hand import dragged_faces, with_dragged
 from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.followed import Followed
 from edge_slice.core.project.naming import NameTemplates
+from edge_slice.core.project.shown import key_of
 from edge_slice.core.project.source import Placed, TouchUps
 from edge_slice.core.sheet import IssuedRow, SheetDesign
 from edge_slice.core.sheet.numbering import Register
@@ -121,6 +123,11 @@ class ProjectSource:
     @property
     def grounds(self) -> Grounds:
         return grounds_of(self._session, self._project_id)
+
+    def while_dragged(self, said: Sequence[Correction]) -> ProjectSource | None:
+        """This one while a face is dragged; None where something else is said to be otherwise."""
+        faces = dragged_faces(said, corrections_of(self.project))
+        return _Dragged(self._session, self._project_id, said, faces) if faces else None
 
     @cached_property
     def model(self) -> Model:
@@ -241,3 +248,22 @@ class ProjectSource:
 def followed_in(session: Session, project_id: int, revision: Revision | None = None) -> Followed:
     """The cuts of a project as what they follow has them."""
     return Followed(ProjectSource(session, project_id, revision))
+
+
+class _Dragged(ProjectSource):
+    """By the newest model while faces of it are dragged."""
+
+    def __init__(
+        self, session: Session, project_id: int, said: Sequence[Correction], faces: Sequence[FaceElsewhere]
+    ) -> None:
+        super().__init__(session, project_id)
+        self._said, self._faces = said, faces
+
+    @cached_property
+    def geometry(self) -> str:
+        return key_of("dragged", super().geometry, *map(wish_of, self._faces))
+
+    @cached_property
+    def model(self) -> Model:
+        bare = bare_model(self._session, self.revision)
+        return with_dragged(super().model, bare, self._said, self._faces)

@@ -1,12 +1,14 @@
-import { useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import { useAnnotating } from "../../annotating/use-annotating";
 import type { Drawing, SectionCut } from "../../api/client";
 import { useTried } from "../../api/corrections";
 import { actOnLine, usePlaces } from "../../api/cut-help";
 import { report, useStandards } from "../../api/queries";
 import { useComparison } from "../../api/revisions";
-import { useTrying } from "../../corrections/trying";
+import { letGoOfHand, useTrying } from "../../corrections/trying";
 import type { Place } from "../../desk/mode";
+import { withFar } from "../../drawing/moved-along";
+import type { View } from "../../drawing/screen-form";
 import { type Live, type Shown, useView } from "../../drawing/use-view";
 import { useCompare } from "../../revisions/compare-state";
 import { Snapper } from "../cutting/snaps";
@@ -31,7 +33,9 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
   const compared = useComparison(live ? undefined : drawing, earlier ?? undefined, alone);
   const trying = useTrying((s) => s.corrections);
   const tried = useTried(live ? undefined : drawing, trying);
-  const view = (trying && !live && tried.data) || (earlier !== null && !live && compared.data) || shown.view;
+  const held = useInHand(live ? undefined : drawing, shown);
+  const view =
+    held || (trying && !live && tried.data) || (earlier !== null && !live && compared.data) || shown.view;
   const spec = live ?? drawing ?? { style: settings.new_style, cut: settings.new_section };
   const { scale } = spec.style;
   const { data: places } = usePlaces(project.id, side === "source");
@@ -69,4 +73,15 @@ export function usePane({ bench, side, drawing, drawn, croppable }: Wanted): { p
     },
   };
   return { pane, shown };
+}
+
+/** A drawing a face of which is dragged, until it is drawn anew without the hand; null: none is. */
+function useInHand(drawing: Drawing | undefined, { view: whole, busy }: Shown): View | null {
+  const hand = useTrying((s) => s.inHand);
+  const mine = hand !== null && hand.of.id === drawing?.id;
+  const anew = mine && hand.of.view !== drawing.view && !busy;
+  useEffect(() => {
+    if (anew) letGoOfHand();
+  }, [anew]);
+  return useMemo(() => (mine && !anew ? withFar(hand.view, whole) : null), [mine, anew, hand, whole]);
 }

@@ -1,8 +1,9 @@
 import { useRef, useState } from "react";
 import type { FaceHandle } from "../../api/client";
-import { correct, useFaces } from "../../api/corrections";
+import { correct, useFaces, withCorrection } from "../../api/corrections";
 import { keptOf } from "../../corrections/FacesPart";
 import { faceTo, movedOut, useHolding } from "../../corrections/holding";
+import { letGoOfHand, showInHand } from "../../corrections/trying";
 import type { Place, Snap } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/canvas/Grip";
@@ -36,7 +37,14 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
     const met = alt ? null : drawnIn(before.current).find(at, reach);
     setSnap(met);
     const far = along(one, met?.at ?? at);
-    useHolding.setState({ face: one, by: met ? far : Math.round(far / STEP) * STEP });
+    const by = met ? far : Math.round(far / STEP) * STEP;
+    useHolding.setState({ face: one, by });
+    const kept = keptOf(project, mine, one.face) ?? null;
+    if (drawing && Math.abs(by) >= LEAST)
+      showInHand({
+        of: { id: drawing.id, view: drawing.view },
+        corrections: withCorrection(project, kept, faceTo(mine, one, movedOut(one, by), {})),
+      });
   };
   const drop = (one: FaceHandle) => {
     const dragged = before.current !== null;
@@ -44,13 +52,14 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
     setSnap(null);
     const { by: far } = useHolding.getState();
     if (!dragged || Math.abs(far) < LEAST) {
+      letGoOfHand();
       useHolding.setState({ face: one, by: 0 });
       return;
     }
     const kept = keptOf(project, mine, one.face);
     const wanted = faceTo(mine, one, movedOut(one, far), { reason: kept?.reason });
     useHolding.setState({ face: null, by: 0 });
-    correct(project, kept ?? null, wanted);
+    void correct(project, kept ?? null, wanted).then((saved) => saved || letGoOfHand());
   };
   return (
     <g>

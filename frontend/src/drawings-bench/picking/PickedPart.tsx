@@ -6,6 +6,7 @@ import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { ElementsPart } from "../../corrections/ElementsPart";
 import { FacesPart } from "../../corrections/FacesPart";
 import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
+import { StepsPart } from "../../corrections/StepsPart";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
@@ -101,6 +102,7 @@ export function PickedPart({ project, drawing, cut, style, standard, onSave }: P
           {FILLS.has(element.kind) && (
             <OpeningPart key={`opening ${who}`} project={project} element={element} />
           )}
+          {element.kind === "stair" && <StepsPart key={`steps ${who}`} project={project} element={element} />}
           <InTables project={project} target={`element:${element.guid}`} />
           {found.length > 1 && (
             <button type="button" className="link self-start text-xs" onClick={next}>

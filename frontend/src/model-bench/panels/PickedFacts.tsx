@@ -3,6 +3,7 @@ import { elementsOf } from "../../api/elements";
 import { BuildUpPart } from "../../corrections/BuildUpPart";
 import { ElementsPart } from "../../corrections/ElementsPart";
 import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
+import { StepsPart } from "../../corrections/StepsPart";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
@@ -37,6 +38,9 @@ export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
         <ElementsPart key={`place ${element.guid}`} project={project} elements={[element]} />
         {FILLS.has(element.kind) && (
           <OpeningPart key={`opening ${element.guid}`} project={project} element={element} />
+        )}
+        {element.kind === "stair" && (
+          <StepsPart key={`steps ${element.guid}`} project={project} element={element} />
         )}
         <InTables project={project} target={`element:${element.guid}`} />
         {many > 1 && (

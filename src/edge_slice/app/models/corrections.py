@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 
 import numpy as np
-from pydantic import BaseModel, TypeAdapter, ValidationError
+from pydantic import BaseModel, ValidationError
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
@@ -14,10 +14,10 @@ from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.becoming import became, boxes_as_surveyed
 from edge_slice.core.model.corrections.documents import (
+    LISTED,
     BuildUpCorrection,
     CopiedElements,
     Correction,
-    Corrections,
     LeftOut,
     MovedElements,
     OtherFlight,
@@ -126,7 +126,7 @@ def said_of_model(
         names.add(said.topic)
         found.append(said)
     try:
-        return TypeAdapter[list[Correction]](Corrections).validate_python(found)
+        return LISTED.validate_python(found)
     except ValidationError as error:  # what stands in an opening is moved, or taken out, by another one
         raise Refused("Windows or doors in it are put elsewhere, or taken out, already.", "corrections") from error
 

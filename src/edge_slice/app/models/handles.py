@@ -17,8 +17,10 @@ from edge_slice.core.cut.placing.handles import Handle, handles_of
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, MovedElements
 from edge_slice.core.model.corrections.fillings import FILLS
+from edge_slice.core.model.corrections.materials import materials_of
 from edge_slice.core.model.corrections.openings import looks_at, sides_of
 from edge_slice.core.model.corrections.saying import FacePlane
+from edge_slice.core.model.corrections.steps import steps_of
 from edge_slice.store.database import reading
 
 NEAR = 1e-3  # metres between planes that are one
@@ -73,6 +75,24 @@ class OpeningOut(BaseModel):
     above_floor: float | None
 
 
+class StepsOut(BaseModel):
+    """The steps of a straight flight: how many risers, how high and how far each goes, metres."""
+
+    risers: int
+    rise: float
+    going: float
+
+
+class InFileOut(BaseModel):
+    """What an element is in its file: all its materials, whether it has layers (these are corrected as such), and its
+    steps, null where it has none that can be others, and why."""
+
+    materials: list[str]
+    layered: bool
+    steps: StepsOut | None
+    why_no_steps: str
+
+
 def handles_in(project_id: int, wanted: HandlesWanted) -> HandlesOut:
     """The faces of an element that can be pushed or pulled in a drawing."""
     with reading() as session:
@@ -125,6 +145,25 @@ def opening_of(project_id: int, guid: str) -> OpeningOut | None:
     floor = None if storey < 0 else model.storeys[storey].elevation + model.origin[2]
     above = None if floor is None else round(sill - floor, 6)
     return OpeningOut(looks=looks, left=left, right=right, sill=sill, head=head, above_floor=above)
+
+
+def in_file(project_id: int, guid: str) -> InFileOut:
+    """What of an element (GlobalId) can be corrected, without corrections."""
+    with reading() as session:
+        project_row(session, project_id)
+        model = bare_model(session, newest_revision(session, project_id))
+    k = model.element_by_guid.get(guid)
+    if k is None:
+        raise NotFound(IN_NO_FILE)
+    found = steps_of(model, k)
+    return InFileOut(
+        materials=materials_of(model, k),
+        layered=model.elements[k].build_up >= 0,
+        steps=None if isinstance(found, str) else StepsOut(
+            risers=found.risers, rise=round(found.rise, 6), going=round(found.going, 6)
+        ),
+        why_no_steps=found if isinstance(found, str) else "",
+    )  # fmt: skip
 
 
 def _why_none(bare: Model, guid: str, said: list[Correction]) -> str:

@@ -17,7 +17,7 @@ from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.applied import corrected
-from edge_slice.core.model.corrections.documents import Correction, Corrections
+from edge_slice.core.model.corrections.documents import LISTED, Correction
 from edge_slice.core.model.corrections.documents import digest_of as corrections_digest
 from edge_slice.core.model.digests import digest_of_said
 from edge_slice.core.model.ground.documents import NONE, Grounds
@@ -63,9 +63,12 @@ def numbered_revision(session: Session, project_id: int, number: int) -> Revisio
     return found
 
 
+_LENGTHS: TypeAdapter[Lengths] = TypeAdapter(Lengths)
+
+
 def written(project: Project) -> Lengths:
     """How a project writes lengths."""
-    return TypeAdapter[Lengths](Lengths).validate_python(project.lengths)
+    return _LENGTHS.validate_python(project.lengths)
 
 
 def said_here(project: Project) -> list[MaterialHere]:
@@ -75,7 +78,7 @@ def said_here(project: Project) -> list[MaterialHere]:
 
 def corrections_of(project: Project) -> list[Correction]:
     """How a project corrects its model."""
-    return TypeAdapter[list[Correction]](Corrections).validate_python(project.corrections)
+    return LISTED.validate_python(project.corrections)
 
 
 def kept_corrections(corrections: Sequence[Correction]) -> list[dict[str, Any]]:

@@ -83,11 +83,14 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
         return ScreenView(key, kept(session, row.project_id, key, lambda: _screens.get(key, make)))
 
 
-def tried_view(drawing_id: int, corrections: list[Correction]) -> ScreenView:
+def tried_view(drawing_id: int, corrections: list[Correction], in_hand: bool = False) -> ScreenView:
     """A saved drawing as it would be with other corrections of the model than its project's. Raises `Refused` where
-    they can't be."""
+    they can't be. `in_hand`: only what a hand that drags a face must see at once."""
     with reading() as session:
         row = drawing_row(session, drawing_id)
+        if in_hand and (dragged := ProjectSource(session, row.project_id).while_dragged(corrections)) is not None:
+            keys = ViewKeys(session, row.project_id)
+            return ScreenView("", _screen(keys, session, row.id, moving(saved(dragged, keys.followed, row))))
         before = corrections_of(session.get_one(Project, row.project_id))
         said = said_of_model(session, row.project_id, corrections, before)
         key, make = _view_by(session, row, ProjectSource(session, row.project_id, corrections=said))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
@@ -314,23 +314,21 @@ class Model:
     @cached_property
     def digests(self) -> tuple[bytes, ...]:
         """For each element a digest of all that its drawing depends on: the same one, the same linework."""
-        mesh = self.mesh
-        starts = np.searchsorted(mesh.triangle_element, np.arange(len(self.elements) + 1))
-        edges = np.searchsorted(mesh.edge_element, np.arange(len(self.elements) + 1))
         names = [repr(m) for m in self.materials] + [""]
-        found = []
-        for index, element in enumerate(self.elements):
-            rows = slice(starts[index], starts[index + 1])
-            digest = hashlib.blake2b(mesh.vertices[mesh.triangles[rows]].tobytes(), digest_size=16)
-            own = [names[m] for m in np.unique(mesh.triangle_material[rows]).tolist()]
-            layers = self.build_ups[element.build_up].layers if element.build_up >= 0 else ()
-            built = [(names[layer.material], layer.thickness) for layer in layers]
-            own_edges = mesh.vertices[mesh.edges[edges[index] : edges[index + 1]]]  # some depend on other elements
-            digest.update(own_edges.tobytes())
-            digest.update(mesh.triangle_material[rows].tobytes() if len(own) > 1 else b"")
-            digest.update(repr((element.kind, names[element.material], own, built, element.frame)).encode())
-            found.append(digest.digest())
-        return tuple(found)
+        return tuple(self.digest_of(k, names) for k in range(len(self.elements)))
+
+    def digest_of(self, element: int, names: Sequence[str]) -> bytes:
+        """The digest of an element; `names` of the materials, the last one for an unknown one."""
+        mesh, one = self.mesh, self.elements[element]
+        rows, edges = mesh.of_element(element), mesh.edges_of_element(element)
+        digest = hashlib.blake2b(mesh.vertices[mesh.triangles[rows]].tobytes(), digest_size=16)
+        own = [names[m] for m in np.unique(mesh.triangle_material[rows]).tolist()]
+        layers = self.build_ups[one.build_up].layers if one.build_up >= 0 else ()
+        built = [(names[layer.material], layer.thickness) for layer in layers]
+        digest.update(mesh.vertices[mesh.edges[edges]].tobytes())  # some depend on other elements
+        digest.update(mesh.triangle_material[rows].tobytes() if len(own) > 1 else b"")
+        digest.update(repr((one.kind, names[one.material], own, built, one.frame)).encode())
+        return digest.digest()
 
     def part_name(self, element: int) -> str:
         """What the part is called that an element is of; empty in a model of one file."""

@@ -10,7 +10,7 @@ from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.models import asking, corrected_files, corrections, handles
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
-from edge_slice.app.models.handles import HandlesOut, HandlesWanted, OpeningOut, PlaneOut
+from edge_slice.app.models.handles import HandlesOut, HandlesWanted, InFileOut, OpeningOut, PlaneOut
 from edge_slice.app.views import composed
 from edge_slice.core.model.corrections.documents import Corrections
 from edge_slice.core.model.corrections.saying import UUID
@@ -57,6 +57,7 @@ class Anyway(Chosen):
 
 class Tried(BaseModel):
     corrections: Corrections
+    in_hand: bool = Field(default=False, description="A face is being dragged: only what must be seen at once")
 
 
 class Answers(BaseModel):
@@ -93,10 +94,16 @@ def read_opening(path: ById, query: OfElement) -> Response:
     return answer(OpeningAnswer(opening=handles.opening_of(path.id, query.element)))
 
 
+@api.get("/projects/<int:id>/in-file", responses={200: InFileOut})
+def read_in_file(path: ById, query: OfElement) -> Response:
+    """The materials and the steps of an element as its file has them"""
+    return answer(handles.in_file(path.id, query.element))
+
+
 @api.post("/drawings/<int:id>/tried", responses={200: BINARY})
 def tried(path: ById, body: Tried) -> Response:
     """A drawing in the compact form as it would be with other corrections, which are not kept"""
-    return screen(composed.tried_view(path.id, body.corrections))
+    return screen(composed.tried_view(path.id, body.corrections, body.in_hand))
 
 
 @api.get("/projects/<int:id>/corrections/topics", responses={200: BINARY})

@@ -13,6 +13,7 @@ from pydantic import (
     Discriminator,
     Field,
     Tag,
+    TypeAdapter,
     field_validator,
     model_validator,
 )
@@ -283,6 +284,9 @@ def _each_once(said: list[Correction]) -> list[Correction]:
 
 
 Corrections = Annotated[list[Correction], Field(max_length=MOST_CORRECTIONS), AfterValidator(_each_once)]
+
+
+LISTED: TypeAdapter[list[Correction]] = TypeAdapter(Corrections)
 
 
 def digest_of(corrections: Sequence[Correction]) -> str:

@@ -57,13 +57,20 @@ class Mesh:
 
     def of_element(self, element: int) -> slice:
         """The triangles of an element."""
-        owner = self.triangle_element
-        first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))  # no copy of all
-        return slice(int(first), int(last))
+        return _rows_of(self.triangle_element, element)
+
+    def edges_of_element(self, element: int) -> slice:
+        """The edges of an element."""
+        return _rows_of(self.edge_element, element)
 
     def volumes(self, count: int) -> F64:
         """Enclosed volume of each of `count` elements in cubic metres (true for closed ones)."""
         return _signed_volumes(self.vertices, self.triangles, self.triangle_element, count)
+
+
+def _rows_of(owner: I32, element: int) -> slice:
+    first, last = np.searchsorted(owner, np.array([element, element + 1], dtype=owner.dtype))  # no copy of all
+    return slice(int(first), int(last))
 
 
 def _signed_volumes(vertices: F64, triangles: I32, element: I32, count: int) -> F64:
