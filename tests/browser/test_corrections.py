@@ -143,14 +143,62 @@ def test_an_opening_is_made_smaller_and_what_was_picked_is_copied(
     bench.saved(lambda: [(one["left"], one["right"]) for one in corrections()] == [(0.0, -0.2)])
     form.get_by_role("button", name="As the file has it").click()
     bench.saved(lambda: corrections() == [])
-    picked.get_by_role("button", name="Copy it").click()
+    washroom = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=W11%20Washroom").json[0]
+    page.goto(f"/projects/{bench.project}/model?element={washroom['guid']}")
+    picked.get_by_role("button", name="Copy it").click(timeout=60_000)
     form = page.get_by_role("group", name="Where it shall be once more")
-    form.get_by_label("Along x").fill("1200")
-    form.get_by_label("Along x").press("Enter")
-    form.get_by_label("Times").fill("2")
-    form.get_by_label("Times").press("Enter")
+    expect(form.get_by_label("in openings of their own")).to_be_checked()
+    form.get_by_label("Along y").fill("1400")
+    form.get_by_label("Along y").press("Enter")
     form.get_by_role("button", name="Copy").click()
-    bench.saved(lambda: [one["copies"] for one in corrections()] == [[[1.2, 0.0, 0.0], [2.4, 0.0, 0.0]]])
+    bench.saved(lambda: [(one["copies"], one["openings"]) for one in corrections()] == [([[0.0, 1.4, 0.0]], True)])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
+
+
+def test_steps_materials_and_layers_on_faces_are_put_right(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project)
+
+    def corrections() -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = bench.app.call("GET", f"/api/projects/{bench.project}/corrections").json
+        return [one["correction"] for one in found]
+
+    flight = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Concrete%20flight%201").json[0]
+    page.goto(f"/projects/{bench.project}/model?element={flight['guid']}")
+    picked = page.get_by_role("group", name="Picked")
+    picked.get_by_role("button", name="Put its steps right").click(timeout=60_000)
+    form = page.get_by_role("group", name="Steps as they shall be")
+    expect(form.get_by_role("button", name="Draw it so")).to_be_disabled()
+    form.get_by_label("Risers").fill("10")
+    form.get_by_label("Risers").press("Enter")
+    form.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: [(one["risers"], one["going"]) for one in corrections()] == [(10, 0.27)])
+    form.get_by_role("button", name="As the file has it").click()
+    bench.saved(lambda: corrections() == [])
+    picked.get_by_role("button", name="Another material").click()
+    form = page.get_by_role("group", name="Of what it shall be")
+    form.get_by_label("Material", exact=True).fill("Terrazzo")
+    form.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: [one["material"] for one in corrections()] == ["Terrazzo"])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
+    bench.open()
+    section = bench.draw_section((6, -3), (6, 14), (2, 5))
+    bench.painted("Result")
+    page.mouse.click(*bench.spot_in("Result", section, 7.8, 1.2))  # the column in the middle of the bay
+    picked = page.get_by_role("group", name="Picked in")
+    picked.get_by_role("button", name="Push or pull its faces").click()
+    page.get_by_label("Result", exact=True).get_by_role("button", name="Face at the top").first.click()
+    picked.get_by_role("button", name="Put a layer on it").click()
+    form = page.get_by_role("group", name="Layer on the face")
+    expect(form.get_by_role("button", name="Put it on")).to_be_disabled()
+    form.get_by_label("Material", exact=True).fill("Cork")
+    form.get_by_label("Thickness").fill("30")
+    form.get_by_label("Thickness").press("Enter")
+    form.get_by_role("button", name="Put it on").click()
+    bench.saved(lambda: [(one["material"], one["thickness"]) for one in corrections()] == [("Cork", 0.03)])
     page.keyboard.press("Control+z")
     bench.saved(lambda: corrections() == [])
 

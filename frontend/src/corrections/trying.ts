@@ -12,8 +12,9 @@ type Drawn = { id: number; view: string };
 type Trying = {
   /** Corrections that drawings show while somebody types them, before they are kept; null: none. */
   corrections: Correction[] | null;
-  /** A drawing while a face of it is dragged, and of which state that is, until it is drawn anew. */
-  inHand: { of: Drawn; view: View } | null;
+  /** What is dragged by a face in a drawing, alone, and the drawing without it, once that is known; until the drawing
+   * is drawn anew. */
+  inHand: { of: Drawn; view: View; around: View | null } | null;
 };
 
 export const useTrying = create<Trying>(() => ({ corrections: null, inHand: null }));
@@ -28,22 +29,44 @@ export function useTryOut(corrections: Correction[] | null) {
   useEffect(() => () => useTrying.setState({ corrections: null }), []);
 }
 
-type Move = { of: Drawn; corrections: Correction[] };
+type Move = {
+  of: Drawn;
+  element: string;
+  corrections: Correction[];
+  /** The drawing without the element. */
+  without: () => Promise<View>;
+};
 let wanted: Move | null = null;
 let underWay = false;
+let around: { key: string; view: View | null } = { key: "", view: null };
 
-/** Show a drawing as it is while a face is dragged: one after the other, the newest one next. */
+/** Show what is dragged by a face: one state after the other, the newest one next. */
 export async function showInHand(move: Move) {
   wanted = move;
+  surround(move);
   if (underWay) return;
   underWay = true;
   while (wanted) {
-    const next: Move = wanted;
+    const { of, corrections }: Move = wanted;
     wanted = null;
-    const view = await triedView(next.of.id, next.corrections, true).catch(() => null); // the edge is dragged on
-    if (view) useTrying.setState({ inHand: { of: next.of, view } });
+    const view = await triedView(of.id, corrections, true).catch(() => null); // the edge is dragged on
+    if (view) useTrying.setState({ inHand: { of, view, around: around.view } });
   }
   underWay = false;
+}
+
+/** Ask once for the drawing without what is dragged; until it is there, that stands in it as it was, too. */
+function surround({ of, element, without }: Move) {
+  const key = `${of.id} ${of.view} ${element}`;
+  if (around.key === key) return;
+  const mine = { key, view: null as View | null };
+  around = mine;
+  without().then(
+    (view) => {
+      mine.view = view;
+    },
+    () => undefined,
+  );
 }
 
 /** Show nothing in hand any more; what is under way is not shown. */

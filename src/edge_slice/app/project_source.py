@@ -36,7 +36,7 @@ from edge_slice.core.drawing.touching.touch_ups import TouchUp
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.becoming import became
 from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, wish_of
-from edge_slice.core.model.corrections.in_hand import dragged_faces, with_dragged
+from edge_slice.core.model.corrections.in_hand import dragged_alone, dragged_faces
 from edge_slice.core.model.corrections.wanted import Corrected
 from edge_slice.core.model.ground.documents import Grounds
 from edge_slice.core.project.followed import Followed
@@ -125,7 +125,7 @@ class ProjectSource:
         return grounds_of(self._session, self._project_id)
 
     def while_dragged(self, said: Sequence[Correction]) -> ProjectSource | None:
-        """This one while a face is dragged; None where something else is said to be otherwise."""
+        """What is dragged by a face, alone; None where something else is said to be otherwise."""
         faces = dragged_faces(said, corrections_of(self.project))
         return _Dragged(self._session, self._project_id, said, faces) if faces else None
 
@@ -251,7 +251,7 @@ def followed_in(session: Session, project_id: int, revision: Revision | None = N
 
 
 class _Dragged(ProjectSource):
-    """By the newest model while faces of it are dragged."""
+    """By what of the newest model has a face that is dragged, and by nothing else of it."""
 
     def __init__(
         self, session: Session, project_id: int, said: Sequence[Correction], faces: Sequence[FaceElsewhere]
@@ -266,4 +266,4 @@ class _Dragged(ProjectSource):
     @cached_property
     def model(self) -> Model:
         bare = bare_model(self._session, self.revision)
-        return with_dragged(super().model, bare, self._said, self._faces)
+        return dragged_alone(super().model, bare, self._said, self._faces)

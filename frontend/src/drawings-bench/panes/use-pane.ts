@@ -7,7 +7,6 @@ import { report, useStandards } from "../../api/queries";
 import { useComparison } from "../../api/revisions";
 import { letGoOfHand, useTrying } from "../../corrections/trying";
 import type { Place } from "../../desk/mode";
-import { withFar } from "../../drawing/moved-along";
 import type { View } from "../../drawing/screen-form";
 import { type Live, type Shown, useView } from "../../drawing/use-view";
 import { useCompare } from "../../revisions/compare-state";
@@ -83,5 +82,10 @@ function useInHand(drawing: Drawing | undefined, { view: whole, busy }: Shown): 
   useEffect(() => {
     if (anew) letGoOfHand();
   }, [anew]);
-  return useMemo(() => (mine && !anew ? withFar(hand.view, whole) : null), [mine, anew, hand, whole]);
+  return useMemo(() => (mine && !anew ? together(hand, whole) : null), [mine, anew, hand, whole]);
 }
+
+const together = ({ view, around }: { view: View; around: View | null }, whole: View | null): View => {
+  const others = around ?? whole ?? view;
+  return { ...others, items: [...others.items, ...view.items] };
+};

@@ -7,7 +7,8 @@ import { letGoOfHand, showInHand } from "../../corrections/trying";
 import type { Place, Snap } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/canvas/Grip";
-import type { View } from "../../drawing/screen-form";
+import { parseView, type View } from "../../drawing/screen-form";
+import { askForView } from "../../drawing/use-view";
 import { SNAP_REACH } from "../cutting/CuttingLine";
 import { onModel, onPaper } from "../cutting/plan-geometry";
 import { MarkAt } from "../cutting/SnapMark";
@@ -43,7 +44,9 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
     if (drawing && Math.abs(by) >= LEAST)
       showInHand({
         of: { id: drawing.id, view: drawing.view },
+        element: mine,
         corrections: withCorrection(project, kept, faceTo(mine, one, movedOut(one, by), {})),
+        without: () => viewWithout(project.id, spec, mine),
       });
   };
   const drop = (one: FaceHandle) => {
@@ -98,6 +101,13 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
       {snap && <MarkAt camera={camera} scale={scale} snap={snap} />}
     </g>
   );
+}
+
+/** A drawing without one of its elements. */
+async function viewWithout(project: number, { cut, style }: Pane["spec"], element: string): Promise<View> {
+  const body = { cut: { ...cut, left_out: [...(cut.left_out ?? []), element] }, style };
+  const answer = await askForView(`/api/projects/${project}/view`, body);
+  return parseView(await answer.arrayBuffer());
 }
 
 /** The faces whose grips can be told apart as far as one has zoomed in; the one in hand is always there. */

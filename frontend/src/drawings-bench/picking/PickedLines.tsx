@@ -1,10 +1,12 @@
+import { useTrying } from "../../corrections/trying";
 import { useBench } from "../../desk/drawings-state";
 import { type Camera, toScreen } from "../../drawing/camera";
 
 /** What is picked in a drawing, lit. */
 export function PickedLines({ drawing, camera, scale }: { drawing: number; camera: Camera; scale: number }) {
   const picked = useBench((s) => s.picked);
-  if (picked?.drawing !== drawing) return null;
+  const dragged = useTrying((s) => s.inHand?.of.id === drawing); // it is not there any more
+  if (picked?.drawing !== drawing || dragged) return null;
   const shown = picked.many ? picked.found : picked.found.slice(picked.at, picked.at + 1);
   const paths = shown.flatMap((element) =>
     element.lines.map((line) =>

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -85,12 +85,13 @@ def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
 
 def tried_view(drawing_id: int, corrections: list[Correction], in_hand: bool = False) -> ScreenView:
     """A saved drawing as it would be with other corrections of the model than its project's. Raises `Refused` where
-    they can't be. `in_hand`: only what a hand that drags a face must see at once."""
+    they can't be. `in_hand`: of a face that is dragged, only what it is of, alone."""
     with reading() as session:
         row = drawing_row(session, drawing_id)
         if in_hand and (dragged := ProjectSource(session, row.project_id).while_dragged(corrections)) is not None:
-            keys = ViewKeys(session, row.project_id)
-            return ScreenView("", _screen(keys, session, row.id, moving(saved(dragged, keys.followed, row))))
+            shown = saved(dragged, Followed(ProjectSource(session, row.project_id)), row)
+            result, display = composed_view(replace(shown, in_hand=True))
+            return ScreenView("", to_screen(display, screen_facts(shown, result)))
         before = corrections_of(session.get_one(Project, row.project_id))
         said = said_of_model(session, row.project_id, corrections, before)
         key, make = _view_by(session, row, ProjectSource(session, row.project_id, corrections=said))

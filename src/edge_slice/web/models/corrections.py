@@ -57,7 +57,7 @@ class Anyway(Chosen):
 
 class Tried(BaseModel):
     corrections: Corrections
-    in_hand: bool = Field(default=False, description="A face is being dragged: only what must be seen at once")
+    in_hand: bool = Field(default=False, description="A face is being dragged: only what it is of, alone")
 
 
 class Answers(BaseModel):
