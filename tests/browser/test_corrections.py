@@ -9,6 +9,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.pages.bench import Bench
+from tests.browser.pages.stillness import rests
 from tests.installation import Installation
 
 
@@ -182,6 +183,23 @@ def test_steps_materials_and_layers_on_faces_are_put_right(
     form.get_by_label("Material", exact=True).fill("Terrazzo")
     form.get_by_role("button", name="Draw it so").click()
     bench.saved(lambda: [one["material"] for one in corrections()] == ["Terrazzo"])
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: corrections() == [])
+    coping = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Parapet%20coping%20south").json[0]
+    page.goto(f"/projects/{bench.project}/model?element={coping['guid']}")
+    picked.get_by_role("button", name="Push or pull its faces").click(timeout=60_000)
+    grip = page.get_by_role("button", name=re.compile("^Face at the top")).first
+    expect(grip).to_be_visible(timeout=30_000)
+    rests(page)
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 30, steps=5)
+    expect(picked.get_by_label("Outwards by")).not_to_have_value("0")
+    page.mouse.up()
+    bench.saved(lambda: [one["element"] for one in corrections()] == [coping["guid"]])
     page.keyboard.press("Control+z")
     bench.saved(lambda: corrections() == [])
     bench.open()

@@ -10,6 +10,7 @@ import {
   client,
   type Drawing,
   type FaceHandles,
+  type FlatFaces,
   fetched,
   type InFile,
   type LayersCorrection,
@@ -56,6 +57,19 @@ export const useFaces = (
     enabled: drawing !== undefined && element !== undefined,
     queryKey: [...keys.project(project.id), "faces", drawing?.id, drawing?.view, element],
     queryFn: () => facesOf(project.id, spec, element ?? ""),
+  });
+
+/** The flat faces of an element that can be gripped in the model. */
+export const useFlatFaces = (project: Project, element: string | undefined) =>
+  useQuery({
+    enabled: element !== undefined,
+    queryKey: [...keys.project(project.id), "flat faces", element, project.version],
+    queryFn: () =>
+      unwrap<FlatFaces>(
+        client.GET("/api/projects/{id}/faces", {
+          params: { path: { id: project.id }, query: { element: element ?? "" } },
+        }),
+      ),
   });
 
 /** The opening of a window or door as its file has it. */

@@ -1193,6 +1193,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/faces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The flat faces of an element that can be pushed or pulled in the model */
+        get: operations["corrections_read_faces_projects__int_id__faces_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/files": {
         parameters: {
             query?: never;
@@ -6058,6 +6075,31 @@ export interface components {
         /** FittedOut */
         FittedOut: {
             extents: components["schemas"]["Extents"];
+        };
+        /**
+         * FlatFaceOut
+         * @description A face in the model: the plane in which its file has it, that in which it is drawn, and its middle, metres of the
+         *     model.
+         */
+        FlatFaceOut: {
+            drawn: components["schemas"]["FacePlane"];
+            face: components["schemas"]["FacePlane"];
+            /** Middle */
+            middle: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * FlatFacesOut
+         * @description `why_not`: why it has none, empty where it has some.
+         */
+        FlatFacesOut: {
+            /** Faces */
+            faces: components["schemas"]["FlatFaceOut"][];
+            /** Why Not */
+            why_not: string;
         };
         /**
          * Folder
@@ -12861,6 +12903,12 @@ export interface components {
         Tried: {
             /** Corrections */
             corrections: (components["schemas"]["BuildUpCorrection"] | components["schemas"]["LeftOut"] | components["schemas"]["FaceElsewhere"] | components["schemas"]["OtherOpening"] | components["schemas"]["CopiedElements"] | components["schemas"]["NewBody"] | components["schemas"]["NewRun"] | components["schemas"]["NewLayer"] | components["schemas"]["OtherMaterial"] | components["schemas"]["OtherFlight"] | components["schemas"]["MovedElements"])[];
+            /**
+             * In Hand
+             * @description A face is being dragged: only what it is of, alone
+             * @default false
+             */
+            in_hand: boolean;
         };
         /** TriedList */
         TriedList: components["schemas"]["TriedOut"][];
@@ -18261,6 +18309,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ElementList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    corrections_read_faces_projects__int_id__faces_get: {
+        parameters: {
+            query: {
+                /** @description Its GlobalId */
+                element: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlatFacesOut"];
                 };
             };
             /** @description Not Found */

@@ -46,7 +46,7 @@ export function FacesPart({ project, drawing, spec, element, other }: Props) {
       <p className="text-xs opacity-80">Drag the grip of a face in the drawing, or click one to type.</p>
     );
   return (
-    <Face
+    <FaceForm
       key={`${face.face.looks.join()} ${face.face.at} ${project.version}`}
       {...{ project, spec, element, other, by }}
       faces={data.faces}
@@ -54,9 +54,16 @@ export function FacesPart({ project, drawing, spec, element, other }: Props) {
   );
 }
 
-type FaceProps = Omit<Props, "drawing"> & { by: number; faces: { face: FaceCorrection["face"] }[] };
+type FaceProps = Pick<Props, "project" | "element"> & {
+  /** In which drawing, where there is one, and what else is picked there. */
+  spec?: Props["spec"];
+  other?: Element;
+  by: number;
+  faces: { face: FaceCorrection["face"] }[];
+};
 
-function Face({ project, spec, element, other, by, faces }: FaceProps) {
+/** The face that is held: elsewhere by a length, up to something else, or with a layer on it. */
+export function FaceForm({ project, spec, element, other, by, faces }: FaceProps) {
   const face = useHolding((s) => s.face);
   const kept = face && keptOf(project, element.guid, face.face);
   const [reason, setReason] = useState(kept?.reason ?? "");
@@ -77,7 +84,7 @@ function Face({ project, spec, element, other, by, faces }: FaceProps) {
     correct(project, kept ?? null, one);
   };
   const leadUp = async () => {
-    if (!other) return;
+    if (!other || !spec || !("start" in face)) return;
     try {
       const { faces: met } = await facesOf(project.id, spec, other.guid, true);
       const to = firstMet(face, met);
@@ -122,7 +129,7 @@ function Face({ project, spec, element, other, by, faces }: FaceProps) {
           Up to {other.name || other.kind}
         </button>
       ) : (
-        <p className="opacity-80">With Shift pick what it shall end at, to lead it up to that.</p>
+        spec && <p className="opacity-80">With Shift pick what it shall end at, to lead it up to that.</p>
       )}
     </CorrectionForm>
   );

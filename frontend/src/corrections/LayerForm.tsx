@@ -10,7 +10,7 @@ import { useTryOut } from "./trying";
 const THICK = 0.05; // metres that a layer is thick at first
 const THIN = 0.0005; // metres that one is thick at least
 
-type Props = { project: Project; element: string; face: FaceHandle; onDone: () => void };
+type Props = { project: Project; element: string; face: Pick<FaceHandle, "face">; onDone: () => void };
 
 /** A layer on a held face, which is in no file: it goes where the face goes. */
 export function LayerForm({ project, element, face, onDone }: Props) {

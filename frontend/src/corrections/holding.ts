@@ -1,10 +1,14 @@
 import { create } from "zustand";
-import type { FaceCorrection, FaceHandle } from "../api/client";
+import type { FaceCorrection, FaceHandle, FlatFace } from "../api/client";
 
-/** Faces of an element that are gripped in a drawing: whose, where, which one, and how far it is dragged, metres. */
+/** In the place of a drawing: faces are gripped in the model. */
+export const IN_MODEL = 0;
+
+/** Faces of an element that are gripped in a drawing, or the model: whose, where, which one, and how far it is dragged,
+ * metres. */
 type Holding = {
   of: { element: string; drawing: number } | null;
-  face: FaceHandle | null;
+  face: FaceHandle | FlatFace | null;
   by: number;
   /** Whether what is picked next is what the face is led up to. */
   aiming: boolean;
@@ -20,7 +24,7 @@ export const letGoOfFaces = () => useHolding.setState(NOTHING);
 /** A face pulled out by so much, or led up to a plane. */
 export function faceTo(
   element: string,
-  { face }: FaceHandle,
+  { face }: Pick<FaceHandle, "face">,
   to: FaceHandle["face"],
   said: { reason?: string; onto?: string },
 ): FaceCorrection {
@@ -29,7 +33,7 @@ export function faceTo(
 }
 
 /** The plane of a face, as it is drawn, moved out by so many metres. */
-export const movedOut = ({ drawn }: FaceHandle, by: number): FaceHandle["face"] => ({
+export const movedOut = ({ drawn }: Pick<FaceHandle, "drawn">, by: number): FaceHandle["face"] => ({
   looks: drawn.looks,
   at: drawn.at + by,
 });

@@ -34,6 +34,7 @@ import { PickedFacts } from "./panels/PickedFacts";
 import { PlanePart } from "./panels/PlanePart";
 import { SavePart } from "./panels/SavePart";
 import { ShowPart } from "./panels/ShowPart";
+import { useFaceGrips } from "./use-face-grips";
 import { useModelCommands } from "./use-model-commands";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
@@ -74,6 +75,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const { sized, resize } = useBoxes(project.id, boxes);
   const light = useLight(project.id, sun, like?.id ?? null);
   const ground = useGroundPoints(project.id, solid);
+  const held = useFaceGrips(project, solid);
   const { draw, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
@@ -211,6 +213,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onLost={setLost}
                 ground={ground.shown}
                 onRaise={ground.raise}
+                held={held}
                 light={light}
               />
             )}
@@ -253,7 +256,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           />
         )}
         <PickedFacts
-          project={project.id}
+          project={project}
           guid={picked}
           many={hits.length}
           at={at}

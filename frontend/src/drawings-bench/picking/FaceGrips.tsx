@@ -113,7 +113,7 @@ async function viewWithout(project: number, { cut, style }: Pane["spec"], elemen
 /** The faces whose grips can be told apart as far as one has zoomed in; the one in hand is always there. */
 function apart(
   faces: readonly FaceHandle[],
-  inHand: FaceHandle | null,
+  inHand: object | null,
   spotOf: (at: Place) => Spot,
 ): FaceHandle[] {
   const spots: Spot[] = [];

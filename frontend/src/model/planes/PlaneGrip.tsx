@@ -31,6 +31,8 @@ export const useStops = (project: number, normal: V3 | null, geometry: string) =
 type Props = {
   label: string;
   tone: "btn-primary" | "btn-accent";
+  /** Where many stand beside each other. */
+  small?: boolean;
   plane: Plane;
   /** Where it may come to rest. */
   stops: Stop[];
@@ -48,6 +50,7 @@ type Props = {
 export function PlaneGrip({
   label,
   tone,
+  small = false,
   plane,
   stops,
   reach,
@@ -89,7 +92,7 @@ export function PlaneGrip({
     <button
       type="button"
       data-at={plus(plane.point, plane.normal, reach).join(",")}
-      className={`btn btn-circle btn-sm ${tone} pointer-events-auto absolute top-0 left-0 cursor-grab touch-none`}
+      className={`btn btn-circle ${small ? "btn-xs" : "btn-sm"} ${tone} pointer-events-auto absolute top-0 left-0 cursor-grab touch-none`}
       aria-label={label}
       title="Drag along the plane's direction; Shift: without stops"
       {...drag}

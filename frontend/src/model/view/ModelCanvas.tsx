@@ -7,6 +7,7 @@ import { Building, type ColourOf, type ShownOf } from "../building/Building";
 import { CutFaces, type FacesOfCut } from "../building/CutFaces";
 import { clipUniforms, setOpening } from "../building/clip-material";
 import type { LoadedPart } from "../building/use-solid";
+import { FaceGrips, type HeldFaces } from "../faces/FaceGrips";
 import { GroundHandles } from "../ground/GroundHandles";
 import type { GroundPoint } from "../ground/ground-points";
 import { useModelBench } from "../model-state";
@@ -64,6 +65,8 @@ type Props = {
   /** Points of the ground that are given other heights here. */
   ground?: GroundPoint[];
   onRaise?: (point: GroundPoint, height: number) => void;
+  /** Faces of an element that are pushed and pulled. */
+  held?: HeldFaces;
   /** The light of the sun, where it shines. */
   light?: Light;
 };
@@ -238,6 +241,7 @@ export function ModelCanvas(props: Props) {
           onDrop={props.onDrop}
           onBox={props.onBox}
         />
+        {props.held && <FaceGrips {...props.held} {...{ rayAt, three, controls }} />}
         {props.ground && props.onRaise && (
           <GroundHandles points={props.ground} onRaise={props.onRaise} {...{ rayAt, three, controls }} />
         )}

@@ -9,11 +9,11 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Point
 from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import bare_model, corrections_of, newest_revision
+from edge_slice.app.models.in_memory import bare_model, corrections_of, load_model, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.app.views.composed import shown_cut_of
 from edge_slice.core.cut import PlanCut
-from edge_slice.core.cut.placing.handles import Handle, handles_of
+from edge_slice.core.cut.placing.handles import Handle, flat_faces, handles_of
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.documents import Correction, FaceElsewhere, MovedElements
 from edge_slice.core.model.corrections.fillings import FILLS
@@ -21,12 +21,14 @@ from edge_slice.core.model.corrections.materials import materials_of
 from edge_slice.core.model.corrections.openings import looks_at, sides_of
 from edge_slice.core.model.corrections.saying import FacePlane
 from edge_slice.core.model.corrections.steps import steps_of
+from edge_slice.core.model.parts.places import Vector
 from edge_slice.store.database import reading
 
 NEAR = 1e-3  # metres between planes that are one
 NOT_CLOSED = "Its body is not closed: take it out of the model, and draw what shall be there."
 ELSEWHERE = "It is put elsewhere by a correction; its faces can be moved where its file has it."
 IN_NO_FILE = "It is in no file: it is corrected where it is said."
+NO_FLAT = "None of its faces is flat, but those of its layers."
 NO_FACES = "No face of it can be pushed or pulled here: none is seen edge-on, but those of its layers."
 
 
@@ -50,6 +52,22 @@ class HandlesOut(BaseModel):
     """`why_not`: why it has none, empty where it has some."""
 
     faces: list[HandleOut]
+    why_not: str
+
+
+class FlatFaceOut(BaseModel):
+    """A face in the model: the plane in which its file has it, that in which it is drawn, and its middle, metres of the
+    model."""
+
+    face: FacePlane
+    drawn: FacePlane
+    middle: tuple[float, float, float]
+
+
+class FlatFacesOut(BaseModel):
+    """`why_not`: why it has none, empty where it has some."""
+
+    faces: list[FlatFaceOut]
     why_not: str
 
 
@@ -109,6 +127,22 @@ def handles_in(project_id: int, wanted: HandlesWanted) -> HandlesOut:
     of_it = [one for one in said if isinstance(one, FaceElsewhere) and one.element == wanted.element]
     faces = [_out(handle, of_it) for handle in handles_of(model, result, k)]
     return HandlesOut(faces=faces, why_not="" if faces else NO_FACES)
+
+
+def faces_of(project_id: int, guid: str) -> FlatFacesOut:
+    """The flat faces of an element (GlobalId) that can be pushed or pulled in the model."""
+    with reading() as session:
+        said = corrections_of(project_row(session, project_id))
+        newest = newest_revision(session, project_id)
+        bare, model = bare_model(session, newest), load_model(session, newest)
+    k = model.element_by_guid.get(guid)
+    if k is None:
+        raise NotFound("This element is not in the model.")
+    if why := _why_none(bare, guid, said):
+        return FlatFacesOut(faces=[], why_not=why)
+    of_it = [one for one in said if isinstance(one, FaceElsewhere) and one.element == guid]
+    faces = [FlatFaceOut(**_planes(one.looks, one.at, of_it), middle=one.middle) for one in flat_faces(model, k)]
+    return FlatFacesOut(faces=faces, why_not="" if faces else NO_FLAT)
 
 
 def plane_of(project_id: int, wanted: ViewRequest) -> PlaneOut:
@@ -177,10 +211,15 @@ def _why_none(bare: Model, guid: str, said: list[Correction]) -> str:
 
 
 def _out(handle: Handle, said: list[FaceElsewhere]) -> HandleOut:
-    drawn = FacePlane(looks=handle.looks, at=round(handle.at, 9))
-    face = next((one.face for one in said if _same(one.to, drawn)), drawn)
+    planes = _planes(handle.looks, handle.at, said)
     start, end = ((u / 1000.0, v / 1000.0) for u, v in (handle.start, handle.end))
-    return HandleOut(face=face, drawn=drawn, start=start, end=end, out=handle.out)
+    return HandleOut(**planes, start=start, end=end, out=handle.out)
+
+
+def _planes(looks: Vector, at: float, said: list[FaceElsewhere]) -> dict[str, FacePlane]:
+    """The plane in which a face is drawn, and that in which its file has it."""
+    drawn = FacePlane(looks=looks, at=round(at, 9))
+    return {"face": next((one.face for one in said if _same(one.to, drawn)), drawn), "drawn": drawn}
 
 
 def _same(one: FacePlane, other: FacePlane) -> bool:

@@ -10,7 +10,7 @@ from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.models import asking, corrected_files, corrections, handles
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
-from edge_slice.app.models.handles import HandlesOut, HandlesWanted, InFileOut, OpeningOut, PlaneOut
+from edge_slice.app.models.handles import FlatFacesOut, HandlesOut, HandlesWanted, InFileOut, OpeningOut, PlaneOut
 from edge_slice.app.views import composed
 from edge_slice.core.model.corrections.documents import Corrections
 from edge_slice.core.model.corrections.saying import UUID
@@ -80,6 +80,12 @@ def read_build_up(path: ById, query: OfElement) -> Response:
 def read_handles(path: ById, body: HandlesWanted) -> Response:
     """The faces of an element that can be pushed or pulled in a drawing, saved or not"""
     return answer(handles.handles_in(path.id, body))
+
+
+@api.get("/projects/<int:id>/faces", responses={200: FlatFacesOut})
+def read_faces(path: ById, query: OfElement) -> Response:
+    """The flat faces of an element that can be pushed or pulled in the model"""
+    return answer(handles.faces_of(path.id, query.element))
 
 
 @api.post("/projects/<int:id>/plane", responses={200: PlaneOut})

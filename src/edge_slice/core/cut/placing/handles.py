@@ -15,6 +15,8 @@ from edge_slice.core.model.corrections.sides import Body, flat_sides
 F64 = NDArray[np.float64]
 Spot = tuple[float, float]
 EDGE_ON = 1e-3  # cosine between a face and the way one looks
+LEAST = 0.001  # m²; a smaller face has no grip where one looks at the model
+NARROW = 0.004  # metres; neither has one that is no wider: pieces of what is rounded
 SHORT = 0.02  # metres; a shorter edge has no grip
 SAME = 1e-3  # metres; faces nearer to one plane are one
 MOST = 40
@@ -53,6 +55,35 @@ def handles_of(model: Model, result: CutResult, element: int, of_its_layers: boo
     found = [_handle(model, result, body, np.concatenate(rows)) for rows in planes.values()]
     long = [h for h in found if _length(h) >= SHORT * 1000.0]
     return sorted(long, key=lambda h: (-round(_length(h), 3), h.start))[:MOST]
+
+
+@dataclass(frozen=True)
+class FlatFace:
+    """A face by its plane, as in `Handle`, and its middle (3,), metres of the model."""
+
+    looks: tuple[float, float, float]
+    at: float
+    middle: tuple[float, float, float]
+
+
+def flat_faces(model: Model, element: int) -> list[FlatFace]:
+    """The flat faces of an element but those of its layers, the largest first."""
+    body = Body.of(model, element)
+    normals, found = body.normals, []
+    for rows in flat_sides(body):
+        whole = normals[rows].sum(axis=0)
+        area = float(np.linalg.norm(whole))
+        looks = whole / max(area, 1e-300)
+        long = float(np.ptp(body.corners[rows].reshape(-1, 3), axis=0).max())
+        if area / 2 < max(LEAST, NARROW * long) or of_layers(model, element, looks):
+            continue
+        share = np.linalg.norm(normals[rows], axis=1)
+        middle = (body.corners[rows].mean(axis=1) * share[:, None]).sum(axis=0) / share.sum()
+        x, y, z = (np.round(looks, 9) + 0.0).tolist()
+        at = float(middle @ looks + np.array(model.origin) @ looks)
+        a, b, c = middle.tolist()
+        found.append((area, FlatFace((x, y, z), at, (a, b, c))))
+    return [face for _, face in sorted(found, key=lambda pair: (-round(pair[0], 6), pair[1].middle))][:MOST]
 
 
 def _handle(model: Model, result: CutResult, body: Body, rows: NDArray[np.int64]) -> Handle:
