@@ -102,13 +102,7 @@ def test_what_is_dragged_is_drawn_alone_as_it_will_be(installation: Installation
     assert float(seen[:, 1].max()) == pytest.approx(shall, abs=0.1)
     flat = app.call("GET", f"/api/projects/{project}/faces?element={column}").json
     assert top["face"] in [{**face["face"], "at": pytest.approx(face["face"]["at"])} for face in flat["faces"]]
-    wall = wall_of(app, project, "Lower outer wall 1")
-    layers = app.call("GET", f"/api/projects/{project}/build-up?element={wall}").json["layers"]
-    ends = app.call("GET", f"/api/projects/{project}/faces?element={wall}").json["faces"]
-    assert len(layers) > 1
-    assert ends
-    upright = [face["face"]["looks"] for face in ends if abs(face["face"]["looks"][2]) < 0.1]
-    assert len({abs(round(y)) for _, y, _ in upright}) == 1  # ends and reveals; the faces of its layers lie across
+    assert app.call("GET", f"/api/projects/{project}/faces?element=nobody").status == 404
     other = {"elements": [column], "left_out": True}
     assert tried(other, in_hand=True)[0]["items"] == tried(other, in_hand=False)[0]["items"]  # no face: all of it
     assert listed(app, project) == []
