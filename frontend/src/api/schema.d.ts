@@ -8232,7 +8232,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object" | "ground";
             /** Material */
             material: string;
             /** Name */
@@ -8301,7 +8301,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object" | "ground";
             /** Material */
             material: string;
             /** Name */
@@ -8354,7 +8354,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object";
+            kind: "wall" | "slab" | "column" | "beam" | "member" | "footing" | "covering" | "accessory" | "object" | "ground";
             /** Material */
             material: string;
             /** Name */

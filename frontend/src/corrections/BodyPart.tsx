@@ -20,6 +20,7 @@ const KINDS = [
   "covering",
   "accessory",
   "object",
+  "ground",
 ] as const;
 const LONG = 1; // metres that a body first reaches before its section, and behind it
 const WIDE = 0.1; // metres that a run is wide at first

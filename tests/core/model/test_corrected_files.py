@@ -36,6 +36,7 @@ from edge_slice.core.model.parts.places import AS_IT_IS, InFile, PartPlace, plac
 from tests.ifc_files import write_hut
 
 DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
+PAD = "3" + "p" * 21
 CORK = WantedLayer(material="Cork", thickness=0.06, is_a="rigid insulation")
 
 
@@ -226,6 +227,10 @@ def test_windows_in_new_openings_steps_materials_and_layers_on_faces_are_read_ag
             "body": new_guid(), "name": "Rubber", "kind": "covering", "material": "Rubber", "on": top,
             "element": guid["Concrete half landing"], "thickness": 0.02,
         }),
+        NewBody.model_validate({
+            "body": PAD, "name": "Pad", "kind": "ground", "material": "Earth", "start": 0, "end": 0.4,
+            "outline": [[0, 0], [3, 0], [3, 2], [0, 2]], "at": [-8, 3, 0], "x": [1, 0, 0], "y": [0, 1, 0],
+        }),
     ]  # fmt: skip
     wanted, told = corrected(model, said)
     assert [(one.refused, one.lost) for one in told] == [((), False)] * len(said)
@@ -240,6 +245,7 @@ def test_windows_in_new_openings_steps_materials_and_layers_on_faces_are_read_ag
         k, n = wanted.element_by_guid[element.guid], again.element_by_guid[element.guid]
         assert materials_of(again, n) == materials_of(wanted, k), element.name
     assert [one.elements for one in corrected(again, said)[1]] == [0] * len(said)
+    assert again.elements[again.element_by_guid[PAD]].kind == "ground"
     kept = ifcopenshell.open(str(out))
     copy = kept.by_guid(guid_of_copy(guid["W11 Washroom window"], (0.0, 1.4, 0.0)))
     assert copy.FillsVoids[0].RelatingOpeningElement.VoidsElements[0].RelatingBuildingElement.is_a("IfcWall")

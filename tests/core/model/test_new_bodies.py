@@ -18,6 +18,7 @@ from edge_slice.core.model.corrections.documents import CopiedElements, LeftOut,
 from edge_slice.core.model.corrections.new_bodies import TIGHT, guid_of_copy, new_guid
 from edge_slice.core.model.corrections.new_documents import NewBody, NewRun
 from edge_slice.core.model.corrections.wanted import LEAKS
+from edge_slice.core.model.ground.made import model_ground
 from tests.bodies import box, model_of
 from tests.core.model.test_corrected_faces import volume
 from tests.core.model.test_corrections import HOUSE
@@ -186,3 +187,14 @@ def test_bodies_that_mean_nothing_are_refused(other: dict) -> None:
 def test_copies_that_mean_nothing_are_refused(copies: tuple) -> None:
     with pytest.raises(ValidationError):
         CopiedElements(elements=("e0",), copies=copies)
+
+
+def test_a_pad_is_ground_of_the_model() -> None:
+    pad = upstand(kind="ground", material="Earth", outline=((0, 0), (4, 0), (4, 3), (0, 3)), at=(10.0, 0.0, 0.0),
+                  y=(0.0, 1.0, 0.0), start=0.0, end=0.4)  # fmt: skip
+    assert model_ground(HOUSE) is None
+    found, _ = corrected(HOUSE, [pad])
+    ground = model_ground(found)
+    assert ground is not None
+    assert ground.span == pytest.approx((0.4, 0.4))
+    assert shapely.union_all(ground.cells).area == pytest.approx(12.0)

@@ -21,7 +21,7 @@ from edge_slice.core.model.corrections.saying import (
 )
 
 NEW_GUID = r"^$|^[0-9A-Za-z_$]{22}$"  # as IFC files write them (ISO 16739)
-NewKind = Literal["wall", "slab", "column", "beam", "member", "footing", "covering", "accessory", "object"]
+NewKind = Literal["wall", "slab", "column", "beam", "member", "footing", "covering", "accessory", "object", "ground"]
 BACK = 0.9  # cosine between two stretches of a run of which the second goes back along the first
 
 

@@ -23,7 +23,7 @@ BEYOND = 0.05  # metres that an opening reaches beyond what it is cut into
 IS_A = {
     "wall": "IfcWall", "slab": "IfcSlab", "column": "IfcColumn", "beam": "IfcBeam", "member": "IfcMember",
     "footing": "IfcFooting", "covering": "IfcCovering", "accessory": "IfcDiscreteAccessory",
-    "object": "IfcBuildingElementProxy",
+    "object": "IfcBuildingElementProxy", "ground": "IfcGeographicElement",
 }  # fmt: skip
 
 
@@ -108,7 +108,9 @@ class Adding:
         """Write a body that was in no file; whether it is read again so."""
         k = self.after.element_by_guid[new.body]
         owner = next((p.OwnerHistory for p in self.file.by_type("IfcProduct") if p.OwnerHistory), None)
-        product = self.file.create_entity(IS_A[new.kind], GlobalId=new.body, OwnerHistory=owner, Name=new.name)
+        without = new.kind == "ground" and self.file.schema == "IFC2X3"  # which has no ground but that of the site
+        is_a = IS_A["object" if without else new.kind]
+        product = self.file.create_entity(is_a, GlobalId=new.body, OwnerHistory=owner, Name=new.name)
         if hasattr(product, "PredefinedType"):  # which some schemas ask for
             product.PredefinedType = "NOTDEFINED"
         origin = self.file.create_entity("IfcCartesianPoint", Coordinates=(0.0, 0.0, 0.0))
@@ -121,7 +123,7 @@ class Adding:
             "IfcRelAssociatesMaterial", GlobalId=ifcopenshell.guid.new(), OwnerHistory=owner, RelatedObjects=[product],
             RelatingMaterial=material_named(self.file, new.material, new.is_a),
         )  # fmt: skip
-        return self._write(product, self.after.element_triangles(k))
+        return self._write(product, self.after.element_triangles(k)) and not without
 
     def _write(self, product: Any, shall: Any) -> bool:
         self.bodies.write(product, shall)
