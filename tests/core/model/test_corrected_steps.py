@@ -15,6 +15,7 @@ from edge_slice.core.model.corrections.applied import corrected
 from edge_slice.core.model.corrections.documents import OtherFlight
 from edge_slice.core.model.corrections.steps import NO_FLIGHT, TOO_FEW, TURNS, said_of, steps_of
 from edge_slice.core.model.corrections.wanted import LEAKS
+from edge_slice.core.model.mesh.pieces import solids
 from tests.bodies import Body, box, extruded, model_of, moved, rotation
 from tests.core.model.test_corrected_faces import corners, volume
 
@@ -124,3 +125,10 @@ def test_what_is_no_straight_flight_says_so() -> None:
     assert why((points, triangles[1:]), one) == LEAKS
     up_to_a_floor = replace(stair(solid(7)), storeys=(Storey("s", "Upper", 0.5 + 8 * RISE),))
     assert corrected(up_to_a_floor, [other(2, 0.3)])[1][0].refused == ((TOO_FEW, 1),)
+
+
+def test_bodies_that_touch_by_their_sides_are_told_apart() -> None:
+    body = joined([box((0, 0, 0), (1, 1, 1)), box((1, 0, 0), (2, 1, 1)), box((1, 1, 1), (2, 2, 2))])
+    model = stair(body)
+    number = solids(model.mesh.vertices, model.mesh.triangles)
+    assert sorted(np.unique(number, return_counts=True)[1].tolist()) == [12, 12, 12]

@@ -43,6 +43,9 @@ UPSTAND = {
     "name": "Upstand", "kind": "covering", "material": "Cork", "outline": [[0, 0], [0.3, 0], [0.3, 0.2]],
     "at": [0, 0, 0], "x": [1, 0, 0], "y": [0, 0, 1], "start": 0, "end": 2,
 }  # fmt: skip
+LINING = {
+    "name": "Lining", "kind": "covering", "material": "Cork", "on": {"looks": [0, 0, 1], "at": 2.5}, "thickness": 0.1,
+}  # fmt: skip
 
 Json = dict[str, Any]
 Key = tuple[str, int]  # table and row
@@ -347,7 +350,10 @@ class Orders(RuleBasedStateMachine):
         note(f"{answer.status} {said}")
         assert answer.status == 200, answer.body
 
-    @rule(n=st.integers(0, 11), what=st.sampled_from(["elsewhere", "taken out", "once more", "new", "as it is"]))
+    @rule(
+        n=st.integers(0, 11),
+        what=st.sampled_from(["elsewhere", "taken out", "once more", "new", "of", "on", "as it is"]),
+    )
     def correct(self, n: int, what: str) -> None:
         """One wall stands elsewhere, is not there, or once more; something is new; or all is as in the file."""
         walls = self.call("GET", f"/api/projects/{self.project}/elements?words=wall").json
@@ -358,6 +364,7 @@ class Orders(RuleBasedStateMachine):
         acts = {
             "elsewhere": {**of, "by": [0.1, 0, 0]}, "taken out": {**of, "left_out": True},
             "once more": {**of, "copies": [[0, 0, 1 + n]]}, "new": {**UPSTAND, "reason": f"{n} times said"},
+            "of": {**of, "material": f"Larch {n % 2}"}, "on": {**LINING, "element": of["elements"][0]},
         }  # fmt: skip
         said = [acts[what]] if what in acts else []
         body = {"version": row["version"], "corrections": said}

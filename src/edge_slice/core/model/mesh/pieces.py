@@ -27,7 +27,8 @@ def joined(triangles: NDArray[np.integer[Any]]) -> I64:
 
 def solids(points: F64, triangles: NDArray[np.integer[Any]]) -> I64:
     """For each triangle (m, 3) of corners (n, 3) which of the closed bodies it bounds: also of two that share an edge,
-    at which a body is what lies between a side of it and the next one."""
+    at which a body is what lies between a side of it and the next one. (Neighbours of a mesh go on over sides of two
+    bodies that lie on each other; here both have one.)"""
     edges = np.concatenate((triangles[:, :2], triangles[:, 1:], triangles[:, [2, 0]])).astype(np.int64)
     of, third = np.tile(np.arange(len(triangles)), 3), np.concatenate(np.moveaxis(triangles[:, [2, 0, 1]], 1, 0))
     forward = edges[:, 0] < edges[:, 1]
