@@ -159,6 +159,21 @@ class Installation:
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
             connection.execute(statement)  # type: ignore[arg-type]
 
+    def kill_servers(self) -> None:
+        """Kill the processes that answer; others take their place."""
+        web = self.services.web
+        assert web is not None
+        for child in Path(f"/proc/{web.pid}/task/{web.pid}/children").read_text().split():
+            os.kill(int(child), signal.SIGKILL)
+
+        def answers() -> bool:
+            try:
+                return self.call("GET", "/api/projects").status == 200
+            except OSError:
+                return False
+
+        self.until(answers)
+
     def kill_worker(self) -> None:
         assert self.services.worker is not None
         os.kill(self.services.worker.pid, signal.SIGKILL)

@@ -1,5 +1,5 @@
-"""Pairs of IFC files: one that is corrected, and one in which somebody has modelled it so; both have the same bodies and
-layers."""
+"""Pairs of IFC files: one that is corrected, and one in which somebody has modelled it so; both have the same bodies
+and layers."""
 
 from __future__ import annotations
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
+from tempfile import gettempdir
+from threading import Thread
 from typing import Any
 
 import numpy as np
@@ -138,3 +140,29 @@ def test_what_can_not_be_meant_is_refused(
     assert says in answer.json["message"]
     assert listed(installation, project) == []
     assert installation.call("GET", f"/api/projects/{project}/in-file?element=nobody").status == 404
+
+
+def test_a_kill_while_a_file_is_written_loses_nothing(installation: Installation, project: int) -> None:
+    app = installation
+    flight = wall_of(app, project, "Concrete flight 1")
+    assert correct(app, project, {"element": flight, "risers": 9, "going": 0.25}).status == 200
+    before, files = listed(app, project), f"/api/projects/{project}/corrections/files"
+    whole = app.call("GET", files).body
+    written = lambda: set(Path(gettempdir()).glob("tmp*/*.ifc"))  # noqa: E731
+    ended: list[object] = []
+    earlier = written()
+
+    def ask() -> None:
+        try:
+            ended.append(app.call("GET", files).status)
+        except OSError as error:  # the server is gone
+            ended.append(error)
+
+    asking = Thread(target=ask)
+    asking.start()
+    app.until(lambda: written() - earlier)
+    app.kill_servers()
+    asking.join()
+    assert ended != [200]
+    assert listed(app, project) == before
+    assert len(app.call("GET", files).body) == len(whole)
