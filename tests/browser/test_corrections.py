@@ -167,6 +167,8 @@ def test_steps_materials_and_layers_on_faces_are_put_right(
         return [one["correction"] for one in found]
 
     flight = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Concrete%20flight%201").json[0]
+    coping = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Parapet%20coping%20south").json[0]
+    path = f"/api/projects/{bench.project}"
     page.goto(f"/projects/{bench.project}/model?element={flight['guid']}")
     picked = page.get_by_role("group", name="Picked")
     picked.get_by_role("button", name="Put its steps right").click(timeout=60_000)
@@ -174,7 +176,14 @@ def test_steps_materials_and_layers_on_faces_are_put_right(
     expect(form.get_by_role("button", name="Draw it so")).to_be_disabled()
     form.get_by_label("Risers").fill("10")
     form.get_by_label("Risers").press("Enter")
+    other = {"elements": [coping["guid"]], "by": [0, 0, 0.1]}  # somebody else puts something else right meanwhile
+    with page.expect_response(lambda answer: answer.url.endswith(path) and answer.request.method == "GET"):
+        assert bench.app.edit(path, {"corrections": [other]}).status == 200
+    rests(page)
+    expect(form.get_by_label("Risers")).to_have_value("10")
     form.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: ["by" in one for one in corrections()] == [True, False])
+    assert bench.app.edit(path, {"corrections": corrections()[1:]}).status == 200
     bench.saved(lambda: [(one["risers"], one["going"]) for one in corrections()] == [(10, 0.27)])
     form.get_by_role("button", name="As the file has it").click()
     bench.saved(lambda: corrections() == [])
@@ -185,7 +194,6 @@ def test_steps_materials_and_layers_on_faces_are_put_right(
     bench.saved(lambda: [one["material"] for one in corrections()] == ["Terrazzo"])
     page.keyboard.press("Control+z")
     bench.saved(lambda: corrections() == [])
-    coping = bench.app.call("GET", f"/api/projects/{bench.project}/elements?words=Parapet%20coping%20south").json[0]
     page.goto(f"/projects/{bench.project}/model?element={coping['guid']}")
     picked.get_by_role("button", name="Push or pull its faces").click(timeout=60_000)
     grip = page.get_by_role("button", name=re.compile("^Face at the top")).first

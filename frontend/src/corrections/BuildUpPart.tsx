@@ -9,6 +9,7 @@ import { useLengths } from "../fields/lengths";
 import { TextField } from "../fields/TextField";
 import { ClassChoice } from "../materials/ClassChoice";
 import { alike, changed, type Layer, moved, thick } from "./layers";
+import { saidOf } from "./said-of";
 import { useTryOut } from "./trying";
 
 const LEAST = 0; // metres; membranes may have no thickness
@@ -32,7 +33,9 @@ export function BuildUpPart({ project, elements }: { project: number; elements: 
   if (!data) return null;
   if (data.why_not)
     return <p className="text-xs text-warning">! Its layers can't be corrected: {data.why_not}</p>;
-  return <Layers key={of.version} project={of} elements={alike} inFile={data} />;
+  return (
+    <Layers key={saidOf(of.corrections, alike, data.name)} project={of} elements={alike} inFile={data} />
+  );
 }
 
 type LayersProps = { project: Project; elements: string[]; inFile: BuildUp };

@@ -8,6 +8,7 @@ import { CopyForm } from "./CopyForm";
 import { CorrectionForm } from "./CorrectionForm";
 import { MaterialForm } from "./MaterialForm";
 import { FILLS } from "./OpeningPart";
+import { saidOf } from "./said-of";
 import { useTryOut } from "./trying";
 
 const AXES = ["Along x", "Along y", "Up"] as const;
@@ -46,6 +47,7 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
     );
   const fills = elements.every((one) => FILLS.has(one.kind));
   const guids = elements.map((element) => element.guid);
+  const said = saidOf(of.corrections, guids);
   const close = (corrected: boolean) => {
     setOpen("");
     if (corrected) onCorrected?.();
@@ -53,7 +55,7 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
   if (open === "copy")
     return (
       <CopyForm
-        key={of.version}
+        key={said}
         project={of}
         guids={guids}
         storey={elements[0]?.storey ?? ""}
@@ -62,9 +64,9 @@ export function ElementsPart({ project, elements, onCorrected }: ElementsProps) 
       />
     );
   if (open === "material")
-    return <MaterialForm key={of.version} project={of} guids={guids} onDone={() => setOpen("")} />;
+    return <MaterialForm key={said} project={of} guids={guids} onDone={() => setOpen("")} />;
   return open === "move" ? (
-    <Move key={of.version} project={of} guids={guids} fills={fills} onDone={close} />
+    <Move key={said} project={of} guids={guids} fills={fills} onDone={close} />
   ) : (
     <TakeOut project={of} guids={guids} onDone={close} />
   );

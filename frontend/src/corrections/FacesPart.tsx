@@ -6,6 +6,7 @@ import { LengthField } from "../fields/LengthField";
 import { CorrectionForm } from "./CorrectionForm";
 import { faceTo, firstMet, letGoOfFaces, movedOut, samePlane, useHolding } from "./holding";
 import { LayerForm } from "./LayerForm";
+import { saidOf } from "./said-of";
 import { useTryOut } from "./trying";
 
 type Props = {
@@ -47,7 +48,7 @@ export function FacesPart({ project, drawing, spec, element, other }: Props) {
     );
   return (
     <FaceForm
-      key={`${face.face.looks.join()} ${face.face.at} ${project.version}`}
+      key={`${face.face.looks.join()} ${face.face.at} ${saidOf(project.corrections, [element.guid])}`}
       {...{ project, spec, element, other, by }}
       faces={data.faces}
     />

@@ -3,6 +3,7 @@ import type { Element, Project } from "../api/client";
 import { useFlatFaces } from "../api/corrections";
 import { FaceForm } from "./FacesPart";
 import { IN_MODEL, letGoOfFaces, useHolding } from "./holding";
+import { saidOf } from "./said-of";
 
 /** The flat faces of what was picked in the model, to be pushed or pulled by their grips, or by a length. */
 export function FlatFacesPart({ project, element }: { project: Project; element: Element }) {
@@ -28,7 +29,7 @@ export function FlatFacesPart({ project, element }: { project: Project; element:
     return <p className="text-xs opacity-80">Drag the grip of a face in the model, or click one to type.</p>;
   return (
     <FaceForm
-      key={`${face.face.looks.join()} ${face.face.at} ${project.version}`}
+      key={`${face.face.looks.join()} ${face.face.at} ${saidOf(project.corrections, [element.guid])}`}
       {...{ project, element, by }}
       faces={data.faces}
     />

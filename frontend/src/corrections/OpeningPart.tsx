@@ -5,6 +5,7 @@ import { useProject } from "../api/queries";
 import { LengthField } from "../fields/LengthField";
 import { CorrectionForm } from "./CorrectionForm";
 import { type Measures, measuresOf, movesOf, type Stays } from "./opening";
+import { saidOf } from "./said-of";
 import { useTryOut } from "./trying";
 
 export const FILLS = new Set(["window", "door"]);
@@ -32,7 +33,7 @@ export function OpeningPart({ project, element }: { project: number; element: El
   if (!data.opening) return <p className="text-xs text-warning">! It is in no file.</p>;
   return (
     <Sides
-      key={of.version}
+      key={saidOf(of.corrections, [element.guid])}
       project={of}
       element={element.guid}
       inFile={data.opening}

@@ -6,6 +6,7 @@ import { LengthField } from "../fields/LengthField";
 import { useLengths } from "../fields/lengths";
 import { NumberField } from "../fields/NumberField";
 import { CorrectionForm } from "./CorrectionForm";
+import { saidOf } from "./said-of";
 import { useTryOut } from "./trying";
 
 const [LEAST, MOST] = [2, 80]; // risers
@@ -28,7 +29,7 @@ export function StepsPart({ project, element }: { project: number; element: Elem
   if (!data.steps) return <p className="text-xs text-warning">! {data.why_no_steps}</p>;
   return (
     <Steps
-      key={of.version}
+      key={saidOf(of.corrections, [element.guid])}
       project={of}
       element={element.guid}
       inFile={data.steps}
