@@ -33,7 +33,7 @@ from edge_slice.core.model.corrections.steps import said_of, steps_of
 from edge_slice.core.model.ifc.correcting import corrected_ifc
 from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.parts.places import AS_IT_IS, InFile, PartPlace, placed
-from tests.ifc_files import write_hut
+from tests.ifc_files import Hut, write_hut
 
 DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
 PAD = "3" + "p" * 21
@@ -249,4 +249,25 @@ def test_windows_in_new_openings_steps_materials_and_layers_on_faces_are_read_ag
     kept = ifcopenshell.open(str(out))
     copy = kept.by_guid(guid_of_copy(guid["W11 Washroom window"], (0.0, 1.4, 0.0)))
     assert copy.FillsVoids[0].RelatingOpeningElement.VoidsElements[0].RelatingBuildingElement.is_a("IfcWall")
-    assert kept.by_guid(guid["Concrete flight 1"]).is_a("IfcStairFlight")
+    flight = kept.by_guid(guid["Concrete flight 1"])
+    assert flight.is_a("IfcStairFlight")
+
+
+def test_what_a_flight_says_of_its_steps_is_that_of_the_new_ones_whatever_is_copied(tmp_path: Path) -> None:
+    hut = Hut(tmp_path / "hut.ifc")
+    steps = [hut.box((9000 + 270 * k, 0, 0), (9270 + 270 * k, 1000, 180 * (k + 1))) for k in range(8)]
+    flight = hut.add("IfcStairFlight", "Flight", steps)
+    flight.NumberOfRisers, flight.NumberOfTreads, flight.RiserHeight, flight.TreadLength = 8, 8, 180.0, 270.0
+    model = read_ifc(hut.written())
+    guid = {e.name: e.guid for e in model.elements}
+    copies = tuple((0.0, 5.0 * k, 0.0) for k in range(1, 6))  # some of them come before the flight
+    said: list[Correction] = [
+        OtherFlight(element=guid["Flight"], risers=9, going=0.25),
+        CopiedElements(elements=(guid["South"],), copies=copies),
+    ]
+    made = corrected_ifc(hut.path, model, said, lies(model))
+    assert made.otherwise == ()
+    (tmp_path / "out.ifc").write_bytes(made.data)
+    found = ifcopenshell.open(str(tmp_path / "out.ifc")).by_type("IfcStairFlight")[0]
+    assert (found.NumberOfRisers, found.NumberOfTreads) == (9, 9)
+    assert (found.RiserHeight, found.TreadLength) == (pytest.approx(160.0, abs=1e-3), pytest.approx(250.0))

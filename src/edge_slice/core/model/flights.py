@@ -70,3 +70,26 @@ def flight_of(model: Model, element: int) -> Flight | None:
         base = float(heights[0])
     outlines = tuple(shape for _, shape in treads)
     return Flight(heights, middles, outlines, base, rise, float(np.median(short)) if len(short) else 0.0)
+
+
+@dataclass(frozen=True)
+class Steps:
+    """A straight flight: the unit vector (3,) that it goes along, where its first riser stands along that, the height
+    from which it rises, the measures of its steps, and how many of them it has."""
+
+    way: F64
+    start: float
+    base: float
+    going: float
+    rise: float
+    risers: int
+    treads: int
+
+    @property
+    def run(self) -> float:
+        """From the first riser to that of the last tread, metres."""
+        return self.going * (self.treads - 1)
+
+    def slope(self, along: F64) -> F64:
+        """How high the line through the feet of the risers is above its base."""
+        return np.asarray(self.rise * np.clip(along - self.start, 0.0, self.run) / self.going)

@@ -15,6 +15,7 @@ from edge_slice.core.model.corrections.fillings import FILLS, HELD_BY
 from edge_slice.core.model.corrections.openings import OUTSIDE, THICK, axes_of, looks_at, reveals_of
 from edge_slice.core.model.corrections.sides import Body, bounds, divided, flat_sides
 from edge_slice.core.model.corrections.wanted import LEAKS, Copy, Hole, Sides, Told, Wanted
+from edge_slice.core.model.mesh.boxes import boxes_of
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
@@ -26,13 +27,16 @@ NO_WALL = "There is no wall and no roof where the copy comes to stand."
 def sort_openings(model: Model, one: CopiedElements, wanted: Wanted, vertices: F64, say: Told) -> None:
     """Cut openings for the copies of windows and doors; a copy that can have none is not there. `vertices`: those of
     the model in the end."""
+    boxes = boxes_of(vertices, model.mesh.triangles, model.mesh.triangle_element, len(model.elements))
+    holds = np.array([element.kind in HELD_BY for element in model.elements], dtype=bool)
+    holds[list(wanted.left_out)] = False
     for guid in one.elements:
         k = model.element_by_guid.get(guid, -1)
         if k < 0 or model.elements[k].kind not in FILLS:
             continue
         copies = [copy for copy in wanted.copies if copy.of == k and _is_of(copy, one)]
         for copy in copies:
-            if why := _cut(model, wanted, copy, vertices):
+            if why := _cut(model, wanted, copy, vertices, np.where(holds[:, None, None], boxes, np.inf)):
                 wanted.copies.remove(copy)
                 say.refused.append(why)
         say.elements -= bool(copies) and not any(copy in wanted.copies for copy in copies)
@@ -42,22 +46,19 @@ def _is_of(copy: Copy, one: CopiedElements) -> bool:
     return any(np.array_equal(copy.by, by) for by in one.copies)
 
 
-def _cut(model: Model, wanted: Wanted, copy: Copy, vertices: F64) -> str:
-    """Cut the opening of a copy into all that it goes through; why that can't be, empty where it can."""
-    opening = _opening(model, wanted, copy, vertices)
+def _cut(model: Model, wanted: Wanted, copy: Copy, vertices: F64, boxes: F64) -> str:
+    """Cut the opening of a copy into all that it goes through; why that can't be, empty where it can. `boxes` (n, 2, 3)
+    of what may hold it, infinite for all else."""
+    opening = _opening(model, wanted, copy)
     if opening is None:
         return NO_WALL
     axes, sides, deep = opening
     points = body_as_wanted(model, wanted, copy.of, vertices).points + copy.by
     low, high = points.min(axis=0) - THICK, points.max(axis=0) + THICK
     found: list[tuple[Hole, Body]] = []
-    for n in np.flatnonzero([element.kind in HELD_BY for element in model.elements]).tolist():
-        if n in wanted.left_out:
-            continue
-        body = body_as_wanted(model, wanted, n, vertices)
-        if (body.points.min(axis=0) > high).any() or (body.points.max(axis=0) < low).any():
-            continue
-        made = carved(body, axes, sides, deep)
+    near = (boxes[:, 0] <= high).all(axis=1) & (boxes[:, 1] >= low).all(axis=1)
+    for n in np.flatnonzero(near).tolist():
+        made = carved(body_as_wanted(model, wanted, n, vertices), axes, sides, deep)
         if made is None:
             continue
         if n in model.leaking:
@@ -71,7 +72,7 @@ def _cut(model: Model, wanted: Wanted, copy: Copy, vertices: F64) -> str:
     return "" if found else NO_WALL
 
 
-def _opening(model: Model, wanted: Wanted, copy: Copy, vertices: F64) -> tuple[F64, Sides, tuple[float, float]] | None:
+def _opening(model: Model, wanted: Wanted, copy: Copy) -> tuple[F64, Sides, tuple[float, float]] | None:
     """Of the opening that a copy shall have the directions, the sides along the first two, and how deep its window
     reaches along the third; as large as that in which the window stands that it is a copy of."""
     looks = looks_at(model, copy.of)

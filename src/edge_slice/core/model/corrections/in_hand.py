@@ -15,8 +15,8 @@ from edge_slice.core.model.mesh.triangles import build_mesh
 
 
 def dragged_faces(said: Sequence[Correction], before: Sequence[Correction]) -> list[FaceElsewhere]:
-    """The faces that lie elsewhere than they did before, by what is said now;
-    none where something else is said, too."""
+    """The faces that lie elsewhere than they did before, by what is said now; none where something else is
+    said, too."""
     known = {wish_of(one) for one in before}
     new = [one for one in said if wish_of(one) not in known]
     faces = [one for one in new if isinstance(one, FaceElsewhere)]

@@ -5,7 +5,7 @@ a flight in one piece gets other steps above the same soffit."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 import shapely
@@ -17,7 +17,7 @@ from edge_slice.core.model.corrections.faces import NEAR
 from edge_slice.core.model.corrections.new_bodies import body_between
 from edge_slice.core.model.corrections.sides import Body, bounds
 from edge_slice.core.model.corrections.wanted import LEAKS, Told, Wanted
-from edge_slice.core.model.flights import Flight, flight_of
+from edge_slice.core.model.flights import Flight, Steps, flight_of
 from edge_slice.core.model.mesh.pieces import solids
 
 F64 = NDArray[np.float64]
@@ -32,29 +32,6 @@ TURNS = "It is not straight, or its steps are not alike."
 NO_PROFILE = "It is in one piece, and not of the same profile all across."
 CROSSES = "Its soffit would cross its steps."
 FACES = "Its faces are put elsewhere by other corrections."
-
-
-@dataclass(frozen=True)
-class Steps:
-    """A straight flight: the unit vector (3,) that it goes along, where its first riser stands along that, the height
-    from which it rises, the measures of its steps, and how many of them it has."""
-
-    way: F64
-    start: float
-    base: float
-    going: float
-    rise: float
-    risers: int
-    treads: int
-
-    @property
-    def run(self) -> float:
-        """From the first riser to that of the last tread, metres."""
-        return self.going * (self.treads - 1)
-
-    def slope(self, along: F64) -> F64:
-        """How high the line through the feet of the risers is above its base."""
-        return np.asarray(self.rise * np.clip(along - self.start, 0.0, self.run) / self.going)
 
 
 def sort_flight(model: Model, one: OtherFlight, wanted: Wanted, say: Told) -> None:
@@ -81,7 +58,7 @@ def sort_flight(model: Model, one: OtherFlight, wanted: Wanted, say: Told) -> No
     say.elements += 1
     say.changed += one.had is not None and not _same(found, _had(found, one.had))
     wanted.rebuilt[k] = replace(made, points=points)
-    wanted.flights[k] = one
+    wanted.flights[k] = shall
 
 
 def steps_of(model: Model, k: int) -> Steps | str:

@@ -8,9 +8,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.model.building import Element, Model
-from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, OtherFlight, OtherMaterial
+from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, OtherMaterial
 from edge_slice.core.model.corrections.new_documents import NewThing
 from edge_slice.core.model.corrections.sides import Body
+from edge_slice.core.model.flights import Steps
 
 F64 = NDArray[np.float64]
 GONE = "It is not in the model any more."
@@ -113,7 +114,7 @@ class Wanted:
     copies: list[Copy] = field(default_factory=list)
     new: list[tuple[NewThing, Body]] = field(default_factory=list)
     rebuilt: dict[int, Body] = field(default_factory=dict)
-    flights: dict[int, OtherFlight] = field(default_factory=dict)
+    flights: dict[int, Steps] = field(default_factory=dict)
     holes: list[Hole] = field(default_factory=list)
     materials: list[tuple[int, OtherMaterial]] = field(default_factory=list)
 

@@ -22,7 +22,6 @@ from edge_slice.core.model.corrections.becoming import sorted_out
 from edge_slice.core.model.corrections.corners import corners_as_wanted, faces_that_move, outward_moves
 from edge_slice.core.model.corrections.documents import BuildUpCorrection, Correction, WantedLayer
 from edge_slice.core.model.corrections.faces import MovedFace
-from edge_slice.core.model.corrections.steps import steps_of
 from edge_slice.core.model.corrections.wanted import Wanted
 from edge_slice.core.model.ifc.adding import Adding
 from edge_slice.core.model.ifc.associating import associate, make_of, material_named
@@ -159,7 +158,7 @@ class _Writing:
 
     def rebuilt(self, wanted: Wanted) -> None:
         """Write flights with other steps."""
-        for k, one in wanted.flights.items():
+        for k, steps in wanted.flights.items():
             product = self._product(k)
             if product is None:
                 continue
@@ -167,10 +166,10 @@ class _Writing:
             body = wanted.rebuilt[k]
             self.bodies.write(product, body.corners)
             risers = "NumberOfRiser" if self.file.schema == "IFC2X3" else "NumberOfRisers"
-            steps = steps_of(changed(self.model, wanted), k)
-            measures: dict[str, float | int] = {risers: one.risers, "TreadLength": one.going / self.bodies.scale}
-            if not isinstance(steps, str):
-                measures |= {"NumberOfTreads": steps.treads, "RiserHeight": steps.rise / self.bodies.scale}
+            measures: dict[str, float | int] = {
+                risers: steps.risers, "NumberOfTreads": steps.treads,
+                "RiserHeight": steps.rise / self.bodies.scale, "TreadLength": steps.going / self.bodies.scale,
+            }  # fmt: skip
             for name, value in measures.items():
                 if getattr(product, name, None) is not None:
                     setattr(product, name, value)
