@@ -7,7 +7,7 @@ import { Part } from "../fields/Part";
 import { TextField } from "../fields/TextField";
 import { type Drawn, pathOf, useDrawn } from "./body";
 import { CorrectionForm } from "./CorrectionForm";
-import { MaterialField } from "./MaterialField";
+import { MaterialField, OF_NOTHING } from "./MaterialField";
 import { useTryOut } from "./trying";
 
 const KINDS = [
@@ -42,8 +42,8 @@ function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
   const { along } = drawn;
   const [name, setName] = useState("New body");
   const [kind, setKind] = useState<BodyCorrection["kind"]>("covering");
-  const [material, setMaterial] = useState("");
-  const [isA, setIsA] = useState("");
+  const [of, setOf] = useState(OF_NOTHING);
+  const material = of.material.trim();
   const [start, setStart] = useState(drawn.onPlan ? 0 : LONG);
   const [end, setEnd] = useState(drawn.onPlan ? HIGH : LONG);
   const [reason, setReason] = useState("");
@@ -52,9 +52,9 @@ function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
   const [high, setHigh] = useState(WIDE);
   const [fall, setFall] = useState(0);
   const [from, to] = drawn.onPlan ? [start, end] : [-start, end];
-  const ready = material.trim() !== "" && (along || to - from > 1e-4);
+  const ready = material !== "" && (along || to - from > 1e-4);
   const { at, x, y } = drawn.plane;
-  const said = { body: "", name, kind, material: material.trim(), is_a: isA, reason, ...NOW };
+  const said = { body: "", name, kind, material, is_a: of.is_a, reason, ...NOW };
   const wanted: BodyCorrection | RunCorrection = along
     ? { ...said, path: pathOf(drawn, start, fall), wide, high: round ? wide : high, round }
     : { ...said, outline: drawn.outline, at, x, y, start: from, end: to };
@@ -90,15 +90,7 @@ function Body({ project, drawn }: { project: Project; drawn: Drawn }) {
           ))}
         </select>
       </label>
-      <MaterialField
-        project={project.id}
-        material={material}
-        isA={isA}
-        onChange={(one, is) => {
-          setMaterial(one);
-          setIsA(is);
-        }}
-      />
+      <MaterialField project={project.id} of={of} onChange={setOf} />
       {drawn.outline.length > 2 && (
         <select
           className="select select-xs w-full"

@@ -4,7 +4,7 @@ import { correct, NOW, withCorrection } from "../api/corrections";
 import { LengthField } from "../fields/LengthField";
 import { TextField } from "../fields/TextField";
 import { CorrectionForm } from "./CorrectionForm";
-import { MaterialField } from "./MaterialField";
+import { MaterialField, OF_NOTHING } from "./MaterialField";
 import { useTryOut } from "./trying";
 
 const THICK = 0.05; // metres that a layer is thick at first
@@ -15,8 +15,7 @@ type Props = { project: Project; element: string; face: Pick<FaceHandle, "face">
 /** A layer on a held face, which is in no file: it goes where the face goes. */
 export function LayerForm({ project, element, face, onDone }: Props) {
   const [name, setName] = useState("New layer");
-  const [material, setMaterial] = useState("");
-  const [isA, setIsA] = useState("");
+  const [of, setOf] = useState(OF_NOTHING);
   const [thickness, setThickness] = useState(THICK);
   const [typed, setTyped] = useState<number | null>(null);
   const [reason, setReason] = useState("");
@@ -24,8 +23,8 @@ export function LayerForm({ project, element, face, onDone }: Props) {
     body: "",
     name,
     kind: "covering",
-    material: material.trim() || "New layer",
-    is_a: isA,
+    material: of.material.trim() || "New layer",
+    is_a: of.is_a,
     element,
     on: face.face,
     thickness: typed ?? thickness,
@@ -39,7 +38,7 @@ export function LayerForm({ project, element, face, onDone }: Props) {
       reason={reason}
       onReason={setReason}
       act="Put it on"
-      ready={material.trim() !== ""}
+      ready={of.material.trim() !== ""}
       kept={false}
       onDraw={() => {
         onDone();
@@ -49,15 +48,7 @@ export function LayerForm({ project, element, face, onDone }: Props) {
       onLeave={onDone}
     >
       <TextField label="Name" labelWidth="w-16" value={name} most={200} onEnter={setName} />
-      <MaterialField
-        project={project.id}
-        material={material}
-        isA={isA}
-        onChange={(one, is) => {
-          setMaterial(one);
-          setIsA(is);
-        }}
-      />
+      <MaterialField project={project.id} of={of} onChange={setOf} />
       <LengthField
         label="Thickness"
         value={thickness}

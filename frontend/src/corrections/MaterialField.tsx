@@ -2,16 +2,16 @@ import { useId } from "react";
 import { useMaterials } from "../api/materials";
 import { ClassChoice } from "../materials/ClassChoice";
 
-type Props = {
-  project: number;
-  material: string;
-  /** The class of a material that the model does not have yet; empty: what words say of its name. */
-  isA: string;
-  onChange: (material: string, isA: string) => void;
-};
+/** A material by its name; `is_a`: the class of one that the model does not have yet, empty: what words say of its
+ * name. */
+export type Of = { material: string; is_a: string };
+export const OF_NOTHING: Of = { material: "", is_a: "" };
+
+type Props = { project: number; of: Of; onChange: (of: Of) => void };
 
 /** The material of what is corrected: one that the model has, or a new one, and what that is. */
-export function MaterialField({ project, material, isA, onChange }: Props) {
+export function MaterialField({ project, of, onChange }: Props) {
+  const { material, is_a } = of;
   const list = useId();
   const { data } = useMaterials(project, true);
   const known = data?.materials.map((one) => one.name) ?? [];
@@ -25,7 +25,7 @@ export function MaterialField({ project, material, isA, onChange }: Props) {
           aria-label="Material"
           maxLength={300}
           value={material}
-          onChange={(event) => onChange(event.target.value, isA)}
+          onChange={(event) => onChange({ ...of, material: event.target.value })}
         />
       </label>
       <datalist id={list}>
@@ -36,10 +36,10 @@ export function MaterialField({ project, material, isA, onChange }: Props) {
       {data && material.trim() !== "" && !known.includes(material.trim()) && (
         <ClassChoice
           label="What the material is"
-          value={isA}
+          value={is_a}
           usual="by its name"
           classes={data.classes}
-          onChoose={(one) => onChange(material, one)}
+          onChoose={(one) => onChange({ ...of, is_a: one })}
         />
       )}
     </>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { MaterialCorrection, Project } from "../api/client";
 import { correct, NOW, useInFile, withCorrection } from "../api/corrections";
 import { CorrectionForm } from "./CorrectionForm";
-import { MaterialField } from "./MaterialField";
+import { MaterialField, type Of } from "./MaterialField";
 import { useTryOut } from "./trying";
 
 type Props = { project: Project; guids: string[]; onDone: () => void };
@@ -12,8 +12,7 @@ export function MaterialForm({ project, guids, onDone }: Props) {
   const said = project.corrections.filter((one) => "had" in one && "material" in one) as MaterialCorrection[];
   const kept = said.find((one) => one.elements.some((guid) => guids.includes(guid)));
   const { data, isError } = useInFile(project, guids[0] ?? "", true);
-  const [material, setMaterial] = useState(kept?.material ?? "");
-  const [isA, setIsA] = useState(kept?.is_a ?? "");
+  const [of, setOf] = useState<Of>({ material: kept?.material ?? "", is_a: kept?.is_a ?? "" });
   const [part, setPart] = useState(kept?.in_place_of ?? "");
   const [reason, setReason] = useState(kept?.reason ?? "");
   if (isError) return <p className="text-xs text-warning">! It is in no file.</p>;
@@ -22,8 +21,8 @@ export function MaterialForm({ project, guids, onDone }: Props) {
     return <p className="text-xs text-warning">! It has layers: their materials are put right with them.</p>;
   const wanted: MaterialCorrection = {
     elements: kept?.elements ?? guids,
-    material: material.trim(),
-    is_a: isA,
+    material: of.material.trim(),
+    is_a: of.is_a,
     in_place_of: part,
     had: [],
     reason,
@@ -32,7 +31,7 @@ export function MaterialForm({ project, guids, onDone }: Props) {
   const ready = wanted.material !== "" && wanted.material !== part;
   const asDrawn =
     wanted.material === (kept?.material ?? "") &&
-    isA === (kept?.is_a ?? "") &&
+    of.is_a === (kept?.is_a ?? "") &&
     part === (kept?.in_place_of ?? "");
   return (
     <CorrectionForm
@@ -67,15 +66,7 @@ export function MaterialForm({ project, guids, onDone }: Props) {
           ))}
         </select>
       )}
-      <MaterialField
-        project={project.id}
-        material={material}
-        isA={isA}
-        onChange={(one, is) => {
-          setMaterial(one);
-          setIsA(is);
-        }}
-      />
+      <MaterialField project={project.id} of={of} onChange={setOf} />
     </CorrectionForm>
   );
 }
