@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -47,6 +49,28 @@ def test_a_table_is_made_typed_in_and_leads_to_a_plan_and_back(bench: Bench) -> 
     expect(rows.first).to_have_attribute("aria-selected", "true")
     rows.first.get_by_role("button", name="Model").click()
     expect(page.get_by_role("group", name="Picked", exact=True)).to_contain_text("wall")
+
+
+def test_a_build_up_is_put_right_from_the_table_of_its_layers(
+    page: Page, installation: Installation, demo_project: int
+) -> None:
+    bench = Bench(page, installation, demo_project)
+    made = bench.app.call("POST", f"/api/projects/{demo_project}/tables", {"name": "Layers", "kind": "layers"}).json
+    corrections = lambda: bench.app.call("GET", f"/api/projects/{demo_project}/corrections").json  # noqa: E731
+    page.goto(f"/projects/{demo_project}/tables/{made['id']}")
+    layer = page.get_by_role("row", name="Lower outer wall 3 Rigid")
+    layer.click()
+    picked = page.get_by_role("group", name="Picked")
+    picked.get_by_role("button", name="Put its layers right").click()
+    picked.get_by_label("Layer 3", exact=True).fill("300")
+    picked.get_by_label("Layer 3", exact=True).press("Enter")
+    expect(picked.get_by_label("What is corrected")).to_have_text(re.compile("^all .* of “Lower outer wall”$"))
+    picked.get_by_role("button", name="Draw it so").click()
+    bench.saved(lambda: [one["correction"]["build_up"] for one in corrections()] == ["Lower outer wall"])
+    expect(layer).to_contain_text("300")
+    picked.get_by_role("button", name="As the file has it").click()
+    bench.saved(lambda: corrections() == [])
+    expect(layer).not_to_contain_text("300")
 
 
 def test_tables_are_placed_on_a_sheet_dragged_made_larger_and_taken_off(bench: Bench) -> None:

@@ -25,14 +25,19 @@ import { saveDrawn } from "./project";
 import { keys, queryClient, report } from "./queries";
 
 /** The build-up of an element as its file has it. */
-export const useBuildUp = (project: Project | undefined, element: string, wanted: boolean) =>
+/** The build-up of an element, or one of a name. */
+export const useBuildUp = (
+  project: Project | undefined,
+  of: { element: string } | { name: string },
+  wanted: boolean,
+) =>
   useQuery({
     enabled: wanted && project !== undefined,
-    queryKey: [...keys.project(project?.id ?? 0), "build-up", element, project?.revision],
+    queryKey: [...keys.project(project?.id ?? 0), "build-up", of, project?.revision],
     queryFn: () =>
       unwrap<BuildUp>(
         client.GET("/api/projects/{id}/build-up", {
-          params: { path: { id: project?.id ?? 0 }, query: { element } },
+          params: { path: { id: project?.id ?? 0 }, query: of },
         }),
       ),
   });

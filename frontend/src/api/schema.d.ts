@@ -942,7 +942,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The layers of an element as its file has them, and whether they can be corrected */
+        /** The layers of an element, or of a build-up, as the file has them, and whether they can be corrected */
         get: operations["corrections_read_build_up_projects__int_id__build_up_get"];
         put?: never;
         post?: never;
@@ -17252,9 +17252,11 @@ export interface operations {
     };
     corrections_read_build_up_projects__int_id__build_up_get: {
         parameters: {
-            query: {
-                /** @description Its GlobalId */
-                element: string;
+            query?: {
+                /** @description The GlobalId of one that has it */
+                element?: string;
+                /** @description Its name, in place of an element */
+                name?: string;
             };
             header?: never;
             path: {

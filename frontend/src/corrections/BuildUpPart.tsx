@@ -15,19 +15,27 @@ import { useTryOut } from "./trying";
 const LEAST = 0; // metres; membranes may have no thickness
 const NEW: Layer = { material: "New layer", thickness: 0.05, is_a: "" };
 
+type Props = {
+  project: number;
+  elements: Element[];
+  /** A build-up itself, where none of its elements is picked. */
+  name?: string;
+};
+
 /** The layers of what was picked, to be put right: of it alone, or of all of its build-up. Of several picked ones those
  * count that have the build-up of the first. */
-export function BuildUpPart({ project, elements }: { project: number; elements: Element[] }) {
+export function BuildUpPart({ project, elements, name = "" }: Props) {
   const [open, setOpen] = useState(false);
   const { data: of } = useProject(project);
   const first = elements.find((one) => one.build_up);
-  const { data } = useBuildUp(of, first?.guid ?? "", open && first !== undefined);
-  if (!first || !of) return null;
-  const alike = elements.filter((one) => one.build_up === first.build_up).map((one) => one.guid);
+  const asked = first ? { element: first.guid } : { name };
+  const { data } = useBuildUp(of, asked, open && (first !== undefined || name !== ""));
+  if (!of || !(first || name)) return null;
+  const alike = elements.filter((one) => one.build_up === first?.build_up).map((one) => one.guid);
   if (!open)
     return (
       <button type="button" className="link self-start text-xs" onClick={() => setOpen(true)}>
-        {elements.length > 1 ? `Put layers of “${first.build_up}” right` : "Put its layers right"}
+        {elements.length > 1 && first ? `Put layers of “${first.build_up}” right` : "Put its layers right"}
       </button>
     );
   if (!data) return null;
@@ -145,9 +153,11 @@ function Layers({ project, elements, inFile }: LayersProps) {
         <option value="all">
           all {inFile.elements} of “{inFile.name}”
         </option>
-        <option value="one">
-          {elements.length > 1 ? `these ${elements.length} alone` : "this element alone"}
-        </option>
+        {elements.length > 0 && (
+          <option value="one">
+            {elements.length > 1 ? `these ${elements.length} alone` : "this element alone"}
+          </option>
+        )}
       </select>
       <TextField label="Because" labelWidth="w-16" value={reason} mayBeEmpty most={500} onEnter={setReason} />
       <span className="flex gap-1">

@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { Project } from "../api/client";
 import { useDrawings } from "../api/queries";
@@ -15,14 +15,21 @@ import { columnWidths, HEAD, highOf } from "./column-widths";
 import { goToRow } from "./go-to-row";
 import { TableLine } from "./TableLine";
 
-type Props = { project: Project; table: Table; content: TableContent; shown: string | null };
+type Props = {
+  project: Project;
+  table: Table;
+  content: TableContent;
+  /** The row that was led to. */
+  shown: string | null;
+  picked: string | null;
+  onPick: (target: string) => void;
+};
 const BEYOND = 12; // lines drawn over and under the window
 const MOST_ORDERS = 5;
 const NARROW = 0.8; // of what columns need that they get at least: long texts are parted then
 
 /** The rows of a table, those in the window alone; own columns are typed in, the others lead to what they are of. */
-export function TableGrid({ project, table, content, shown }: Props) {
-  const [picked, setPicked] = useState<string | null>(shown);
+export function TableGrid({ project, table, content, shown, picked, onPick }: Props) {
   const scrolled = useRef<HTMLDivElement>(null);
   const { lines, spec, units } = content;
   const widths = useMemo(() => columnWidths(content), [content]);
@@ -88,7 +95,7 @@ export function TableGrid({ project, table, content, shown }: Props) {
               content={content}
               picked={picked}
               pictures={pictures}
-              onPick={setPicked}
+              onPick={onPick}
               onGo={go}
             />
           ))}

@@ -11,6 +11,7 @@ import {
   useTables,
 } from "../api/tables";
 import { TextField } from "../fields/TextField";
+import { PickedRow } from "./PickedRow";
 import { TableColumns } from "./TableColumns";
 import { TableFiles } from "./TableFiles";
 import { TableGrid } from "./TableGrid";
@@ -62,6 +63,7 @@ function Opened({ project, table, onGone }: { project: Project; table: Table; on
   const { data: content, error } = useTableContent(table);
   const [query] = useSearchParams();
   const shown = query.get("row");
+  const [picked, setPicked] = useState<string | null>(shown);
   return (
     <>
       <main className="flex min-h-0 flex-col" aria-label="Table">
@@ -83,13 +85,23 @@ function Opened({ project, table, onGone }: { project: Project; table: Table; on
             {note}
           </p>
         ))}
-        {content && <TableGrid project={project} table={table} content={content} shown={shown} />}
+        {content && (
+          <TableGrid
+            project={project}
+            table={table}
+            content={content}
+            shown={shown}
+            picked={picked}
+            onPick={setPicked}
+          />
+        )}
       </main>
       <aside aria-label="Table particulars" className="flex min-h-0 flex-col border-l border-base-300">
         <h2 className="flex h-8 shrink-0 items-center border-b border-base-300 px-3 font-semibold">
           {kindWords(table.spec)}
         </h2>
         <div className="min-h-0 flex-1 overflow-y-auto">
+          {picked && <PickedRow project={project} target={picked} />}
           {content && <TableColumns table={table} content={content} />}
           <TableRules table={table} />
           <div className="flex flex-wrap gap-1 p-3">

@@ -417,3 +417,12 @@ def test_an_element_without_layers_says_why(installation: Installation, project:
     assert answer.status == 422
     assert "no layers in its file" in answer.json["message"]
     assert installation.call("GET", f"/api/projects/{project}/build-up?element=nobody").status == 404
+
+
+def test_a_build_up_is_asked_for_by_its_name(installation: Installation, project: int) -> None:
+    ask = lambda query: installation.call("GET", f"/api/projects/{project}/build-up?{query}")  # noqa: E731
+    guid = wall_of(installation, project)
+    assert ask("name=Lower%20outer%20wall").json == build_up(installation, project, guid)
+    assert ask("name=Nothing%20such").status == 404
+    assert ask("").status == 422
+    assert ask(f"element={guid}&name=Lower%20outer%20wall").status == 422

@@ -2,11 +2,8 @@ import { EyeOff, X } from "lucide-react";
 import { useHotkeys } from "react-hotkeys-hook";
 import type { Cut, Drawing, Element, Standard, Style } from "../../api/client";
 import { useProject } from "../../api/queries";
-import { BuildUpPart } from "../../corrections/BuildUpPart";
-import { ElementsPart } from "../../corrections/ElementsPart";
+import { CorrectionsPart } from "../../corrections/CorrectionsPart";
 import { FacesPart } from "../../corrections/FacesPart";
-import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
-import { StepsPart } from "../../corrections/StepsPart";
 import { useBench } from "../../desk/drawings-state";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
@@ -87,22 +84,19 @@ export function PickedPart({ project, drawing, cut, style, standard, onSave }: P
         element && <ElementFacts element={element} />
       )}
       <MaterialIs key={`is ${who}`} project={project} elements={chosen} />
-      <BuildUpPart key={`layers ${who}`} project={project} elements={chosen} />
-      <ElementsPart
-        key={`place ${who}`}
-        project={project}
-        elements={chosen}
-        onCorrected={() => setPicked(null)}
-      />
-      {of && element && chosen.length <= 2 && (
-        <FacesPart project={of} drawing={drawing} spec={{ cut, style }} element={element} other={chosen[1]} />
-      )}
+      <CorrectionsPart project={project} elements={chosen} onCorrected={() => setPicked(null)}>
+        {of && element && chosen.length <= 2 && (
+          <FacesPart
+            project={of}
+            drawing={drawing}
+            spec={{ cut, style }}
+            element={element}
+            other={chosen[1]}
+          />
+        )}
+      </CorrectionsPart>
       {!picked.many && element && (
         <>
-          {FILLS.has(element.kind) && (
-            <OpeningPart key={`opening ${who}`} project={project} element={element} />
-          )}
-          {element.kind === "stair" && <StepsPart key={`steps ${who}`} project={project} element={element} />}
           <InTables project={project} target={`element:${element.guid}`} />
           {found.length > 1 && (
             <button type="button" className="link self-start text-xs" onClick={next}>

@@ -1,11 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import type { Project } from "../../api/client";
-import { elementsOf } from "../../api/elements";
-import { BuildUpPart } from "../../corrections/BuildUpPart";
-import { ElementsPart } from "../../corrections/ElementsPart";
+import { useElement } from "../../api/elements";
+import { CorrectionsPart } from "../../corrections/CorrectionsPart";
 import { FlatFacesPart } from "../../corrections/FlatFacesPart";
-import { FILLS, OpeningPart } from "../../corrections/OpeningPart";
-import { StepsPart } from "../../corrections/StepsPart";
 import { ElementFacts } from "../../drawing/ElementFacts";
 import { InTables } from "../../drawing/InTables";
 import { Part } from "../../fields/Part";
@@ -25,26 +21,15 @@ type Props = {
 
 /** What is picked, and what can be done with it. */
 export function PickedFacts({ project, guid, many, at, ...acts }: Props) {
-  const { data } = useQuery({
-    queryKey: ["element", project.id, guid],
-    enabled: guid !== null,
-    queryFn: () => elementsOf(project.id, [guid as string]),
-  });
-  const element = guid ? data?.[0] : undefined;
+  const element = useElement(project.id, guid ?? "");
   return (
     element && (
       <Part title="Picked">
         <ElementFacts element={element} />
         <MaterialIs key={element.guid} project={project.id} elements={[element]} />
-        <BuildUpPart key={`layers ${element.guid}`} project={project.id} elements={[element]} />
-        <FlatFacesPart key={`faces ${element.guid}`} project={project} element={element} />
-        <ElementsPart key={`place ${element.guid}`} project={project.id} elements={[element]} />
-        {FILLS.has(element.kind) && (
-          <OpeningPart key={`opening ${element.guid}`} project={project.id} element={element} />
-        )}
-        {element.kind === "stair" && (
-          <StepsPart key={`steps ${element.guid}`} project={project.id} element={element} />
-        )}
+        <CorrectionsPart project={project.id} elements={[element]}>
+          <FlatFacesPart key={`faces ${element.guid}`} project={project} element={element} />
+        </CorrectionsPart>
         <InTables project={project.id} target={`element:${element.guid}`} />
         {many > 1 && (
           <button type="button" className="link self-start text-xs" onClick={acts.onNext}>

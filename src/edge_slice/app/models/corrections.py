@@ -83,22 +83,41 @@ def list_corrections(project_id: int) -> list[CorrectionOut]:
 
 def build_up_of(project_id: int, guid: str) -> BuildUpOut:
     """The build-up of an element (GlobalId), without corrections."""
-    with reading() as session:
-        project_row(session, project_id)
-        model = bare_model(session, newest_revision(session, project_id))
+    model = _as_its_file_has_it(project_id)
     k = model.element_by_guid.get(guid)
     if k is None:
         raise NotFound("This element is not in the model.")
-    element = model.elements[k]
-    if element.build_up < 0:
+    number = model.elements[k].build_up
+    if number < 0:
         return BuildUpOut(name="", elements=0, layers=[], why_not=why_not(model, k))
-    build_up = model.build_ups[element.build_up]
-    return BuildUpOut(
-        name=build_up.name,
-        elements=sum(e.build_up >= 0 and model.build_ups[e.build_up].name == build_up.name for e in model.elements),
-        layers=list(layers_of(model, build_up)),
-        why_not=why_not(model, k),
-    )
+    return _build_up(model, number, len(_having(model, model.build_ups[number].name)), why_not(model, k))
+
+
+def named_build_up(project_id: int, name: str) -> BuildUpOut:
+    """A build-up that elements of a model have, without corrections; it can be corrected where any of these can."""
+    model = _as_its_file_has_it(project_id)
+    having = _having(model, name)
+    if not having:
+        raise NotFound("No element of the model has a build-up of this name.")
+    reasons = [why_not(model, k) for k in having]
+    return _build_up(model, model.elements[having[0]].build_up, len(having), "" if "" in reasons else reasons[0])
+
+
+def _as_its_file_has_it(project_id: int) -> Model:
+    with reading() as session:
+        project_row(session, project_id)
+        return bare_model(session, newest_revision(session, project_id))
+
+
+def _having(model: Model, name: str) -> list[int]:
+    """The elements with a build-up of this name."""
+    named = {n for n, one in enumerate(model.build_ups) if one.name == name}
+    return [k for k, element in enumerate(model.elements) if element.build_up in named]
+
+
+def _build_up(model: Model, number: int, elements: int, reason: str) -> BuildUpOut:
+    build_up = model.build_ups[number]
+    return BuildUpOut(name=build_up.name, elements=elements, layers=list(layers_of(model, build_up)), why_not=reason)
 
 
 def said_of_model(

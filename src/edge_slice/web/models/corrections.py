@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage
-from pydantic import BaseModel, Field, RootModel
+from pydantic import BaseModel, Field, RootModel, model_validator
 
 from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.models import asking, corrected_files, corrections, handles
@@ -26,6 +26,17 @@ class CorrectionList(RootModel[list[CorrectionOut]]):
 
 class OfElement(BaseModel):
     element: str = Field(min_length=1, max_length=300, description="Its GlobalId")
+
+
+class OfBuildUp(BaseModel):
+    element: str = Field(default="", max_length=300, description="The GlobalId of one that has it")
+    name: str = Field(default="", max_length=300, description="Its name, in place of an element")
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> OfBuildUp:
+        if (self.element == "") == (self.name == ""):
+            raise ValueError("either an element or the name of a build-up")
+        return self
 
 
 class OpeningAnswer(BaseModel):
@@ -71,8 +82,10 @@ def list_corrections(path: ById) -> Response:
 
 
 @api.get("/projects/<int:id>/build-up", responses={200: BuildUpOut})
-def read_build_up(path: ById, query: OfElement) -> Response:
-    """The layers of an element as its file has them, and whether they can be corrected"""
+def read_build_up(path: ById, query: OfBuildUp) -> Response:
+    """The layers of an element, or of a build-up, as the file has them, and whether they can be corrected"""
+    if query.name:
+        return answer(corrections.named_build_up(path.id, query.name))
     return answer(corrections.build_up_of(path.id, query.element))
 
 
