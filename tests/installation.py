@@ -11,7 +11,7 @@ import tempfile
 import time
 import urllib.error
 import urllib.request
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -28,10 +28,32 @@ class Answer:
     status: int
     body: bytes
     headers: dict[str, str]
+    cookies: list[str] = field(default_factory=list)
 
     @property
     def json(self) -> Any:
         return json.loads(self.body)
+
+
+def sent(
+    url: str, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None, timeout: float = 60
+) -> Answer:
+    """What a server answers to a request with a JSON document."""
+    data = None if body is None else json.dumps(body).encode()
+    said = {"Content-Type": "application/json", **(headers or {})}
+    return answered(urllib.request.Request(url + path, data, said, method=method), timeout)
+
+
+def answered(request: urllib.request.Request, timeout: float) -> Answer:
+    try:
+        with urllib.request.urlopen(request, timeout=timeout) as response:
+            return _answer(response.status, response)
+    except urllib.error.HTTPError as error:
+        return _answer(error.code, error)
+
+
+def _answer(status: int, response: Any) -> Answer:
+    return Answer(status, response.read(), dict(response.headers), response.headers.get_all("Set-Cookie") or [])
 
 
 class Installation:
@@ -67,9 +89,7 @@ class Installation:
     # -- HTTP -------------------------------------------------------------------------------------------
 
     def call(self, method: str, path: str, body: Any = None, timeout: float = 60) -> Answer:
-        data = None if body is None else json.dumps(body).encode()
-        request = urllib.request.Request(self.url + path, data, {"Content-Type": "application/json"}, method=method)
-        return self._send(request, timeout)
+        return sent(self.url, method, path, body, timeout=timeout)
 
     def version(self, path: str) -> int:
         """The version of the row that a path names, as it stands."""
@@ -94,14 +114,7 @@ class Installation:
         head = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode()
         data = said.encode() + head + content + f"\r\n--{mark}--\r\n".encode()
         kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
-        return self._send(urllib.request.Request(self.url + path, data, kind, method="POST"), 60)
-
-    def _send(self, request: urllib.request.Request, timeout: float) -> Answer:
-        try:
-            with urllib.request.urlopen(request, timeout=timeout) as response:
-                return Answer(response.status, response.read(), dict(response.headers))
-        except urllib.error.HTTPError as error:
-            return Answer(error.code, error.read(), dict(error.headers))
+        return answered(urllib.request.Request(self.url + path, data, kind, method="POST"), 60)
 
     def finished_import(self, number: int, wait: float = 300) -> Any:
         """The import's last state; fails when it does not end."""
@@ -154,6 +167,15 @@ class Installation:
         """The first row of a query's answer."""
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
             return connection.execute(query).fetchone() or ()  # type: ignore[arg-type]
+
+    def all(self, query: str) -> list[tuple[Any, ...]]:
+        with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
+            return connection.execute(query).fetchall()  # type: ignore[arg-type]
+
+    def changed(self, statement: str) -> Any:
+        """The first value that a statement returns."""
+        with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:
+            return (connection.execute(statement).fetchone() or (None,))[0]  # type: ignore[arg-type]
 
     def execute(self, statement: str) -> None:
         with psycopg.connect(self.cluster.url.replace("+psycopg", "")) as connection:

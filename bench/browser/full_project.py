@@ -125,7 +125,7 @@ def installed(projects: int, web_processes: int = 1, models: Sequence[Path] = ()
 
         migrate()
         for path in (*[DEMO] * projects, *models):
-            imports.run_import(imports.accept_upload(path, path.name).id)
+            imports.run_import(imports.accept_upload(path, imports.Sent(path.name)).id)
         engine().dispose()
         services = Services(free_port(), dict(os.environ), web_processes)
         try:

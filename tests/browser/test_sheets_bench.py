@@ -9,7 +9,7 @@ from typing import Any
 
 import pypdf
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.pages.stillness import rests
 from tests.http.drawings.test_drawings import add_section, plan_of
@@ -100,6 +100,25 @@ def test_a_placement_is_trimmed_its_title_moved_and_several_are_moved_at_once(
     page.keyboard.press("Shift+ArrowRight")
     until(installation, lambda: placements(installation, hut_project)["2"]["x"] == before["2"]["x"] + 10)
     assert placements(installation, hut_project)["1"]["x"] == before["1"]["x"] + 10
+
+
+def test_an_act_before_the_answer_to_the_one_before_is_done_to_what_that_left(
+    page: Page, installation: Installation, hut_project: int, two: dict
+) -> None:
+    page.get_by_role("button", name=re.compile("Placement 1")).click()
+    late: list[Route] = []
+    page.route("**/api/placements/*", late.append, times=1)
+    left, top = (page.get_by_label(side, exact=True) for side in ("Left", "Top"))
+    left.fill("12")
+    left.press("Enter")
+    page.get_by_role("button", name="Show all of it").click()
+    (first,) = late
+    first.fulfill(response=first.fetch())  # it was done; only its answer comes now
+    until(installation, lambda: placements(installation, hut_project)["1"]["trim"]["left"] == 0)
+    top.fill("9")
+    top.press("Enter")
+    until(installation, lambda: placements(installation, hut_project)["1"]["trim"]["top"] == 9)
+    expect(page.get_by_text("changed in another window")).to_have_count(0)
 
 
 def test_the_register_is_ordered_renumbered_and_filtered(

@@ -250,13 +250,24 @@ function putSheet(cache: QueryClient, project: number, sheet: Sheet) {
   );
 }
 
-/** An act on sheets: its answer goes to the cache; what else changed is told by the server. */
+const acting = new Map<number, Promise<unknown>>(); // the last act on sheets of each project
+
+/** An act on sheets, after those before it: it is done to what these left. Its answer goes to the cache; what else
+ * changed is told by the server. */
 export function useSheetAct<Input>(project: number, act: (input: Input) => Promise<Sheet | undefined>) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: act,
-    onSuccess: (sheet) => {
-      if (sheet) putSheet(cache, project, sheet);
+    mutationFn: (input: Input) => {
+      const before = acting.get(project) ?? Promise.resolve();
+      const mine = before
+        .catch(() => undefined)
+        .then(() => act(input))
+        .then((sheet) => {
+          if (sheet) putSheet(cache, project, sheet);
+          return sheet;
+        });
+      acting.set(project, mine);
+      return mine;
     },
     onError: (error) => {
       report(error);

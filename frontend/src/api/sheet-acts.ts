@@ -12,7 +12,7 @@ import {
   unwrap,
 } from "./client";
 import { patchProject } from "./project";
-import { keys, report, useSheetAct } from "./queries";
+import { keys, queryClient, report, useSheetAct } from "./queries";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -22,6 +22,18 @@ export type PlacementChange = Partial<Omit<Schemas["PlacementEdit"], "version">>
 export type Move = Schemas["Move"];
 type StarterChoice = Schemas["StarterChoice"];
 type Placed = { sheet: number; drawing: number; x?: number; y?: number; area?: string };
+
+type Versioned = { id: number; version: number };
+
+/** A sheet as it is known now: what is done to it in quick succession is done to what the act before left. */
+const sheetNow = (project: number, sheet: Versioned): Versioned =>
+  queryClient.getQueryData<Sheet[]>(keys.sheets(project))?.find((one) => one.id === sheet.id) ?? sheet;
+
+const placementNow = (project: number, placement: Versioned): Versioned =>
+  queryClient
+    .getQueryData<Sheet[]>(keys.sheets(project))
+    ?.flatMap((one) => one.placements)
+    .find((one) => one.id === placement.id) ?? placement;
 
 /** Everything that is done to sheets and placements. */
 export function useSheetActs(project: number) {
@@ -46,7 +58,7 @@ export function useSheetActs(project: number) {
       client.PATCH("/api/sheets/{id}", {
         params: { path: { id: sheet.id } },
         body: {
-          version: sheet.version,
+          version: sheetNow(project, sheet).version,
           number: null,
           title: null,
           size: null,
@@ -77,7 +89,7 @@ export function useSheetActs(project: number) {
         client.PATCH("/api/placements/{id}", {
           params: { path: { id: placement.id } },
           body: {
-            version: placement.version,
+            version: placementNow(project, placement).version,
             drawing_id: null,
             x: null,
             y: null,
@@ -93,7 +105,14 @@ export function useSheetActs(project: number) {
       ),
   );
   const move = useSheetAct(project, ({ sheet, moves }: { sheet: number; moves: Move[] }) =>
-    unwrap<Sheet>(client.POST("/api/sheets/{id}/move", { params: { path: { id: sheet } }, body: { moves } })),
+    unwrap<Sheet>(
+      client.POST("/api/sheets/{id}/move", {
+        params: { path: { id: sheet } },
+        body: {
+          moves: moves.map((one) => ({ ...one, version: placementNow(project, one).version })),
+        },
+      }),
+    ),
   );
   const take = useSheetAct(project, async (placement: number) => {
     await unwrap(client.DELETE("/api/placements/{id}", { params: { path: { id: placement } } }));

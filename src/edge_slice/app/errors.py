@@ -6,7 +6,7 @@ from pydantic import BaseModel, ValidationError
 
 from edge_slice.core.project.refused import Refused
 
-__all__ = ["NotFound", "Refused", "Stale", "first_words"]
+__all__ = ["NotAllowed", "NotFound", "Refused", "SignedOut", "Stale", "TooOften", "first_words"]
 
 
 class NotFound(Exception):
@@ -19,6 +19,22 @@ class Stale(Exception):
     def __init__(self, message: str, current: BaseModel) -> None:
         super().__init__(message)
         self.current = current
+
+
+class SignedOut(Exception):
+    """Who asks is not signed in (any more)."""
+
+
+class NotAllowed(Exception):
+    """Who asks may not do this, and knows that it is there."""
+
+
+class TooOften(Exception):
+    """Tried too often; `wait`: seconds until it may be tried again."""
+
+    def __init__(self, message: str, wait: int) -> None:
+        super().__init__(message)
+        self.wait = wait
 
 
 def first_words(error: ValueError) -> str:

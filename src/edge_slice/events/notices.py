@@ -10,6 +10,7 @@ from typing import Any
 
 import psycopg
 
+from edge_slice.app.people.signing_in import RIGHTS
 from edge_slice.events.windows import LOOK_ANEW, Windows
 from edge_slice.settings import settings
 from edge_slice.store.changes import CHANNEL
@@ -46,6 +47,9 @@ async def pass_on(windows: Windows, payload: str) -> None:
     except (ValueError, TypeError, KeyError):
         log.warning("a notice that is none: %s", payload[:200])
         return
+    if message.get("what") == RIGHTS:
+        windows.end_of(int(message["account"]))
+        return
     if windows.heard(project):
         await _add_drawings(message)
     windows.tell(project, json.dumps(message, ensure_ascii=False, separators=(",", ":")))
@@ -56,8 +60,8 @@ async def pass_on(windows: Windows, payload: str) -> None:
 async def _add_drawings(message: dict[str, Any]) -> None:
     """The drawings that a notice names as they are now, asked for once for all windows; of many, or where they can't be
     read, the names alone: windows then ask for what they show."""
-    if "drawings" in message:
-        return  # told along
+    if "drawings" in message or settings().sign_in:
+        return  # told along; where people sign in each window asks for itself
     changed = [n for table, n, version in message.get("rows") or () if table == "drawing" and version is not None]
     if not 0 < len(changed) <= MANY:
         return

@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import re
+import time
 from collections.abc import AsyncIterator
 
 from starlette.applications import Starlette
@@ -15,19 +16,28 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response, StreamingResponse
 from starlette.routing import Route
 
+from edge_slice.app.people.rights import BEARER, HELD, HELD_SECURELY, Person, projects_of
+from edge_slice.app.people.signing_in import who_holds
 from edge_slice.events.notices import listen
 from edge_slice.events.windows import Window, Windows
 from edge_slice.settings import settings
+from edge_slice.store.database import reading
 
+LOOKED_AFTER = 60.0  # seconds until it is looked whether a window may still hear
 BEAT = 15.0  # seconds between signs of life, so that proxies and browsers notice what was cut off
 MOST_PROJECTS = 200  # of one browser
 HEADERS = {"Cache-Control": "no-store", "X-Accel-Buffering": "no", "X-Content-Type-Options": "nosniff"}
 
 
-async def _stream(windows: Windows, window: Window) -> AsyncIterator[str]:
+async def _stream(windows: Windows, window: Window, held: str) -> AsyncIterator[str]:
     try:
         yield "retry: 1000\n\n"
+        looked = time.monotonic()
         while True:
+            if settings().sign_in and time.monotonic() - looked > LOOKED_AFTER:
+                looked = time.monotonic()
+                if await asyncio.to_thread(who_holds, held, "") is None:
+                    return
             try:
                 event = await asyncio.wait_for(window.waiting.get(), BEAT)
             except TimeoutError:
@@ -51,8 +61,28 @@ async def _events(request: Request) -> Response:
         return _refused("age", "“age” is a number of milliseconds.")
     after = request.headers.get("last-event-id") or request.query_params.get("after", "")
     windows: Windows = request.app.state.windows
-    window = windows.opened([int(n) for n in asked.split(",") if n], after, int(age) / 1000)
-    return StreamingResponse(_stream(windows, window), media_type="text/event-stream", headers=HEADERS)
+    projects, account, held = {int(n) for n in asked.split(",") if n}, None, _held(request)
+    if settings().sign_in:
+        person = await asyncio.to_thread(who_holds, held, request.client.host if request.client else "")
+        if person is None or person.account is None:
+            return JSONResponse({"message": "Sign in first.", "field": "", "current": None}, 401)
+        account = person.account
+        projects &= await asyncio.to_thread(_projects, person)
+    window = windows.opened(projects, after, int(age) / 1000, account)
+    return StreamingResponse(_stream(windows, window, held), media_type="text/event-stream", headers=HEADERS)
+
+
+def _held(request: Request) -> str:
+    """What a browser or a program holds to be known."""
+    said = request.headers.get("authorization", "")
+    if said.startswith(BEARER):
+        return said.removeprefix(BEARER)
+    return request.cookies.get(HELD_SECURELY) or request.cookies.get(HELD, "")
+
+
+def _projects(person: Person) -> set[int]:
+    with reading() as session:
+        return projects_of(session, person)
 
 
 def _refused(field: str, message: str) -> Response:
@@ -75,7 +105,12 @@ def create_events() -> Starlette:
         routes=[Route("/api/events", _events)],
         middleware=[
             Middleware(TrustedHostMiddleware, allowed_hosts=[*names, *settings().host_names]),
-            Middleware(CORSMiddleware, allow_origin_regex=rf"https?://({known})(:\d+)?", allow_methods=["GET"]),
+            Middleware(
+                CORSMiddleware,
+                allow_origin_regex=rf"https?://({known})(:\d+)?",
+                allow_methods=["GET"],
+                allow_credentials=True,
+            ),
         ],
         lifespan=listening,
     )

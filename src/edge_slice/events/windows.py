@@ -32,6 +32,7 @@ class Window:
     """A connection, with the projects that it hears of, beside what concerns everybody."""
 
     projects: frozenset[int]
+    account: int | None = None  # whose it is, where people sign in
     waiting: asyncio.Queue[Event | None] = field(default_factory=lambda: asyncio.Queue(WAITING))
 
     def wants(self, event: Event) -> bool:
@@ -40,11 +41,16 @@ class Window:
     def tell(self, event: Event) -> bool:
         """False where it is too far behind; then it ends."""
         if self.waiting.full():
-            self.waiting.get_nowait()
-            self.waiting.put_nowait(None)
+            self.end()
             return False
         self.waiting.put_nowait(event)
         return True
+
+    def end(self) -> None:
+        """Let it go once it has read what waits."""
+        if self.waiting.full():
+            self.waiting.get_nowait()
+        self.waiting.put_nowait(None)
 
 
 class Windows:
@@ -70,10 +76,18 @@ class Windows:
             if not window.tell(event):
                 self._open.discard(window)
 
-    def opened(self, projects: Collection[int], after: str = "", age: float = 0.0) -> Window:
+    def end_of(self, account: int) -> None:
+        """End the windows of an account: what they may hear of changed. They come again."""
+        for window in [w for w in self._open if w.account == account]:
+            window.end()
+            self._open.discard(window)
+
+    def opened(
+        self, projects: Collection[int], after: str = "", age: float = 0.0, account: int | None = None
+    ) -> Window:
         """A window that heard everything up to the event named `after` (empty: nothing yet), and shows what it began to
         read `age` seconds ago. What it missed comes first; where that is not known any more, it is to look anew."""
-        window = Window(frozenset(projects))
+        window = Window(frozenset(projects), account)
         missed = [event for event in self._told if self._is_missed(event, after, age) and window.wants(event)]
         if self._forgot(after, age) or len(missed) >= WAITING:
             missed = [Event(self._number, None, LOOK_ANEW, time.monotonic())]

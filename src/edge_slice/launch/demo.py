@@ -6,6 +6,7 @@ from pathlib import Path
 
 from edge_slice.app.models import imports
 from edge_slice.app.models.revisions import take
+from edge_slice.app.people.rights import EVERYBODY
 from edge_slice.app.projects.listing import list_projects
 from edge_slice.app.sheets.documents import SheetPictures
 from edge_slice.app.sheets.numbered_sheets import list_sheets
@@ -17,7 +18,7 @@ def load_demo(folder: Path, marker: Path) -> None:
     """Import the demo models of a folder unless that was done before; a demo that its user deleted stays away."""
     if marker.exists():
         return
-    if not list_projects():
+    if not list_projects(EVERYBODY):
         project = _read(folder / "curlew-point.ifc", None)
         document(project)
         for name in ("curlew-point-2", "curlew-point-structure", "curlew-point-services"):
@@ -30,7 +31,7 @@ def load_demo(folder: Path, marker: Path) -> None:
 
 def _read(model: Path, into: int | None) -> int:
     """The project that a model was read into."""
-    row = imports.accept_upload(model, model.name, into=into)
+    row = imports.accept_upload(model, imports.Sent(model.name, into=into))
     imports.run_import(row.id)
     state = imports.get_import(row.id)
     if into is not None and state.state == "proposed":

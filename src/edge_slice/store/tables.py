@@ -111,7 +111,8 @@ class ModelImport(SQLModel, table=True):
     was said of a file that does not say them itself. One that is to be a newer revision `into` a project is proposed
     when it is read, with the geometry of all and what changed; `read_hash` is what was read of it, `part_hash` the same
     as the project knows it, `part` which part it is and where, `parts` all parts as they will be. One that came
-    `beside` another one waits until that has become a project, and goes into it."""
+    `beside` another one waits until that has become a project, and goes into it. `sender_id`: who sent it, where people
+    sign in; a project that it becomes is theirs."""
 
     __tablename__ = "model_import"
     __table_args__ = (known_states("model_import", IMPORT_STATES),)
@@ -140,6 +141,9 @@ class ModelImport(SQLModel, table=True):
     changes: dict[str, Any] = json_column()
     part: dict[str, Any] = json_column(server_default="{}")
     parts: list[Any] = Field(default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False))
+    sender_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("account.id", ondelete="SET NULL"), nullable=True)
+    )
     created_at: datetime = moment_column()
 
 

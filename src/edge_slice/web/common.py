@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from urllib.parse import quote, unquote
 
-from flask import Response, request
+from flask import Response, g, request
 from pydantic import BaseModel
 
 from edge_slice.app.documents import Problem, RowId
@@ -21,8 +21,9 @@ class ById(BaseModel):
 
 
 def author() -> str:
-    """Who asks, as the person said in this browser; the change log keeps it."""
-    return unquote(request.headers.get("X-Person", ""))[:40]
+    """Who asks, which the change log keeps: by their account, or, where nobody signs in, as they said in this
+    browser."""
+    return g.person.name or unquote(request.headers.get("X-Person", ""))[:40]
 
 
 def answer(value: BaseModel | list[Any], status: int = 200) -> Response:

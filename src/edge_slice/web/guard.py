@@ -98,6 +98,8 @@ def events_at() -> str:
 
 def _told_to_browsers(response: Response) -> Response:
     response.headers["X-Content-Type-Options"] = "nosniff"
+    if request.is_secure:
+        response.headers["Strict-Transport-Security"] = "max-age=31536000"
     response.headers["X-Frame-Options"] = "DENY"
     response.headers["Referrer-Policy"] = "same-origin"
     response.headers["Cross-Origin-Resource-Policy"] = "same-origin"

@@ -14,17 +14,20 @@ from pydantic import ValidationError
 from sqlalchemy.exc import DBAPIError, IntegrityError, OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from edge_slice.app.documents import Problem
-from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.errors import NotAllowed, NotFound, Refused, SignedOut, Stale, TooOften
 from edge_slice.app.views.warming import warm_up_quietly
 from edge_slice.core.memory import MEMORY
 from edge_slice.core.stages import listening
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
+from edge_slice.web.access import let_in
 from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
 from edge_slice.web.models import corrections, imports, parts, revisions, solids
+from edge_slice.web.people import belonging, signing_in
 from edge_slice.web.projects import ground, listing, shared_extents, standards
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
 from edge_slice.web.tables import building_tables
@@ -75,15 +78,20 @@ def create_server(warm: bool = True) -> Flask:
         static_folder=None,
     )
     guard(server)
+    if settings().proxies:
+        server.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            server.wsgi_app, x_for=settings().proxies, x_proto=settings().proxies
+        )
     MEMORY.most = int(settings().memory_mb * 2**20)
     rooms = (
         listing, imports, lineage, holding, callouts, drawing_annotations, revisions, numbered_sheets, register,
         publications, parts, corrections,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
-        building_tables,
+        building_tables, signing_in, belonging,
     )  # fmt: skip
     for room in rooms:
         server.register_api(room.api)  # type: ignore[attr-defined]
+    let_in(server)
     _errors(server)
     _pages(server)
     if warm:
@@ -132,6 +140,17 @@ def _errors(server: Flask) -> None:
     def stale(error: Stale) -> tuple[Response, int]:
         return _problem(409, str(error), "version", error.current.model_dump(mode="json"))
 
+    def signed_out(error: SignedOut) -> tuple[Response, int]:
+        return _problem(401, str(error))
+
+    def not_allowed(error: NotAllowed) -> tuple[Response, int]:
+        return _problem(403, str(error))
+
+    def too_often(error: TooOften) -> Response:
+        response, status = _problem(429, str(error))
+        response.status_code, response.headers["Retry-After"] = status, str(error.wait)
+        return response
+
     def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
         return _problem(413, too_large_words())
 
@@ -153,7 +172,8 @@ def _errors(server: Flask) -> None:
         return _problem(500, "Something went wrong here. What was saved is safe; the server's log has the details.")
 
     for kind, handler in (
-        (NotFound, not_found), (Refused, refused), (Stale, stale), (RequestEntityTooLarge, too_large),
+        (NotFound, not_found), (Refused, refused), (SignedOut, signed_out), (NotAllowed, not_allowed),
+        (TooOften, too_often), (Stale, stale), (RequestEntityTooLarge, too_large),
         (OperationalError, no_database), (NoConnection, no_database), (IntegrityError, clash), (HTTPException, http),
         (Exception, unexpected),
     ):  # fmt: skip

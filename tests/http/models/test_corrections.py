@@ -23,8 +23,8 @@ DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
 
 
 @pytest.fixture(scope="module")
-def project(installation: Installation) -> Any:
-    number = installation.import_project(DEMO)
+def project(installation: Installation, demo_project: int) -> Any:
+    number = installation.project_like(demo_project)
     yield number
     installation.call("DELETE", f"/api/projects/{number}")
 

@@ -13,7 +13,7 @@ import pytest
 
 from edge_slice.core.render.screen import screen_arrays
 from edge_slice.core.topics.reading import read_topics
-from tests.http.models.test_corrections import DEMO, correct, listed, wall_of, without_numbers
+from tests.http.models.test_corrections import correct, listed, wall_of, without_numbers
 from tests.http.models.test_parts import send
 from tests.http.models.test_revisions import take
 from tests.installation import Installation
@@ -22,8 +22,8 @@ UP = [0.0, 0.0, 1.0]
 
 
 @pytest.fixture
-def project(installation: Installation) -> Iterator[int]:
-    number = installation.import_project(DEMO)
+def project(installation: Installation, demo_project: int) -> Iterator[int]:
+    number = installation.project_like(demo_project)
     yield number
     installation.call("DELETE", f"/api/projects/{number}")
 

@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
-import hashlib
-
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.project.file.pictures import LARGEST, SIGNATURE, picture_size
 from edge_slice.store.blobs import read_chunks, size_of, store_bytes
 from edge_slice.store.database import reading, transaction
+from edge_slice.store.people import ProjectPicture
 
 
-def store_picture(data: bytes) -> tuple[str, int, int]:
-    """Keep a picture for annotations: its name, width and height in pixels. Raises `Refused`."""
+def store_picture(project_id: int, data: bytes) -> tuple[str, int, int]:
+    """Keep a picture for annotations of a project: its name, width and height in pixels. Raises `Refused`."""
     wide, high = picture_size(data)
     with transaction() as session:
-        store_bytes(session, data)
-    return hashlib.sha256(data).hexdigest(), wide, high
+        project_row(session, project_id)
+        name = store_bytes(session, data)
+        session.merge(ProjectPicture(project_id=project_id, hash=name))
+    return name, wide, high
 
 
 def picture(name: str) -> bytes:

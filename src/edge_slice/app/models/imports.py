@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import tempfile
 import time
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +23,8 @@ from edge_slice.app.models.proposing import choose, known_before, propose, propo
 from edge_slice.app.models.revision_documents import ModelChangesOut
 from edge_slice.app.models.revisions import take_in
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
+from edge_slice.app.people.members import owner_of
+from edge_slice.app.people.rights import Person, projects_of
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import check_file, read_model
@@ -44,13 +47,23 @@ class Cancelled(Exception):
     """The user cancelled the import."""
 
 
-def accept_upload(
-    path: Path, file_name: str, unit: str = "", up: str = "", into: int | None = None, beside: int | None = None
-) -> ImportOut:
-    """Take a file in for reading; `unit` and `up` say of a file without building data what it does not say itself;
-    `into`: the project that it is a newer revision or another part for, else it becomes a project of its own; `beside`:
-    the import whose project it is to be a part of. Raises `Refused` for what is plainly no model; then nothing is
-    kept."""
+@dataclass(frozen=True)
+class Sent:
+    """A file as it is sent: `unit` and `up` say of one without building data what it does not say itself; `into`: the
+    project that it is a newer revision or another part for, else it becomes a project of its own; `beside`: the import
+    whose project it is to be a part of; `sender`: the account of who sends it, where people sign in."""
+
+    file_name: str
+    unit: str = ""
+    up: str = ""
+    into: int | None = None
+    beside: int | None = None
+    sender: int | None = None
+
+
+def accept_upload(path: Path, sent: Sent) -> ImportOut:
+    """Take a file in for reading. Raises `Refused` for what is plainly no model; then nothing is kept."""
+    file_name, unit, up, into, beside = sent.file_name, sent.unit, sent.up, sent.into, sent.beside
     if unit not in ("", *METRES) or up not in ("", "y", "z"):
         raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
     if Path(file_name).suffix.lower() in SILENT and not unit:
@@ -71,7 +84,9 @@ def accept_upload(
         stored = store_file(session, path)
         if into is not None:
             _check_new(session, into, stored, file_name)
-        row = ModelImport(file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into)
+        row = ModelImport(
+            file_name=file_name, file_hash=stored, unit=unit, up=up, into_id=into, sender_id=sent.sender
+        )  # fmt: skip
         if beside is not None:
             _put_beside(session, row, beside)
         session.add(row)
@@ -162,9 +177,13 @@ def count_crash(import_id: int, reason: str) -> bool:
         return row.state != "failed"
 
 
-def list_imports() -> list[ImportOut]:
+def list_imports(person: Person) -> list[ImportOut]:
+    """Those under way or failed that somebody may see: into their projects, or sent by them."""
     with reading() as session:
         rows = session.exec(select(ModelImport).order_by(col(ModelImport.id).desc())).all()
+        if not person.sees_all:
+            mine = projects_of(session, person)
+            rows = [r for r in rows if (r.into_id in mine if r.into_id else r.sender_id == person.account)]
         return [_out(r) for r in rows if r.state != "ready"]
 
 
@@ -268,6 +287,7 @@ def _begin_project(session: Session, row: ModelImport, model: Model) -> None:
         Revision(project_id=project.id, number=1, file_name=row.file_name, file_hash=row.file_hash or "",
                  geometry_hash=geometry, facts=facts_of(model, row.unit, row.up).model_dump(mode="json"))
     )  # fmt: skip
+    owner_of(session, row.sender_id, project.id)
     add_starting_drawings(session, project.id, model)
     row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
     session.add(row)
@@ -303,6 +323,7 @@ def _store_project(import_id: int, read: ReadProject) -> None:
         if row is None:
             return
         project = read.store(session)
+        owner_of(session, row.sender_id, project.id or 0)
         stored = row.file_hash
         row.state, row.progress, row.project_id, row.file_hash = "ready", 1.0, project.id, None
         session.add(row)

@@ -13,6 +13,7 @@ from edge_slice.app.models.in_memory import (
     said_here,
     written,
 )
+from edge_slice.app.people.rights import Person, projects_of
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
 from edge_slice.app.row_lookup import current_row, held_row, project_row
@@ -32,9 +33,12 @@ def switched_off(row: Project) -> set[str]:
     return set(row.checks.get("off", ()))
 
 
-def list_projects() -> list[ProjectOut]:
+def list_projects(person: Person) -> list[ProjectOut]:
+    """The projects that somebody may see."""
     with reading() as session:
-        return [_out(session, p) for p in session.exec(select(Project).order_by(col(Project.id))).all()]
+        rows = session.exec(select(Project).order_by(col(Project.id))).all()
+        mine = None if person.sees_all else projects_of(session, person)
+        return [_out(session, p) for p in rows if mine is None or p.id in mine]
 
 
 def get_project(project_id: int) -> ProjectOut:

@@ -9,6 +9,7 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.exc import TimeoutError as NoConnection
 
 from edge_slice.app.drawings.lineage import list_drawings
+from edge_slice.app.people.rights import EVERYBODY
 from edge_slice.app.projects.listing import list_projects
 from edge_slice.app.views import composed
 from edge_slice.core.cut import SectionCut
@@ -19,7 +20,7 @@ SELDOM = (20_000, 25, 50)  # new objects, and passes over younger ones, before a
 
 def warm_up() -> None:
     """The first project's saved plans, and a section through its longest direction that is not saved."""
-    for project in list_projects()[:1]:
+    for project in list_projects(EVERYBODY)[:1]:
         for drawing in list_drawings(project.id):
             composed.view_of(drawing.id)
         (x0, y0, _), (x1, y1, _) = project.facts.low, project.facts.high

@@ -4,7 +4,8 @@ from alembic import context
 from sqlalchemy import create_engine
 from sqlmodel import SQLModel
 
-import edge_slice.store.tables  # noqa: F401  (fills the metadata)
+import edge_slice.store.people
+import edge_slice.store.tables  # noqa: F401  (both fill the metadata)
 
 QUEUE = "procrastinate_"  # what is called so belongs to the queue, and is compared with its library's own schema
 

@@ -11,10 +11,13 @@ from edge_slice.app.models import asking, corrected_files, corrections, handles
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
 from edge_slice.app.models.handles import FlatFacesOut, HandlesOut, HandlesWanted, InFileOut, OpeningOut, PlaneOut
+from edge_slice.app.people.rights import InProject
 from edge_slice.app.views import composed
 from edge_slice.core.model.corrections.documents import Corrections
 from edge_slice.core.model.corrections.saying import UUID
 from edge_slice.core.topics.documents import Version
+from edge_slice.store.tables import Drawing, Project
+from edge_slice.web.access import needs
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
 
 api = APIBlueprint("corrections", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -76,12 +79,14 @@ class Answers(BaseModel):
 
 
 @api.get("/projects/<int:id>/corrections", responses={200: CorrectionList})
+@needs(InProject.LOOK, Project)
 def list_corrections(path: ById) -> Response:
     """The corrections of a project to its model, and what became of each"""
     return answer(corrections.list_corrections(path.id))
 
 
 @api.get("/projects/<int:id>/build-up", responses={200: BuildUpOut})
+@needs(InProject.LOOK, Project)
 def read_build_up(path: ById, query: OfBuildUp) -> Response:
     """The layers of an element, or of a build-up, as the file has them, and whether they can be corrected"""
     if query.name:
@@ -90,60 +95,70 @@ def read_build_up(path: ById, query: OfBuildUp) -> Response:
 
 
 @api.post("/projects/<int:id>/handles", responses={200: HandlesOut})
+@needs(InProject.LOOK, Project)
 def read_handles(path: ById, body: HandlesWanted) -> Response:
     """The faces of an element that can be pushed or pulled in a drawing, saved or not"""
     return answer(handles.handles_in(path.id, body))
 
 
 @api.get("/projects/<int:id>/faces", responses={200: FlatFacesOut})
+@needs(InProject.LOOK, Project)
 def read_faces(path: ById, query: OfElement) -> Response:
     """The flat faces of an element that can be pushed or pulled in the model"""
     return answer(handles.faces_of(path.id, query.element))
 
 
 @api.post("/projects/<int:id>/plane", responses={200: PlaneOut})
+@needs(InProject.LOOK, Project)
 def read_plane(path: ById, body: ViewRequest) -> Response:
     """Where the outline of a new body lies that is drawn in a drawing, saved or not"""
     return answer(handles.plane_of(path.id, body))
 
 
 @api.get("/projects/<int:id>/opening", responses={200: OpeningAnswer})
+@needs(InProject.LOOK, Project)
 def read_opening(path: ById, query: OfElement) -> Response:
     """The opening of a window or door as its file has it; of anything else none"""
     return answer(OpeningAnswer(opening=handles.opening_of(path.id, query.element)))
 
 
 @api.get("/projects/<int:id>/in-file", responses={200: InFileOut})
+@needs(InProject.LOOK, Project)
 def read_in_file(path: ById, query: OfElement) -> Response:
     """The materials and the steps of an element as its file has them"""
     return answer(handles.in_file(path.id, query.element))
 
 
 @api.post("/drawings/<int:id>/tried", responses={200: BINARY})
+@needs(InProject.LOOK, Drawing)
 def tried(path: ById, body: Tried) -> Response:
     """A drawing in the compact form as it would be with other corrections, which are not kept"""
     return screen(composed.tried_view(path.id, body.corrections, body.in_hand))
 
 
 @api.get("/projects/<int:id>/corrections/topics", responses={200: BINARY})
+@needs(InProject.LOOK, Project)
 def topics(path: ById, query: OfVersion) -> Response:
     """Corrections that the file does not have yet, as topics that other programs read (BCF-XML 2.1 or 3.0)"""
     return download(asking.topics_of(path.id, query.version, query.names))
 
 
 @api.get("/projects/<int:id>/corrections/picture", responses={200: BINARY})
+@needs(InProject.LOOK, Project)
 def picture(path: ById, query: OfTopic) -> Response:
     """A picture of what a correction takes away and brings"""
     return download(asking.picture_of(path.id, query.topic))
 
 
 @api.get("/projects/<int:id>/corrections/files", responses={200: BINARY})
+@needs(InProject.EDIT, Project)
 def files(path: ById, query: Anyway) -> Response:
     """The IFC files of the model with corrections in them"""
     return download(corrected_files.corrected_files(path.id, query.anyway, query.names))
 
 
 @api.post("/projects/<int:id>/corrections/answers", responses={200: AnswersOut})
+@needs(InProject.EDIT, Project)
 def read_answers(path: ById, form: Answers) -> Response:
     """Read what others answered to corrections, from a file of topics"""
     return answer(asking.read_answers(path.id, form.file.read(), author()))

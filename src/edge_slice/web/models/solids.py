@@ -19,6 +19,9 @@ from edge_slice.app.models.solid_documents import (
     SolidOut,
     StopOut,
 )
+from edge_slice.app.people.rights import InProject
+from edge_slice.store.tables import Project
+from edge_slice.web.access import needs
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, download
 
 api = APIBlueprint("solids", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -61,12 +64,14 @@ class StopList(RootModel[list[StopOut]]):
 
 
 @api.get("/projects/<int:id>/solid", responses={200: SolidOut})
+@needs(InProject.LOOK, Project)
 def solid(path: ById) -> Response:
     """The model in three dimensions: its parts, storey by storey"""
     return answer(solids.solid_of(path.id))
 
 
 @api.get("/projects/<int:id>/solid/<int:number>", responses={200: BINARY})
+@needs(InProject.LOOK, Project)
 def part(path: PartPath, query: PartWanted) -> Response:
     """A part of the model in its compact form; it never changes under its geometry"""
     response = Response(
@@ -78,36 +83,42 @@ def part(path: PartPath, query: PartWanted) -> Response:
 
 
 @api.get("/projects/<int:id>/solid-look", responses={200: SolidLookOut})
+@needs(InProject.LOOK, Project)
 def look(path: ById, query: LookWanted) -> Response:
     """Colours of the model by a standard, and what a shown set leaves out of it"""
     return answer(solids.look_of(path.id, query.standard, query.shown_set))
 
 
 @api.get("/projects/<int:id>/planes", responses={200: PlaneList})
+@needs(InProject.LOOK, Project)
 def planes(path: ById, query: PlanesWanted) -> Response:
     """The planes of the cuts of all drawings, or of one"""
     return answer(list(solids.planes_of(path.id, query.drawing)))
 
 
 @api.post("/projects/<int:id>/planes", responses={200: PlaneCutOut})
+@needs(InProject.LOOK, Project)
 def plane_cut(path: ById, body: PlaneWanted) -> Response:
     """A plane as a cut of the kind that fits; nothing is saved"""
     return answer(solids.plane_cut(path.id, body))
 
 
 @api.get("/projects/<int:id>/plane-stops", responses={200: StopList})
+@needs(InProject.LOOK, Project)
 def stops(path: ById, query: Direction) -> Response:
     """Levels, grid lines, faces and openings that a plane square to a direction may come to rest at"""
     return answer(list(solids.stops_of(path.id, (query.x, query.y, query.z))))
 
 
 @api.post("/projects/<int:id>/light", responses={200: LightOut})
+@needs(InProject.LOOK, Project)
 def light(path: ById, body: LightWanted) -> Response:
     """The way the light of a sun goes in the model"""
     return answer(solids.light_of(path.id, body))
 
 
 @api.post("/projects/<int:id>/bodies", responses={200: BINARY})
+@needs(InProject.LOOK, Project)
 def bodies(path: ById, body: BodiesWanted) -> Response:
     """The model cut open as closed bodies, a file"""
     return download(solids.bodies(path.id, body))

@@ -13,6 +13,7 @@ from werkzeug.wsgi import wrap_file
 from edge_slice.app.drawings.lineage import NEW_SECTION, new_plan
 from edge_slice.app.output import project_exports
 from edge_slice.app.output.project_imports import ARCHIVE
+from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
     AnnotationSetOut,
@@ -40,6 +41,8 @@ from edge_slice.core.model.files.units import FILE_KINDS, METRES
 from edge_slice.core.render.outputs import CUT, OUTPUTS
 from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
+from edge_slice.store.tables import Project
+from edge_slice.web.access import needs, person
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, attached, author
 
 api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -63,6 +66,7 @@ def _outputs() -> list[OutputOut]:
 
 
 @api.get("/settings", responses={200: SettingsOut})
+@needs(InInstallation.ANYBODY)
 def read_settings() -> Response:
     """Limits and choices of this installation"""
     return answer(
@@ -92,30 +96,35 @@ class MemoryOut(RootModel[list[KeptOut]]):
 
 
 @api.get("/memory", responses={200: MemoryOut})
+@needs(InInstallation.RUN)
 def read_memory() -> Response:
     """What the process that answers keeps in memory, the largest first"""
     return answer([KeptOut(**asdict(one)) for one in MEMORY.figures()])
 
 
 @api.get("/projects", responses={200: ProjectList})
+@needs(InInstallation.SIGNED_IN)
 def list_projects() -> Response:
     """All projects"""
-    return answer(list(listing.list_projects()))
+    return answer(list(listing.list_projects(person())))
 
 
 @api.get("/projects/<int:id>", responses={200: ProjectOut})
+@needs(InProject.LOOK, Project)
 def get_project(path: ById) -> Response:
     """One project with the facts of its model"""
     return answer(listing.get_project(path.id))
 
 
 @api.patch("/projects/<int:id>", responses={200: ProjectOut})
+@needs(InProject.EDIT, Project)
 def edit_project(path: ById, body: ProjectEdit) -> Response:
     """Rename a project or its client"""
     return answer(listing.edit_project(path.id, body, author()))
 
 
 @api.delete("/projects/<int:id>", responses={204: None})
+@needs(InProject.OWN, Project)
 def delete_project(path: ById) -> tuple[str, int]:
     """Delete a project with everything in it"""
     listing.delete_project(path.id)
@@ -123,6 +132,7 @@ def delete_project(path: ById) -> tuple[str, int]:
 
 
 @api.get("/projects/<int:id>/files", responses={200: BINARY})
+@needs(InProject.EDIT, Project)
 def project_files(path: ById) -> Response:
     """The project as files in an archive: its document, its models, its pictures"""
     stream = tempfile.TemporaryFile()  # noqa: SIM115 (the answer that sends it closes it)
@@ -135,31 +145,36 @@ def project_files(path: ById) -> Response:
 
 
 @api.get("/projects/<int:id>/history", responses={200: StepList})
+@needs(InProject.LOOK, Project)
 def history(path: ById) -> Response:
     """The newest steps, newest first"""
     return answer(list(steps_of(path.id)))
 
 
 @api.post("/projects/<int:id>/history", responses={200: HistoryOut})
+@needs(InProject.EDIT, Project)
 def go_to_step(path: ById, body: StepWanted) -> Response:
     """Undo or redo until a step is the last one done"""
     return answer(go_to(path.id, body.act))
 
 
 @api.post("/projects/<int:id>/presence", responses={204: None})
+@needs(InProject.LOOK, Project)
 def say_presence(path: ById, body: PresenceIn) -> tuple[str, int]:
     """Tell the other windows of a project who is here and on which drawing; nothing is kept"""
-    announce(path.id, body)
+    announce(path.id, body.model_copy(update={"name": person().name[:40] or body.name}))
     return "", 204
 
 
 @api.post("/projects/<int:id>/undo", responses={200: HistoryOut})
+@needs(InProject.EDIT, Project)
 def undo(path: ById) -> Response:
     """Take the last act back"""
     return answer(undo_last(path.id))
 
 
 @api.post("/projects/<int:id>/redo", responses={200: HistoryOut})
+@needs(InProject.EDIT, Project)
 def redo(path: ById) -> Response:
     """Do again what was taken back"""
     return answer(redo_last(path.id))

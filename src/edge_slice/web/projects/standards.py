@@ -7,8 +7,11 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.documents import RowId
+from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.app.projects import standards
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
+from edge_slice.store.tables import Project, Standard
+from edge_slice.web.access import needs
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary
 
 api = APIBlueprint("standards", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -24,30 +27,35 @@ class ByIdAndKey(BaseModel):
 
 
 @api.get("/projects/<int:id>/standards", responses={200: StandardList})
+@needs(InProject.LOOK, Project)
 def list_standards(path: ById) -> Response:
     """The drawing standards that a project's drawings can use"""
     return answer(list(standards.list_standards(path.id)))
 
 
 @api.post("/projects/<int:id>/standards", responses={201: StandardOut})
+@needs(InProject.EDIT, Project)
 def add_standard(path: ById, body: StandardNew) -> Response:
     """Copy a drawing standard, or take one over that was exported"""
     return answer(standards.add_standard(path.id, body, author()), 201)
 
 
 @api.get("/projects/<int:id>/standards/<key>/view", responses={200: BINARY})
+@needs(InProject.LOOK, Project)
 def view(path: ByIdAndKey) -> Response:
     """All hatches of a standard in the compact form"""
     return binary(standards.standard_view(path.id, path.key))
 
 
 @api.patch("/standards/<int:id>", responses={200: StandardOut})
+@needs(InProject.EDIT, Standard)
 def edit_standard(path: ById, body: StandardEdit) -> Response:
     """Change a project's own drawing standard"""
     return answer(standards.edit_standard(path.id, body, author()))
 
 
 @api.delete("/standards/<int:id>", responses={204: None})
+@needs(InProject.EDIT, Standard)
 def delete_standard(path: ById) -> tuple[str, int]:
     """Delete a project's own drawing standard"""
     standards.delete_standard(path.id, author())
@@ -55,6 +63,7 @@ def delete_standard(path: ById) -> tuple[str, int]:
 
 
 @api.post("/hatch-view", responses={200: BINARY})
+@needs(InInstallation.SIGNED_IN)
 def hatch_view(body: HatchRequest) -> Response:
     """Draw a hatch without saving it"""
     return binary(standards.hatch_view(body))

@@ -1,0 +1,92 @@
+"""Secrets that people hold: passwords, words of links, one-time codes, tokens. None is kept as it is, but the secret of
+one-time codes by time, which has to be."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+
+import pyotp
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerificationError
+
+from edge_slice.app.errors import Refused
+
+SHORTEST, LONGEST = 12, 200  # characters of a password; length counts, not what it is made of (NIST SP 800-63B 5.1.1)
+CODES, CODE_BYTES = 10, 5  # recovery codes
+STEP = 30  # seconds of a one-time code (RFC 6238)
+COMMON = (
+    "password", "passwort", "123456", "qwert", "asdf", "letmein", "welcome", "iloveyou", "admin", "abc", "edge",
+    "slice", "111", "000", "secret", "login", "office", "architect",
+)  # fmt: skip
+
+_hasher = PasswordHasher()  # argon2id with the library's own parameters (RFC 9106, second choice)
+_of_nobody = _hasher.hash(secrets.token_hex())  # what is checked where there is no account: it takes as long
+
+
+def check_new_password(password: str, *own: str) -> None:
+    """Raise `Refused` for a password that is too short, or hardly more than common words, figures and the `own` ones
+    of who chooses it."""
+    if not SHORTEST <= len(password) <= LONGEST:
+        raise Refused(f"A password has {SHORTEST} to {LONGEST} characters; several words do well.", "password")
+    left = password.lower()
+    for word in sorted({*COMMON, *(part for one in own for part in one.lower().replace("@", " ").split())}, key=len):
+        if len(word) > 2:
+            left = left.replace(word, "")
+    if len(set(left)) < 5:
+        raise Refused("This password is easily guessed; take several words that don't belong together.", "password")
+
+
+def hashed(password: str) -> str:
+    return _hasher.hash(password)
+
+
+def fits(password: str, known: str) -> bool:
+    """Whether a password is the one that is known; it takes as long where none is."""
+    try:
+        return _hasher.verify(known or _of_nobody, password) and known != ""
+    except (VerificationError, InvalidHashError):
+        return False
+
+
+def is_outdated(known: str) -> bool:
+    """Whether a password should be hashed anew: by weaker parameters than today's."""
+    return _hasher.check_needs_rehash(known)
+
+
+def new_token() -> str:
+    """What a browser, a program or a link holds: 256 bits."""
+    return secrets.token_urlsafe(32)
+
+
+def token_hash(token: str) -> bytes:
+    return hashlib.sha256(token.encode()).digest()
+
+
+def new_codes() -> tuple[list[str], list[str]]:
+    """One-time recovery codes, and what is kept of them."""
+    codes = [secrets.token_hex(CODE_BYTES) for _ in range(CODES)]
+    return [f"{code[:5]}-{code[5:]}" for code in codes], [code_hash(code) for code in codes]
+
+
+def code_hash(code: str) -> str:
+    return hashlib.sha256(code.replace("-", "").replace(" ", "").lower().encode()).hexdigest()
+
+
+def new_second_secret() -> str:
+    return pyotp.random_base32()
+
+
+def second_uri(secret: str, mail: str) -> str:
+    """What an application for one-time codes reads."""
+    return str(pyotp.TOTP(secret, name=mail, issuer="Edge Slice").provisioning_uri())
+
+
+def second_step(secret: str, code: str, now: float, last: int) -> int | None:
+    """The step in which a one-time code by time is right, now or one step beside; None: in none, or in one that was
+    used (RFC 6238, 5.2)."""
+    totp, at = pyotp.TOTP(secret), int(now) // STEP
+    for step in (at, at - 1, at + 1):
+        if step > last and secrets.compare_digest(totp.generate_otp(step), code.replace(" ", "")):
+            return step
+    return None

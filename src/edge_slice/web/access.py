@@ -1,0 +1,138 @@
+"""The one place where it is decided who may do what. Each route says which right it needs, and of which row; one that
+says nothing keeps the server from starting. Where nobody signs in, everybody may do everything."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
+
+from flask import Flask, current_app, g, request
+from sqlmodel import SQLModel
+
+from edge_slice.app.errors import NotAllowed, NotFound, SignedOut
+from edge_slice.app.people.rights import BEARER, EVERYBODY, HELD, HELD_SECURELY, InInstallation, InProject, Person
+from edge_slice.app.people.rows import may_by_link, role_at
+from edge_slice.app.people.signing_in import who_holds
+from edge_slice.settings import settings
+
+F = TypeVar("F", bound=Callable[..., object])
+MARK = "access_needed"
+WORDS = {
+    InProject.REMARK: "Your role in this project is to look.",
+    InProject.EDIT: "Your role in this project is to look and to remark; who owns it can let you edit.",
+    InProject.OWN: "Only who owns this project may do this.",
+    InInstallation.MAKE: "Your account may not make projects.",
+    InInstallation.KEEP: "Your account may not change what the office keeps for all projects.",
+    InInstallation.RUN: "Only who sees to the installation may do this.",
+}
+
+
+@dataclass(frozen=True)
+class Need:
+    """The right, and the table of the row that the path's `id` names, or the name of something that is found otherwise
+    (`people.rows`). `by_link`: also for those who came by a link that leads to the row. `or_running`: also for who sees
+    to the installation. `also`: a right beside it."""
+
+    right: InProject | InInstallation
+    of: type[SQLModel] | str = ""
+    by_link: bool = False
+    or_running: bool = False
+    also: InInstallation | None = None
+
+
+def needs(
+    right: InProject | InInstallation,
+    of: type[SQLModel] | str = "",
+    by_link: bool = False,
+    or_running: bool = False,
+    also: InInstallation | None = None,
+) -> Callable[[F], F]:
+    """Say of a route what it needs."""
+
+    def said(function: F) -> F:
+        setattr(function, MARK, Need(right, of, by_link, or_running, also))
+        return function
+
+    return said
+
+
+def person() -> Person:
+    """Who asks."""
+    found: Person = g.person
+    return found
+
+
+def let_in(server: Flask) -> None:
+    """Ask of each request whether it may pass. Raises `RuntimeError` for a route that does not say what it needs."""
+    silent = [
+        rule.rule
+        for rule in server.url_map.iter_rules()
+        if rule.rule.startswith("/api/") and not hasattr(server.view_functions[rule.endpoint], MARK)
+    ]
+    if silent:
+        raise RuntimeError(f"Say who may do this (web.access.needs): {', '.join(sorted(silent))}")
+    server.before_request(_check)
+
+
+def token() -> str:
+    """What who asks holds: a program says it in a header, a browser in a cookie."""
+    said = request.headers.get("Authorization", "")
+    return said.removeprefix(BEARER) if said.startswith(BEARER) else held()
+
+
+def held() -> str:
+    return request.cookies.get(HELD_SECURELY) or request.cookies.get(HELD, "")
+
+
+def _check() -> None:
+    if not settings().sign_in:
+        g.person = EVERYBODY
+        return
+    need: Need | None = getattr(current_app.view_functions.get(request.endpoint or ""), MARK, None)
+    if need is None:
+        return  # pages: whoever they are for, they hold nothing of anybody's
+    address = request.remote_addr or ""
+    g.person = who_holds(token(), address) or Person(address=address, may=frozenset({InInstallation.ANYBODY}))
+    check(need, _row())
+
+
+def _row() -> int | str | None:
+    """What the path names."""
+    named = request.view_args or {}
+    found: int | str | None = named.get("id", named.get("name"))
+    return found
+
+
+def check(need: Need, row: int | str | None) -> None:
+    """Raises `SignedOut`, `NotAllowed`, or `NotFound` where who asks may not even know that a row is there."""
+    who = person()
+    if who.sees_all:
+        return
+    if isinstance(need.right, InInstallation):
+        _check_account(who, need.right)
+        return
+    if who.link is not None:
+        if need.by_link and may_by_link(who.link, need.of, row):
+            return
+        raise NotFound("This is not there, or the link does not lead to it.")
+    if who.account is None:
+        raise SignedOut("Sign in first.")
+    has = role_at(who, need.of, row)
+    if has is not None and has >= need.right:
+        if need.also is not None:
+            _check_account(who, need.also)
+        return
+    if need.or_running and InInstallation.RUN in who.may:
+        return
+    if has is None:
+        raise NotFound("This is not there any more.")
+    raise NotAllowed(WORDS[need.right])
+
+
+def _check_account(who: Person, right: InInstallation) -> None:
+    if right in who.may:
+        return
+    if who.account is None and who.link is None:
+        raise SignedOut("Sign in first.")
+    raise NotAllowed(WORDS.get(right, "This is for people with an account."))

@@ -1,0 +1,1 @@
+"""People over HTTP: signing in, roles, links, what nobody else may see."""
