@@ -105,7 +105,8 @@ class Installation:
         """A model on its way in."""
         return self.send_file("/api/imports", name, content, **fields)
 
-    def send_file(self, path: str, name: str, content: bytes, **fields: str) -> Answer:
+    def send_file(self, path: str, name: str, content: bytes, caller: Any = None, **fields: str) -> Answer:
+        """A file in a form; `caller`: by somebody of an office, to its server."""
         mark = "----edge-slice-test"
         said = "".join(
             f'--{mark}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
@@ -114,7 +115,10 @@ class Installation:
         head = f'--{mark}\r\nContent-Disposition: form-data; name="file"; filename="{name}"\r\n\r\n'.encode()
         data = said.encode() + head + content + f"\r\n--{mark}--\r\n".encode()
         kind = {"Content-Type": f"multipart/form-data; boundary={mark}"}
-        return answered(urllib.request.Request(self.url + path, data, kind, method="POST"), 60)
+        if caller is not None:
+            kind["Cookie"] = "; ".join(f"{key}={value}" for key, value in caller.held.items())
+        url = self.url if caller is None else caller.url
+        return answered(urllib.request.Request(url + path, data, kind, method="POST"), 60)
 
     def finished_import(self, number: int, wait: float = 300) -> Any:
         """The import's last state; fails when it does not end."""

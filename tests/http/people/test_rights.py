@@ -4,6 +4,7 @@ allowed, and nothing that tells that a row of others' is there."""
 from __future__ import annotations
 
 import json
+import re
 from dataclasses import dataclass
 
 import pytest
@@ -193,3 +194,97 @@ def test_lists_hold_only_what_one_may_see(team: Team, office: Office) -> None:
     office.installation.execute(f"UPDATE model_import SET state = 'failed' WHERE id = {blank}")
     assert blank in {one["id"] for one in team.reviewer.call("GET", "/api/imports").json}
     assert blank not in {one["id"] for one in team.outsider.call("GET", "/api/imports").json}
+
+
+SECTION = {"kind": "section", "line": [[3, -2], [3, 6]], "look": "left", "depth": 5}
+PLAN = {"cut": SECTION, "style": {}}
+STRIP = {"strips": [{"drawing": "DRAWING"}]}
+# what names rows of a project in a request, one by one
+NAMING: list[tuple[str, str, dict[str, object]]] = [
+    ("POST", "/api/projects/{project}/drawings", {"cut": SECTION, "parent_id": "DRAWING"}),
+    ("POST", "/api/projects/{project}/drawings/delete", {"ids": ["DRAWING"]}),
+    ("POST", "/api/projects/{project}/drawings/rule", {"rule": "", "to": ["DRAWING"]}),
+    ("POST", "/api/projects/{project}/drawing-rules", {"name": "Ours", "drawing_id": "DRAWING"}),
+    ("POST", "/api/projects/{project}/shared-extents", {"name": "Box", "drawing_id": "DRAWING"}),
+    ("POST", "/api/projects/{project}/sheets", {"for_drawing": "DRAWING"}),
+    ("POST", "/api/projects/{project}/markers", {"drawings": ["DRAWING"]}),
+    ("POST", "/api/projects/{project}/light", {"sun": {}, "drawing": "DRAWING"}),
+    ("POST", "/api/projects/{project}/planes", {"like": "DRAWING", "point": [3, 2, 1], "normal": [1, 0, 0]}),
+    ("GET", "/api/projects/{project}/planes?drawing=DRAWING", {}),
+    ("POST", "/api/projects/{project}/view", {**PLAN, "drawing": "DRAWING"}),
+    ("POST", "/api/projects/{project}/cut-report", {"cut": SECTION, "style": STRIP}),
+    ("POST", "/api/projects/{project}/document", {"template": "As drawn", "drawings": ["DRAWING"]}),
+    ("POST", "/api/projects/{project}/wall-sections", {"at": [2.0, 0.0], "look": "left", "plan": "DRAWING"}),
+    ("POST", "/api/projects/{project}/publications", {"form": "pdf", "sheets": ["SHEET"]}),
+    ("POST", "/api/projects/{project}/sheet-pictures", {"ids": ["SHEET"]}),
+    ("POST", "/api/projects/{project}/order-of-sheets", {"sheets": ["SHEET"], "folder": "plans"}),
+    ("POST", "/api/projects/{project}/renumber", {"sheets": ["SHEET"]}),
+    ("POST", "/api/projects/{project}/links", {"name": "For others", "sheets": ["SHEET"]}),
+    ("POST", "/api/projects/{project}/anchors", {"annotations": ["ANNOTATION"], "how": "accept"}),
+    ("POST", "/api/drawings/{drawing}/annotations/acts", {"act": "delete", "ids": ["ANNOTATION"]}),
+    ("POST", "/api/drawings/{drawing}/touch-ups/take-back", {"ids": ["TOUCH_UP"]}),
+    ("POST", "/api/drawings/{drawing}/callout-references",
+     {"target_id": "DRAWING", "region": {"points": [[1, 1], [2, 2]]}}),
+    ("POST", "/api/drawings/{drawing}/use-instead", {"target": "DRAWING", "version": 0}),
+    ("POST", "/api/drawings/{drawing}/settings", {"parts": ["scale"], "to": ["DRAWING"]}),
+    ("POST", "/api/sheets/{sheet}/placements", {"drawing_id": "DRAWING"}),
+    ("POST", "/api/sheets/{sheet}/arrange", {"drawings": ["DRAWING"]}),
+    ("POST", "/api/sheets/{sheet}/move", {"moves": [{"id": "PLACEMENT", "version": 0, "x": 1, "y": 1}]}),
+    ("PATCH", "/api/placements/{placement}", {"version": 0, "drawing_id": "DRAWING"}),
+]  # fmt: skip
+
+
+def state(installation: Installation, project: int) -> list[tuple[object, ...]]:
+    """All that a project has, for comparing."""
+    tables = ("drawing", "sheet", "placement", "annotation", "touch_up", "callout_reference", "publication", "change")
+    return [
+        row
+        for table in tables
+        for row in installation.all(
+            f"SELECT to_jsonb(t)::text FROM {table} AS t WHERE project_id = {project} ORDER BY id"
+        )
+    ]
+
+
+@pytest.fixture(scope="session")
+def both(team: Team, office: Office, untouched_hut: int) -> tuple[dict[str, int], dict[str, int]]:
+    """Rows of a project of the team's editor, and the same of others'."""
+    app = office.installation
+    made = []
+    for owner in (team.owner, team.outsider):
+        (project,) = {one["id"] for one in owner.call("GET", "/api/projects").json}
+        of = f"/api/projects/{project}"
+        drawing = owner.call("POST", f"{of}/drawings", {"cut": SECTION, "parent_id": None}).json["id"]
+        sheet = owner.call("POST", f"{of}/sheets", {}).json["id"]
+        placed = owner.call("POST", f"/api/sheets/{sheet}/placements", {"drawing_id": drawing})
+        ids = {"project": project, "drawing": drawing, "sheet": sheet, "placement": placed.json["placements"][0]["id"]}
+        made.append(ids | {name: blank_row(app, name, project) for name in ("annotation", "touch_up")})
+    return made[0], made[1]
+
+
+@pytest.mark.parametrize(("method", "path", "body"), NAMING, ids=[f"{m} {p}" for m, p, _ in NAMING])
+def test_rows_of_others_are_named_as_if_they_were_not_there(
+    method: str, path: str, body: dict[str, object], team: Team, office: Office, both: tuple[dict[str, int], ...]
+) -> None:
+    mine, theirs = both
+    before = state(office.installation, theirs["project"])
+
+    def said(of: dict[str, int]) -> Answer:
+        text = json.dumps([path.format(**mine), body])
+        for name, number in of.items():
+            text = text.replace(f'"{name.upper()}"', str(number)).replace(f"={name.upper()}", f"={number}")
+        address, document = json.loads(text)
+        return team.editor.call(method, address, document if method != "GET" else None)
+
+    nowhere = {name: 2_000_000_000 for name in theirs}
+    foreign, missing = said(theirs), said(nowhere)
+    assert foreign.status == missing.status
+    if foreign.status != 201:
+        of = next(number for name, number in theirs.items() if name.upper() in json.dumps([path, body]))
+        without = lambda answer: re.sub(rb"\b(2000000000|%d)\b" % of, b"N", answer.body)  # noqa: E731
+        assert without(foreign) == without(missing)
+    assert state(office.installation, theirs["project"]) == before
+    told = said(mine)
+    assert told.status != 404  # what is asked is asked rightly: of one's own it is answered
+    if foreign.status == 422:
+        assert told.status in (200, 201, 202, 204, 409), told.body

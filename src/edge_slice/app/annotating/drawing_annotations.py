@@ -24,7 +24,7 @@ from edge_slice.app.annotating.documents import (
     SnapsOut,
 )
 from edge_slice.app.annotating.pictures import check_kept
-from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_row
+from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_of, drawing_row
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.row_lookup import current_row, held_row
@@ -373,10 +373,7 @@ def _shifts(placed: Stood, rows: Sequence[Annotation], wanted: AnnotationsAct) -
 def _target(session: Session, drawing: Drawing, wanted: AnnotationsAct) -> Drawing:
     if wanted.drawing is None:
         raise Refused("Say to which drawing they shall be copied.", "drawing")
-    target = drawing_row(session, wanted.drawing)
-    if target.project_id != drawing.project_id:
-        raise Refused("That drawing belongs to another project.", "drawing")
-    return target
+    return drawing_of(session, drawing.project_id, wanted.drawing)
 
 
 def _copied(session: Session, act: Act, placed: Stood, rows: Sequence[Annotation], target: Drawing) -> list[Annotation]:

@@ -10,11 +10,21 @@ from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.store.tables import Annotation, Drawing, Placement, Sheet
 
+GONE = "This drawing is not there any more."
+
 
 def drawing_row(session: Session, drawing_id: int) -> Drawing:
     row = session.get(Drawing, drawing_id)
     if row is None:
-        raise NotFound("This drawing is not there any more.")
+        raise NotFound(GONE)
+    return row
+
+
+def drawing_of(session: Session, project_id: int, drawing_id: int) -> Drawing:
+    """A drawing of a project. Raises `NotFound`, for one of another project with the same words as for none."""
+    row = drawing_row(session, drawing_id)
+    if row.project_id != project_id:
+        raise NotFound(GONE)
     return row
 
 

@@ -17,7 +17,7 @@ from edge_slice.app.drawings.documents import (
     DrawingSet,
     PlacementRef,
 )
-from edge_slice.app.drawings.drawing_rows import drawing_row, placed_where, placements_of, project_drawings
+from edge_slice.app.drawings.drawing_rows import drawing_of, drawing_row, placed_where, placements_of, project_drawings
 from edge_slice.app.drawings.letters import check_letter, letter_for
 from edge_slice.app.errors import Refused
 from edge_slice.app.models.in_memory import load_model, newest_revision
@@ -86,8 +86,8 @@ def add_drawing(project_id: int, new: DrawingNew, author: str) -> DrawingOut:
 
 def new_drawing(session: Session, act: Act, project_id: int, new: DrawingNew) -> Drawing:
     """A drawing as part of an act. Raises `Refused` for a cut that this model does not allow."""
-    if new.parent_id is not None and drawing_row(session, new.parent_id).project_id != project_id:
-        raise Refused("The source drawing belongs to another project.", "parent_id")
+    if new.parent_id is not None:
+        drawing_of(session, project_id, new.parent_id)
     cut, style = new.cut, new.style
     rule = rule_for(session, project_id, new.rule, cut)
     if rule is not None:

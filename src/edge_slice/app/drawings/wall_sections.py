@@ -18,11 +18,11 @@ from edge_slice.app.drawings.callout_documents import (
 )
 from edge_slice.app.drawings.callouts import Parent, called, led_to, tied
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.drawing_rows import drawing_of, drawing_row
 from edge_slice.app.drawings.letters import letter_for
 from edge_slice.app.drawings.lineage import WITHOUT, drawing_out, drawings_out
 from edge_slice.app.drawings.typical import likes_of
-from edge_slice.app.errors import NotFound, Refused, first_words
+from edge_slice.app.errors import Refused, first_words
 from edge_slice.app.models.in_memory import load_model, newest_revision
 from edge_slice.app.project_source import followed_in
 from edge_slice.app.projects.standards import standard_for
@@ -36,7 +36,7 @@ from edge_slice.core.cut.placing.junctions import Junction, enlargement, whole_w
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.model import Model
 from edge_slice.core.project.drawing_rules import back
-from edge_slice.store.changes import recorded
+from edge_slice.store.changes import hold, recorded
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.tables import Drawing
 
@@ -77,9 +77,8 @@ def _said(session: Session, like: tuple[int | None, int | None], found: Sequence
 def make(project_id: int, new: WallSectionNew, author: str) -> list[DrawingOut]:
     """The wall section, then the details of its chosen junctions."""
     with transaction() as session:
-        plan = held_row(session, Drawing, new.plan)
-        if plan.project_id != project_id:
-            raise NotFound("The plan of this wall is not there any more.")
+        hold(session, project_id)
+        plan = drawing_of(session, project_id, new.plan)
         model = load_model(session, newest_revision(session, project_id))
         cut, found = _wall_section(model, new)
         if any(k >= len(found) for k in new.junctions):

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import BaseModel
 from sqlmodel import Session, col, select
 
 from edge_slice.app.models.in_memory import model_in_ground, names_of, newest_revision, said_here
+from edge_slice.app.people.rights import Person, projects_of
 from edge_slice.app.projects.standards import standard_for
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.drawing import DrawingStandard, default_standard
@@ -82,12 +84,14 @@ class MaterialsOut(BaseModel):
     offered: list[MaterialHere]
 
 
-def materials_of(project_id: int) -> MaterialsOut:
+def materials_of(project_id: int, person: Person) -> MaterialsOut:
+    """The materials of a project, for somebody: what others say is offered of projects that they may see."""
     with reading() as session:
         project = project_row(session, project_id)
         model, amounts = _measured(session, project_id)
         standard = standard_for(session, project_id, "fine-line")
-        bare, elsewhere = default_standard(), _elsewhere(session, project_id)
+        bare, others = default_standard(), _others(session, project_id, person)
+        elsewhere = _elsewhere(others)
         found: dict[str, MaterialOut] = {}
         for k, material in enumerate(model.materials):
             volume, elements = amounts.get(k, (0.0, []))
@@ -106,7 +110,7 @@ def materials_of(project_id: int) -> MaterialsOut:
         said = said_here(project)
         return MaterialsOut(
             materials=order, classes=sorted(standard.materials), hatches=sorted(standard.hatches),
-            here=[_here(model, one) for one in said], offered=_offered(session, model, said, project_id),
+            here=[_here(model, one) for one in said], offered=_offered(others, model, said),
         )  # fmt: skip
 
 
@@ -159,11 +163,10 @@ def _here(model: Model, one: MaterialHere) -> SaidHereOut:
     return SaidHereOut(said=one, name=name, there=is_there(model, one))
 
 
-def _offered(session: Session, model: Model, said: list[MaterialHere], project_id: int) -> list[MaterialHere]:
+def _offered(others: Sequence[Project], model: Model, said: list[MaterialHere]) -> list[MaterialHere]:
     """What other projects say, but not of single elements, that has its place in this model and is not said of it yet;
     of the same place what the newest one says."""
-    others = select(Project).where(col(Project.id) != project_id).order_by(col(Project.id))
-    found = {one.where: one for other in session.exec(others).all() for one in said_here(other) if not one.element}
+    found = {one.where: one for other in others for one in said_here(other) if not one.element}
     known = {one.where for one in said}
     return [one for where, one in found.items() if where not in known and is_there(model, one)]
 
@@ -190,10 +193,16 @@ def _amounts_of(model: Model) -> Amounts:
     return {material: (sum(by.values()), sorted(by, key=lambda e: (-by[e], e))) for material, by in volumes.items()}
 
 
-def _elsewhere(session: Session, project_id: int) -> dict[str, str]:
-    """What other projects say of materials, the newest project last."""
-    others = select(Project.materials).where(col(Project.id) != project_id).order_by(col(Project.id))
+def _others(session: Session, project_id: int, person: Person) -> list[Project]:
+    """The other projects that somebody may see, the newest last."""
+    others = session.exec(select(Project).where(col(Project.id) != project_id).order_by(col(Project.id))).all()
+    mine = None if person.sees_all else projects_of(session, person)
+    return [one for one in others if mine is None or one.id in mine]
+
+
+def _elsewhere(others: Sequence[Project]) -> dict[str, str]:
+    """What other projects say of materials, the newest last."""
     found: dict[str, str] = {}
-    for said in session.exec(others).all():
-        found |= said
+    for other in others:
+        found |= other.materials
     return found

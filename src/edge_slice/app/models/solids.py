@@ -8,7 +8,7 @@ import math
 import numpy as np
 from sqlmodel import Session
 
-from edge_slice.app.drawings.drawing_rows import drawing_row, project_drawings
+from edge_slice.app.drawings.drawing_rows import drawing_of, project_drawings
 from edge_slice.app.drawings.lineage import WITHOUT
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.models.in_memory import geometry_of, load_model, newest_revision
@@ -133,9 +133,7 @@ def light_of(project_id: int, wanted: LightWanted) -> LightOut:
         source = ProjectSource(session, project_id)
         model, axes = source.model, NOWHERE
         if wanted.drawing is not None:
-            row = drawing_row(session, wanted.drawing)
-            if row.project_id != project_id:
-                raise NotFound("This drawing is not there any more.")
+            row = drawing_of(session, project_id, wanted.drawing)
             cut = Followed(source).cut_of(row)
             try:
                 axes = leaves_of(model, cut)[0].axes
@@ -158,9 +156,7 @@ def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:
         try:
             found = cut_of_plane(model, plane, reach, WITHOUT, wanted.depth, wanted.perspective)
             if wanted.like is not None:
-                row = drawing_row(session, wanted.like)
-                if row.project_id != project_id:
-                    raise Refused("This drawing belongs to another project.", "like")
+                row = drawing_of(session, project_id, wanted.like)
                 found = moved_to_plane(model, CUT.validate_python(row.cut), found)
             leaves = _leaves(model, found)
         except ImpossibleCut as error:

@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.checked_names import check_rule
 from edge_slice.app.drawings.documents import DrawingOut
-from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_row
+from edge_slice.app.drawings.drawing_rows import annotations_of, drawing_of
 from edge_slice.app.drawings.lineage import drawing_out, drawings_out
 from edge_slice.app.errors import NotFound, Refused, first_words
 from edge_slice.app.models.in_memory import newest_revision
@@ -224,9 +224,7 @@ def _named(session: Session, row: DrawingRuleRow) -> list[Drawing]:
 
 
 def _own_drawing(session: Session, project_id: int, number: int) -> Drawing:
-    row = drawing_row(session, number)
-    if row.project_id != project_id:
-        raise NotFound("This drawing is not there any more.")
+    row = drawing_of(session, project_id, number)
     session.refresh(row)
     return row
 

@@ -9,7 +9,7 @@ from edge_slice.app.annotating.documents import SetWanted
 from edge_slice.app.annotating.drawing_annotations import renew_set
 from edge_slice.app.documents import Input, RowId
 from edge_slice.app.drawings.documents import DrawingNew, DrawingOut, StarterChoice
-from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.drawing_rows import drawing_of
 from edge_slice.app.drawings.lineage import drawings_out, new_drawing
 from edge_slice.app.drawings.starter_sets import made_of
 from edge_slice.app.errors import Refused
@@ -63,11 +63,8 @@ def document(project_id: int, wanted: Documenting, author: str) -> DocumentedOut
             raise Refused(f"The project has no template “{wanted.template}”; choose one of its own.", "template")
         if not wanted.drawings and not wanted.new and wanted.starter is None:
             raise Refused("Choose drawings to document.", "drawings")
-        for number in wanted.drawings:
-            if drawing_row(session, number).project_id != project_id:
-                raise Refused("One of these drawings belongs to another project.", "drawings")
+        rows = [drawing_of(session, project_id, number) for number in dict.fromkeys(wanted.drawings)]
         with recorded(session, project_id, "document drawings", author) as act:
-            rows = [drawing_row(session, number) for number in dict.fromkeys(wanted.drawings)]
             if wanted.starter is not None:
                 rows += made_of(session, act, project_id, wanted.starter)
             rows += [new_drawing(session, act, project_id, new) for new in wanted.new]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from sqlmodel import Session, col, select
 
+from edge_slice.app.drawings.drawing_rows import drawing_of
 from edge_slice.app.errors import Refused
-from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.projects.state import state_of
 from edge_slice.app.row_lookup import current_row, held_row, project_row
 from edge_slice.app.sheets.designs import check_room, design_for
@@ -68,9 +68,9 @@ def new_sheet(session: Session, act: Act, project_id: int, new: SheetNew) -> She
 
 
 def _usual_folder(session: Session, project_id: int, drawing_id: int | None) -> str:
-    row = ProjectSource(session, project_id).drawing(drawing_id)
-    if row is None:
+    if drawing_id is None:
         return USUAL_FOLDER
+    row = drawing_of(session, project_id, drawing_id)
     form = Callout.model_validate(row.callout).form if row.callout is not None else None
     return KINDS[kind_of(CUT.validate_python(row.cut), form)].folder
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from sqlmodel import Session, col, select
 
-from edge_slice.app.drawings.drawing_rows import drawing_row
+from edge_slice.app.drawings.drawing_rows import drawing_of
 from edge_slice.app.drawings.lineage import drawing_out
 from edge_slice.app.errors import Refused, Stale
 from edge_slice.app.projects.standards import standard_for
@@ -57,7 +57,7 @@ def place_drawing(sheet_id: int, new: PlacementNew, author: str) -> SheetOut:
     upper left. The first sheet that a drawing stands on is its home."""
     with transaction() as session:
         sheet = held_row(session, Sheet, sheet_id)
-        drawing = _of_project(session, sheet, new.drawing_id)
+        drawing = drawing_of(session, sheet.project_id, new.drawing_id)
         around = SheetsAround(session, sheet.project_id)
         _check_free(session, sheet, drawing, around)
         taken = around.on(sheet)
@@ -133,7 +133,7 @@ def arrange(sheet_id: int, wanted: Arrangement, author: str) -> ArrangedOut:
         sheet = held_row(session, Sheet, sheet_id)
         around = SheetsAround(session, sheet.project_id)
         standing = around.on(sheet)
-        new = [_of_project(session, sheet, number) for number in dict.fromkeys(wanted.drawings)]
+        new = [drawing_of(session, sheet.project_id, number) for number in dict.fromkeys(wanted.drawings)]
         for drawing in new:
             _check_free(session, sheet, drawing, around)
         if len(standing) + len(new) > MOST_PLACED:
@@ -260,13 +260,6 @@ def _corner(design: SheetDesign, sheet: Sheet, wanted: Wanted) -> Place:
     return left + wanted.room[0], max(base + wanted.room[1], top - wanted.room[3] - wanted.high)
 
 
-def _of_project(session: Session, sheet: Sheet, drawing_id: int) -> Drawing:
-    drawing = drawing_row(session, drawing_id)
-    if drawing.project_id != sheet.project_id:
-        raise Refused("The drawing belongs to another project.", "drawing_id")
-    return drawing
-
-
 def _check_free(session: Session, sheet: Sheet, drawing: Drawing, around: SheetsAround) -> None:
     taken = around.on(sheet)
     if any(p.drawing_id == drawing.id for p in taken):
@@ -358,7 +351,7 @@ def _left_over(
 
 def _for_exchange(session: Session, sheet: Sheet, row: Placement, drawing_id: int) -> Drawing | None:
     """The drawing that shall take a place; None where it has it. Raises `Refused`."""
-    drawing = _of_project(session, sheet, drawing_id)
+    drawing = drawing_of(session, sheet.project_id, drawing_id)
     if drawing.id == row.drawing_id:
         return None
     if any(p.drawing_id == drawing.id for p in _placements(session, row.sheet_id)):

@@ -17,7 +17,7 @@ from edge_slice.core.drawing.rules.standard import DrawingStandard
 from edge_slice.core.drawing.rules.word_languages import words_by_language
 from edge_slice.core.model.parts.disciplines import named_discipline
 from edge_slice.store.tables import ModelImport, Project
-from edge_slice.web.access import needs
+from edge_slice.web.access import needs, person
 from edge_slice.web.common import ERRORS, ById, answer
 
 api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -101,7 +101,7 @@ def choose_part(path: ById, body: PartChoice) -> Response:
 @needs(InProject.LOOK, Project)
 def list_materials(path: ById) -> Response:
     """The materials of the model, those that are not clear first"""
-    return answer(materials.materials_of(path.id))
+    return answer(materials.materials_of(path.id, person()))
 
 
 @api.post("/projects/<int:id>/materials/tried", responses={200: TriedList})
