@@ -196,12 +196,12 @@ def test_lists_hold_only_what_one_may_see(team: Team, office: Office) -> None:
     assert blank not in {one["id"] for one in team.outsider.call("GET", "/api/imports").json}
 
 
-SECTION = {"kind": "section", "line": [[3, -2], [3, 6]], "look": "left", "depth": 5}
-PLAN = {"cut": SECTION, "style": {}}
+CUT = {"kind": "section", "line": [[3, -2], [3, 6]], "look": "left", "depth": 5}
+PLAN = {"cut": CUT, "style": {}}
 STRIP = {"strips": [{"drawing": "DRAWING"}]}
 # what names rows of a project in a request, one by one
 NAMING: list[tuple[str, str, dict[str, object]]] = [
-    ("POST", "/api/projects/{project}/drawings", {"cut": SECTION, "parent_id": "DRAWING"}),
+    ("POST", "/api/projects/{project}/drawings", {"cut": CUT, "parent_id": "DRAWING"}),
     ("POST", "/api/projects/{project}/drawings/delete", {"ids": ["DRAWING"]}),
     ("POST", "/api/projects/{project}/drawings/rule", {"rule": "", "to": ["DRAWING"]}),
     ("POST", "/api/projects/{project}/drawing-rules", {"name": "Ours", "drawing_id": "DRAWING"}),
@@ -212,7 +212,7 @@ NAMING: list[tuple[str, str, dict[str, object]]] = [
     ("POST", "/api/projects/{project}/planes", {"like": "DRAWING", "point": [3, 2, 1], "normal": [1, 0, 0]}),
     ("GET", "/api/projects/{project}/planes?drawing=DRAWING", {}),
     ("POST", "/api/projects/{project}/view", {**PLAN, "drawing": "DRAWING"}),
-    ("POST", "/api/projects/{project}/cut-report", {"cut": SECTION, "style": STRIP}),
+    ("POST", "/api/projects/{project}/cut-report", {"cut": CUT, "style": STRIP}),
     ("POST", "/api/projects/{project}/document", {"template": "As drawn", "drawings": ["DRAWING"]}),
     ("POST", "/api/projects/{project}/wall-sections", {"at": [2.0, 0.0], "look": "left", "plan": "DRAWING"}),
     ("POST", "/api/projects/{project}/publications", {"form": "pdf", "sheets": ["SHEET"]}),
@@ -254,7 +254,7 @@ def both(team: Team, office: Office, untouched_hut: int) -> tuple[dict[str, int]
     for owner in (team.owner, team.outsider):
         (project,) = {one["id"] for one in owner.call("GET", "/api/projects").json}
         of = f"/api/projects/{project}"
-        drawing = owner.call("POST", f"{of}/drawings", {"cut": SECTION, "parent_id": None}).json["id"]
+        drawing = owner.call("POST", f"{of}/drawings", {"cut": CUT, "parent_id": None}).json["id"]
         sheet = owner.call("POST", f"{of}/sheets", {}).json["id"]
         placed = owner.call("POST", f"/api/sheets/{sheet}/placements", {"drawing_id": drawing})
         ids = {"project": project, "drawing": drawing, "sheet": sheet, "placement": placed.json["placements"][0]["id"]}
