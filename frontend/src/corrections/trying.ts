@@ -29,13 +29,13 @@ export function useTryOut(corrections: Correction[] | null) {
   useEffect(() => () => useTrying.setState({ corrections: null }), []);
 }
 
-type Move = {
+type Held = {
   of: Drawn;
   element: string;
-  corrections: Correction[];
   /** The drawing without the element. */
   without: () => Promise<View>;
 };
+type Move = Held & { corrections: Correction[] };
 let wanted: Move | null = null;
 let underWay = false;
 let around: { key: string; view: View | null } = { key: "", view: null };
@@ -55,8 +55,8 @@ export async function showInHand(move: Move) {
   underWay = false;
 }
 
-/** Ask once for the drawing without what is dragged; until it is there, that stands in it as it was, too. */
-function surround({ of, element, without }: Move) {
+/** Ask once for the drawing without what is dragged, or will be; until it is there, that stands in it as it was, too. */
+export function surround({ of, element, without }: Held) {
   const key = `${of.id} ${of.view} ${element}`;
   if (around.key === key) return;
   const mine = { key, view: null as View | null };

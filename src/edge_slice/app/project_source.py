@@ -127,7 +127,7 @@ class ProjectSource:
     def while_dragged(self, said: Sequence[Correction]) -> ProjectSource | None:
         """What is dragged by a face, alone; None where something else is said to be otherwise."""
         faces = dragged_faces(said, corrections_of(self.project))
-        return _Dragged(self._session, self._project_id, said, faces) if faces else None
+        return _Dragged(self, said, faces) if faces else None
 
     @cached_property
     def model(self) -> Model:
@@ -253,10 +253,9 @@ def followed_in(session: Session, project_id: int, revision: Revision | None = N
 class _Dragged(ProjectSource):
     """By what of the newest model has a face that is dragged, and by nothing else of it."""
 
-    def __init__(
-        self, session: Session, project_id: int, said: Sequence[Correction], faces: Sequence[FaceElsewhere]
-    ) -> None:
-        super().__init__(session, project_id)
+    def __init__(self, of: ProjectSource, said: Sequence[Correction], faces: Sequence[FaceElsewhere]) -> None:
+        super().__init__(of._session, of._project_id, of.revision)
+        self._stays = False  # it is the newest one
         self._said, self._faces = said, faces
 
     @cached_property

@@ -1,9 +1,9 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { FaceHandle } from "../../api/client";
 import { correct, useFaces, withCorrection } from "../../api/corrections";
 import { keptOf } from "../../corrections/FacesPart";
 import { faceTo, movedOut, useHolding } from "../../corrections/holding";
-import { letGoOfHand, showInHand } from "../../corrections/trying";
+import { letGoOfHand, showInHand, surround } from "../../corrections/trying";
 import type { Place, Snap } from "../../desk/mode";
 import { type Camera, type Spot, toScreen } from "../../drawing/camera";
 import { Grip } from "../../drawing/canvas/Grip";
@@ -29,8 +29,19 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
   const mine = of !== null && of.drawing === drawing?.id ? of.element : undefined;
   const { data } = useFaces(project, drawing, spec, mine);
   const before = useRef<View | null>(null);
+  const held = drawing &&
+    mine && {
+      of: { id: drawing.id, view: drawing.view },
+      element: mine,
+      without: () => viewWithout(project.id, spec, mine),
+    };
   const [snap, setSnap] = useState<Snap | null>(null);
-  if (!mine || !data) return null;
+  const [shown, view] = [drawing?.id, drawing?.view];
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked once for each state of the drawing
+  useEffect(() => {
+    if (held) surround(held);
+  }, [shown, view, mine]);
+  if (!mine || !data || !held) return null;
   const drag = (one: FaceHandle) => (paper: Spot, _shift: boolean, alt: boolean) => {
     before.current ??= pane.view;
     const at = onModel(paper, scale);
@@ -41,12 +52,10 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
     const by = met ? far : Math.round(far / STEP) * STEP;
     useHolding.setState({ face: one, by });
     const kept = keptOf(project, mine, one.face) ?? null;
-    if (drawing && Math.abs(by) >= LEAST)
+    if (Math.abs(by) >= LEAST)
       showInHand({
-        of: { id: drawing.id, view: drawing.view },
-        element: mine,
+        ...held,
         corrections: withCorrection(project, kept, faceTo(mine, one, movedOut(one, by), {})),
-        without: () => viewWithout(project.id, spec, mine),
       });
   };
   const drop = (one: FaceHandle) => {
@@ -67,13 +76,13 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
   return (
     <g>
       {apart(data.faces, face, (at) => toScreen(camera, onPaper(at, scale))).map((one) => {
-        const held = face === one;
-        const far = held ? by : 0;
+        const gripped = face === one;
+        const far = gripped ? by : 0;
         const [a, b] = [shifted(one.start, one, far), shifted(one.end, one, far)];
         const [p, q] = [toScreen(camera, onPaper(a, scale)), toScreen(camera, onPaper(b, scale))];
         return (
           <g key={`${one.drawn.looks.join()} ${one.drawn.at}`}>
-            {held && (
+            {gripped && (
               <line
                 x1={p.x}
                 y1={p.y}
@@ -90,7 +99,7 @@ export function FaceGrips({ pane, camera }: { pane: Pane; camera: Camera }) {
               at={onPaper([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], scale)}
               label={nameOf(one)}
               colour={COLOUR}
-              shape={held ? "diamond" : "round"}
+              shape={gripped ? "diamond" : "round"}
               cursor={Math.abs(one.out[0]) > Math.abs(one.out[1]) ? "ew-resize" : "ns-resize"}
               onDrag={drag(one)}
               onDrop={() => drop(one)}

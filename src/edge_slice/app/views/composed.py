@@ -88,8 +88,9 @@ def tried_view(drawing_id: int, corrections: list[Correction], in_hand: bool = F
     they can't be. `in_hand`: of a face that is dragged, only what it is of, alone."""
     with reading() as session:
         row = drawing_row(session, drawing_id)
-        if in_hand and (dragged := ProjectSource(session, row.project_id).while_dragged(corrections)) is not None:
-            shown = saved(dragged, Followed(ProjectSource(session, row.project_id)), row)
+        now = ProjectSource(session, row.project_id)
+        if in_hand and (dragged := now.while_dragged(corrections)) is not None:
+            shown = saved(dragged, Followed(now), row)
             result, display = composed_view(replace(shown, in_hand=True))
             return ScreenView("", to_screen(display, screen_facts(shown, result)))
         before = corrections_of(session.get_one(Project, row.project_id))

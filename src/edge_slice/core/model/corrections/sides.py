@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from hashlib import blake2b
 
 import numpy as np
 import shapely
@@ -12,12 +13,15 @@ from numpy.typing import NDArray
 from edge_slice.core.model.building import Model
 from edge_slice.core.model.mesh.directions import square_to
 from edge_slice.core.model.mesh.pieces import joined
+from edge_slice.core.recent import Recent
 
 F64 = NDArray[np.float64]
 I64 = NDArray[np.int64]
 FLAT = 1e-4  # metres that corners of a side may lie beside its plane
 NONE = np.zeros(0, dtype=np.int64)
 SMALL = 1e-8  # m²; of what is left of a side that is no side any more
+KEPT = 64  # bodies whose sides are known
+_known: Recent[list[I64]] = Recent("flat sides", KEPT, weigh=lambda sides: sum(rows.nbytes for rows in sides))
 
 
 @dataclass(frozen=True)
@@ -70,8 +74,14 @@ def with_corners(body: Body, points: F64, turned: I64 = NONE) -> Body | None:
     return found if np.isfinite(points).all() else None
 
 
-def flat_sides(body: Body) -> Iterable[I64]:
+def flat_sides(body: Body) -> list[I64]:
     """The triangles of a body by the plane and the material that they are of, each side in one piece."""
+    parts = (body.points, body.triangles, body.materials)
+    mark = blake2b(b"".join(part.tobytes() for part in parts), digest_size=16).hexdigest()
+    return _known.get(f"{len(body.points)} {mark}", lambda: list(_flat_sides(body)))  # while one is dragged it stays
+
+
+def _flat_sides(body: Body) -> Iterable[I64]:
     normals = body.normals
     size = np.linalg.norm(normals, axis=1)
     units = normals / np.maximum(size, 1e-300)[:, None]
