@@ -7,6 +7,12 @@ import { DrawingsBench } from "./drawings-bench/desk/DrawingsBench";
 import { useLengthUnit } from "./fields/lengths";
 import { useImperial } from "./fields/scale";
 import { InPlace, InPlaceParticulars } from "./in-place/InPlace";
+import { AccountPage } from "./people/AccountPage";
+import { AccountsPage } from "./people/AccountsPage";
+import { Gate } from "./people/Gate";
+import { InvitationPage } from "./people/InvitationPage";
+import { LinkPage } from "./people/LinkPage";
+import { PeoplePage } from "./people/PeoplePage";
 import { ProjectsPage } from "./projects/ProjectsPage";
 import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
@@ -46,13 +52,18 @@ const ModelBench = lazy(() => import("./model-bench/ModelBench").then((m) => ({ 
 
 const IN_PLACE = { Pane: InPlace, Particulars: InPlaceParticulars };
 
-function Bench({ of }: { of: "drawings" | "sheets" | "tables" | "checks" | "standards" | "model" }) {
+function Bench({
+  of,
+}: {
+  of: "drawings" | "sheets" | "tables" | "checks" | "standards" | "model" | "people";
+}) {
   const id = Number(useParams().project);
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
   useProjectUnits(project, settings);
   if (!project || !settings) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
+  if (of === "people") return <PeoplePage project={project} />;
   if (of === "tables") return <TablesBench key={id} project={project} />;
   if (of === "checks") return <ChecksBench project={project} />;
   if (of === "model")
@@ -85,8 +96,14 @@ function Broken() {
 }
 
 export const router = createBrowserRouter([
+  { path: "/invitation", element: <InvitationPage />, errorElement: <Broken /> },
+  { path: "/link", element: <LinkPage />, errorElement: <Broken /> },
   {
-    element: <Shell />,
+    element: (
+      <Gate>
+        <Shell />
+      </Gate>
+    ),
     errorElement: <Broken />,
     children: [
       { path: "/", element: <Front /> },
@@ -97,6 +114,9 @@ export const router = createBrowserRouter([
       { path: "/projects/:project/tables/:table?", element: <Bench of="tables" /> },
       { path: "/projects/:project/checks", element: <Bench of="checks" /> },
       { path: "/projects/:project/standards/:key?", element: <Bench of="standards" /> },
+      { path: "/projects/:project/people", element: <Bench of="people" /> },
+      { path: "/account", element: <AccountPage /> },
+      { path: "/accounts", element: <AccountsPage /> },
       { path: "*", element: <Navigate to="/" replace /> },
     ],
   },

@@ -153,6 +153,17 @@ export type RevisionTaken = Schemas["RevisionTaken"];
 export type Step = Schemas["StepOut"];
 export type History = Schemas["HistoryOut"];
 export type Problem = Schemas["Problem"];
+export type Session = Schemas["SessionOut"];
+export type LinkSeen = Schemas["LinkSeenOut"];
+export type OwnAccount = Schemas["OwnAccountOut"];
+export type Account = Schemas["AccountOut"];
+export type AccountEdit = Partial<Schemas["AccountEdit"]>;
+export type People = Schemas["PeopleOut"];
+export type Invited = Schemas["InvitedOut"];
+export type InvitationSeen = Schemas["InvitationSeenOut"];
+export type Role = Schemas["MemberOut"]["role"];
+export type SharedLink = Schemas["LinkOut"];
+export type AuditEntry = Schemas["AuditOut"];
 
 export const client = createClient<paths>();
 client.use({

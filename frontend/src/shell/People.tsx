@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { usePerson } from "../api/events/person";
 import { initials, usePresence } from "../api/events/presence";
+import { useSession } from "../api/people";
 import { useDrawings } from "../api/queries";
 
 /** Who else is in the project and on which drawing; and the name by which the others see this browser. */
@@ -11,6 +12,7 @@ export function People({ project }: { project: number }) {
   const { name, setName } = usePerson();
   const { data: drawings = [] } = useDrawings(project);
   const navigate = useNavigate();
+  const { data: session } = useSession();
   return (
     <div className="flex items-center gap-1">
       {others.slice(0, 6).map((other) => {
@@ -29,16 +31,18 @@ export function People({ project }: { project: number }) {
           </button>
         );
       })}
-      <details className="relative">
-        <summary
-          className="btn btn-ghost btn-xs btn-square list-none"
-          aria-label={name ? `You are ${name}` : "Say who you are"}
-          title={name ? `You are ${name}` : "Say who you are"}
-        >
-          <UserRound size={15} />
-        </summary>
-        <NameField key={name} name={name} onName={setName} />
-      </details>
+      {!session?.signing_in && (
+        <details className="relative">
+          <summary
+            className="btn btn-ghost btn-xs btn-square list-none"
+            aria-label={name ? `You are ${name}` : "Say who you are"}
+            title={name ? `You are ${name}` : "Say who you are"}
+          >
+            <UserRound size={15} />
+          </summary>
+          <NameField key={name} name={name} onName={setName} />
+        </details>
+      )}
     </div>
   );
 }

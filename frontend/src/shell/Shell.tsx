@@ -5,8 +5,10 @@ import { Link, NavLink, Outlet, useParams } from "react-router";
 import { Toaster, toast } from "sonner";
 import { client, type History, unwrap } from "../api/client";
 import { useServerEvents } from "../api/events/events";
+import { usePeople, useSession } from "../api/people";
 import { report } from "../api/queries";
 import { MaterialsButton } from "../materials/MaterialsPanel";
+import { AccountMenu } from "../people/AccountMenu";
 import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";
 import { useCommand } from "./commands";
@@ -22,6 +24,8 @@ export function Shell() {
   const { project } = useParams();
   const id = project ? Number(project) : undefined;
   useServerEvents(id ?? null);
+  const { data: session } = useSession();
+  const { data: people } = usePeople(id ?? 0, id !== undefined && session?.signing_in === true);
   const [palette, setPalette] = useState(false);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
@@ -91,6 +95,14 @@ export function Shell() {
           </nav>
         )}
         <span className="flex-1" />
+        {people?.mine === "reviewer" && (
+          <span
+            className="badge badge-sm badge-outline"
+            title="Your role in this project: what you change is not kept"
+          >
+            looking
+          </span>
+        )}
         {id && (
           <>
             <button
@@ -117,6 +129,7 @@ export function Shell() {
         {id && <RevisionsButton key={`revisions ${id}`} project={id} />}
         {id && <HistoryList key={`history ${id}`} project={id} />}
         {id && <People project={id} />}
+        {session?.signing_in && <AccountMenu session={session} project={id} />}
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => setPalette(true)}>
           Commands <kbd className="kbd kbd-xs">Ctrl K</kbd>
         </button>

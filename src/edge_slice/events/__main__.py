@@ -14,10 +14,15 @@ def main() -> None:
     parser = argparse.ArgumentParser(prog="edge_slice.events")
     parser.add_argument("--host", default="127.0.0.1")
     parser.add_argument("--port", type=int, required=True)
+    parser.add_argument("--certificate")
+    parser.add_argument("--key")
     options = parser.parse_args()
     most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
     resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))  # a window is an open file
-    uvicorn.run(create_events(), host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=1)
+    uvicorn.run(
+        create_events(), host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=1,
+        ssl_certfile=options.certificate, ssl_keyfile=options.key,
+    )  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -77,9 +77,10 @@ class Windows:
                 self._open.discard(window)
 
     def end_of(self, account: int) -> None:
-        """End the windows of an account: what they may hear of changed. They come again."""
+        """End the windows of an account: what they may hear of changed. They look anew, and come again."""
         for window in [w for w in self._open if w.account == account]:
-            window.end()
+            if window.tell(Event(self._number, None, LOOK_ANEW, time.monotonic())):
+                window.end()
             self._open.discard(window)
 
     def opened(

@@ -40,10 +40,10 @@ def free_port() -> int:
             return port
 
 
-def _programs(data: Path) -> Path:
-    """The folder with the server's programs; an existing cluster needs its own major version."""
+def programs(data: Path | None = None) -> Path:
+    """The folder with the server's programs; an existing cluster, in `data`, needs its own major version."""
     found = sorted(Path("/usr/lib/postgresql").glob("*/bin/pg_ctl"), key=lambda p: int(p.parts[-3].split(".")[0]))
-    if (data / "PG_VERSION").exists():
+    if data is not None and (data / "PG_VERSION").exists():
         wanted = (data / "PG_VERSION").read_text().strip()
         found = [p for p in found if p.parts[-3] == wanted] or found
     if found:
@@ -156,7 +156,7 @@ class Cluster:
         return subprocess.run(["runuser", "-u", "postgres", "--", "test", "-x", str(folder)]).returncode == 0
 
     def _run(self, program: str, *arguments: str, check: bool = True) -> subprocess.CompletedProcess[str]:
-        command = [str(_programs(self.data) / program), *arguments]
+        command = [str(programs(self.data) / program), *arguments]
         if os.geteuid() == 0:
             command = ["runuser", "-u", "postgres", "--", *command]
         # the server inherits our output, so it goes to a file: a pipe would never close

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import signal
+import ssl
 import subprocess
 import sys
 import threading
@@ -10,6 +11,7 @@ import time
 import urllib.request
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from pathlib import Path
 
 from edge_slice.launch.postgres import CannotStart, Cluster, free_port
 
@@ -47,17 +49,44 @@ class Watched:
                 print(f"The {self.name} did not start: {error}", flush=True)
 
 
+@dataclass(frozen=True)
+class Listening:
+    """Where others may ask: at an address, by TLS where there is a certificate."""
+
+    host: str = "127.0.0.1"
+    certificate: Path | None = None
+    key: Path | None = None
+
+    @property
+    def scheme(self) -> str:
+        return "https" if self.certificate else "http"
+
+    def of_web(self) -> list[str]:
+        return [f"--certfile={self.certificate}", f"--keyfile={self.key}"] if self.certificate else []
+
+    def of_events(self) -> list[str]:
+        tls = [f"--certificate={self.certificate}", f"--key={self.key}"] if self.certificate else []
+        return [f"--host={self.host}", *tls]
+
+
 class Services:
-    """The web server, what tells its windows of changes, and a worker."""
+    """The web server, what tells its windows of changes, and, where it also `works`, a worker."""
 
     def __init__(
-        self, port: int, environment: dict[str, str], web_processes: int = 1, events_port: int | None = None
+        self,
+        port: int,
+        environment: dict[str, str],
+        web_processes: int = 1,
+        events_port: int | None = None,
+        listening: Listening | None = None,
+        works: bool = True,
     ) -> None:
         self.port, self.web_processes = port, web_processes
+        self.listening, self.works = listening or Listening(), works
         self.events_port = events_port or free_port()
         self.environment = {
             **environment,
-            "EDGE_SLICE_WEB_URL": f"http://127.0.0.1:{port}",
+            "EDGE_SLICE_WEB_URL": f"{self.listening.scheme}://127.0.0.1:{port}",
             "EDGE_SLICE_EVENTS_PORT": str(self.events_port),
         }
         self.web: subprocess.Popen[bytes] | None = None
@@ -69,12 +98,13 @@ class Services:
         """Start all and wait until the web server answers."""
         self.start_web()
         self.start_events()
-        self.start_worker()
+        if self.works:
+            self.start_worker()
         for _ in range(300):
             if self.web is None or self.web.poll() is not None:
                 raise CannotStart("The web server ended at once; see its message above.")
             try:
-                urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/settings", timeout=5).read()
+                self._ask("/api/settings")
                 return
             except OSError:
                 time.sleep(0.1)
@@ -83,10 +113,11 @@ class Services:
     def watch(self, cluster: Cluster | None = None) -> None:
         """Until told to end, whatever has ended is started again: the database too, where it is ours."""
         parts = [
-            Watched("worker", lambda: _runs(self.worker), self.start_worker),
             Watched("web server", lambda: _runs(self.web), self.start_web),
             Watched("teller of events", lambda: _runs(self.events), self.start_events),
         ]
+        if self.works:
+            parts.insert(0, Watched("worker", lambda: _runs(self.worker), self.start_worker))
         if cluster is not None:
             parts.insert(0, Watched("database", cluster.runs, cluster.start))
         while not self.ending.wait(0.5):
@@ -106,16 +137,26 @@ class Services:
 
     def start_web(self) -> None:
         self.web = self._spawn(
-            "gunicorn", "edge_slice.web.server:create_server()", "--bind", f"127.0.0.1:{self.port}", "--workers",
-            str(self.web_processes), "--worker-class", "gthread", "--threads", "48", "--timeout", "300",
-            "--graceful-timeout", "2", "--log-level", "warning",
+            "gunicorn", "edge_slice.web.server:create_server()", "--bind", f"{self.listening.host}:{self.port}",
+            "--workers", str(self.web_processes), "--worker-class", "gthread", "--threads", "48", "--timeout", "300",
+            "--graceful-timeout", "2", "--log-level", "warning", *self.listening.of_web(),
         )  # fmt: skip
 
     def start_events(self) -> None:
-        self.events = self._spawn("edge_slice.events", "--port", str(self.events_port))
+        self.events = self._spawn("edge_slice.events", "--port", str(self.events_port), *self.listening.of_events())
 
     def start_worker(self) -> None:
         self.worker = self._spawn("edge_slice.worker")
+
+    def _ask(self, path: str) -> bytes:
+        """What the web server answers on this machine; its certificate is for other names."""
+        here = self.listening.host if self.listening.host not in ("0.0.0.0", "::") else "127.0.0.1"
+        request = urllib.request.Request(
+            f"{self.listening.scheme}://{here}:{self.port}{path}", headers={"Host": "127.0.0.1"}
+        )
+        unchecked = ssl._create_unverified_context() if self.listening.certificate else None
+        with urllib.request.urlopen(request, timeout=5, context=unchecked) as answer:
+            return bytes(answer.read())
 
     def _spawn(self, module: str, *arguments: str) -> subprocess.Popen[bytes]:
         # a session of its own, so that Ctrl+C reaches this process alone, which then ends the others in order

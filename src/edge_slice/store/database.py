@@ -9,6 +9,8 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
 from psycopg.errors import DeadlockDetected, LockNotAvailable, SerializationFailure
 from sqlalchemy import Engine
 from sqlalchemy.exc import DBAPIError
@@ -81,6 +83,17 @@ def alembic_config() -> Config:
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     config.set_main_option("sqlalchemy.url", settings().database_url.replace("%", "%%"))
     return config
+
+
+def schema_there() -> str:
+    """The migration to which the database was brought last; empty for none."""
+    with engine().connect() as link:
+        return MigrationContext.configure(link).get_current_revision() or ""
+
+
+def schema_known() -> str:
+    """The newest migration of this program."""
+    return ScriptDirectory.from_config(alembic_config()).get_current_head() or ""
 
 
 def migrate() -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import secrets
 import threading
 import time
 from pathlib import Path
@@ -26,6 +27,7 @@ from edge_slice.store.database import is_clash
 from edge_slice.web.access import let_in
 from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
+from edge_slice.web.health import watched
 from edge_slice.web.models import corrections, imports, parts, revisions, solids
 from edge_slice.web.people import belonging, signing_in
 from edge_slice.web.projects import ground, listing, shared_extents, standards
@@ -78,6 +80,7 @@ def create_server(warm: bool = True) -> Flask:
         static_folder=None,
     )
     guard(server)
+    watched(server)
     if settings().proxies:
         server.wsgi_app = ProxyFix(  # type: ignore[method-assign]
             server.wsgi_app, x_for=settings().proxies, x_proto=settings().proxies
@@ -168,8 +171,10 @@ def _errors(server: Flask) -> None:
         return _problem(error.code or 500, error.description or "This request can't be answered.")
 
     def unexpected(error: Exception) -> tuple[Response, int]:
-        server.logger.exception("unexpected error")
-        return _problem(500, "Something went wrong here. What was saved is safe; the server's log has the details.")
+        number = secrets.token_hex(4)
+        server.logger.exception("unexpected error, number %s", number)
+        said = f"Something went wrong here. What was saved is safe; the server's log has the details, number {number}."
+        return _problem(500, said)
 
     for kind, handler in (
         (NotFound, not_found), (Refused, refused), (SignedOut, signed_out), (NotAllowed, not_allowed),
@@ -178,6 +183,12 @@ def _errors(server: Flask) -> None:
         (Exception, unexpected),
     ):  # fmt: skip
         server.register_error_handler(kind, handler)
+
+
+def _told_in_page() -> str:
+    """What a page has to know before it asks anything: where windows hear of changes, and whether people sign in."""
+    signs_in = '<meta name="sign-in" content="yes">' if settings().sign_in else ""
+    return f'<meta name="events" content="{events_at()}">{signs_in}'
 
 
 def _pages(server: Flask) -> None:
@@ -194,7 +205,7 @@ def _pages(server: Flask) -> None:
             return response
         if not (folder / "index.html").is_file():
             return _problem(503, "The front end is not built; run ./start --setup-only.")
-        text = (folder / "index.html").read_text().replace(EVENTS_MARK, f'<meta name="events" content="{events_at()}">')
+        text = (folder / "index.html").read_text().replace(EVENTS_MARK, _told_in_page())
         return Response(text, mimetype="text/html", headers={"Cache-Control": "no-cache"})
 
     server.add_url_rule("/", "front-page", page)

@@ -57,7 +57,7 @@ export class EventLine {
     const before = this.source;
     this.wanted = this.projects();
     const query = new URLSearchParams({ projects: this.wanted, after: this.last, age: `${Math.ceil(age)}` });
-    const source = new EventSource(`${this.url}?${query}`);
+    const source = new EventSource(`${this.url}?${query}`, { withCredentials: true });
     this.source = source;
     source.onopen = () => before?.close();
     source.onmessage = (event) => this.take(event);

@@ -1,0 +1,23 @@
+import type { ReactNode } from "react";
+import { useSession } from "../api/people";
+import { LinkedSheets } from "./LinkedSheets";
+import { SignInPage } from "./SignInPage";
+
+const SIGNS_IN = document.querySelector("meta[name=sign-in]") !== null; // the server says so in the page
+
+/** Lets in who has signed in; shows who came by a link what it leads to, and all others the way in. */
+export function Gate({ children }: { children: ReactNode }) {
+  return SIGNS_IN ? <Closed>{children}</Closed> : children;
+}
+
+function Closed({ children }: { children: ReactNode }) {
+  const { data, error } = useSession();
+  if (!data)
+    return (
+      <p role={error ? "alert" : "status"} className="p-8">
+        {error ? error.message : "Opening …"}
+      </p>
+    );
+  if (data.signed_in) return children;
+  return data.link ? <LinkedSheets link={data.link} /> : <SignInPage />;
+}

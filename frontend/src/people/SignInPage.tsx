@@ -1,0 +1,59 @@
+import { useState } from "react";
+import { askWhoAnew, signIn } from "../api/people";
+import { Door, DoorField } from "./Door";
+import { useAct } from "./use-act";
+
+/** The way in: mail address, password, and a one-time code where the account asks for one. */
+export function SignInPage() {
+  const [mail, setMail] = useState("");
+  const [password, setPassword] = useState("");
+  const [code, setCode] = useState("");
+  const [asked, setAsked] = useState(false);
+  const { busy, problem, run } = useAct();
+  return (
+    <Door
+      title="Sign in"
+      problem={problem}
+      act="Sign in"
+      busy={busy}
+      onSubmit={() =>
+        run(async () => {
+          const { needs_code } = await signIn(mail, password, code);
+          if (needs_code) setAsked(true);
+          else await askWhoAnew();
+        })
+      }
+    >
+      <DoorField
+        label="Mail address"
+        type="email"
+        complete="username"
+        first
+        value={mail}
+        onChange={setMail}
+      />
+      <DoorField
+        label="Password"
+        type="password"
+        complete="current-password"
+        value={password}
+        onChange={setPassword}
+      />
+      {asked && (
+        <DoorField
+          label="One-time code"
+          complete="one-time-code"
+          first
+          most={20}
+          value={code}
+          onChange={setCode}
+          hint="From your application for codes, or one of your recovery codes."
+        />
+      )}
+      <p className="text-xs opacity-80">
+        No account yet, or no password any more? Who sees to this installation, or owns your project, invites
+        you.
+      </p>
+    </Door>
+  );
+}
