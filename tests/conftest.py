@@ -6,6 +6,7 @@ import fcntl
 import os
 import shutil
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
@@ -16,6 +17,7 @@ from edge_slice.core.model.ifc.reading import read_ifc
 from edge_slice.core.model.storage import model_from_bytes, model_to_bytes
 from tests.ifc_files import write_hut
 from tests.installation import Installation
+from tests.office import Caller, Office
 
 # the same examples every time, however slow the machine: a run that fails can be run again
 settings.register_profile("steady", derandomize=True, deadline=None)
@@ -75,3 +77,30 @@ def hut_project(installation: Installation, untouched_hut: int) -> int:
 def hut_file(hut_model: Path, tmp_path: Path) -> Path:
     """The file of the hut's model, to be changed."""
     return Path(shutil.copy(hut_model, tmp_path))
+
+
+@pytest.fixture(scope="session")
+def office(installation: Installation) -> Iterator[Office]:
+    made = Office(installation)
+    yield made
+    made.stop()
+
+
+@dataclass
+class Team:
+    """A project with one of each role in it, and somebody who belongs to another one alone."""
+
+    project: int
+    owner: Caller
+    editor: Caller
+    reviewer: Caller
+    outsider: Caller
+
+
+@pytest.fixture(scope="session")
+def team(office: Office, untouched_hut: int) -> Team:
+    mine, other = (office.installation.project_like(untouched_hut) for _ in range(2))
+    office.make_owner("ada@curlew.example", "Ada Owner")  # who owns what nobody owns
+    office.owner = office.caller("ada@curlew.example")
+    people = [office.member(mine, role, role.title()) for role in ("owner", "editor", "reviewer")]
+    return Team(mine, *people, outsider=office.member(other, "owner", "Outsider"))

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect } from "react";
 import { createBrowserRouter, Navigate, useParams } from "react-router";
-import type { Project, Settings } from "./api/client";
+import { type Project, Refusal, type Settings } from "./api/client";
 import { useProject, useProjects, useSettings } from "./api/queries";
 import { ChecksBench } from "./checks-bench/ChecksBench";
 import { DrawingsBench } from "./drawings-bench/desk/DrawingsBench";
@@ -61,7 +61,9 @@ function Bench({
   const { data: project, error } = useProject(id);
   const { data: settings } = useSettings();
   useProjectUnits(project, settings);
-  if (!project || !settings) return <Waiting error={error} />;
+  // one that was deleted, or is none of this person's any more, shows no longer
+  const gone = error instanceof Refusal && error.status === 404;
+  if (!project || !settings || gone) return <Waiting error={error} />;
   if (of === "standards") return <StandardsPage project={id} />;
   if (of === "people") return <PeoplePage project={project} />;
   if (of === "tables") return <TablesBench key={id} project={project} />;

@@ -1,5 +1,5 @@
 import { useAudit } from "../api/people";
-import { day } from "./people-words";
+import { day, deviceWords } from "./people-words";
 
 /** Who did what to whose rights, the newest first; of a project, or (null) of the installation. */
 export function AuditList({ project }: { project: number | null }) {
@@ -25,7 +25,7 @@ export function AuditList({ project }: { project: number | null }) {
               <td className="pr-3">{one.who}</td>
               <td className="pr-3">{one.act}</td>
               <td className="max-w-52 truncate pr-3" title={one.of}>
-                {one.of}
+                {one.of && (/^Mozilla/.test(one.of) ? deviceWords(one.of) : one.of)}
               </td>
               <td className="figures text-xs">{one.address}</td>
             </tr>

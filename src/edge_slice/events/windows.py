@@ -19,12 +19,13 @@ LOOK_ANEW = '{"project":null,"what":"connected","rows":null}'
 
 @dataclass(frozen=True)
 class Event:
-    """`number`: counted by this process; `project`: whose windows hear it, None for all."""
+    """`number`: counted by this process; `project`: whose windows hear it, None for all; `account`: whose alone."""
 
     number: int
     project: int | None
     text: str
     at: float  # seconds, by this process's clock
+    account: int | None = None
 
 
 @dataclass(eq=False)
@@ -36,6 +37,8 @@ class Window:
     waiting: asyncio.Queue[Event | None] = field(default_factory=lambda: asyncio.Queue(WAITING))
 
     def wants(self, event: Event) -> bool:
+        if event.account is not None:
+            return event.account == self.account
         return event.project is None or event.project in self.projects
 
     def tell(self, event: Event) -> bool:
@@ -77,9 +80,13 @@ class Windows:
                 self._open.discard(window)
 
     def end_of(self, account: int) -> None:
-        """End the windows of an account: what they may hear of changed. They look anew, and come again."""
+        """End the windows of an account: what they may hear of changed. They look anew, and come again; one that is
+        just between two connections hears it then."""
+        self._number += 1
+        event = Event(self._number, None, LOOK_ANEW, time.monotonic(), account)
+        self._told.append(event)
         for window in [w for w in self._open if w.account == account]:
-            if window.tell(Event(self._number, None, LOOK_ANEW, time.monotonic())):
+            if window.tell(event):
                 window.end()
             self._open.discard(window)
 

@@ -13,7 +13,7 @@ from edge_slice.app.output.exports import File
 from edge_slice.app.views.composed import ScreenView
 
 BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
-ERRORS: dict[Any, Any] = {404: Problem, 409: Problem, 422: Problem, 503: Problem}
+ERRORS: dict[Any, Any] = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 503: Problem}
 
 
 class ById(BaseModel):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from tests.http.people.conftest import Team
+from tests.conftest import Team
 from tests.office import Caller, Office
 
 

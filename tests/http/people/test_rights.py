@@ -9,8 +9,7 @@ from dataclasses import dataclass
 
 import pytest
 
-from tests.conftest import ROOT
-from tests.http.people.conftest import Team
+from tests.conftest import ROOT, Team
 from tests.installation import Answer, Installation
 from tests.office import Caller, Office
 

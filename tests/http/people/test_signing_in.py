@@ -8,7 +8,7 @@ import time
 import pyotp
 import pytest
 
-from tests.http.people.conftest import Team
+from tests.conftest import Team
 from tests.installation import Installation
 from tests.office import PASSWORD, Caller, Office
 

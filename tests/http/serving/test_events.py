@@ -196,3 +196,48 @@ def test_a_window_hears_what_happened_since_it_began_to_read(monkeypatch: pytest
     assert said(windows.opened([1], age=12.0)) == ["at 120", "at 130"]
     assert said(windows.opened([1], f"{windows.here}-1", age=1.0)) == ["at 120", "at 130"]
     assert said(windows.opened([1], age=40.0)) == [LOOK_ANEW]  # before this process was there
+
+
+@given(
+    acts=st.lists(st.tuples(st.sampled_from(["told", "rights", "goes", "comes"]), st.sampled_from([7, 8])), max_size=30)
+)
+def test_whoever_s_rights_change_looks_anew_whether_connected_or_not(acts: list[tuple[str, int]]) -> None:
+    """Two accounts whose windows come, go, and are ended by a change of rights, in any order: each looks anew as often
+    as its own rights changed while it was there or away between two connections, and never for the other's."""
+    windows = Windows()
+    here: dict[int, Window | None] = {account: windows.opened([1], account=account) for account in (7, 8)}
+    last, anew, due = {7: f"{windows.here}-0", 8: f"{windows.here}-0"}, {7: 0, 8: 0}, {7: 0, 8: 0}
+
+    def read(account: int) -> None:
+        window = here[account]
+        while window is not None and not window.waiting.empty():
+            event = window.waiting.get_nowait()
+            if event is None:
+                here[account] = None
+                return
+            last[account] = windows.name(event)
+            anew[account] += event.text == LOOK_ANEW
+
+    for act, account in acts:
+        if act == "told":
+            windows.tell(1, "something")
+        elif act == "rights":
+            windows.end_of(account)
+            due[account] += 1
+        elif act == "goes":
+            read(account)
+            if (window := here[account]) is not None:
+                windows.closed(window)
+            here[account] = None
+        elif here[account] is None:
+            here[account] = windows.opened([1], last[account], account=account)
+        for each in (7, 8):
+            read(each)
+    for account in (7, 8):
+        while here[account] is None or due[account] > anew[account]:
+            here[account] = windows.opened([1], last[account], account=account)
+            before = anew[account]
+            read(account)
+            if here[account] is not None and anew[account] == before:
+                break
+    assert anew == due

@@ -196,7 +196,10 @@ def accept(token: str, said: InvitationTaken, device: str, address: str) -> str:
         if session.exec(select(Account.id).where(col(Account.mail) == row.mail)).first() is not None:
             raise NotFound(GONE)
         check_new_password(said.password, said.name, row.mail)
-        account = Account(mail=row.mail, name=said.name.strip(), password=hashed(said.password))
+        account = Account(
+            mail=row.mail, name=said.name.strip(), password=hashed(said.password),
+            may_make=row.project_id is None,  # who comes for one project may be of another office
+        )  # fmt: skip
         session.add(account)
         session.flush()
         assert account.id is not None

@@ -8,7 +8,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
-from edge_slice.app.documents import Problem, RowId
+from edge_slice.app.documents import RowId
 from edge_slice.app.people import accounts, audit, links, members
 from edge_slice.app.people.documents import (
     AccountEdit,
@@ -28,7 +28,7 @@ from edge_slice.web.access import needs, person
 from edge_slice.web.common import ERRORS, ById, answer
 from edge_slice.web.people.held import check_signing_in
 
-api = APIBlueprint("belonging", __name__, url_prefix="/api", abp_responses={**ERRORS, 401: Problem, 403: Problem})
+api = APIBlueprint("belonging", __name__, url_prefix="/api", abp_responses=ERRORS)
 api.before_request(check_signing_in)
 
 

@@ -32,7 +32,7 @@ from edge_slice.web.access import needs, person
 from edge_slice.web.common import ERRORS, answer
 from edge_slice.web.people.held import check_signing_in, device, holding, letting_go
 
-api = APIBlueprint("signing_in", __name__, url_prefix="/api", abp_responses={**ERRORS, 401: Problem, 429: Problem})
+api = APIBlueprint("signing_in", __name__, url_prefix="/api", abp_responses={**ERRORS, 429: Problem})
 
 
 class Held(Input):
