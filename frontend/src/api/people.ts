@@ -222,6 +222,9 @@ export const editAccount = (id: number, change: AccountEdit) =>
     ),
   );
 
+export const wayBack = (id: number) =>
+  told(ACCOUNTS, unwrap<Made>(client.POST("/api/accounts/{id}/way-back", { params: { path: { id } } })));
+
 export const inviteToInstallation = (mail: string) =>
   told(ACCOUNTS, unwrap<Made>(client.POST("/api/invitations", { body: { mail, role: null } })));
 

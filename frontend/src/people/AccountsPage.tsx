@@ -7,6 +7,7 @@ import {
   takeBackFromInstallation,
   useAccounts,
   useInvited,
+  wayBack,
 } from "../api/people";
 import { AuditList } from "./AuditList";
 import { addressOf, day } from "./people-words";
@@ -21,6 +22,7 @@ const RIGHTS = [
 /** The accounts of the installation, who is invited to it, and what was done. */
 export function AccountsPage() {
   const { data: accounts, error } = useAccounts();
+  const [back, setBack] = useState<{ mail: string; token: string } | null>(null);
   if (!accounts)
     return (
       <p role={error ? "alert" : "status"} className="p-8">
@@ -42,17 +44,30 @@ export function AccountsPage() {
         </thead>
         <tbody>
           {accounts.map((one) => (
-            <Line key={one.id} account={one} />
+            <Line
+              key={one.id}
+              account={one}
+              onWayBack={async () => {
+                const made = await wayBack(one.id);
+                if (made) setBack({ mail: one.mail, token: made.token });
+              }}
+            />
           ))}
         </tbody>
       </table>
+      {back && (
+        <Told
+          label={`Send this address to ${back.mail}. It lets them choose another password, once, for a day, and is shown only now.`}
+          text={addressOf("invitation", back.token)}
+        />
+      )}
       <Inviting />
       <AuditList project={null} />
     </main>
   );
 }
 
-function Line({ account }: { account: Account }) {
+function Line({ account, onWayBack }: { account: Account; onWayBack: () => void }) {
   return (
     <tr className={`border-b border-base-300 ${account.closed ? "opacity-75" : ""}`}>
       <td className="py-1 pr-3">
@@ -79,6 +94,17 @@ function Line({ account }: { account: Account }) {
       </td>
       <td className="figures pr-3 text-xs">{account.last_seen ? day(account.last_seen) : ""}</td>
       <td className="text-right">
+        {!account.closed && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs"
+            aria-label={`A way back in for ${account.name}`}
+            title="Where the password or the one-time codes are lost"
+            onClick={onWayBack}
+          >
+            A way back in
+          </button>
+        )}
         <button
           type="button"
           className="btn btn-xs"

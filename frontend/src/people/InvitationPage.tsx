@@ -33,9 +33,15 @@ export function InvitationPage() {
     );
   return (
     <Door
-      title={data.project ? `Come into “${data.project}”` : "Make your account"}
+      title={
+        data.back
+          ? "Back into your account"
+          : data.project
+            ? `Come into “${data.project}”`
+            : "Make your account"
+      }
       problem={problem}
-      act="Make my account"
+      act={data.back ? "Take this password" : "Make my account"}
       busy={busy}
       onSubmit={() =>
         run(async () => {
@@ -46,7 +52,8 @@ export function InvitationPage() {
       }
     >
       <p className="text-sm">
-        {data.by || "Somebody"} invites you{data.role ? `: you may ${ROLES[data.role].may}` : ""}.
+        {data.by || "Somebody"} {data.back ? "lets you back in" : "invites you"}
+        {data.role ? `: you may ${ROLES[data.role].may}` : ""}.
       </p>
       <DoorField
         label="Mail address"

@@ -51,8 +51,8 @@ export function SignInPage() {
         />
       )}
       <p className="text-xs opacity-80">
-        No account yet, or no password any more? Who sees to this installation, or owns your project, invites
-        you.
+        No account yet? Who owns your project, or sees to this installation, invites you. No password any
+        more? Who sees to this installation lets you back in.
       </p>
     </Door>
   );

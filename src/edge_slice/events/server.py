@@ -36,7 +36,7 @@ async def _stream(windows: Windows, window: Window, held: str) -> AsyncIterator[
         while True:
             if settings().sign_in and time.monotonic() - looked > LOOKED_AFTER:
                 looked = time.monotonic()
-                if await asyncio.to_thread(who_holds, held, "") is None:
+                if await asyncio.to_thread(_who, held) is None:
                     return
             try:
                 event = await asyncio.wait_for(window.waiting.get(), BEAT)
@@ -63,7 +63,7 @@ async def _events(request: Request) -> Response:
     windows: Windows = request.app.state.windows
     projects, account, held = {int(n) for n in asked.split(",") if n}, None, _held(request)
     if settings().sign_in:
-        person = await asyncio.to_thread(who_holds, held, request.client.host if request.client else "")
+        person = await asyncio.to_thread(_who, held)
         if person is None or person.account is None:
             return JSONResponse({"message": "Sign in first.", "field": "", "current": None}, 401)
         account = person.account
@@ -78,6 +78,11 @@ def _held(request: Request) -> str:
     if said.startswith(BEARER):
         return said.removeprefix(BEARER)
     return request.cookies.get(HELD_SECURELY) or request.cookies.get(HELD, "")
+
+
+def _who(held: str) -> Person | None:
+    with reading() as session:
+        return who_holds(session, held, "")
 
 
 def _projects(person: Person) -> set[int]:

@@ -83,7 +83,8 @@ class Member(SQLModel, table=True):
 
 
 class Invitation(SQLModel, table=True):
-    """An account that somebody may make, once, until it ends; with a role in a project, if it is for one."""
+    """An account that somebody may make, once, until it ends; with a role in a project, if it is for one. With
+    `account_id` it is a way back into that account, with another password."""
 
     __table_args__ = (CheckConstraint("role = '' OR project_id IS NOT NULL", name="invitation_role_of_project"),)
     id: int | None = Field(default=None, primary_key=True)
@@ -93,6 +94,9 @@ class Invitation(SQLModel, table=True):
         default=None, sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), index=True, nullable=True)
     )
     role: str = ""
+    account_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("account.id", ondelete="CASCADE"), index=True, nullable=True)
+    )
     by_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("account.id", ondelete="SET NULL"), nullable=True)
     )

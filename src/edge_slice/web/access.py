@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from typing import TypeVar
 
 from flask import Flask, current_app, g, request
-from sqlmodel import SQLModel
+from sqlmodel import Session, SQLModel
 
 from edge_slice.app.errors import NotAllowed, NotFound, SignedOut
 from edge_slice.app.people.rights import BEARER, EVERYBODY, HELD, HELD_SECURELY, InInstallation, InProject, Person
 from edge_slice.app.people.rows import may_by_link, role_at
 from edge_slice.app.people.signing_in import who_holds
 from edge_slice.settings import settings
+from edge_slice.store.database import reading
 
 F = TypeVar("F", bound=Callable[..., object])
 MARK = "access_needed"
@@ -93,8 +94,10 @@ def _check() -> None:
     if need is None:
         return  # pages: whoever they are for, they hold nothing of anybody's
     address = request.remote_addr or ""
-    g.person = who_holds(token(), address) or Person(address=address, may=frozenset({InInstallation.ANYBODY}))
-    check(need, _row())
+    with reading() as session:
+        known = who_holds(session, token(), address)
+        g.person = known or Person(address=address, may=frozenset({InInstallation.ANYBODY}))
+        _check_need(session, need, _row())
 
 
 def _row() -> int | str | None:
@@ -105,20 +108,25 @@ def _row() -> int | str | None:
 
 
 def check(need: Need, row: int | str | None) -> None:
-    """Raises `SignedOut`, `NotAllowed`, or `NotFound` where who asks may not even know that a row is there."""
+    """Whether who asks may do something to a row that is named beside the path. Raises `SignedOut`, `NotAllowed`, or
+    `NotFound` where they may not even know that it is there."""
+    if not person().sees_all:
+        with reading() as session:
+            _check_need(session, need, row)
+
+
+def _check_need(session: Session, need: Need, row: int | str | None) -> None:
     who = person()
-    if who.sees_all:
-        return
     if isinstance(need.right, InInstallation):
         _check_account(who, need.right)
         return
     if who.link is not None:
-        if need.by_link and may_by_link(who.link, need.of, row):
+        if need.by_link and may_by_link(session, who.link, need.of, row):
             return
         raise NotFound("This is not there, or the link does not lead to it.")
     if who.account is None:
         raise SignedOut("Sign in first.")
-    has = role_at(who, need.of, row)
+    has = role_at(session, who, need.of, row)
     if has is not None and has >= need.right:
         if need.also is not None:
             _check_account(who, need.also)

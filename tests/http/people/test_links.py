@@ -50,6 +50,7 @@ def test_a_link_leads_to_chosen_sheets_and_nothing_else(office: Office, team: Te
     assert (seen["name"], [one["id"] for one in seen["sheets"]]) == ("For the client", sheets[:1])
     assert came.call("GET", f"/api/sheets/{sheets[0]}/view").status == 200
     assert came.call("GET", f"/api/sheets/{sheets[0]}/export.pdf").body.startswith(b"%PDF")
+    assert came.call("GET", f"/api/sheets/{sheets[0]}/export.dxf").status == 403
     beyond = [
         ("GET", f"/api/sheets/{sheets[1]}/view"), ("GET", f"/api/projects/{team.project}"),
         ("GET", f"/api/projects/{team.project}/sheets"), ("GET", f"/api/sheets/{sheets[0]}/guides"),

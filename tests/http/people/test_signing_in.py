@@ -179,6 +179,24 @@ def test_a_program_has_a_token_of_its_own(office: Office) -> None:
     assert program.call("GET", "/api/projects").status == 401
 
 
+def test_who_has_lost_the_password_is_let_back_in_once(office: Office) -> None:
+    came, mail = new_account(office)
+    secret = came.call("GET", "/api/account/second").json["secret"]
+    asked = {"secret": secret, "password": PASSWORD, "code": pyotp.TOTP(secret).now()}
+    assert came.call("POST", "/api/account/second", asked).status == 200
+    number = next(one["id"] for one in office.owner.call("GET", "/api/accounts").json if one["mail"] == mail)
+    assert came.call("POST", f"/api/accounts/{number}/way-back").status == 403
+    token = office.owner.call("POST", f"/api/accounts/{number}/way-back").json["token"]
+    back = office.stranger()
+    assert back.call("POST", "/api/invitation/look", {"token": token}).json["back"]
+    said = {"token": token, "name": "Noor", "password": "lichen ferry copper ninety"}
+    assert back.call("POST", "/api/invitation/accept", said).status == 204
+    assert came.call("GET", "/api/account").status == 401  # everywhere else one is signed out
+    assert office.stranger().sign_in(mail).status == 422
+    assert office.stranger().sign_in(mail, said["password"]).json == {"needs_code": False}
+    assert office.stranger().call("POST", "/api/invitation/accept", said).status == 404
+
+
 def test_no_secret_lies_in_the_database_or_in_a_document(office: Office) -> None:
     came, mail = new_account(office)
     token = came.held["edge-slice"]

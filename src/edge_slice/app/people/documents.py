@@ -182,10 +182,13 @@ class InvitationOut(BaseModel):
 
 
 class InvitationSeenOut(BaseModel):
+    """`back`: it leads back into an account that is there."""
+
     mail: str
     project: str
     role: RoleName | Literal[""]
     by: str
+    back: bool
 
 
 class InvitationTaken(Input):

@@ -21,14 +21,14 @@ from edge_slice.app.people.documents import (
 )
 from edge_slice.app.people.rights import Person, RoleName
 from edge_slice.app.people.secrets_held import check_new_password, hashed, new_token, token_hash
-from edge_slice.app.people.signing_in import begin, end_windows
+from edge_slice.app.people.signing_in import begin, end_windows, sign_out_everywhere
 from edge_slice.app.row_lookup import project_row
 from edge_slice.store.changes import hold, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.people import Account, Invitation, Member
 from edge_slice.store.tables import Project
 
-INVITED = timedelta(days=7)
+INVITED, BACK = timedelta(days=7), timedelta(days=1)
 GONE = "This invitation was used, has ended, or was taken back. Ask for another one."
 
 
@@ -61,6 +61,7 @@ def _invited(session: Session, project_id: int | None) -> list[InvitedOut]:
         select(Invitation, Account)
         .outerjoin(Account, col(Account.id) == col(Invitation.by_id))
         .where(col(Invitation.project_id) == project_id, col(Invitation.used_at).is_(None))
+        .where(col(Invitation.account_id).is_(None))
         .where(col(Invitation.ends_at) > datetime.now(UTC))
         .order_by(col(Invitation.id))
     )
@@ -155,6 +156,23 @@ def invite(person: Person, project_id: int | None, wanted: InvitationNew) -> Inv
         return InvitationOut(id=row.id, token=token)
 
 
+def way_back(person: Person, account_id: int) -> InvitationOut:
+    """A way back into an account whose password, or one-time codes, are lost. Raises `NotFound` and `Refused`."""
+    with transaction() as session:
+        account = session.get(Account, account_id)
+        if account is None:
+            raise NotFound("There is no such account.")
+        if account.closed_at is not None:
+            raise Refused("This account is closed; open it again first.", "")
+        token = new_token()
+        row = Invitation(token_hash=token_hash(token), mail=account.mail, account_id=account_id,
+                         by_id=person.account, ends_at=datetime.now(UTC) + BACK)  # fmt: skip
+        session.add(row)
+        session.flush()
+        audit(session, person, "made a way back in", account.mail)
+        return InvitationOut(id=row.id, token=token)
+
+
 def _let_in(session: Session, person: Person, project_id: int | None, account: Account, role: str) -> None:
     if project_id is None:
         raise Refused("Who has this mail address has an account already.", "mail")
@@ -186,13 +204,16 @@ def look_at_invitation(token: str) -> InvitationSeenOut:
         project = session.get(Project, row.project_id) if row.project_id else None
         by = session.get(Account, row.by_id) if row.by_id else None
         return InvitationSeenOut(mail=row.mail, project=project.name if project else "",
-                                 role=_role(row.role) if row.role else "", by=by.name if by else "")  # fmt: skip
+                                 role=_role(row.role) if row.role else "", by=by.name if by else "",
+                                 back=row.account_id is not None)  # fmt: skip
 
 
 def accept(token: str, said: InvitationTaken, device: str, address: str) -> str:
     """Make the account that somebody was invited to make: the token that their browser is to hold."""
     with transaction() as session:
         row = _open_invitation(session, token, locked=True)
+        if row.account_id is not None:
+            return _come_back(session, row, said, device, address)
         if session.exec(select(Account.id).where(col(Account.mail) == row.mail)).first() is not None:
             raise NotFound(GONE)
         check_new_password(said.password, said.name, row.mail)
@@ -211,6 +232,20 @@ def accept(token: str, said: InvitationTaken, device: str, address: str) -> str:
         audit(session, person, "accepted an invitation", account.mail, row.project_id)
         notify(session, row.project_id, "people")
         return begin(session, account, device, address)
+
+
+def _come_back(session: Session, row: Invitation, said: InvitationTaken, device: str, address: str) -> str:
+    account = session.get(Account, row.account_id, with_for_update=True)
+    if account is None or account.closed_at is not None:
+        raise NotFound(GONE)
+    check_new_password(said.password, said.name, row.mail)
+    account.name, account.password = said.name.strip(), hashed(said.password)
+    account.second_secret, account.second_step, account.recovery = "", 0, []
+    row.used_at = datetime.now(UTC)
+    session.add_all((account, row))
+    sign_out_everywhere(session, account.id)
+    audit(session, Person(account.name, account.id, address=address), "came back in", row.mail)
+    return begin(session, account, device, address)
 
 
 def _open_invitation(session: Session, token: str, locked: bool = False) -> Invitation:

@@ -8,10 +8,9 @@ from typing import Any
 
 from sqlalchemy import and_, or_, text
 from sqlalchemy.sql.elements import ColumnElement
-from sqlmodel import SQLModel, col, select
+from sqlmodel import Session, SQLModel, col, select
 
 from edge_slice.app.people.rights import OF_ROLE, InProject, OfLink, Person
-from edge_slice.store.database import reading
 from edge_slice.store.people import Member
 from edge_slice.store.tables import Issue, IssuedSheet, ModelImport, Project, Sheet
 
@@ -33,17 +32,16 @@ _PICTURED_IN = text(
 )
 
 
-def role_at(person: Person, of: type[SQLModel] | str, row: int | str | None) -> InProject | None:
+def role_at(session: Session, person: Person, of: type[SQLModel] | str, row: int | str | None) -> InProject | None:
     """What somebody may do in the project of a row; None: the row is none of theirs, or not there."""
     if of == PICTURE:
-        return _role_at_picture(person, str(row))
+        return _role_at_picture(session, person, str(row))
     if not isinstance(row, int) or not 1 <= row <= LARGEST or isinstance(of, str):
         return None
     mine = col(Member.account_id) == person.account
-    with reading() as session:
-        if of is ModelImport:
-            return _role_at_import(session, person, row)
-        role = session.exec(select(Member.role).where(mine, _belongs(of, row))).first()
+    if of is ModelImport:
+        return _role_at_import(session, person, row)
+    role = session.exec(select(Member.role).where(mine, _belongs(of, row))).first()
     return OF_ROLE[role] if role is not None else None
 
 
@@ -59,7 +57,7 @@ def _belongs(of: type[SQLModel], row: int) -> ColumnElement[bool]:
     return and_(project == select(table.project_id).where(table.id == row).scalar_subquery())
 
 
-def _role_at_import(session: Any, person: Person, row: int) -> InProject | None:
+def _role_at_import(session: Session, person: Person, row: int) -> InProject | None:
     """An import is of the project that it goes into; until there is one, of who sent it."""
     goes = select(ModelImport.into_id, ModelImport.project_id, ModelImport.sender_id, Member.role).outerjoin(
         Member,
@@ -80,26 +78,24 @@ def _role_at_import(session: Any, person: Person, row: int) -> InProject | None:
     return OF_ROLE[role] if role is not None else None
 
 
-def _role_at_picture(person: Person, name: str) -> InProject | None:
+def _role_at_picture(session: Session, person: Person, name: str) -> InProject | None:
     if not NAME.fullmatch(name):
         return None
     said = {"account": person.account, "name": name, "within": f'%"{name}"%'}
-    with reading() as session:
-        role = session.connection().execute(_PICTURED, said).scalar()
+    role = session.connection().execute(_PICTURED, said).scalar()
     return OF_ROLE[role] if role is not None else None
 
 
-def may_by_link(link: OfLink, of: type[SQLModel] | str, row: int | str | None) -> bool:
+def may_by_link(session: Session, link: OfLink, of: type[SQLModel] | str, row: int | str | None) -> bool:
     """Whether a link leads to a row."""
     if of is Issue:
         return link.issue is not None and row == link.issue
     if of is Sheet:
         return link.issue is None and row in link.sheets
-    with reading() as session:
-        if of == PICTURE and NAME.fullmatch(str(row)):
-            said = {"project": link.project, "within": f'%"{row}"%'}
-            return bool(session.connection().execute(_PICTURED_IN, said).scalar())
-        if of is IssuedSheet and isinstance(row, int):
-            mine = select(IssuedSheet.id).where(col(IssuedSheet.id) == row, col(IssuedSheet.issue_id) == link.issue)
-            return link.issue is not None and session.exec(mine).first() is not None
+    if of == PICTURE and NAME.fullmatch(str(row)):
+        said = {"project": link.project, "within": f'%"{row}"%'}
+        return bool(session.connection().execute(_PICTURED_IN, said).scalar())
+    if of is IssuedSheet and isinstance(row, int):
+        mine = select(IssuedSheet.id).where(col(IssuedSheet.id) == row, col(IssuedSheet.issue_id) == link.issue)
+        return link.issue is not None and session.exec(mine).first() is not None
     return False

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import json
 import time
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 from sqlmodel import Session, col, select
@@ -31,7 +32,7 @@ from edge_slice.app.people.tries import (
     forget_tries,
 )
 from edge_slice.store.changes import tell
-from edge_slice.store.database import reading, transaction
+from edge_slice.store.database import afterwards, transaction
 from edge_slice.store.people import Account, SharedLink, SignedIn
 
 LASTS, IDLE = timedelta(days=30), timedelta(days=7)  # of a browser: in all, and since it was heard of
@@ -92,21 +93,21 @@ def begin(session: Session, row: Account, device: str, address: str) -> str:
     return token
 
 
-def who_holds(token: str, address: str) -> Person | None:
+def who_holds(session: Session, token: str, address: str) -> Person | None:
     """Who a token tells of; None where it tells of nobody any more."""
     if not token:
         return None
     now = datetime.now(UTC)
-    with reading() as session:
-        found = session.exec(select(SignedIn).where(col(SignedIn.token_hash) == token_hash(token))).first()
-        if found is None or found.ends_at <= now or (not found.program and found.seen_at + IDLE <= now):
-            return None
-        person = _person_of_link(session, found, now) if found.link_id else _person_of(session, found)
+    found = session.exec(select(SignedIn).where(col(SignedIn.token_hash) == token_hash(token))).first()
+    if found is None or found.ends_at <= now or (not found.program and found.seen_at + IDLE <= now):
+        return None
+    person = _person_of_link(session, found, now) if found.link_id else _person_of(session, found)
     if person is None:
         return None
     if now - found.seen_at > HEARD:
-        _heard(found.id, now, address)
-    return Person(person.name, person.account, found.id, address, person.may, person.link)
+        number = found.id
+        afterwards(session, lambda _: _heard(number, now, address))
+    return replace(person, session=found.id, address=address)
 
 
 def _person_of(session: Session, found: SignedIn) -> Person | None:

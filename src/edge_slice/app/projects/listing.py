@@ -13,6 +13,7 @@ from edge_slice.app.models.in_memory import (
     said_here,
     written,
 )
+from edge_slice.app.people.audit import audit
 from edge_slice.app.people.rights import Person, projects_of
 from edge_slice.app.projects.documents import ModelFacts, ProjectEdit, ProjectOut
 from edge_slice.app.projects.standards import check_materials_here, check_settled
@@ -75,10 +76,12 @@ def edit_project(project_id: int, edit: ProjectEdit, author: str) -> ProjectOut:
         return _out(session, row)
 
 
-def delete_project(project_id: int) -> None:
+def delete_project(project_id: int, person: Person) -> None:
     """Delete a project with its drawings, sheets and model."""
     with transaction() as session:
         row = held_row(session, Project, project_id)
+        if person.account is not None:
+            audit(session, person, "deleted a project", row.name)
         revisions = session.exec(select(Revision).where(col(Revision.project_id) == project_id)).all()
         of_parts = select(RevisionPart).where(col(RevisionPart.revision_id).in_([r.id for r in revisions]))
         kept: list[Revision | RevisionPart] = [*revisions, *session.exec(of_parts).all()]

@@ -74,6 +74,13 @@ def edit_account(path: ById, body: AccountEdit) -> Response:
     return answer(accounts.edit_account(person(), path.id, body))
 
 
+@api.post("/accounts/<int:id>/way-back", responses={201: InvitationOut})
+@needs(InInstallation.RUN)
+def way_back(path: ById) -> Response:
+    """A way back into an account whose password or one-time codes are lost"""
+    return answer(members.way_back(person(), path.id), 201)
+
+
 @api.get("/invitations", responses={200: InvitedList})
 @needs(InInstallation.RUN)
 def list_invited() -> Response:

@@ -127,7 +127,7 @@ def edit_project(path: ById, body: ProjectEdit) -> Response:
 @needs(InProject.OWN, Project)
 def delete_project(path: ById) -> tuple[str, int]:
     """Delete a project with everything in it"""
-    listing.delete_project(path.id)
+    listing.delete_project(path.id, person())
     return "", 204
 
 

@@ -7,6 +7,7 @@ from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
+from edge_slice.app.errors import NotAllowed
 from edge_slice.app.output.exports import export_sheet
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.sheets import numbered_sheets, placements, sheet_views
@@ -25,7 +26,7 @@ from edge_slice.app.sheets.documents import (
 )
 from edge_slice.core.render.outputs import Form
 from edge_slice.store.tables import Placement, Project, Sheet
-from edge_slice.web.access import needs
+from edge_slice.web.access import needs, person
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
 
 api = APIBlueprint("sheets", __name__, url_prefix="/api", abp_responses=ERRORS)
@@ -103,7 +104,9 @@ def preview_design(path: ById, body: DesignPreview) -> Response:
 @api.get("/sheets/<int:id>/export.<form>", responses={200: BINARY})
 @needs(InProject.LOOK, Sheet, by_link=True)
 def export(path: ByIdAndForm, query: OfDots) -> Response:
-    """The sheet as PDF, SVG, DXF or PNG"""
+    """The sheet as PDF, SVG, DXF or PNG; by a link as PDF alone"""
+    if person().link is not None and path.form != "pdf":
+        raise NotAllowed("By a link a sheet is taken out as PDF.")
     return download(export_sheet(path.id, path.form, query.dpi))
 
 

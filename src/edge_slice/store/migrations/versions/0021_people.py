@@ -58,6 +58,7 @@ def upgrade() -> None:
         sa.Column("mail", sa.String(), nullable=False),
         _of("project", nullable=True, index=True),
         sa.Column("role", sa.String(), nullable=False),
+        _of("account", nullable=True, index=True),
         _of("account", "by_id", nullable=True),
         _moment("created_at"),
         _moment("ends_at"),
