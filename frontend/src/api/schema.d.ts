@@ -522,6 +522,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a drawing shows what was remarked, here or in other drawings */
+        get: operations["remarks_pins_drawings__int_id__remarks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{id}/rule/back": {
         parameters: {
             query?: never;
@@ -2291,6 +2308,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The remarks of a project, the newest first */
+        get: operations["remarks_list_remarks_projects__int_id__remarks_get"];
+        put?: never;
+        /** Pin a remark to a place of a sheet or a drawing */
+        post: operations["remarks_add_remark_projects__int_id__remarks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/renumber": {
         parameters: {
             query?: never;
@@ -2803,6 +2838,41 @@ export interface paths {
         put?: never;
         /** Make a file once more that could not be made */
         post: operations["publications_retry_publications__int_id__retry_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/remarks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete one's own remark; who edits the project may delete all of them */
+        delete: operations["remarks_delete_remark_remarks__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Other words of one's own remark, or another state; who edits the project may change all of them */
+        patch: operations["remarks_edit_remark_remarks__int_id__patch"];
+        trace?: never;
+    };
+    "/api/remarks/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer a remark */
+        post: operations["remarks_answer_remark_remarks__int_id__answers_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3798,6 +3868,37 @@ export interface components {
              * @enum {string}
              */
             to: "left" | "right" | "top" | "base" | "upright" | "level";
+        };
+        /**
+         * AnswerNew
+         * @description A word to a remark, after which it is of a `state`.
+         */
+        AnswerNew: {
+            /**
+             * State
+             * @default answered
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
+            /** Text */
+            text: string;
+        };
+        /** AnswerOut */
+        AnswerOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
+            /** Text */
+            text: string;
         };
         /**
          * Answered
@@ -10094,6 +10195,28 @@ export interface components {
              */
             file: string;
         };
+        /** PinList */
+        PinList: components["schemas"]["PinOut"][];
+        /**
+         * PinOut
+         * @description Where a drawing shows what a remark is on, mm of the building in its axes.
+         */
+        PinOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Number */
+            number: number;
+            /** Remark */
+            remark: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
+        };
         /**
          * PlacePicture
          * @description A part beside the rest of the building, to be looked at before it is taken: both on plan and in height; the axes
@@ -11292,6 +11415,113 @@ export interface components {
              * @default {discipline}-{series}{counter:02}
              */
             pattern: string;
+        };
+        /** RemarkEdit */
+        RemarkEdit: {
+            /**
+             * Due
+             * @default null
+             */
+            due: string | null;
+            /**
+             * State
+             * @default null
+             */
+            state: ("open" | "answered" | "done") | null;
+            /**
+             * Text
+             * @default null
+             */
+            text: string | null;
+            /**
+             * To
+             * @default null
+             */
+            to: string | null;
+            /** Version */
+            version: number;
+        };
+        /** RemarkList */
+        RemarkList: components["schemas"]["RemarkOut"][];
+        /**
+         * RemarkNew
+         * @description On a sheet or a drawing. `at`: mm on the sheet, or mm of the building in the drawing's axes.
+         */
+        RemarkNew: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing: number | null;
+            /**
+             * Due
+             * @default
+             */
+            due: string;
+            /**
+             * Sheet
+             * @default null
+             */
+            sheet: number | null;
+            /** Text */
+            text: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+        };
+        /**
+         * RemarkOut
+         * @description `where`: what it is on, in words; `here`: whether that is still there. `own`: whether who asks made it.
+         */
+        RemarkOut: {
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Author */
+            author: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Drawing */
+            drawing: number | null;
+            /** Due */
+            due: string;
+            /** Here */
+            here: boolean;
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Own */
+            own: boolean;
+            /** Sheet */
+            sheet: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
+            /** Text */
+            text: string;
+            /** To */
+            to: string;
+            /** Version */
+            version: number;
+            /** Where */
+            where: string;
         };
         /** RenumberOut */
         RenumberOut: {
@@ -17135,6 +17365,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_pins_drawings__int_id__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinList"];
                 };
             };
             /** @description Unauthorized */
@@ -26677,6 +26983,162 @@ export interface operations {
             };
         };
     };
+    remarks_list_remarks_projects__int_id__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_add_remark_projects__int_id__remarks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     register_renumber_projects__int_id__renumber_post: {
         parameters: {
             query?: never;
@@ -29586,6 +30048,240 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PublicationOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_delete_remark_remarks__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_edit_remark_remarks__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_answer_remark_remarks__int_id__answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerNew"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkOut"];
                 };
             };
             /** @description Unauthorized */

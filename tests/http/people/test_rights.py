@@ -19,7 +19,7 @@ TABLES = {
     "drawings": "drawing", "imports": "model_import", "issued-sheets": "issued_sheet", "issues": "issue",
     "placements": "placement", "publications": "publication", "shared-extents": "shared_extents",
     "sheet-designs": "sheet_design", "sheets": "sheet", "shown-sets": "shown_set", "standards": "standard",
-    "tables": "project_table", "touch-ups": "touch_up",
+    "remarks": "remark", "tables": "project_table", "touch-ups": "touch_up",
 }  # fmt: skip
 # what is sent to be computed, and kept by nobody: who looks may do it
 ASKED = set(
@@ -56,6 +56,7 @@ ASKED = set(
 OWNED = {("delete", "/api/projects/{id}"), ("get", "/api/projects/{id}/audit")}
 OWNED |= {("patch", "/api/projects/{id}/people/{account}"), ("delete", "/api/projects/{id}/people/{account}")}
 OWNED |= {("post", "/api/projects/{id}/invitations"), ("delete", "/api/projects/{id}/invitations/{number}")}
+REMARKED = {("post", "/api/projects/{id}/remarks"), ("post", "/api/remarks/{id}/answers")}
 EDITED = {"/api/projects/{id}/files", "/api/projects/{id}/corrections/files", "/api/projects/{id}/links"}
 OFFICE = {("post", "/api/drawing-rules/{id}/office"), ("post", "/api/projects/{id}/starter-sets")}
 ORDER = {"outsider": 0, "reviewer": 1, "editor": 2, "owner": 3}
@@ -77,6 +78,8 @@ class Operation:
         if (self.method, self.path) in OWNED:
             return "owner"
         ends = self.path.split("{id}/", 1)[-1]
+        if (self.method, self.path) in REMARKED:
+            return "reviewer"
         looks = self.method == "get" and self.path not in EDITED
         return "reviewer" if looks or (self.method == "post" and ends in ASKED) else "editor"
 
@@ -131,7 +134,7 @@ def blank_row(installation: Installation, table: str, project: int) -> int:
             said[name] = f"(SELECT max(id) FROM {of} WHERE project_id = {project})"
         else:
             said[name] = filled[kind]
-    into, values = ", ".join(said), ", ".join(said.values())
+    into, values = ", ".join(f'"{name}"' for name in said), ", ".join(said.values())
     made = f"INSERT INTO {table} ({into}) VALUES ({values}) RETURNING id"
     return int(installation.changed(made))
 

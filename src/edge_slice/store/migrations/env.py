@@ -5,7 +5,8 @@ from sqlalchemy import create_engine
 from sqlmodel import SQLModel
 
 import edge_slice.store.people
-import edge_slice.store.tables  # noqa: F401  (both fill the metadata)
+import edge_slice.store.review
+import edge_slice.store.tables  # noqa: F401  (all fill the metadata)
 
 QUEUE = "procrastinate_"  # what is called so belongs to the queue, and is compared with its library's own schema
 

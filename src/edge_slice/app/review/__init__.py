@@ -1,0 +1,1 @@
+"""Review: remarks that are pinned to places."""

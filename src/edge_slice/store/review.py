@@ -1,0 +1,36 @@
+"""The table of remarks: words that are pinned to a place."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import Column, ForeignKey
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlmodel import Field, SQLModel
+
+from edge_slice.store.columns import json_column, known_states, moment_column, owned_column, version_column
+
+REMARK_STATES = ("open", "answered", "done")
+
+
+class Remark(SQLModel, table=True):
+    """What somebody remarks on a place, which is of no history: what others draw is not undone with it. `number`:
+    counted in its project. `place`: on a sheet (mm), or in the model as a drawing showed it. `answers`: the thread."""
+
+    __table_args__ = (known_states("remark", REMARK_STATES),)
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = owned_column("project")
+    number: int
+    account_id: int | None = Field(
+        default=None, sa_column=Column(ForeignKey("account.id", ondelete="SET NULL"), index=True, nullable=True)
+    )
+    author: str
+    text: str
+    to: str = ""
+    due: str = ""
+    state: str = "open"
+    place: dict[str, Any] = json_column()
+    answers: list[dict[str, Any]] = Field(default_factory=list, sa_column=Column(JSONB, nullable=False))
+    version: int = version_column()
+    created_at: datetime = moment_column()

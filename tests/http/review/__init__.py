@@ -1,0 +1,1 @@
+"""Review over HTTP."""
