@@ -163,6 +163,9 @@ export type Invited = Schemas["InvitedOut"];
 export type InvitationSeen = Schemas["InvitationSeenOut"];
 export type Role = Schemas["MemberOut"]["role"];
 export type SharedLink = Schemas["LinkOut"];
+export type Remark = Schemas["RemarkOut"];
+export type RemarkState = Remark["state"];
+export type Pin = Schemas["PinOut"];
 export type AuditEntry = Schemas["AuditOut"];
 
 export const client = createClient<paths>();

@@ -9,6 +9,7 @@ import { usePeople, useSession } from "../api/people";
 import { report } from "../api/queries";
 import { MaterialsButton } from "../materials/MaterialsPanel";
 import { AccountMenu } from "../people/AccountMenu";
+import { RemarksButton } from "../remarks/RemarksPanel";
 import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";
 import { useCommand } from "./commands";
@@ -126,6 +127,7 @@ export function Shell() {
           </>
         )}
         {id && <MaterialsButton key={`materials ${id}`} project={id} />}
+        {id && <RemarksButton key={`remarks ${id}`} project={id} />}
         {id && <RevisionsButton key={`revisions ${id}`} project={id} />}
         {id && <HistoryList key={`history ${id}`} project={id} />}
         {id && <People project={id} />}

@@ -14,6 +14,7 @@ import { breakTool } from "../extents/break-tool";
 import { cornersTool } from "../extents/corners-tool";
 import { groundTool } from "../ground/ground-tool";
 import { levelTool, roomTool, thingTool, wallTool } from "../lineage/click-tools";
+import { remarkTool } from "../review/remark-tool";
 import { annotateTool } from "./annotate-tool";
 import type { InHand, Pane } from "./tool";
 
@@ -33,6 +34,7 @@ export const TOOLS: readonly InHand[] = [
   offerTool,
   groundTool,
   bodyTool,
+  remarkTool,
 ];
 
 const byKind = (kind: string) => TOOLS.find((t) => t.kind === kind);

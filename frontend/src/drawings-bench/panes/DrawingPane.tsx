@@ -7,6 +7,7 @@ import type { SharedAxis } from "../../drawing/aligned";
 import type { Camera, Spot } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import type { Shown } from "../../drawing/use-view";
+import { DrawingPins } from "../../remarks/DrawingPins";
 import { DrawnOutline } from "../bodies/DrawnOutline";
 import { SnapMark } from "../cutting/SnapMark";
 import { useGhost } from "../cutting/use-ghost";
@@ -49,6 +50,7 @@ export function DrawingPane({ name, pane, shown, inHand, shared, children, ...pr
         <PaneAnnotations {...{ project, camera, scale, view, annotating }} passive={inHand !== undefined} />
       )}
       {inHand?.Over && <inHand.Over pane={pane} camera={camera} />}
+      {drawing && <DrawingPins drawing={drawing} camera={camera} scale={scale} />}
       {pane.side === "source" || inHand ? <SnapMark camera={camera} scale={scale} /> : null}
     </g>
   );

@@ -9,6 +9,8 @@ import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import { useNextFrame } from "../../drawing/canvas/use-next-frame";
 import { useLook } from "../../drawing/look";
 import type { Frame, View } from "../../drawing/screen-form";
+import { pinAt, pinning } from "../../remarks/pinning";
+import { SheetPins } from "../../remarks/SheetPins";
 import { Lifted } from "./Lifted";
 import { PlacementBox } from "./PlacementBox";
 import { PlacementGrips } from "./PlacementGrips";
@@ -47,6 +49,7 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
   const inFrame = useNextFrame();
   const shown = useRef<Camera | null>(null);
   const navigate = useNavigate();
+  const pinned = pinning.useHeld() !== null;
   const open = (drawing: number) => navigate(`/projects/${sheet.project_id}?drawing=${drawing}`);
 
   const follow = (paper: Spot) => {
@@ -113,7 +116,10 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
         view={view ?? null}
         page={page}
         onDesk
-        onClick={() => choose([])}
+        cursor={pinned ? "crosshair" : undefined}
+        onClick={({ paper }) =>
+          pinned ? pinAt({ sheet: sheet.id, drawing: null, at: [paper.x, paper.y] }) : choose([])
+        }
         onBox={(from, to) => choose(sheet.placements.filter((p) => taken(p.box, from, to)).map((p) => p.id))}
         onDoubleClick={(p) => follow(p.paper)}
         over={(camera) =>
@@ -131,25 +137,26 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
               {sheet.areas.map((a) => (
                 <AreaFrame key={a.name} camera={camera} name={a.name} box={a.box} />
               ))}
-              {sheet.placements.map((p) => (
-                <PlacementBox
-                  key={p.id}
-                  camera={camera}
-                  placement={p}
-                  title={drawings.find((d) => d.id === p.drawing_id)?.title ?? "Drawing"}
-                  chosen={chosen.includes(p.id)}
-                  by={moving?.ids.includes(p.id) ? moving.by : STILL}
-                  onChoose={(more) => choose(more ? turned(chosen, p.id) : [p.id])}
-                  onMove={(by) => drag(p, camera, by)}
-                  onDrop={(by) => drop(p, camera, by)}
-                  onNudge={(by) => settle(those(p), by)}
-                  onOpen={follow}
-                  onRemove={() => {
-                    for (const q of those(p)) take.mutate(q.id);
-                    choose([]);
-                  }}
-                />
-              ))}
+              {!pinned &&
+                sheet.placements.map((p) => (
+                  <PlacementBox
+                    key={p.id}
+                    camera={camera}
+                    placement={p}
+                    title={drawings.find((d) => d.id === p.drawing_id)?.title ?? "Drawing"}
+                    chosen={chosen.includes(p.id)}
+                    by={moving?.ids.includes(p.id) ? moving.by : STILL}
+                    onChoose={(more) => choose(more ? turned(chosen, p.id) : [p.id])}
+                    onMove={(by) => drag(p, camera, by)}
+                    onDrop={(by) => drop(p, camera, by)}
+                    onNudge={(by) => settle(those(p), by)}
+                    onOpen={follow}
+                    onRemove={() => {
+                      for (const q of those(p)) take.mutate(q.id);
+                      choose([]);
+                    }}
+                  />
+                ))}
               {one && !moving && (
                 <PlacementGrips
                   key={`${one.id} ${one.version}`}
@@ -166,6 +173,7 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
                 near={NEAR / camera.zoom}
                 onSnaps={setTableSnaps}
               />
+              <SheetPins sheet={sheet} camera={camera} />
               {(moving?.snaps ?? tableSnaps).map((s) => (
                 <SnapLine key={s.way} camera={camera} sheet={sheet} snap={s} />
               ))}

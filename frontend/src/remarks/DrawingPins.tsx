@@ -1,0 +1,19 @@
+import type { Drawing } from "../api/client";
+import { usePins } from "../api/remarks";
+import type { Camera } from "../drawing/camera";
+import { Pins } from "./Pins";
+import { useRemarking } from "./pinning";
+
+/** The remarks whose place a drawing shows, whichever drawing they were made in. */
+export function DrawingPins({ drawing, camera, scale }: { drawing: Drawing; camera: Camera; scale: number }) {
+  const { data: pins = [] } = usePins(drawing.project_id, drawing);
+  const draft = useRemarking((s) => s.draft);
+  const onPaper = ([u, v]: readonly [number, number]) => ({ x: u / scale, y: v / scale });
+  return (
+    <Pins
+      camera={camera}
+      pins={pins.map((one) => ({ ...one, id: one.remark, at: onPaper(one.at) }))}
+      draft={draft?.drawing === drawing.id ? onPaper(draft.at) : null}
+    />
+  );
+}

@@ -1,0 +1,85 @@
+import type { RemarkState } from "../api/client";
+import { type Camera, type Spot, toScreen } from "../drawing/camera";
+import { chooseRemark, useRemarking } from "./pinning";
+
+const SIZE = 17; // pixels
+const INK: Record<RemarkState, string> = {
+  open: "var(--color-primary)",
+  answered: "var(--color-secondary)",
+  done: "var(--color-neutral)",
+};
+
+/** Where a remark stands on the paper, mm. */
+export type Pinned = { id: number; number: number; state: RemarkState; at: Spot };
+
+/** The remarks on what is shown, and the place of the one that is being written. */
+export function Pins({
+  camera,
+  pins,
+  draft,
+}: {
+  camera: Camera;
+  pins: readonly Pinned[];
+  draft: Spot | null;
+}) {
+  const chosen = useRemarking((s) => s.chosen);
+  return (
+    <g>
+      {pins.map((pin) => (
+        // biome-ignore lint/a11y/useSemanticElements: buttons of SVG are groups
+        <g
+          key={pin.id}
+          role="button"
+          tabIndex={0}
+          aria-label={`Remark ${pin.number}, ${pin.state}`}
+          className="cursor-pointer"
+          transform={placed(camera, pin.at)}
+          onPointerDown={(event) => event.stopPropagation()}
+          onClick={() => chooseRemark(pin.id)}
+          onKeyDown={(event) => event.key === "Enter" && chooseRemark(pin.id)}
+        >
+          <Flag ink={INK[pin.state]} strong={chosen === pin.id} />
+          <text
+            x={SIZE / 2}
+            y={-SIZE}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize={10}
+            fontWeight={600}
+            fill="var(--color-base-100)"
+          >
+            {pin.number}
+          </text>
+        </g>
+      ))}
+      {draft && (
+        <g transform={placed(camera, draft)} pointerEvents="none">
+          <Flag ink="var(--color-accent)" strong />
+        </g>
+      )}
+    </g>
+  );
+}
+
+const placed = (camera: Camera, at: Spot) => {
+  const { x, y } = toScreen(camera, at);
+  return `translate(${x} ${y})`;
+};
+
+/** A flag whose pole stands on the place. */
+function Flag({ ink, strong }: { ink: string; strong: boolean }) {
+  return (
+    <>
+      <line x1={0} y1={0} x2={0} y2={-SIZE * 1.5} stroke={ink} strokeWidth={strong ? 2.5 : 1.5} />
+      <rect
+        x={0}
+        y={-SIZE * 1.5}
+        width={SIZE}
+        height={SIZE}
+        fill={ink}
+        stroke="var(--color-base-100)"
+        strokeWidth={strong ? 0 : 1}
+      />
+    </>
+  );
+}

@@ -1,0 +1,66 @@
+"""Remarks in the interface: pinned in a section, seen in the plan, answered on a sheet by a reviewer."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.pages.bench import Bench
+from tests.browser.test_people import OpenOne, window
+from tests.conftest import Team
+from tests.installation import Installation
+from tests.office import Office
+
+
+def test_a_remark_in_a_section_shows_in_the_plan_and_is_done(
+    page: Page, installation: Installation, hut_project: int
+) -> None:
+    bench = Bench(page, installation, hut_project).open()
+    section = bench.draw_section((3, -2), (3, 6), (1, 2))
+    bench.painted("Result")
+    page.get_by_role("button", name="Remarks", exact=True).click()
+    page.get_by_role("button", name="Pin a remark").click()
+    page.mouse.click(*bench.spot_in("Result", section, 2.5, 1.2))
+    page.get_by_label("What is remarked").fill("Is this door meant to open inwards?")
+    page.get_by_label("To whom").fill("Mo")
+    page.get_by_role("button", name="Keep the remark").click()
+    panel = page.get_by_role("complementary", name="Remarks")
+    expect(panel.get_by_role("listitem")).to_contain_text("Is this door meant to open inwards?")
+    for pane in ("Source", "Result"):  # the plan is cut at the same place
+        expect(page.get_by_label(pane, exact=True).get_by_role("button", name="Remark 1, open")).to_be_visible()
+    expect(page.get_by_role("button", name="Remarks, 1 open")).to_be_visible()
+    page.get_by_label("Answer to remark 1").fill("Yes.")
+    panel.get_by_role("button", name="Answer").click()
+    expect(page.get_by_label("Result", exact=True).get_by_role("button", name="Remark 1, answered")).to_be_visible()
+    panel.get_by_role("button", name="Done").click()
+    bench.saved(
+        lambda: [r["state"] for r in bench.app.call("GET", f"/api/projects/{hut_project}/remarks").json] == ["done"]
+    )
+    panel.get_by_role("button", name="Open it again").click()
+    panel.get_by_role("button", name="Delete remark 1").click()
+    expect(panel.get_by_role("listitem")).to_have_count(0)
+
+
+def test_who_is_invited_has_left_a_remark_on_a_sheet_in_a_few_steps(
+    office: Office, team: Team, new_browser: OpenOne
+) -> None:
+    sheet = team.owner.call("POST", f"/api/projects/{team.project}/sheets", {"title": "To be looked at"}).json
+    page = window(new_browser, office.member(team.project, "reviewer", "Guest"))
+    page.goto(f"{office.url}/projects/{team.project}/sheets/{sheet['id']}")
+    page.get_by_role("button", name=re.compile("^Remarks")).click()
+    page.get_by_role("button", name="Pin a remark").click()
+    paper = page.locator("canvas").first.bounding_box()
+    assert paper is not None
+    page.mouse.click(paper["x"] + 200, paper["y"] + 200)
+    page.get_by_label("What is remarked").fill("The title is missing.")
+    page.get_by_role("button", name="Keep the remark").click()
+    expect(page.get_by_role("button", name=re.compile(r"^Remark \d+, open"))).to_be_visible()
+    owner = window(new_browser, team.owner)
+    owner.goto(f"{office.url}/projects/{team.project}")
+    owner.get_by_role("button", name=re.compile("^Remarks, ")).click()
+    card = owner.get_by_role("complementary", name="Remarks").get_by_role("listitem").first
+    expect(card).to_contain_text("The title is missing.")
+    expect(card).to_contain_text("Guest")
+    card.get_by_role("button", name=re.compile("To be looked at")).click()
+    expect(owner.get_by_role("button", name=re.compile(r"^Remark \d+, open"))).to_be_visible()
