@@ -128,7 +128,9 @@ def blank_row(installation: Installation, table: str, project: int) -> int:
         elif name.endswith("_hash"):
             said[name] = "(SELECT min(hash) FROM blob)"
         elif name == "state":
-            said[name] = "'ready'"
+            said[name] = "'open'" if table == "remark" else "'ready'"
+        elif table == "remark" and name in ("place", "answers"):
+            said[name] = {"place": """'{"at": [0, 0]}'""", "answers": "'[]'"}[name]
         elif name.endswith("_id"):
             of = name.removesuffix("_id").replace("target", "drawing")
             said[name] = f"(SELECT max(id) FROM {of} WHERE project_id = {project})"
