@@ -23,8 +23,8 @@ DEMO = Path(__file__).parents[3] / "demo" / "curlew-point.ifc"
 
 
 @pytest.fixture(scope="module")
-def project(installation: Installation, demo_project: int) -> Any:
-    number = installation.project_like(demo_project)
+def project(installation: Installation, untouched_demo: int) -> Any:
+    number = installation.project_like(untouched_demo)
     yield number
     installation.call("DELETE", f"/api/projects/{number}")
 

@@ -22,8 +22,8 @@ UP = [0.0, 0.0, 1.0]
 
 
 @pytest.fixture
-def project(installation: Installation, demo_project: int) -> Iterator[int]:
-    number = installation.project_like(demo_project)
+def project(installation: Installation, untouched_demo: int) -> Iterator[int]:
+    number = installation.project_like(untouched_demo)
     yield number
     installation.call("DELETE", f"/api/projects/{number}")
 
