@@ -124,7 +124,7 @@ def test_opening_asks_for_lists_and_for_what_is_in_view_only(
     expect(page.get_by_label("Source", exact=True).locator("canvas[data-painted=yes]")).to_be_visible()
     page.wait_for_timeout(2500)
     counted = [u.split("/api/")[1] for u in asked if "events" not in u and "presence" not in u]
-    assert len(counted) <= 15, "\n".join(counted)
+    assert len(counted) <= 16, "\n".join(counted)
 
 
 def test_a_sheets_picture_is_another_when_what_it_shows_is(

@@ -107,13 +107,14 @@ def test_an_act_before_the_answer_to_the_one_before_is_done_to_what_that_left(
 ) -> None:
     page.get_by_role("button", name=re.compile("Placement 1")).click()
     late: list[Route] = []
-    page.route("**/api/placements/*", late.append, times=1)
+    page.route("**/api/placements/*", lambda route: late.append(route), times=1)
     left, top = (page.get_by_label(side, exact=True) for side in ("Left", "Top"))
     left.fill("12")
     left.press("Enter")
     page.get_by_role("button", name="Show all of it").click()
     (first,) = late
     first.fulfill(response=first.fetch())  # it was done; only its answer comes now
+    expect(left).to_have_value("0")
     until(installation, lambda: placements(installation, hut_project)["1"]["trim"]["left"] == 0)
     top.fill("9")
     top.press("Enter")

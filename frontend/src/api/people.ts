@@ -18,8 +18,13 @@ import { keys, queryClient, report } from "./queries";
 
 const SESSION = ["session"] as const;
 
+/** Whether people sign in: the server says so in the page. */
+export const SIGNS_IN = document.querySelector("meta[name=sign-in]") !== null;
+
+/** Who has signed in; where nobody does, nobody is asked for. */
 export const useSession = () =>
   useQuery({
+    enabled: SIGNS_IN,
     queryKey: SESSION,
     queryFn: () => unwrap<Session>(client.GET("/api/session")),
     staleTime: Number.POSITIVE_INFINITY,

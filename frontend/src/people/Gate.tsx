@@ -1,9 +1,7 @@
 import type { ReactNode } from "react";
-import { useSession } from "../api/people";
+import { SIGNS_IN, useSession } from "../api/people";
 import { LinkedSheets } from "./LinkedSheets";
 import { SignInPage } from "./SignInPage";
-
-const SIGNS_IN = document.querySelector("meta[name=sign-in]") !== null; // the server says so in the page
 
 /** Lets in who has signed in; shows who came by a link what it leads to, and all others the way in. */
 export function Gate({ children }: { children: ReactNode }) {
