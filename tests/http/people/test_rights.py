@@ -102,14 +102,24 @@ OF_ROWS = [one for one in OPERATIONS if one.of_row]
 ROLES = ("outsider", "reviewer", "editor", "owner")
 
 
+def project_of(office: Office, template: int, **roles: str) -> int:
+    """A project of its own, with members by name."""
+    project = office.installation.project_like(template)
+    for name, role in roles.items():
+        office.installation.execute(
+            f"INSERT INTO member (project_id, account_id, role, since) SELECT {project}, id, '{role}', now()"
+            f" FROM account WHERE name = '{name}'"
+        )
+    return project
+
+
 @pytest.fixture(scope="session")
-def rows(team: Team, office: Office) -> dict[str, int]:
-    """A row of every table in the team's project; nobody looks into them here."""
+def rows(team: Team, office: Office, untouched_hut: int) -> dict[str, int]:
+    """A row of every table in a project of the team's that nobody else looks into."""
+    project = project_of(office, untouched_hut, Owner="owner", Editor="editor", Reviewer="reviewer")
     first = ("sheets", "issues")  # others belong to these
     order = sorted(TABLES, key=lambda name: name not in first)
-    return {"projects": team.project} | {
-        name: blank_row(office.installation, TABLES[name], team.project) for name in order
-    }
+    return {"projects": project} | {name: blank_row(office.installation, TABLES[name], project) for name in order}
 
 
 def blank_row(installation: Installation, table: str, project: int) -> int:
@@ -189,14 +199,11 @@ def test_what_is_beside_projects_needs_an_account_and_its_rights(team: Team, off
         assert team.owner.call(method, path, body(method)).status in expected, path
 
 
-def test_lists_hold_only_what_one_may_see(team: Team, office: Office) -> None:
+def test_lists_hold_only_what_one_may_see(team: Team, office: Office, rows: dict[str, int]) -> None:
     theirs = {one["id"] for one in team.reviewer.call("GET", "/api/projects").json}
     assert team.project in theirs
     assert team.project not in {one["id"] for one in team.outsider.call("GET", "/api/projects").json}
-    office.installation.execute(
-        f"UPDATE model_import SET state = 'failed' WHERE into_id = {team.project} AND state = 'ready'"
-    )
-    blank = blank_row(office.installation, "model_import", team.project)
+    blank = rows["imports"]
     office.installation.execute(f"UPDATE model_import SET state = 'failed' WHERE id = {blank}")
     assert blank in {one["id"] for one in team.reviewer.call("GET", "/api/imports").json}
     assert blank not in {one["id"] for one in team.outsider.call("GET", "/api/imports").json}
@@ -255,14 +262,11 @@ def state(installation: Installation, project: int) -> list[tuple[object, ...]]:
 @pytest.fixture(scope="session")
 def both(team: Team, office: Office, untouched_hut: int) -> tuple[dict[str, int], dict[str, int]]:
     """Rows of a project of the team's editor, and the same of others'."""
-    app, made = office.installation, []
-    for roles in ({"Ada Owner": "owner", "Editor": "editor"}, {"Ada Owner": "owner"}):
-        project = app.project_like(untouched_hut)
-        for name, role in roles.items():
-            app.execute(
-                f"INSERT INTO member (project_id, account_id, role, since) SELECT {project}, id, '{role}', now()"
-                f" FROM account WHERE name = '{name}'"
-            )
+    app, made, ours = office.installation, [], {"Ada Owner": "owner"}
+    for project in (
+        project_of(office, untouched_hut, Editor="editor", **ours),
+        project_of(office, untouched_hut, **ours),
+    ):  # fmt: skip
         of, owner = f"/api/projects/{project}", office.owner
         drawing = owner.call("POST", f"{of}/drawings", {"cut": CUT, "parent_id": None}).json["id"]
         sheet = owner.call("POST", f"{of}/sheets", {}).json["id"]
