@@ -6,6 +6,7 @@ import { ChecksBench } from "./checks-bench/ChecksBench";
 import { DrawingsBench } from "./drawings-bench/desk/DrawingsBench";
 import { useLengthUnit } from "./fields/lengths";
 import { useImperial } from "./fields/scale";
+import { Waiting } from "./fields/Waiting";
 import { InPlace, InPlaceParticulars } from "./in-place/InPlace";
 import { AccountPage } from "./people/AccountPage";
 import { AccountsPage } from "./people/AccountsPage";
@@ -18,14 +19,6 @@ import { SheetsBench } from "./sheets-bench/SheetsBench";
 import { Shell } from "./shell/Shell";
 import { StandardsPage } from "./standards/StandardsPage";
 import { TablesBench } from "./tables-bench/TablesBench";
-
-function Waiting({ error }: { error: Error | null }) {
-  return (
-    <p role={error ? "alert" : "status"} className="p-8">
-      {error ? error.message : "Opening …"}
-    </p>
-  );
-}
 
 /** The first page: the first project's drawings, or the way in for a model. */
 function Front() {

@@ -14,7 +14,7 @@ import {
   type SharedLink,
   unwrap,
 } from "./client";
-import { keys, queryClient, report } from "./queries";
+import { done, keys, queryClient, report } from "./queries";
 
 const SESSION = ["session"] as const;
 
@@ -127,21 +127,10 @@ export const usePeople = (project: number, wanted: boolean) =>
     queryFn: () => unwrap<People>(client.GET("/api/projects/{id}/people", ofProject(project))),
   });
 
-async function told<T>(key: readonly unknown[], act: Promise<T>): Promise<T | null> {
-  try {
-    return await act;
-  } catch (error) {
-    report(error);
-    return null;
-  } finally {
-    await queryClient.invalidateQueries({ queryKey: key });
-  }
-}
-
 type Made = { id: number | null; token: string };
 
 export const invite = (project: number, mail: string, role: Role) =>
-  told(
+  done(
     people(project),
     unwrap<Made>(
       client.POST("/api/projects/{id}/invitations", { ...ofProject(project), body: { mail, role } }),
@@ -149,13 +138,13 @@ export const invite = (project: number, mail: string, role: Role) =>
   );
 
 export const takeBackInvitation = (id: number, number: number) =>
-  told(
+  done(
     people(id),
     unwrap(client.DELETE("/api/projects/{id}/invitations/{number}", { params: { path: { id, number } } })),
   );
 
 export const giveRole = (id: number, account: number, role: Role) =>
-  told(
+  done(
     people(id),
     unwrap(
       client.PATCH("/api/projects/{id}/people/{account}", {
@@ -166,7 +155,7 @@ export const giveRole = (id: number, account: number, role: Role) =>
   );
 
 export const takeOut = (id: number, account: number) =>
-  told(
+  done(
     people(id),
     unwrap(client.DELETE("/api/projects/{id}/people/{account}", { params: { path: { id, account } } })),
   );
@@ -181,13 +170,13 @@ export const useLinks = (project: number, wanted: boolean) =>
 export type LinkWanted = { name: string; issue: number | null; sheets: number[]; days: number; word: string };
 
 export const makeLink = (project: number, body: LinkWanted) =>
-  told(
+  done(
     links(project),
     unwrap<SharedLink>(client.POST("/api/projects/{id}/links", { ...ofProject(project), body })),
   );
 
 export const withdrawLink = (id: number, number: number) =>
-  told(
+  done(
     links(id),
     unwrap(client.DELETE("/api/projects/{id}/links/{number}", { params: { path: { id, number } } })),
   );
@@ -217,7 +206,7 @@ export const useInvited = () =>
   });
 
 export const editAccount = (id: number, change: AccountEdit) =>
-  told(
+  done(
     ACCOUNTS,
     unwrap(
       client.PATCH("/api/accounts/{id}", {
@@ -228,10 +217,10 @@ export const editAccount = (id: number, change: AccountEdit) =>
   );
 
 export const wayBack = (id: number) =>
-  told(ACCOUNTS, unwrap<Made>(client.POST("/api/accounts/{id}/way-back", { params: { path: { id } } })));
+  done(ACCOUNTS, unwrap<Made>(client.POST("/api/accounts/{id}/way-back", { params: { path: { id } } })));
 
 export const inviteToInstallation = (mail: string) =>
-  told(ACCOUNTS, unwrap<Made>(client.POST("/api/invitations", { body: { mail, role: null } })));
+  done(ACCOUNTS, unwrap<Made>(client.POST("/api/invitations", { body: { mail, role: null } })));
 
 export const takeBackFromInstallation = (id: number) =>
-  told(ACCOUNTS, unwrap(client.DELETE("/api/invitations/{id}", { params: { path: { id } } })));
+  done(ACCOUNTS, unwrap(client.DELETE("/api/invitations/{id}", { params: { path: { id } } })));

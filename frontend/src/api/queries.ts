@@ -90,6 +90,18 @@ export const useProject = (id: number) =>
 export const useImports = () =>
   useQuery({ queryKey: keys.imports, queryFn: () => unwrap<ModelImport[]>(client.GET("/api/imports")) });
 
+/** Do something, and ask anew for what it changes; null where it was refused, which is said. */
+export async function done<T>(key: readonly unknown[], act: Promise<T>): Promise<T | null> {
+  try {
+    return await act;
+  } catch (error) {
+    report(error);
+    return null;
+  } finally {
+    await queryClient.invalidateQueries({ queryKey: key });
+  }
+}
+
 /** Ask again for what changed. A first answer that is still under way may have been read before the change, and would
  * count as new: it is asked for once more when it is there. */
 export function renew(which: { queryKey?: readonly unknown[]; exact?: boolean }) {

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, type Pin, type Remark, type RemarkState, unwrap } from "./client";
-import { keys, queryClient, report } from "./queries";
+import { done, keys } from "./queries";
 
 const ofProject = (project: number) => [...keys.project(project), "remarks"] as const;
 
@@ -29,20 +29,9 @@ export function usePins(project: number, drawing: { id: number; view: string } |
 export type Spot = { sheet: number | null; drawing: number | null; at: [number, number] };
 export type Said = { text: string; to: string; due: string };
 
-async function told<T>(project: number, act: Promise<T>): Promise<T | null> {
-  try {
-    return await act;
-  } catch (error) {
-    report(error);
-    return null;
-  } finally {
-    await queryClient.invalidateQueries({ queryKey: ofProject(project) });
-  }
-}
-
 export const addRemark = (project: number, spot: Spot, said: Said) =>
-  told(
-    project,
+  done(
+    ofProject(project),
     unwrap<Remark>(
       client.POST("/api/projects/{id}/remarks", {
         params: { path: { id: project } },
@@ -52,8 +41,8 @@ export const addRemark = (project: number, spot: Spot, said: Said) =>
   );
 
 export const answerRemark = (project: number, id: number, text: string, state: RemarkState) =>
-  told(
-    project,
+  done(
+    ofProject(project),
     unwrap<Remark>(
       client.POST("/api/remarks/{id}/answers", { params: { path: { id } }, body: { text, state } }),
     ),
@@ -64,8 +53,8 @@ export const editRemark = (
   { id, version }: Remark,
   change: Partial<Said> & { state?: RemarkState },
 ) =>
-  told(
-    project,
+  done(
+    ofProject(project),
     unwrap<Remark>(
       client.PATCH("/api/remarks/{id}", {
         params: { path: { id } },
@@ -75,4 +64,4 @@ export const editRemark = (
   );
 
 export const deleteRemark = (project: number, id: number) =>
-  told(project, unwrap(client.DELETE("/api/remarks/{id}", { params: { path: { id } } })));
+  done(ofProject(project), unwrap(client.DELETE("/api/remarks/{id}", { params: { path: { id } } })));

@@ -3412,8 +3412,6 @@ export interface components {
         AccountOut: {
             /** Closed */
             closed: boolean;
-            /** Elsewhere */
-            elsewhere: boolean;
             /** Id */
             id: number;
             /** Last Seen */
@@ -9582,8 +9580,6 @@ export interface components {
             codes_left: number;
             /** Devices */
             devices: components["schemas"]["DeviceOut"][];
-            /** Has Password */
-            has_password: boolean;
             /** Mail */
             mail: string;
             /** Name */
@@ -12108,8 +12104,7 @@ export interface components {
         /**
          * SessionOut
          * @description Who asks, and what they may do beside projects. `signing_in`: whether people sign in at all; `signed_in`: whether
-         *     this one has; `elsewhere`: the name of the office's own service to sign in at, empty for none; `link`: what a link
-         *     leads to.
+         *     this one has; `link`: what a link leads to.
          */
         SessionOut: {
             /**
@@ -12117,18 +12112,8 @@ export interface components {
              * @default null
              */
             account: number | null;
-            /**
-             * Elsewhere
-             * @default
-             */
-            elsewhere: string;
             /** @default null */
             link: components["schemas"]["LinkSeenOut"] | null;
-            /**
-             * Mail
-             * @default
-             */
-            mail: string;
             /**
              * May Keep
              * @default false

@@ -12,6 +12,7 @@ import {
   useOwnAccount,
 } from "../api/people";
 import { TextField } from "../fields/TextField";
+import { Waiting } from "../fields/Waiting";
 import { DoorField } from "./Door";
 import { day, deviceWords } from "./people-words";
 import { Told } from "./Told";
@@ -19,12 +20,7 @@ import { Told } from "./Told";
 /** One's own account: name, password, one-time codes, where one is signed in, tokens for programs. */
 export function AccountPage() {
   const { data: account, error } = useOwnAccount();
-  if (!account)
-    return (
-      <p role={error ? "alert" : "status"} className="p-8">
-        {error ? error.message : "Opening …"}
-      </p>
-    );
+  if (!account) return <Waiting error={error} />;
   return (
     <main className="mx-auto flex h-full w-full max-w-3xl flex-col gap-6 overflow-y-auto p-8">
       <h1 className="text-xl font-semibold">Your account</h1>

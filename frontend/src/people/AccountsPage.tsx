@@ -9,6 +9,7 @@ import {
   useInvited,
   wayBack,
 } from "../api/people";
+import { Waiting } from "../fields/Waiting";
 import { AuditList } from "./AuditList";
 import { addressOf, day } from "./people-words";
 import { Told } from "./Told";
@@ -23,12 +24,7 @@ const RIGHTS = [
 export function AccountsPage() {
   const { data: accounts, error } = useAccounts();
   const [back, setBack] = useState<{ mail: string; token: string } | null>(null);
-  if (!accounts)
-    return (
-      <p role={error ? "alert" : "status"} className="p-8">
-        {error ? error.message : "Opening …"}
-      </p>
-    );
+  if (!accounts) return <Waiting error={error} />;
   return (
     <main className="mx-auto flex h-full w-full max-w-5xl flex-col gap-6 overflow-y-auto p-8">
       <h1 className="text-xl font-semibold">Accounts</h1>

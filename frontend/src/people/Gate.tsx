@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { SIGNS_IN, useSession } from "../api/people";
+import { Waiting } from "../fields/Waiting";
 import { LinkedSheets } from "./LinkedSheets";
 import { SignInPage } from "./SignInPage";
 
@@ -10,12 +11,7 @@ export function Gate({ children }: { children: ReactNode }) {
 
 function Closed({ children }: { children: ReactNode }) {
   const { data, error } = useSession();
-  if (!data)
-    return (
-      <p role={error ? "alert" : "status"} className="p-8">
-        {error ? error.message : "Opening …"}
-      </p>
-    );
+  if (!data) return <Waiting error={error} />;
   if (data.signed_in) return children;
   return data.link ? <LinkedSheets link={data.link} /> : <SignInPage />;
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { acceptInvitation, askWhoAnew, lookAtInvitation } from "../api/people";
+import { Waiting } from "../fields/Waiting";
 import { Door, DoorField } from "./Door";
 import { inAddress, ROLES } from "./people-words";
 import { useAct } from "./use-act";
@@ -19,18 +20,7 @@ export function InvitationPage() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const { busy, problem, run } = useAct();
-  if (error)
-    return (
-      <p role="alert" className="p-8">
-        {error.message}
-      </p>
-    );
-  if (!data)
-    return (
-      <p role="status" className="p-8">
-        Opening …
-      </p>
-    );
+  if (error || !data) return <Waiting error={error} />;
   return (
     <Door
       title={

@@ -3,6 +3,7 @@ import { correctedElement } from "../api/corrections";
 import { elementsOf } from "../api/elements";
 import { report } from "../api/queries";
 import { useBench } from "../desk/drawings-state";
+import { namedBy } from "./row-of";
 
 type Going = {
   project: Project;
@@ -15,7 +16,7 @@ type Going = {
 
 /** From a row of a table to what it is of: in the model, picked in the plan of its storey, or opened. */
 export async function goToRow({ project, drawings, where, target, navigate }: Going) {
-  const [kind, called = ""] = [target.slice(0, target.indexOf(":")), target.slice(target.indexOf(":") + 1)];
+  const [kind, called] = namedBy(target);
   if (kind === "sheet") return navigate(`/projects/${project.id}/sheets/${called}`);
   if (kind === "drawing") return navigate(`/projects/${project.id}?drawing=${called}`);
   const name = kind === "correction" ? await correctedElement(project.id, called) : called;

@@ -16,7 +16,7 @@ from starlette.requests import Request
 from starlette.responses import JSONResponse, Response, StreamingResponse
 from starlette.routing import Route
 
-from edge_slice.app.people.rights import BEARER, HELD, HELD_SECURELY, Person, projects_of
+from edge_slice.app.people.rights import Person, held_by, projects_of
 from edge_slice.app.people.signing_in import who_holds
 from edge_slice.events.notices import listen
 from edge_slice.events.windows import Window, Windows
@@ -61,7 +61,8 @@ async def _events(request: Request) -> Response:
         return _refused("age", "“age” is a number of milliseconds.")
     after = request.headers.get("last-event-id") or request.query_params.get("after", "")
     windows: Windows = request.app.state.windows
-    projects, account, held = {int(n) for n in asked.split(",") if n}, None, _held(request)
+    projects, account = {int(n) for n in asked.split(",") if n}, None
+    held = held_by(request.headers.get("authorization", ""), request.cookies)
     if settings().sign_in:
         person = await asyncio.to_thread(_who, held)
         if person is None or person.account is None:
@@ -70,14 +71,6 @@ async def _events(request: Request) -> Response:
         projects &= await asyncio.to_thread(_projects, person)
     window = windows.opened(projects, after, int(age) / 1000, account)
     return StreamingResponse(_stream(windows, window, held), media_type="text/event-stream", headers=HEADERS)
-
-
-def _held(request: Request) -> str:
-    """What a browser or a program holds to be known."""
-    said = request.headers.get("authorization", "")
-    if said.startswith(BEARER):
-        return said.removeprefix(BEARER)
-    return request.cookies.get(HELD_SECURELY) or request.cookies.get(HELD, "")
 
 
 def _who(held: str) -> Person | None:

@@ -91,6 +91,7 @@ def schema_there() -> str:
         return MigrationContext.configure(link).get_current_revision() or ""
 
 
+@cache
 def schema_known() -> str:
     """The newest migration of this program."""
     return ScriptDirectory.from_config(alembic_config()).get_current_head() or ""

@@ -28,16 +28,14 @@ def _secret_column(**options: Any) -> Any:
 
 
 class Account(SQLModel, table=True):
-    """A person. `mail` in small letters; `password` as argon2 says it, empty for one who signs in elsewhere
-    (`subject`: who they are there) or has not chosen one. `second_secret`: of one-time codes by time, empty for none,
-    with the last step that was used; `recovery`: what is left of one-time recovery codes, hashed. Those who `run` the
-    installation see to accounts; `may_make` projects; `may_keep` what the office has for all projects."""
+    """A person. `mail` in small letters; `password` as argon2 says it. `second_secret`: of one-time codes by time,
+    empty for none, with the last step that was used; `recovery`: what is left of one-time recovery codes, hashed. Those
+    who `run` the installation see to accounts; `may_make` projects; `may_keep` what the office has for all projects."""
 
     id: int | None = Field(default=None, primary_key=True)
     mail: str = Field(unique=True)
     name: str
-    password: str = ""
-    subject: str | None = Field(default=None, unique=True)
+    password: str
     second_secret: str = ""
     second_step: int = 0
     recovery: list[str] = Field(default_factory=list, sa_column=Column(JSONB, nullable=False))

@@ -11,7 +11,7 @@ from flask import Flask, current_app, g, request
 from sqlmodel import Session, SQLModel
 
 from edge_slice.app.errors import NotAllowed, NotFound, SignedOut
-from edge_slice.app.people.rights import BEARER, EVERYBODY, HELD, HELD_SECURELY, InInstallation, InProject, Person
+from edge_slice.app.people.rights import EVERYBODY, InInstallation, InProject, Person, held_by
 from edge_slice.app.people.rows import may_by_link, role_at
 from edge_slice.app.people.signing_in import who_holds
 from edge_slice.settings import settings
@@ -76,16 +76,6 @@ def let_in(server: Flask) -> None:
     server.before_request(_check)
 
 
-def token() -> str:
-    """What who asks holds: a program says it in a header, a browser in a cookie."""
-    said = request.headers.get("Authorization", "")
-    return said.removeprefix(BEARER) if said.startswith(BEARER) else held()
-
-
-def held() -> str:
-    return request.cookies.get(HELD_SECURELY) or request.cookies.get(HELD, "")
-
-
 def _check() -> None:
     if not settings().sign_in:
         g.person = EVERYBODY
@@ -95,7 +85,7 @@ def _check() -> None:
         return  # pages: whoever they are for, they hold nothing of anybody's
     address = request.remote_addr or ""
     with reading() as session:
-        known = who_holds(session, token(), address)
+        known = who_holds(session, held_by(request.headers.get("Authorization", ""), request.cookies), address)
         g.person = known or Person(address=address, may=frozenset({InInstallation.ANYBODY}))
         _check_need(session, need, _row())
 

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ValidationError
 from sqlmodel import Session
 
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import bare_model, corrections_of, newest_revision
+from edge_slice.app.models.in_memory import bare_model, corrections_of, model_in_file, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model
 from edge_slice.core.model.corrections.becoming import became, boxes_as_surveyed
@@ -83,7 +83,7 @@ def list_corrections(project_id: int) -> list[CorrectionOut]:
 
 def build_up_of(project_id: int, guid: str) -> BuildUpOut:
     """The build-up of an element (GlobalId), without corrections."""
-    model = _as_its_file_has_it(project_id)
+    model = model_in_file(project_id)
     k = model.element_by_guid.get(guid)
     if k is None:
         raise NotFound("This element is not in the model.")
@@ -95,18 +95,12 @@ def build_up_of(project_id: int, guid: str) -> BuildUpOut:
 
 def named_build_up(project_id: int, name: str) -> BuildUpOut:
     """A build-up that elements of a model have, without corrections; it can be corrected where any of these can."""
-    model = _as_its_file_has_it(project_id)
+    model = model_in_file(project_id)
     having = _having(model, name)
     if not having:
         raise NotFound("No element of the model has a build-up of this name.")
     reasons = [why_not(model, k) for k in having]
     return _build_up(model, model.elements[having[0]].build_up, len(having), "" if "" in reasons else reasons[0])
-
-
-def _as_its_file_has_it(project_id: int) -> Model:
-    with reading() as session:
-        project_row(session, project_id)
-        return bare_model(session, newest_revision(session, project_id))
 
 
 def _having(model: Model, name: str) -> list[int]:

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 from edge_slice.app.documents import Point
 from edge_slice.app.drawings.documents import ViewRequest
 from edge_slice.app.errors import NotFound, Refused
-from edge_slice.app.models.in_memory import bare_model, corrections_of, load_model, newest_revision
+from edge_slice.app.models.in_memory import bare_model, corrections_of, load_model, model_in_file, newest_revision
 from edge_slice.app.row_lookup import project_row
 from edge_slice.app.views.composed import shown_cut_of
 from edge_slice.core.cut import PlanCut
@@ -167,9 +167,7 @@ def _triple(vector: NDArray[np.float64]) -> tuple[float, float, float]:
 
 def opening_of(project_id: int, guid: str) -> OpeningOut | None:
     """The opening of an element (GlobalId), without corrections; None where it is no window and no door of a file."""
-    with reading() as session:
-        project_row(session, project_id)
-        model = bare_model(session, newest_revision(session, project_id))
+    model = model_in_file(project_id)
     k = model.element_by_guid.get(guid)
     looks = None if k is None or model.elements[k].kind not in FILLS else looks_at(model, k)
     if k is None or looks is None:
@@ -183,9 +181,7 @@ def opening_of(project_id: int, guid: str) -> OpeningOut | None:
 
 def in_file(project_id: int, guid: str) -> InFileOut:
     """What of an element (GlobalId) can be corrected, without corrections."""
-    with reading() as session:
-        project_row(session, project_id)
-        model = bare_model(session, newest_revision(session, project_id))
+    model = model_in_file(project_id)
     k = model.element_by_guid.get(guid)
     if k is None:
         raise NotFound(IN_NO_FILE)

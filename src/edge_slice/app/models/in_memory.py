@@ -13,6 +13,7 @@ from sqlmodel import Session, col, select
 
 from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.projects.documents import ModelFacts, PartFacts, SpaceOut, StoreyOut
+from edge_slice.app.row_lookup import project_row
 from edge_slice.core.drawing import default_standard
 from edge_slice.core.drawing.measures import Lengths
 from edge_slice.core.model import Model
@@ -27,6 +28,7 @@ from edge_slice.core.model.said import MaterialHere, with_said
 from edge_slice.core.model.storage import model_from_bytes
 from edge_slice.core.recent import Recent
 from edge_slice.store.blobs import read_chunks
+from edge_slice.store.database import reading
 from edge_slice.store.tables import GroundRow, Project, Revision
 
 MOST_UNCLEAR = 200
@@ -127,6 +129,13 @@ def bare_model(session: Session, revision: Revision) -> Model:
     used."""
     name = revision.geometry_hash
     return _models.get(name, lambda: model_from_bytes(b"".join(read_chunks(session, name))))
+
+
+def model_in_file(project_id: int) -> Model:
+    """The newest model of a project as its file has it. Raises `NotFound`."""
+    with reading() as session:
+        project_row(session, project_id)
+        return bare_model(session, newest_revision(session, project_id))
 
 
 def corrected_model(session: Session, revision: Revision, corrections: Sequence[Correction] | None = None) -> Model:

@@ -44,7 +44,7 @@ def own(person: Person) -> OwnAccountOut:
     with transaction() as session:
         row = own_account(session, person)
         return OwnAccountOut(
-            mail=row.mail, name=row.name, has_password=row.password != "", second=row.second_secret != "",
+            mail=row.mail, name=row.name, second=row.second_secret != "",
             codes_left=len(row.recovery), devices=devices_of(session, person),
         )  # fmt: skip
 
@@ -76,7 +76,7 @@ def _check_password(person: Person, password: str) -> None:
         row = session.get(Account, person.account)
         mail, known = (row.mail, row.password) if row is not None else ("", "")
     count_try(SIGNING_IN_AS, mail, person.address)
-    if known and not fits(password, known):
+    if not fits(password, known):
         raise Refused("This is not the password.", "password")
     forget_tries(SIGNING_IN_AS, mail, person.address)
 
@@ -190,6 +190,6 @@ def _check_owned(session: Session, number: int) -> None:
 def _out(row: Account, seen: datetime | None) -> AccountOut:
     return AccountOut(
         id=row.id or 0, mail=row.mail, name=row.name, runs=row.runs, may_make=row.may_make, may_keep=row.may_keep,
-        closed=row.closed_at is not None, second=row.second_secret != "", elsewhere=row.subject is not None,
+        closed=row.closed_at is not None, second=row.second_secret != "",
         last_seen=seen,
     )  # fmt: skip

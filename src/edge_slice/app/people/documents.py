@@ -20,15 +20,12 @@ Days = Annotated[int, Field(ge=1, le=365)]
 
 class SessionOut(BaseModel):
     """Who asks, and what they may do beside projects. `signing_in`: whether people sign in at all; `signed_in`: whether
-    this one has; `elsewhere`: the name of the office's own service to sign in at, empty for none; `link`: what a link
-    leads to."""
+    this one has; `link`: what a link leads to."""
 
     signing_in: bool
     signed_in: bool
-    elsewhere: str = ""
     account: int | None = None
     name: str = ""
-    mail: str = ""
     runs: bool = False
     may_make: bool = False
     may_keep: bool = False
@@ -58,7 +55,6 @@ class AccountOut(BaseModel):
     may_keep: bool
     closed: bool
     second: bool
-    elsewhere: bool
     last_seen: datetime | None
 
 
@@ -109,7 +105,6 @@ class ProgramOut(BaseModel):
 class OwnAccountOut(BaseModel):
     mail: str
     name: str
-    has_password: bool
     second: bool
     codes_left: int
     devices: list[DeviceOut]
@@ -249,11 +244,6 @@ class AuditOut(BaseModel):
     project: int | None
     of: str
     address: str
-
-
-class AuditWanted(BaseModel):
-    before: datetime | None = None
-    project: RowId | None = None
 
 
 SessionOut.model_rebuild()

@@ -36,7 +36,7 @@ def make_owner(mail: str, name: str, password: str) -> MadeOwner:
     with transaction() as session:
         row = session.exec(select(Account).where(col(Account.mail) == mail).with_for_update()).first()
         new = row is None
-        row = row or Account(mail=mail, name=name)
+        row = row or Account(mail=mail, name=name, password="")
         row.name, row.password, row.closed_at = name, hashed(password), None
         row.second_secret, row.recovery = "", []
         row.runs = row.may_make = row.may_keep = True

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from enum import IntEnum, StrEnum
 from typing import Literal
@@ -65,6 +65,13 @@ class Person:
 
 
 EVERYBODY = Person(may=frozenset(InInstallation), sees_all=True)  # where nobody signs in
+
+
+def held_by(authorization: str, cookies: Mapping[str, str]) -> str:
+    """What who asks holds: a program says it in a header, a browser in a cookie; empty for nothing."""
+    if authorization.startswith(BEARER):
+        return authorization.removeprefix(BEARER)
+    return cookies.get(HELD_SECURELY) or cookies.get(HELD, "")
 
 
 def projects_of(session: Session, person: Person) -> set[int]:

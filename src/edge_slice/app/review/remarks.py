@@ -3,7 +3,6 @@ remarked on shows in every drawing in which that place of the model shows."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any, cast
@@ -150,7 +149,7 @@ def _seen(model: Model, leaves: Sequence[Leaf], point: Sequence[float] | None, o
     for leaf in leaves:
         u, v, w = leaf.axes.to_drawing(np.array([point]) - np.array(model.origin))[0].tolist()
         left, base, right, top = leaf.window
-        near = own or -BEFORE <= w <= (leaf.far if math.isfinite(leaf.far) else math.inf)
+        near = own or -BEFORE <= w <= leaf.far
         if left <= u <= right and base <= v <= top and near:
             return round(u, 2), round(v, 2)
     return None

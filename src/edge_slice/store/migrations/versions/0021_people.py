@@ -35,7 +35,6 @@ def upgrade() -> None:
         sa.Column("mail", sa.String(), nullable=False, unique=True),
         sa.Column("name", sa.String(), nullable=False),
         sa.Column("password", sa.String(), nullable=False),
-        sa.Column("subject", sa.String(), nullable=True, unique=True),
         sa.Column("second_secret", sa.String(), nullable=False),
         sa.Column("second_step", sa.Integer(), nullable=False),
         sa.Column("recovery", JSONB(), nullable=False),
