@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from typing import Any
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.http.models.test_materials import named_hut as named_hut
 from tests.http.models.test_materials import project as project
@@ -64,12 +65,17 @@ def test_words_of_a_language_are_edited_and_tried_on_the_model(
     page: Page, installation: Installation, project: int, named_hut: Path
 ) -> None:
     page.goto(f"/projects/{project}/standards/fine-line")
+    held: list[Route] = []
+    page.route("**/standards", lambda route: held.append(route) if route.request.method == "POST" else route.fallback())
     page.get_by_role("button", name="Copy to edit").click()
     page.get_by_role("tab", name="Words").click()
     tried = page.get_by_role("region", name="Tried on the model")
     expect(tried).to_contain_text("Of 1 of 3 materials no word says what they are.")
     page.get_by_label("Words in").select_option("German")
     words = page.get_by_label("Words for board", exact=True)
+    expect(words).to_have_value("spanplatte, faserplatte, holzfaserplatte, hartfaser")
+    held[0].continue_()  # the copy opens later than the language was chosen
+    expect(page).to_have_url(re.compile("/standards/own-"))
     expect(words).to_have_value("spanplatte, faserplatte, holzfaserplatte, hartfaser")
     words.fill("Spanplatte, ZZ")
     words.blur()

@@ -14,6 +14,7 @@ import { PenTable } from "./PenTable";
 import { RulesTable } from "./RulesTable";
 import { usePicture } from "./use-picture";
 import { WordTable } from "./WordTable";
+import { ALL } from "./words";
 
 type Tab = "hatches" | "materials" | "words" | "appearances" | "pens" | "rules" | "annotations" | "page";
 const TABS: readonly (readonly [Tab, string])[] = [
@@ -33,7 +34,8 @@ export function StandardsPage({ project }: { project: number }) {
   const { data: standards = [] } = useStandards(project);
   const { key = "fine-line" } = useParams();
   const [tab, setTab] = useState<Tab>("hatches");
-  const [hatch, setHatch] = useState("soft insulation"); // stays chosen from one standard to the next
+  const [hatch, setHatch] = useState("soft insulation"); // stays chosen from one standard to the next, and
+  const [language, setLanguage] = useState(ALL); // so does this: a copy opens while somebody works
   const navigate = useNavigate();
   const open = (next: string) => navigate(`/projects/${project}/standards/${next}`);
   const standard = standards.find((s) => s.key === key) ?? standards[0];
@@ -72,6 +74,8 @@ export function StandardsPage({ project }: { project: number }) {
         onTab={setTab}
         hatch={hatch}
         onHatch={setHatch}
+        language={language}
+        onLanguage={setLanguage}
       />
     </div>
   );
@@ -158,10 +162,13 @@ type EditorProps = {
   onTab: (tab: Tab) => void;
   hatch: string;
   onHatch: (name: string) => void;
+  language: string;
+  onLanguage: (code: string) => void;
 };
 
 /** One standard; changes are shown at once and saved when they come to rest. */
-function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) {
+function Editor(props: EditorProps) {
+  const { project, standard, tab, onTab, hatch, onHatch, language, onLanguage } = props;
   const { document, change, saved } = useEditedStandard(project, standard);
   const readOnly = standard.id === null;
   return (
@@ -210,7 +217,14 @@ function Editor({ project, standard, tab, onTab, hatch, onHatch }: EditorProps) 
         )}
         {tab === "materials" && <MaterialTable document={document} readOnly={readOnly} onChange={change} />}
         {tab === "words" && (
-          <WordTable project={project} document={document} readOnly={readOnly} onChange={change} />
+          <WordTable
+            project={project}
+            document={document}
+            readOnly={readOnly}
+            onChange={change}
+            language={language}
+            onLanguage={onLanguage}
+          />
         )}
         {tab === "appearances" && (
           <AppearanceTable document={document} readOnly={readOnly} onChange={change} />

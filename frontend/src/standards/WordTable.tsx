@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { useTried, useWordLanguages } from "../api/words";
 import { Choice } from "../fields/Choice";
 import type { EditProps } from "./HatchEditor";
@@ -21,10 +20,12 @@ const STRENGTHS: readonly (readonly [Strength, string])[] = [
   ["weak_words", "Weak words"],
 ];
 
+type WordTableProps = EditProps & { project: number; language: string; onLanguage: (code: string) => void };
+
 /** The words by which classes of material are recognised, by language, tried on the model at once. */
-export function WordTable({ document, readOnly, onChange, project }: EditProps & { project: number }) {
+export function WordTable(props: WordTableProps) {
+  const { document, readOnly, onChange, project, language, onLanguage } = props;
   const { data: languages = {} } = useWordLanguages();
-  const [language, setLanguage] = useState(ALL);
   const [its, ours] = [isOf(language, languages), isOf(OWN, languages)];
   const shown = (word: string) => its(word) || ours(word); // what is typed here does not vanish from here
   const named = [
@@ -39,7 +40,7 @@ export function WordTable({ document, readOnly, onChange, project }: EditProps &
       <section aria-label="Words by class" className="min-w-0 flex-1 overflow-auto p-3">
         <div className="flex items-center gap-3 pb-2">
           <span className="w-64 shrink-0">
-            <Choice label="Words in" value={language} options={named} onChange={setLanguage} />
+            <Choice label="Words in" value={language} options={named} onChange={onLanguage} />
           </span>
           {!readOnly && language !== ALL && any && (
             <button
