@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import signal
 import subprocess
 import sys
@@ -33,6 +34,11 @@ class Answer:
     @property
     def json(self) -> Any:
         return json.loads(self.body)
+
+    @property
+    def words(self) -> bytes:
+        """What is told, but for the number of the request, which is another one each time."""
+        return re.sub(rb'"request":\s*"[0-9a-f]{8}"', b"", self.body)
 
 
 def sent(
@@ -65,10 +71,14 @@ class Installation:
         self.cluster = Cluster(root / "postgres", free_port(), settings=("fsync=off", "full_page_writes=off"))
         self.cluster.start()
         self.cluster.create_database()
+        self.mail_port = free_port()
         self.environment = {
             **os.environ,
             "EDGE_SLICE_DATABASE_URL": self.cluster.url,
             "EDGE_SLICE_UPLOAD_LIMIT_MB": str(UPLOAD_LIMIT_MB),
+            "EDGE_SLICE_SMTP_URL": f"smtp://127.0.0.1:{self.mail_port}",
+            "EDGE_SLICE_ADDRESS": "https://drawings.curlew.example",
+            "EDGE_SLICE_WORKER_NICE": "0",
         }
         self.python("from edge_slice.core.compiled import compile_kernels; compile_kernels()")
         self.python("from edge_slice.store.database import migrate; migrate()")

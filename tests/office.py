@@ -9,8 +9,10 @@ import urllib.request
 from dataclasses import dataclass, field
 from typing import Any
 
+from edge_slice.launch.letterbox import Letterbox
 from edge_slice.launch.postgres import free_port
 from tests.installation import Answer, Installation, sent
+from tests.office_service import CLIENT, SECRET, OfficeService
 
 PASSWORD = "violet harbour granite otter"
 
@@ -46,8 +48,13 @@ class Office:
     def __init__(self, installation: Installation) -> None:
         self.installation = installation
         self.port, self.events_port = free_port(), free_port()
+        self.service = OfficeService()
+        self.letters = Letterbox(installation.mail_port)
+        self.letters.start()
         environment = {**installation.environment, "EDGE_SLICE_SIGN_IN": "true", "EDGE_SLICE_PROXIES": "1",
                        "EDGE_SLICE_EVENTS_PORT": str(self.events_port),
+                       "EDGE_SLICE_OIDC_ISSUER": self.service.issuer, "EDGE_SLICE_OIDC_CLIENT": CLIENT,
+                       "EDGE_SLICE_OIDC_SECRET": SECRET, "EDGE_SLICE_ADDRESS": f"http://127.0.0.1:{self.port}",
                        "EDGE_SLICE_WEB_URL": f"http://127.0.0.1:{self.port}"}  # fmt: skip
         self.url = f"http://127.0.0.1:{self.port}"
         said = {"env": environment, "start_new_session": True, "stdin": subprocess.DEVNULL}
@@ -73,6 +80,8 @@ class Office:
         )
 
     def stop(self) -> None:
+        self.letters.stop()
+        self.service.stop()
         for process in self.processes:
             process.terminate()
         for process in self.processes:

@@ -166,6 +166,7 @@ export type SharedLink = Schemas["LinkOut"];
 export type Remark = Schemas["RemarkOut"];
 export type RemarkState = Remark["state"];
 export type Pin = Schemas["PinOut"];
+export type Notice = Schemas["NoticeOut"];
 export type AuditEntry = Schemas["AuditOut"];
 
 export const client = createClient<paths>();
@@ -196,6 +197,7 @@ const UNREACHABLE: Problem = {
   message: "The server can't be reached. What was saved is safe; this change is tried again.",
   field: "",
   current: null,
+  request: "",
 };
 
 type Answer = { data?: unknown; error?: unknown; response: Response };

@@ -87,8 +87,8 @@ export async function ofAccount<T>(act: () => Promise<T>): Promise<T | null> {
   }
 }
 
-export const renameMyself = (name: string) =>
-  ofAccount(() => unwrap(client.PATCH("/api/account", { body: { name } })));
+export const editMyself = (change: { name?: string; mails?: boolean }) =>
+  ofAccount(() => unwrap(client.PATCH("/api/account", { body: { name: null, mails: null, ...change } })));
 
 export const changePassword = (password: string, new_password: string) =>
   ofAccount(() =>
@@ -127,7 +127,7 @@ export const usePeople = (project: number, wanted: boolean) =>
     queryFn: () => unwrap<People>(client.GET("/api/projects/{id}/people", ofProject(project))),
   });
 
-type Made = { id: number | null; token: string };
+export type Made = { id: number | null; token: string; mailed: boolean };
 
 export const invite = (project: number, mail: string, role: Role) =>
   done(

@@ -1,4 +1,4 @@
-import { QueryClient, replaceEqualDeep, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { toast } from "sonner";
 import {
   type Callout,
@@ -19,6 +19,7 @@ import {
   type Style,
   unwrap,
 } from "./client";
+import { newest, newestSheets } from "./newest";
 
 const RETRIES = 60;
 
@@ -43,6 +44,7 @@ export const keys = {
   projects: ["projects"] as const,
   project: (id: number) => ["project", id] as const,
   imports: ["imports"] as const,
+  notices: ["notices"] as const,
   drawings: (project: number) => ["project", project, "drawings"] as const,
   standards: (project: number) => ["project", project, "standards"] as const,
   shownSets: (project: number) => ["project", project, "shown sets"] as const,
@@ -114,18 +116,6 @@ export function renew(which: { queryKey?: readonly unknown[]; exact?: boolean })
   return queryClient.invalidateQueries(which);
 }
 
-export type Row = { id: number | null; version: number };
-
-/** A list as it was read, but no row older than it is known: an answer may have been on its way during a change. */
-function newest(known: unknown, read: unknown): unknown {
-  const rows = new Map(((known ?? []) as Row[]).map((row) => [row.id, row]));
-  const list = (read as Row[]).map((row) => {
-    const mine = rows.get(row.id);
-    return mine && mine.version > row.version ? mine : row;
-  });
-  return replaceEqualDeep(known, list);
-}
-
 export const useDrawings = (project: number) =>
   useQuery({
     queryKey: keys.drawings(project),
@@ -175,7 +165,7 @@ export const useShownSets = (project: number) =>
 export const useSheets = (project: number) =>
   useQuery({
     queryKey: keys.sheets(project),
-    structuralSharing: newest,
+    structuralSharing: newestSheets,
     queryFn: () =>
       unwrap<Sheet[]>(client.GET("/api/projects/{id}/sheets", { params: { path: { id: project } } })),
   });
@@ -183,7 +173,12 @@ export const useSheets = (project: number) =>
 /** Say what went wrong where the user looks; outages are said once. */
 export function report(error: unknown) {
   if (isOutage(error)) toast.error((error as Refusal).message, { id: "outage" });
-  else if (error instanceof Refusal) toast.error(error.message);
+  else if (error instanceof Refusal)
+    toast.error(error.message, {
+      // what went wrong at the server is found in its log by this
+      description:
+        error.status >= 500 && error.problem.request ? `Request ${error.problem.request}` : undefined,
+    });
   else toast.error("Something went wrong in this window; reload it. What was saved is safe.");
 }
 

@@ -66,7 +66,7 @@ export function sendModel(
   });
 }
 
-const refused = (message: string): Problem => ({ message, field: "", current: null });
+const refused = (message: string): Problem => ({ message, field: "", current: null, request: "" });
 
 /** Make a proposed revision the one in use; everything of the project may look different then. */
 export async function takeRevision(project: number, id: number, anyway: boolean) {

@@ -18,8 +18,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Another name for oneself */
-        patch: operations["signing_in_rename_account_patch"];
+        /** Another name for oneself, and whether notices come by mail */
+        patch: operations["signing_in_edit_own_account_patch"];
         trace?: never;
     };
     "/api/account/devices/{number}": {
@@ -1064,6 +1064,40 @@ export interface paths {
         get: operations["projects_read_memory_memory_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What concerns who asks, the newest first */
+        get: operations["remarks_list_notices_notices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say up to where one has seen them */
+        post: operations["remarks_see_notices_notices_seen_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7400,11 +7434,17 @@ export interface components {
         };
         /**
          * InvitationOut
-         * @description `token` is shown once, and leads to making an account; empty where there was one already.
+         * @description `token` is shown once, and leads to making an account; empty where there was one already. `mailed`: whether a
+         *     letter with it is on its way.
          */
         InvitationOut: {
             /** Id */
             id: number | null;
+            /**
+             * Mailed
+             * @default false
+             */
+            mailed: boolean;
             /** Token */
             token: string;
         };
@@ -9293,6 +9333,40 @@ export interface components {
              */
             width: number;
         };
+        /** NoticeList */
+        NoticeList: components["schemas"]["NoticeOut"][];
+        /**
+         * NoticeOut
+         * @description What concerns who asks: of a `remark` or an `issue`. `by`: whose act it was.
+         */
+        NoticeOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Issue */
+            issue: number | null;
+            /** Project */
+            project: number;
+            /** Project Name */
+            project_name: string;
+            /** Remark */
+            remark: number | null;
+            /** Seen */
+            seen: boolean;
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "remark" | "answer" | "done" | "issue";
+        };
         /**
          * Offer
          * @description What could be done about a finding at once: elements (GlobalIds) of a drawing are left out, or drawn
@@ -9569,10 +9643,21 @@ export interface components {
             /** Sheets */
             sheets: boolean;
         };
-        /** OwnAccountEdit */
+        /**
+         * OwnAccountEdit
+         * @description `mails`: whether notices go by mail, too.
+         */
         OwnAccountEdit: {
-            /** Name */
-            name: string;
+            /**
+             * Mails
+             * @default null
+             */
+            mails: boolean | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
         };
         /** OwnAccountOut */
         OwnAccountOut: {
@@ -9582,6 +9667,8 @@ export interface components {
             devices: components["schemas"]["DeviceOut"][];
             /** Mail */
             mail: string;
+            /** Mails */
+            mails: boolean;
             /** Name */
             name: string;
             /** Second */
@@ -10950,7 +11037,8 @@ export interface components {
         };
         /**
          * Problem
-         * @description Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash.
+         * @description Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash;
+         *     `request`: the number under which the server's log knows it.
          */
         Problem: {
             /**
@@ -10967,6 +11055,11 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+            /**
+             * Request
+             * @default
+             */
+            request: string;
         };
         /**
          * ProfileGround
@@ -11944,6 +12037,14 @@ export interface components {
             title: string;
         };
         /**
+         * SeenUpTo
+         * @description `last`: the newest notice that was seen.
+         */
+        SeenUpTo: {
+            /** Last */
+            last: number;
+        };
+        /**
          * ServicesRule
          * @description Of services in plans: a run that is narrower on paper than `single_under` mm is one line, a wider one two with
          *     its axis; `letters` stand on it, by words in the name or the purpose of its system.
@@ -12104,7 +12205,8 @@ export interface components {
         /**
          * SessionOut
          * @description Who asks, and what they may do beside projects. `signing_in`: whether people sign in at all; `signed_in`: whether
-         *     this one has; `link`: what a link leads to.
+         *     this one has; `link`: what a link leads to; `office`: what the office's own service to sign in by is called, empty
+         *     for none.
          */
         SessionOut: {
             /**
@@ -12129,6 +12231,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Office
+             * @default
+             */
+            office: string;
             /**
              * Runs
              * @default false
@@ -14447,7 +14554,7 @@ export interface operations {
             };
         };
     };
-    signing_in_rename_account_patch: {
+    signing_in_edit_own_account_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -20173,6 +20280,156 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MemoryOut"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_list_notices_notices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_see_notices_notices_seen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenUpTo"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

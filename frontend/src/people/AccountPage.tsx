@@ -4,11 +4,11 @@ import {
   addProgram,
   beginSecond,
   changePassword,
+  editMyself,
   endDevice,
   endSecond,
   newRecovery,
   proposeSecond,
-  renameMyself,
   useOwnAccount,
 } from "../api/people";
 import { TextField } from "../fields/TextField";
@@ -26,7 +26,16 @@ export function AccountPage() {
       <h1 className="text-xl font-semibold">Your account</h1>
       <section aria-label="Name" className="flex flex-col gap-2 text-sm">
         <p>{account.mail}</p>
-        <TextField label="Name" value={account.name} most={80} onEnter={renameMyself} />
+        <TextField label="Name" value={account.name} most={80} onEnter={(name) => editMyself({ name })} />
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={account.mails}
+            onChange={(event) => editMyself({ mails: event.target.checked })}
+          />
+          Notices come by mail, too, where this installation sends any
+        </label>
       </section>
       <Password />
       <Codes account={account} />

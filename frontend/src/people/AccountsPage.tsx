@@ -1,9 +1,9 @@
-import { X } from "lucide-react";
 import { useState } from "react";
 import type { Account } from "../api/client";
 import {
   editAccount,
   inviteToInstallation,
+  type Made,
   takeBackFromInstallation,
   useAccounts,
   useInvited,
@@ -11,8 +11,8 @@ import {
 } from "../api/people";
 import { Waiting } from "../fields/Waiting";
 import { AuditList } from "./AuditList";
-import { addressOf, day } from "./people-words";
-import { Told } from "./Told";
+import { Inviting, ToldOfWay } from "./Inviting";
+import { day } from "./people-words";
 
 const RIGHTS = [
   ["may_make", "makes projects"],
@@ -23,7 +23,8 @@ const RIGHTS = [
 /** The accounts of the installation, who is invited to it, and what was done. */
 export function AccountsPage() {
   const { data: accounts, error } = useAccounts();
-  const [back, setBack] = useState<{ mail: string; token: string } | null>(null);
+  const { data: invited = [] } = useInvited();
+  const [back, setBack] = useState<(Made & { mail: string }) | null>(null);
   if (!accounts) return <Waiting error={error} />;
   return (
     <main className="mx-auto flex h-full w-full max-w-5xl flex-col gap-6 overflow-y-auto p-8">
@@ -45,19 +46,19 @@ export function AccountsPage() {
               account={one}
               onWayBack={async () => {
                 const made = await wayBack(one.id);
-                if (made) setBack({ mail: one.mail, token: made.token });
+                if (made) setBack({ ...made, mail: one.mail });
               }}
             />
           ))}
         </tbody>
       </table>
-      {back && (
-        <Told
-          label={`Send this address to ${back.mail}. It lets them choose another password, once, for a day, and is shown only now.`}
-          text={addressOf("invitation", back.token)}
-        />
-      )}
-      <Inviting />
+      {back && <ToldOfWay made={back} does="By it they choose another password." lasts="for a day" />}
+      <Inviting
+        roles={false}
+        invited={invited}
+        onInvite={inviteToInstallation}
+        onTakeBack={takeBackFromInstallation}
+      />
       <AuditList project={null} />
     </main>
   );
@@ -111,65 +112,5 @@ function Line({ account, onWayBack }: { account: Account; onWayBack: () => void 
         </button>
       </td>
     </tr>
-  );
-}
-
-function Inviting() {
-  const { data: invited = [] } = useInvited();
-  const [mail, setMail] = useState("");
-  const [made, setMade] = useState<{ mail: string; token: string } | null>(null);
-  const send = async () => {
-    const done = await inviteToInstallation(mail);
-    if (!done) return;
-    setMade({ mail, token: done.token });
-    setMail("");
-  };
-  return (
-    <section aria-label="Invite" className="flex flex-col gap-2 text-sm">
-      <form
-        className="flex items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void send();
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          Invite somebody to the installation
-          <input
-            type="email"
-            required
-            className="input input-sm w-72"
-            placeholder="mail address"
-            maxLength={200}
-            value={mail}
-            onChange={(event) => setMail(event.target.value)}
-          />
-        </label>
-        <button type="submit" className="btn btn-sm">
-          Invite
-        </button>
-      </form>
-      {made && (
-        <Told
-          label={`Send this address to ${made.mail}. It works once, for seven days, and is shown only now.`}
-          text={addressOf("invitation", made.token)}
-        />
-      )}
-      <ul aria-label="Invited">
-        {invited.map((one) => (
-          <li key={one.id} className="flex items-center gap-2">
-            {one.mail} is invited until {day(one.ends_at)}
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs"
-              aria-label={`Take back: ${one.mail}`}
-              onClick={() => takeBackFromInstallation(one.id)}
-            >
-              <X size={12} /> Take back
-            </button>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

@@ -1,11 +1,9 @@
-import { X } from "lucide-react";
-import { useState } from "react";
 import type { People, Project, Role } from "../api/client";
 import { giveRole, invite, takeBackInvitation, takeOut, usePeople, useSession } from "../api/people";
 import { AuditList } from "./AuditList";
+import { Inviting } from "./Inviting";
 import { LinksPart } from "./LinksPart";
-import { addressOf, day, ROLE_NAMES, ROLES } from "./people-words";
-import { Told } from "./Told";
+import { ROLE_NAMES, ROLES } from "./people-words";
 
 /** Who belongs to a project and may do what; who is invited; links for others; what was done to rights. */
 export function PeoplePage({ project }: { project: Project }) {
@@ -24,7 +22,14 @@ export function PeoplePage({ project }: { project: Project }) {
     <main className="mx-auto flex h-full w-full max-w-4xl flex-col gap-6 overflow-y-auto p-8">
       <h1 className="text-xl font-semibold">People in {project.name}</h1>
       <Members project={project.id} people={people} owns={owns} me={session.account ?? 0} />
-      {owns && <Inviting project={project.id} people={people} />}
+      {owns && (
+        <Inviting
+          roles
+          invited={people.invited}
+          onInvite={(mail, role) => invite(project.id, mail, role)}
+          onTakeBack={(id) => takeBackInvitation(project.id, id)}
+        />
+      )}
       {people.mine !== "reviewer" && people.mine !== "" && <LinksPart project={project.id} />}
       {people.mine === "owner" && <AuditList project={project.id} />}
     </main>
@@ -96,84 +101,5 @@ function Members({ project, people, owns, me }: Props & { owns: boolean; me: num
         ))}
       </tbody>
     </table>
-  );
-}
-
-function Inviting({ project, people }: Props) {
-  const [mail, setMail] = useState("");
-  const [role, setRole] = useState<Role>("reviewer");
-  const [made, setMade] = useState<{ mail: string; token: string } | null>(null);
-  const send = async () => {
-    const done = await invite(project, mail, role);
-    if (!done) return;
-    setMade(done.token ? { mail, token: done.token } : null);
-    setMail("");
-  };
-  return (
-    <section aria-label="Invite" className="flex flex-col gap-2">
-      <h2 className="font-semibold">Invite somebody</h2>
-      <form
-        className="flex flex-wrap items-end gap-2 text-sm"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void send();
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          Mail address
-          <input
-            type="email"
-            required
-            className="input input-sm w-72"
-            value={mail}
-            maxLength={200}
-            onChange={(event) => setMail(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col gap-1">
-          Role
-          <select
-            className="select select-sm w-36"
-            value={role}
-            onChange={(event) => setRole(event.target.value as Role)}
-          >
-            {ROLE_NAMES.map(([value, name]) => (
-              <option key={value} value={value}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <button type="submit" className="btn btn-primary btn-sm">
-          Invite
-        </button>
-        <span className="text-xs opacity-80">may {ROLES[role].may}</span>
-      </form>
-      {made && (
-        <Told
-          label={`Send this address to ${made.mail}. It works once, for seven days, and is shown only now.`}
-          text={addressOf("invitation", made.token)}
-        />
-      )}
-      <ul aria-label="Invited" className="flex flex-col gap-1 text-sm">
-        {people.invited.map((one) => (
-          <li key={one.id} className="flex items-center gap-2">
-            <span>
-              {one.mail} is invited{one.role && ` as ${ROLES[one.role].name.toLowerCase()}`} until{" "}
-              {day(one.ends_at)}
-              {one.by && `, by ${one.by}`}
-            </span>
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs"
-              aria-label={`Take back: ${one.mail}`}
-              onClick={() => takeBackInvitation(project, one.id)}
-            >
-              <X size={12} /> Take back
-            </button>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

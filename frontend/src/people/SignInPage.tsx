@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { askWhoAnew, signIn } from "../api/people";
+import { askWhoAnew, signIn, useSession } from "../api/people";
 import { Door, DoorField } from "./Door";
+import { whyNotIn } from "./people-words";
 import { useAct } from "./use-act";
 
 /** The way in: mail address, password, and a one-time code where the account asks for one. */
@@ -9,11 +10,12 @@ export function SignInPage() {
   const [password, setPassword] = useState("");
   const [code, setCode] = useState("");
   const [asked, setAsked] = useState(false);
+  const { data: session } = useSession();
   const { busy, problem, run } = useAct();
   return (
     <Door
       title="Sign in"
-      problem={problem}
+      problem={problem || whyNotIn(window.location.search)}
       act="Sign in"
       busy={busy}
       onSubmit={() =>
@@ -24,6 +26,14 @@ export function SignInPage() {
         })
       }
     >
+      {session?.office && (
+        <a
+          className="btn btn-sm self-start"
+          href={`/sign-in/office?to=${encodeURIComponent(window.location.pathname)}`}
+        >
+          Sign in with {session.office}
+        </a>
+      )}
       <DoorField
         label="Mail address"
         type="email"

@@ -15,6 +15,21 @@ export const inAddress = (): string => window.location.hash.replace(/^#/, "");
 export const addressOf = (page: "invitation" | "link", token: string): string =>
   `${window.location.origin}/${page}#${token}`;
 
+const WAYS: Record<string, string> = {
+  late: "That took too long, or was done before. Sign in once more.",
+  refused: "The office's service did not let you in.",
+  closed: "This account is closed; ask who sees to this installation.",
+  unproved: "The office's service does not say that your mail address is yours; ask who sees to it.",
+  unknown: "You have no account here; ask who owns your project to invite you.",
+  away: "The office's service can't be reached. Try again in a while.",
+};
+
+/** Why somebody did not come in by the office's service, as the address of the page says; empty where it says nothing. */
+export function whyNotIn(query: string): string {
+  const why = new URLSearchParams(query).get("way");
+  return why === null ? "" : (WAYS[why] ?? "Signing in by the office's service failed. Try it once more.");
+}
+
 /** A moment of the past or the future, to the day; of today to the minute. */
 export function day(moment: string, now = new Date()): string {
   const at = new Date(moment);

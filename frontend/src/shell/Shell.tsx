@@ -9,6 +9,7 @@ import { usePeople, useSession } from "../api/people";
 import { report } from "../api/queries";
 import { MaterialsButton } from "../materials/MaterialsPanel";
 import { AccountMenu } from "../people/AccountMenu";
+import { NoticesButton } from "../people/NoticesButton";
 import { RemarksButton } from "../remarks/RemarksPanel";
 import { RevisionsButton } from "../revisions/RevisionsPanel";
 import { CommandPalette } from "./CommandPalette";
@@ -131,6 +132,7 @@ export function Shell() {
         {id && <RevisionsButton key={`revisions ${id}`} project={id} />}
         {id && <HistoryList key={`history ${id}`} project={id} />}
         {id && <People project={id} />}
+        {session?.signing_in && <NoticesButton />}
         {session?.signing_in && <AccountMenu session={session} project={id} />}
         <button type="button" className="btn btn-ghost btn-xs" onClick={() => setPalette(true)}>
           Commands <kbd className="kbd kbd-xs">Ctrl K</kbd>

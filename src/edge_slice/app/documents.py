@@ -18,11 +18,13 @@ class Input(BaseModel):
 
 
 class Problem(BaseModel):
-    """Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash."""
+    """Every error: what happened and what to do; `field` says where; `current` is the newer state at a clash;
+    `request`: the number under which the server's log knows it."""
 
     message: str
     field: str = ""
     current: dict[str, Any] | None = None
+    request: str = ""
 
 
 Offset = Annotated[float, Field(ge=-1e4, le=1e4, allow_inf_nan=False)]

@@ -6,7 +6,7 @@ from pydantic import BaseModel, ValidationError
 
 from edge_slice.core.project.refused import Refused
 
-__all__ = ["NotAllowed", "NotFound", "Refused", "SignedOut", "Stale", "TooOften", "first_words"]
+__all__ = ["NoRoom", "NotAllowed", "NotFound", "Refused", "SignedOut", "Stale", "TooOften", "first_words"]
 
 
 class NotFound(Exception):
@@ -27,6 +27,10 @@ class SignedOut(Exception):
 
 class NotAllowed(Exception):
     """Who asks may not do this, and knows that it is there."""
+
+
+class NoRoom(Exception):
+    """There is no room to keep this."""
 
 
 class TooOften(Exception):

@@ -12,6 +12,7 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 from edge_slice.app.models import imports
 from edge_slice.app.models.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.app.output import publications
+from edge_slice.app.review import notices
 from edge_slice.app.views import recut
 from edge_slice.settings import settings
 from edge_slice.store.blobs import collect_pictures
@@ -21,11 +22,16 @@ from edge_slice.store.kept import prune
 HEARTBEAT = 1.0  # seconds between a worker's signs of life
 STALLED_AFTER = 3.5  # seconds without one, after which its jobs are taken up by others
 
+SHORT = (recut.QUEUE, notices.QUEUE)
+LONG = (publications.QUEUE, imports.QUEUE)  # no short one waits for these
+AT_ONCE = {SHORT: 1, LONG: 2}  # jobs of a worker
+
 LOOSE = timedelta(days=1)  # that a picture may wait for somebody to place it
 
 app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=settings().psycopg_url))
 
 
+LATER = procrastinate.RetryStrategy(max_attempts=8, exponential_wait=5, retry_exceptions={OSError, OperationalError})
 AWAY = procrastinate.RetryStrategy(max_attempts=10, wait=3, retry_exceptions={OperationalError, DatabaseAway})
 
 
@@ -41,6 +47,11 @@ async def read_model(import_id: int) -> None:
 @app.task(name=recut.TASK, queue=recut.QUEUE, retry=AWAY, pass_context=True)
 def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
     recut.run(project_id, context.should_abort)
+
+
+@app.task(name=notices.TASK, queue=notices.QUEUE, retry=LATER)
+def mail_notice(notice_id: int) -> None:
+    notices.mail_notice(notice_id)
 
 
 @app.task(name=publications.TASK, queue=publications.QUEUE, retry=AWAY)

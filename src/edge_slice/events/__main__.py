@@ -6,8 +6,10 @@ import argparse
 import resource
 
 import uvicorn
+from uvicorn.config import LOGGING_CONFIG
 
 from edge_slice.events.server import create_events
+from edge_slice.logs import as_json, write_json
 
 
 def main() -> None:
@@ -19,9 +21,11 @@ def main() -> None:
     options = parser.parse_args()
     most = resource.getrlimit(resource.RLIMIT_NOFILE)[1]
     resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))  # a window is an open file
+    write_json("events")
+    own = None if as_json() else LOGGING_CONFIG
     uvicorn.run(
         create_events(), host=options.host, port=options.port, log_level="warning", timeout_graceful_shutdown=1,
-        ssl_certfile=options.certificate, ssl_keyfile=options.key,
+        ssl_certfile=options.certificate, ssl_keyfile=options.key, log_config=own,
     )  # fmt: skip
 
 

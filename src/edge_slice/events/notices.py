@@ -11,6 +11,7 @@ from typing import Any
 import psycopg
 
 from edge_slice.app.people.signing_in import RIGHTS
+from edge_slice.app.review.notices import NOTICES
 from edge_slice.events.windows import LOOK_ANEW, Windows
 from edge_slice.settings import settings
 from edge_slice.store.changes import CHANNEL
@@ -49,6 +50,9 @@ async def pass_on(windows: Windows, payload: str) -> None:
         return
     if message.get("what") == RIGHTS:
         windows.end_of(int(message["account"]))
+        return
+    if message.get("what") == NOTICES:
+        windows.tell(None, payload, int(message["account"]))
         return
     if windows.heard(project):
         await _add_drawings(message)

@@ -71,9 +71,10 @@ class Windows:
         """Whether anybody wants to hear of a project."""
         return any(project is None or project in window.projects for window in self._open)
 
-    def tell(self, project: int | None, text: str) -> None:
+    def tell(self, project: int | None, text: str, account: int | None = None) -> None:
+        """Tell those who want to hear of a project, or the windows of one account alone."""
         self._number += 1
-        event = Event(self._number, project, text, time.monotonic())
+        event = Event(self._number, project, text, time.monotonic(), account)
         self._told.append(event)
         for window in [w for w in self._open if w.wants(event)]:
             if not window.tell(event):

@@ -47,7 +47,8 @@ def main() -> int:
             print("Everything is set up. Start with ./start")
             return 0
         events = options.events_port or (options.port + 1 if not port_is_taken(options.port + 1) else free_port())
-        services = Services(options.port, dict(os.environ), options.web_processes, events)
+        environment = {**os.environ, "EDGE_SLICE_DATABASE_FOLDER": str(options.data.resolve())}
+        services = Services(options.port, environment, options.web_processes, events)
         services.start()
         print(f"\n  Edge Slice is ready: http://127.0.0.1:{options.port}\n  Ctrl+C ends it.\n", flush=True)
         services.watch(cluster)

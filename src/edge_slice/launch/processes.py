@@ -139,7 +139,8 @@ class Services:
         self.web = self._spawn(
             "gunicorn", "edge_slice.web.server:create_server()", "--bind", f"{self.listening.host}:{self.port}",
             "--workers", str(self.web_processes), "--worker-class", "gthread", "--threads", "48", "--timeout", "300",
-            "--graceful-timeout", "2", "--log-level", "warning", *self.listening.of_web(),
+            "--graceful-timeout", "2", "--log-level", "warning", "--config", "python:edge_slice.launch.gunicorn_logs",
+            *self.listening.of_web(),
         )  # fmt: skip
 
     def start_events(self) -> None:

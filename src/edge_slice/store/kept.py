@@ -16,6 +16,7 @@ from sqlalchemy.exc import SQLAlchemyError
 from sqlmodel import Session, col, select
 
 from edge_slice.store.database import afterwards, engine
+from edge_slice.store.room import spare_room
 from edge_slice.store.tables import KeptView
 
 SEEN_AGAIN = timedelta(hours=1)  # what was used that long ago is said to be used anew
@@ -76,7 +77,8 @@ def _write(session: Session) -> None:
     made is there, and is made again another time."""
     made, used = session.info.pop(_MADE, {}), session.info.pop(_USED, set())
     try:
-        for key, (project_id, data) in sorted(made.items()):
+        left = spare_room() if made else None
+        for key, (project_id, data) in sorted(made.items() if left is None or left > 0 else ()):
             row = {"key": key, "project_id": project_id, "size": len(data), "data": data, "used_at": datetime.now(UTC)}
             with Session(engine()) as own, own.begin():
                 own.connection().execute(text(f"SET LOCAL lock_timeout = '{PATIENCE}'"))

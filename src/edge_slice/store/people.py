@@ -5,7 +5,17 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import CheckConstraint, Column, DateTime, Double, ForeignKey, LargeBinary, UniqueConstraint
+from sqlalchemy import (
+    Boolean,
+    CheckConstraint,
+    Column,
+    DateTime,
+    Double,
+    ForeignKey,
+    LargeBinary,
+    UniqueConstraint,
+    true,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlmodel import Field, SQLModel
 
@@ -29,19 +39,23 @@ def _secret_column(**options: Any) -> Any:
 
 class Account(SQLModel, table=True):
     """A person. `mail` in small letters; `password` as argon2 says it. `second_secret`: of one-time codes by time,
-    empty for none, with the last step that was used; `recovery`: what is left of one-time recovery codes, hashed. Those
-    who `run` the installation see to accounts; `may_make` projects; `may_keep` what the office has for all projects."""
+    empty for none, with the last step that was used; `recovery`: what is left of one-time recovery codes, hashed.
+    `office_name`: what the office's own service to sign in by calls them. `mails`: whether notices go by mail, too.
+    Those who `run` the installation see to accounts; `may_make` projects; `may_keep` what the office has for all
+    projects."""
 
     id: int | None = Field(default=None, primary_key=True)
     mail: str = Field(unique=True)
     name: str
     password: str
+    office_name: str | None = Field(default=None, unique=True)
     second_secret: str = ""
     second_step: int = 0
     recovery: list[str] = Field(default_factory=list, sa_column=Column(JSONB, nullable=False))
     runs: bool = False
     may_make: bool = True
     may_keep: bool = False
+    mails: bool = Field(default=True, sa_column=Column(Boolean, server_default=true(), nullable=False))
     closed_at: datetime | None = _moment(nullable=True)
     created_at: datetime = moment_column()
 
@@ -145,6 +159,18 @@ class ProjectPicture(SQLModel, table=True):
     __tablename__ = "project_picture"
     project_id: int = Field(sa_column=Column(ForeignKey("project.id", ondelete="CASCADE"), primary_key=True))
     hash: str = Field(sa_column=Column(ForeignKey("blob.hash", ondelete="CASCADE"), primary_key=True))
+
+
+class OfficeWay(SQLModel, table=True):
+    """Somebody on the way to the office's service and back; what was sent along must come back."""
+
+    __tablename__ = "office_way"
+    token_hash: bytes = Field(sa_column=Column(LargeBinary, primary_key=True))
+    state: str
+    nonce: str
+    verifier: str
+    to: str
+    ends_at: datetime = _moment(nullable=False)
 
 
 class Tries(SQLModel, table=True):

@@ -1,11 +1,11 @@
-"""The table of remarks: words that are pinned to a place."""
+"""The tables of review: remarks, which are words that are pinned to a place, and notices of what concerns somebody."""
 
 from __future__ import annotations
 
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Column, ForeignKey
+from sqlalchemy import Column, DateTime, ForeignKey
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlmodel import Field, SQLModel
 
@@ -34,3 +34,26 @@ class Remark(SQLModel, table=True):
     answers: list[dict[str, Any]] = Field(default_factory=list, sa_column=Column(JSONB, nullable=False))
     version: int = version_column()
     created_at: datetime = moment_column()
+
+
+def _goes_with(table: str) -> Any:
+    """The row that something is about, with which it goes."""
+    return Field(
+        default=None, sa_column=Column(ForeignKey(f"{table}.id", ondelete="CASCADE"), index=True, nullable=True)
+    )
+
+
+class Notice(SQLModel, table=True):
+    """What one account is told: of a `remark` or an `issue` of a project. `mailed_at`: when it went by mail, too."""
+
+    id: int | None = Field(default=None, primary_key=True)
+    account_id: int = owned_column("account")
+    project_id: int = owned_column("project")
+    remark_id: int | None = _goes_with("remark")
+    issue_id: int | None = _goes_with("issue")
+    what: str
+    by: str
+    text: str
+    at: datetime = moment_column()
+    seen_at: datetime | None = Field(default=None, sa_column=Column(DateTime(timezone=True), nullable=True))
+    mailed_at: datetime | None = Field(default=None, sa_column=Column(DateTime(timezone=True), nullable=True))

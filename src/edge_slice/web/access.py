@@ -11,6 +11,7 @@ from flask import Flask, current_app, g, request
 from sqlmodel import Session, SQLModel
 
 from edge_slice.app.errors import NotAllowed, NotFound, SignedOut
+from edge_slice.app.people.costs import Cost, count_cost
 from edge_slice.app.people.rights import EVERYBODY, InInstallation, InProject, Person, held_by
 from edge_slice.app.people.rows import may_by_link, role_at
 from edge_slice.app.people.signing_in import who_holds
@@ -33,13 +34,14 @@ WORDS = {
 class Need:
     """The right, and the table of the row that the path's `id` names, or the name of something that is found otherwise
     (`people.rows`). `by_link`: also for those who came by a link that leads to the row. `or_running`: also for who sees
-    to the installation. `also`: a right beside it."""
+    to the installation. `also`: a right beside it. `costs`: of what one may not have too much."""
 
     right: InProject | InInstallation
     of: type[SQLModel] | str = ""
     by_link: bool = False
     or_running: bool = False
     also: InInstallation | None = None
+    costs: Cost | None = None
 
 
 def needs(
@@ -48,11 +50,12 @@ def needs(
     by_link: bool = False,
     or_running: bool = False,
     also: InInstallation | None = None,
+    costs: Cost | None = None,
 ) -> Callable[[F], F]:
     """Say of a route what it needs."""
 
     def said(function: F) -> F:
-        setattr(function, MARK, Need(right, of, by_link, or_running, also))
+        setattr(function, MARK, Need(right, of, by_link, or_running, also, costs))
         return function
 
     return said
@@ -88,6 +91,8 @@ def _check() -> None:
         known = who_holds(session, held_by(request.headers.get("Authorization", ""), request.cookies), address)
         g.person = known or Person(address=address, may=frozenset({InInstallation.ANYBODY}))
         _check_need(session, need, _row())
+    if need.costs is not None:
+        count_cost(g.person, need.costs)
 
 
 def _row() -> int | str | None:

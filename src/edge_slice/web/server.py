@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import random
-import secrets
 import threading
 import time
 from pathlib import Path
@@ -18,25 +17,30 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 from werkzeug.middleware.proxy_fix import ProxyFix
 
 from edge_slice.app.documents import Problem
-from edge_slice.app.errors import NotAllowed, NotFound, Refused, SignedOut, Stale, TooOften
+from edge_slice.app.errors import NoRoom, NotAllowed, NotFound, Refused, SignedOut, Stale, TooOften
+from edge_slice.app.room import NO_ROOM
 from edge_slice.app.views.warming import warm_up_quietly
 from edge_slice.core.memory import MEMORY
 from edge_slice.core.stages import listening
 from edge_slice.settings import settings
 from edge_slice.store.database import is_clash
+from edge_slice.store.room import is_full
 from edge_slice.web.access import let_in
 from edge_slice.web.drawings import callouts, drawing_annotations, holding, lineage, pointing, rules, starter_sets
 from edge_slice.web.guard import events_at, guard, too_large_words
 from edge_slice.web.health import watched
 from edge_slice.web.models import corrections, imports, parts, revisions, solids
 from edge_slice.web.people import belonging, signing_in
+from edge_slice.web.people.office_service import ways
 from edge_slice.web.projects import ground, listing, shared_extents, standards
+from edge_slice.web.request_log import number, numbered
 from edge_slice.web.review import remarks
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
 from edge_slice.web.tables import building_tables
 
 TRIES = 5
 EVENTS_MARK = "<!-- events -->"  # in the page: where windows hear of changes
+MAKE_ROOM = "Once there is room, do it again; tell whoever sees to this installation."
 SILENT = 30.0  # seconds until the same trouble is logged again
 DESCRIPTION = "Cuts drawings from a building model and coordinates them on sheets."
 
@@ -80,6 +84,7 @@ def create_server(warm: bool = True) -> Flask:
         doc_ui=False,
         static_folder=None,
     )
+    numbered(server)
     guard(server)
     watched(server)
     if settings().proxies:
@@ -95,6 +100,7 @@ def create_server(warm: bool = True) -> Flask:
     )  # fmt: skip
     for room in rooms:
         server.register_api(room.api)  # type: ignore[attr-defined]
+    ways(server)
     let_in(server)
     _errors(server)
     _pages(server)
@@ -106,7 +112,8 @@ def create_server(warm: bool = True) -> Flask:
 def _problem(
     status: int, message: str, field: str = "", current: dict[str, object] | None = None
 ) -> tuple[Response, int]:
-    return jsonify(Problem(message=message, field=field, current=current).model_dump()), status
+    said = Problem(message=message, field=field, current=current, request=number())
+    return jsonify(said.model_dump()), status
 
 
 def _invalid(error: ValidationError) -> Response:
@@ -158,7 +165,13 @@ def _errors(server: Flask) -> None:
     def too_large(error: RequestEntityTooLarge) -> tuple[Response, int]:
         return _problem(413, too_large_words())
 
+    def no_room(error: NoRoom) -> tuple[Response, int]:
+        return _problem(507, str(error))
+
     def no_database(error: OperationalError | NoConnection) -> tuple[Response, int]:
+        if is_full(error):
+            server.logger.error("request %s: %s", number(), getattr(error, "orig", error))
+            return _problem(507, f"{NO_ROOM} This was not kept; what was saved before is safe. {MAKE_ROOM}")
         if is_clash(error):
             return _problem(409, "Others changed the same things at the same moment, several times over. Try again.")
         outage.say(str(getattr(error, "orig", error)).splitlines()[0])
@@ -172,14 +185,16 @@ def _errors(server: Flask) -> None:
         return _problem(error.code or 500, error.description or "This request can't be answered.")
 
     def unexpected(error: Exception) -> tuple[Response, int]:
-        number = secrets.token_hex(4)
-        server.logger.exception("unexpected error, number %s", number)
-        said = f"Something went wrong here. What was saved is safe; the server's log has the details, number {number}."
-        return _problem(500, said)
+        if is_full(error):
+            server.logger.error("request %s: %s", number(), error)
+            return _problem(507, f"The disk of the server is full. This was not kept. {MAKE_ROOM}")
+        server.logger.exception("unexpected error, number %s", number())
+        known = f"the server's log has the details, number {number()}"
+        return _problem(500, f"Something went wrong here. What was saved is safe; {known}.")
 
     for kind, handler in (
         (NotFound, not_found), (Refused, refused), (SignedOut, signed_out), (NotAllowed, not_allowed),
-        (TooOften, too_often), (Stale, stale), (RequestEntityTooLarge, too_large),
+        (TooOften, too_often), (NoRoom, no_room), (Stale, stale), (RequestEntityTooLarge, too_large),
         (OperationalError, no_database), (NoConnection, no_database), (IntegrityError, clash), (HTTPException, http),
         (Exception, unexpected),
     ):  # fmt: skip

@@ -9,10 +9,14 @@ import signal
 import threading
 import time
 
-from edge_slice.app.jobs import HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
+import psycopg
+from psycopg_pool import PoolTimeout
+
+from edge_slice.app.jobs import AT_ONCE, HEARTBEAT, STALLED_AFTER, app, take_up_stalled, tidy
 from edge_slice.app.models.reader_process import get_ready
 from edge_slice.core.compiled import compile_kernels
 from edge_slice.core.memory import MEMORY
+from edge_slice.logs import write_json
 from edge_slice.settings import settings
 
 STEADY, LONGEST_PAUSE = 5.0, 4.0  # seconds that a connection holds; between two tries
@@ -25,17 +29,24 @@ async def _take_jobs() -> None:
     async with app.open_async():
         upkeep = asyncio.create_task(_upkeep())
         try:
-            await app.run_worker_async(
-                concurrency=2,
-                delete_jobs="successful",
-                update_heartbeat_interval=HEARTBEAT,
-                stalled_worker_timeout=STALLED_AFTER,
-                fetch_job_polling_interval=1.0,
-                shutdown_graceful_timeout=1.0,
-                install_signal_handlers=False,
-            )
+            async with asyncio.TaskGroup() as together:
+                for queues, count in AT_ONCE.items():
+                    together.create_task(_take_of(queues, count))
         finally:
             upkeep.cancel()
+
+
+async def _take_of(queues: tuple[str, ...], count: int) -> None:
+    await app.run_worker_async(
+        queues=list(queues),
+        concurrency=count,
+        delete_jobs="successful",
+        update_heartbeat_interval=HEARTBEAT,
+        stalled_worker_timeout=STALLED_AFTER,
+        fetch_job_polling_interval=1.0,
+        shutdown_graceful_timeout=1.0,
+        install_signal_handlers=False,
+    )
 
 
 async def _upkeep() -> None:
@@ -48,8 +59,18 @@ async def _upkeep() -> None:
         await asyncio.sleep(HEARTBEAT)
 
 
+def _say_of(error: BaseException | None) -> None:
+    """Why jobs are not taken any more, but where that is known: the database is away."""
+    if isinstance(error, BaseExceptionGroup):
+        for one in error.exceptions:
+            _say_of(one)
+    elif error is not None and not isinstance(error.__cause__ or error, psycopg.OperationalError | PoolTimeout):
+        log.error("no jobs are taken: %s", error.__cause__ or error)
+
+
 async def work() -> None:
     """Until a signal comes; a lost database is waited for."""
+    os.nice(settings().worker_nice)  # on a machine that also answers people, they come first
     get_ready()
     threading.Thread(target=compile_kernels, daemon=True).start()  # in memory before the first file is asked for
     MEMORY.most = int(settings().memory_mb * 2**20)
@@ -69,13 +90,14 @@ async def work() -> None:
         if time.monotonic() - began > STEADY:
             pause = 1.0
             log.warning("lost the database; connecting again")
-        taking.exception()  # known: the database is away
+        _say_of(taking.exception())
         await asyncio.wait({stop}, timeout=pause)
         pause = min(2 * pause, LONGEST_PAUSE)
 
 
 if __name__ == "__main__":
     logging.basicConfig(level=logging.WARNING, format="worker: %(message)s")
+    write_json("worker")
     for noisy in ("procrastinate", "psycopg.pool"):
         logging.getLogger(noisy).setLevel(logging.CRITICAL)
     with asyncio.Runner() as runner:

@@ -72,7 +72,7 @@ def test_who_has_an_account_belongs_at_once(office: Office, team: Team, project:
     mail = next(one["mail"] for one in office.owner.call("GET", "/api/accounts").json if one["name"] == "Reviewer")
     assert team.reviewer.call("GET", f"/api/projects/{project}").status == 404
     made = office.owner.call("POST", f"/api/projects/{project}/invitations", {"mail": mail, "role": "editor"})
-    assert made.json == {"id": None, "token": ""}
+    assert made.json == {"id": None, "token": "", "mailed": False}
     assert team.reviewer.call("GET", f"/api/projects/{project}").status == 200
     twice = office.owner.call("POST", f"/api/projects/{project}/invitations", {"mail": mail, "role": "editor"})
     assert twice.status == 422

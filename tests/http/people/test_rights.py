@@ -160,8 +160,10 @@ def asked(caller: Caller, operation: Operation, row: int) -> Answer:
 
 def test_every_operation_says_what_it_is_of() -> None:
     rest = {one.path.split("/")[2] for one in OPERATIONS if not one.of_row}
-    known = "settings session account accounts invitation invitations link audit memory projects imports hatch-view"
-    assert rest == {*known.split(), "parts", "words", "office-rules", "starter-sets", "pictures"}
+    known = (
+        "settings session account accounts notices invitation invitations link audit memory projects imports hatch-view"
+    )
+    assert rest == {*known.split(), "notices", "parts", "words", "office-rules", "starter-sets", "pictures"}
 
 
 @pytest.mark.parametrize("operation", OF_ROWS, ids=lambda one: f"{one.method} {one.path}")
@@ -178,7 +180,7 @@ def test_only_who_may(operation: Operation, team: Team, office: Office, rows: di
         answer = asked(caller, operation, row)
         if role == "outsider":
             assert answer.status == 404
-            assert answer.body == asked(caller, operation, 2_000_000_000).body  # nothing tells that it is there
+            assert answer.words == asked(caller, operation, 2_000_000_000).words  # nothing tells that it is there
         else:
             assert answer.status == 403, role
     if (operation.method, operation.path) in OFFICE:  # the office's own things need a right of the account, too
@@ -295,7 +297,7 @@ def test_rows_of_others_are_named_as_if_they_were_not_there(
     assert foreign.status == missing.status
     if foreign.status != 201:
         of = next(number for name, number in theirs.items() if name.upper() in json.dumps([path, body]))
-        without = lambda answer: re.sub(rb"\b(2000000000|%d)\b" % of, b"N", answer.body)  # noqa: E731
+        without = lambda answer: re.sub(rb"\b(2000000000|%d)\b" % of, b"N", answer.words)  # noqa: E731
         assert without(foreign) == without(missing)
     assert state(office.installation, theirs["project"]) == before
     told = said(mine)

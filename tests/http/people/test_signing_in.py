@@ -61,7 +61,7 @@ def test_a_wrong_name_and_a_wrong_password_are_told_alike(office: Office) -> Non
     wrong = office.stranger().sign_in(mail, "not the password at all")
     nobody = office.stranger().sign_in(f"nobody-{mail}", "not the password at all")
     assert wrong.status == nobody.status == 422
-    assert wrong.json == nobody.json
+    assert wrong.words == nobody.words
 
 
 def test_signing_out_ends_it_at_once_for_whoever_holds_the_token(office: Office) -> None:

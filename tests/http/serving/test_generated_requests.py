@@ -24,7 +24,7 @@ EACH, LEAST = 15, 10  # most examples of one operation, and requests for each of
 # the pieces in which they are made, side by side
 PIECES = (
     r"^/api/(drawings|callout-references|annotations|touch-ups|hatch-view|pictures|imports|settings|memory|words|parts"
-    r"|session|accounts?|invitations?|link|audit|remarks)\b",
+    r"|session|accounts?|notices|invitations?|link|audit|remarks)\b",
     r"^/api/(sheets|sheet-designs|placements|issues|issued-sheets|publications|standards|shown-sets|shared-extents"
     r"|starter-sets|drawing-rules|office-rules|tables)\b",
     r"^/api/projects($|/\{id\}($|/[a-o]))",

@@ -1,8 +1,9 @@
 import { useEffect, useRef } from "react";
 import type { Drawing, Publication, Recut } from "../client";
 import { client, unwrap } from "../client";
+import type { Row } from "../newest";
 import { hearPublication } from "../publications";
-import { keys, putDrawing, queryClient, type Row, renew, whenSaved } from "../queries";
+import { keys, putDrawing, queryClient, renew, whenSaved } from "../queries";
 import { hearRecut } from "../recut";
 import { hearTables } from "../tables";
 import { EventLine } from "./event-line";
@@ -131,6 +132,10 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
   }
   if (who && project !== null) {
     hearPresence(project, who);
+    return;
+  }
+  if (what === "notices") {
+    renew({ queryKey: keys.notices });
     return;
   }
   if (project === null || what === "edit project" || what === "delete project") {

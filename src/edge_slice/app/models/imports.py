@@ -25,6 +25,7 @@ from edge_slice.app.models.revisions import take_in
 from edge_slice.app.output.project_imports import ARCHIVE, ReadProject, check_archive
 from edge_slice.app.people.members import owner_of
 from edge_slice.app.people.rights import Person, projects_of
+from edge_slice.app.room import NO_ROOM, check_room
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.model import Model, UnreadableModel
 from edge_slice.core.model.files.any_file import check_file, read_model
@@ -36,8 +37,10 @@ from edge_slice.store.blobs import drop_unused, store_bytes, store_file, write_t
 from edge_slice.store.changes import hold, notify
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.queue import defer, without_job
+from edge_slice.store.room import is_full
 from edge_slice.store.tables import ModelImport, Project, Revision
 
+TAKES = 3  # times the size of a file, of the file and what is read of it
 ATTEMPTS = 3  # a file that brings its reader down this often is given up
 QUEUE, TASK = "models", "read-model"
 log = logging.getLogger(__name__)
@@ -68,6 +71,7 @@ def accept_upload(path: Path, sent: Sent) -> ImportOut:
         raise Refused(f"A unit is one of {', '.join(METRES)}, and up is y or z.", "unit")
     if Path(file_name).suffix.lower() in SILENT and not unit:
         raise Refused(f"{file_name}: files of this kind do not say their unit; say which it is.", "unit")
+    check_room(TAKES * path.stat().st_size)
     packed = Path(file_name).suffix.lower() == ARCHIVE
     if packed and (into is not None or beside is not None):
         raise Refused("An archive holds a whole project; load it as a project of its own.", "file")
@@ -232,10 +236,15 @@ def run_import(import_id: int) -> None:
         _end(import_id, "failed", str(error))
     except Cancelled:
         _end(import_id, "cancelled", "Cancelled. Nothing was kept.")
-    except OperationalError:
-        raise  # the database is away: the queue tries again
-    except Exception:
+    except OperationalError as error:
+        if not is_full(error):
+            raise  # the database is away: the queue tries again
+        _end(import_id, "failed", f"{NO_ROOM} Nothing was kept; try again when there is room.")
+    except Exception as error:
         log.exception("import %s", import_id)
+        if is_full(error):
+            _end(import_id, "failed", "The disk of the worker is full. Nothing was kept; try again when there is room.")
+            return
         _end(import_id, "failed", "Reading this file failed; the worker's log has the details. Nothing was kept.")
 
 

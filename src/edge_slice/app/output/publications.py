@@ -14,6 +14,9 @@ from edge_slice.app.errors import NotFound, Refused
 from edge_slice.app.output.documents import PublicationNew, PublicationOut
 from edge_slice.app.output.exports import File, archive
 from edge_slice.app.output.issues import check_code, freeze
+from edge_slice.app.people.rights import Person
+from edge_slice.app.review.notices import members_of, notify_people
+from edge_slice.app.room import NO_ROOM, check_room
 from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
 from edge_slice.core.project.sheets import sheet_file_name
@@ -27,9 +30,10 @@ from edge_slice.store.changes import hold, notify, tell
 from edge_slice.store.database import reading, transaction
 from edge_slice.store.kept import kept, known
 from edge_slice.store.queue import defer, without_job
-from edge_slice.store.tables import Blob, Publication, Sheet
+from edge_slice.store.room import is_full
+from edge_slice.store.tables import Blob, Issue, Publication, Sheet
 
-QUEUE, TASK = "models", "publish"
+QUEUE, TASK = "publications", "publish"
 ATTEMPTS = 5  # what brings its worker down this often is given up
 KEPT = 12  # publications of a project that can still be fetched
 AT_ONCE = 2  # sheets drawn at the same time
@@ -38,6 +42,7 @@ log = logging.getLogger(__name__)
 
 def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
     """Queue it. Raises `Refused` for an issue whose code is taken, or without sheets."""
+    check_room(0)
     with transaction() as session:
         project_row(session, project_id)
         rows = _wanted(SheetsAround(session, project_id), new)
@@ -127,8 +132,10 @@ def run(publication_id: int) -> None:
             _finish(session, publication_id, wanted)
     except (Refused, NotFound) as error:
         _fail(publication_id, str(error))
-    except (OperationalError, NoConnection):
-        raise  # the database is away, or others were in the way: the queue tries again
+    except (OperationalError, NoConnection) as error:
+        if not is_full(error):
+            raise  # the database is away, or others were in the way: the queue tries again
+        _fail(publication_id, f"{NO_ROOM} Start it again when there is.")
     except Exception:
         log.exception("publication %s", publication_id)
         _fail(publication_id, "The file could not be made; the worker's log has the details. Start it again.")
@@ -209,10 +216,16 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
         pages = [(s, screen_of(s, around), leaf_from_bytes(_part(around, s, wanted)).pdf) for s in sheets]
         row.issue_id = freeze(session, around, wanted.issue, pages, row.file_hash)
         notify(session, project_id, "issue")
+        _tell_members(session, row, wanted.issue.code)
     row.state = "ready"
     session.add(row)
     session.flush()
     _say(session, row)
+
+
+def _tell_members(session: Session, row: Publication, code: str) -> None:
+    issue = session.get_one(Issue, row.issue_id)
+    notify_people(session, members_of(session, row.project_id), Person(name=row.author), "issue", code, issue)
 
 
 def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew, title: str, subject: str) -> bytes:

@@ -16,6 +16,7 @@ from edge_slice.app.people.documents import (
     AccountEdit,
     AccountOut,
     CodesOut,
+    OwnAccountEdit,
     OwnAccountOut,
     PasswordEdit,
     SecondOut,
@@ -45,14 +46,16 @@ def own(person: Person) -> OwnAccountOut:
         row = own_account(session, person)
         return OwnAccountOut(
             mail=row.mail, name=row.name, second=row.second_secret != "",
-            codes_left=len(row.recovery), devices=devices_of(session, person),
+            codes_left=len(row.recovery), mails=row.mails, devices=devices_of(session, person),
         )  # fmt: skip
 
 
-def rename(person: Person, name: str) -> OwnAccountOut:
+def edit_own(person: Person, said: OwnAccountEdit) -> OwnAccountOut:
+    """Another name for oneself, or letters or none."""
     with transaction() as session:
         row = own_account(session, person)
-        row.name = name.strip()
+        row.name = row.name if said.name is None else said.name.strip()
+        row.mails = row.mails if said.mails is None else said.mails
         session.add(row)
     return own(person)
 

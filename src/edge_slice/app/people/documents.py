@@ -20,7 +20,8 @@ Days = Annotated[int, Field(ge=1, le=365)]
 
 class SessionOut(BaseModel):
     """Who asks, and what they may do beside projects. `signing_in`: whether people sign in at all; `signed_in`: whether
-    this one has; `link`: what a link leads to."""
+    this one has; `link`: what a link leads to; `office`: what the office's own service to sign in by is called, empty
+    for none."""
 
     signing_in: bool
     signed_in: bool
@@ -30,6 +31,7 @@ class SessionOut(BaseModel):
     may_make: bool = False
     may_keep: bool = False
     link: LinkSeenOut | None = None
+    office: str = ""
 
 
 class SignIn(Input):
@@ -67,7 +69,10 @@ class AccountEdit(Input):
 
 
 class OwnAccountEdit(Input):
-    name: Name
+    """`mails`: whether notices go by mail, too."""
+
+    name: Name | None = None
+    mails: bool | None = None
 
 
 class PasswordEdit(Input):
@@ -107,6 +112,7 @@ class OwnAccountOut(BaseModel):
     name: str
     second: bool
     codes_left: int
+    mails: bool
     devices: list[DeviceOut]
 
 
@@ -170,10 +176,12 @@ class InvitationNew(Input):
 
 
 class InvitationOut(BaseModel):
-    """`token` is shown once, and leads to making an account; empty where there was one already."""
+    """`token` is shown once, and leads to making an account; empty where there was one already. `mailed`: whether a
+    letter with it is on its way."""
 
     id: int | None
     token: str
+    mailed: bool = False
 
 
 class InvitationSeenOut(BaseModel):

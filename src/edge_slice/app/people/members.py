@@ -19,6 +19,7 @@ from edge_slice.app.people.documents import (
     MemberOut,
     PeopleOut,
 )
+from edge_slice.app.people.mailing import sent_invitation
 from edge_slice.app.people.rights import Person, RoleName
 from edge_slice.app.people.secrets_held import check_new_password, hashed, new_token, token_hash
 from edge_slice.app.people.signing_in import begin, end_windows, sign_out_everywhere
@@ -29,6 +30,7 @@ from edge_slice.store.people import Account, Invitation, Member
 from edge_slice.store.tables import Project
 
 INVITED, BACK = timedelta(days=7), timedelta(days=1)
+PAGE = "/invitation"
 GONE = "This invitation was used, has ended, or was taken back. Ask for another one."
 
 
@@ -134,18 +136,31 @@ def owner_of(session: Session, account_id: int | None, project_id: int) -> None:
 
 
 def invite(person: Person, project_id: int | None, wanted: InvitationNew) -> InvitationOut:
-    """Invite somebody to a project, or, with none, to the installation. Who has an account already belongs to the
-    project at once."""
+    """Invite somebody to a project, or, with none, to the installation; by mail where that is set. Who has an account
+    already belongs to the project at once."""
+    made, words = _invite(person, project_id, wanted)
+    return _sent(made, wanted.mail.strip(), words)
+
+
+def _sent(made: InvitationOut, mail: str, words: str) -> InvitationOut:
+    """With a letter on its way, where there is anything to send."""
+    mailed = made.token != "" and sent_invitation(mail, PAGE, made.token, words)
+    return made.model_copy(update={"mailed": mailed})
+
+
+def _invite(person: Person, project_id: int | None, wanted: InvitationNew) -> tuple[InvitationOut, str]:
+    """The invitation, and what a letter says of it."""
     mail = wanted.mail.strip().lower()
     role = (wanted.role or "reviewer") if project_id is not None else ""
     with transaction() as session:
+        to = ""
         if project_id is not None:
             hold(session, project_id)
-            project_row(session, project_id)
+            to = f" to the project {project_row(session, project_id).name}"
         account = session.exec(select(Account).where(col(Account.mail) == mail)).first()
         if account is not None:
             _let_in(session, person, project_id, account, role)
-            return InvitationOut(id=None, token="")
+            return InvitationOut(id=None, token=""), ""
         token = new_token()
         row = Invitation(token_hash=token_hash(token), mail=mail, project_id=project_id, role=role,
                          by_id=person.account, ends_at=datetime.now(UTC) + INVITED)  # fmt: skip
@@ -153,7 +168,7 @@ def invite(person: Person, project_id: int | None, wanted: InvitationNew) -> Inv
         session.flush()
         audit(session, person, f"invited as {role}" if role else "invited", mail, project_id)
         notify(session, project_id, "people")
-        return InvitationOut(id=row.id, token=token)
+        return InvitationOut(id=row.id, token=token), f"{person.name} invites you{to}. Make your account here:"
 
 
 def way_back(person: Person, account_id: int) -> InvitationOut:
@@ -170,7 +185,8 @@ def way_back(person: Person, account_id: int) -> InvitationOut:
         session.add(row)
         session.flush()
         audit(session, person, "made a way back in", account.mail)
-        return InvitationOut(id=row.id, token=token)
+        made, mail = InvitationOut(id=row.id, token=token), account.mail
+    return _sent(made, mail, f"{person.name} lets you back into your account. Choose another password here:")
 
 
 def _let_in(session: Session, person: Person, project_id: int | None, account: Account, role: str) -> None:

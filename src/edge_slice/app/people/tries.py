@@ -73,9 +73,9 @@ def check_tries(limit: RateLimitItem, *of: str) -> None:
         _refuse(limit, *of)
 
 
-def count_try(limit: RateLimitItem, *of: str) -> None:
-    """Count one; raises `TooOften` where it is one too many."""
-    if not _limiter.hit(limit, *of):
+def count_try(limit: RateLimitItem, *of: str, cost: int = 1) -> None:
+    """Count one, or as many as it costs; raises `TooOften` where that is too many."""
+    if not _limiter.hit(limit, *of, cost=cost):
         _refuse(limit, *of)
 
 
@@ -85,4 +85,4 @@ def forget_tries(limit: RateLimitItem, *of: str) -> None:
 
 def _refuse(limit: RateLimitItem, *of: str) -> None:
     wait = max(1, round(_limiter.get_window_stats(limit, *of).reset_time - time.time()))
-    raise TooOften(f"This was tried too often. Try again in {wait} s.", wait)
+    raise TooOften(f"This was asked for too often. Try again in {wait} s.", wait)

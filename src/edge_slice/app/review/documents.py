@@ -1,4 +1,4 @@
-"""What goes in and out about remarks."""
+"""What goes in and out about remarks and notices."""
 
 from __future__ import annotations
 
@@ -74,6 +74,30 @@ class RemarkOut(BaseModel):
     answers: list[AnswerOut]
     version: int
     created_at: datetime
+
+
+NoticeWhat = Literal["remark", "answer", "done", "issue"]
+
+
+class NoticeOut(BaseModel):
+    """What concerns who asks: of a `remark` or an `issue`. `by`: whose act it was."""
+
+    id: int
+    project: int
+    project_name: str
+    remark: int | None
+    issue: int | None
+    what: NoticeWhat
+    by: str
+    text: str
+    at: datetime
+    seen: bool
+
+
+class SeenUpTo(Input):
+    """`last`: the newest notice that was seen."""
+
+    last: RowId
 
 
 class PinOut(BaseModel):

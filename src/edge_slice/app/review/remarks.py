@@ -15,7 +15,17 @@ from edge_slice.app.drawings.drawing_rows import drawing_of, drawing_row
 from edge_slice.app.errors import NotFound, Refused, Stale
 from edge_slice.app.people.rights import Person
 from edge_slice.app.project_source import ProjectSource
-from edge_slice.app.review.documents import AnswerNew, AnswerOut, PinOut, RemarkEdit, RemarkNew, RemarkOut, State
+from edge_slice.app.review.documents import (
+    AnswerNew,
+    AnswerOut,
+    NoticeWhat,
+    PinOut,
+    RemarkEdit,
+    RemarkNew,
+    RemarkOut,
+    State,
+)
+from edge_slice.app.review.notices import notify_people, who_hears_of
 from edge_slice.app.row_lookup import project_row
 from edge_slice.core.cut import BlankCut, ImpossibleCut
 from edge_slice.core.cut.planes.leaves import Leaf, leaves_of
@@ -58,7 +68,9 @@ def add(project_id: int, new: RemarkNew, person: Person, author: str) -> RemarkO
             project_id=project_id, number=(last or 0) + 1, account_id=person.account, author=author or "Somebody",
             text=new.text.strip(), to=new.to.strip(), due=new.due, place=place, version=next_version(session),
         )  # fmt: skip
-        return _kept(session, remark, person)
+        found = _kept(session, remark, person)
+        notify_people(session, who_hears_of(session, remark, "remark"), person, "remark", remark.text, remark)
+        return found
 
 
 def edit(remark_id: int, said: RemarkEdit, person: Person) -> RemarkOut:
@@ -68,9 +80,14 @@ def edit(remark_id: int, said: RemarkEdit, person: Person) -> RemarkOut:
         if row.version != said.version:
             (now,) = _out(session, [row], row.project_id, person)
             raise Stale("This remark was changed in another window; its newer state is shown.", now)
+        state, to = row.state, row.to
         for key in ("text", "to", "due", "state"):
             if (value := getattr(said, key)) is not None:
                 setattr(row, key, value.strip())
+        if row.state == "done" and state != "done":
+            notify_people(session, who_hears_of(session, row, "done"), person, "done", row.text, row)
+        elif row.to and row.to != to:
+            notify_people(session, who_hears_of(session, row, "remark"), person, "remark", row.text, row)
         return _kept(session, row, person)
 
 
@@ -83,7 +100,9 @@ def answer(remark_id: int, said: AnswerNew, person: Person, author: str) -> Rema
         given = AnswerOut(
             author=author or "Somebody", at=datetime.now(UTC), text=said.text.strip(), state=said.state
         )  # fmt: skip
-        row.answers = [*row.answers, given.model_dump(mode="json")]
+        what: NoticeWhat = "done" if said.state == "done" else "answer"
+        notify_people(session, who_hears_of(session, row, what), person, what, given.text, row)
+        row.answers = [*row.answers, {**given.model_dump(mode="json"), "account": person.account}]
         row.state = said.state
         return _kept(session, row, person)
 

@@ -16,7 +16,7 @@ from edge_slice.store import queue
 from edge_slice.store.changes import tell
 from edge_slice.store.database import transaction
 
-QUEUE, TASK = "models", "recut"
+QUEUE, TASK = "views", "recut"
 
 
 def start(project_id: int) -> RecutOut:

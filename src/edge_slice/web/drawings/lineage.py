@@ -34,6 +34,7 @@ from edge_slice.app.drawings.placing_documents import (
 )
 from edge_slice.app.drawings.sun_studies import SunStudyNew
 from edge_slice.app.output.exports import export_drawing
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.views import composed, recut
 from edge_slice.core.cut import SectionCut
@@ -116,7 +117,7 @@ def delete_drawings(path: ById, query: CalloutsFate, body: DrawingsChosen) -> tu
 
 
 @api.post("/projects/<int:id>/recut", responses={202: RecutOut})
-@needs(InProject.EDIT, Project)
+@needs(InProject.EDIT, Project, costs=Cost.SET)
 def start_recut(path: ById) -> Response:
     """Cut all drawings anew in the background; progress is told with the events"""
     return answer(recut.start(path.id), 202)
@@ -213,7 +214,7 @@ def view(path: ById, query: OfRevision) -> Response:
 
 
 @api.get("/drawings/<int:id>/export.<form>", responses={200: BINARY})
-@needs(InProject.LOOK, Drawing)
+@needs(InProject.LOOK, Drawing, costs=Cost.FILE)
 def export(path: ByIdAndForm, query: OfRevision) -> Response:
     """The drawing as SVG, PDF, DXF, PNG or JSON; laid over an earlier revision, if one is named"""
     return download(export_drawing(path.id, path.form, query.revision))

@@ -11,6 +11,7 @@ from edge_slice.app.models import asking, corrected_files, corrections, handles
 from edge_slice.app.models.asking import AnswersOut
 from edge_slice.app.models.corrections import BuildUpOut, CorrectionOut
 from edge_slice.app.models.handles import FlatFacesOut, HandlesOut, HandlesWanted, InFileOut, OpeningOut, PlaneOut
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.views import composed
 from edge_slice.core.model.corrections.documents import Corrections
@@ -151,7 +152,7 @@ def picture(path: ById, query: OfTopic) -> Response:
 
 
 @api.get("/projects/<int:id>/corrections/files", responses={200: BINARY})
-@needs(InProject.EDIT, Project)
+@needs(InProject.EDIT, Project, costs=Cost.SET)
 def files(path: ById, query: Anyway) -> Response:
     """The IFC files of the model with corrections in them"""
     return download(corrected_files.corrected_files(path.id, query.anyway, query.names))

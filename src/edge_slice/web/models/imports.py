@@ -12,6 +12,7 @@ from pydantic import BaseModel, Field, RootModel
 from edge_slice.app.documents import Problem
 from edge_slice.app.models import imports
 from edge_slice.app.models.import_documents import ImportOut
+from edge_slice.app.people.costs import Cost, count_upload
 from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.store.tables import ModelImport, Project
 from edge_slice.web.access import Need, check, needs, person
@@ -51,13 +52,14 @@ def get_import(path: ById) -> Response:
 
 
 @api.post("/imports", responses={202: ImportOut, 413: Problem})
-@needs(InInstallation.SIGNED_IN)
+@needs(InInstallation.SIGNED_IN, costs=Cost.SET)
 def upload(form: Upload) -> Response:
     """Upload a model; a worker makes a project of it"""
     _check(form)
     sent = imports.Sent(form.file.filename or "model.ifc", form.unit, form.up, form.into, form.beside, person().account)
     with tempfile.NamedTemporaryFile() as stream:
         form.file.save(stream.name)
+        count_upload(person(), Path(stream.name))
         return answer(imports.accept_upload(Path(stream.name), sent), 202)
 
 
@@ -72,7 +74,7 @@ def _check(form: Upload) -> None:
 
 
 @api.post("/imports/<int:id>/retry", responses={202: ImportOut})
-@needs(InProject.EDIT, ModelImport)
+@needs(InProject.EDIT, ModelImport, costs=Cost.SET)
 def retry(path: ById) -> Response:
     """Read a file once more that was given up"""
     return answer(imports.retry_import(path.id), 202)

@@ -26,6 +26,7 @@ from edge_slice.app.people.documents import (
     Token,
     WithPassword,
 )
+from edge_slice.app.people.office_service import is_set
 from edge_slice.app.people.rights import InInstallation
 from edge_slice.settings import settings
 from edge_slice.web.access import needs, person
@@ -74,6 +75,7 @@ def read_session() -> Response:
             may_make=InInstallation.MAKE in who.may,
             may_keep=InInstallation.KEEP in who.may,
             link=links.seen_by_link(who),
+            office=settings().oidc_name if is_set() else "",
         )
     )
 
@@ -137,9 +139,9 @@ def own_account() -> Response:
 
 @api.patch("/account", responses={200: OwnAccountOut})
 @needs(InInstallation.SIGNED_IN)
-def rename(body: OwnAccountEdit) -> Response:
-    """Another name for oneself"""
-    return answer(accounts.rename(person(), body.name))
+def edit_own(body: OwnAccountEdit) -> Response:
+    """Another name for oneself, and whether notices come by mail"""
+    return answer(accounts.edit_own(person(), body))
 
 
 @api.post("/account/password", responses={200: OwnAccountOut})

@@ -13,6 +13,7 @@ from werkzeug.wsgi import wrap_file
 from edge_slice.app.drawings.lineage import NEW_SECTION, new_plan
 from edge_slice.app.output import project_exports
 from edge_slice.app.output.project_imports import ARCHIVE
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.app.projects import listing
 from edge_slice.app.projects.documents import (
@@ -132,7 +133,7 @@ def delete_project(path: ById) -> tuple[str, int]:
 
 
 @api.get("/projects/<int:id>/files", responses={200: BINARY})
-@needs(InProject.EDIT, Project)
+@needs(InProject.EDIT, Project, costs=Cost.SET)
 def project_files(path: ById) -> Response:
     """The project as files in an archive: its document, its models, its pictures"""
     stream = tempfile.TemporaryFile()  # noqa: SIM115 (the answer that sends it closes it)

@@ -1,4 +1,4 @@
-"""Routes of remarks."""
+"""Routes of remarks and of notices."""
 
 from __future__ import annotations
 
@@ -6,9 +6,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
-from edge_slice.app.people.rights import InProject
-from edge_slice.app.review import remarks
-from edge_slice.app.review.documents import AnswerNew, PinOut, RemarkEdit, RemarkNew, RemarkOut
+from edge_slice.app.people.rights import InInstallation, InProject
+from edge_slice.app.review import notices, remarks
+from edge_slice.app.review.documents import AnswerNew, NoticeOut, PinOut, RemarkEdit, RemarkNew, RemarkOut, SeenUpTo
 from edge_slice.store.review import Remark
 from edge_slice.store.tables import Drawing, Project
 from edge_slice.web.access import Need, check, needs, person
@@ -18,6 +18,10 @@ api = APIBlueprint("remarks", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class RemarkList(RootModel[list[RemarkOut]]):
+    pass
+
+
+class NoticeList(RootModel[list[NoticeOut]]):
     pass
 
 
@@ -73,3 +77,18 @@ def delete_remark(path: ById) -> tuple[str, int]:
 def _check_own(remark: int) -> None:
     if not remarks.is_own(remark, person()):
         check(Need(InProject.EDIT, Remark), remark)
+
+
+@api.get("/notices", responses={200: NoticeList})
+@needs(InInstallation.SIGNED_IN)
+def list_notices() -> Response:
+    """What concerns who asks, the newest first"""
+    return answer(list(notices.notices_of(person())))
+
+
+@api.post("/notices/seen", responses={204: None})
+@needs(InInstallation.SIGNED_IN)
+def see_notices(body: SeenUpTo) -> tuple[str, int]:
+    """Say up to where one has seen them"""
+    notices.seen(person(), body.last)
+    return "", 204

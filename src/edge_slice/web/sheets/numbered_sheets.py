@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, RootModel
 from edge_slice.app.documents import RowId
 from edge_slice.app.errors import NotAllowed
 from edge_slice.app.output.exports import export_sheet
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.sheets import numbered_sheets, placements, sheet_views
 from edge_slice.app.sheets.documents import (
@@ -102,7 +103,7 @@ def preview_design(path: ById, body: DesignPreview) -> Response:
 
 
 @api.get("/sheets/<int:id>/export.<form>", responses={200: BINARY})
-@needs(InProject.LOOK, Sheet, by_link=True)
+@needs(InProject.LOOK, Sheet, by_link=True, costs=Cost.FILE)
 def export(path: ByIdAndForm, query: OfDots) -> Response:
     """The sheet as PDF, SVG, DXF or PNG; by a link as PDF alone"""
     if person().link is not None and path.form != "pdf":

@@ -7,6 +7,7 @@ from flask_openapi3 import APIBlueprint
 
 from edge_slice.app.output import issues, publications
 from edge_slice.app.output.documents import IssueChangesOut, IssuesOut, MarksPlaced, PublicationNew, PublicationOut
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.sheets import revision_marks
 from edge_slice.store.tables import Issue, IssuedSheet, Project, Publication
@@ -17,7 +18,7 @@ api = APIBlueprint("publications", __name__, url_prefix="/api", abp_responses=ER
 
 
 @api.post("/projects/<int:id>/publications", responses={202: PublicationOut})
-@needs(InProject.EDIT, Project)
+@needs(InProject.EDIT, Project, costs=Cost.SET)
 def publish(path: ById, body: PublicationNew) -> Response:
     """Make a file of sheets in the background, or issue them"""
     return answer(publications.start(path.id, body, author()), 202)
@@ -38,7 +39,7 @@ def cancel(path: ById) -> Response:
 
 
 @api.post("/publications/<int:id>/retry", responses={202: PublicationOut})
-@needs(InProject.EDIT, Publication)
+@needs(InProject.EDIT, Publication, costs=Cost.SET)
 def retry(path: ById) -> Response:
     """Make a file once more that could not be made"""
     return answer(publications.retry(path.id), 202)
@@ -73,7 +74,7 @@ def changes(path: ById) -> Response:
 
 
 @api.get("/issues/<int:id>/changes.pdf", responses={200: BINARY})
-@needs(InProject.LOOK, Issue)
+@needs(InProject.LOOK, Issue, costs=Cost.FILE)
 def changes_file(path: ById) -> Response:
     """All changed sheets laid over what was issued"""
     return download(issues.changes_file(path.id))

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
 from edge_slice.app.output.exports import File
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InProject
 from edge_slice.app.tables import acts
 from edge_slice.app.tables.documents import (
@@ -130,7 +131,7 @@ def type_cells(path: ById, body: CellsTyped) -> Response:
 
 
 @api.get("/tables/<int:id>/file/<string:form>", responses={200: BINARY})
-@needs(InProject.LOOK, ProjectTable)
+@needs(InProject.LOOK, ProjectTable, costs=Cost.FILE)
 def file(path: TableFile) -> Response:
     """A table as CSV or XLSX"""
     return download(File(*acts.file_of(path.id, path.form)))
