@@ -5,10 +5,20 @@ from __future__ import annotations
 import json
 import re
 import urllib.request
+from dataclasses import replace
 from typing import Any
 
+import pytest
+
 from tests.conftest import Team
+from tests.http.people.test_rights import project_of
 from tests.office import PASSWORD, Caller, Office
+
+
+@pytest.fixture(scope="module")
+def team(team: Team, office: Office, untouched_hut: int) -> Team:
+    """The same people in a project that no other test looks into."""
+    return replace(team, project=project_of(office, untouched_hut, Owner="owner", Editor="editor", Reviewer="reviewer"))
 
 
 def drawing_of(team: Team) -> int:
