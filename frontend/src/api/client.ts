@@ -166,6 +166,7 @@ export type SharedLink = Schemas["LinkOut"];
 export type Remark = Schemas["RemarkOut"];
 export type RemarkState = Remark["state"];
 export type Pin = Schemas["PinOut"];
+export type TopicsRead = Schemas["TopicsRead"];
 export type Notice = Schemas["NoticeOut"];
 export type AuditEntry = Schemas["AuditOut"];
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type Pin, type Remark, type RemarkState, unwrap } from "./client";
+import { client, fetched, type Pin, type Remark, type RemarkState, type TopicsRead, unwrap } from "./client";
 import { done, keys } from "./queries";
 
 const ofProject = (project: number) => [...keys.project(project), "remarks"] as const;
@@ -65,3 +65,14 @@ export const editRemark = (
 
 export const deleteRemark = (project: number, id: number) =>
   done(ofProject(project), unwrap(client.DELETE("/api/remarks/{id}", { params: { path: { id } } })));
+
+/** Read what others say from a file of topics. */
+export function readRemarks(project: number, file: File) {
+  const body = new FormData();
+  body.append("file", file);
+  const sent = fetched(`/api/projects/${project}/remarks/topics`, { method: "POST", body });
+  return done(
+    ofProject(project),
+    sent.then((answer) => answer.json() as Promise<TopicsRead>),
+  );
+}

@@ -25,6 +25,7 @@ import { pointAt } from "../model/view/under-pointer";
 import { useLight } from "../model/view/use-light";
 import { useShowing } from "../model/view/use-showing";
 import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight } from "../model/view/view-acts";
+import { ModelPins } from "../remarks/ModelPins";
 import { GroundPart } from "./ground/GroundPart";
 import { useGroundPoints } from "./ground/use-ground-points";
 import { ChosenPart } from "./panels/ChosenPart";
@@ -215,6 +216,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onRaise={ground.raise}
                 held={held}
                 light={light}
+                over={<ModelPins project={project.id} />}
               />
             )}
           </NeedsWebGl>

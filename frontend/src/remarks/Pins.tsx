@@ -3,7 +3,8 @@ import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { chooseRemark, useRemarking } from "./pinning";
 
 const SIZE = 17; // pixels
-const INK: Record<RemarkState, string> = {
+/** The colour of a remark by its state. */
+export const INK: Record<RemarkState, string> = {
   open: "var(--color-primary)",
   answered: "var(--color-secondary)",
   done: "var(--color-neutral)",

@@ -1,6 +1,7 @@
-import { MapPin, MessageSquare } from "lucide-react";
-import { useState } from "react";
-import { addRemark, useRemarks } from "../api/remarks";
+import { Download, MapPin, MessageSquare, Upload } from "lucide-react";
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import { addRemark, readRemarks, useRemarks } from "../api/remarks";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
 import { closeRemarks, pinning, useRemarking } from "./pinning";
@@ -74,6 +75,7 @@ function RemarksPanel({ project }: { project: number }) {
           those that are done, too
         </label>
       )}
+      <Outside project={project} any={remarks.length > 0} />
     </SidePanel>
   );
 }
@@ -137,5 +139,53 @@ function NewRemark({ project }: { project: number }) {
         </button>
       </span>
     </form>
+  );
+}
+
+/** Remarks for others: on paper, or for other programs; and what these answer. */
+function Outside({ project, any }: { project: number; any: boolean }) {
+  const chosen = useRef<HTMLInputElement>(null);
+  const read = async (file: File | undefined) => {
+    const found = file && (await readRemarks(project, file));
+    if (found)
+      toast(
+        `${found.answered} say more, ${found.new} are new; ${found.others} of something else, or as known.`,
+      );
+  };
+  const at = `/api/projects/${project}/remarks`;
+  return (
+    <div className="mt-auto flex flex-wrap gap-1 border-t border-base-300 pt-2">
+      {any && (
+        <a className="btn btn-xs" href={`${at}.pdf`} download title="Each with a picture of its place">
+          <Download size={12} /> List as PDF
+        </a>
+      )}
+      {any &&
+        (["3.0", "2.1"] as const).map((version) => (
+          <a
+            key={version}
+            className="btn btn-xs"
+            href={`${at}/topics?version=${version}`}
+            download
+            title="Topics with pictures and viewpoints, for other programs"
+          >
+            <Download size={12} /> BCF {version}
+          </a>
+        ))}
+      <button type="button" className="btn btn-xs" onClick={() => chosen.current?.click()}>
+        <Upload size={12} /> Read BCF
+      </button>
+      <input
+        ref={chosen}
+        type="file"
+        accept=".bcf,.bcfzip"
+        aria-label="File of remarks"
+        className="hidden"
+        onChange={(event) => {
+          void read(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+    </div>
   );
 }

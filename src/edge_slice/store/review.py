@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import Column, DateTime, ForeignKey
+from sqlalchemy import Column, DateTime, ForeignKey, String, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlmodel import Field, SQLModel
 
@@ -16,12 +17,17 @@ REMARK_STATES = ("open", "answered", "done")
 
 class Remark(SQLModel, table=True):
     """What somebody remarks on a place, which is of no history: what others draw is not undone with it. `number`:
-    counted in its project. `place`: on a sheet (mm), or in the model as a drawing showed it. `answers`: the thread."""
+    counted in its project. `topic`: a UUID, by which other programs know it. `place`: on a sheet (mm), or in the model
+    as a drawing showed it; nowhere, of one that was read from another program. `answers`: the thread."""
 
     __table_args__ = (known_states("remark", REMARK_STATES),)
     id: int | None = Field(default=None, primary_key=True)
     project_id: int = owned_column("project")
     number: int
+    topic: str = Field(
+        default_factory=lambda: str(uuid.uuid4()),
+        sa_column=Column(String, server_default=text("(gen_random_uuid())::text"), nullable=False),
+    )
     account_id: int | None = Field(
         default=None, sa_column=Column(ForeignKey("account.id", ondelete="SET NULL"), index=True, nullable=True)
     )

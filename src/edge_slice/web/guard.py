@@ -10,6 +10,7 @@ from edge_slice.settings import settings
 
 LARGEST_DOCUMENT = 8 << 20  # bytes
 LARGEST_ANSWERS = 64 << 20  # bytes: topics come with a picture each
+TOPICS = ("/corrections/answers", "/remarks/topics")
 LARGEST_PICTURE_BODY = 7 << 20  # bytes: a picture of 6 MB with what surrounds it in a form
 DRAINED = 4 << 30  # bytes that are still read of what says how long it is
 DRAINED_UNSAID = 64 << 20  # and of what does not
@@ -54,7 +55,7 @@ def _limit_body() -> None:
     if request.path == "/api/imports":
         request.max_content_length = int(settings().upload_limit_mb * 1024 * 1024) + 64 * 1024
         return
-    if request.path.endswith("/corrections/answers"):
+    if request.path.endswith(TOPICS):
         request.max_content_length = LARGEST_ANSWERS
         request.max_form_memory_size = LARGEST_DOCUMENT
         return

@@ -20,7 +20,7 @@ from tests.ifc_files import write_hut
 from tests.installation import Installation
 
 DOCUMENT = ROOT / "frontend" / "openapi.json"
-EACH, LEAST = 15, 10  # most examples of one operation, and requests for each of them in the middle
+EACH, LEAST = 8, 5  # most examples of one operation, and requests for each of them in the middle
 # the pieces in which they are made, side by side
 PIECES = (
     r"^/api/(drawings|callout-references|annotations|touch-ups|hatch-view|pictures|imports|settings|memory|words|parts"

@@ -1,6 +1,6 @@
 import { CameraControls, CameraControlsImpl } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
-import { type PointerEvent, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type PointerEvent, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { DrawingPlanes, ExtentsBox, Leaf, Light, Solid, Stop } from "../../api/client";
 import { Building, type ColourOf, type ShownOf } from "../building/Building";
@@ -67,6 +67,8 @@ type Props = {
   onRaise?: (point: GroundPoint, height: number) => void;
   /** Faces of an element that are pushed and pulled. */
   held?: HeldFaces;
+  /** What stands over the picture beside, at places of the model (`data-at`). */
+  over?: ReactNode;
   /** The light of the sun, where it shines. */
   light?: Light;
 };
@@ -227,6 +229,7 @@ export function ModelCanvas(props: Props) {
       </Canvas>
       <div ref={overlay} className="pointer-events-none absolute inset-0" data-overlay="">
         <Letters planes={planes} chosen={drawing} onChoose={props.onChoose} />
+        {props.over}
         <Compass />
         {hover && <PointerNote pointed={hover.pointed} offset={offset} at={hover.at} />}
         <Grips

@@ -56,7 +56,8 @@ class AnswerOut(BaseModel):
 
 
 class RemarkOut(BaseModel):
-    """`where`: what it is on, in words; `here`: whether that is still there. `own`: whether who asks made it."""
+    """`where`: what it is on, in words; `here`: whether that is still there. `point`: its place in the model, metres
+    from the origin of the model in use; none of a sheet's. `own`: whether who asks made it."""
 
     id: int
     number: int
@@ -69,6 +70,7 @@ class RemarkOut(BaseModel):
     sheet: int | None
     drawing: int | None
     at: Point
+    point: tuple[float, float, float] | None
     where: str
     here: bool
     answers: list[AnswerOut]
@@ -92,6 +94,15 @@ class NoticeOut(BaseModel):
     text: str
     at: datetime
     seen: bool
+
+
+class TopicsRead(BaseModel):
+    """Of the topics of a file: how many say more about remarks of the project, how many are `new` remarks, and how many
+    are neither."""
+
+    answered: int
+    new: int
+    others: int
 
 
 class SeenUpTo(Input):

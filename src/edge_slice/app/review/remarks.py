@@ -8,11 +8,13 @@ from datetime import UTC, datetime
 from typing import Any, cast
 
 import numpy as np
+from numpy.typing import NDArray
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from edge_slice.app.drawings.drawing_rows import drawing_of, drawing_row
 from edge_slice.app.errors import NotFound, Refused, Stale
+from edge_slice.app.models.in_memory import newest_revision
 from edge_slice.app.people.rights import Person
 from edge_slice.app.project_source import ProjectSource
 from edge_slice.app.review.documents import (
@@ -37,6 +39,7 @@ from edge_slice.store.database import reading, transaction
 from edge_slice.store.review import Remark
 from edge_slice.store.tables import Drawing, Sheet
 
+F64 = NDArray[np.float64]
 MOST_ANSWERS = 500
 BEFORE = 300.0  # mm before a cut in which what was remarked there still shows: a wall is as thick
 
@@ -63,14 +66,19 @@ def add(project_id: int, new: RemarkNew, person: Person, author: str) -> RemarkO
         elif new.drawing is not None:
             row = drawing_of(session, project_id, new.drawing)
             place |= {"drawing": new.drawing, "point": _in_model(session, row, new.at)}
-        last = session.exec(select(func.max(Remark.number)).where(col(Remark.project_id) == project_id)).one()
         remark = Remark(
-            project_id=project_id, number=(last or 0) + 1, account_id=person.account, author=author or "Somebody",
-            text=new.text.strip(), to=new.to.strip(), due=new.due, place=place, version=next_version(session),
+            project_id=project_id, number=last_number(session, project_id) + 1, account_id=person.account,
+            author=author or "Somebody", text=new.text.strip(), to=new.to.strip(), due=new.due, place=place,
+            version=next_version(session),
         )  # fmt: skip
         found = _kept(session, remark, person)
         notify_people(session, who_hears_of(session, remark, "remark"), person, "remark", remark.text, remark)
         return found
+
+
+def last_number(session: Session, project_id: int) -> int:
+    """The newest remark's number, of a project that is held."""
+    return session.exec(select(func.max(Remark.number)).where(col(Remark.project_id) == project_id)).one() or 0
 
 
 def edit(remark_id: int, said: RemarkEdit, person: Person) -> RemarkOut:
@@ -129,7 +137,7 @@ def pins_in(drawing_id: int) -> list[PinOut]:
         rows = [one for one in rows if "drawing" in one.place]
         if not rows:
             return []
-        model, leaves = _planes(session, row)
+        model, leaves = planes_of(session, row)
         found = []
         for one in rows:
             own, point = one.place["drawing"] == drawing_id, one.place.get("point")
@@ -141,7 +149,7 @@ def pins_in(drawing_id: int) -> list[PinOut]:
 
 def _in_model(session: Session, row: Drawing, at: tuple[float, float]) -> list[float] | None:
     """The place of the model, as surveyed, in the plane of a drawing's cut; None where it has none."""
-    model, leaves = _planes(session, row)
+    model, leaves = planes_of(session, row)
     if not leaves:
         return None
     leaf = min(leaves, key=lambda one: max(one.window[0] - at[0], at[0] - one.window[2]))
@@ -149,7 +157,7 @@ def _in_model(session: Session, row: Drawing, at: tuple[float, float]) -> list[f
     return [round(float(x), 4) for x in point]
 
 
-def _planes(session: Session, row: Drawing) -> tuple[Model, Sequence[Leaf]]:
+def planes_of(session: Session, row: Drawing) -> tuple[Model, Sequence[Leaf]]:
     """What a drawing is cut by; no plane where it is a view of an eye, or has nothing of the model in it."""
     source = ProjectSource(session, row.project_id)
     cut = Followed(source).cut_of(row)
@@ -172,6 +180,15 @@ def _seen(model: Model, leaves: Sequence[Leaf], point: Sequence[float] | None, o
         if left <= u <= right and base <= v <= top and near:
             return round(u, 2), round(v, 2)
     return None
+
+
+def _from_origin(origin: F64, row: Remark) -> tuple[float, float, float] | None:
+    """A place of the model as the model in use has it."""
+    point = row.place.get("point")
+    if point is None:
+        return None
+    x, y, z = (np.array(point) - origin).round(4).tolist()
+    return x, y, z
 
 
 def _held(session: Session, remark_id: int) -> Remark:
@@ -197,6 +214,7 @@ def _out(session: Session, rows: Sequence[Remark], project_id: int, person: Pers
     on = {one.place.get("drawing") for one in rows} - {None}
     there = session.exec(select(Drawing).where(col(Drawing.project_id) == project_id, col(Drawing.id).in_(on))).all()
     drawings = Drawings(ProjectSource(session, project_id)) if there else None
+    origin = np.array(newest_revision(session, project_id).facts["origin"])
     titles = {row.id: drawings.title(row) for row in there} if drawings else {}
     found = []
     for row in rows:
@@ -209,7 +227,8 @@ def _out(session: Session, rows: Sequence[Remark], project_id: int, person: Pers
                 id=row.id or 0, number=row.number, author=row.author,
                 own=person.sees_all or row.account_id == person.account, text=row.text, to=row.to, due=row.due,
                 state=cast(State, row.state), sheet=sheet, drawing=drawing, at=(u, v),
-                where=where or "what is not there any more", here=where != "",
+                where=where or ("what is not there any more" if sheet or drawing else "from another program"),
+                here=where != "", point=_from_origin(origin, row),
                 answers=[AnswerOut.model_validate(one) for one in row.answers], version=row.version,
                 created_at=row.created_at,
             )

@@ -37,8 +37,9 @@ class Remark:
 
 @dataclass(frozen=True)
 class Topic:
-    """`guid`: a UUID, by which an answer is known; `status`: in the words of whoever said it last. Viewpoint and
-    `picture` (PNG) are of what is asked; what was read has none."""
+    """`guid`: a UUID, by which an answer is known; `status`: in the words of whoever said it last; `kind`: what it is;
+    `assigned`, `due` (a day): to whom, until when. Viewpoint and `picture` (PNG) are of what is asked; what was
+    read has none."""
 
     guid: str
     title: str
@@ -49,3 +50,6 @@ class Topic:
     remarks: tuple[Remark, ...] = ()
     viewpoint: Viewpoint | None = None
     picture: bytes | None = None
+    kind: str = "Correction"
+    assigned: str = ""
+    due: str = ""

@@ -67,6 +67,9 @@ def _topic(root: Element, name: str) -> Topic:
         author=said.findtext("CreationAuthor", ""),
         created=_date(said.findtext("CreationDate", "")),
         remarks=tuple(_remark(one) for one in remarks),
+        kind=said.get("TopicType", "").strip(),
+        assigned=said.findtext("AssignedTo", "").strip(),
+        due=said.findtext("DueDate", "").strip()[:10],
     )
 
 

@@ -13,7 +13,6 @@ from xml.etree.ElementTree import Element, SubElement, indent, tostring
 from edge_slice.core.topics.documents import Remark, Topic, Triple, Version, Viewpoint
 
 LONG_AGO = (1980, 1, 1, 0, 0, 0)  # of files in an archive: the same bytes on every day
-KIND = "Correction"
 STATUSES = ("Open", "In Progress", "Closed", "Refused")
 SPACE = uuid.UUID("7d9c2a52-6a3e-4b84-9b0e-2f5f3f0c1a77")  # of the names that are made of others
 NO_TEXT = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")  # what no XML may hold
@@ -68,9 +67,11 @@ def _project(version: Version, name: str) -> Element:
 
 def _extensions(topics: Sequence[Topic]) -> Element:
     root = Element("Extensions")
-    people = dict.fromkeys(who for t in topics for who in (t.author or NOBODY, *(r.author for r in t.remarks)))
+    people = dict.fromkeys(
+        who for t in topics for who in (t.author or NOBODY, t.assigned, *(r.author for r in t.remarks)) if who
+    )
     for many, one, words in (
-        ("TopicTypes", "TopicType", (KIND,)),
+        ("TopicTypes", "TopicType", dict.fromkeys(t.kind for t in topics)),
         ("TopicStatuses", "TopicStatus", dict.fromkeys((*STATUSES, *(t.status for t in topics)))),
         ("Users", "User", people),
     ):
@@ -82,11 +83,15 @@ def _extensions(topics: Sequence[Topic]) -> Element:
 
 def _markup(topic: Topic, version: Version) -> Element:
     root = Element("Markup")
-    said = SubElement(root, "Topic", Guid=topic.guid, TopicType=KIND, TopicStatus=topic.status)
+    said = SubElement(root, "Topic", Guid=topic.guid, TopicType=topic.kind, TopicStatus=topic.status)
     _say(said, "Title", topic.title)
     if topic.created is not None:
         _say(said, "CreationDate", topic.created.astimezone(UTC).strftime("%Y-%m-%dT%H:%M:%SZ"))
     _say(said, "CreationAuthor", topic.author or NOBODY)
+    if topic.due:
+        _say(said, "DueDate", f"{topic.due}T00:00:00Z")
+    if topic.assigned:
+        _say(said, "AssignedTo", topic.assigned)
     _say(said, "Description", topic.text)
     if topic.remarks:
         above = root if version == "2.1" else SubElement(said, "Comments")

@@ -3,22 +3,41 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
-from pydantic import RootModel
+from flask_openapi3 import APIBlueprint, FileStorage
+from pydantic import BaseModel, RootModel
 
+from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InInstallation, InProject
-from edge_slice.app.review import notices, remarks
-from edge_slice.app.review.documents import AnswerNew, NoticeOut, PinOut, RemarkEdit, RemarkNew, RemarkOut, SeenUpTo
+from edge_slice.app.review import notices, remarks, topics
+from edge_slice.app.review.documents import (
+    AnswerNew,
+    NoticeOut,
+    PinOut,
+    RemarkEdit,
+    RemarkNew,
+    RemarkOut,
+    SeenUpTo,
+    TopicsRead,
+)
+from edge_slice.core.topics.documents import Version
 from edge_slice.store.review import Remark
 from edge_slice.store.tables import Drawing, Project
 from edge_slice.web.access import Need, check, needs, person
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
 
 api = APIBlueprint("remarks", __name__, url_prefix="/api", abp_responses=ERRORS)
 
 
 class RemarkList(RootModel[list[RemarkOut]]):
     pass
+
+
+class OfVersion(BaseModel):
+    version: Version = "3.0"
+
+
+class TopicsFile(BaseModel):
+    file: FileStorage
 
 
 class NoticeList(RootModel[list[NoticeOut]]):
@@ -41,6 +60,27 @@ def list_remarks(path: ById) -> Response:
 def add_remark(path: ById, body: RemarkNew) -> Response:
     """Pin a remark to a place of a sheet or a drawing"""
     return answer(remarks.add(path.id, body, person(), author()), 201)
+
+
+@api.get("/projects/<int:id>/remarks.pdf", responses={200: BINARY})
+@needs(InProject.LOOK, Project, costs=Cost.FILE)
+def list_on_paper(path: ById) -> Response:
+    """The remarks of a project on paper, each with a picture of its place"""
+    return download(topics.list_of(path.id, person()))
+
+
+@api.get("/projects/<int:id>/remarks/topics", responses={200: BINARY})
+@needs(InProject.LOOK, Project, costs=Cost.FILE)
+def remarks_as_topics(path: ById, query: OfVersion) -> Response:
+    """The remarks of a project as topics that other programs read (BCF-XML 2.1 or 3.0)"""
+    return download(topics.topics_of(path.id, query.version, person()))
+
+
+@api.post("/projects/<int:id>/remarks/topics", responses={200: TopicsRead})
+@needs(InProject.EDIT, Project)
+def read_topics(path: ById, form: TopicsFile) -> Response:
+    """Read what others answered to remarks, and remarked, from a file of topics"""
+    return answer(topics.read_into(path.id, form.file.read(), person(), author()))
 
 
 @api.get("/drawings/<int:id>/remarks", responses={200: PinList})

@@ -23,6 +23,9 @@ def _moment(name: str, nullable: bool = False) -> sa.Column[Any]:
 def upgrade() -> None:
     op.add_column("account", sa.Column("office_name", sa.String(), nullable=True, unique=True))
     op.add_column("account", sa.Column("mails", sa.Boolean(), server_default=sa.true(), nullable=False))
+    op.add_column(
+        "remark", sa.Column("topic", sa.String(), server_default=sa.text("(gen_random_uuid())::text"), nullable=False)
+    )
     op.create_table(
         "office_way",
         sa.Column("token_hash", sa.LargeBinary(), primary_key=True),
@@ -46,5 +49,6 @@ def upgrade() -> None:
 def downgrade() -> None:
     op.drop_table("notice")
     op.drop_table("office_way")
+    op.drop_column("remark", "topic")
     op.drop_column("account", "mails")
     op.drop_column("account", "office_name")
