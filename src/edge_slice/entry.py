@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-SERVING = ("serve", "work", "owner", "upgrade", "backup", "restore")
+SERVING = ("serve", "work", "owner", "upgrade", "backup", "restore", "letterbox")
 
 
 def main() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import re
 import signal
+import smtplib
 import ssl
 import subprocess
 import sys
@@ -189,3 +190,17 @@ def test_a_database_that_is_away_is_said(installation: Installation) -> None:
         assert done.returncode == 1
         assert "can't be reached" in done.stderr
         assert "Traceback" not in done.stderr
+
+
+def test_letters_are_shown_for_trying() -> None:
+    port = free_port()
+    box = subprocess.Popen([*COMMAND, "letterbox", "--port", str(port)], stdout=subprocess.PIPE, text=True)
+    assert box.stdout is not None
+    assert f"127.0.0.1:{port}" in box.stdout.readline()
+    with smtplib.SMTP("127.0.0.1", port) as server:
+        server.sendmail("edge-slice@curlew.example", ["noor@curlew.example"], "Subject: A remark\n\nToo low.")
+    shown = [box.stdout.readline() for _ in range(4)]
+    box.send_signal(signal.SIGTERM)
+    assert box.wait(timeout=20) == 0
+    assert "Subject: A remark\n" in shown
+    assert "Too low.\n" in shown

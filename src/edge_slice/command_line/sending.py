@@ -174,7 +174,7 @@ def _known() -> dict[str, str]:
 
 def _answer(request: urllib.request.Request) -> Any:
     try:
-        with urllib.request.urlopen(request, timeout=300) as response:
+        with urllib.request.urlopen(request, timeout=300) as response:  # nosec B310
             return json.load(response)
     except urllib.error.HTTPError as error:
         try:

@@ -78,7 +78,8 @@ async def _add_drawings(message: dict[str, Any]) -> None:
 
 def _drawing(number: int) -> Any:
     try:
-        with urllib.request.urlopen(f"{settings().web_url}/api/drawings/{number}", timeout=ANSWERS_WITHIN) as answer:
+        address = f"{settings().web_url}/api/drawings/{number}"
+        with urllib.request.urlopen(address, timeout=ANSWERS_WITHIN) as answer:  # nosec B310
             return json.load(answer)
     except urllib.error.HTTPError as error:
         if error.code == 404:

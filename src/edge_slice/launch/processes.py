@@ -151,12 +151,14 @@ class Services:
 
     def _ask(self, path: str) -> bytes:
         """What the web server answers on this machine; its certificate is for other names."""
-        here = self.listening.host if self.listening.host not in ("0.0.0.0", "::") else "127.0.0.1"
+        everywhere = self.listening.host in ("0.0.0.0", "::")
+        here = "127.0.0.1" if everywhere else self.listening.host
         request = urllib.request.Request(
             f"{self.listening.scheme}://{here}:{self.port}{path}", headers={"Host": "127.0.0.1"}
         )
-        unchecked = ssl._create_unverified_context() if self.listening.certificate else None
-        with urllib.request.urlopen(request, timeout=5, context=unchecked) as answer:
+        # our own server on this machine, of which nothing is asked but whether it answers
+        unchecked = ssl._create_unverified_context() if self.listening.certificate else None  # nosec B323
+        with urllib.request.urlopen(request, timeout=5, context=unchecked) as answer:  # nosec B310
             return bytes(answer.read())
 
     def _spawn(self, module: str, *arguments: str) -> subprocess.Popen[bytes]:

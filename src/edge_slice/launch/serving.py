@@ -1,5 +1,5 @@
-"""edge-slice serve, work, owner, upgrade, backup, restore: an installation that people sign in at, on any number of
-machines before one PostgreSQL."""
+"""edge-slice serve, work, owner, upgrade, backup, restore, letterbox: an installation that people sign in at, on any
+number of machines before one PostgreSQL."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ def run(words: Sequence[str]) -> int:
     options = _parser().parse_args(words)
     if options.database:
         os.environ[DATABASE] = _for_us(options.database)
-    if DATABASE not in os.environ:
+    if DATABASE not in os.environ and options.command != "letterbox":
         print(f"Say which database: --database postgresql://…, or {DATABASE}.", file=sys.stderr)
         return 2
     try:
@@ -65,6 +65,8 @@ def _parser() -> argparse.ArgumentParser:
     backup = command("backup", _backup, "write all that the database has into one file, while people work")
     backup.add_argument("file", type=Path)
     backup.add_argument("--check", action="store_true", help="restore it beside, and count what is in it")
+    letterbox = command("letterbox", _letterbox, "take letters on this machine and show them, for trying")
+    letterbox.add_argument("--port", type=int, default=8725, help="(8725)")
     restore = command("restore", _restore, "put a backup into an empty database")
     restore.add_argument("file", type=Path)
     return parser
@@ -166,6 +168,23 @@ def _backup(options: argparse.Namespace) -> int:
     from edge_slice.launch.backing_up import back_up
 
     print(back_up(os.environ[DATABASE], options.file, options.check))
+    return 0
+
+
+def _letterbox(options: argparse.Namespace) -> int:
+    from edge_slice.launch.letterbox import Letterbox
+
+    if port_is_taken(options.port):
+        raise CannotStart(f"Port {options.port} is taken; choose another with --port.")
+    box = Letterbox(options.port, lambda letter: print(f"{letter}\n{'-' * 60}", flush=True))
+    box.start()
+    print(f"Letters are taken at smtp://127.0.0.1:{options.port}.", flush=True)
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, _interrupt)
+    try:
+        signal.pause()
+    except KeyboardInterrupt:
+        box.stop()
     return 0
 
 

@@ -19,6 +19,7 @@ from sqlmodel import Session, create_engine
 from edge_slice.settings import settings
 
 WAIT = 3  # seconds for a connection; an answer that the database is away must come soon
+BUSY = 30  # seconds until one is free, where all are in use: many ask at once, and each is served in turn
 _AFTERWARDS = "done afterwards"
 
 
@@ -30,7 +31,7 @@ def engine() -> Engine:
         pool_pre_ping=True,
         pool_size=8,
         max_overflow=24,
-        pool_timeout=WAIT,
+        pool_timeout=BUSY,
         connect_args={"connect_timeout": WAIT},
     )
 

@@ -172,6 +172,9 @@ def _errors(server: Flask) -> None:
         if is_full(error):
             server.logger.error("request %s: %s", number(), getattr(error, "orig", error))
             return _problem(507, f"{NO_ROOM} This was not kept; what was saved before is safe. {MAKE_ROOM}")
+        if isinstance(error, NoConnection):
+            server.logger.warning("request %s: too many at once", number())
+            return _problem(503, "Too many ask at the same moment. What was saved is safe; the rest is tried again.")
         if is_clash(error):
             return _problem(409, "Others changed the same things at the same moment, several times over. Try again.")
         outage.say(str(getattr(error, "orig", error)).splitlines()[0])

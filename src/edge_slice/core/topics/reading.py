@@ -5,7 +5,10 @@ from __future__ import annotations
 import io
 import zipfile
 from datetime import datetime
-from xml.etree.ElementTree import Element, ParseError, fromstring
+from xml.etree.ElementTree import Element, ParseError
+
+from defusedxml import DefusedXmlException
+from defusedxml.ElementTree import fromstring
 
 from edge_slice.core.topics.documents import Remark, Topic
 
@@ -47,8 +50,16 @@ def _element(archive: zipfile.ZipFile, name: str) -> Element:
             text = stream.read(MOST_BYTES + 1)  # whatever its head declares
         if len(text) > MOST_BYTES:
             raise UnreadableTopics(f"{name} is too large to be read.")
-        return fromstring(text)
-    except (ParseError, zipfile.BadZipFile, NotImplementedError, RuntimeError, ValueError) as error:
+        found: Element = fromstring(text)
+        return found
+    except (
+        ParseError,
+        DefusedXmlException,
+        zipfile.BadZipFile,
+        NotImplementedError,
+        RuntimeError,
+        ValueError,
+    ) as error:
         if isinstance(error, UnreadableTopics):
             raise
         raise UnreadableTopics(f"{name} can't be read: {error}") from error

@@ -82,7 +82,8 @@ def _versions() -> None:
     and brought back by undo, nobody wrote down how high theirs were."""
     op.execute("CREATE SEQUENCE row_version AS bigint")
     highest = " UNION ALL ".join(f"SELECT max(version) AS n FROM {table}" for table in VERSIONED)
-    op.execute(f"SELECT setval('row_version', 1000000 + (SELECT coalesce(max(n), 0) FROM ({highest}) AS given))")
+    most = f"SELECT coalesce(max(n), 0) FROM ({highest}) AS given"
+    op.execute(f"SELECT setval('row_version', 1000000 + ({most}))")
     for table in VERSIONED:
         op.alter_column(
             table, "version", type_=sa.BigInteger(), server_default=sa.text("nextval('row_version'::regclass)")
