@@ -1,4 +1,4 @@
-"""python -m bench.office_at_work [--people 50] [--minutes 10] [--web 2] [--kills]: an office at work, who look, drag
+"""python -m bench.office_at_work [--people 50] [--minutes 10] [--every 20] [--web 2] [--kills]: an office at work, who look, drag
 cutting lines, annotate, remark, place drawings, publish and send models, each at times that don't wait for the answers
 before (open loop): how long each act takes from when it was due, what was refused, and whether all that was
 acknowledged is there at the end. With --kills a web server, a worker or the database is killed every 30 s."""
@@ -31,7 +31,6 @@ from edge_slice.launch.processes import Services
 
 DEMO = Path(__file__).parents[1] / "demo" / "curlew-point.ifc"
 PROJECTS = 5
-BETWEEN = 8.0  # seconds between the acts of one person, on average
 SHARE = {"look": 0.42, "drag": 0.28, "edit": 0.08, "annotate": 0.1, "remark": 0.07, "place": 0.04, "publish": 0.01}
 STEPS = 8  # moves of a line that is dragged, 0.1 s after each other
 KILLS = 30.0
@@ -145,15 +144,15 @@ class Somebody:
         self._told(f"publish ({made['state']})", due)
 
 
-def at_work(url: str, tokens: list[str], projects: list[int], seconds: float) -> Found:
-    """What they found."""
+def at_work(url: str, tokens: list[str], projects: list[int], seconds: float, every: float) -> Found:
+    """What they found, each acting `every` so many seconds on average."""
     found = Found()
     people = [Somebody(url, token, projects[k % len(projects)], found) for k, token in enumerate(tokens)]
     began = time.monotonic()
     with ThreadPoolExecutor(400) as pool:
         due = began
         while due - began < seconds:
-            due += random.expovariate(len(people) / BETWEEN)
+            due += random.expovariate(len(people) / every)
             time.sleep(max(0.0, due - time.monotonic()))
             (what,) = random.choices([*SHARE], [*SHARE.values()])
             pool.submit(random.choice(people).act, what, due)
@@ -190,6 +189,7 @@ def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--people", type=int, default=50)
     parser.add_argument("--minutes", type=float, default=10.0)
+    parser.add_argument("--every", type=float, default=20.0, metavar="SECONDS")
     parser.add_argument("--web", type=int, default=2)
     parser.add_argument("--kills", action="store_true")
     options = parser.parse_args()
@@ -219,7 +219,7 @@ def main() -> None:
             if options.kills:
                 threading.Thread(target=killed, args=(services, cluster, ending), daemon=True).start()
             url = f"http://127.0.0.1:{services.port}"
-            found = at_work(url, tokens, projects, options.minutes * 60)
+            found = at_work(url, tokens, projects, options.minutes * 60, options.every)
             ending.set()
             while not cluster.runs():  # it was just killed, and is started again
                 time.sleep(0.5)

@@ -79,6 +79,7 @@ class Installation:
             "EDGE_SLICE_SMTP_URL": f"smtp://127.0.0.1:{self.mail_port}",
             "EDGE_SLICE_ADDRESS": "https://drawings.curlew.example",
             "EDGE_SLICE_WORKER_NICE": "0",
+            "EDGE_SLICE_WORKER_LOST_S": "3.5",
         }
         self.python("from edge_slice.core.compiled import compile_kernels; compile_kernels()")
         self.python("from edge_slice.store.database import migrate; migrate()")

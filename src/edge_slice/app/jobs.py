@@ -20,7 +20,8 @@ from edge_slice.store.database import transaction
 from edge_slice.store.kept import prune
 
 HEARTBEAT = 1.0  # seconds between a worker's signs of life
-STALLED_AFTER = 3.5  # seconds without one, after which its jobs are taken up by others
+# seconds without one, after which its jobs are taken up by others; on a busy machine one that lives is heard of late
+STALLED_AFTER = settings().worker_lost_s
 
 SHORT = (recut.QUEUE, notices.QUEUE)
 LONG = (publications.QUEUE, imports.QUEUE)  # no short one waits for these

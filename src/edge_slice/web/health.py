@@ -21,7 +21,7 @@ from edge_slice.web.access import needs
 
 FORMAT = "text/plain; version=0.0.4; charset=utf-8"  # of what Prometheus reads
 BUCKETS = (0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10, 30)
-ALIVE = 10  # seconds since a worker was heard of
+ALIVE = 20  # seconds since a worker was heard of
 _WORKERS = text(f"SELECT count(*) FROM procrastinate_workers WHERE last_heartbeat > now() - interval '{ALIVE} seconds'")
 _JOBS = text("SELECT queue_name, status::text, count(*) FROM procrastinate_jobs GROUP BY 1, 2")
 
