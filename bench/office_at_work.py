@@ -1,6 +1,6 @@
-"""python -m bench.office_at_work [--people 50] [--minutes 10] [--every 20] [--web 2] [--kills]: an office at work, who look, drag
-cutting lines, annotate, remark, place drawings, publish and send models, each at times that don't wait for the answers
-before (open loop): how long each act takes from when it was due, what was refused, and whether all that was
+"""python -m bench.office_at_work [--people 50] [--minutes 10] [--every 20] [--web 2] [--kills]: an office at work, who
+look, drag cutting lines, edit, annotate, remark, place drawings and publish, each at times that don't wait for the
+answers before (open loop): how long each act takes from when it was due, what was refused, and whether all that was
 acknowledged is there at the end. With --kills a web server, a worker or the database is killed every 30 s."""
 
 from __future__ import annotations
