@@ -151,7 +151,7 @@ class Services:
 
     def _ask(self, path: str) -> bytes:
         """What the web server answers on this machine; its certificate is for other names."""
-        everywhere = self.listening.host in ("0.0.0.0", "::")
+        everywhere = self.listening.host in ("0.0.0.0", "::")  # nosec B104
         here = "127.0.0.1" if everywhere else self.listening.host
         request = urllib.request.Request(
             f"{self.listening.scheme}://{here}:{self.port}{path}", headers={"Host": "127.0.0.1"}
