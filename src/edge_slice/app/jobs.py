@@ -12,6 +12,7 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 from edge_slice.app.models import imports
 from edge_slice.app.models.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.app.output import publications
+from edge_slice.app.people.retention import drop_ended
 from edge_slice.app.review import notices
 from edge_slice.app.views import recut
 from edge_slice.settings import settings
@@ -72,7 +73,7 @@ async def take_up_stalled() -> None:
 
 
 async def tidy() -> None:
-    """Drop what is kept for speed beyond its limits, and pictures that nothing shows any more."""
+    """Drop what is kept for speed beyond its limits, pictures that nothing shows any more, what of people is over."""
     try:
         await asyncio.to_thread(_tidy)
     except DBAPIError:
@@ -84,3 +85,4 @@ def _tidy() -> None:
     prune(int(limits.kept_mb_by_project * 2**20), int(limits.kept_mb * 2**20))
     with transaction() as session:
         collect_pictures(session, LOOSE)
+    drop_ended()

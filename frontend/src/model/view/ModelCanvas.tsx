@@ -1,6 +1,15 @@
 import { CameraControls, CameraControlsImpl } from "@react-three/drei";
 import { Canvas, type RootState, useFrame, useThree } from "@react-three/fiber";
-import { type PointerEvent, type ReactNode, type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import * as THREE from "three";
 import type { DrawingPlanes, ExtentsBox, Leaf, Light, Solid, Stop } from "../../api/client";
 import { Building, type ColourOf, type ShownOf } from "../building/Building";
