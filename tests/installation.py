@@ -37,8 +37,13 @@ class Answer:
 
     @property
     def words(self) -> bytes:
-        """What is told, but for the number of the request, which is another one each time."""
-        return re.sub(rb'"request":\s*"[0-9a-f]{8}"', b"", self.body)
+        """What is told, but for the number of the request."""
+        return worded(self.body)
+
+
+def worded(body: bytes) -> bytes:
+    """An error without the number of its request, which is another one each time."""
+    return re.sub(rb'"request":\s*"[0-9a-f]{8}"', b"", body)
 
 
 def sent(

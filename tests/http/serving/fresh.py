@@ -15,7 +15,7 @@ import sys
 import traceback
 from typing import Any
 
-from tests.installation import Installation
+from tests.installation import Installation, worded
 
 EMPTY = "empty"  # the schema with the tables that it has of its own
 _ASK = "from tests.http.serving.fresh import answer_all; answer_all()"
@@ -52,7 +52,8 @@ class Fresh:
 
 
 def digest(status: int, body: bytes) -> str:
-    return f"{status} {hashlib.sha256(body).hexdigest()[:20]}"
+    said = worded(body) if status >= 400 else body
+    return f"{status} {hashlib.sha256(said).hexdigest()[:20]}"
 
 
 LISTS = (
