@@ -1,5 +1,5 @@
-import { Download, Undo2, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { Download, Undo2 } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import type { Correction, CorrectionState, Project } from "../api/client";
@@ -13,6 +13,7 @@ import {
   useCorrections,
 } from "../api/corrections";
 import { useLengths } from "../fields/lengths";
+import { ReadFile } from "../fields/ReadFile";
 import { keyOf, saidAnew, what } from "./words";
 
 const SAYS: Record<CorrectionState["state"], (one: CorrectionState) => string> = {
@@ -123,9 +124,8 @@ type AskingProps = { project: Project; all: readonly Correction[]; those: readon
 /** Corrections sent to those whose model it is, and what they answer. */
 function Asking({ project, all, those }: AskingProps) {
   const only = those.length < all.length ? those.map((one) => one.topic) : [];
-  const chosen = useRef<HTMLInputElement>(null);
-  const read = async (file: File | undefined) => {
-    const found = file && (await readAnswers(project.id, file));
+  const read = async (file: File) => {
+    const found = await readAnswers(project.id, file);
     if (found) toast(`${found.answered} answered; ${found.others} are of something else.`);
   };
   return (
@@ -153,20 +153,7 @@ function Asking({ project, all, those }: AskingProps) {
           <Download size={12} /> As IFC files
         </button>
       )}
-      <button type="button" className="btn btn-xs" onClick={() => chosen.current?.click()}>
-        <Upload size={12} /> Read answers
-      </button>
-      <input
-        ref={chosen}
-        type="file"
-        accept=".bcf,.bcfzip"
-        aria-label="File of answers"
-        className="hidden"
-        onChange={(event) => {
-          read(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+      <ReadFile words="Read answers" label="File of answers" accept=".bcf,.bcfzip" onFile={read} />
     </div>
   );
 }

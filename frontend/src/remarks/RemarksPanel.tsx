@@ -1,7 +1,8 @@
-import { Download, MapPin, MessageSquare, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { Download, MapPin, MessageSquare } from "lucide-react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { addRemark, readRemarks, useRemarks } from "../api/remarks";
+import { ReadFile } from "../fields/ReadFile";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
 import { closeRemarks, pinning, useRemarking } from "./pinning";
@@ -144,9 +145,8 @@ function NewRemark({ project }: { project: number }) {
 
 /** Remarks for others: on paper, or for other programs; and what these answer. */
 function Outside({ project, any }: { project: number; any: boolean }) {
-  const chosen = useRef<HTMLInputElement>(null);
-  const read = async (file: File | undefined) => {
-    const found = file && (await readRemarks(project, file));
+  const read = async (file: File) => {
+    const found = await readRemarks(project, file);
     if (found)
       toast(
         `${found.answered} say more, ${found.new} are new; ${found.others} of something else, or as known.`,
@@ -172,20 +172,7 @@ function Outside({ project, any }: { project: number; any: boolean }) {
             <Download size={12} /> BCF {version}
           </a>
         ))}
-      <button type="button" className="btn btn-xs" onClick={() => chosen.current?.click()}>
-        <Upload size={12} /> Read BCF
-      </button>
-      <input
-        ref={chosen}
-        type="file"
-        accept=".bcf,.bcfzip"
-        aria-label="File of remarks"
-        className="hidden"
-        onChange={(event) => {
-          void read(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+      <ReadFile words="Read BCF" label="File of remarks" accept=".bcf,.bcfzip" onFile={read} />
     </div>
   );
 }

@@ -168,13 +168,14 @@ def _errors(server: Flask) -> None:
     def no_room(error: NoRoom) -> tuple[Response, int]:
         return _problem(507, str(error))
 
-    def no_database(error: OperationalError | NoConnection) -> tuple[Response, int]:
+    def too_many(error: NoConnection) -> tuple[Response, int]:
+        server.logger.warning("request %s: too many at once", number())
+        return _problem(503, "Too many ask at the same moment. What was saved is safe; the rest is tried again.")
+
+    def no_database(error: OperationalError) -> tuple[Response, int]:
         if is_full(error):
             server.logger.error("request %s: %s", number(), getattr(error, "orig", error))
             return _problem(507, f"{NO_ROOM} This was not kept; what was saved before is safe. {MAKE_ROOM}")
-        if isinstance(error, NoConnection):
-            server.logger.warning("request %s: too many at once", number())
-            return _problem(503, "Too many ask at the same moment. What was saved is safe; the rest is tried again.")
         if is_clash(error):
             return _problem(409, "Others changed the same things at the same moment, several times over. Try again.")
         outage.say(str(getattr(error, "orig", error)).splitlines()[0])
@@ -198,7 +199,7 @@ def _errors(server: Flask) -> None:
     for kind, handler in (
         (NotFound, not_found), (Refused, refused), (SignedOut, signed_out), (NotAllowed, not_allowed),
         (TooOften, too_often), (NoRoom, no_room), (Stale, stale), (RequestEntityTooLarge, too_large),
-        (OperationalError, no_database), (NoConnection, no_database), (IntegrityError, clash), (HTTPException, http),
+        (OperationalError, no_database), (NoConnection, too_many), (IntegrityError, clash), (HTTPException, http),
         (Exception, unexpected),
     ):  # fmt: skip
         server.register_error_handler(kind, handler)

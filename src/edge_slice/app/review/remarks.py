@@ -137,7 +137,7 @@ def pins_in(drawing_id: int) -> list[PinOut]:
         rows = [one for one in rows if "drawing" in one.place]
         if not rows:
             return []
-        model, leaves = planes_of(session, row)
+        model, leaves = planes_of(ProjectSource(session, row.project_id), row)
         found = []
         for one in rows:
             own, point = one.place["drawing"] == drawing_id, one.place.get("point")
@@ -149,7 +149,7 @@ def pins_in(drawing_id: int) -> list[PinOut]:
 
 def _in_model(session: Session, row: Drawing, at: tuple[float, float]) -> list[float] | None:
     """The place of the model, as surveyed, in the plane of a drawing's cut; None where it has none."""
-    model, leaves = planes_of(session, row)
+    model, leaves = planes_of(ProjectSource(session, row.project_id), row)
     if not leaves:
         return None
     leaf = min(leaves, key=lambda one: max(one.window[0] - at[0], at[0] - one.window[2]))
@@ -157,9 +157,8 @@ def _in_model(session: Session, row: Drawing, at: tuple[float, float]) -> list[f
     return [round(float(x), 4) for x in point]
 
 
-def planes_of(session: Session, row: Drawing) -> tuple[Model, Sequence[Leaf]]:
+def planes_of(source: ProjectSource, row: Drawing) -> tuple[Model, Sequence[Leaf]]:
     """What a drawing is cut by; no plane where it is a view of an eye, or has nothing of the model in it."""
-    source = ProjectSource(session, row.project_id)
     cut = Followed(source).cut_of(row)
     if isinstance(cut, BlankCut) or getattr(cut, "perspective", None) is not None:
         return source.model, ()

@@ -93,6 +93,7 @@ class _Pictures:
         self.drawings, self.followed = Drawings(self.source), Followed(self.source)
         self.around = SheetsAround(session, project_id)
         self.shown: dict[tuple[str, int], DisplayList] = {}
+        self.planes: dict[int, tuple[Model, Sequence[Leaf]]] = {}
 
     def topic(self, row: Remark, one: RemarkOut) -> Topic:
         said = tuple(
@@ -129,7 +130,7 @@ class _Pictures:
         drawing = self._drawing(row)
         if drawing is None:
             return None
-        _, leaves = planes_of(self.session, drawing)
+        _, leaves = self._planes(drawing)
         style = DrawingSpec.model_validate(drawing.style)
         at = np.array([[u, v]]) / style.scale
         if leaves:
@@ -142,6 +143,12 @@ class _Pictures:
         number = row.place.get("drawing")
         return None if number is None else self.session.get(Drawing, number)
 
+    def _planes(self, row: Drawing) -> tuple[Model, Sequence[Leaf]]:
+        number = row.id or 0
+        if number not in self.planes:
+            self.planes[number] = planes_of(self.source, row)
+        return self.planes[number]
+
     def _shown(self, of: str, row: Sheet | Drawing) -> DisplayList:
         key = (of, row.id or 0)
         if key not in self.shown:
@@ -153,7 +160,7 @@ class _Pictures:
         point, drawing = row.place.get("point"), self._drawing(row)
         if point is None or drawing is None:
             return None
-        model, leaves = planes_of(self.session, drawing)
+        model, leaves = self._planes(drawing)
         if not leaves:
             return None
         return _seen_at(model, min(leaves, key=lambda leaf: _beside(model, leaf, point)), point)
