@@ -934,6 +934,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issued-sheets/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where what was remarked is on an issued sheet: on it, or before it and not done by then */
+        get: operations["remarks_issued_pins_issued_sheets__int_id__remarks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/issued-sheets/{id}/revision-marks": {
         parameters: {
             query?: never;
@@ -2179,7 +2196,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a PNG picture to be placed on drawings */
+        /** Keep a PNG picture to be placed on drawings, or added to a remark */
         post: operations["annotations_store_picture_projects__int_id__pictures_post"];
         delete?: never;
         options?: never;
@@ -2369,6 +2386,23 @@ export interface paths {
         };
         /** The remarks of a project on paper, each with a picture of its place */
         get: operations["remarks_list_on_paper_projects__int_id__remarks_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/remarks/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sheets with remarks that are not done, these laid over them */
+        get: operations["remarks_over_sheets_projects__int_id__remarks_sheets_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2948,6 +2982,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/remarks/{id}/became": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What became of a remark, from issue to issue up to now */
+        get: operations["remarks_became_remarks__int_id__became_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -3151,6 +3202,23 @@ export interface paths {
         put?: never;
         /** Put a drawing on a sheet */
         post: operations["sheets_place_sheets__int_id__placements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{id}/remarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a sheet shows what was remarked, on it or in its drawings */
+        get: operations["remarks_pins_on_sheets__int_id__remarks_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3950,7 +4018,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** AnswerOut */
+        /**
+         * AnswerOut
+         * @description `text`: empty where somebody said no more than that it is of another state now.
+         */
         AnswerOut: {
             /**
              * At
@@ -4223,6 +4294,38 @@ export interface components {
             project: number | null;
             /** Who */
             who: string;
+        };
+        /** BecameList */
+        BecameList: components["schemas"]["BecameOut"][];
+        /**
+         * BecameOut
+         * @description What became of a remark, at one time: on an `issued` sheet with the `code` of its issue, or (none) as the sheet
+         *     is now. `at`: its place there, mm on the sheet; none where what it is on is not there any more. `says`: what changed
+         *     there since the one before.
+         */
+        BecameOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** Code */
+            code: string;
+            /** Date */
+            date: string;
+            /** Issued */
+            issued: number | null;
+            /** Number */
+            number: string;
+            /** Says */
+            says: string[];
+            /** Sheet */
+            sheet: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
         };
         /**
          * Begins
@@ -7589,6 +7692,38 @@ export interface components {
              */
             purpose: string;
         };
+        /** IssuedPinList */
+        IssuedPinList: components["schemas"]["IssuedPinOut"][];
+        /**
+         * IssuedPinOut
+         * @description On a sheet as it was issued, in the `state` of that day; `carried`: it was made before, and not done by then.
+         */
+        IssuedPinOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Carried */
+            carried: boolean;
+            /** Number */
+            number: number;
+            /** Remark */
+            remark: number;
+            /**
+             * Sketch
+             * @default []
+             */
+            sketch: [
+                number,
+                number
+            ][][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "answered" | "done";
+        };
         /**
          * IssuedSheetOut
          * @description A sheet as it was issued. `there`: whether the sheet is still in the register.
@@ -10317,7 +10452,8 @@ export interface components {
         PinList: components["schemas"]["PinOut"][];
         /**
          * PinOut
-         * @description Where a drawing shows what a remark is on, mm of the building in its axes.
+         * @description Where a remark is: mm of the building in a drawing's axes, or mm on a sheet. `sketch`: in the same coordinates,
+         *     where it was made for what is shown.
          */
         PinOut: {
             /** At */
@@ -10329,6 +10465,14 @@ export interface components {
             number: number;
             /** Remark */
             remark: number;
+            /**
+             * Sketch
+             * @default []
+             */
+            sketch: [
+                number,
+                number
+            ][][];
             /**
              * State
              * @enum {string}
@@ -11569,7 +11713,8 @@ export interface components {
         RemarkList: components["schemas"]["RemarkOut"][];
         /**
          * RemarkNew
-         * @description On a sheet or a drawing. `at`: mm on the sheet, or mm of the building in the drawing's axes.
+         * @description On a sheet, a sheet as it was issued, or a drawing. `at`, and a `sketch` about it: mm on the sheet, or mm of the
+         *     building in the drawing's axes. `picture`: the name of one that was loaded for the project.
          */
         RemarkNew: {
             /** At */
@@ -11588,10 +11733,25 @@ export interface components {
              */
             due: string;
             /**
+             * Issued
+             * @default null
+             */
+            issued: number | null;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
              * Sheet
              * @default null
              */
             sheet: number | null;
+            /** Sketch */
+            sketch?: [
+                number,
+                number
+            ][][];
             /** Text */
             text: string;
             /**
@@ -11603,7 +11763,8 @@ export interface components {
         /**
          * RemarkOut
          * @description `where`: what it is on, in words; `here`: whether that is still there. `point`: its place in the model, metres
-         *     from the origin of the model in use; none of a sheet's. `own`: whether who asks made it.
+         *     from the origin of the model in use, where it has one. `issued`: the issued sheet that it was made on. `own`:
+         *     whether who asks made it.
          */
         RemarkOut: {
             /** Answers */
@@ -11628,10 +11789,14 @@ export interface components {
             here: boolean;
             /** Id */
             id: number;
+            /** Issued */
+            issued: number | null;
             /** Number */
             number: number;
             /** Own */
             own: boolean;
+            /** Picture */
+            picture: string;
             /** Point */
             point: [
                 number,
@@ -19774,6 +19939,82 @@ export interface operations {
             };
         };
     };
+    remarks_issued_pins_issued_sheets__int_id__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedPinList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     publications_mark_changes_issued_sheets__int_id__revision_marks_post: {
         parameters: {
             query?: never;
@@ -27520,6 +27761,82 @@ export interface operations {
             };
         };
     };
+    remarks_over_sheets_projects__int_id__remarks_sheets_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     remarks_remarks_as_topics_projects__int_id__remarks_topics_get: {
         parameters: {
             query?: {
@@ -30879,6 +31196,82 @@ export interface operations {
             };
         };
     };
+    remarks_became_remarks__int_id__became_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BecameList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     signing_in_read_session_session_get: {
         parameters: {
             query?: never;
@@ -32163,6 +32556,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remarks_pins_on_sheets__int_id__remarks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinList"];
                 };
             };
             /** @description Unauthorized */

@@ -3,17 +3,27 @@ import { usePins } from "../api/remarks";
 import type { Camera } from "../drawing/camera";
 import { Pins } from "./Pins";
 import { useRemarking } from "./pinning";
+import { Sketching } from "./Sketching";
 
 /** The remarks whose place a drawing shows, whichever drawing they were made in. */
 export function DrawingPins({ drawing, camera, scale }: { drawing: Drawing; camera: Camera; scale: number }) {
   const { data: pins = [] } = usePins(drawing.project_id, drawing);
   const draft = useRemarking((s) => s.draft);
+  const mine = draft?.drawing === drawing.id;
   const onPaper = ([u, v]: readonly [number, number]) => ({ x: u / scale, y: v / scale });
   return (
-    <Pins
-      camera={camera}
-      pins={pins.map((one) => ({ ...one, id: one.remark, at: onPaper(one.at) }))}
-      draft={draft?.drawing === drawing.id ? onPaper(draft.at) : null}
-    />
+    <>
+      <Pins
+        camera={camera}
+        pins={pins.map((one) => ({
+          ...one,
+          id: one.remark,
+          at: onPaper(one.at),
+          sketch: one.sketch.map((stroke) => stroke.map(onPaper)),
+        }))}
+        draft={mine ? onPaper(draft.at) : null}
+      />
+      {mine && <Sketching camera={camera} scale={scale} />}
+    </>
   );
 }

@@ -10,8 +10,8 @@ export const INK: Record<RemarkState, string> = {
   done: "var(--color-neutral)",
 };
 
-/** Where a remark stands on the paper, mm. */
-export type Pinned = { id: number; number: number; state: RemarkState; at: Spot };
+/** Where a remark stands on the paper, and the lines of its sketch, mm. */
+export type Pinned = { id: number; number: number; state: RemarkState; at: Spot; sketch: readonly Spot[][] };
 
 /** The remarks on what is shown, and the place of the one that is being written. */
 export function Pins({
@@ -27,9 +27,17 @@ export function Pins({
   return (
     <g>
       {pins.map((pin) => (
+        <Strokes
+          key={`${pin.id} ${pin.at.x} ${pin.at.y}`}
+          camera={camera}
+          strokes={pin.sketch}
+          ink={INK[pin.state]}
+        />
+      ))}
+      {pins.map((pin) => (
         // biome-ignore lint/a11y/useSemanticElements: buttons of SVG are groups
         <g
-          key={pin.id}
+          key={`${pin.id} ${pin.at.x} ${pin.at.y}`}
           role="button"
           tabIndex={0}
           aria-label={`Remark ${pin.number}, ${pin.state}`}
@@ -60,6 +68,35 @@ export function Pins({
       )}
     </g>
   );
+}
+
+/** The lines of a sketch. */
+export function Strokes({
+  camera,
+  strokes,
+  ink,
+}: {
+  camera: Camera;
+  strokes: readonly Spot[][];
+  ink: string;
+}) {
+  return strokes.map((stroke) => {
+    const points = stroke.map((spot) => toScreen(camera, spot));
+    const line = points.map(({ x, y }) => `${x.toFixed(1)},${y.toFixed(1)}`).join(" ");
+    return (
+      <polyline
+        key={line}
+        data-sketch
+        points={line}
+        fill="none"
+        stroke={ink}
+        strokeWidth={2}
+        strokeLinejoin="round"
+        strokeLinecap="round"
+        pointerEvents="none"
+      />
+    );
+  });
 }
 
 const placed = (camera: Camera, at: Spot) => {

@@ -1,4 +1,4 @@
-import { X } from "lucide-react";
+import { Columns2, X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Remark, RemarkState } from "../api/client";
@@ -30,11 +30,11 @@ export function RemarkCard({
   const go = () => {
     useRemarking.setState({ chosen: remark.id });
     if (!remark.here) return;
-    navigate(
-      remark.sheet === null
-        ? `/projects/${project}?drawing=${remark.drawing}`
-        : `/projects/${project}/sheets/${remark.sheet}`,
-    );
+    navigate(placeOf(project, remark));
+  };
+  const compare = () => {
+    useRemarking.setState({ chosen: remark.id, became: remark.id });
+    navigate(`/projects/${project}/sheets${remark.sheet === null ? "" : `/${remark.sheet}`}`);
   };
   const say = async (state: RemarkState) => {
     if (await answerRemark(project, remark.id, text, state)) setText("");
@@ -67,14 +67,28 @@ export function RemarkCard({
         {remark.to && `, to ${remark.to}`}
         {remark.due && `, until ${remark.due}`}
       </p>
+      {remark.picture && (
+        <a href={`/api/pictures/${remark.picture}`} target="_blank" rel="noreferrer">
+          <img
+            src={`/api/pictures/${remark.picture}`}
+            alt={`Added to remark ${remark.number}`}
+            className="max-h-40 max-w-full self-start rounded border border-base-300"
+          />
+        </a>
+      )}
       {remark.answers.map((one) => (
         <div key={one.at} className="border-l-2 border-base-300 pl-2">
-          <p className="whitespace-pre-wrap">{one.text}</p>
+          {one.text && <p className="whitespace-pre-wrap">{one.text}</p>}
           <p className="text-xs opacity-80">
             {one.author}: {one.state}
           </p>
         </div>
       ))}
+      {chosen && (remark.sheet !== null || remark.drawing !== null) && (
+        <button type="button" className="btn btn-xs self-start" onClick={compare}>
+          <Columns2 size={12} /> What became of it
+        </button>
+      )}
       {chosen && remark.state !== "done" && (
         <>
           <textarea
@@ -115,4 +129,10 @@ export function RemarkCard({
       )}
     </li>
   );
+}
+
+/** Where a remark is looked at: on its sheet, in its drawing, or in the model. */
+function placeOf(project: number, { sheet, drawing }: Remark): string {
+  if (sheet !== null) return `/projects/${project}/sheets/${sheet}`;
+  return drawing === null ? `/projects/${project}/model` : `/projects/${project}?drawing=${drawing}`;
 }

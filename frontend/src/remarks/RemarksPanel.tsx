@@ -1,11 +1,12 @@
-import { Download, MapPin, MessageSquare } from "lucide-react";
+import { Download, MapPin, MessageSquare, Pencil, Undo2, X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
+import { storePicture } from "../api/annotations";
 import { addRemark, readRemarks, useRemarks } from "../api/remarks";
 import { ReadFile } from "../fields/ReadFile";
 import { useCommand } from "../shell/commands";
 import { SidePanel } from "../shell/SidePanel";
-import { closeRemarks, pinning, useRemarking } from "./pinning";
+import { chooseRemark, closeRemarks, leaveDraft, pinning, useRemarking } from "./pinning";
 import { RemarkCard } from "./RemarkCard";
 
 /** The way to the remarks of a project, with how many are open. */
@@ -82,14 +83,15 @@ function RemarksPanel({ project }: { project: number }) {
 }
 
 function NewRemark({ project }: { project: number }) {
-  const draft = useRemarking((s) => s.draft);
+  const { draft, sketch } = useRemarking();
+  const [picture, setPicture] = useState("");
   const [text, setText] = useState("");
   const [to, setTo] = useState("");
   const [due, setDue] = useState("");
   const keep = async () => {
     if (!draft) return;
-    const made = await addRemark(project, draft, { text, to, due });
-    if (made) useRemarking.setState({ draft: null, chosen: made.id });
+    const made = await addRemark(project, draft, { text, to, due, sketch, picture });
+    if (made) chooseRemark(made.id);
   };
   return (
     <form
@@ -127,19 +129,76 @@ function NewRemark({ project }: { project: number }) {
           onChange={(event) => setDue(event.target.value)}
         />
       </span>
+      <Added project={project} picture={picture} onPicture={setPicture} />
       <span className="flex gap-2">
         <button type="submit" className="btn btn-primary btn-xs" disabled={text.trim() === ""}>
           Keep the remark
         </button>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs"
-          onClick={() => useRemarking.setState({ draft: null })}
-        >
+        <button type="button" className="btn btn-ghost btn-xs" onClick={leaveDraft}>
           Leave it
         </button>
       </span>
     </form>
+  );
+}
+
+/** What is added to the words of a remark: lines over its place, and a picture. */
+function Added({
+  project,
+  picture,
+  onPicture,
+}: {
+  project: number;
+  picture: string;
+  onPicture: (name: string) => void;
+}) {
+  const { sketch, sketching } = useRemarking();
+  const load = (file: File) =>
+    storePicture(project, file).then(
+      (found) => onPicture(found.name),
+      (error) => toast.error(error.message),
+    );
+  return (
+    <span className="flex flex-wrap items-center gap-1">
+      <button
+        type="button"
+        className="btn btn-xs"
+        aria-pressed={sketching}
+        onClick={() => useRemarking.setState({ sketching: !sketching })}
+      >
+        <Pencil size={12} /> {sketching ? "Draw over the place" : "Sketch"}
+      </button>
+      {sketch.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-xs btn-square"
+          aria-label="Take the last line back"
+          title="Take the last line back"
+          onClick={() => useRemarking.setState({ sketch: sketch.slice(0, -1) })}
+        >
+          <Undo2 size={12} />
+        </button>
+      )}
+      {picture ? (
+        <span className="flex items-center gap-1">
+          <img
+            src={`/api/pictures/${picture}`}
+            alt="To be added"
+            className="h-8 rounded border border-base-300"
+          />
+          <button
+            type="button"
+            className="btn btn-xs btn-square"
+            aria-label="Leave the picture out"
+            onClick={() => onPicture("")}
+          >
+            <X size={12} />
+          </button>
+        </span>
+      ) : (
+        <ReadFile words="Picture" label="Picture of the remark" accept="image/png" onFile={load} />
+      )}
+    </span>
   );
 }
 
@@ -158,6 +217,16 @@ function Outside({ project, any }: { project: number; any: boolean }) {
       {any && (
         <a className="btn btn-xs" href={`${at}.pdf`} download title="Each with a picture of its place">
           <Download size={12} /> List as PDF
+        </a>
+      )}
+      {any && (
+        <a
+          className="btn btn-xs"
+          href={`${at}/sheets.pdf`}
+          download
+          title="Those that are not done, laid over"
+        >
+          <Download size={12} /> Over sheets
         </a>
       )}
       {any &&

@@ -3,14 +3,17 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { IssueChanges, Project, Settings, Sheet } from "../api/client";
 import { useDrawings, useSheets } from "../api/queries";
+import { useRemarks } from "../api/remarks";
 import { useSheetActs } from "../api/sheet-acts";
 import { useSheetState, type WorkInPlace } from "../desk/sheet-state";
+import { useRemarking } from "../remarks/pinning";
 import { DesignCanvas } from "./design/DesignCanvas";
 import { IssuesPanel } from "./panels/IssuesPanel";
 import { OutputMenu } from "./panels/OutputMenu";
 import { SheetParticulars } from "./panels/SheetParticulars";
 import { Comparison } from "./paper/Comparison";
 import { SheetCanvas } from "./paper/SheetCanvas";
+import { WhatBecame } from "./paper/WhatBecame";
 import { Register } from "./register/Register";
 import { RegisterTable } from "./register/RegisterTable";
 
@@ -32,6 +35,9 @@ export function SheetsBench({ project, settings, inPlace }: Props) {
   const { choose, designing, setDesigning, working, setWorking } = useSheetState();
   const [issues, setIssues] = useState(false);
   const [looked, setLooked] = useState<Looked | null>(null);
+  const { data: remarks = [] } = useRemarks(project.id);
+  const wantedRemark = useRemarking((s) => s.became);
+  const became = remarks.find((one) => one.id === wantedRemark);
   const table = wanted === "all";
   const sheet = table ? undefined : (sheets.find((s) => s.id === Number(wanted)) ?? sheets[0]);
   const open = (s: Sheet) => navigate(`/projects/${project.id}/sheets/${s.id}`);
@@ -59,7 +65,9 @@ export function SheetsBench({ project, settings, inPlace }: Props) {
         onTable={() => navigate(`/projects/${project.id}/sheets/all`)}
       />
       <main className="flex min-w-0 flex-1 flex-col">
-        {looked ? (
+        {became ? (
+          <WhatBecame key={became.id} project={project.id} remark={became} sheets={sheets} />
+        ) : looked ? (
           <Comparison
             project={project.id}
             issued={looked.id}

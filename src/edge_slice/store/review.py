@@ -17,8 +17,10 @@ REMARK_STATES = ("open", "answered", "done")
 
 class Remark(SQLModel, table=True):
     """What somebody remarks on a place, which is of no history: what others draw is not undone with it. `number`:
-    counted in its project. `topic`: a UUID, by which other programs know it. `place`: on a sheet (mm), or in the model
-    as a drawing showed it; nowhere, of one that was read from another program. `answers`: the thread."""
+    counted in its project. `topic`: a UUID, by which other programs know it. `place`: on a sheet (mm) as it is or as it
+    was `issued`, and what of a drawing is there; or in the model as a drawing showed it, or as another program said; or
+    nowhere. `sketch`: lines (n, 2) over the place, in its coordinates; `picture`: the name of one that is kept.
+    `answers`: the thread."""
 
     __table_args__ = (known_states("remark", REMARK_STATES),)
     id: int | None = Field(default=None, primary_key=True)
@@ -37,6 +39,10 @@ class Remark(SQLModel, table=True):
     due: str = ""
     state: str = "open"
     place: dict[str, Any] = json_column()
+    sketch: list[list[list[float]]] = Field(
+        default_factory=list, sa_column=Column(JSONB, server_default="[]", nullable=False)
+    )
+    picture: str = Field(default="", sa_column=Column(String, server_default="", nullable=False))
     answers: list[dict[str, Any]] = Field(default_factory=list, sa_column=Column(JSONB, nullable=False))
     version: int = version_column()
     created_at: datetime = moment_column()

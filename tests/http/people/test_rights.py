@@ -58,7 +58,7 @@ OWNED |= {("patch", "/api/projects/{id}/people/{account}"), ("delete", "/api/pro
 OWNED |= {("post", "/api/projects/{id}/invitations"), ("delete", "/api/projects/{id}/invitations/{number}")}
 # of a remark its author may change the words: that is looked at beside (test_remarks)
 REMARKED = {("post", "/api/projects/{id}/remarks"), ("post", "/api/remarks/{id}/answers")}
-REMARKED |= {("patch", "/api/remarks/{id}")}
+REMARKED |= {("patch", "/api/remarks/{id}"), ("post", "/api/projects/{id}/pictures")}
 EDITED = {"/api/projects/{id}/files", "/api/projects/{id}/corrections/files", "/api/projects/{id}/links"}
 OFFICE = {("post", "/api/drawing-rules/{id}/office"), ("post", "/api/projects/{id}/starter-sets")}
 ORDER = {"outsider": 0, "reviewer": 1, "editor": 2, "owner": 3}

@@ -12,6 +12,7 @@ import pypdf
 import pytest
 
 from edge_slice.core.topics.documents import Remark as Said
+from edge_slice.core.topics.documents import Viewpoint
 from edge_slice.core.topics.reading import read_topics
 from edge_slice.core.topics.writing import topics_file
 from tests.installation import Installation
@@ -115,3 +116,43 @@ def test_without_remarks_there_is_nothing_to_send(installation: Installation, hu
         answer = installation.call("GET", f"/api/projects/{hut_project}/remarks{path}")
         assert answer.status == 422
         assert "no remarks yet" in answer.json["message"]
+
+
+def test_what_others_remark_has_the_place_that_they_look_at(
+    installation: Installation, remarked: dict[str, Any]
+) -> None:
+    first, _ = read_topics(topics_of(installation, remarked, "3.0"))
+    x, y, z = remarked["first"]["point"]
+    (origin,) = installation.one(
+        f"SELECT facts->'origin' FROM revision WHERE project_id = {remarked['project']} ORDER BY number DESC LIMIT 1"
+    )
+    eye = (x + origin[0] - 9.0, y + origin[1], z + origin[2])
+    east = Viewpoint(eye, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0), 5.0, ())
+    away = replace(east, looks=(-1.0, 0.0, 0.0))
+    met, missed = (
+        replace(first, guid=f"00000000-0000-0000-0000-0000000000b{k}", remarks=(), viewpoint=view)
+        for k, view in enumerate((east, away))
+    )
+    told = installation.send_file(f"{remarked['at']}/topics", "x.bcf", topics_file([met, missed], "2.1", "Hut"))
+    assert told.json == {"answered": 0, "new": 2, "others": 0}
+    none, one = installation.call("GET", remarked["at"]).json[:2]
+    assert (none["point"], none["here"]) == (None, False)
+    assert one["here"]
+    assert one["point"][1:] == pytest.approx([y, z], abs=1e-3)
+    assert x - 9.0 < one["point"][0] < x  # the outside of a wall
+
+
+def test_a_viewpoint_that_is_no_viewpoint_is_refused(installation: Installation, remarked: dict[str, Any]) -> None:
+    stream = io.BytesIO()
+    with (
+        zipfile.ZipFile(io.BytesIO(topics_of(installation, remarked, "3.0"))) as found,
+        zipfile.ZipFile(stream, "w") as changed,
+    ):
+        for name in found.namelist():
+            data = found.read(name)
+            changed.writestr(name, data.replace(b"<X>", b"<X>a") if name.endswith(".bcfv") else data)
+    before = installation.call("GET", remarked["at"]).json
+    answer = installation.send_file(f"{remarked['at']}/topics", "x.bcf", stream.getvalue())
+    assert answer.status == 422
+    assert "camera has no CameraViewPoint" in answer.json["message"]
+    assert installation.call("GET", remarked["at"]).json == before

@@ -6,7 +6,8 @@ export const remarkTool = tool({
   held: pinning,
   works: (pane) => pane.drawing !== undefined,
   click: ({ paper }, { drawing, scale }) => {
-    if (drawing) pinAt({ sheet: null, drawing: drawing.id, at: [paper.x * scale, paper.y * scale] });
+    if (drawing)
+      pinAt({ sheet: null, issued: null, drawing: drawing.id, at: [paper.x * scale, paper.y * scale] });
   },
   back: () => null,
   Foot: () => "Click the place that you remark on. Escape leaves it.",

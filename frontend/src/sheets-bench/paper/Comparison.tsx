@@ -1,25 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import { client, unwrap } from "../../api/client";
 import { markChanges } from "../../api/publications";
+import { useIssuedView } from "../../desk/use-issued-view";
 import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
-import { parseView } from "../../drawing/screen-form";
+import { pinAt, pinning } from "../../remarks/pinning";
+import { IssuedPins } from "../../remarks/SheetPins";
 
 type Props = { project: number; issued: number; title: string; changes: boolean; onClose: () => void };
 
 /** A sheet as it was issued, or as it is now over what was issued: what went dashed, what came heavy. */
 export function Comparison({ project, issued, title, changes, onClose }: Props) {
-  const { data: view, error } = useQuery({
-    queryKey: ["issued sheet", issued, changes],
-    gcTime: 0,
-    queryFn: async () => {
-      const request = { params: { path: { id: issued } }, parseAs: "arrayBuffer" as const };
-      const answer = changes
-        ? client.GET("/api/issued-sheets/{id}/changes", request)
-        : client.GET("/api/issued-sheets/{id}/view", request);
-      return parseView(await unwrap<ArrayBuffer>(answer));
-    },
-  });
+  const { data: view, error } = useIssuedView(issued, changes);
+  const pinned = pinning.useHeld() !== null;
   return (
     <>
       <header className="flex h-8 shrink-0 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
@@ -51,7 +42,13 @@ export function Comparison({ project, issued, title, changes, onClose }: Props) 
           view={view ?? null}
           page={view?.frame}
           onDesk
-        />
+          cursor={pinned && !changes ? "crosshair" : undefined}
+          onClick={({ paper }) => {
+            if (pinned && !changes) pinAt({ sheet: null, issued, drawing: null, at: [paper.x, paper.y] });
+          }}
+        >
+          {(camera) => !changes && <IssuedPins project={project} issued={issued} camera={camera} />}
+        </DrawingCanvas>
       </div>
     </>
   );

@@ -118,7 +118,9 @@ export function SheetCanvas({ project, settings, sheet, drawings, InPlace }: Pro
         onDesk
         cursor={pinned ? "crosshair" : undefined}
         onClick={({ paper }) =>
-          pinned ? pinAt({ sheet: sheet.id, drawing: null, at: [paper.x, paper.y] }) : choose([])
+          pinned
+            ? pinAt({ sheet: sheet.id, issued: null, drawing: null, at: [paper.x, paper.y] })
+            : choose([])
         }
         onBox={(from, to) => choose(sheet.placements.filter((p) => taken(p.box, from, to)).map((p) => p.id))}
         onDoubleClick={(p) => follow(p.paper)}

@@ -24,7 +24,7 @@ def store_picture(project_id: int, data: bytes) -> tuple[str, int, int]:
 
 def picture(name: str) -> bytes:
     with reading() as session:
-        data = _kept(session, name)
+        data = kept_picture(session, name)
     if data is None:
         raise NotFound("There is no such picture.")
     return data
@@ -32,14 +32,20 @@ def picture(name: str) -> bytes:
 
 def check_kept(session: Session, name: str, field: str) -> None:
     """Raises `Refused` for the name of what is no picture, or is not kept here: what shows it could not be drawn."""
-    data = _kept(session, name)
+    data = kept_picture(session, name)
     if data is None:
         raise Refused("This picture is not kept here; load it first.", field)
     picture_size(data)
 
 
-def _kept(session: Session, name: str) -> bytes | None:
-    """The bytes under a name, if they may be a picture: models are kept so too, and are large."""
+def check_loaded(session: Session, project_id: int, name: str, field: str) -> None:
+    """Raises `Refused` for the name of a picture that was not loaded for a project."""
+    if session.get(ProjectPicture, (project_id, name)) is None:
+        raise Refused("This picture is not kept here; load it first.", field)
+
+
+def kept_picture(session: Session, name: str) -> bytes | None:
+    """The bytes under a name, if they may be a picture: models are kept so too, and are large. None where none is."""
     size = size_of(session, name)
     if size is None or size > LARGEST:
         return None

@@ -78,7 +78,7 @@ def freeze(
             IssuedSheet(
                 issue_id=issue.id, sheet_id=row.id or 0, place=place, number=row.number, title=row.title,
                 screen_hash=store_bytes(session, screen), pdf_hash=store_bytes(session, pdf),
-                content=_content(around, row),
+                content=content_of(around, row),
             )
         )  # fmt: skip
     session.flush()
@@ -96,7 +96,7 @@ def issue_file(issue_id: int) -> File:
 def issued_sheet_file(issued_id: int) -> File:
     """The PDF of one sheet of an issue."""
     with reading() as session:
-        row, issue = _issued(session, issued_id)
+        row, issue = issued_row(session, issued_id)
         name = plain_name(f"{row.number} {row.title} {issue.code}")
         return File(f"{name}.pdf", PdfOutput.media_type, b"".join(read_chunks(session, row.pdf_hash)))
 
@@ -104,7 +104,7 @@ def issued_sheet_file(issued_id: int) -> File:
 def issued_screen(issued_id: int) -> bytes:
     """A sheet as it was issued, for the screen."""
     with reading() as session:
-        row, _ = _issued(session, issued_id)
+        row, _ = issued_row(session, issued_id)
         return b"".join(read_chunks(session, row.screen_hash))
 
 
@@ -118,7 +118,7 @@ def changes_since(issue_id: int) -> IssueChangesOut:
         found = []
         for row in around.sheets:
             was = before.get(row.id or 0)
-            says = _differences(was.content, _content(around, row)) if was is not None else []
+            says = differences(was.content, content_of(around, row)) if was is not None else []
             if was is not None and was.number != row.number:
                 says.insert(0, f"was {was.number}")
             state = "new" if was is None else "changed" if says else "unchanged"
@@ -135,7 +135,7 @@ def state_of_sheets(session: Session, around: SheetsAround, issue_id: int) -> di
     found = {}
     for row in around.sheets:
         was = before.get(row.id or 0)
-        says = _differences(was.content, _content(around, row)) if was is not None else []
+        says = differences(was.content, content_of(around, row)) if was is not None else []
         if says:
             found[row.id or 0] = f"sheet {row.number}: {'; '.join(says)}"
     return found
@@ -166,14 +166,14 @@ def changes_file(issue_id: int) -> File:
 
 def shifted_since(session: Session, issued_id: int, around: SheetsAround, sheet: Sheet) -> set[int]:
     """The drawings of a sheet that stood elsewhere on it, or had another scale, when it was issued."""
-    was = {k: _Placed(**v) for k, v in _issued(session, issued_id)[0].content["drawings"].items()}
-    now = {k: _Placed(**v) for k, v in _content(around, sheet)["drawings"].items()}
-    return {int(k) for k in now if k in was and (_moved(was[k], now[k]) or was[k].scale != now[k].scale)}
+    was = placed_then(issued_row(session, issued_id)[0].content)
+    now = placed_then(content_of(around, sheet))
+    return {k for k in now if k in was and (_moved(was[k], now[k]) or was[k].scale != now[k].scale)}
 
 
 def compared_sheet(session: Session, issued_id: int) -> tuple[Sheet, SheetChanges]:
     """A sheet as it is now, over what was issued. Raises `NotFound` where it is gone."""
-    row, issue = _issued(session, issued_id)
+    row, issue = issued_row(session, issued_id)
     sheet = session.get(Sheet, row.sheet_id)
     if sheet is None:
         raise NotFound(f"Sheet {row.number} is not in the register any more; its issue can still be fetched.")
@@ -183,8 +183,9 @@ def compared_sheet(session: Session, issued_id: int) -> tuple[Sheet, SheetChange
 
 
 @dataclass(frozen=True)
-class _Placed:
-    """What an issue keeps of a drawing on a sheet."""
+class PlacedThen:
+    """What an issue keeps of a drawing on a sheet. `box`: what it takes up there, as it is trimmed; `corner`: of its
+    frame, mm on its own paper. Issues of before remarks were made on them have neither."""
 
     title: str
     number: str
@@ -192,41 +193,51 @@ class _Placed:
     x: float
     y: float
     drawn: str
+    box: tuple[float, float, float, float] | None = None
+    corner: tuple[float, float] | None = None
 
 
-def _content(around: SheetsAround, row: Sheet) -> dict[str, Any]:
+def content_of(around: SheetsAround, row: Sheet) -> dict[str, Any]:
     """What stands on a sheet, in words that can be compared."""
     drawings = {}
     for placed in around.on(row):
         drawing = around.drawings[placed.drawing_id]
-        kept = _Placed(
-            around.title(drawing), placed.number, scale_of(drawing), placed.x, placed.y, around.drawn(drawing)
-        )
+        left, base, _, _ = around.drawn_as.laid(drawing).frame
+        kept = PlacedThen(
+            around.title(drawing), placed.number, scale_of(drawing), placed.x, placed.y, around.drawn(drawing),
+            around.box(placed), (left, base),
+        )  # fmt: skip
         drawings[str(placed.drawing_id)] = kept.__dict__
     fields = {k: v for k, v in row.fields.items() if k not in ("revision", "date")}  # these change by being issued
     design = around.design(row).model_dump_json(exclude={"name"})
     return {"title": row.title, "size": row.size, "design": design, "fields": fields, "drawings": drawings}
 
 
-def _differences(before: dict[str, Any], after: dict[str, Any]) -> list[str]:
+def placed_then(content: dict[str, Any]) -> dict[int, PlacedThen]:
+    """The drawings of what is kept of a sheet."""
+    return {int(number): PlacedThen(**kept) for number, kept in content["drawings"].items()}
+
+
+def differences(before: dict[str, Any], after: dict[str, Any]) -> list[str]:
+    """What changed on a sheet, in words, by what is kept of it."""
     says = []
     for key, said in (("title", "title"), ("size", "size"), ("design", "sheet design"), ("fields", "title block")):
         if before[key] != after[key]:
             says.append(f"{said} changed")
-    one = {k: _Placed(**v) for k, v in before["drawings"].items()}
-    two = {k: _Placed(**v) for k, v in after["drawings"].items()}
+    one, two = placed_then(before), placed_then(after)
     says += [f"“{two[k].title}” added" for k in two if k not in one]
     says += [f"“{one[k].title}” taken off" for k in one if k not in two]
-    for key in (k for k in two if k in one):
-        says += _of_drawing(one[key], two[key])
+    for number in (k for k in two if k in one):
+        says += changes_of(one[number], two[number])
     return says
 
 
-def _moved(was: _Placed, now: _Placed) -> bool:
+def _moved(was: PlacedThen, now: PlacedThen) -> bool:
     return abs(was.x - now.x) > MOVED or abs(was.y - now.y) > MOVED
 
 
-def _of_drawing(was: _Placed, now: _Placed) -> list[str]:
+def changes_of(was: PlacedThen, now: PlacedThen) -> list[str]:
+    """What became of a drawing on a sheet, in words."""
     said = f"“{now.title}”"
     found = []
     if was.title != now.title:
@@ -256,7 +267,7 @@ def _issue(session: Session, issue_id: int) -> Issue:
     return row
 
 
-def _issued(session: Session, issued_id: int) -> tuple[IssuedSheet, Issue]:
+def issued_row(session: Session, issued_id: int) -> tuple[IssuedSheet, Issue]:
     row = session.get(IssuedSheet, issued_id)
     if row is None:
         raise NotFound("There is no such issued sheet.")

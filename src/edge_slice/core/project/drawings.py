@@ -14,7 +14,8 @@ from edge_slice.core.drawing import DisplayList, DrawingSpec, Marker
 from edge_slice.core.drawing.annotations.callouts import CalloutMark
 from edge_slice.core.drawing.annotations.crossings import Crossings, Marked
 from edge_slice.core.drawing.annotations.surroundings import Surroundings
-from edge_slice.core.drawing.breaks.folds import folded_size
+from edge_slice.core.drawing.breaks.folds import Fold
+from edge_slice.core.drawing.breaks.insets import Opening
 from edge_slice.core.drawing.display import Box, Label
 from edge_slice.core.drawing.spec import MarkerStyle
 from edge_slice.core.drawing.texts.lettering import box_of
@@ -102,16 +103,20 @@ class Drawings:
     def title(self, row: DrawingRow) -> str:
         return title_of(self.source, self.followed, row)
 
-    def frame_size(self, row: DrawingRow) -> tuple[float, float]:
-        """Width and height of a drawing on paper, mm."""
+    def laid(self, row: DrawingRow) -> Fold | Opening:
+        """How a drawing stands on paper: folded at its breaks, or opened by its strips."""
         cut, style = self.followed.cut_of(row), DrawingSpec.model_validate(row.style)
         rule = self.source.standard(style.standard).breaks
         wanted = strips_in(self.source, self.followed, cut, style)
         opened = laid_out(self.followed.model_of(cut), cut, wanted, style.scale, rule).opening
         if opened is not None:
-            left, base, right, top = opened.frame
-            return right - left, top - base
-        return folded_size(whole_window(leaves_of(self.followed.model_of(cut), cut)), cut.extents, style.scale, rule)
+            return opened
+        return Fold.of(whole_window(leaves_of(self.followed.model_of(cut), cut)), cut.extents, style.scale, rule)
+
+    def frame_size(self, row: DrawingRow) -> tuple[float, float]:
+        """Width and height of a drawing on paper, mm."""
+        left, base, right, top = self.laid(row).frame
+        return right - left, top - base
 
     def wanted(self, row: DrawingRow, titled: bool = True) -> Wanted:
         """What room a drawing wants on a sheet: its frame, and around it its title, its levels, its annotations."""

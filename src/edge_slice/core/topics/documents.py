@@ -15,7 +15,8 @@ ENDINGS: dict[Version, str] = {"2.1": "bcfzip", "3.0": "bcf"}  # of files' names
 class Viewpoint:
     """From where something is looked at, without perspective: the `eye`, the direction that it looks in and which way
     is up, and what is `high` in the picture, metres in the coordinates of the file; the `elements` (GlobalIds of the
-    file) that are meant; and planes (a point, and a direction to the side that is not shown) that open the model."""
+    file) that are meant; and planes (a point, and a direction to the side that is not shown) that open the model. One
+    that was read says eye and directions, zero where it has no camera, and what is meant."""
 
     eye: Triple
     looks: Triple
@@ -38,8 +39,7 @@ class Remark:
 @dataclass(frozen=True)
 class Topic:
     """`guid`: a UUID, by which an answer is known; `status`: in the words of whoever said it last; `kind`: what it is;
-    `assigned`, `due` (a day): to whom, until when. Viewpoint and `picture` (PNG) are of what is asked; what was
-    read has none."""
+    `assigned`, `due` (a day): to whom, until when. What was read has no `picture` (PNG)."""
 
     guid: str
     title: str

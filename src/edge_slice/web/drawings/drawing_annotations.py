@@ -126,9 +126,9 @@ def find(path: ById, query: Words) -> Response:
 
 
 @api.post("/projects/<int:id>/pictures", responses={201: PictureOut})
-@needs(InProject.EDIT, Project)
+@needs(InProject.REMARK, Project)
 def store_picture(path: ById, form: PictureUpload) -> Response:
-    """Keep a PNG picture to be placed on drawings"""
+    """Keep a PNG picture to be placed on drawings, or added to a remark"""
     name, width, height = pictures.store_picture(path.id, form.file.read())
     return answer(PictureOut(name=name, width=width, height=height), 201)
 

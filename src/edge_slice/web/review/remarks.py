@@ -8,9 +8,11 @@ from pydantic import BaseModel, RootModel
 
 from edge_slice.app.people.costs import Cost
 from edge_slice.app.people.rights import InInstallation, InProject
-from edge_slice.app.review import notices, remarks, topics
+from edge_slice.app.review import notices, on_paper, remarks, reviewing, topics
 from edge_slice.app.review.documents import (
     AnswerNew,
+    BecameOut,
+    IssuedPinOut,
     NoticeOut,
     PinOut,
     RemarkEdit,
@@ -21,7 +23,7 @@ from edge_slice.app.review.documents import (
 )
 from edge_slice.core.topics.documents import Version
 from edge_slice.store.review import Remark
-from edge_slice.store.tables import Drawing, Project
+from edge_slice.store.tables import Drawing, IssuedSheet, Project, Sheet
 from edge_slice.web.access import Need, check, needs, person
 from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
 
@@ -48,6 +50,14 @@ class PinList(RootModel[list[PinOut]]):
     pass
 
 
+class IssuedPinList(RootModel[list[IssuedPinOut]]):
+    pass
+
+
+class BecameList(RootModel[list[BecameOut]]):
+    pass
+
+
 @api.get("/projects/<int:id>/remarks", responses={200: RemarkList})
 @needs(InProject.LOOK, Project)
 def list_remarks(path: ById) -> Response:
@@ -66,7 +76,14 @@ def add_remark(path: ById, body: RemarkNew) -> Response:
 @needs(InProject.LOOK, Project, costs=Cost.FILE)
 def list_on_paper(path: ById) -> Response:
     """The remarks of a project on paper, each with a picture of its place"""
-    return download(topics.list_of(path.id, person()))
+    return download(on_paper.list_of(path.id, person()))
+
+
+@api.get("/projects/<int:id>/remarks/sheets.pdf", responses={200: BINARY})
+@needs(InProject.LOOK, Project, costs=Cost.FILE)
+def over_sheets(path: ById) -> Response:
+    """The sheets with remarks that are not done, these laid over them"""
+    return download(on_paper.over_sheets(path.id, person()))
 
 
 @api.get("/projects/<int:id>/remarks/topics", responses={200: BINARY})
@@ -90,12 +107,33 @@ def pins(path: ById) -> Response:
     return answer(list(remarks.pins_in(path.id)))
 
 
+@api.get("/sheets/<int:id>/remarks", responses={200: PinList})
+@needs(InProject.LOOK, Sheet)
+def pins_on(path: ById) -> Response:
+    """Where a sheet shows what was remarked, on it or in its drawings"""
+    return answer(list(remarks.pins_on(path.id)))
+
+
+@api.get("/issued-sheets/<int:id>/remarks", responses={200: IssuedPinList})
+@needs(InProject.LOOK, IssuedSheet)
+def issued_pins(path: ById) -> Response:
+    """Where what was remarked is on an issued sheet: on it, or before it and not done by then"""
+    return answer(list(reviewing.issued_pins(path.id)))
+
+
+@api.get("/remarks/<int:id>/became", responses={200: BecameList})
+@needs(InProject.LOOK, Remark)
+def became(path: ById) -> Response:
+    """What became of a remark, from issue to issue up to now"""
+    return answer(list(reviewing.became(path.id)))
+
+
 @api.patch("/remarks/<int:id>", responses={200: RemarkOut})
 @needs(InProject.REMARK, Remark)
 def edit_remark(path: ById, body: RemarkEdit) -> Response:
     """Other words of one's own remark, or another state; who edits the project may change all of them"""
     _check_own(path.id)
-    return answer(remarks.edit(path.id, body, person()))
+    return answer(remarks.edit(path.id, body, person(), author()))
 
 
 @api.post("/remarks/<int:id>/answers", responses={200: RemarkOut})

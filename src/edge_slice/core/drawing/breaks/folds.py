@@ -197,12 +197,6 @@ def _nearest(heads: F64, at: F64) -> F64:
     return np.asarray(heads[k]) if away[k] <= NEAR_HEAD else at
 
 
-def folded_size(window: Window, extents: Extents, scale: float, rule: BreakRule) -> tuple[float, float]:
-    """Width and height of a drawing on paper, mm."""
-    left, base, right, top = Fold.of(window, extents, scale, rule).frame
-    return right - left, top - base
-
-
 def _parts(breaks: list[Break], low: float, high: float, scale: float, gap: float) -> tuple[Part, ...]:
     found: list[Part] = []
     start, shift = low, 0.0
