@@ -82,7 +82,7 @@ def test_what_others_say_is_read_once(installation: Installation, remarked: dict
         first, status="Closed", remarks=(Said("9" * 8, "Ben", "2026-12-02T10:00:00Z", "Lowered the step."),)
     )
     other = replace(first, guid="00000000-0000-0000-0000-0000000000aa", title="A pipe crosses the beam.", text="",
-                    author="Ben", due="soon")  # fmt: skip
+                    author="Ben", due="soon", viewpoint=None)  # fmt: skip
     data = topics_file([answered, second, other], "2.1", "Hut")
     for told in ({"answered": 1, "new": 1, "others": 1}, {"answered": 0, "new": 0, "others": 3}):
         assert installation.send_file(f"{remarked['at']}/topics", "answers.bcf", data).json == told

@@ -89,7 +89,7 @@ def read_into(project_id: int, data: bytes, person: Person, author: str) -> Topi
             row = rows.get(topic.guid)
             if row is None:
                 row = _new(session, project_id, topic, author)
-                row.place |= _place(source.model, topic)
+                row.place = {**row.place, **_place(source.model, topic)}
                 new += 1
             elif not _says_more(row, topic):
                 continue
