@@ -54,7 +54,7 @@ with transaction() as session:
         ends = datetime.now(UTC) + timedelta(days=1)
         session.add(SignedIn(token_hash=token_hash(token), account_id=row.id, program=True, ends_at=ends))
         told.append(token)
-print(json.dumps([projects, told]))
+print(json.dumps(told))
 """
 
 
@@ -144,10 +144,12 @@ class Somebody:
         self._told(f"publish ({made['state']})", due)
 
 
-def at_work(url: str, tokens: list[str], projects: list[int], seconds: float, every: float) -> Found:
-    """What they found, each acting `every` so many seconds on average."""
+def at_work(urls: list[str], tokens: list[str], projects: list[int], seconds: float, every: float) -> Found:
+    """What they found, each acting `every` so many seconds on average, at one of the servers."""
     found = Found()
-    people = [Somebody(url, token, projects[k % len(projects)], found) for k, token in enumerate(tokens)]
+    people = [
+        Somebody(urls[k % len(urls)], token, projects[k % len(projects)], found) for k, token in enumerate(tokens)
+    ]
     began = time.monotonic()
     with ThreadPoolExecutor(400) as pool:
         due = began
@@ -185,6 +187,40 @@ def killed(services: Services, cluster: Cluster, ending: threading.Event) -> Non
             part.kill() if part is services.worker else subprocess.run(["pkill", "-9", "-P", str(part.pid)])
 
 
+def projects_of(database: str, count: int) -> list[int]:
+    """The demo, imported so many times into a new database."""
+    code = (
+        "import sys, json; from pathlib import Path; from edge_slice.app.models import imports;"
+        " from edge_slice.store.database import migrate; migrate(); demo = Path(sys.argv[1]);"
+        " [imports.run_import(imports.accept_upload(demo, imports.Sent(demo.name)).id)"
+        " for _ in range(int(sys.argv[2]))]"
+    )
+    subprocess.run([sys.executable, "-c", code, str(DEMO), str(count)], check=True, env=_with(database))
+    with psycopg.connect(database.replace("+psycopg", "")) as link:
+        return [int(n) for (n,) in link.execute("SELECT id FROM project ORDER BY id").fetchall()]
+
+
+def people_of(database: str, count: int) -> list[str]:
+    """Tokens of so many people, who belong to all projects."""
+    made = subprocess.run([sys.executable, "-c", PEOPLE, str(count)], check=True, text=True, capture_output=True,
+                          env=_with(database))  # fmt: skip
+    tokens: list[str] = json.loads(made.stdout)
+    return tokens
+
+
+def _with(database: str) -> dict[str, str]:
+    return {**os.environ, "EDGE_SLICE_DATABASE_URL": database, "EDGE_SLICE_SIGN_IN": "true"}
+
+
+def printed(found: Found, gone: int) -> None:
+    for what, took in sorted(found.took.items()):
+        order = sorted(took)
+        p95 = order[int(0.95 * (len(order) - 1))]
+        print(f"{what:22} {len(took):6} times, middle {statistics.median(took):7.3f} s, 95 % {p95:7.3f} s")
+    print(f"refused: {dict(found.refused) or 'nothing'}")
+    print(f"acknowledged rows: {sum(map(len, found.kept.values()))}, of them lost: {gone}")
+
+
 def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--people", type=int, default=50)
@@ -200,26 +236,16 @@ def main() -> None:
         cluster = Cluster(root / "postgres", free_port())
         cluster.start()
         cluster.create_database()
-        os.environ.update(EDGE_SLICE_DATABASE_URL=cluster.url, EDGE_SLICE_SIGN_IN="true")
-        from edge_slice.app.models import imports
-        from edge_slice.store.database import engine, migrate
-
-        migrate()
-        for _ in range(PROJECTS):
-            imports.run_import(imports.accept_upload(DEMO, imports.Sent(DEMO.name)).id)
-        engine().dispose()
-        made = subprocess.run([sys.executable, "-c", PEOPLE, str(options.people)], check=True, text=True,
-                              capture_output=True)  # fmt: skip
-        projects, tokens = json.loads(made.stdout)
-        services = Services(free_port(), dict(os.environ), options.web)
+        projects, tokens = projects_of(cluster.url, PROJECTS), people_of(cluster.url, options.people)
+        services = Services(free_port(), _with(cluster.url), options.web)
         ending = threading.Event()
         try:
             services.start()
             threading.Thread(target=services.watch, args=(cluster,), daemon=True).start()
             if options.kills:
                 threading.Thread(target=killed, args=(services, cluster, ending), daemon=True).start()
-            url = f"http://127.0.0.1:{services.port}"
-            found = at_work(url, tokens, projects, options.minutes * 60, options.every)
+            urls = [f"http://127.0.0.1:{services.port}"]
+            found = at_work(urls, tokens, projects, options.minutes * 60, options.every)
             ending.set()
             while not cluster.runs():  # it was just killed, and is started again
                 time.sleep(0.5)
@@ -228,12 +254,7 @@ def main() -> None:
             ending.set()
             services.stop()
             cluster.stop()
-    for what, took in sorted(found.took.items()):
-        order = sorted(took)
-        p95 = order[int(0.95 * (len(order) - 1))]
-        print(f"{what:22} {len(took):6} times, middle {statistics.median(took):7.3f} s, 95 % {p95:7.3f} s")
-    print(f"refused: {dict(found.refused) or 'nothing'}")
-    print(f"acknowledged rows: {sum(map(len, found.kept.values()))}, of them lost: {gone}")
+    printed(found, gone)
 
 
 if __name__ == "__main__":

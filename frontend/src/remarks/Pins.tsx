@@ -34,7 +34,7 @@ export function Pins({
           ink={INK[pin.state]}
         />
       ))}
-      {pins.map((pin) => (
+      {beside(camera, pins).map(({ pin, aside }) => (
         // biome-ignore lint/a11y/useSemanticElements: buttons of SVG are groups
         <g
           key={`${pin.id} ${pin.at.x} ${pin.at.y}`}
@@ -47,9 +47,9 @@ export function Pins({
           onClick={() => chooseRemark(pin.id)}
           onKeyDown={(event) => event.key === "Enter" && chooseRemark(pin.id)}
         >
-          <Flag ink={INK[pin.state]} strong={chosen === pin.id} />
+          <Flag ink={INK[pin.state]} strong={chosen === pin.id} aside={aside} />
           <text
-            x={SIZE / 2}
+            x={aside + SIZE / 2}
             y={-SIZE}
             textAnchor="middle"
             dominantBaseline="central"
@@ -104,13 +104,26 @@ const placed = (camera: Camera, at: Spot) => {
   return `translate(${x} ${y})`;
 };
 
-/** A flag whose pole stands on the place. */
-function Flag({ ink, strong }: { ink: string; strong: boolean }) {
+/** How far aside each flag is, pixels: of several at the same place each hides none of the others. */
+function beside(camera: Camera, pins: readonly Pinned[]): { pin: Pinned; aside: number }[] {
+  const standing: Spot[] = [];
+  return pins.map((pin) => {
+    const { x, y } = toScreen(camera, pin.at);
+    let aside = 0;
+    while (standing.some((flag) => Math.abs(flag.x - x - aside) < SIZE && Math.abs(flag.y - y) < SIZE))
+      aside += SIZE + 1;
+    standing.push({ x: x + aside, y });
+    return { pin, aside };
+  });
+}
+
+/** A flag whose pole stands on the place, or `aside` of others that stand there. */
+function Flag({ ink, strong, aside = 0 }: { ink: string; strong: boolean; aside?: number }) {
   return (
     <>
       <line x1={0} y1={0} x2={0} y2={-SIZE * 1.5} stroke={ink} strokeWidth={strong ? 2.5 : 1.5} />
       <rect
-        x={0}
+        x={aside}
         y={-SIZE * 1.5}
         width={SIZE}
         height={SIZE}

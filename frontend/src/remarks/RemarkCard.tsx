@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Remark, RemarkState } from "../api/client";
 import { answerRemark, deleteRemark, editRemark } from "../api/remarks";
-import { useRemarking } from "./pinning";
+import { makeRoom, useRemarking } from "./pinning";
 
 const STATES: Record<RemarkState, string> = {
   open: "badge-primary",
@@ -33,8 +33,10 @@ export function RemarkCard({
     navigate(placeOf(project, remark));
   };
   const compare = () => {
-    useRemarking.setState({ chosen: remark.id, became: remark.id });
-    navigate(`/projects/${project}/sheets${remark.sheet === null ? "" : `/${remark.sheet}`}`);
+    makeRoom(remark.id);
+    navigate(
+      `/projects/${project}/sheets${remark.sheet === null ? "" : `/${remark.sheet}`}?remark=${remark.id}`,
+    );
   };
   const say = async (state: RemarkState) => {
     if (await answerRemark(project, remark.id, text, state)) setText("");

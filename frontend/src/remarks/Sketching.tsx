@@ -27,7 +27,11 @@ export function Sketching({ camera, scale }: { camera: Camera; scale: number }) 
   };
   return (
     <g>
-      <Strokes camera={camera} strokes={[...sketch, line].map(onPaper)} ink={INK} />
+      <Strokes
+        camera={camera}
+        strokes={(line.length > 0 ? [...sketch, line] : sketch).map(onPaper)}
+        ink={INK}
+      />
       {sketching && (
         // biome-ignore lint/a11y/noStaticElementInteractions: lines are drawn here, which keys can't do
         <rect

@@ -15,12 +15,10 @@ type State = {
   sketching: boolean;
   /** The remark that was clicked last. */
   chosen: number | null;
-  /** The remark of which it is shown what became of it. */
-  became: number | null;
 };
 
 const NO_DRAFT = { draft: null, sketch: [], sketching: false };
-export const useRemarking = create<State>(() => ({ open: false, ...NO_DRAFT, chosen: null, became: null }));
+export const useRemarking = create<State>(() => ({ open: false, ...NO_DRAFT, chosen: null }));
 
 /** Write a remark on a place that was clicked. */
 export function pinAt(draft: Spot) {
@@ -30,9 +28,12 @@ export function pinAt(draft: Spot) {
 
 export const chooseRemark = (chosen: number) => useRemarking.setState({ open: true, ...NO_DRAFT, chosen });
 
+/** Make room for what became of a remark. */
+export const makeRoom = (chosen: number) => useRemarking.setState({ open: false, ...NO_DRAFT, chosen });
+
 export const leaveDraft = () => useRemarking.setState(NO_DRAFT);
 
 export const closeRemarks = () => {
   pinning.set(null);
-  useRemarking.setState({ open: false, ...NO_DRAFT, chosen: null, became: null });
+  useRemarking.setState({ open: false, ...NO_DRAFT, chosen: null });
 };

@@ -1,12 +1,12 @@
 import { FileClock, Plus } from "lucide-react";
 import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { IssueChanges, Project, Settings, Sheet } from "../api/client";
 import { useDrawings, useSheets } from "../api/queries";
 import { useRemarks } from "../api/remarks";
 import { useSheetActs } from "../api/sheet-acts";
 import { useSheetState, type WorkInPlace } from "../desk/sheet-state";
-import { useRemarking } from "../remarks/pinning";
+import { chooseRemark } from "../remarks/pinning";
 import { DesignCanvas } from "./design/DesignCanvas";
 import { IssuesPanel } from "./panels/IssuesPanel";
 import { OutputMenu } from "./panels/OutputMenu";
@@ -36,8 +36,8 @@ export function SheetsBench({ project, settings, inPlace }: Props) {
   const [issues, setIssues] = useState(false);
   const [looked, setLooked] = useState<Looked | null>(null);
   const { data: remarks = [] } = useRemarks(project.id);
-  const wantedRemark = useRemarking((s) => s.became);
-  const became = remarks.find((one) => one.id === wantedRemark);
+  const [search, setSearch] = useSearchParams();
+  const became = remarks.find((one) => one.id === Number(search.get("remark")));
   const table = wanted === "all";
   const sheet = table ? undefined : (sheets.find((s) => s.id === Number(wanted)) ?? sheets[0]);
   const open = (s: Sheet) => navigate(`/projects/${project.id}/sheets/${s.id}`);
@@ -66,7 +66,16 @@ export function SheetsBench({ project, settings, inPlace }: Props) {
       />
       <main className="flex min-w-0 flex-1 flex-col">
         {became ? (
-          <WhatBecame key={became.id} project={project.id} remark={became} sheets={sheets} />
+          <WhatBecame
+            key={became.id}
+            project={project.id}
+            remark={became}
+            sheets={sheets}
+            onClose={() => {
+              setSearch({});
+              chooseRemark(became.id);
+            }}
+          />
         ) : looked ? (
           <Comparison
             project={project.id}
@@ -117,7 +126,10 @@ export function SheetsBench({ project, settings, inPlace }: Props) {
           <NoSheets project={project.id} />
         )}
       </main>
-      <div hidden={table && !issues} className="w-64 shrink-0 border-l border-base-300 bg-base-200">
+      <div
+        hidden={(table && !issues) || became !== undefined}
+        className="w-64 shrink-0 border-l border-base-300 bg-base-200"
+      >
         {issues ? (
           <IssuesPanel
             project={project.id}

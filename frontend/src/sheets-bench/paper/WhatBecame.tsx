@@ -8,28 +8,26 @@ import type { Camera } from "../../drawing/camera";
 import { DrawingCanvas } from "../../drawing/canvas/DrawingCanvas";
 import type { Frame, View } from "../../drawing/screen-form";
 import { Pins } from "../../remarks/Pins";
-import { useRemarking } from "../../remarks/pinning";
 
 const AROUND = 60; // mm of paper to each side of a place
 
-type Props = { project: number; remark: Remark; sheets: Sheet[] };
+type Props = { project: number; remark: Remark; sheets: Sheet[]; onClose: () => void };
 
 /** A remark at two times side by side: as it was then, and what became of it. */
-export function WhatBecame({ project, remark, sheets }: Props) {
+export function WhatBecame({ project, remark, sheets, onClose }: Props) {
   const { data: became } = useBecame(project, remark.id);
   const [chosen, setChosen] = useState<[number | null, number | null]>([null, null]);
   const last = (became?.length ?? 0) - 1;
   const sides = [chosen[0] ?? 0, chosen[1] ?? last] as const;
   const says = (became ?? []).slice(sides[0] + 1, sides[1] + 1).flatMap((one) => one.says);
-  const leave = () => useRemarking.setState({ became: null });
   return (
     <section aria-label={`What became of remark ${remark.number}`} className="flex min-h-0 flex-1 flex-col">
       <header className="flex h-8 shrink-0 items-center gap-2 border-b border-base-300 bg-base-200 px-2">
         <h2 className="min-w-0 flex-1 truncate font-semibold">
           <span className="figures">{remark.number}</span> {remark.text}
         </h2>
-        <button type="button" className="btn btn-xs" onClick={leave}>
-          <X size={12} /> Back to the sheet
+        <button type="button" className="btn btn-xs" onClick={onClose}>
+          <X size={12} /> Back to the remark
         </button>
       </header>
       {became?.length === 0 ? (
@@ -52,9 +50,14 @@ export function WhatBecame({ project, remark, sheets }: Props) {
         </div>
       )}
       {became && became.length > 0 && (
-        <p className="shrink-0 border-t border-base-300 bg-base-200 px-2 py-1 text-sm">
-          {says.length > 0 ? says.join("; ") : "Nothing of what it is on changed in between."}
-        </p>
+        <div className="max-h-40 shrink-0 overflow-y-auto border-t border-base-300 bg-base-200 px-2 py-1 text-sm">
+          <p>{says.length > 0 ? says.join("; ") : "Nothing of what it is on changed in between."}</p>
+          {remark.answers.map((one) => (
+            <p key={one.at}>
+              <b>{one.author}:</b> {one.text || one.state}
+            </p>
+          ))}
+        </div>
       )}
     </section>
   );

@@ -1,4 +1,4 @@
-"""Remarks laid over what they are on: a ring with a number at each place, the sketch about it, and what is said in a
+"""Remarks laid over what they are on: a flag with a number at each place, the sketch about it, and what is said in a
 margin beside the sheet."""
 
 from __future__ import annotations
@@ -6,14 +6,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from edge_slice.core.drawing.display import DisplayList, Item, Label, Pen, paths_of
+from edge_slice.core.drawing.texts.lettering import box_of
 from edge_slice.core.sheet.remark_list import LINE, ListedRemark, lines_of
 
 INK = "#b5341c"
-RING, OF_RING, OF_SKETCH = 4.0, Pen(0.7, INK), Pen(0.5, INK)  # mm of its radius
-NUMBER = 3.5  # mm, height of figures
+POLE, OF_FLAG, OF_SKETCH = 6.0, Pen(0.5, INK), Pen(0.5, INK)  # mm that a flag stands over its place
+NUMBER, AROUND, PALE = 2.5, 1.2, "#ffffff"  # mm: height of figures, and what of the flag is around them
 COLUMN, EDGE, GAP = 80.0, 8.0, 4.0  # mm: a column of words, around it, between remarks
 Spot = tuple[float, float]
 
@@ -32,11 +31,14 @@ def marks_of(marked: Sequence[Marked]) -> list[Item]:
     found: list[Item] = []
     for one in marked:
         x, y = one.at
-        ring = [(x + RING * np.cos(t), y + RING * np.sin(t)) for t in np.linspace(0, 2 * np.pi, 48)]
-        found.append(paths_of("remark", [ring], OF_RING, closed=True))
         if one.sketch:
             found.append(paths_of("remark", [list(stroke) for stroke in one.sketch], OF_SKETCH))
-        found.append(Label("remark", str(one.number), x + RING + 1.0, y + RING, NUMBER, INK))
+        number = Label("remark", str(one.number), x + AROUND, y + POLE + AROUND, NUMBER, PALE)
+        right, up = box_of(number)[2] + AROUND, number.y + NUMBER + AROUND
+        found.append(paths_of("remark", [[(x, y), (x, up)]], OF_FLAG))
+        flag = [(x, y + POLE), (right, y + POLE), (right, up), (x, up)]
+        found.append(paths_of("remark", [flag], OF_FLAG, INK, closed=True))
+        found.append(number)
     return found
 
 
