@@ -170,7 +170,7 @@ def told_everywhere(web: list[Machine], token: str, project: int) -> float:
     heard: list[float] = []
 
     def listen(machine: Machine, ready: threading.Barrier) -> None:
-        url = f"http://{machine.address}:{EVENTS_PORT}/api/events?project={project}"
+        url = f"http://{machine.address}:{EVENTS_PORT}/api/events?projects={project}"
         asked = urllib.request.Request(url, headers={"Authorization": f"Bearer {token}"})
         with urllib.request.urlopen(asked, timeout=60) as stream:
             stream.readline()

@@ -17,7 +17,7 @@ from edge_slice.app.review import notices
 from edge_slice.app.views import recut
 from edge_slice.settings import settings
 from edge_slice.store.blobs import collect_pictures
-from edge_slice.store.database import transaction
+from edge_slice.store.database import lasting_address, transaction
 from edge_slice.store.kept import prune
 
 HEARTBEAT = 1.0  # seconds between a worker's signs of life
@@ -30,7 +30,7 @@ AT_ONCE = {SHORT: 1, LONG: 2}  # jobs of a worker
 
 LOOSE = timedelta(days=1)  # that a picture may wait for somebody to place it
 
-app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=settings().psycopg_url))
+app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=lasting_address()))
 
 
 LATER = procrastinate.RetryStrategy(max_attempts=8, exponential_wait=5, retry_exceptions={OSError, OperationalError})

@@ -15,6 +15,7 @@ from edge_slice.app.review.notices import NOTICES
 from edge_slice.events.windows import LOOK_ANEW, Windows
 from edge_slice.settings import settings
 from edge_slice.store.changes import CHANNEL
+from edge_slice.store.database import lasting_address
 
 MANY = 2  # drawings; more of them are asked for as a list
 PAUSE = 1.0  # seconds between two tries to reach the database
@@ -27,7 +28,7 @@ async def listen(windows: Windows) -> None:
     connected = True
     while True:
         try:
-            link = await psycopg.AsyncConnection.connect(settings().psycopg_url, autocommit=True, connect_timeout=3)
+            link = await psycopg.AsyncConnection.connect(lasting_address(), autocommit=True)
             async with link:
                 await link.execute(f"LISTEN {CHANNEL}")
                 connected = True

@@ -11,6 +11,7 @@ from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
+from psycopg.conninfo import make_conninfo
 from psycopg.errors import DeadlockDetected, LockNotAvailable, SerializationFailure
 from sqlalchemy import Engine
 from sqlalchemy.exc import DBAPIError
@@ -20,6 +21,18 @@ from edge_slice.settings import settings
 
 WAIT = 3  # seconds for a connection; an answer that the database is away must come soon
 BUSY = 30  # seconds until one is free, where all are in use: many ask at once, and each is served in turn
+# a machine that is cut off says nothing more: both sides ask after each other, so that what listens connects again, and
+# what a lost machine held is free again within half a minute (tcp(7); the system's own two hours are for other things)
+_IDLE, _BETWEEN, _TIMES, _LOST = 10, 5, 3, 30_000  # s until it is asked, s between, how often; ms without an answer
+_OF_SERVER = {
+    "tcp_keepalives_idle": _IDLE, "tcp_keepalives_interval": _BETWEEN, "tcp_keepalives_count": _TIMES,
+    "tcp_user_timeout": _LOST,
+}  # fmt: skip
+LASTING: dict[str, int | str] = {
+    "keepalives": 1, "keepalives_idle": _IDLE, "keepalives_interval": _BETWEEN, "keepalives_count": _TIMES,
+    "tcp_user_timeout": _LOST, "connect_timeout": WAIT,
+    "options": " ".join(f"-c {name}={value}" for name, value in _OF_SERVER.items()),
+}  # fmt: skip
 _AFTERWARDS = "done afterwards"
 
 
@@ -32,8 +45,13 @@ def engine() -> Engine:
         pool_size=8,
         max_overflow=24,
         pool_timeout=BUSY,
-        connect_args={"connect_timeout": WAIT},
+        connect_args=LASTING,
     )
+
+
+def lasting_address() -> str:
+    """Where the database is, for what holds a connection of its own to it."""
+    return make_conninfo(settings().psycopg_url, **LASTING)
 
 
 @cache
