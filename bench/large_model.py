@@ -1,9 +1,11 @@
-"""python -m bench.large_model: a model of a million triangles (800 balls as glTF) on the Model bench in headless
-Chromium with software rendering at 1280x800: the first picture when it was never shown before and again, how long until
-all of it is there, how many frames a second it turns at, and what the browser holds."""
+"""python -m bench.large_model [BALLS]: a model of a million triangles (800 balls as glTF, or as many as wanted): how
+long it is read, a section that nobody looked at before, and others after it, and what the server's processes hold; then
+on the Model bench in headless Chromium with software rendering at 1280x800: the first picture when it was never shown
+before and again, until all of it is there, how many frames a second it turns at, and what the browser holds."""
 
 from __future__ import annotations
 
+import sys
 import tempfile
 import time
 from pathlib import Path
@@ -14,19 +16,20 @@ from playwright.sync_api import Browser, Page, sync_playwright
 
 from bench.browser.full_project import ARGUMENTS, call, installed
 from bench.browser.model import SECONDS, TURN
+from bench.parts import CUT, Watched, dragged, read, timed, view_of
 
 BALLS = 800
 
 
-def write_balls(path: Path) -> int:
-    """Balls on a floor of twenty by forty; answers how many triangles they have."""
+def write_balls(path: Path, balls: int) -> int:
+    """Balls in rows of forty; answers how many triangles they have."""
     ball = trimesh.creation.icosphere(subdivisions=3, radius=0.4)
     scene = trimesh.Scene()
-    for k in range(BALLS):
+    for k in range(balls):
         mesh = ball.copy().apply_translation((k % 40, 0.4 + 0.3 * np.sin(k), k // 40))
         scene.add_geometry(mesh, geom_name=f"ball {k}", node_name=f"ball {k}")
     scene.export(path)
-    return BALLS * len(ball.faces)
+    return balls * len(ball.faces)
 
 
 def first_picture(page: Page, url: str) -> tuple[float, float]:
@@ -53,10 +56,18 @@ def held(browser: Browser) -> str:
 
 
 def main() -> None:
+    balls = int(sys.argv[1]) if len(sys.argv) > 1 else BALLS
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "balls.glb"
-        triangles = write_balls(path)
-        with installed(0, models=[path]) as (url, _):
+        triangles = write_balls(path, balls)
+        with installed(0) as (url, database):
+            watched = Watched(database)
+            print(f"{triangles:,} triangles in {path.stat().st_size / 2**20:.0f} MB", flush=True)
+            project = timed("read", lambda: read(url, watched, path))["project_id"]
+            timed("a section, the first", lambda: view_of(url, project, CUT))
+            print(f"  then, dragged: {dragged(url, project) * 1000:.0f} ms each")
+            watched.look()
+            print(f"  the server's processes hold {watched.most:.0f} MB at most", flush=True)
             measure(url, triangles)
 
 

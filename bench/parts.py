@@ -22,6 +22,7 @@ from bench.browser.full_project import call, installed
 PARTS = {"architecture": 580, "structure": 500, "services": 80}  # balls
 ASIDE = {discipline: 1.0 + k for k, discipline in enumerate(PARTS)}  # metres
 STEPS = 16  # of a line that is dragged
+CUT = {"kind": "section", "line": [[-2.0, 3.0], [42.0, 3.0]], "look": "left", "depth": 10.0}
 PAUSE, LOOK = 0.05, 1.0  # seconds between two questions; between two looks at memory, which takes long
 
 
@@ -131,8 +132,7 @@ def main() -> None:
             call(url, f"/api/imports/{row['id']}/part", part, "PATCH")
             timed("taken", lambda r=row: call(url, f"/api/imports/{r['id']}/take", {"anyway": True}))  # type: ignore[misc]
         plan = call(url, f"/api/projects/{project}/drawings")[0]
-        cut = {"kind": "section", "line": [[-2.0, 3.0], [42.0, 3.0]], "look": "left", "depth": 10.0}
-        section = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan["id"], "cut": cut})
+        section = call(url, f"/api/projects/{project}/drawings", {"parent_id": plan["id"], "cut": CUT})
         timed("section, never seen", lambda: view(url, section["id"]))
         timed("section, again", lambda: view(url, section["id"]))
         path = folder / "services.glb"
