@@ -87,9 +87,10 @@ def test_a_remark_on_a_sheet_is_of_what_its_drawing_shows_and_goes_with_it(revie
     assert near(reviewed.on_sheet()[made["id"]], left + 55, base - 8)
     assert pins(reviewed.app, reviewed.section) == {made["id"]: at}
     # by another scale it stands at the same place of the building
-    style = reviewed.app.one(f"SELECT style FROM drawing WHERE id = {reviewed.section}")[0]
+    number = reviewed.section
+    (style,) = reviewed.app.one(f"SELECT style FROM drawing WHERE id = {number}")
     assert style["scale"] == 50
-    assert reviewed.app.edit(f"/api/drawings/{reviewed.section}", {"style": {**style, "scale": 100}}).status == 200
+    assert reviewed.app.edit(f"/api/drawings/{number}", {"style": {**style, "scale": 100}}).status == 200
     (left, base, _, _), _ = reviewed.place()
     assert near(reviewed.on_sheet()[made["id"]], left + 10, base + 6)
     # taken off the sheet, it stays where it was put
