@@ -6,6 +6,7 @@ from typing import Any
 from urllib.parse import quote, unquote
 
 from flask import Response, g, request
+from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from edge_slice.app.documents import Problem, RowId
@@ -14,6 +15,15 @@ from edge_slice.app.views.composed import ScreenView
 
 BINARY = {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}
 ERRORS: dict[Any, Any] = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 503: Problem}
+
+documented = False  # whether routes are described for the OpenAPI document
+
+
+def routes(name: str, module: str, prefix: str = "/api", errors: dict[Any, Any] | None = None) -> APIBlueprint:
+    """A room of routes, and what they may answer beside what is good. They are described only where the document is
+    made: that takes longer than all else of a server's start."""
+    said = {**ERRORS, **(errors or {})}
+    return APIBlueprint(name, module, url_prefix=prefix, abp_responses=said, doc_ui=documented)
 
 
 class ById(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from edge_slice.web.server import create_server
+from edge_slice.web import common
 
 
 def _without_nulls(value: Any, inside: str = "") -> Any:
@@ -16,6 +16,9 @@ def _without_nulls(value: Any, inside: str = "") -> Any:
 
 
 def document() -> str:
+    common.documented = True
+    from edge_slice.web.server import create_server  # the routes are described as they are read
+
     server = create_server(warm=False)
     api = _without_nulls(json.loads(json.dumps(server.api_doc)))  # type: ignore[attr-defined]
     return json.dumps(api, indent=1, sort_keys=True, ensure_ascii=False) + "\n"

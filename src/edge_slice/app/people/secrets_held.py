@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from functools import cache
 
 import pyotp
 from argon2 import PasswordHasher
@@ -21,7 +22,6 @@ COMMON = (
 )  # fmt: skip
 
 _hasher = PasswordHasher()  # argon2id with the library's own parameters (RFC 9106, second choice)
-_of_nobody = _hasher.hash(secrets.token_hex())  # what is checked where there is no account: it takes as long
 
 
 def check_new_password(password: str, *own: str) -> None:
@@ -43,10 +43,18 @@ def hashed(password: str) -> str:
 
 def fits(password: str, known: str) -> bool:
     """Whether a password is the one that is known; it takes as long where none is."""
+    nobody = _of_nobody()  # for whoever asks first also where there is an account: that takes no less
     try:
-        return _hasher.verify(known or _of_nobody, password) and known != ""
+        return _hasher.verify(known or nobody, password) and known != ""
     except (VerificationError, InvalidHashError):
         return False
+
+
+@cache
+def _of_nobody() -> str:
+    """What is checked where there is no account, so that it takes as long. Made when it is wanted first: hashing is
+    slow by design, and most processes ask nobody."""
+    return _hasher.hash(secrets.token_hex())
 
 
 def is_outdated(known: str) -> bool:

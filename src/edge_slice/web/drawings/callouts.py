@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from edge_slice.app.drawings import callouts, typical, wall_sections
 from edge_slice.app.drawings.callout_documents import (
@@ -21,10 +20,10 @@ from edge_slice.app.drawings.typical import UseInstead
 from edge_slice.app.people.rights import InProject
 from edge_slice.store.tables import CalloutReference, Drawing, Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 from edge_slice.web.drawings.lineage import DrawingList
 
-api = APIBlueprint("callouts", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("callouts", __name__)
 
 
 @api.post("/drawings/<int:id>/callouts", responses={201: DrawingOut})

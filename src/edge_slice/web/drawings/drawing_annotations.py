@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.annotating import anchors, drawing_annotations, pictures, touch_ups
@@ -30,9 +30,9 @@ from edge_slice.app.people.rows import PICTURE
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.store.tables import Annotation, Drawing, Project, TouchUpRow
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author
+from edge_slice.web.common import BINARY, ById, answer, author, routes
 
-api = APIBlueprint("annotations", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("annotations", __name__)
 
 
 class AnnotationList(RootModel[list[AnnotationOut]]):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from edge_slice.app.drawings import holding
 from edge_slice.app.drawings.documents import DrawingOut
@@ -11,9 +10,9 @@ from edge_slice.app.drawings.holding import HoldOut, HoldWanted, LetGo, TakeOver
 from edge_slice.app.people.rights import InProject
 from edge_slice.store.tables import Drawing
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 
-api = APIBlueprint("holding", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("holding", __name__)
 
 
 @api.get("/drawings/<int:id>/hold", responses={200: HoldOut})

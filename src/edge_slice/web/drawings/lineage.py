@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -41,9 +40,9 @@ from edge_slice.core.cut import SectionCut
 from edge_slice.core.render.outputs import FormOrCut
 from edge_slice.store.tables import Drawing, Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes, screen
 
-api = APIBlueprint("drawings", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("drawings", __name__)
 
 
 class DrawingList(RootModel[list[DrawingOut]]):

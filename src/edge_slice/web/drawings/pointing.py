@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.drawings import picks
@@ -24,9 +23,9 @@ from edge_slice.app.projects import shown_sets
 from edge_slice.app.projects.documents import ShownSetEdit, ShownSetNew, ShownSetOut
 from edge_slice.store.tables import Project, ShownSet
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 
-api = APIBlueprint("shown", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("shown", __name__)
 
 
 class ShownSetList(RootModel[list[ShownSetOut]]):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.documents import RowId
@@ -21,10 +20,10 @@ from edge_slice.app.rules.documents import (
 )
 from edge_slice.store.tables import Drawing, DrawingRuleRow, Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 from edge_slice.web.drawings.lineage import DrawingList
 
-api = APIBlueprint("drawing_rules", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("drawing_rules", __name__)
 
 
 class DrawingRuleList(RootModel[list[DrawingRuleOut]]):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.drawings import kept_sets, starter_sets
@@ -20,10 +20,10 @@ from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.app.sheets import kept_projects
 from edge_slice.store.tables import Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes
 from edge_slice.web.drawings.lineage import DrawingList
 
-api = APIBlueprint("starter_sets", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("starter_sets", __name__)
 
 
 class ProposedList(RootModel[list[ProposedOut]]):

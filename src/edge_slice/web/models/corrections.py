@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field, RootModel, model_validator
 
 from edge_slice.app.drawings.documents import ViewRequest
@@ -19,9 +19,9 @@ from edge_slice.core.model.corrections.saying import UUID
 from edge_slice.core.topics.documents import Version
 from edge_slice.store.tables import Drawing, Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download, screen
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes, screen
 
-api = APIBlueprint("corrections", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("corrections", __name__)
 
 
 class CorrectionList(RootModel[list[CorrectionOut]]):

@@ -6,7 +6,7 @@ import tempfile
 from pathlib import Path
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import Problem
@@ -16,9 +16,9 @@ from edge_slice.app.people.costs import Cost, count_upload
 from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.store.tables import ModelImport, Project
 from edge_slice.web.access import Need, check, needs, person
-from edge_slice.web.common import ERRORS, ById, answer
+from edge_slice.web.common import ById, answer, routes
 
-api = APIBlueprint("imports", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("imports", __name__)
 
 
 class Upload(BaseModel):

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -18,9 +17,9 @@ from edge_slice.core.drawing.rules.word_languages import words_by_language
 from edge_slice.core.model.parts.disciplines import named_discipline
 from edge_slice.store.tables import ModelImport, Project
 from edge_slice.web.access import needs, person
-from edge_slice.web.common import ERRORS, ById, answer
+from edge_slice.web.common import ById, answer, routes
 
-api = APIBlueprint("parts", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("parts", __name__)
 
 
 class PartList(RootModel[list[PartOut]]):

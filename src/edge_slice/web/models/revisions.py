@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -13,9 +12,9 @@ from edge_slice.app.models.revision_documents import Acceptance, ModelChangesOut
 from edge_slice.app.people.rights import InProject
 from edge_slice.store.tables import Drawing, ModelImport, Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, screen
+from edge_slice.web.common import BINARY, ById, answer, routes, screen
 
-api = APIBlueprint("revisions", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("revisions", __name__)
 
 
 class RevisionList(RootModel[list[RevisionOut]]):

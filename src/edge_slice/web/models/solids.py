@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -22,9 +21,9 @@ from edge_slice.app.models.solid_documents import (
 from edge_slice.app.people.rights import InProject
 from edge_slice.store.tables import Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, download
+from edge_slice.web.common import BINARY, ById, answer, download, routes
 
-api = APIBlueprint("solids", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("solids", __name__)
 A_YEAR = 31_536_000  # seconds
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -25,10 +24,10 @@ from edge_slice.app.people.documents import (
 from edge_slice.app.people.rights import InInstallation, InProject
 from edge_slice.store.tables import Project
 from edge_slice.web.access import needs, person
-from edge_slice.web.common import ERRORS, ById, answer
+from edge_slice.web.common import ById, answer, routes
 from edge_slice.web.people.held import check_signing_in
 
-api = APIBlueprint("belonging", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("belonging", __name__)
 api.before_request(check_signing_in)
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel
 
 from edge_slice.app.documents import Input, Problem, RowId
@@ -30,10 +29,10 @@ from edge_slice.app.people.office_service import is_set
 from edge_slice.app.people.rights import InInstallation
 from edge_slice.settings import settings
 from edge_slice.web.access import needs, person
-from edge_slice.web.common import ERRORS, answer
+from edge_slice.web.common import answer, routes
 from edge_slice.web.people.held import check_signing_in, device, holding, letting_go
 
-api = APIBlueprint("signing_in", __name__, url_prefix="/api", abp_responses={**ERRORS, 429: Problem})
+api = routes("signing_in", __name__, errors={429: Problem})
 
 
 class Held(Input):

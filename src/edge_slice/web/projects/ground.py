@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.people.rights import InProject
@@ -21,9 +20,9 @@ from edge_slice.app.projects.ground_documents import (
 )
 from edge_slice.store.tables import Project
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 
-api = APIBlueprint("ground", __name__, url_prefix="/api/projects/<int:id>/ground", abp_responses=ERRORS)
+api = routes("ground", __name__, "/api/projects/<int:id>/ground")
 
 
 class GroundHandles(RootModel[list[GroundHandleOut]]):

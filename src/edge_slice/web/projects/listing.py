@@ -6,7 +6,6 @@ import tempfile
 from dataclasses import asdict
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 from werkzeug.wsgi import wrap_file
 
@@ -44,9 +43,9 @@ from edge_slice.core.sheet import SHEET_SIZES
 from edge_slice.settings import settings
 from edge_slice.store.tables import Project
 from edge_slice.web.access import needs, person
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, attached, author
+from edge_slice.web.common import BINARY, ById, answer, attached, author, routes
 
-api = APIBlueprint("projects", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("projects", __name__)
 
 
 PIECE = 1 << 18  # bytes sent at a time

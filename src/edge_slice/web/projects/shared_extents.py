@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.people.rights import InProject
@@ -11,9 +10,9 @@ from edge_slice.app.projects import shared_extents
 from edge_slice.app.projects.documents import SharedExtentsEdit, SharedExtentsNew, SharedExtentsOut, SharedExtentsSide
 from edge_slice.store.tables import Project, SharedExtents
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 
-api = APIBlueprint("shared_extents", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("shared_extents", __name__)
 
 
 class SharedExtentsList(RootModel[list[SharedExtentsOut]]):

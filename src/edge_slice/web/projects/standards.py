@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.documents import RowId
@@ -12,9 +11,9 @@ from edge_slice.app.projects import standards
 from edge_slice.app.projects.documents import HatchRequest, StandardEdit, StandardNew, StandardOut
 from edge_slice.store.tables import Project, Standard
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary
+from edge_slice.web.common import BINARY, ById, answer, author, binary, routes
 
-api = APIBlueprint("standards", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("standards", __name__)
 
 
 class StandardList(RootModel[list[StandardOut]]):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, RootModel
 
 from edge_slice.app.people.costs import Cost
@@ -25,9 +25,9 @@ from edge_slice.core.topics.documents import Version
 from edge_slice.store.review import Remark
 from edge_slice.store.tables import Drawing, IssuedSheet, Project, Sheet
 from edge_slice.web.access import Need, check, needs, person
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes
 
-api = APIBlueprint("remarks", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("remarks", __name__)
 
 
 class RemarkList(RootModel[list[RemarkOut]]):

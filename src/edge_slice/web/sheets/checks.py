@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.people.rights import InProject
@@ -12,9 +11,9 @@ from edge_slice.app.sheets.check_documents import FindingOut, LeaveFinding, Swee
 from edge_slice.app.sheets.sweeping import swept
 from edge_slice.store.tables import Project, Sheet
 from edge_slice.web.access import needs
-from edge_slice.web.common import ERRORS, ById, answer, author
+from edge_slice.web.common import ById, answer, author, routes
 
-api = APIBlueprint("checks", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("checks", __name__)
 
 
 class SweepList(RootModel[list[SweepOut]]):

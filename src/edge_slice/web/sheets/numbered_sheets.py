@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -28,9 +27,9 @@ from edge_slice.app.sheets.documents import (
 from edge_slice.core.render.outputs import Form
 from edge_slice.store.tables import Placement, Project, Sheet
 from edge_slice.web.access import needs, person
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
+from edge_slice.web.common import BINARY, ById, answer, author, binary, download, routes
 
-api = APIBlueprint("sheets", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("sheets", __name__)
 
 
 class SheetList(RootModel[list[SheetOut]]):

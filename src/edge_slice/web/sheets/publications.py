@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from edge_slice.app.output import issues, publications
 from edge_slice.app.output.documents import IssueChangesOut, IssuesOut, MarksPlaced, PublicationNew, PublicationOut
@@ -12,9 +11,9 @@ from edge_slice.app.people.rights import InProject
 from edge_slice.app.sheets import revision_marks
 from edge_slice.store.tables import Issue, IssuedSheet, Project, Publication
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, binary, download
+from edge_slice.web.common import BINARY, ById, answer, author, binary, download, routes
 
-api = APIBlueprint("publications", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("publications", __name__)
 
 
 @api.post("/projects/<int:id>/publications", responses={202: PublicationOut})

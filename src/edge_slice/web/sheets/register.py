@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 from pydantic import RootModel
 
 from edge_slice.app.output.exports import File
@@ -21,9 +20,9 @@ from edge_slice.app.sheets.documents import (
 )
 from edge_slice.store.tables import Project, SheetDesignRow
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes
 
-api = APIBlueprint("register", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("register", __name__)
 
 
 class DesignList(RootModel[list[DesignOut]]):

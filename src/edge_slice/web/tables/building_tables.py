@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage
+from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field, RootModel
 
 from edge_slice.app.documents import RowId
@@ -26,9 +26,9 @@ from edge_slice.app.tables.documents import (
 )
 from edge_slice.store.tables import Project, ProjectTable
 from edge_slice.web.access import needs
-from edge_slice.web.common import BINARY, ERRORS, ById, answer, author, download
+from edge_slice.web.common import BINARY, ById, answer, author, download, routes
 
-api = APIBlueprint("building_tables", __name__, url_prefix="/api", abp_responses=ERRORS)
+api = routes("building_tables", __name__)
 
 
 class TableList(RootModel[list[TableOut]]):
