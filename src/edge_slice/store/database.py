@@ -6,12 +6,13 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from psycopg.conninfo import make_conninfo
+from psycopg.conninfo import conninfo_to_dict, make_conninfo
 from psycopg.errors import DeadlockDetected, LockNotAvailable, SerializationFailure
 from sqlalchemy import Engine
 from sqlalchemy.exc import DBAPIError
@@ -28,10 +29,9 @@ _OF_SERVER = {
     "tcp_keepalives_idle": _IDLE, "tcp_keepalives_interval": _BETWEEN, "tcp_keepalives_count": _TIMES,
     "tcp_user_timeout": _LOST,
 }  # fmt: skip
-LASTING: dict[str, int | str] = {
+_OF_CLIENT = {
     "keepalives": 1, "keepalives_idle": _IDLE, "keepalives_interval": _BETWEEN, "keepalives_count": _TIMES,
     "tcp_user_timeout": _LOST, "connect_timeout": WAIT,
-    "options": " ".join(f"-c {name}={value}" for name, value in _OF_SERVER.items()),
 }  # fmt: skip
 _AFTERWARDS = "done afterwards"
 
@@ -45,13 +45,20 @@ def engine() -> Engine:
         pool_size=8,
         max_overflow=24,
         pool_timeout=BUSY,
-        connect_args=LASTING,
+        connect_args=_lasting(),
     )
 
 
 def lasting_address() -> str:
     """Where the database is, for what holds a connection of its own to it."""
-    return make_conninfo(settings().psycopg_url, **LASTING)
+    return make_conninfo(settings().psycopg_url, **_lasting())
+
+
+def _lasting() -> dict[str, Any]:
+    """How a connection is made; what the address itself says of the session stands last, and counts."""
+    own = conninfo_to_dict(settings().psycopg_url).get("options") or ""
+    ours = " ".join(f"-c {name}={value}" for name, value in _OF_SERVER.items())
+    return {**_OF_CLIENT, "options": f"{ours} {own}".rstrip()}
 
 
 @cache
