@@ -240,3 +240,13 @@ def test_what_is_no_sketch_or_picture_is_refused(
     answer = installation.call("POST", f"/api/projects/{hut_project}/remarks", {"text": "x", "at": [0, 0], **said})
     assert answer.status == 422
     assert answer.json["field"] == field
+
+
+def test_a_remark_whose_place_its_drawing_leaves_out_stays_on_paper(reviewed: Reviewed) -> None:
+    (left, base, _, top), _ = reviewed.place()
+    made = reviewed.remark(sheet=reviewed.sheet, at=[left + 20, base + 12])
+    _, version = reviewed.place()
+    said = {"version": version, "trim": {"left": 0, "base": 20, "right": 0, "top": 0}}
+    assert reviewed.app.call("PATCH", f"/api/placements/{reviewed.placement}", said).status == 200
+    assert reviewed.place()[0][3] == top
+    assert near(reviewed.on_sheet()[made["id"]], *made["at"])

@@ -94,21 +94,18 @@ class Places:
 
     def pins_on(self, sheet: Sheet, remark: Remark) -> list[PinOut]:
         """A remark as a sheet shows it: in its drawings, and where it was put on the paper itself."""
-        found, place, own = [], remark.place, drawing_of_place(remark.place)
+        found, told, place, own = [], False, remark.place, drawing_of_place(remark.place)
         for placed in self.around.on(sheet):
             if (at := self._on_placement(placed, remark)) is None:
                 continue
             mine = own is not None and own["drawing"] == placed.drawing_id
             larger = 1 / scale_of(self.around.drawings[placed.drawing_id]) if "drawing" in place else 1.0
             found.append(_pin(remark, at, sketch_about(remark, at, larger) if mine else []))
-        # the paper tells where a remark is unless the drawing that it was made in does
-        if place.get("sheet") == sheet.id and (own is None or not self._placed(sheet, own["drawing"])):
+            told = told or mine
+        if place.get("sheet") == sheet.id and not told:  # its drawing is not there, or does not show the place any more
             at = (place["at"][0], place["at"][1])
             found.append(_pin(remark, at, sketch_about(remark, at, 1.0)))
         return found
-
-    def _placed(self, sheet: Sheet, drawing: int) -> bool:
-        return any(one.drawing_id == drawing for one in self.around.on(sheet))
 
     def _on_placement(self, placed: Placement, remark: Remark) -> Spot | None:
         row = self.around.drawings[placed.drawing_id]

@@ -32,9 +32,6 @@ KIND, TITLE = "Remark", 80  # letters of a title
 STATUSES: dict[State, str] = {"open": "Open", "answered": "In Progress", "done": "Closed"}
 DONE = ("closed", "done", "resolved", "solved")  # as programs say it
 ANSWERED = ("in progress", "answered", "active", "assigned")
-AWAY = 10.0  # metres that a view stands off
-DPI = 130.0
-MARK, RING = "#b5341c", 4.0  # colour of the mark in a picture, mm of its radius
 
 
 def topics_of(project_id: int, version: Version, person: Person) -> File:
