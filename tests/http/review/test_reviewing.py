@@ -158,7 +158,8 @@ def test_what_became_of_a_remark_whose_drawing_was_taken_off(reviewed: Reviewed)
     reviewed.app.call("DELETE", f"/api/placements/{reviewed.placement}")
     second = reviewed.issue("P02")
     assert reviewed.on_issued(second["id"]) == {}
-    assert [(t["code"], t["at"] is None) for t in reviewed.became(made["id"])][1] == ("P02", True)
+    times = [(t["code"], t["at"] is None) for t in reviewed.became(made["id"])]
+    assert times == [("P01", False), ("P02", True), ("now", True)]
     assert reviewed.became(made["id"])[1]["says"] == ["the drawing was taken off"]
 
 

@@ -175,7 +175,8 @@ def _now(session: Session, remark: Remark, content: dict[str, Any] | None) -> li
     sheet = session.get(Sheet, number) if number is not None else None
     if sheet is None:
         return []
-    pins = places.pins_on(sheet, remark)
+    stands = own is None or any(one.drawing_id == own["drawing"] for one in places.around.on(sheet))
+    pins = places.pins_on(sheet, remark) if stands else []
     return [
         BecameOut(
             issued=None, code="now", date="", sheet=sheet.id or 0, number=sheet.number,
