@@ -1,7 +1,7 @@
 import type { Drawing } from "../api/client";
 import { usePins } from "../api/remarks";
 import type { Camera } from "../drawing/camera";
-import { Pins } from "./Pins";
+import { Pins, standing } from "./Pins";
 import { useRemarking } from "./pinning";
 import { Sketching } from "./Sketching";
 
@@ -13,16 +13,7 @@ export function DrawingPins({ drawing, camera, scale }: { drawing: Drawing; came
   const onPaper = ([u, v]: readonly [number, number]) => ({ x: u / scale, y: v / scale });
   return (
     <>
-      <Pins
-        camera={camera}
-        pins={pins.map((one) => ({
-          ...one,
-          id: one.remark,
-          at: onPaper(one.at),
-          sketch: one.sketch.map((stroke) => stroke.map(onPaper)),
-        }))}
-        draft={mine ? onPaper(draft.at) : null}
-      />
+      <Pins camera={camera} pins={standing(pins, onPaper)} draft={mine ? onPaper(draft.at) : null} />
       {mine && <Sketching camera={camera} scale={scale} />}
     </>
   );

@@ -1,4 +1,5 @@
-import type { RemarkState } from "../api/client";
+import type { Pin, RemarkState } from "../api/client";
+import type { At } from "../api/remarks";
 import { type Camera, type Spot, toScreen } from "../drawing/camera";
 import { chooseRemark, useRemarking } from "./pinning";
 
@@ -12,6 +13,15 @@ export const INK: Record<RemarkState, string> = {
 
 /** Where a remark stands on the paper, and the lines of its sketch, mm. */
 export type Pinned = { id: number; number: number; state: RemarkState; at: Spot; sketch: readonly Spot[][] };
+
+/** Remarks as they stand on the paper, where `onPaper` has their coordinates. */
+export const standing = (pins: readonly Pin[], onPaper: (at: At) => Spot): Pinned[] =>
+  pins.map((one) => ({
+    ...one,
+    id: one.remark,
+    at: onPaper(one.at),
+    sketch: one.sketch.map((stroke) => stroke.map(onPaper)),
+  }));
 
 /** The remarks on what is shown, and the place of the one that is being written. */
 export function Pins({
@@ -106,13 +116,13 @@ const placed = (camera: Camera, at: Spot) => {
 
 /** How far aside each flag is, pixels: of several at the same place each hides none of the others. */
 function beside(camera: Camera, pins: readonly Pinned[]): { pin: Pinned; aside: number }[] {
-  const standing: Spot[] = [];
+  const taken: Spot[] = [];
   return pins.map((pin) => {
     const { x, y } = toScreen(camera, pin.at);
     let aside = 0;
-    while (standing.some((flag) => Math.abs(flag.x - x - aside) < SIZE && Math.abs(flag.y - y) < SIZE))
+    while (taken.some((flag) => Math.abs(flag.x - x - aside) < SIZE && Math.abs(flag.y - y) < SIZE))
       aside += SIZE + 1;
-    standing.push({ x: x + aside, y });
+    taken.push({ x: x + aside, y });
     return { pin, aside };
   });
 }

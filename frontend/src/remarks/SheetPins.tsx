@@ -1,7 +1,7 @@
 import type { IssuedPin, Pin, Sheet } from "../api/client";
 import { type At, type Spot, useIssuedPins, useSheetPins } from "../api/remarks";
 import type { Camera } from "../drawing/camera";
-import { Pins } from "./Pins";
+import { Pins, standing } from "./Pins";
 import { useRemarking } from "./pinning";
 import { Sketching } from "./Sketching";
 
@@ -31,16 +31,7 @@ function PaperPins({
   const at = ([x, y]: At) => ({ x, y });
   return (
     <>
-      <Pins
-        camera={camera}
-        pins={pins.map((one) => ({
-          ...one,
-          id: one.remark,
-          at: at(one.at),
-          sketch: one.sketch.map((stroke) => stroke.map(at)),
-        }))}
-        draft={own ? at(draft.at) : null}
-      />
+      <Pins camera={camera} pins={standing(pins, at)} draft={own ? at(draft.at) : null} />
       {own && <Sketching camera={camera} scale={1} />}
     </>
   );
