@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cache
 from typing import Literal
 
+from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
@@ -41,6 +42,9 @@ class Settings(BaseSettings):
 
     # people
     sign_in: bool = False  # without it everybody may do everything
+    signed_in_hours: float = Field(default=720.0, gt=0, le=8760)  # that a browser is signed in, at most
+    idle_hours: float = Field(default=168.0, gt=0, le=8760)  # and without anything being done in it
+    codes_to_run: bool = False  # whether who sees to the installation has to ask for one-time codes
     upload_limit_mb: float = 500.0  # a file
     upload_mb_a_day: float = 20_000.0  # an account
     smtp_url: str = ""  # the server that takes letters: smtp://, smtps://, with name and password where it asks

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 from collections.abc import Callable
 from typing import Any
 
@@ -9,6 +11,7 @@ import psycopg
 import pytest
 from procrastinate.schema import SchemaManager
 
+from edge_slice.app.people.secrets_held import codes_left
 from tests.store.conftest import Database
 
 Databases = Callable[[str], Database]
@@ -73,6 +76,24 @@ def test_an_older_database_comes_along(database: Databases) -> None:
         fresh = connection.execute("SELECT nextval('row_version')").fetchone()
     assert fresh is not None
     assert fresh[0] > 40
+
+
+def test_recovery_codes_stay_good_when_they_are_kept_more_slowly(database: Databases) -> None:
+    old = database("quickly_hashed").migrated("0024")
+    was = json.dumps([hashlib.sha256(code.encode()).hexdigest() for code in ("0123456789", "abcdefabcd")])
+    with old.connect() as connection:
+        connection.execute(
+            "INSERT INTO account (mail, name, password, second_secret, second_step, recovery, runs, may_make, may_keep,"
+            " created_at, mails) VALUES ('a@curlew.example', 'A', '', 'S', 0, %s, false, false, false, now(), true)",
+            (was,),
+        )
+    old.migrated()
+    with old.connect() as connection:
+        row = connection.execute("SELECT recovery FROM account").fetchone()
+    assert row is not None
+    assert codes_left("01234-56789", row[0]) == row[0][1:]
+    assert codes_left("ABCDE-FABCD", row[0]) == row[0][:1]
+    assert codes_left("01234-5678a", row[0]) is None
 
 
 @pytest.mark.parametrize(

@@ -115,6 +115,11 @@ function Codes({ account }: { account: OwnAccount }) {
   return (
     <section aria-label="One-time codes" className="flex max-w-md flex-col gap-2">
       <h2 className="font-semibold">One-time codes</h2>
+      {account.wants_codes && (
+        <p role="status" className="text-sm">
+          You see to this installation; here that is possible only once a code is asked for when you sign in.
+        </p>
+      )}
       {codes.length > 0 && (
         <Told
           label="Keep these recovery codes where you find them without this device: each lets you in once. They are shown only now."

@@ -1,4 +1,4 @@
-import type { FormEvent, ReactNode } from "react";
+import { type FormEvent, type ReactNode, useState } from "react";
 
 type Props = {
   title: string;
@@ -51,14 +51,16 @@ type FieldProps = {
   hint?: string;
 };
 
-/** A field of such a form. */
-export function DoorField({ label, value, onChange, hint, ...more }: FieldProps) {
-  return (
+/** A field of such a form; a password can be looked at while it is typed. */
+export function DoorField({ label, value, onChange, hint, type = "text", ...more }: FieldProps) {
+  const [shown, setShown] = useState(false);
+  const field = (
     <label className="flex flex-col gap-1 text-sm">
       {label}
       <input
         className="input input-sm w-full"
-        type={more.type ?? "text"}
+        type={shown ? "text" : type}
+        spellCheck={type === "password" ? false : undefined}
         autoComplete={more.complete}
         maxLength={more.most ?? 200}
         // biome-ignore lint/a11y/noAutofocus: the page has nothing else to begin with
@@ -68,5 +70,20 @@ export function DoorField({ label, value, onChange, hint, ...more }: FieldProps)
       />
       {hint && <span className="text-xs opacity-80">{hint}</span>}
     </label>
+  );
+  if (type !== "password") return field;
+  return (
+    <div className="relative">
+      {field}
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs absolute top-0 right-0"
+        aria-pressed={shown}
+        aria-label={`Show: ${label}`}
+        onClick={() => setShown(!shown)}
+      >
+        Show
+      </button>
+    </div>
   );
 }

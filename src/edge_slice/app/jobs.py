@@ -12,6 +12,7 @@ from sqlalchemy.exc import DBAPIError, OperationalError
 from edge_slice.app.models import imports
 from edge_slice.app.models.reader_process import DatabaseAway, ReaderDied, read_in_a_process
 from edge_slice.app.output import publications
+from edge_slice.app.people import mailing
 from edge_slice.app.people.retention import drop_ended
 from edge_slice.app.review import notices
 from edge_slice.app.views import recut
@@ -24,7 +25,7 @@ HEARTBEAT = 1.0  # seconds between a worker's signs of life
 # seconds without one, after which its jobs are taken up by others; on a busy machine one that lives is heard of late
 STALLED_AFTER = settings().worker_lost_s
 
-SHORT = (recut.QUEUE, notices.QUEUE)
+SHORT = (recut.QUEUE, mailing.QUEUE)
 LONG = (publications.QUEUE, imports.QUEUE)  # no short one waits for these
 AT_ONCE = {SHORT: 1, LONG: 2}  # jobs of a worker
 
@@ -51,9 +52,14 @@ def recut_project(context: procrastinate.JobContext, project_id: int) -> None:
     recut.run(project_id, context.should_abort)
 
 
-@app.task(name=notices.TASK, queue=notices.QUEUE, retry=LATER)
+@app.task(name=notices.TASK, queue=mailing.QUEUE, retry=LATER)
 def mail_notice(notice_id: int) -> None:
     notices.mail_notice(notice_id)
+
+
+@app.task(name=mailing.TO_ACCOUNT, queue=mailing.QUEUE, retry=LATER)
+def mail_account(account_id: int, what: str) -> None:
+    mailing.mail_account(account_id, what)
 
 
 @app.task(name=publications.TASK, queue=publications.QUEUE, retry=AWAY)

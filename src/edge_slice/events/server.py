@@ -75,7 +75,7 @@ async def _events(request: Request) -> Response:
 
 def _who(held: str) -> Person | None:
     with reading() as session:
-        return who_holds(session, held, "")
+        return who_holds(session, held, "", asks=False)
 
 
 def _projects(person: Person) -> set[int]:

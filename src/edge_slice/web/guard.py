@@ -99,6 +99,10 @@ def events_at() -> str:
 
 def _told_to_browsers(response: Response) -> Response:
     response.headers["X-Content-Type-Options"] = "nosniff"
+    if request.path.startswith("/api/"):
+        response.headers.setdefault("Cache-Control", "no-store")
+        if response.mimetype == "application/json":  # opened by itself it is a file, never a page
+            response.headers.setdefault("Content-Disposition", 'attachment; filename="api.json"')
     if request.is_secure:
         response.headers["Strict-Transport-Security"] = "max-age=31536000"
     response.headers["X-Frame-Options"] = "DENY"

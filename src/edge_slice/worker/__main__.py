@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 import logging
 import os
 import signal
 import threading
 import time
+from pathlib import Path
 
 import psycopg
 from psycopg_pool import PoolTimeout
@@ -21,6 +23,7 @@ from edge_slice.settings import settings
 
 STEADY, LONGEST_PAUSE = 5.0, 4.0  # seconds that a connection holds; between two tries
 TIDY_EVERY = 120.0  # seconds
+AUTOGROUP = Path("/proc/self/autogroup")
 log = logging.getLogger("worker")
 
 
@@ -68,9 +71,18 @@ def _say_of(error: BaseException | None) -> None:
         log.error("no jobs are taken: %s", error.__cause__ or error)
 
 
+def give_way(far: int) -> None:
+    """Let other processes come first (0 to 19). Linux shares processors among sessions before it looks at what is in
+    them (sched(7), autogroups): where this process has a session of its own, that gives way, too."""
+    os.nice(far)
+    if os.getsid(0) == os.getpid() and AUTOGROUP.exists():
+        with contextlib.suppress(OSError):  # what may not be said is not: it is a wish
+            AUTOGROUP.write_text(str(far))
+
+
 async def work() -> None:
     """Until a signal comes; a lost database is waited for."""
-    os.nice(settings().worker_nice)  # on a machine that also answers people, they come first
+    give_way(settings().worker_nice)  # on a machine that also answers people, they come first
     get_ready()
     threading.Thread(target=compile_kernels, daemon=True).start()  # in memory before the first file is asked for
     MEMORY.most = int(settings().memory_mb * 2**20)

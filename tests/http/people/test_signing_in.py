@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+import subprocess
+import sys
 import time
 
 import pyotp
@@ -112,13 +114,80 @@ def test_another_password_ends_all_other_devices(office: Office) -> None:
 
 
 @pytest.mark.parametrize(
-    "weak", ["short", "passwordpassword", "aaaaaaaaaaaaaaaa", "edge-slice-1234567", "Noor noor noor noor", "x" * 201]
-)
+    "weak", ["short", "passwordpassword", "aaaaaaaaaaaaaaaa", "edge-slice-1234567", "Noor noor noor noor", "x" * 129,
+             "1q2w3e4r5t6y7u8i", "Iloveyou2021!!", "987654321987654321"]
+)  # fmt: skip
 def test_a_weak_password_is_refused_with_what_to_do(office: Office, weak: str) -> None:
     came, _ = new_account(office)
     answer = came.call("POST", "/api/account/password", {"password": PASSWORD, "new_password": weak})
     assert answer.status == 422
     assert "password" in answer.json["field"]
+
+
+def test_a_password_of_128_characters_is_taken_whole(office: Office) -> None:
+    came, mail = new_account(office)
+    longest = " ".join(("lichen", "ferry", "čtyři", "月の光")) + "".join(chr(0x3B1 + 7 * k % 24) for k in range(104))
+    longest = longest[:128]
+    assert len(longest) == 128
+    change = {"password": PASSWORD, "new_password": longest}
+    assert came.call("POST", "/api/account/password", change).status == 200
+    assert office.stranger().sign_in(mail, longest[:-1]).status == 422
+    assert office.stranger().sign_in(mail, longest).status == 200
+
+
+def letters_to(office: Office, mail: str) -> str:
+    """All that was written to somebody."""
+    return "".join(one.get_content() for one in office.letters.letters if one["To"] == mail)
+
+
+def known_with(office: Office, caller: Caller, **settings: str) -> tuple[bool, bool]:
+    """Whether a browser is known, and may see to the installation, where it is set up otherwise."""
+    code = (
+        "import sys; from edge_slice.app.people.rights import InInstallation;"
+        " from edge_slice.app.people.signing_in import who_holds; from edge_slice.store.database import reading;"
+        " who = reading().__enter__(); found = who_holds(who, sys.argv[1], '', asks=False);"
+        " print(found is not None, bool(found) and InInstallation.RUN in found.may)"
+    )
+    environment = {**office.installation.environment, "EDGE_SLICE_SIGN_IN": "true", **settings}
+    (token,) = caller.held.values()
+    done = subprocess.run([sys.executable, "-c", code, token], env=environment, text=True, capture_output=True)
+    known, runs = done.stdout.split()
+    return known == "True", runs == "True"
+
+
+def test_an_office_may_have_browsers_sign_in_again_sooner(office: Office) -> None:
+    came, mail = new_account(office)
+    of = f"account_id = (SELECT id FROM account WHERE mail = '{mail}')"
+    office.installation.execute(f"UPDATE signed_in SET seen_at = now() - interval '40 minutes' WHERE {of}")
+    assert known_with(office, came) == (True, False)
+    assert known_with(office, came, EDGE_SLICE_IDLE_HOURS="0.5") == (False, False)
+    assert known_with(office, came, EDGE_SLICE_IDLE_HOURS="1") == (True, False)  # being looked after is not doing
+
+
+def test_an_office_may_want_codes_of_who_sees_to_it(office: Office) -> None:
+    office.make_owner("codes@curlew.example", "Codes")
+    came = office.caller("codes@curlew.example")
+    wanted = {"EDGE_SLICE_CODES_TO_RUN": "true"}
+    assert known_with(office, came) == (True, True)
+    assert known_with(office, came, **wanted) == (True, False)
+    secret = came.call("GET", "/api/account/second").json["secret"]
+    begin = {"secret": secret, "password": PASSWORD, "code": pyotp.TOTP(secret).now()}
+    assert came.call("POST", "/api/account/second", begin).status == 200
+    assert known_with(office, came, **wanted) == (True, True)
+
+
+def test_answers_are_not_kept_by_browsers_and_are_no_pages(office: Office) -> None:
+    answer = office.owner.call("GET", "/api/projects")
+    assert answer.headers["Cache-Control"] == "no-store"
+    assert answer.headers["Content-Disposition"] == 'attachment; filename="api.json"'
+    came, _ = new_account(office)
+    assert came.call("DELETE", "/api/session").headers["Clear-Site-Data"] == '"cache"'
+
+
+@pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", "application/xml"])
+def test_what_is_no_json_is_refused_as_such(office: Office, kind: str) -> None:
+    body = {"mail": "ada@curlew.example", "password": PASSWORD}
+    assert office.stranger().call("POST", "/api/session", body, **{"Content-Type": kind}).status == 415
 
 
 def test_a_one_time_code_is_asked_for_and_works_once(office: Office) -> None:
@@ -143,6 +212,10 @@ def test_a_one_time_code_is_asked_for_and_works_once(office: Office) -> None:
     assert by_recovery.sign_in(mail, code=codes[0].upper()).json == {"needs_code": False}
     assert office.stranger().sign_in(mail, code=codes[0]).status == 422
     assert came.call("GET", "/api/account").json["codes_left"] == 9
+    (kept,) = office.installation.one(f"SELECT recovery FROM account WHERE mail = '{mail}'")
+    assert all(one.startswith("$argon2id$") for one in kept)
+    office.installation.until(lambda: "recovery code; 9 are left" in letters_to(office, mail))
+    assert "a one-time code is asked for when you sign in" in letters_to(office, mail)
     assert came.call("POST", "/api/account/second/end", {"password": PASSWORD}).json["second"] is False
     assert office.stranger().sign_in(mail).json == {"needs_code": False}
 

@@ -22,6 +22,7 @@ from edge_slice.app.people.documents import (
     SecondOut,
     SecondWanted,
 )
+from edge_slice.app.people.mailing import letter_to_account
 from edge_slice.app.people.rights import Person
 from edge_slice.app.people.secrets_held import (
     check_new_password,
@@ -32,7 +33,7 @@ from edge_slice.app.people.secrets_held import (
     second_step,
     second_uri,
 )
-from edge_slice.app.people.signing_in import devices_of, end_windows, own_account, sign_out_everywhere
+from edge_slice.app.people.signing_in import devices_of, end_windows, own_account, sign_out_everywhere, wants_codes
 from edge_slice.app.people.tries import SIGNING_IN_AS, count_try, forget_tries
 from edge_slice.store.changes import notify
 from edge_slice.store.database import reading, transaction
@@ -47,6 +48,7 @@ def own(person: Person) -> OwnAccountOut:
         return OwnAccountOut(
             mail=row.mail, name=row.name, second=row.second_secret != "",
             codes_left=len(row.recovery), mails=row.mails, devices=devices_of(session, person),
+            wants_codes=wants_codes(row),
         )  # fmt: skip
 
 
@@ -70,6 +72,7 @@ def change_password(person: Person, said: PasswordEdit) -> OwnAccountOut:
         session.add(row)
         sign_out_everywhere(session, row.id, person.session)
         audit(session, person, "changed the password")
+        letter_to_account(session, row, "Your password was changed; on all other devices you are signed out.")
     return own(person)
 
 
@@ -108,6 +111,7 @@ def begin_second(person: Person, wanted: SecondWanted) -> CodesOut:
         session.add(row)
         sign_out_everywhere(session, row.id, person.session)
         audit(session, person, "asks for one-time codes from now on")
+        letter_to_account(session, row, "From now on a one-time code is asked for when you sign in.")
     return CodesOut(codes=codes)
 
 
@@ -121,6 +125,7 @@ def new_recovery(person: Person, password: str) -> CodesOut:
         codes, row.recovery = new_codes()
         session.add(row)
         audit(session, person, "made new recovery codes")
+        letter_to_account(session, row, "There are new recovery codes; those before are worth nothing any more.")
     return CodesOut(codes=codes)
 
 
@@ -132,6 +137,7 @@ def end_second(person: Person, password: str) -> OwnAccountOut:
         row.second_secret, row.second_step, row.recovery = "", 0, []
         session.add(row)
         audit(session, person, "asks for no one-time codes any more")
+        letter_to_account(session, row, "No one-time code is asked for any more when you sign in.")
     return own(person)
 
 

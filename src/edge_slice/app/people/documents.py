@@ -108,11 +108,14 @@ class ProgramOut(BaseModel):
 
 
 class OwnAccountOut(BaseModel):
+    """`wants_codes`: that one sees to the installation only once one-time codes are asked for."""
+
     mail: str
     name: str
     second: bool
     codes_left: int
     mails: bool
+    wants_codes: bool
     devices: list[DeviceOut]
 
 

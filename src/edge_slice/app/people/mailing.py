@@ -9,8 +9,14 @@ from email.message import EmailMessage
 from email.utils import formatdate, make_msgid
 from urllib.parse import unquote, urlsplit
 
-from edge_slice.settings import LOOPBACK, settings
+from sqlmodel import Session
 
+from edge_slice.settings import LOOPBACK, settings
+from edge_slice.store.database import reading
+from edge_slice.store.people import Account
+from edge_slice.store.queue import defer
+
+QUEUE, TO_ACCOUNT = "mail", "mail-account"
 WAIT = 10  # seconds for an answer
 log = logging.getLogger(__name__)
 
@@ -57,3 +63,24 @@ def sent_invitation(mail: str, page: str, token: str, words: str) -> bool:
         log.warning("no invitation sent: %s", error)
         return False
     return True
+
+
+def letter_to_account(session: Session, row: Account, what: str) -> None:
+    """Have an account told, with the act, what was done to how it signs in: whether it wants notices by mail or not."""
+    if is_set():
+        session.flush()
+        defer(session, QUEUE, TO_ACCOUNT, {"account_id": row.id, "what": what})
+
+
+def mail_account(account_id: int, what: str) -> None:
+    """Send such a letter. Raises `OSError` where it can't be given to anybody; it is then tried again."""
+    with reading() as session:
+        row = session.get(Account, account_id)
+    if row is None:
+        return
+    letter = EmailMessage()
+    letter["To"] = row.mail
+    letter["Subject"] = "Your account at Edge Slice"
+    was_not = "If that was not you, tell who sees to this installation."
+    letter.set_content("\n\n".join(part for part in (what, was_not, settings().address, "— Edge Slice") if part))
+    send(letter)

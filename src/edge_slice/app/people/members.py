@@ -19,7 +19,7 @@ from edge_slice.app.people.documents import (
     MemberOut,
     PeopleOut,
 )
-from edge_slice.app.people.mailing import sent_invitation
+from edge_slice.app.people.mailing import letter_to_account, sent_invitation
 from edge_slice.app.people.rights import Person, RoleName
 from edge_slice.app.people.secrets_held import check_new_password, hashed, new_token, token_hash
 from edge_slice.app.people.signing_in import begin, end_windows, sign_out_everywhere
@@ -261,6 +261,7 @@ def _come_back(session: Session, row: Invitation, said: InvitationTaken, device:
     session.add_all((account, row))
     sign_out_everywhere(session, account.id)
     audit(session, Person(account.name, account.id, address=address), "came back in", row.mail)
+    letter_to_account(session, account, "You were let back into your account, with another password and without codes.")
     return begin(session, account, device, address)
 
 

@@ -10,30 +10,27 @@ from functools import cache
 import pyotp
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
+from zxcvbn import zxcvbn
 
 from edge_slice.app.errors import Refused
 
-SHORTEST, LONGEST = 12, 200  # characters of a password; length counts, not what it is made of (NIST SP 800-63B 5.1.1)
+# characters of a password; length counts, not what it is made of (NIST SP 800-63B 5.1.1, OWASP ASVS 2.1.1 and 2.1.2)
+SHORTEST, LONGEST = 12, 128
 CODES, CODE_BYTES = 10, 5  # recovery codes
 STEP = 30  # seconds of a one-time code (RFC 6238)
-COMMON = (
-    "password", "passwort", "123456", "qwert", "asdf", "letmein", "welcome", "iloveyou", "admin", "abc", "edge",
-    "slice", "111", "000", "secret", "login", "office", "architect",
-)  # fmt: skip
+TRIES = 1e8  # in which nobody may guess a password, who knows those that leaked, words and what keyboards suggest
+OURS = ("edge", "slice", "edge-slice", "passwort", "architect", "drawings", "curlew")
 
 _hasher = PasswordHasher()  # argon2id with the library's own parameters (RFC 9106, second choice)
 
 
 def check_new_password(password: str, *own: str) -> None:
-    """Raise `Refused` for a password that is too short, or hardly more than common words, figures and the `own` ones
-    of who chooses it."""
+    """Raise `Refused` for a password that is too short, or soon guessed from passwords that leaked, words, figures,
+    rows of keys and the `own` words of who chooses it."""
     if not SHORTEST <= len(password) <= LONGEST:
         raise Refused(f"A password has {SHORTEST} to {LONGEST} characters; several words do well.", "password")
-    left = password.lower()
-    for word in sorted({*COMMON, *(part for one in own for part in one.lower().replace("@", " ").split())}, key=len):
-        if len(word) > 2:
-            left = left.replace(word, "")
-    if len(set(left)) < 5:
+    known = [*OURS, *(part for one in own for part in (one, *one.replace("@", " ").split()))]
+    if zxcvbn(password, known, max_length=LONGEST)["guesses"] < TRIES:
         raise Refused("This password is easily guessed; take several words that don't belong together.", "password")
 
 
@@ -72,12 +69,21 @@ def token_hash(token: str) -> bytes:
 
 
 def new_codes() -> tuple[list[str], list[str]]:
-    """One-time recovery codes, and what is kept of them."""
+    """One-time recovery codes, and what is kept of them: short as they are, hashed as slowly as passwords."""
     codes = [secrets.token_hex(CODE_BYTES) for _ in range(CODES)]
-    return [f"{code[:5]}-{code[5:]}" for code in codes], [code_hash(code) for code in codes]
+    return [f"{code[:5]}-{code[5:]}" for code in codes], [_hasher.hash(_plain(code)) for code in codes]
 
 
-def code_hash(code: str) -> str:
+def codes_left(code: str, kept: list[str]) -> list[str] | None:
+    """What is kept of recovery codes after one was used; None where it is none of them."""
+    if len(code.replace("-", "").replace(" ", "")) != 2 * CODE_BYTES:
+        return None  # one by time, say, for which nothing slow is done
+    used = next((one for one in kept if fits(_plain(code), one)), None)
+    return None if used is None else [one for one in kept if one != used]
+
+
+def _plain(code: str) -> str:
+    """A recovery code however it was typed, as it was hashed before it was hashed slowly, too."""
     return hashlib.sha256(code.replace("-", "").replace(" ", "").lower().encode()).hexdigest()
 
 

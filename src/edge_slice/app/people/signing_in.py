@@ -13,9 +13,10 @@ from sqlmodel import Session, col, select
 from edge_slice.app.errors import NotFound, Refused, SignedOut
 from edge_slice.app.people.audit import audit
 from edge_slice.app.people.documents import DeviceOut, ProgramNew, ProgramOut, SignedInOut, SignIn
+from edge_slice.app.people.mailing import letter_to_account
 from edge_slice.app.people.rights import InInstallation, OfLink, Person
 from edge_slice.app.people.secrets_held import (
-    code_hash,
+    codes_left,
     fits,
     hashed,
     is_outdated,
@@ -31,11 +32,11 @@ from edge_slice.app.people.tries import (
     count_try,
     forget_tries,
 )
+from edge_slice.settings import settings
 from edge_slice.store.changes import tell
 from edge_slice.store.database import afterwards, transaction
 from edge_slice.store.people import Account, SharedLink, SignedIn
 
-LASTS, IDLE = timedelta(days=30), timedelta(days=7)  # of a browser: in all, and since it was heard of
 HEARD = timedelta(minutes=5)  # how exactly it is known when one was heard of
 RIGHTS = "rights"  # what the notice says that ends windows
 WRONG = "This mail address and password don't belong together."
@@ -55,7 +56,7 @@ def sign_in(said: SignIn, device: str, address: str) -> tuple[SignedInOut, str]:
         if fits(said.password, known) and row is not None:
             if row.second_secret and not said.code:
                 return SignedInOut(needs_code=True), ""
-            if _code_fits(row, said.code):
+            if _code_fits(session, row, said.code):
                 if is_outdated(row.password):
                     row.password = hashed(said.password)
                 session.add(row)
@@ -68,7 +69,7 @@ def sign_in(said: SignIn, device: str, address: str) -> tuple[SignedInOut, str]:
     raise Refused("This code is not right, or was used." if said.code else WRONG, "code" if said.code else "password")
 
 
-def _code_fits(row: Account, code: str) -> bool:
+def _code_fits(session: Session, row: Account, code: str) -> bool:
     """Whether a one-time code may pass, which then can't any more."""
     if not row.second_secret:
         return True
@@ -76,10 +77,11 @@ def _code_fits(row: Account, code: str) -> bool:
     if step is not None:
         row.second_step = step
         return True
-    if (name := code_hash(code)) in row.recovery:
-        row.recovery = [one for one in row.recovery if one != name]
-        return True
-    return False
+    if (left := codes_left(code, row.recovery)) is None:
+        return False
+    row.recovery = left
+    letter_to_account(session, row, f"Somebody signed in with a recovery code; {len(left)} are left.")
+    return True
 
 
 def begin(session: Session, row: Account, device: str, address: str) -> str:
@@ -87,24 +89,31 @@ def begin(session: Session, row: Account, device: str, address: str) -> str:
     token, now = new_token(), datetime.now(UTC)
     session.add(
         SignedIn(token_hash=token_hash(token), account_id=row.id, device=device[:200], address=address,
-                 ends_at=now + LASTS)
+                 ends_at=now + lasts())
     )  # fmt: skip
     audit(session, Person(row.name, row.id, address=address), "signed in", device[:200])
     return token
 
 
-def who_holds(session: Session, token: str, address: str) -> Person | None:
-    """Who a token tells of; None where it tells of nobody any more."""
+def lasts() -> timedelta:
+    """How long a browser is signed in, at most."""
+    return timedelta(hours=settings().signed_in_hours)
+
+
+def who_holds(session: Session, token: str, address: str, asks: bool = True) -> Person | None:
+    """Who a token tells of; None where it tells of nobody any more. `asks`: whether they do something, and are not
+    only looked after."""
     if not token:
         return None
     now = datetime.now(UTC)
     found = session.exec(select(SignedIn).where(col(SignedIn.token_hash) == token_hash(token))).first()
-    if found is None or found.ends_at <= now or (not found.program and found.seen_at + IDLE <= now):
+    idle = timedelta(hours=settings().idle_hours)
+    if found is None or found.ends_at <= now or (not found.program and found.seen_at + idle <= now):
         return None
     person = _person_of_link(session, found, now) if found.link_id else _person_of(session, found)
     if person is None:
         return None
-    if now - found.seen_at > HEARD:
+    if asks and now - found.seen_at > min(HEARD, idle / 6):
         number = found.id
         afterwards(session, lambda _: _heard(number, now, address))
     return replace(person, session=found.id, address=address)
@@ -116,9 +125,14 @@ def _person_of(session: Session, found: SignedIn) -> Person | None:
         return None
     may = {InInstallation.ANYBODY, InInstallation.SIGNED_IN}
     may |= {right for right, has in (
-        (InInstallation.RUN, row.runs), (InInstallation.MAKE, row.may_make), (InInstallation.KEEP, row.may_keep),
+        (InInstallation.RUN, row.runs and not wants_codes(row)), (InInstallation.MAKE, row.may_make), (InInstallation.KEEP, row.may_keep),
     ) if has}  # fmt: skip
     return Person(row.name, row.id, may=frozenset(may))
+
+
+def wants_codes(row: Account) -> bool:
+    """Whether an account has to ask for one-time codes before it may see to the installation."""
+    return row.runs and not row.second_secret and settings().codes_to_run
 
 
 def _person_of_link(session: Session, found: SignedIn, now: datetime) -> Person | None:

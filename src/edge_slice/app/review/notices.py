@@ -11,7 +11,7 @@ from typing import cast
 from sqlalchemy import func, or_, update
 from sqlmodel import Session, col, select
 
-from edge_slice.app.people.mailing import is_set, send
+from edge_slice.app.people.mailing import QUEUE, is_set, send
 from edge_slice.app.people.rights import Person
 from edge_slice.app.review.documents import NoticeOut, NoticeWhat
 from edge_slice.settings import settings
@@ -22,7 +22,7 @@ from edge_slice.store.queue import defer
 from edge_slice.store.review import Notice, Remark
 from edge_slice.store.tables import Issue, Project
 
-QUEUE, TASK = "mail", "mail-notice"
+TASK = "mail-notice"
 SHOWN, LONGEST = 100, 300
 NOTICES = "notices"  # what windows of one account hear
 SAID: dict[NoticeWhat, str] = {

@@ -6,7 +6,7 @@ from flask import Response, request
 
 from edge_slice.app.errors import Refused
 from edge_slice.app.people.rights import HELD, HELD_SECURELY
-from edge_slice.app.people.signing_in import LASTS
+from edge_slice.app.people.signing_in import lasts
 from edge_slice.settings import settings
 
 
@@ -14,12 +14,13 @@ def holding(response: Response, token: str) -> Response:
     """An answer after which a browser holds a token; pages' scripts can't read it, and no other site can send it."""
     name = HELD_SECURELY if request.is_secure else HELD
     response.set_cookie(
-        name, token, max_age=int(LASTS.total_seconds()), httponly=True, secure=request.is_secure, samesite="Strict"
+        name, token, max_age=int(lasts().total_seconds()), httponly=True, secure=request.is_secure, samesite="Strict"
     )
     return response
 
 
 def letting_go(response: Response) -> Response:
+    response.headers["Clear-Site-Data"] = '"cache"'  # what the browser keeps of meshes and pictures
     for name in (HELD, HELD_SECURELY):
         response.delete_cookie(name, httponly=True, secure=name == HELD_SECURELY, samesite="Strict")
     return response
