@@ -12,22 +12,23 @@ from bench.browser.full_project import call, installed
 SHEETS = 20
 
 
-def filled(url: str, project: int) -> None:
+def filled(url: str, project: int, sheets: int = SHEETS) -> None:
     """Sheets of two sections at 1:50 each, and plans and elevations at 1:100 on every fifth one."""
     plans = [d for d in call(url, f"/api/projects/{project}/drawings") if d["kind"] == "plan"]
     wanted = {"kind": "elevations", "scale": 100}
     elevations = call(url, f"/api/projects/{project}/drawing-sets", wanted)
-    for k in range(SHEETS):
+    for k in range(sheets):
         body = {"title": f"Sheet {k + 1}", "size": "A1", "design": "side-strip", "folder": "sections"}
         sheet = call(url, f"/api/projects/{project}/sheets", body)
+        x = 1.0 + k % 24 + 0.02 * (k // 24)  # another place for each sheet, all within the building
         if k % 10 == 0:
             drawings = plans
         elif k % 10 == 5:
             drawings = elevations
         else:
-            drawings = [section(url, project, plans[1], at) for at in (1.0 + k, 1.5 + k)]
+            drawings = [section(url, project, plans[1], at) for at in (x, x + 0.5)]
         if k >= 10 and k % 5 == 0:
-            drawings = [section(url, project, plans[1], at) for at in (1.0 + k, 1.5 + k)]
+            drawings = [section(url, project, plans[1], at) for at in (x, x + 0.5)]
         call(url, f"/api/sheets/{sheet['id']}/arrange", {"drawings": [d["id"] for d in drawings]})
 
 
