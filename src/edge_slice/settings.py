@@ -29,7 +29,7 @@ class Settings(BaseSettings):
     import_threads: int = 2
     log: Literal["", "json"] = ""  # "json": lines of JSON in place of words
     worker_lost_s: float = 20.0  # after so many seconds of silence a worker's jobs are taken up by others
-    worker_nice: int = 10  # how far workers give way to what answers people on the same machine
+    worker_nice: int = 19  # how far workers give way to what answers people on the same machine
 
     # under which names, where
     hosts: str = ""  # names beside loopback's under which browsers reach it, with commas between

@@ -33,7 +33,7 @@ def test_somebody_signs_in_and_out_with_a_one_time_code(office: Office, team: Te
     page.get_by_label("Your name").fill("Bo")
     page.get_by_label("Password").fill("short")
     page.get_by_role("button", name="Make my account").click()
-    expect(page.get_by_role("alert")).to_contain_text("12 to 200 characters")
+    expect(page.get_by_role("alert")).to_contain_text("12 to 128 characters")
     page.get_by_label("Password").fill(PASSWORD)
     page.get_by_role("button", name="Make my account").click()
     expect(page.get_by_text("looking", exact=True)).to_be_visible()

@@ -9829,7 +9829,10 @@ export interface components {
              */
             name: string | null;
         };
-        /** OwnAccountOut */
+        /**
+         * OwnAccountOut
+         * @description `wants_codes`: that one sees to the installation only once one-time codes are asked for.
+         */
         OwnAccountOut: {
             /** Codes Left */
             codes_left: number;
@@ -9843,6 +9846,8 @@ export interface components {
             name: string;
             /** Second */
             second: boolean;
+            /** Wants Codes */
+            wants_codes: boolean;
         };
         /**
          * OwnField

@@ -79,7 +79,7 @@ export function DoorField({ label, value, onChange, hint, type = "text", ...more
         type="button"
         className="btn btn-ghost btn-xs absolute top-0 right-0"
         aria-pressed={shown}
-        aria-label={`Show: ${label}`}
+        aria-label="Show what is typed"
         onClick={() => setShown(!shown)}
       >
         Show

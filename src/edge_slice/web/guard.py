@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Flask, Response, request
-from werkzeug.exceptions import Forbidden, MisdirectedRequest, RequestEntityTooLarge
+from werkzeug.exceptions import Forbidden, MisdirectedRequest, RequestEntityTooLarge, UnsupportedMediaType
 
 from edge_slice.app.errors import Refused
 from edge_slice.settings import settings
@@ -14,12 +14,14 @@ TOPICS = ("/corrections/answers", "/remarks/topics")
 LARGEST_PICTURE_BODY = 7 << 20  # bytes: a picture of 6 MB with what surrounds it in a form
 DRAINED = 4 << 30  # bytes that are still read of what says how long it is
 DRAINED_UNSAID = 64 << 20  # and of what does not
+KINDS = ("application/json", "multipart/form-data")  # of what is sent
 SAFE = ("GET", "HEAD", "OPTIONS")
 
 
 def guard(server: Flask) -> None:
     server.before_request(_check_name)
     server.before_request(_check_sender)
+    server.before_request(_check_kind)
     server.before_request(_limit_body)
     server.after_request(_read_to_the_end)
     server.after_request(_told_to_browsers)
@@ -48,6 +50,13 @@ def _check_sender() -> None:
     mine = origin is None or origin.split("://", 1)[-1].lower() == request.headers.get("Host", "").lower()
     if site not in (None, "same-origin", "none") or not mine:
         raise Forbidden("Pages of other sites can't change anything here.")
+
+
+def _check_kind() -> None:
+    """Only what our routes read: another kind would be read as nothing at all."""
+    sends = bool(request.content_length) or "chunked" in request.headers.get("Transfer-Encoding", "")
+    if sends and request.path.startswith("/api/") and request.mimetype not in KINDS:
+        raise UnsupportedMediaType(f"Send {' or '.join(KINDS)}; this is {request.mimetype or 'of no named kind'}.")
 
 
 def _limit_body() -> None:

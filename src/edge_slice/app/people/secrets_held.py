@@ -18,7 +18,8 @@ from edge_slice.app.errors import Refused
 SHORTEST, LONGEST = 12, 128
 CODES, CODE_BYTES = 10, 5  # recovery codes
 STEP = 30  # seconds of a one-time code (RFC 6238)
-TRIES = 1e8  # in which nobody may guess a password, who knows those that leaked, words and what keyboards suggest
+TRIES = 1e10  # in which nobody may guess a password, who knows those that leaked, words and what keyboards suggest
+DISTINCT = 5  # characters that are left beside words that everybody here knows
 OURS = ("edge", "slice", "edge-slice", "passwort", "architect", "drawings", "curlew")
 
 _hasher = PasswordHasher()  # argon2id with the library's own parameters (RFC 9106, second choice)
@@ -29,8 +30,11 @@ def check_new_password(password: str, *own: str) -> None:
     rows of keys and the `own` words of who chooses it."""
     if not SHORTEST <= len(password) <= LONGEST:
         raise Refused(f"A password has {SHORTEST} to {LONGEST} characters; several words do well.", "password")
-    known = [*OURS, *(part for one in own for part in (one, *one.replace("@", " ").split()))]
-    if zxcvbn(password, known, max_length=LONGEST)["guesses"] < TRIES:
+    words = {*OURS, *(part for one in own for part in one.lower().replace("@", " ").split())}
+    left = password.lower()
+    for word in sorted(words, key=len, reverse=True):
+        left = left.replace(word, "") if len(word) > 2 else left
+    if len(set(left)) < DISTINCT or zxcvbn(password, list(words), max_length=LONGEST)["guesses"] < TRIES:
         raise Refused("This password is easily guessed; take several words that don't belong together.", "password")
 
 

@@ -125,7 +125,8 @@ def _person_of(session: Session, found: SignedIn) -> Person | None:
         return None
     may = {InInstallation.ANYBODY, InInstallation.SIGNED_IN}
     may |= {right for right, has in (
-        (InInstallation.RUN, row.runs and not wants_codes(row)), (InInstallation.MAKE, row.may_make), (InInstallation.KEEP, row.may_keep),
+        (InInstallation.RUN, row.runs and not wants_codes(row)),
+        (InInstallation.MAKE, row.may_make), (InInstallation.KEEP, row.may_keep),
     ) if has}  # fmt: skip
     return Person(row.name, row.id, may=frozenset(may))
 
