@@ -9575,6 +9575,15 @@ export interface components {
             id: number;
             rule: components["schemas"]["DrawingRule"];
         };
+        /**
+         * Opening
+         * @description What opens a view: what lies before all of its planes together is taken away, and what they cut shows as it does
+         *     in a section there. One plane takes half of all; two at a corner take that corner out.
+         */
+        Opening: {
+            /** Planes */
+            planes: components["schemas"]["TakingPlane"][];
+        };
         /** OpeningAnswer */
         OpeningAnswer: {
             opening: components["schemas"]["OpeningOut"] | null;
@@ -10843,7 +10852,9 @@ export interface components {
         };
         /**
          * PlaneCut
-         * @description A cut in any plane, given by a point in it and its normal, which points to the viewer.
+         * @description A cut in any plane, given by a point in it and its normal, which points to the viewer. With `openings` it is a
+         *     view of the building opened by other planes than its own, each by itself; its own plane then mostly stands before
+         *     the building.
          */
         PlaneCut: {
             /**
@@ -10897,6 +10908,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Openings
+             * @default []
+             */
+            openings: components["schemas"]["Opening"][];
             /** @default null */
             perspective: components["schemas"]["Perspective"] | null;
             /** Point */
@@ -13898,6 +13914,24 @@ export interface components {
             changes: components["schemas"]["CellChangeOut"][];
             /** Notes */
             notes: string[];
+        };
+        /**
+         * TakingPlane
+         * @description A plane that takes away what lies on the side to which its normal points.
+         */
+        TakingPlane: {
+            /** Normal */
+            normal: [
+                number,
+                number,
+                number
+            ];
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Template

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from edge_slice.app.documents import Input, RowId
 from edge_slice.core.cut import CutSpec
-from edge_slice.core.cut.spec import Depth, Triple
+from edge_slice.core.cut.spec import MOST_OPENINGS, Depth, Opening, Triple
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.project.kinds import DrawingKind
 
@@ -74,6 +74,17 @@ class PlaneWanted(Input):
     depth: Depth | None = None
     perspective: bool = False
     like: RowId | None = None
+
+
+class ViewWanted(Input):
+    """A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres) in
+    perspective, so wide (degrees) and so many times wider than high."""
+
+    towards: Triple
+    eye: Triple | None = None
+    angle: Annotated[float, Field(ge=1, le=150)] = 60.0
+    aspect: Annotated[float, Field(ge=0.1, le=10)] = 1.5
+    openings: Annotated[list[Opening], Field(max_length=MOST_OPENINGS)] = []
 
 
 class PlaneCutOut(BaseModel):

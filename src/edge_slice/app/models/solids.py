@@ -21,6 +21,7 @@ from edge_slice.app.models.solid_documents import (
     LightWanted,
     PlaneCutOut,
     PlaneWanted,
+    ViewWanted,
     SolidLookOut,
     SolidOut,
     SolidPartOut,
@@ -44,7 +45,7 @@ from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.solid.directions import building_turn
 from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, part_bytes, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
-from edge_slice.core.solid.plane_cuts import Plane, cut_of_plane, moved_to_plane, parent_level, stops_along
+from edge_slice.core.solid.plane_cuts import Plane, View, cut_of_plane, moved_to_plane, parent_level, stops_along, view_cut
 from edge_slice.core.solid.tints import tints_of
 from edge_slice.store.database import reading
 from edge_slice.store.kept import kept
@@ -165,6 +166,19 @@ def plane_cut(project_id: int, wanted: PlaneWanted) -> PlaneCutOut:
             cut=found, kind=kind_of(found), parent_id=_parent(session, project_id, model, found, wanted.point[2]),
             leaves=leaves,
         )  # fmt: skip
+
+
+def view_of(project_id: int, wanted: ViewWanted) -> PlaneCutOut:
+    """The building as it is seen, as a cut. Raises `Refused` where nothing of it is left."""
+    with reading() as session:
+        _, model = _model(session, project_id)
+        view = View(wanted.towards, wanted.eye, wanted.angle, wanted.aspect)
+        try:
+            found = view_cut(model, view, tuple(wanted.openings), WITHOUT)
+            leaves = _leaves(model, found)
+        except ImpossibleCut as error:
+            raise Refused(str(error), "towards") from error
+        return PlaneCutOut(cut=found, kind=kind_of(found), parent_id=None, leaves=leaves)
 
 
 def _parent(session: Session, project_id: int, model: Model, cut: AnyCut, z: float) -> int | None:

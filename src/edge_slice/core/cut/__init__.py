@@ -1,6 +1,6 @@
 """Cuts a model: from `(Model, CutSpec)` to cut faces and lines. No pens, no paper."""
 
-from edge_slice.core.cut.engine import cut_model
+from edge_slice.core.cut.cutting import cut_model
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role, Strip
 from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens, leaves_of
 from edge_slice.core.cut.result import CutResult, Work

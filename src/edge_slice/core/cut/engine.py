@@ -1,4 +1,4 @@
-"""`cut_model`: the one way from a model and a cut to faces and lines."""
+"""`cut_planes`: the way from a model and the planes of a cut to faces and lines."""
 
 from __future__ import annotations
 
@@ -30,6 +30,7 @@ from edge_slice.core.cut.memory import (
     same_sight,
     touched,
 )
+from edge_slice.core.cut.opened.standing import StandingFaces
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules, Role
 from edge_slice.core.cut.planes.leaves import Leaf, Lens, leaves_of, lens_of, whole_window
 from edge_slice.core.cut.result import CutResult, Work
@@ -62,6 +63,7 @@ class _Job:
     overhead: float
     past: Past | None
     joints: Joints
+    standing: tuple[StandingFaces, ...]
 
     @property
     def sight(self) -> tuple[object, ...]:
@@ -69,18 +71,22 @@ class _Job:
         return (spec.glass, spec.hidden, spec.see_through, spec.see_through_kinds, self.overhead)
 
 
-def cut_model(
-    model: Model, spec: AnyCut, rules: MaterialRules | None = None, earlier: CutResult | None = None
+def cut_planes(
+    model: Model,
+    spec: AnyCut,
+    rules: MaterialRules,
+    earlier: CutResult | None = None,
+    standing: tuple[StandingFaces, ...] = (),
 ) -> CutResult:
     """Cut the model and look.
 
-    rules: what materials do to each other; without them, the earlier element wins and nothing is clear.
+    rules: what materials do to each other.
     earlier: a result for the same drawing, of this model or an older one; what did not change since is taken
     from it, and `CutResult.work` says what was not. The result is the same either way.
+    standing: cut faces in other planes, which hide what lies behind them.
     Raises `ImpossibleCut`.
     """
-    used = rules or MaterialRules.plain(len(model.materials))
-    if earlier is not None and earlier.memory is not None and nothing_changed(earlier.memory, model, spec, used):
+    if earlier is not None and earlier.memory is not None and nothing_changed(earlier.memory, model, spec, rules):
         return replace(earlier, work=Work())
     leaves = leaves_of(model, spec)
     window = whole_window(leaves)
@@ -95,11 +101,11 @@ def cut_model(
     overhead = spec.overhead * 1000.0 if isinstance(spec, PlanCut) and spec.look == "down" else 0.0
     past = Past.of(earlier.memory if earlier is not None else None, model, shown, spec)
     with stage("joints"):
-        joints = _joints(model, used, shown & ~whole_elements(model, spec))
-        seen_as, conceals = concealing(model, spec, used)
+        joints = _joints(model, rules, shown & ~whole_elements(model, spec))
+        seen_as, conceals = concealing(model, spec, rules)
     job = _Job(
-        model, spec, used, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
-        joints,
+        model, spec, rules, shown, leaking, model.triangle_materials, seen_as, conceals, polygon, lens, overhead, past,
+        joints, standing,
     )  # fmt: skip
     parts = [_cut_leaf(job, leaf, k, len(leaves)) for k, leaf in enumerate(leaves)]
     faces = [f for part, _ in parts for f in part.faces]
@@ -118,7 +124,9 @@ def cut_model(
         polygon,
         lens,
         _added([work for _, work in parts]),
-        CutMemory(model, spec, shown, used, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts)),
+        CutMemory(
+            model, spec, shown, rules, spec.extents.polygon, lens, job.sight, tuple(part for part, _ in parts), standing
+        ),
     )
 
 
@@ -163,7 +171,7 @@ def _cut_leaf(job: _Job, leaf: Leaf, index: int, count: int) -> tuple[LeafMemory
     else:
         with stage("overlaps"):
             faces = resolve_overlaps(raw, job.rules.strength)
-            caps = cap_triangles(faces)
+            caps = np.concatenate((cap_triangles(faces), *(one.as_seen(leaf.axes, job.lens) for one in job.standing)))
         stages.append("overlaps")
     with stage("lines"):
         traced, overhead, count_traced = _lines(job, sight, past, faces, caps)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from edge_slice.core.cut.opened.standing import StandingFaces
 from edge_slice.core.cut.pieces import CutFace, CutLines, MaterialRules
 from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens
 from edge_slice.core.cut.shown import whole_elements
@@ -49,6 +50,7 @@ class CutMemory:
     lens: Lens | None
     sight: tuple[object, ...]
     leaves: tuple[LeafMemory, ...]
+    standing: tuple[StandingFaces, ...] = ()
 
 
 @dataclass(frozen=True)

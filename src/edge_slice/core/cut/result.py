@@ -9,6 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from edge_slice.core.cut.memory import CutMemory
+from edge_slice.core.cut.opened.standing import SeenFaces
 from edge_slice.core.cut.pieces import CutFace, CutLines
 from edge_slice.core.cut.planes.leaves import Axes, Leaf, Lens, Window
 
@@ -29,7 +30,8 @@ class Work:
 class CutResult:
     """`extents` is (left, base, right, top) in mm, `polygon` what they are cropped to besides, if anything;
     `steps` are the u (mm) where one leaf of the cut ends and the next begins; `open_chains` are the outlines of
-    leaking elements that could not be closed, by element; `reach` is the depth that was drawn, mm, or None."""
+    leaking elements that could not be closed, by element; `reach` is the depth that was drawn, mm, or None; `standing`
+    are the cut faces of a view that other planes than its own open."""
 
     leaves: tuple[Leaf, ...]
     extents: Window
@@ -41,6 +43,7 @@ class CutResult:
     lens: Lens | None = None
     work: Work = Work()
     memory: CutMemory | None = field(default=None, repr=False, compare=False)
+    standing: tuple[SeenFaces, ...] = ()
 
     @property
     def axes(self) -> Axes:
@@ -71,4 +74,4 @@ class CutResult:
 
     @property
     def is_empty(self) -> bool:
-        return not self.faces and not len(self.lines.points)
+        return not self.faces and not len(self.lines.points) and not self.standing

@@ -20,6 +20,7 @@ Place = tuple[Metres, Metres]
 Triple = tuple[Metres, Metres, Metres]
 Guid = Annotated[str, Field(max_length=64)]
 MOST_LEFT_OUT = 20_000
+MOST_OPENINGS, MOST_PLANES = 32, 9
 MOST_POINTS = 24  # of a cutting line: each leg looks at the whole model
 LEAST = 0.01  # metres; shorter than this, a line or a crop is nothing
 
@@ -210,18 +211,44 @@ class PlanCut(_Cut):
     overhead: Annotated[float, Field(ge=0, le=1e4, allow_inf_nan=False)] = 0.0
 
 
+def _has_length(normal: Triple) -> None:
+    if math.hypot(*normal) < 1e-6:
+        raise ValueError("the plane's normal has no length")
+
+
+class TakingPlane(_Data):
+    """A plane that takes away what lies on the side to which its normal points."""
+
+    point: Triple
+    normal: Triple
+
+    @model_validator(mode="after")
+    def _has_direction(self) -> TakingPlane:
+        _has_length(self.normal)
+        return self
+
+
+class Opening(_Data):
+    """What opens a view: what lies before all of its planes together is taken away, and what they cut shows as it does
+    in a section there. One plane takes half of all; two at a corner take that corner out."""
+
+    planes: Annotated[tuple[TakingPlane, ...], Field(min_length=1, max_length=MOST_PLANES)]
+
+
 class PlaneCut(_Cut):
-    """A cut in any plane, given by a point in it and its normal, which points to the viewer."""
+    """A cut in any plane, given by a point in it and its normal, which points to the viewer. A `view` is a drawing of
+    the building in three dimensions: its plane stands before that, and `openings` take away what hides the inside."""
 
     kind: Literal["plane"] = "plane"
+    of: Literal["cut", "view"] = Field(default="cut", description="A section, or a view of the opened building")
     point: Triple
     normal: Triple
     perspective: Perspective | None = None
+    openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_OPENINGS)] = ()
 
     @model_validator(mode="after")
     def _has_direction(self) -> PlaneCut:
-        if math.hypot(*self.normal) < 1e-6:
-            raise ValueError("the plane's normal has no length")
+        _has_length(self.normal)
         return self
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 import shapely
@@ -28,9 +29,10 @@ from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rin
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.looks import Looks
 from edge_slice.core.drawing.paper import check_paper
+from edge_slice.core.drawing.opened import opened_items
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.rules.hatch_rules import Hatch
-from edge_slice.core.drawing.rules.standard import DrawingStandard
+from edge_slice.core.drawing.rules.standard import Content, DrawingStandard
 from edge_slice.core.drawing.spec import DrawingSpec
 from edge_slice.core.drawing.strokes.borders import LAYER, OTHER, STRUCTURE, classed_borders, on_frame
 from edge_slice.core.drawing.strokes.chains import chained
@@ -126,6 +128,8 @@ def linework_of(
     with stage("ground"):
         ground, surface = shown_ground(result, pieces, standard, spec.scale)
         items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), pens, spec.scale)
+    with stage("opened"):
+        opened, coarse_opened = opened_items(draft, partial(_faces_alone, content=content, fill=fill))
     looks = Looks.on(model, spec.looks, {**standard.disciplines, **spec.disciplines})
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     if touched is not None:
@@ -133,7 +137,7 @@ def linework_of(
     draft = replace(draft, result=result, standard=standard)
     surfaces = surface_items(draft, looks, touched.dressed_surfaces if touched is not None else {})
     cut_items, coarse = _cut_faces(draft, solid, looks, fill, touched)
-    items += cut_items + lines + surfaces.over
+    items += opened + cut_items + lines + surfaces.over
     if content == "membranes":
         items += _membranes(model, result, standard, pens["membrane"], spec.scale)
     items += _loose(result, pens, spec.scale)
@@ -158,7 +162,7 @@ def linework_of(
         fold = Fold.of(result.extents, cut.extents, spec.scale, standard.breaks)
         folded = fold.items(items)
     return Linework(
-        draft, *given, fold.items(surfaces.under), items, folded, fold, coarse + surfaces.findings,
+        draft, *given, fold.items(surfaces.under), items, folded, fold, coarse + coarse_opened + surfaces.findings,
         _folded_ghosts(touched, fold) if touched is not None else (),
     )  # fmt: skip
 
@@ -192,6 +196,18 @@ def _cut_faces(
         with stage("outlines"):
             over += _outlines(replace(draft, pens=own_pens), own, own_groups, touched)
     return under + seen + over, list(dict.fromkeys(findings))
+
+
+def _faces_alone(draft: Draft, content: Content, fill: str) -> tuple[list[Item], list[str]]:
+    """The cut faces of a plane with nothing beyond them: of ground and of what stands in it."""
+    model, standard, scale = draft.model, draft.standard, draft.scale
+    pieces = shown_pieces(model, draft.result, standard, content, scale)
+    ground, surface = shown_ground(draft.result, pieces, standard, scale)
+    items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), draft.pens, scale)
+    looks = Looks.on(model, draft.spec.looks, {**standard.disciplines, **draft.spec.disciplines})
+    solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
+    found, coarse = _cut_faces(replace(draft, standard=standard), solid, looks, fill)
+    return items + found + lines, coarse
 
 
 def _ground_hatched(standard: DrawingStandard, pieces: list[Piece]) -> DrawingStandard:

@@ -31,7 +31,9 @@ def kind_of(cut: AnyCut, form: Form | None = None) -> DrawingKind:
         if cut.of == "wall":
             return "wall section"
         return "section" if cut.perspective is None else "perspective section"
-    return "free section" if isinstance(cut, PlaneCut) else cut.kind
+    if isinstance(cut, PlaneCut):
+        return "free section" if cut.of == "cut" else "opened view"
+    return cut.kind
 
 
 def has_letter(cut: AnyCut) -> bool:
@@ -55,6 +57,8 @@ def letter_for(cut: AnyCut, used: Collection[str], series: str = "") -> str:
         return _next_of(series, used)
     if isinstance(cut, ElevationCut):
         return _next_of(KINDS[cut.kind].initial, used)
+    if isinstance(cut, PlaneCut) and cut.of == "view":
+        return _next_of(KINDS["opened view"].initial, used)
     return next_letter(used) if has_letter(cut) else ""
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, ElevationCut, ImpossibleCut, PlanCut, PlaneCut, SectionCut
 from edge_slice.core.cut.planes.sets import plan_of
-from edge_slice.core.cut.spec import Perspective
+from edge_slice.core.cut.spec import Extents, Opening, Perspective
 from edge_slice.core.model import Model
 
 F64 = NDArray[np.float64]
@@ -23,6 +23,18 @@ LEAST_FACE = 0.25  # square metres of faces in one plane for it to be a stop
 NEAR = 0.002  # metres; stops nearer to each other are one
 MOST_STOPS = 400
 TIDY = 4  # decimals of a metre
+AIR = 0.01  # metres between a parallel view's plane and the model
+PICTURE = 1.0  # metres from the eye to the picture of a perspective
+
+
+class View(NamedTuple):
+    """Whence the model is looked at: the direction `towards` the viewer; of a perspective the `eye` (metres), how wide
+    it sees (`angle`, degrees), and how many times wider than high."""
+
+    towards: tuple[float, float, float]
+    eye: tuple[float, float, float] | None = None
+    angle: float = 60.0
+    aspect: float = 1.5
 
 
 class Plane(NamedTuple):
@@ -65,6 +77,28 @@ def cut_of_plane(
     if heights.max() <= 0:
         return ElevationCut(line=line, look="left", without=without, depth=depth, perspective=eye)
     return SectionCut(line=line, look="left", without=without, depth=depth, perspective=eye)
+
+
+def view_cut(
+    model: Model, view: View, openings: tuple[Opening, ...] = (), without: tuple[str, ...] = ()
+) -> PlaneCut:
+    """A drawing of the building in three dimensions, opened. A parallel one lies in a plane before all of the model,
+    and its zero is the middle of the building; one in perspective a metre before the eye."""
+    n = unit(view.towards)
+    if view.eye is not None:
+        wide = PICTURE * math.tan(math.radians(view.angle) / 2)
+        high = wide / view.aspect
+        extents = Extents(left=-round(wide, TIDY), right=round(wide, TIDY), base=-round(high, TIDY), top=round(high, TIDY))
+        return PlaneCut(
+            of="view", point=_tidy(np.array(view.eye) - PICTURE * n), normal=_tidy(n), openings=openings,
+            without=without, extents=extents, perspective=Perspective(distance=PICTURE, eye=(0.0, 0.0)),
+        )  # fmt: skip
+    boxes = model.boxes[np.isfinite(model.boxes[:, 0, 0])]
+    nearest = float(np.where(n > 0, boxes[:, 1], boxes[:, 0]).dot(n).max()) + AIR
+    middle = (model.bounds[0] + model.bounds[1]) / 2
+    return PlaneCut(
+        of="view", point=_tidy(middle + (nearest - middle @ n) * n), normal=_tidy(n), openings=openings, without=without
+    )
 
 
 def moved_to_plane(model: Model, cut: AnyCut, found: AnyCut) -> AnyCut:

@@ -14,6 +14,7 @@ from edge_slice.app.models.solid_documents import (
     LightWanted,
     PlaneCutOut,
     PlaneWanted,
+    ViewWanted,
     SolidLookOut,
     SolidOut,
     StopOut,
@@ -100,6 +101,13 @@ def planes(path: ById, query: PlanesWanted) -> Response:
 def plane_cut(path: ById, body: PlaneWanted) -> Response:
     """A plane as a cut of the kind that fits; nothing is saved"""
     return answer(solids.plane_cut(path.id, body))
+
+
+@api.post("/projects/<int:id>/views", responses={200: PlaneCutOut})
+@needs(InProject.LOOK, Project)
+def view(path: ById, body: ViewWanted) -> Response:
+    """The building as it is seen from somewhere, opened, as a cut; nothing is saved"""
+    return answer(solids.view_of(path.id, body))
 
 
 @api.get("/projects/<int:id>/plane-stops", responses={200: StopList})

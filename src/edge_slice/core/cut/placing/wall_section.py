@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from edge_slice.core.cut.engine import cut_model
+from edge_slice.core.cut.cutting import cut_model
 from edge_slice.core.cut.placing.report import Passage, cut_report
 from edge_slice.core.cut.spec import Extents, ImpossibleCut, Place, SectionCut
 from edge_slice.core.model import Model

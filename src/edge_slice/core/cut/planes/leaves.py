@@ -19,6 +19,7 @@ from edge_slice.core.cut.spec import (
     PlanCut,
     PlaneCut,
     SectionCut,
+    Triple,
     UprightCut,
 )
 from edge_slice.core.model import Model
@@ -143,14 +144,15 @@ def _level(model: Model, spec: PlanCut) -> Axes:
     return Axes(origin, np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), -UP if spec.look == "down" else UP)
 
 
-def _free(spec: PlaneCut) -> Axes:
-    """Up is the model's up as far as it lies in the plane; in a level plane it is the model's y axis."""
-    w = -np.array(spec.normal) / math.hypot(*spec.normal)
+def axes_square_to(point: Triple, normal: Triple) -> Axes:
+    """The axes of a plane whose normal points to the viewer. Up is the model's up as far as it lies in the plane; in a
+    level plane it is the model's y axis."""
+    w = -np.array(normal) / math.hypot(*normal)
     steep = UP - (UP @ w) * w
     if float(np.linalg.norm(steep)) < 1e-6:
         steep = np.array([0.0, 1.0, 0.0]) - w[1] * w
     v = steep / np.linalg.norm(steep)
-    return Axes(np.array(spec.point), np.cross(w, v), v, w)
+    return Axes(np.array(point), np.cross(w, v), v, w)
 
 
 def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
@@ -161,7 +163,7 @@ def leaves_of(model: Model, spec: AnyCut) -> tuple[Leaf, ...]:
     if isinstance(spec, SectionCut):
         legs = legs_of(spec)
     elif isinstance(spec, PlanCut | PlaneCut):
-        axes = _level(model, spec) if isinstance(spec, PlanCut) else _free(spec)
+        axes = _level(model, spec) if isinstance(spec, PlanCut) else axes_square_to(spec.point, spec.normal)
         return (Leaf(axes, _window(spec, _around(model, axes)), _mm(spec.depth)),)
     else:
         a, b = spec.line if spec.look == "left" else spec.line[::-1]

@@ -4,6 +4,7 @@ or from the sun."""
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -13,6 +14,7 @@ from edge_slice.core.cut.lines.caps import CAP_DEPTH
 from edge_slice.core.cut.lines.sight import concealing
 from edge_slice.core.cut.lines.standing import points_before
 from edge_slice.core.cut.memory import CutMemory
+from edge_slice.core.cut.opened.standing import StandingFaces
 from edge_slice.core.cut.planes.leaves import Leaf, Lens
 from edge_slice.core.cut.shown import see_through_elements
 from edge_slice.core.cut.surfaces.cover import covered_by, grid_over, hidden_parts, nearest_parts
@@ -27,6 +29,7 @@ Flags = NDArray[np.bool_]
 EDGE_ON = 1e-4  # sine of the angle under which a face is seen edge-on, and has no part in the picture
 FEW = 60  # parts, of which it is not worth to look for hidden ones first
 LEAST = 1e-6  # mm²; a part that is smaller is none
+CUT, STANDING = -1, -2  # what is seen that is no flat face: cut faces; from -2 downwards those in planes of their own
 
 
 @dataclass(frozen=True)
@@ -34,7 +37,7 @@ class Scene:
     """The parts of all shown triangles before the viewer, both ways round; `flat` (k,): the flat face of each;
     normal (f, 3) and offset (f,) of flat faces in drawing mm; which flat faces are `clear`, which show from `both` of
     their sides as their bodies are open, and which are `ghosted`: only their lines show; the `body` (f,) of each.
-    `caps`: the cut faces."""
+    `caps`: the cut faces; `standing`: those in planes of their own."""
 
     leaf: Leaf
     lens: Lens | None
@@ -47,16 +50,47 @@ class Scene:
     ghosted: Flags
     body: I64
     caps: Shapes
+    standing: tuple[StandingFaces, ...]
 
 
 @dataclass(frozen=True)
 class FacesSeen:
-    """The flat faces (f,) that may be seen from somewhere, `flat`: which they are, -1 for a cut face; `back`: whether
-    from behind."""
+    """The flat faces (f,) that may be seen from somewhere, `flat`: which they are, `CUT` for a cut face, `STANDING` and
+    downwards for one in a plane of its own; `back`: whether from behind."""
 
     faces: Faces
     flat: I64
     back: Flags
+
+
+class Caps(NamedTuple):
+    """Cut faces as something sees them: shapes (k,), planes (k, 3) as `_as_planes` has them, and which they are (k,)."""
+
+    shapes: Shapes
+    planes: F64
+    numbers: I64
+
+    def and_standing(self, scene: Scene, turn: F64 | None, lens: Lens | None) -> Caps:
+        """These and the standing ones that are turned to the viewer, or, with its axes `turn` (3, 3), to the sun, whose
+        depth counts from the model's zero."""
+        shapes, planes, numbers = [], [], []
+        for k, one in enumerate(scene.standing):
+            (normal, offset), (points, shape) = one.plane(scene.leaf.axes), one.placed(scene.leaf.axes)
+            if turn is not None:
+                rise = depth_of_zero(scene)
+                offset, normal = offset + normal[2] * rise, normal @ turn
+                points = (points + np.array([0.0, 0.0, rise])) @ turn
+            found, towards = _as_planes(normal[None], np.array([offset]), lens)
+            if towards[0] < -EDGE_ON:
+                seen = points if lens is None else lens.project(points)
+                flat = np.round(seen[:, :2] / GRID) * GRID
+                parts = shapely.get_parts(shapely.set_coordinates(shapely.transform(shape, np.copy), flat))
+                broken = ~shapely.is_valid(parts)
+                parts[broken] = polygonal(shapely.make_valid(parts[broken]))
+                shapes.append(parts)
+                planes.append(np.repeat(found, len(parts), axis=0))
+                numbers.append(np.full(len(parts), STANDING - k))
+        return Caps(*(np.concatenate((mine, *more)) for mine, more in zip(self, (shapes, planes, numbers), strict=True)))
 
 
 def scene_of(memory: CutMemory, number: int) -> Scene:
@@ -85,6 +119,7 @@ def scene_of(memory: CutMemory, number: int) -> Scene:
         see_through_elements(model, memory.spec)[owner],
         flats.body,
         np.array([f.polygon for f in memory.leaves[number].faces], dtype=object),
+        memory.standing,
     )
 
 
@@ -92,9 +127,10 @@ def seen_by_viewer(scene: Scene, hides: Flags, window: shapely.Geometry) -> Face
     """The flat faces as the viewer sees them, within a window; hides (f,): which of them hide what is behind."""
     planes, towards = _as_planes(scene.normal, scene.offset, scene.lens)
     points = scene.parts.points if scene.lens is None else scene.lens.project(scene.parts.points)
-    caps = np.tile([0.0, 0.0, CAP_DEPTH], (len(scene.caps), 1))
+    caps = Caps(scene.caps, np.tile([0.0, 0.0, CAP_DEPTH], (len(scene.caps), 1)), np.full(len(scene.caps), CUT))
+    caps = caps.and_standing(scene, None, scene.lens)
     shown = ~scene.ghosted
-    return _faces(scene, points, (planes, towards), (hides & shown, shown), (scene.caps, caps), window)
+    return _faces(scene, points, (planes, towards), (hides & shown, shown), caps, window)
 
 
 def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
@@ -113,7 +149,8 @@ def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
     shown = ~scene.ghosted
     return _faces(
         scene, points, (planes, towards), (shown & ~scene.clear, shown),
-        (turned, np.repeat(cap_planes, len(turned), axis=0)), None,
+        Caps(turned, np.repeat(cap_planes, len(turned), axis=0), np.full(len(turned), CUT)).and_standing(scene, turn, None),
+        None,
     )  # fmt: skip
 
 
@@ -141,7 +178,7 @@ def _faces(
     points: F64,
     turned: tuple[F64, F64],
     use: tuple[Flags, Flags],
-    caps: tuple[Shapes, F64],
+    caps: Caps,
     window: shapely.Geometry | None,
 ) -> FacesSeen:
     """Parts joined to faces, without what is certainly hidden; the cut faces are the last ones."""
@@ -160,26 +197,26 @@ def _faces(
         shapes = _cropped(shapes, window)
     kept = ~shapely.is_empty(shapes)
     numbers, shapes = numbers[kept], shapes[kept]
-    none = np.full(len(caps[0]), -1, dtype=np.int64)
+    cut = caps.numbers
     faces = Faces(
-        np.concatenate((shapes, caps[0])),
-        np.concatenate((planes[numbers], caps[1])),
-        np.append(hides[numbers], np.ones(len(caps[0]), dtype=bool)),
-        np.append(scene.body[numbers], none),
+        np.concatenate((shapes, caps.shapes)),
+        np.concatenate((planes[numbers], caps.planes)),
+        np.append(hides[numbers], np.ones(len(cut), dtype=bool)),
+        np.append(scene.body[numbers], np.minimum(cut, CUT)),
     )
-    return FacesSeen(faces, np.append(numbers, none), np.append(towards[numbers] > 0, none == 0))
+    return FacesSeen(faces, np.append(numbers, cut), np.append(towards[numbers] > 0, np.zeros(len(cut), dtype=bool)))
 
 
-def _hidden(parts: Parts, flat: I64, faces: tuple[F64, Flags, I64], caps: tuple[Shapes, F64]) -> Flags:
+def _hidden(parts: Parts, flat: I64, faces: tuple[F64, Flags, I64], caps: Caps) -> Flags:
     """Which parts (k,) are certainly hidden; `faces`: the planes (f, 3) of all, which hide (f,), their bodies (f,)."""
     planes, hides, body = faces
     grid = grid_over(parts.points[:, :2], len(flat))
     near = np.zeros(len(planes), dtype=bool)
     near[flat[nearest_parts(parts, planes[flat], hides[flat], grid)]] = True
     numbers, shapes = joined_faces(parts.of(near[flat]), flat[near[flat]])
-    shapes, over = np.concatenate((shapes, caps[0])), np.concatenate((planes[numbers], caps[1]))
+    shapes, over = np.concatenate((shapes, caps.shapes)), np.concatenate((planes[numbers], caps.planes))
     every = np.ones(len(shapes), dtype=bool)
-    owner = np.append(body[numbers], np.full(len(caps[0]), -1, dtype=np.int64))
+    owner = np.append(body[numbers], np.minimum(caps.numbers, CUT))
     seen = seen_of(Faces(shapes, over, every, owner), every)
     shown = np.array([one is not None for one in seen], dtype=bool)
     return hidden_parts(parts, covered_by(seen[shown], over[shown], grid), grid)
