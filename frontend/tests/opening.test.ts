@@ -4,8 +4,10 @@ import { boxSides, boxTakings, movedSide, sideName, sidePolygon } from "../src/m
 import {
   axesOf,
   dot,
+  ENDLESS,
   isTaken,
   minus,
+  openingsOf,
   type Plane,
   plus,
   takingOf,
@@ -14,6 +16,7 @@ import {
   type V3,
 } from "../src/model/opening/opening";
 import { cornersOf, lockOf, nearestOn, planeThrough, squared } from "../src/model/opening/plane-geometry";
+import { alongAxis, movedTo, placeOf, takesWords } from "../src/model/opening/taking-planes";
 import { chance } from "./chance";
 
 const solid = { low: [0, 0, 0], high: [10, 6, 4], turn: 23 } as unknown as Solid;
@@ -142,3 +145,33 @@ const shoelace = (ring: [number, number][]) =>
     const [px, py] = ring.at(k - 1) as [number, number];
     return sum + (px * y - x * py) / 2;
   }, 0);
+
+test("what a drawing takes away is what the model is opened by", () => {
+  for (let k = 0; k < 60; k++) {
+    const cuts = [1, 2].map(() => {
+      const { u, w } = axesOf({ point: [0, 0, 0], normal: direction() });
+      const middle = within(-1, 1);
+      const leaf = (left: number, right: number) => ({ origin: place(), u, w, left, right, far: ENDLESS });
+      return [leaf(-ENDLESS, middle), leaf(middle, ENDLESS)];
+    });
+    const opening = k % 3 ? cuts : [[takingOf({ point: place(), normal: direction() }, 1.5)]];
+    const spaces = openingsOf(opening);
+    for (let n = 0; n < 40; n++) {
+      const at = place();
+      const taken = spaces.some(({ planes }) =>
+        planes.every(({ point, normal }) => dot(minus(at, point), normal) > 0),
+      );
+      expect(taken).toBe(isTaken(opening, at));
+    }
+  }
+  expect(openingsOf([])).toEqual([]);
+});
+
+test("a plane that takes something away is moved by the number of its axis", () => {
+  const back = { point: [4, 1, 2], normal: [-2, 0, 0] };
+  expect(takesWords(back)).toBe("before x");
+  expect(placeOf(back) * alongAxis(back)).toBeCloseTo(4);
+  expect(movedTo(back, 6 * alongAxis(back)).point).toEqual([6, 1, 2]);
+  expect(takesWords({ point: [0, 0, 0], normal: [0, 0, 1] })).toBe("above");
+  expect(takesWords({ point: [0, 0, 0], normal: [1, 1, 0] })).toBe("before a plane");
+});

@@ -2827,6 +2827,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The building as it is seen from somewhere, opened, as a cut; nothing is saved */
+        post: operations["solids_view_projects__int_id__views_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/wall-section": {
         parameters: {
             query?: never;
@@ -5546,7 +5563,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "opened view" | "enlarged plan" | "detail" | "blank detail";
             /** Letter */
             letter: string;
             /** Name */
@@ -5577,7 +5594,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "opened view" | "enlarged plan" | "detail" | "blank detail";
             /** Leaves */
             leaves: components["schemas"]["LeafOut"][];
             /** Letter */
@@ -5620,7 +5637,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "opened view" | "enlarged plan" | "detail" | "blank detail";
             /** Name */
             name: string;
             /**
@@ -10852,9 +10869,8 @@ export interface components {
         };
         /**
          * PlaneCut
-         * @description A cut in any plane, given by a point in it and its normal, which points to the viewer. With `openings` it is a
-         *     view of the building opened by other planes than its own, each by itself; its own plane then mostly stands before
-         *     the building.
+         * @description A cut in any plane, given by a point in it and its normal, which points to the viewer. A `view` is a drawing of
+         *     the building in three dimensions: its plane stands before that, and `openings` take away what hides the inside.
          */
         PlaneCut: {
             /**
@@ -10908,6 +10924,13 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Of
+             * @description A section, or a view of the opened building
+             * @default cut
+             * @enum {string}
+             */
+            of: "cut" | "view";
             /**
              * Openings
              * @default []
@@ -10974,7 +10997,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "enlarged plan" | "detail" | "blank detail";
+            kind: "plan" | "ceiling plan" | "section" | "wall section" | "perspective section" | "elevation" | "interior elevation" | "free section" | "opened view" | "enlarged plan" | "detail" | "blank detail";
             /** Leaves */
             leaves: components["schemas"]["LeafOut"][];
             /** Parent Id */
@@ -14557,6 +14580,43 @@ export interface components {
              *     }
              */
             style: components["schemas"]["DrawingSpec"];
+        };
+        /**
+         * ViewWanted
+         * @description A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres) in
+         *     perspective, so wide (degrees) and so many times wider than high.
+         */
+        ViewWanted: {
+            /**
+             * Angle
+             * @default 60
+             */
+            angle: number;
+            /**
+             * Aspect
+             * @default 1.5
+             */
+            aspect: number;
+            /**
+             * Eye
+             * @default null
+             */
+            eye: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Openings
+             * @default []
+             */
+            openings: components["schemas"]["Opening"][];
+            /** Towards */
+            towards: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * WallPlace
@@ -30323,6 +30383,86 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solids_view_projects__int_id__views_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaneCutOut"];
                 };
             };
             /** @description Unauthorized */

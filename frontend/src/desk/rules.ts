@@ -63,7 +63,7 @@ export function settingsBy(rule: DrawingRule | undefined, settings: Settings): S
 /** What kind of drawing a cut makes. */
 export function kindOf(cut: Cut): DrawingKind {
   if (cut.kind === "plan") return cut.look === "up" ? "ceiling plan" : "plan";
-  if (cut.kind === "plane") return "free section";
+  if (cut.kind === "plane") return cut.of === "view" ? "opened view" : "free section";
   if (cut.kind === "blank") return "blank detail";
   if (cut.kind !== "section") return cut.kind;
   if (cut.of === "wall") return "wall section";

@@ -12,6 +12,7 @@ import { TooLarge } from "../model/building/TooLarge";
 import { useParts, useSolid } from "../model/building/use-solid";
 import { LOST, NeedsWebGl } from "../model/building/webgl";
 import { startAnew, turnedIn, useModelBench } from "../model/model-state";
+import { openingsOf } from "../model/opening/opening";
 import { middleOf, planeOf } from "../model/opening/plane-geometry";
 import { saveBodies, savePicture } from "../model/opening/saving";
 import { useAllFaces, useOpening } from "../model/opening/use-opening";
@@ -24,7 +25,7 @@ import type { Hit } from "../model/view/picking";
 import { pointAt } from "../model/view/under-pointer";
 import { useLight } from "../model/view/use-light";
 import { useShowing } from "../model/view/use-showing";
-import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight } from "../model/view/view-acts";
+import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight, whence } from "../model/view/view-acts";
 import { ModelPins } from "../remarks/ModelPins";
 import { GroundPart } from "./ground/GroundPart";
 import { useGroundPoints } from "./ground/use-ground-points";
@@ -35,6 +36,7 @@ import { PickedFacts } from "./panels/PickedFacts";
 import { PlanePart } from "./panels/PlanePart";
 import { SavePart } from "./panels/SavePart";
 import { ShowPart } from "./panels/ShowPart";
+import { ViewPart } from "./panels/ViewPart";
 import { useFaceGrips } from "./use-face-grips";
 import { useModelCommands } from "./use-model-commands";
 
@@ -77,7 +79,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const light = useLight(project.id, sun, like?.id ?? null);
   const ground = useGroundPoints(project.id, solid);
   const held = useFaceGrips(project, solid);
-  const { draw, give } = useMaking(project, settings);
+  const { draw, drawView, give } = useMaking(project, settings);
   const lit = useMemo(() => new Set(picked ? [picked] : []), [picked]);
   const [lost, setLost] = useState(false);
   const controls = useRef<CameraControls | null>(null);
@@ -275,6 +277,19 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           onView={(name) => solid && view((c) => straight(c, solid, name))}
           onFit={() => solid && view((c) => lookFrom(c, solid, FROM))}
         />
+        {solid && (
+          <ViewPart
+            turn={solid.turn}
+            opened={opened.opening.length > 0}
+            onLook={(towards) => {
+              set({ flat: true });
+              view((c) => lookFrom(c, solid, towards));
+            }}
+            onDraw={(perspective) =>
+              stay((c) => drawView(whence(c, perspective), openingsOf(opened.opening), showing.hiding))
+            }
+          />
+        )}
         <GroundPart project={project} boxes={boxes} picked={picked} handles={ground.handles} />
         <SavePart
           slice={plane !== null && thickness !== null}

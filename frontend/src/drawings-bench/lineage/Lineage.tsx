@@ -1,5 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import {
+  Box,
   BrickWall,
   Building2,
   ChevronDown,
@@ -33,6 +34,7 @@ const GLYPHS: Record<Drawing["kind"], typeof Scissors> = {
   elevation: Building2,
   "interior elevation": PanelTop,
   "free section": Diamond,
+  "opened view": Box,
   "enlarged plan": ZoomIn,
   detail: ScanSearch,
   "blank detail": SquareDashed,

@@ -190,6 +190,8 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
   const seen = settings.new_section;
   return {
     kind: "plane",
+    of: "cut",
+    openings: [],
     point: [middle[0] ?? 0, middle[1] ?? 0, middle[2] ?? 0],
     normal: [0, -1, 0.3],
     depth: null,

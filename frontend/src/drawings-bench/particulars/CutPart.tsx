@@ -5,6 +5,7 @@ import { LengthField } from "../../fields/LengthField";
 import { NumberField } from "../../fields/NumberField";
 import { Part } from "../../fields/Part";
 import { LineFields } from "./LineFields";
+import { OpeningFields } from "./OpeningFields";
 
 type Props = {
   project: Project;
@@ -28,6 +29,7 @@ export function CutPart({ project, drawing, cut, onSave, onTurn }: Props) {
       )}
       {cut.kind === "plan" && <PlanFields project={project} cut={cut} onSave={save} />}
       {cut.kind === "plane" && <PlaneFields cut={cut} onSave={save} />}
+      {cut.kind === "plane" && cut.of === "view" && <OpeningFields cut={cut} onSave={save} />}
       {cut.kind === "section" && <LineFields drawing={drawing} cut={cut} onSave={save} />}
       {cut.kind === "section" && cut.depths && cut.depths.length > 0 ? (
         <LegDepths cut={cut} onSave={save} />

@@ -5,6 +5,8 @@ export type V3 = [x: number, y: number, z: number];
 export type Plane = { point: V3; normal: V3 };
 /** One plane of a cut, from left to right along it: what lies before it there (against `w`) is taken away. */
 export type Taking = { origin: V3; u: V3; w: V3; left: number; right: number; far: number };
+/** What lies before all of some planes. */
+export type Space = { planes: Plane[] };
 /** Cuts that the model is opened by: what lies before all of them together is taken away. */
 export type Opening = Taking[][];
 
@@ -54,6 +56,25 @@ export const takingsOf = (leaves: (Pick<Axes, "origin" | "u" | "w"> & { left: nu
     right: leaves[k + 1]?.left ?? ENDLESS,
     far: ENDLESS,
   }));
+
+/** What is taken away as a drawing says it: spaces, each before all of its planes. */
+export function openingsOf(opening: Opening): Space[] {
+  if (opening.length === 0) return [];
+  let spaces: Plane[][] = [[]];
+  for (const cut of opening)
+    spaces = spaces.flatMap((space) => cut.map((leaf) => [...space, ...before(leaf)]));
+  const far = opening.flat().filter((leaf) => leaf.far < ENDLESS);
+  const behind = far.map(({ origin, w, far }) => [{ point: plus(origin, w, far), normal: w }]);
+  return [...spaces, ...behind].map((planes) => ({ planes }));
+}
+
+/** The planes before which one of a cut takes something away. */
+function before({ origin, u, w, left, right }: Taking): Plane[] {
+  const found: Plane[] = [{ point: origin, normal: scaled(w, -1) }];
+  if (left > -ENDLESS) found.push({ point: plus(origin, u, left), normal: u });
+  if (right < ENDLESS) found.push({ point: plus(origin, u, right), normal: scaled(u, -1) });
+  return found;
+}
 
 /** Whether a place is taken away: it lies before all cuts, or behind the far side of a slice. */
 export function isTaken(opening: Opening, at: V3): boolean {

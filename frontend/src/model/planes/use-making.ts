@@ -1,12 +1,15 @@
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
-import type { Drawing, Project, Settings } from "../../api/client";
+import type { Cut, Drawing, Project, Settings } from "../../api/client";
 import { useDrawingRules } from "../../api/drawing-rules";
 import { addDrawing, keys, patchDrawing, queryClient, report } from "../../api/queries";
 import { kindOf, ruleNow, seenBy, settingsBy } from "../../desk/rules";
 import { useModelBench } from "../model-state";
-import type { Plane } from "../opening/opening";
-import { cutOfPlane } from "./use-planes";
+import type { Plane, Space } from "../opening/opening";
+import type { Hiding } from "../view/use-showing";
+import { cutOfPlane, cutOfView, type Whence } from "./use-planes";
+
+const NEAR_SCALE = 5; // of a perspective, whose picture stands a metre before the eye
 
 /** What becomes of the plane that was looked for: a drawing, or the cut of one that there is. */
 export function useMaking(project: Project, settings: Settings) {
@@ -36,6 +39,28 @@ export function useMaking(project: Project, settings: Settings) {
       report(wrong);
     }
   };
+  /** A drawing of the building as it is seen and opened. */
+  const drawView = async (whence: Whence, openings: Space[], hiding: Hiding) => {
+    try {
+      const { cut } = await cutOfView(project.id, whence, openings);
+      const rule = ruleNow(project.id, kindOf(cut));
+      const { depth, without, ...seen } = seenBy(rule); // how deep it looks is said here
+      const left = [...new Set([...(without ?? []), ...(cut.without ?? []), ...hiding.without])];
+      const style = settingsBy(rule, settings).new_style;
+      const made = await addDrawing(project.id, {
+        parent_id: null,
+        cut: { ...cut, ...seen, ...hiding, without: left } as Cut,
+        style: whence.eye ? { ...style, scale: NEAR_SCALE } : style,
+        rule: rule?.key,
+      });
+      await refresh();
+      toast(`${made.title} is made.`, {
+        action: { label: "Open it", onClick: () => navigate(`/projects/${project.id}?drawing=${made.id}`) },
+      });
+    } catch (wrong) {
+      report(wrong);
+    }
+  };
   const give = async (like: Drawing) => {
     if (!plane) return;
     try {
@@ -48,7 +73,7 @@ export function useMaking(project: Project, settings: Settings) {
       await refresh();
     }
   };
-  return { draw, give };
+  return { draw, drawView, give };
 }
 
 /** Whether nobody looked for another plane meanwhile. */

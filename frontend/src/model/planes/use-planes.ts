@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import type { Drawing, DrawingPlanes, PlaneCutFound } from "../../api/client";
 import { client, unwrap } from "../../api/client";
-import type { Plane } from "../opening/opening";
+import type { Plane, Space, V3 } from "../opening/opening";
 
 const REST = 150; // ms after which a plane that was moved rests
 const NO_PLANES: DrawingPlanes[] = [];
@@ -44,6 +44,18 @@ export const cutOfPlane = (
     client.POST("/api/projects/{id}/planes", {
       params: { path: { id: project } },
       body: { ...plane, depth, perspective, like },
+    }),
+  );
+
+/** Whence a drawing looks: the direction to the viewer; of a perspective the eye, how wide it sees, and its form. */
+export type Whence = { towards: V3; eye?: V3; angle?: number; aspect?: number };
+
+/** The building as it is seen, opened, as a cut. */
+export const cutOfView = (project: number, whence: Whence, openings: Space[]) =>
+  unwrap<PlaneCutFound>(
+    client.POST("/api/projects/{id}/views", {
+      params: { path: { id: project } },
+      body: { eye: null, angle: 60, aspect: 1.5, ...whence, openings },
     }),
   );
 

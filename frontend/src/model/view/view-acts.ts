@@ -3,6 +3,7 @@ import * as THREE from "three";
 import type { Solid } from "../../api/client";
 import { cross, dot, minus, type Plane, plus, scaled, type Taking, unit, type V3 } from "../opening/opening";
 import { middleOf, sizeOf } from "../opening/plane-geometry";
+import type { Whence } from "../planes/use-planes";
 
 export const FROM: V3 = [-0.8, -1.2, 0.75]; // where the building is looked at from at first
 
@@ -54,6 +55,19 @@ export function squareOnto(controls: CameraControls, solid: Solid, plane: Plane)
 export function planeFacing(controls: CameraControls, point: V3): Plane {
   const way = controls.camera.getWorldDirection(new THREE.Vector3()).negate().toArray() as V3;
   return { point, normal: unit(way.map((x) => (Math.abs(x) < 2e-3 ? 0 : x)) as V3) };
+}
+
+/** Whence it is looked at, for a drawing; of a perspective with what is in view. */
+export function whence(controls: CameraControls, perspective: boolean): Whence {
+  const camera = controls.camera as THREE.PerspectiveCamera;
+  const towards = camera.getWorldDirection(new THREE.Vector3()).negate().toArray() as V3;
+  if (!perspective) return { towards };
+  const half = (degrees: number) => Math.tan((degrees * Math.PI) / 360);
+  const wide = Math.max(camera.fov, WIDE); // a flat view has its eye very far away
+  const to = controls.getTarget(new THREE.Vector3()).toArray() as V3;
+  const eye = plus(to, towards, (controls.distance * half(camera.fov)) / half(wide));
+  const angle = (Math.atan(half(wide) * camera.aspect) * 360) / Math.PI;
+  return { towards, eye, angle: Math.min(angle, 150), aspect: camera.aspect };
 }
 
 /** As somebody sees it who stands on the floor below a place: the eye stays where it is when the head turns. */

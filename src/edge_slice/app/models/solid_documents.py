@@ -77,14 +77,14 @@ class PlaneWanted(Input):
 
 
 class ViewWanted(Input):
-    """A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres) in
-    perspective, so wide (degrees) and so many times wider than high."""
+    """A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres)
+    it is in perspective, so wide (degrees) and so many times wider than high."""
 
     towards: Triple
     eye: Triple | None = None
     angle: Annotated[float, Field(ge=1, le=150)] = 60.0
     aspect: Annotated[float, Field(ge=0.1, le=10)] = 1.5
-    openings: Annotated[list[Opening], Field(max_length=MOST_OPENINGS)] = []
+    openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_OPENINGS)] = ()
 
 
 class PlaneCutOut(BaseModel):

@@ -21,12 +21,12 @@ from edge_slice.app.models.solid_documents import (
     LightWanted,
     PlaneCutOut,
     PlaneWanted,
-    ViewWanted,
     SolidLookOut,
     SolidOut,
     SolidPartOut,
     StopOut,
     TintOut,
+    ViewWanted,
 )
 from edge_slice.app.output.exports import File
 from edge_slice.app.project_source import ProjectSource
@@ -45,7 +45,15 @@ from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.solid.directions import building_turn
 from edge_slice.core.solid.form import LAYOUT, SolidPart, fitting, in_pieces, part_bytes, solid_parts
 from edge_slice.core.solid.opened import Taking, body_file, opened, taking
-from edge_slice.core.solid.plane_cuts import Plane, View, cut_of_plane, moved_to_plane, parent_level, stops_along, view_cut
+from edge_slice.core.solid.plane_cuts import (
+    Plane,
+    View,
+    cut_of_plane,
+    moved_to_plane,
+    parent_level,
+    stops_along,
+    view_cut,
+)
 from edge_slice.core.solid.tints import tints_of
 from edge_slice.store.database import reading
 from edge_slice.store.kept import kept
@@ -113,7 +121,7 @@ def planes_of(project_id: int, only: int | None = None) -> list[DrawingPlanesOut
             if only is not None and row.id != only:
                 continue
             cut = followed.cut_of(row)
-            if row.callout is not None or isinstance(cut, BlankCut):
+            if row.callout is not None or isinstance(cut, BlankCut) or kind_of(cut) == "opened view":
                 continue
             try:
                 leaves = _leaves(source.model, cut)
@@ -174,7 +182,7 @@ def view_of(project_id: int, wanted: ViewWanted) -> PlaneCutOut:
         _, model = _model(session, project_id)
         view = View(wanted.towards, wanted.eye, wanted.angle, wanted.aspect)
         try:
-            found = view_cut(model, view, tuple(wanted.openings), WITHOUT)
+            found = view_cut(model, view, wanted.openings, WITHOUT)
             leaves = _leaves(model, found)
         except ImpossibleCut as error:
             raise Refused(str(error), "towards") from error

@@ -28,8 +28,8 @@ from edge_slice.core.drawing.hatching.filling import pattern_line, patterned
 from edge_slice.core.drawing.hatching.fills import fills, hatches, on_paper, rings_on_paper
 from edge_slice.core.drawing.hatching.ground import Band, drawn_ground, edge_strokes
 from edge_slice.core.drawing.looks import Looks
-from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.opened import opened_items
+from edge_slice.core.drawing.paper import check_paper
 from edge_slice.core.drawing.pens import pens_of
 from edge_slice.core.drawing.rules.hatch_rules import Hatch
 from edge_slice.core.drawing.rules.standard import Content, DrawingStandard

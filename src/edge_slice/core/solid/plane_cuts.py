@@ -79,16 +79,16 @@ def cut_of_plane(
     return SectionCut(line=line, look="left", without=without, depth=depth, perspective=eye)
 
 
-def view_cut(
-    model: Model, view: View, openings: tuple[Opening, ...] = (), without: tuple[str, ...] = ()
-) -> PlaneCut:
+def view_cut(model: Model, view: View, openings: tuple[Opening, ...] = (), without: tuple[str, ...] = ()) -> PlaneCut:
     """A drawing of the building in three dimensions, opened. A parallel one lies in a plane before all of the model,
     and its zero is the middle of the building; one in perspective a metre before the eye."""
     n = unit(view.towards)
     if view.eye is not None:
         wide = PICTURE * math.tan(math.radians(view.angle) / 2)
         high = wide / view.aspect
-        extents = Extents(left=-round(wide, TIDY), right=round(wide, TIDY), base=-round(high, TIDY), top=round(high, TIDY))
+        extents = Extents(
+            left=-round(wide, TIDY), right=round(wide, TIDY), base=-round(high, TIDY), top=round(high, TIDY)
+        )
         return PlaneCut(
             of="view", point=_tidy(np.array(view.eye) - PICTURE * n), normal=_tidy(n), openings=openings,
             without=without, extents=extents, perspective=Perspective(distance=PICTURE, eye=(0.0, 0.0)),

@@ -14,10 +14,10 @@ from edge_slice.app.models.solid_documents import (
     LightWanted,
     PlaneCutOut,
     PlaneWanted,
-    ViewWanted,
     SolidLookOut,
     SolidOut,
     StopOut,
+    ViewWanted,
 )
 from edge_slice.app.people.rights import InProject
 from edge_slice.store.tables import Project

@@ -78,8 +78,9 @@ def _standing(model: Model, plain: PlaneCut, rules: MaterialRules, facet: Facet)
     left, base, right, top = shapely.Polygon(ring).bounds  # the ground goes beyond the building
     change = {
         "point": facet.plane.point, "normal": facet.plane.normal, "depth": NO_DEPTH, "perspective": None,
-        "extents": Extents(left=left, base=base, right=right, top=top, polygon=tuple(map(tuple, ring.tolist()))), "hidden": "off", "see_through": (),
-        "see_through_kinds": (),
+        "hidden": "off",
+        "extents": Extents(left=left, base=base, right=right, top=top, polygon=tuple(map(tuple, ring.tolist()))),
+        "see_through": (), "see_through_kinds": (),
     }  # fmt: skip
     cut = plain.model_copy(update=change)
     key = (cut.model_dump_json(), facet.less.wkb, rules.digest())

@@ -37,8 +37,8 @@ def space_of(opening: Opening) -> Space:
 
 
 def facets_of(openings: Sequence[Opening], bounds: tuple[F64, F64], within: Space) -> list[Facet]:
-    """The parts of all planes that bound what is taken, within a box (low and high corner, metres) and before all planes
-    of a space `within`: the view's own plane and depth."""
+    """The parts of all planes that bound what is taken, within a box (low and high corner, metres) and before all
+    planes of a space `within`: the view's own plane and depth."""
     spaces = [space_of(opening) for opening in openings]
     low, high = bounds
     corners = np.array([[x, y, z] for x in (0, 1) for y in (0, 1) for z in (0, 1)]) * (high - low) + low

@@ -25,8 +25,8 @@ class StandingFaces:
     shape: shapely.Geometry
 
     def as_seen(self, axes: Axes, lens: Lens | None) -> F64:
-        """The faces as triangles (k, 3, 3) as a drawing sees them, mm: a little before their plane, so that what is flush
-        with it lies behind; none where they are seen from behind, within what they close."""
+        """The faces as triangles (k, 3, 3) as a drawing sees them, mm: a little before their plane, so that what is
+        flush with it lies behind; none where they are seen from behind, within what they close."""
         if not self.turned_to(axes, lens):
             return np.zeros((0, 3, 3))
         flat = cap_triangles(list(self.faces))

@@ -64,7 +64,7 @@ class FacesSeen:
 
 
 class Caps(NamedTuple):
-    """Cut faces as something sees them: shapes (k,), planes (k, 3) as `_as_planes` has them, and which they are (k,)."""
+    """Cut faces as something sees them: shapes (k,), planes (k, 3) as `_as_planes` has them, and which (k,)."""
 
     shapes: Shapes
     planes: F64
@@ -90,7 +90,9 @@ class Caps(NamedTuple):
                 shapes.append(parts)
                 planes.append(np.repeat(found, len(parts), axis=0))
                 numbers.append(np.full(len(parts), STANDING - k))
-        return Caps(*(np.concatenate((mine, *more)) for mine, more in zip(self, (shapes, planes, numbers), strict=True)))
+        return Caps(
+            *(np.concatenate((mine, *more)) for mine, more in zip(self, (shapes, planes, numbers), strict=True))
+        )
 
 
 def scene_of(memory: CutMemory, number: int) -> Scene:
@@ -147,10 +149,10 @@ def seen_by_sun(scene: Scene, turn: F64) -> FacesSeen:
     turned = shapely.transform(caps, to_sun)
     points = (scene.parts.points + np.array([0.0, 0.0, rise])) @ turn
     shown = ~scene.ghosted
+    own = Caps(turned, np.repeat(cap_planes, len(turned), axis=0), np.full(len(turned), CUT))
     return _faces(
         scene, points, (planes, towards), (shown & ~scene.clear, shown),
-        Caps(turned, np.repeat(cap_planes, len(turned), axis=0), np.full(len(turned), CUT)).and_standing(scene, turn, None),
-        None,
+        own.and_standing(scene, turn, None), None,
     )  # fmt: skip
 
 

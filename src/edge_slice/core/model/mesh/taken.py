@@ -44,8 +44,8 @@ class Pieces:
 
 
 def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> tuple[Mesh, I32]:
-    """What spaces leave of a mesh, where they take from elements (elements,), and of which edge before each of its edges
-    is a part. Elements keep their numbers; edges that the spaces make are none of its."""
+    """What spaces leave of a mesh, where they take from elements (elements,), and of which edge before each of its
+    edges is a part. Elements keep their numbers; edges that the spaces make are none of its."""
     parts = np.arange(len(mesh.edges), dtype=np.int32)
     for space in spaces:
         mesh, of = _less(mesh, space, takes)
@@ -104,7 +104,9 @@ def parted(pieces: Pieces, normal: F64, offset: float) -> Pieces:
     turned = np.take_along_axis(rows, (alone[:, None] + np.arange(3)) % 3, axis=1)
     a, b, c = turned.T
     # through a corner: across the side before it; else across both sides at the corner that is alone
-    pairs = np.sort(np.concatenate((np.column_stack((b, c))[on], turned[~on][:, [0, 1]], turned[~on][:, [0, 2]])), axis=1)
+    pairs = np.sort(
+        np.concatenate((np.column_stack((b, c))[on], turned[~on][:, [0, 1]], turned[~on][:, [0, 2]])), axis=1
+    )
     ends, index = np.unique(pairs, axis=0, return_inverse=True)
     low, high = ends.T
     share = (height[low] / (height[low] - height[high]))[:, None]
@@ -117,9 +119,7 @@ def parted(pieces: Pieces, normal: F64, offset: float) -> Pieces:
     parts += [np.column_stack((a, one, other)), np.column_stack((one, b, c)), np.column_stack((one, c, other))]
     own = of[crossed]
     owners = [own[on], own[on], own[~on], own[~on], own[~on]]
-    return Pieces(
-        points, np.concatenate((triangles[~crossed], *parts)), np.concatenate((of[~crossed], *owners))
-    )
+    return Pieces(points, np.concatenate((triangles[~crossed], *parts)), np.concatenate((of[~crossed], *owners)))
 
 
 def _neighbours(mesh: Mesh, corners: I32, of: I64, place: I32, touched: Flags) -> I32:
