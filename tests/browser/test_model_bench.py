@@ -73,6 +73,24 @@ def test_a_hovered_face_is_cut_slid_turned_and_becomes_a_drawing(bench: ModelBen
     bench.until(lambda: {round(p[0], 3) for p in bench.drawings()[1]["cut"]["line"]} != {2.3})
 
 
+def test_the_model_as_it_is_seen_and_opened_becomes_a_drawing(bench: ModelBench) -> None:
+    page = bench.page
+    plane = bench.cut("z")
+    page.get_by_role("button", name="front left").click()
+    page.get_by_role("button", name="Parallel drawing of it").click()
+    bench.until(lambda: "opened view" in [d["kind"] for d in bench.drawings()])
+    (view,) = [d for d in bench.drawings() if d["kind"] == "opened view"]
+    assert view["cut"]["normal"] == pytest.approx([-((1 / 3) ** 0.5), -((1 / 3) ** 0.5), (1 / 3) ** 0.5], abs=1e-3)
+    ((opens,),) = [one["planes"] for one in view["cut"]["openings"]]
+    assert opens["normal"] == pytest.approx(plane["normal"])
+    page.get_by_role("button", name="Open it").click()
+    number = page.get_by_label("above", exact=True)
+    expect(number).to_have_value(f"{1000 * plane['point'][2]:.0f}")
+    page.get_by_label("Close opening 1").click()
+    expect(page.get_by_text("Nothing opens this view.")).to_be_visible()
+    bench.until(lambda: [d["cut"]["openings"] for d in bench.drawings() if d["id"] == view["id"]] == [[]])
+
+
 def test_several_drawings_are_made_along_one_way(bench: ModelBench) -> None:
     page = bench.page
     plane = bench.cut("x")

@@ -14583,8 +14583,8 @@ export interface components {
         };
         /**
          * ViewWanted
-         * @description A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres) in
-         *     perspective, so wide (degrees) and so many times wider than high.
+         * @description A drawing of the building as it is seen from a direction (`towards` the viewer), opened. With an `eye` (metres)
+         *     it is in perspective, so wide (degrees) and so many times wider than high.
          */
         ViewWanted: {
             /**

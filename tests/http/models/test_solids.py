@@ -54,6 +54,30 @@ def test_planes_of_drawings_and_a_plane_as_a_cut(installation: Installation, hut
     assert app.call("POST", url, {"point": [0, 0, 0], "normal": [0, 0, 0]}).status == 422
 
 
+def test_the_building_as_it_is_seen_becomes_a_drawing(installation: Installation, hut_project: int) -> None:
+    app, url = installation, f"/api/projects/{hut_project}"
+    opening = {"planes": [{"point": [2, 1, 1.2], "normal": [0, 0, 1]}, {"point": [2, 1, 1.2], "normal": [-1, 0, 0]}]}
+    found = app.call("POST", f"{url}/views", {"towards": [-1, -1, 1], "openings": [opening]}).json
+    assert (found["kind"], found["parent_id"]) == ("opened view", None)
+    body = {"cut": found["cut"], "style": {"scale": 50}}
+    made = app.call("POST", f"{url}/drawings", body).json
+    assert made["title"].startswith("Opened view V1, looking")
+    whole = app.call("POST", f"{url}/drawings", {**body, "cut": {**found["cut"], "openings": []}}).json
+    drawings = [app.call("GET", f"/api/drawings/{d['id']}/export.svg") for d in (made, whole)]
+    assert [b'class="cut-fill"' in d.body for d in drawings] == [True, False]
+    assert made["id"] not in [p["drawing"] for p in app.call("GET", f"{url}/planes").json]  # it cuts nothing by itself
+    eye = {"towards": [-1, 0, 0], "eye": [-6, 1.5, 1.6], "angle": 50, "aspect": 1.6}
+    seen = app.call("POST", f"{url}/views", eye).json["cut"]
+    assert seen["point"][0] - seen["perspective"]["distance"] == pytest.approx(-6)
+    away = app.call("POST", f"{url}/views", {**eye, "towards": [1, 0, 0]})
+    assert (away.status, "Nothing of the building" in away.json["message"]) == (422, True)
+    gone = [{"planes": [{"point": [-50, 0, 0], "normal": [1, 0, 0]}]}]
+    nothing = app.call("POST", f"{url}/view", {"cut": {**found["cut"], "openings": gone}, "style": {"scale": 50}})
+    assert (nothing.status, "take all" in nothing.json["message"]) == (422, True)
+    assert app.call("POST", f"{url}/views", {"towards": [0, 0, 0]}).status == 422
+    assert app.call("POST", f"{url}/views", {"towards": [0, 0, 1], "openings": [{"planes": []}]}).status == 422
+
+
 def test_stops_and_bodies(installation: Installation, hut_project: int) -> None:
     app, url = installation, f"/api/projects/{hut_project}"
     stops = app.call("GET", f"{url}/plane-stops?x=0&y=0&z=1").json

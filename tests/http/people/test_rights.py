@@ -36,6 +36,7 @@ ASKED = set(
         "strip-place",
         "elements",
         "planes",
+        "views",
         "light",
         "bodies",
         "handles",

@@ -9,7 +9,11 @@ import type { Plane, Space } from "../opening/opening";
 import type { Hiding } from "../view/use-showing";
 import { cutOfPlane, cutOfView, type Whence } from "./use-planes";
 
-const NEAR_SCALE = 5; // of a perspective, whose picture stands a metre before the eye
+const PICTURE = 0.26; // metres that a perspective is wide on paper, about
+const SCALES = [1, 2, 5, 10, 20, 50, 100, 200, 500];
+
+/** The scale at which a picture so wide (metres) is about as wide as a hand's two spans. */
+const pictureScale = (wide: number) => SCALES.find((scale) => wide / scale <= PICTURE) ?? 500;
 
 /** What becomes of the plane that was looked for: a drawing, or the cut of one that there is. */
 export function useMaking(project: Project, settings: Settings) {
@@ -50,7 +54,7 @@ export function useMaking(project: Project, settings: Settings) {
       const made = await addDrawing(project.id, {
         parent_id: null,
         cut: { ...cut, ...seen, ...hiding, without: left } as Cut,
-        style: whence.eye ? { ...style, scale: NEAR_SCALE } : style,
+        style: whence.eye ? { ...style, scale: pictureScale(2 * (cut.extents?.right ?? 1)) } : style,
         rule: rule?.key,
       });
       await refresh();

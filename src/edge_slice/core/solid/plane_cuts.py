@@ -10,9 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from edge_slice.core.cut import AnyCut, ElevationCut, ImpossibleCut, PlanCut, PlaneCut, SectionCut
+from edge_slice.core.cut.planes.leaves import axes_square_to
 from edge_slice.core.cut.planes.sets import plan_of
 from edge_slice.core.cut.spec import Extents, Opening, Perspective
 from edge_slice.core.model import Model
+from edge_slice.core.solid.nearest import nearest_seen
 
 F64 = NDArray[np.float64]
 STRAIGHT = math.sin(math.radians(0.5))  # a plane that leans by less stands upright, or lies level
@@ -24,7 +26,8 @@ NEAR = 0.002  # metres; stops nearer to each other are one
 MOST_STOPS = 400
 TIDY = 4  # decimals of a metre
 AIR = 0.01  # metres between a parallel view's plane and the model
-PICTURE = 1.0  # metres from the eye to the picture of a perspective
+NEAREST = 0.3  # metres from the eye to the picture of a perspective, at least
+BEFORE = 0.97  # of the way to the nearest thing
 
 
 class View(NamedTuple):
@@ -81,24 +84,34 @@ def cut_of_plane(
 
 def view_cut(model: Model, view: View, openings: tuple[Opening, ...] = (), without: tuple[str, ...] = ()) -> PlaneCut:
     """A drawing of the building in three dimensions, opened. A parallel one lies in a plane before all of the model,
-    and its zero is the middle of the building; one in perspective a metre before the eye."""
+    and its zero is the middle of the building. Raises `ImpossibleCut` where nothing is seen."""
     n = unit(view.towards)
     if view.eye is not None:
-        wide = PICTURE * math.tan(math.radians(view.angle) / 2)
-        high = wide / view.aspect
-        extents = Extents(
-            left=-round(wide, TIDY), right=round(wide, TIDY), base=-round(high, TIDY), top=round(high, TIDY)
-        )
-        return PlaneCut(
-            of="view", point=_tidy(np.array(view.eye) - PICTURE * n), normal=_tidy(n), openings=openings,
-            without=without, extents=extents, perspective=Perspective(distance=PICTURE, eye=(0.0, 0.0)),
-        )  # fmt: skip
+        return _in_perspective(model, view, n).model_copy(update={"openings": openings, "without": without})
     boxes = model.boxes[np.isfinite(model.boxes[:, 0, 0])]
     nearest = float(np.where(n > 0, boxes[:, 1], boxes[:, 0]).dot(n).max()) + AIR
     middle = (model.bounds[0] + model.bounds[1]) / 2
     return PlaneCut(
         of="view", point=_tidy(middle + (nearest - middle @ n) * n), normal=_tidy(n), openings=openings, without=without
     )
+
+
+def _in_perspective(model: Model, view: View, normal: F64) -> PlaneCut:
+    """Its picture stands just before the nearest thing that is seen: the farther from the eye, the finer what lies
+    behind it can be told apart."""
+    assert view.eye is not None
+    wide = math.tan(math.radians(view.angle) / 2)
+    high = wide / view.aspect
+    axes, eye = axes_square_to(view.eye, (normal[0], normal[1], normal[2])), np.array(view.eye)
+    nearest = nearest_seen(model, eye, (axes.u, axes.v, axes.w), (wide, high))
+    if not math.isfinite(nearest):
+        raise ImpossibleCut("Nothing of the building is seen from there; turn to it.")
+    at = round(max(NEAREST, nearest * BEFORE), TIDY)
+    right, top = round(wide * at, TIDY), round(high * at, TIDY)
+    return PlaneCut(
+        of="view", point=_tidy(eye - at * normal), normal=_tidy(normal),
+        extents=Extents(left=-right, right=right, base=-top, top=top), perspective=Perspective(distance=at, eye=(0, 0)),
+    )  # fmt: skip
 
 
 def moved_to_plane(model: Model, cut: AnyCut, found: AnyCut) -> AnyCut:

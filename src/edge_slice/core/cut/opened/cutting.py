@@ -60,7 +60,7 @@ def cut_opened(model: Model, spec: PlaneCut, rules: MaterialRules) -> CutResult:
 
 
 def _opened(model: Model, spec: PlaneCut, takes: NDArray[np.bool_]) -> Model:
-    return replace(model, mesh=mesh_less(model.mesh, [space_of(opening) for opening in spec.openings], takes)[0])
+    return replace(model, mesh=mesh_less(model.mesh, [space_of(opening) for opening in spec.openings], takes))
 
 
 def _behind(spec: PlaneCut) -> Space:

@@ -43,50 +43,97 @@ class Pieces:
     of: I64
 
 
-def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> tuple[Mesh, I32]:
-    """What spaces leave of a mesh, where they take from elements (elements,), and of which edge before each of its
-    edges is a part. Elements keep their numbers; edges that the spaces make are none of its."""
-    parts = np.arange(len(mesh.edges), dtype=np.int32)
-    for space in spaces:
-        mesh, of = _less(mesh, space, takes)
-        parts = parts[of]
-    return mesh, parts
+@dataclass(frozen=True)
+class Stretches:
+    """What is left of edges: `edge` (s,) ascending, from `start` to `end` (s,), shares of its length."""
+
+    edge: I64
+    start: F64
+    end: F64
 
 
-def _less(mesh: Mesh, space: Space, takes: Flags) -> tuple[Mesh, I32]:
-    heights = space.heights(mesh.vertices)
-    reached = takes[mesh.triangle_element] & (heights[mesh.triangles].max(axis=1) > 0).all(axis=1)
+def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> Mesh:
+    """What spaces leave of a mesh, where they take from elements (elements,). Elements keep their numbers; the edges
+    that the spaces make are none of its."""
+    pieces = Pieces(mesh.vertices, mesh.triangles.astype(np.int64), np.arange(len(mesh.triangles)))
+    edges = Stretches(np.arange(len(mesh.edges)), np.zeros(len(mesh.edges)), np.ones(len(mesh.edges)))
     touched = np.zeros(len(takes), dtype=bool)
-    touched[mesh.triangle_element[reached]] = True
-    if not touched.any():
-        return mesh, np.arange(len(mesh.edges), dtype=np.int32)
-    rows = np.flatnonzero(touched[mesh.triangle_element])
-    pieces = Pieces(mesh.vertices, mesh.triangles[rows].astype(np.int64), rows)
+    for space in spaces:
+        owner = mesh.triangle_element[pieces.of]
+        heights = space.heights(pieces.points)
+        reached = np.zeros(len(takes), dtype=bool)
+        reached[owner[takes[owner] & (heights[pieces.triangles].max(axis=1) > 0).all(axis=1)]] = True
+        if reached.any():
+            pieces = _pieces_less(pieces, space, reached[owner])
+            edges = _stretches_less(mesh, edges, space, reached)
+            touched |= reached
+    return _joined(mesh, pieces, edges, touched) if touched.any() else mesh
+
+
+def _pieces_less(pieces: Pieces, space: Space, mine: Flags) -> Pieces:
+    """What a space leaves of those triangles (m,) that are `mine`, and all others."""
+    own = Pieces(pieces.points, pieces.triangles[mine], pieces.of[mine])
     for normal, offset in zip(space.normal, space.offset, strict=True):
-        pieces = parted(pieces, normal, float(offset))
-    middles = pieces.points[pieces.triangles].mean(axis=1)
+        own = parted(own, normal, float(offset))
+    middles = own.points[own.triangles].mean(axis=1)
     left = ~((middles @ space.normal.T - space.offset) > 0).all(axis=1)
-    others = np.flatnonzero(~touched[mesh.triangle_element])
-    of = np.concatenate((others, pieces.of[left]))
-    corners = np.concatenate((mesh.triangles[others], pieces.triangles[left].astype(np.int32)))
-    order = np.argsort(of, kind="stable")
-    of, corners = of[order], corners[order]
+    return Pieces(
+        own.points,
+        np.concatenate((pieces.triangles[~mine], own.triangles[left])),
+        np.concatenate((pieces.of[~mine], own.of[left])),
+    )
+
+
+def _stretches_less(mesh: Mesh, edges: Stretches, space: Space, reached: Flags) -> Stretches:
+    """What a space leaves of the edges of elements (elements,) that it has reached, and all others."""
+    first, last = (space.heights(mesh.vertices[mesh.edges[edges.edge, k]]) for k in (0, 1))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = first / (first - last)
+    into = np.where((first <= 0) & (last > 0), share, np.where(first <= 0, np.inf, -np.inf)).max(axis=1)
+    out = np.where((first > 0) & (last <= 0), share, np.where(last <= 0, -np.inf, np.inf)).min(axis=1)
+    into, out = np.maximum(into, edges.start), np.minimum(out, edges.end)
+    taken = (into < out - SHORT) & reached[mesh.edge_element[edges.edge]]
+    before, after = taken & (into > edges.start + SHORT), taken & (out < edges.end - SHORT)
+    edge = np.concatenate((edges.edge[~taken], edges.edge[before], edges.edge[after]))
+    order = np.argsort(edge, kind="stable")
+    start = np.concatenate((edges.start[~taken], edges.start[before], out[after]))
+    end = np.concatenate((edges.end[~taken], into[before], edges.end[after]))
+    return Stretches(edge[order], start[order], end[order])
+
+
+def _joined(mesh: Mesh, pieces: Pieces, left: Stretches, touched: Flags) -> Mesh:
+    """A mesh of pieces of triangles and stretches of edges of another one."""
+    order = np.argsort(pieces.of, kind="stable")
+    of, corners = pieces.of[order], pieces.triangles[order].astype(np.int32)
     place = np.full(len(mesh.triangles), -1, dtype=np.int32)  # one piece of each triangle: all look the same way
     place[of[::-1]] = np.arange(len(of), dtype=np.int32)[::-1]
-    points, edges, between, parts = _edges_left(mesh, pieces.points, (space, touched), place)
-    made = replace(
+    before = mesh.edge_triangles[left.edge]
+    between = np.where(before >= 0, place[before], -1)
+    between = np.where((between[:, :1] < 0) & (between[:, 1:] >= 0), between[:, ::-1], between)
+    there = between[:, 0] >= 0
+    points, edges = _ends(mesh, pieces.points, left)
+    return replace(
         mesh,
         vertices=points,
         triangles=corners,
         triangle_element=mesh.triangle_element[of],
         triangle_material=mesh.triangle_material[of],
-        neighbours=_neighbours(mesh, corners, of, place, touched),
-        edges=edges,
-        edge_triangles=between,
-        edge_sharp=mesh.edge_sharp[parts],
-        edge_element=mesh.edge_element[parts],
+        neighbours=_neighbours(mesh, corners, (of, place), touched),
+        edges=edges[there],
+        edge_triangles=between[there].astype(np.int32),
+        edge_sharp=mesh.edge_sharp[left.edge[there]],
+        edge_element=mesh.edge_element[left.edge[there]],
     )
-    return made, parts
+
+
+def _ends(mesh: Mesh, points: F64, left: Stretches) -> tuple[F64, I32]:
+    """Points with those where edges end now, and the ends (s, 2) of stretches."""
+    edges = mesh.edges[left.edge].copy()
+    start, way = mesh.vertices[edges[:, 0]], mesh.vertices[edges[:, 1]] - mesh.vertices[edges[:, 0]]
+    for k, share, moved in ((0, left.start, left.start > 0), (1, left.end, left.end < 1)):
+        edges[moved, k] = np.arange(len(points), len(points) + int(moved.sum()))
+        points = np.concatenate((points, start[moved] + share[moved, None] * way[moved]))
+    return points, edges
 
 
 def parted(pieces: Pieces, normal: F64, offset: float) -> Pieces:
@@ -122,46 +169,13 @@ def parted(pieces: Pieces, normal: F64, offset: float) -> Pieces:
     return Pieces(points, np.concatenate((triangles[~crossed], *parts)), np.concatenate((of[~crossed], *owners)))
 
 
-def _neighbours(mesh: Mesh, corners: I32, of: I64, place: I32, touched: Flags) -> I32:
-    """The triangle across each side (m, 3): as before, where an element is as before."""
+def _neighbours(mesh: Mesh, corners: I32, pieces: tuple[I64, I32], touched: Flags) -> I32:
+    """The triangle across each side (m, 3) of pieces: as before, where an element is as before. `pieces`: of which
+    triangle each is, and one of each triangle."""
+    of, place = pieces
     found = mesh.neighbours[of].copy()
     found[found >= 0] = place[found[found >= 0]]
     rows = np.flatnonzero(touched[mesh.triangle_element[of]])
     beside = Sides.of(corners[rows], int(corners.max(initial=0)) + 1).neighbours()
     found[rows] = np.where(beside >= 0, rows[beside], -1)
     return found
-
-
-def _edges_left(mesh: Mesh, points: F64, by: tuple[Space, Flags], place: I32) -> tuple[F64, I32, I32, I32]:
-    """Points with those where edges end now; edges (e, 2), their triangles (e, 2), and of which edge each is a part."""
-    space, touched = by
-    mine = np.flatnonzero(touched[mesh.edge_element])
-    start, end = (mesh.vertices[mesh.edges[mine, k]] for k in (0, 1))
-    first, last = space.heights(start), space.heights(end)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        share = first / (first - last)
-    into = np.where((first <= 0) & (last > 0), share, np.where(first <= 0, np.inf, 0.0)).max(axis=1)
-    out = np.where((first > 0) & (last <= 0), share, np.where(last <= 0, -np.inf, 1.0)).min(axis=1)
-    taken = into < out - SHORT
-    kept = np.ones(len(mesh.edges), dtype=bool)
-    kept[mine[taken]] = False
-    parts, ends = [np.flatnonzero(kept)], [mesh.edges[kept]]
-    count = len(points)
-    added = []
-    for whole, at, corner in ((taken & (into > SHORT), into, 0), (taken & (out < 1 - SHORT), out, 1)):
-        rows, k = mine[whole], np.arange(count, count + int(whole.sum()), dtype=np.int32)
-        added.append(start[whole] + at[whole, None] * (end[whole] - start[whole]))
-        pair = (mesh.edges[rows, 0], k) if corner == 0 else (k, mesh.edges[rows, 1])
-        ends.append(np.column_stack(pair).astype(np.int32))
-        parts.append(rows)
-        count += len(rows)
-    part = np.concatenate(parts)
-    order = np.argsort(part, kind="stable")
-    part, edges = part[order], np.concatenate(ends)[order]
-    before = mesh.edge_triangles[part]
-    between = np.where(before >= 0, place[before], -1)
-    between = np.where((between[:, :1] < 0) & (between[:, 1:] >= 0), between[:, ::-1], between)
-    there = between[:, 0] >= 0
-    return (
-        np.concatenate((points, *added)), edges[there], between[there].astype(np.int32), part[there].astype(np.int32)
-    )  # fmt: skip
