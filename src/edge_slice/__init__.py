@@ -20,6 +20,7 @@ if TYPE_CHECKING:
         ElevationCut,
         Extents,
         ImpossibleCut,
+        Opening,
         Perspective,
         PlanCut,
         PlaneCut,
@@ -28,13 +29,24 @@ if TYPE_CHECKING:
     from edge_slice.core.drawing import DrawingSpec, DrawingStandard, default_standard, shipped_standard
     from edge_slice.core.model import Model, UnreadableModel
     from edge_slice.core.render.outputs import OUTPUTS, TooManyPixels
-    from edge_slice.library import Drawing, box, cut_as_shown, draw, elevations, model_of, plans, read, wall_section
+    from edge_slice.library import (
+        Drawing,
+        box,
+        cut_as_shown,
+        draw,
+        elevations,
+        model_of,
+        plans,
+        read,
+        view_of,
+        wall_section,
+    )
 
 __all__ = [
     "OUTPUTS", "CutResult", "Drawing", "DrawingSpec", "DrawingStandard", "ElevationCut", "Extents", "ImpossibleCut",
-    "Model", "Perspective", "PlanCut", "PlaneCut", "SectionCut", "TooManyPixels", "UnreadableModel", "box",
+    "Model", "Opening", "Perspective", "PlanCut", "PlaneCut", "SectionCut", "TooManyPixels", "UnreadableModel", "box",
     "cut_as_shown", "default_standard", "draw", "elevations", "model_of", "plans", "read", "shipped_standard",
-    "wall_section",
+    "view_of", "wall_section",
 ]  # fmt: skip
 _HOMES = ("core.model", "core.cut", "core.drawing", "core.render.outputs", "library")  # each loads those before it
 

@@ -13,11 +13,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike
 
-from edge_slice.core.cut import AnyCut, CutResult, ElevationCut, PlanCut, SectionCut, cut_model
+from edge_slice.core.cut import AnyCut, CutResult, ElevationCut, PlanCut, PlaneCut, SectionCut, cut_model
 from edge_slice.core.cut.placing.junctions import whole_wall_section
 from edge_slice.core.cut.placing.report import CutReport, cut_report
 from edge_slice.core.cut.planes.leaves import check_breaks, leaves_of, whole_window
 from edge_slice.core.cut.planes.sets import elevations_of, plans_of
+from edge_slice.core.cut.spec import Opening
 from edge_slice.core.drawing import (
     SHIPPED,
     DisplayList,
@@ -34,6 +35,7 @@ from edge_slice.core.model.mesh.bodies import box as box
 from edge_slice.core.model.mesh.bodies import model_of_bodies
 from edge_slice.core.render.outputs import DPI, OUTPUTS, Drawn, Output
 from edge_slice.core.render.page import page_box
+from edge_slice.core.solid.plane_cuts import View, view_cut
 
 Place = tuple[float, float]
 
@@ -177,6 +179,24 @@ def elevations(model: Model) -> tuple[ElevationCut, ...]:
     4
     """
     return elevations_of(model)
+
+
+def view_of(
+    model: Model,
+    towards: tuple[float, float, float],
+    openings: Sequence[Opening] = (),
+    eye: tuple[float, float, float] | None = None,
+    angle: float = 60.0,
+) -> PlaneCut:
+    """A view of the building in three dimensions, opened: parallel from a direction (`towards` the viewer), or from an
+    `eye` (metres) that sees so wide (degrees). Raises `ImpossibleCut` where nothing is seen.
+
+    >>> hut = model_of([("block", "Brick", *box((0, 0, 0), (4, 3, 2)))])
+    >>> half = Opening(planes=({"point": (0, 0, 1), "normal": (0, 0, 1)},))
+    >>> draw(hut, view_of(hut, (-1, -1, 1), [half]), scale=50).result.standing[0].seen.area > 0
+    True
+    """
+    return view_cut(model, View(towards, eye, angle), tuple(openings))
 
 
 def wall_section(model: Model, at: Place, look: str = "left") -> SectionCut:

@@ -20,8 +20,8 @@ from tests.bodies import box, model_of
 
 ROOT = Path(__file__).parents[2]
 PROGRAMS = re.findall(r"```python\n(.*?)```", (ROOT / "docs" / "library.md").read_text(), re.S)
-WRITTEN = [["section.pdf"], ["elevation 1.svg", "elevation 4.svg", "plan Lower.dxf"], [], []]
-SAID = [r"Dry lab: \d+\.\d\d m", r"^$", r"m²", r"^4\.080 m³$"]
+WRITTEN = [["section.pdf"], ["elevation 1.svg", "elevation 4.svg", "plan Lower.dxf"], ["opened.png"], [], []]
+SAID = [r"Dry lab: \d+\.\d\d m", r"^$", r"^$", r"m²", r"^4\.080 m³$"]
 
 
 @pytest.fixture(scope="module")

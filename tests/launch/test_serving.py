@@ -49,7 +49,7 @@ def test_an_owner_is_made_and_let_in_again(installation: Installation) -> None:
     assert "had an account" in again.stdout
     weak = run(installation, "owner", "mo@curlew.example", "Mo", said="short\n")
     assert weak.returncode == 1
-    assert "12 to 200 characters" in weak.stderr
+    assert "12 to 128 characters" in weak.stderr
     assert "Traceback" not in weak.stderr
 
 
