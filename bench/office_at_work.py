@@ -10,7 +10,6 @@ import json
 import os
 import random
 import signal
-import statistics
 import subprocess
 import sys
 import tempfile
@@ -26,6 +25,7 @@ from typing import Any
 
 import psycopg
 
+from bench.timing import spread
 from edge_slice.launch.postgres import Cluster, free_port
 from edge_slice.launch.processes import Services
 
@@ -231,9 +231,8 @@ def _with(database: str) -> dict[str, str]:
 
 def printed(found: Found, gone: int) -> None:
     for what, took in sorted(found.took.items()):
-        order = sorted(took)
-        p95 = order[int(0.95 * (len(order) - 1))]
-        print(f"{what:22} {len(took):6} times, middle {statistics.median(took):7.3f} s, 95 % {p95:7.3f} s")
+        middle, p95 = spread(took)
+        print(f"{what:22} {len(took):6} times, middle {middle:7.3f} s, 95 % {p95:7.3f} s")
     print(f"refused: {dict(found.refused) or 'nothing'}")
     print(f"acknowledged rows: {sum(map(len, found.kept.values()))}, of them lost: {gone}")
 

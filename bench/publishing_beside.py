@@ -3,7 +3,6 @@ PDF, in turn, in an installation of its own: how much longer a step takes beside
 
 from __future__ import annotations
 
-import statistics
 import sys
 import time
 from typing import Any
@@ -11,6 +10,7 @@ from typing import Any
 from bench.browser.full_project import call, installed
 from bench.publishing import filled
 from bench.several_users import view
+from bench.timing import spread
 
 STEP = 0.1  # seconds between two moves of a hand
 ALONE = 20.0  # seconds
@@ -34,8 +34,7 @@ def alone(url: str, project: int, first: float) -> list[float]:
 
 
 def beside(url: str, project: int, first: float) -> tuple[list[float], float]:
-    """The same while the sheets are published, and how long that takes; one drawing is another one before, so that it
-    is made anew."""
+    """The same while the sheets are published, and how long that takes."""
     began = time.perf_counter()
     number = call(url, f"/api/projects/{project}/publications", {})["id"]
     path = f"/api/publications/{number}"
@@ -52,11 +51,6 @@ def cold(url: str, project: int, turn: int) -> None:
             call(url, f"/api/drawings/{drawing['id']}", {"version": drawing["version"], "cut": cut}, "PATCH")
 
 
-def told(took: list[float]) -> tuple[float, float]:
-    order = sorted(took)
-    return statistics.median(order), order[int(0.95 * (len(order) - 1))]
-
-
 def main() -> None:
     sheets = int(sys.argv[1]) if len(sys.argv) > 1 else 60
     with installed(1) as (url, _):
@@ -64,10 +58,10 @@ def main() -> None:
         filled(url, project, sheets)
         alone(url, project, 0.0)
         for turn in range(ROUNDS):
-            by_itself = told(alone(url, project, 0.005 * turn))
+            by_itself = spread(alone(url, project, 0.005 * turn))
             cold(url, project, turn)
             took, whole = beside(url, project, 0.003 + 0.005 * turn)
-            with_it = told(took)
+            with_it = spread(took)
             print(
                 f"a step alone {1000 * by_itself[0]:.0f} ms in the middle, {1000 * by_itself[1]:.0f} for 95 %;"
                 f" beside {sheets} sheets published in {whole:.0f} s: {1000 * with_it[0]:.0f}, {1000 * with_it[1]:.0f};"

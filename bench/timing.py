@@ -15,3 +15,9 @@ def median(act: Callable[[], object], runs: int = 7) -> float:
         act()
         times.append(time.perf_counter() - start)
     return statistics.median(times)
+
+
+def spread(took: list[float]) -> tuple[float, float]:
+    """Of times the one in the middle, and the one that 95 % are no longer than."""
+    order = sorted(took)
+    return statistics.median(order), order[int(0.95 * (len(order) - 1))]

@@ -92,8 +92,7 @@ class OpenedCheck:
         near = self.boxes.query(shapely.Point(u, v))
         depth, which = _hits(self.corners, near, u, v)
         lens = self.result.lens
-        if lens is not None:
-            depth = depth / np.maximum(1.0 - depth / lens.distance, 1e-9)
+        depth = _true_depth(depth, lens)
         order = np.argsort(depth, kind="stable")
         depth, element, is_open = depth[order], self.element[which[order]], self.open[which[order]]
         taken = self.taken(u, v)
@@ -120,6 +119,10 @@ class OpenedCheck:
 
     def is_taken(self, u: float, v: float, depth: float) -> bool:
         return any(low - NEARER < depth < high + NEARER for low, high in self.taken(u, v))
+
+
+def _true_depth(seen, lens):  # type: ignore[no-untyped-def]
+    return seen if lens is None else seen / np.maximum(1.0 - seen / lens.distance, 1e-9)
 
 
 def _first_left(start: float, end: float, taken: list[tuple[float, float]]) -> float | None:
@@ -196,5 +199,4 @@ def _at(edge: F64, u: float, v: float, lens) -> tuple[float, tuple[float, float]
     d = edge[1] - edge[0]
     length = float(np.hypot(d[0], d[1])) or 1.0
     w = float(edge[0, 2] + ((u - edge[0, 0]) * d[0] + (v - edge[0, 1]) * d[1]) / length**2 * d[2])
-    deep = w if lens is None else w / max(1.0 - w / lens.distance, 1e-9)
-    return deep, (float(-d[1] / length), float(d[0] / length))
+    return float(_true_depth(np.float64(w), lens)), (float(-d[1] / length), float(d[0] / length))

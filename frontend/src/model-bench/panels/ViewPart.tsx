@@ -1,5 +1,5 @@
 import { Part } from "../../fields/Part";
-import type { V3 } from "../../model/opening/opening";
+import { turned, type V3 } from "../../model/opening/opening";
 
 /** Corners of the building from which all three of its directions are seen alike (ISO 5456-3, 5.2). */
 const CORNERS: readonly (readonly [string, V3])[] = [
@@ -28,7 +28,7 @@ export function ViewPart({ turn, opened, onLook, onDraw }: Props) {
               key={name}
               type="button"
               className="btn btn-xs"
-              onClick={() => onLook(turnedOnPlan(towards, turn))}
+              onClick={() => onLook(turned({ point: [0, 0, 0], normal: towards }, [0, 0, 1], turn).normal)}
             >
               {name}
             </button>
@@ -50,11 +50,4 @@ export function ViewPart({ turn, opened, onLook, onDraw }: Props) {
       </p>
     </Part>
   );
-}
-
-/** A direction turned on plan by degrees: the building's own axes may lie askew. */
-export function turnedOnPlan([x, y, z]: V3, degrees: number): V3 {
-  const a = (degrees * Math.PI) / 180;
-  const [c, s] = [Math.cos(a), Math.sin(a)];
-  return [x * c - y * s, x * s + y * c, z];
 }

@@ -80,7 +80,7 @@ def new_codes() -> tuple[list[str], list[str]]:
 
 def codes_left(code: str, kept: list[str]) -> list[str] | None:
     """What is kept of recovery codes after one was used; None where it is none of them."""
-    if len(code.replace("-", "").replace(" ", "")) != 2 * CODE_BYTES:
+    if len(_typed(code)) != 2 * CODE_BYTES:
         return None  # one by time, say, for which nothing slow is done
     used = next((one for one in kept if fits(_plain(code), one)), None)
     return None if used is None else [one for one in kept if one != used]
@@ -88,7 +88,12 @@ def codes_left(code: str, kept: list[str]) -> list[str] | None:
 
 def _plain(code: str) -> str:
     """A recovery code however it was typed, as it was hashed before it was hashed slowly, too."""
-    return hashlib.sha256(code.replace("-", "").replace(" ", "").lower().encode()).hexdigest()
+    return hashlib.sha256(_typed(code).encode()).hexdigest()
+
+
+def _typed(code: str) -> str:
+    """The letters of a code."""
+    return code.replace("-", "").replace(" ", "").lower()
 
 
 def new_second_secret() -> str:

@@ -123,11 +123,7 @@ def linework_of(
         told_apart = thinned(result.lines.points / spec.scale, result.lines.element)
         if not told_apart.all():
             result = replace(result, lines=result.lines.pick(told_apart))
-    with stage("pieces"):
-        pieces = shown_pieces(model, result, standard, content, spec.scale)
-    with stage("ground"):
-        ground, surface = shown_ground(result, pieces, standard, spec.scale)
-        items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), pens, spec.scale)
+    pieces, ground, items, lines = _pieces(replace(draft, result=result), content, fill)
     with stage("opened"):
         opened, coarse_opened = opened_items(draft, partial(_faces_alone, content=content, fill=fill))
     looks = Looks.on(model, spec.looks, {**standard.disciplines, **spec.disciplines})
@@ -198,12 +194,21 @@ def _cut_faces(
     return under + seen + over, list(dict.fromkeys(findings))
 
 
+def _pieces(draft: Draft, content: Content, fill: str) -> tuple[list[Piece], list[Band], list[Item], list[Item]]:
+    """All shown pieces of a cut; of these the ground, as its bands, what fills it, and its earth line."""
+    standard, scale = draft.standard, draft.scale
+    with stage("pieces"):
+        pieces = shown_pieces(draft.model, draft.result, standard, content, scale)
+    with stage("ground"):
+        ground, surface = shown_ground(draft.result, pieces, standard, scale)
+        items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), draft.pens, scale)
+    return pieces, ground, items, lines
+
+
 def _faces_alone(draft: Draft, content: Content, fill: str) -> tuple[list[Item], list[str]]:
     """The cut faces of a plane with nothing beyond them: of ground and of what stands in it."""
-    model, standard, scale = draft.model, draft.standard, draft.scale
-    pieces = shown_pieces(model, draft.result, standard, content, scale)
-    ground, surface = shown_ground(draft.result, pieces, standard, scale)
-    items, lines = _ground(ground, surface, fill, _ground_hatched(standard, pieces), draft.pens, scale)
+    model, standard = draft.model, draft.standard
+    pieces, _, items, lines = _pieces(draft, content, fill)
     looks = Looks.on(model, draft.spec.looks, {**standard.disciplines, **draft.spec.disciplines})
     solid, standard = looks.dressed([p for p in pieces if p.kind != GROUND], standard)
     found, coarse = _cut_faces(replace(draft, standard=standard), solid, looks, fill)

@@ -27,9 +27,7 @@ def opened_items(draft: Draft, faces: Faces) -> tuple[list[Item], list[str]]:
     items: list[Item] = []
     findings: list[str] = []
     for one in draft.result.standing:
-        away = (
-            draft.scale * one.smaller
-        )  # hatches are as wide on paper as in a drawing at the scale that they have there
+        away = draft.scale * one.smaller  # hatches are as wide on paper as at the scale that they have there
         own = draft.spec.model_copy(update={"scale": away})
         drawn, coarse = faces(replace(draft, result=_flat(one), spec=own))
         items += _as_seen(drawn, one, (away, draft.scale))

@@ -19,7 +19,7 @@ from edge_slice.core.cut.result import CutResult
 from edge_slice.core.cut.shown import shown_elements, whole_elements
 from edge_slice.core.cut.spec import Extents, ImpossibleCut, PlaneCut
 from edge_slice.core.cut.surfaces.overlay import common, whole
-from edge_slice.core.cut.surfaces.scene import STANDING, scene_of, seen_by_viewer
+from edge_slice.core.cut.surfaces.scene import STANDING, hiding_in, scene_of, seen_by_viewer, window_of
 from edge_slice.core.cut.surfaces.visible import seen_of
 from edge_slice.core.model import Model
 from edge_slice.core.model.mesh.taken import Space, mesh_less
@@ -110,11 +110,8 @@ def _with_seen(result: CutResult) -> CutResult:
     if memory is None or not memory.standing:
         return result
     scene = scene_of(memory, 0)
-    window = shapely.box(*scene.leaf.window)
-    if result.polygon is not None:
-        window = shapely.intersection(window, result.polygon)
-    hides = ~scene.clear if memory.spec.glass == "clear" else np.ones(len(scene.clear), dtype=bool)
-    seen = seen_by_viewer(scene, hides, window)
+    window = window_of(scene.leaf, result.polygon)
+    seen = seen_by_viewer(scene, hiding_in(scene, memory), window)
     wanted = seen.flat <= STANDING
     parts = seen_of(seen.faces, wanted)
     found = []

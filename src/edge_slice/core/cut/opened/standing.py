@@ -30,7 +30,8 @@ class StandingFaces:
         if not self.turned_to(axes, lens):
             return np.zeros((0, 3, 3))
         flat = cap_triangles(list(self.faces))
-        found = self._placed(flat.reshape(-1, 3), axes).reshape(-1, 3, 3)
+        points = flat.reshape(-1, 3)
+        found = axes.to_drawing(self.axes.to_model(points) + points[:, 2:] * self.axes.w / 1000.0).reshape(-1, 3, 3)
         return found if lens is None else lens.project(found)
 
     def turned_to(self, axes: Axes, lens: Lens | None) -> bool:
@@ -47,13 +48,9 @@ class StandingFaces:
         at = axes.to_drawing(self.axes.origin[None])[0]
         return normal, float(normal @ at) - CAP_DEPTH
 
-    def placed(self, axes: Axes) -> tuple[F64, shapely.Geometry]:
-        """The corners (n, 3) of `shape` in a drawing's axes, mm, and the shape that they belong to."""
-        flat = shapely.get_coordinates(self.shape)
-        return self._placed(np.column_stack((flat, np.zeros(len(flat)))), axes), self.shape
-
-    def _placed(self, points: F64, axes: Axes) -> F64:
-        return axes.to_drawing(self.axes.to_model(points) + points[:, 2:] * self.axes.w / 1000.0)
+    def placed(self, axes: Axes) -> F64:
+        """The corners (n, 3) of `shape` in a drawing's axes, mm."""
+        return axes.to_drawing(self.axes.to_model(shapely.get_coordinates(self.shape)))
 
 
 @dataclass(frozen=True)

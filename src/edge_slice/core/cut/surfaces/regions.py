@@ -13,7 +13,7 @@ from edge_slice.core.cut.lines.linework import true_depth
 from edge_slice.core.cut.memory import CutMemory
 from edge_slice.core.cut.planes.leaves import Axes, Lens
 from edge_slice.core.cut.result import CutResult
-from edge_slice.core.cut.surfaces.scene import FacesSeen, Scene, scene_of, seen_by_viewer
+from edge_slice.core.cut.surfaces.scene import FacesSeen, Scene, hiding_in, scene_of, seen_by_viewer, window_of
 from edge_slice.core.cut.surfaces.visible import seen_of
 from edge_slice.core.memory import CORNER
 from edge_slice.core.model import Model
@@ -132,11 +132,8 @@ def seen_anew(result: CutResult) -> SeenSurfaces:
     clear: list[Region] = []
     for k, part in enumerate(memory.leaves):
         scene = scene_of(memory, k)
-        window = shapely.box(*part.leaf.window)
-        if result.polygon is not None:
-            window = shapely.intersection(window, result.polygon)
-        hides = ~scene.clear if memory.spec.glass == "clear" else np.ones(len(scene.clear), dtype=bool)
-        seen = seen_by_viewer(scene, hides, window)
+        hides = hiding_in(scene, memory)
+        seen = seen_by_viewer(scene, hides, window_of(part.leaf, result.polygon))
         parts = seen_of(seen.faces, seen.flat >= 0)
         found = [_region(memory.model, scene, seen, n, shape, k) for n, shape in enumerate(parts) if shape is not None]
         regions += [r for r in found if hides[r.flat]]

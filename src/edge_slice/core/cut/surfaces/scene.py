@@ -75,7 +75,7 @@ class Caps(NamedTuple):
         depth counts from the model's zero."""
         shapes, planes, numbers = [], [], []
         for k, one in enumerate(scene.standing):
-            (normal, offset), (points, shape) = one.plane(scene.leaf.axes), one.placed(scene.leaf.axes)
+            (normal, offset), points = one.plane(scene.leaf.axes), one.placed(scene.leaf.axes)
             if turn is not None:
                 rise = depth_of_zero(scene)
                 offset, normal = offset + normal[2] * rise, normal @ turn
@@ -84,7 +84,7 @@ class Caps(NamedTuple):
             if towards[0] < -EDGE_ON:
                 seen = points if lens is None else lens.project(points)
                 flat = np.round(seen[:, :2] / GRID) * GRID
-                parts = shapely.get_parts(shapely.set_coordinates(shapely.transform(shape, np.copy), flat))
+                parts = shapely.get_parts(shapely.set_coordinates(shapely.transform(one.shape, np.copy), flat))
                 broken = ~shapely.is_valid(parts)
                 parts[broken] = polygonal(shapely.make_valid(parts[broken]))
                 shapes.append(parts)
@@ -123,6 +123,17 @@ def scene_of(memory: CutMemory, number: int) -> Scene:
         np.array([f.polygon for f in memory.leaves[number].faces], dtype=object),
         memory.standing,
     )
+
+
+def window_of(leaf: Leaf, polygon: shapely.Geometry | None) -> shapely.Geometry:
+    """What a plane of a cut shows, mm, within what the drawing is cropped to besides, if anything."""
+    window = shapely.box(*leaf.window)
+    return window if polygon is None else shapely.intersection(window, polygon)
+
+
+def hiding_in(scene: Scene, memory: CutMemory) -> Flags:
+    """Which flat faces (f,) hide what lies behind them from the viewer."""
+    return ~scene.clear if memory.spec.glass == "clear" else np.ones(len(scene.clear), dtype=bool)
 
 
 def seen_by_viewer(scene: Scene, hides: Flags, window: shapely.Geometry) -> FacesSeen:
