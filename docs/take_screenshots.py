@@ -60,6 +60,7 @@ def pictures(page: Page, url: str) -> None:
     page.get_by_label("Along its normal").fill("-2500")
     page.get_by_label("Along its normal").press("Enter")
     page.wait_for_timeout(3000)
+    page.get_by_role("button", name="Parallel drawing of it").scroll_into_view_if_needed()
     shoot(page, "model-bench")
     sheet = next(s for s in call(url, f"/api/projects/{project}/sheets") if s["number"] == "A-401")
     page.goto(f"{url}/projects/{project}/sheets/{sheet['id']}")
