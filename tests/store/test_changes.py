@@ -15,7 +15,8 @@ from sqlmodel import col, select
 from edge_slice.store.changes import recorded, redo, undo
 from edge_slice.store.database import is_clash, transaction
 from edge_slice.store.forms import FORM, UnknownForm, newest
-from edge_slice.store.tables import Placement, Project, Sheet
+from edge_slice.store.marks import mark_of
+from edge_slice.store.tables import EDITED, Placement, Project, Sheet
 from edge_slice.web.server import TRIES, create_server
 from tests.store.conftest import Database
 
@@ -43,6 +44,53 @@ def test_a_version_never_comes_twice(store: Database) -> None:
     seen.append(rename("C"))
     assert len(set(seen)) == len(seen)
     assert seen == sorted(seen)
+
+
+def mark(number: int = 1) -> str | None:
+    with transaction() as session:
+        return mark_of(session, number)
+
+
+def test_a_project_has_another_mark_after_each_act_whoever_writes(store: Database) -> None:
+    seen = [mark(), mark()]
+    assert seen[0] == seen[1]
+    rename("B")
+    seen[1] = mark()
+    for replay in (undo, redo, undo):
+        with transaction() as session:
+            replay(session, 1)
+        seen.append(mark())
+    other = mark(2)
+    with store.connect() as connection:
+        for said in (
+            "INSERT INTO drawing (project_id, letter, name, cut, style, version) VALUES (1, 'A', '', '{}', '{}', 3)",
+            "UPDATE drawing SET letter = 'B'", "DELETE FROM drawing", "UPDATE project SET name = name WHERE id = 1",
+        ):  # fmt: skip
+            connection.execute(said)
+            seen.append(mark())
+        assert mark(2) == other
+        connection.execute("DELETE FROM project WHERE id = 2")
+    assert mark(2) is None
+    assert None not in seen
+    assert len(set(seen)) == len(seen)
+
+
+def test_what_was_tried_and_taken_back_leaves_the_mark(store: Database) -> None:
+    before = mark()
+    with transaction() as session:
+        session.get_one(Project, 1).name = "never"
+        session.flush()
+        assert mark_of(session, 1) != before
+        session.rollback()
+    assert mark() == before
+
+
+def test_each_table_that_drawings_depend_on_marks_its_project(store: Database) -> None:
+    with store.connect() as connection:
+        rows = connection.execute(
+            "SELECT c.relname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid WHERE t.tgname = 'marked'"
+        ).fetchall()
+    assert {row[0] for row in rows} >= {*EDITED, "revision"}
 
 
 def name() -> str:

@@ -148,8 +148,11 @@ class ProjectSource:
         for one in self._taken:
             revision = numbered_revision(session, project, one.revision)
             name = geometry_of(session, revision)
-            found.append(Other(name, partial(load_model, session, revision), one.elements))
+            found.append(Other(name, partial(self._load, revision), one.elements))
         return found
+
+    def _load(self, revision: Revision) -> Model:
+        return load_model(self._session, revision)
 
     @property
     def name(self) -> str:

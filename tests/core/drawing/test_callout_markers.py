@@ -126,7 +126,7 @@ def test_callouts_show_where_the_place_is_seen_in_the_same_direction() -> None:
     callouts = CalledOuts(MODEL, [called(cut, ring(1, 0.5, 1, 1))])
 
     def seen(drawing: int, other: SectionCut, scale: float = 50.0) -> list[tuple]:
-        return [m.ring[0] for m in callouts.on(drawing, other, scale, RULE)]
+        return [m.ring[0] for m in callouts.on(MODEL, drawing, other, scale, RULE)]
 
     assert seen(1, cut) == [(1, 0.5)]
     assert seen(1, cut, 10.0) == [(1, 0.5)]  # its own drawing shows it at any scale
@@ -143,8 +143,8 @@ def test_callouts_show_where_the_place_is_seen_in_the_same_direction() -> None:
 def test_a_callout_may_hide_itself_below_a_scale() -> None:
     cut = SectionCut(line=((-1, 3), (9, 3)))
     hidden = CalledOuts(MODEL, [called(cut, ring(1, 0.5, 1, 1), style=CalloutStyle(shown_up_to=20))])
-    assert hidden.on(1, cut, 50, RULE) == ()
-    assert len(hidden.on(1, cut, 20, RULE)) == 1
+    assert hidden.on(MODEL, 1, cut, 50, RULE) == ()
+    assert len(hidden.on(MODEL, 1, cut, 20, RULE)) == 1
 
 
 @pytest.mark.parametrize("kind", ["section", "plan"])

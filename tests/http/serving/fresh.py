@@ -56,6 +56,11 @@ def digest(status: int, body: bytes) -> str:
     return f"{status} {hashlib.sha256(said).hexdigest()[:20]}"
 
 
+def asked(path: str, body: Any) -> str:
+    """What is asked for, in words."""
+    return path if not isinstance(body, dict) or "drawing" not in body else f"{path} of {body['drawing']} in hand"
+
+
 LISTS = (
     "", "/drawings", "/sheets", "/sheet-designs", "/standards", "/shown-sets", "/drawing-rules", "/tables",
     "/shared-extents",
@@ -70,6 +75,8 @@ def paths_of(project: int, drawings: list[dict[str, Any]], sheets: list[dict[str
     base = f"/api/projects/{project}"
     found: list[tuple[str, Any]] = [(f"{base}{name}", None) for name in LISTS]
     numbers = [d["id"] for d in drawings]
+    in_hand = [{"drawing": d["id"], "cut": d["cut"], "style": d["style"], "moving": True} for d in drawings]
+    found += [(f"{base}/view", body) for body in in_hand]
     found.append((f"{base}/markers", {"drawings": numbers}))
     found.append((f"{base}/sheet-pictures", {"ids": [s["id"] for s in sheets]}))
     for n in numbers:
@@ -124,7 +131,7 @@ def _answer(server: Any, project: int) -> str:
 
         drawings = json.loads(ask(f"/api/projects/{project}/drawings")[1])
         sheets = json.loads(ask(f"/api/projects/{project}/sheets")[1])
-        said = {path: digest(*ask(path, body)) for path, body in paths_of(project, drawings, sheets)}
+        said = {asked(path, body): digest(*ask(path, body)) for path, body in paths_of(project, drawings, sheets)}
         if sheets:
             said["the set"] = digest(200, set_as_file(project))
         return json.dumps(said)

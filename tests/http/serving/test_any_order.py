@@ -31,7 +31,7 @@ from edge_slice.core.sheet.numbering import FOLDERS
 from tests.http.drawings.test_drawings import SECTION
 from tests.http.models.test_parts import frame
 from tests.http.models.test_revisions import aside, higher, propose
-from tests.http.serving.fresh import Fresh, digest, paths_of
+from tests.http.serving.fresh import Fresh, asked, digest, paths_of
 from tests.http.sheets.test_publications import ISSUE, published
 from tests.ifc_files import write_hut
 from tests.installation import Answer, Installation
@@ -487,7 +487,7 @@ class Orders(RuleBasedStateMachine):
         shown: dict[str, str] = {}
         for path, body in paths_of(self.project, drawings, sheets):
             answer = self.call("GET" if body is None else "POST", path, body)
-            shown[path] = digest(answer.status, answer.body)
+            shown[asked(path, body)] = digest(answer.status, answer.body)
         wrong = [path for path in sorted({*shown, *fresh}) if shown.get(path) != fresh.get(path)]
         assert not wrong, f"shown otherwise than it stands: {wrong}"
 

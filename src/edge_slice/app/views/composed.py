@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Sequence
+from contextlib import ExitStack
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -14,6 +15,7 @@ from edge_slice.app.drawings.drawing_rows import drawing_row
 from edge_slice.app.models.corrections import said_of_model
 from edge_slice.app.models.in_memory import IN_THE_FILE, corrections_of, numbered_revision
 from edge_slice.app.project_source import ProjectSource
+from edge_slice.app.views.in_hand import keys_in_hand
 from edge_slice.app.views.keys import ViewKeys
 from edge_slice.core.cut import AnyCut, CutResult, PlanCut
 from edge_slice.core.cut.placing.report import CutReport, cut_report
@@ -57,17 +59,24 @@ def screen_view(
     """A drawing that is not saved (yet), for the screen; `drawing_id`: the one of which it is a change. Markers are not
     in it, the screen has live ones; but their places are free. `in_hand`: only what a hand that moves it must see at
     once; that is gone in a moment, and not kept."""
+    if in_hand:
+        return ScreenView("", _in_hand(project_id, cut, style, drawing_id))
     with reading() as session:
         with stage("rows"):
             keys = ViewKeys(session, project_id)
             found = keys.followed.of(cut)
-            key = "" if in_hand else keys.of(found, style, drawing_id)
+            key = keys.of(found, style, drawing_id)
+        return ScreenView(
+            key, _screens.get(key, lambda: _screen(keys, drawing_id, shown_as(keys.source, found, style)))
+        )
 
-        def make() -> bytes:
-            shown = shown_as(keys.source, found, style)
-            return _screen(keys, session, drawing_id, moving(shown) if in_hand else shown)
 
-        return ScreenView(key, make() if in_hand else _screens.get(key, make))
+def _in_hand(project_id: int, cut: AnyCut, style: DrawingSpec, drawing_id: int | None) -> bytes:
+    with reading() as session, ExitStack() as until:
+        with stage("rows"):
+            keys = until.enter_context(keys_in_hand(session, project_id))
+            shown = shown_as(keys.source, keys.followed.of(cut), style)
+        return _screen(keys, drawing_id, moving(shown))
 
 
 def view_of(drawing_id: int, number: int | None = None) -> ScreenView:
@@ -104,7 +113,7 @@ def _view_by(session: Session, row: Drawing, source: ProjectSource) -> tuple[str
     keys = ViewKeys(session, row.project_id, source=source)
     found, style = keys.followed.found(row), DrawingSpec.model_validate(row.style)
     key = keys.of(found, style, row.id)
-    return key, lambda: _screen(keys, session, row.id, shown_as(keys.source, found, style))
+    return key, lambda: _screen(keys, row.id, shown_as(keys.source, found, style))
 
 
 def report_of(project_id: int, cut: AnyCut, style: DrawingSpec) -> CutReport:
@@ -136,12 +145,12 @@ def saved_as(
     return saved(source, Followed(source), row)
 
 
-def _screen(keys: ViewKeys, session: Session, drawing_id: int | None, shown: Shown) -> bytes:
-    row = session.get(Drawing, drawing_id) if drawing_id is not None else None
+def _screen(keys: ViewKeys, drawing_id: int | None, shown: Shown) -> bytes:
+    row = keys.source.drawing(drawing_id)
     markers: tuple[Marker, ...] = ()
     callouts: tuple[CalloutMark, ...] = ()
     standing: tuple[Box, ...] = ()
-    if row is not None and row.project_id == keys.revision.project_id:
+    if row is not None:
         with stage("surroundings"):
             callouts = keys.callouts_on(row.id, shown.cut, shown.style)
             standing = keys.drawings.standing(row)

@@ -31,7 +31,7 @@ class Callouts:
             rule = self._source.standard(style.standard).marker.callouts
         except Refused:
             return ()
-        return self._all.on(drawing, cut, style.scale, rule)
+        return self._all.on(self._source.model, drawing, cut, style.scale, rule)
 
     @cached_property
     def _all(self) -> CalledOuts | None:

@@ -13,10 +13,10 @@ LEAST = 1.0  # metres behind the cut that always show
 
 
 def moving(shown: Shown) -> Shown:
-    """The drawing without its hatches and seen surfaces and, of a section, without what lies beyond the nearest band of
-    distance; what shows has the pens that it has in the whole drawing."""
+    """The drawing without its hatches and seen surfaces and, of a section, without names of rooms and what lies beyond
+    the nearest band of distance; what shows has the pens that it has in the whole drawing."""
     cut, standard = shown.cut, shown.standard
-    style = _unhatched(shown.style, standard)
+    style = _unhatched(shown.style, standard).model_copy(update={"section_rooms": False})
     return replace(shown, cut=_near(cut, standard), style=style, reach=cut.depth, in_hand=True)
 
 

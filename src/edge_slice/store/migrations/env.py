@@ -4,6 +4,7 @@ from alembic import context
 from sqlalchemy import create_engine
 from sqlmodel import SQLModel
 
+import edge_slice.store.marks
 import edge_slice.store.people
 import edge_slice.store.review
 import edge_slice.store.tables  # noqa: F401  (all fill the metadata)

@@ -41,18 +41,17 @@ class CalledOuts:
     """The callouts of a project by the plane that they lie in, looked up for one drawing after the other."""
 
     def __init__(self, model: Model, called: Sequence[CalledOut]) -> None:
-        self._model = model
         self._by_plane: dict[_Plane, list[tuple[CalledOut, Leaf]]] = {}
         for one in called:
             leaf = _leaf_of(model, one)
             self._by_plane.setdefault(_plane(leaf), []).append((one, leaf))
 
-    def on(self, drawing: int, cut: AnyCut, scale: float, rule: CalloutRule) -> tuple[CalloutMark, ...]:
-        """The markers that a drawing shows: of callouts of its own, and of others where it shows the place, in the same
-        plane and direction, at a smaller scale than theirs, but not too small."""
+    def on(self, model: Model, drawing: int, cut: AnyCut, scale: float, rule: CalloutRule) -> tuple[CalloutMark, ...]:
+        """The markers that a drawing of the model shows: of callouts of its own, and of others where it shows the
+        place, in the same plane and direction, at a smaller scale than theirs, but not too small."""
         if not self._by_plane:
             return ()
-        leaves = leaves_of(self._model, cut)
+        leaves = leaves_of(model, cut)
         window = whole_window(leaves)
         found: dict[str, CalloutMark] = {}
         for leaf in leaves:
