@@ -4468,6 +4468,12 @@ export interface components {
              */
             whole: string[];
             /**
+             * Whole Kinds
+             * @description Kinds of element that are not cut, but drawn whole
+             * @default []
+             */
+            whole_kinds: string[];
+            /**
              * Width
              * @default 1
              */
@@ -5189,6 +5195,11 @@ export interface components {
              */
             shown_set: string;
             /**
+             * Whole Kinds
+             * @default []
+             */
+            whole_kinds: string[];
+            /**
              * Without
              * @default []
              */
@@ -5629,6 +5640,7 @@ export interface components {
              *       "overhead": 0,
              *       "see_through_kinds": [],
              *       "shown_set": "",
+             *       "whole_kinds": [],
              *       "without": []
              *     }
              */
@@ -6593,6 +6605,12 @@ export interface components {
              * @default []
              */
             whole: string[];
+            /**
+             * Whole Kinds
+             * @description Kinds of element that are not cut, but drawn whole
+             * @default []
+             */
+            whole_kinds: string[];
             /**
              * Without
              * @description Kinds of element that are left out
@@ -10855,6 +10873,12 @@ export interface components {
              */
             whole: string[];
             /**
+             * Whole Kinds
+             * @description Kinds of element that are not cut, but drawn whole
+             * @default []
+             */
+            whole_kinds: string[];
+            /**
              * Without
              * @description Kinds of element that are left out
              * @default []
@@ -10973,6 +10997,12 @@ export interface components {
              * @default []
              */
             whole: string[];
+            /**
+             * Whole Kinds
+             * @description Kinds of element that are not cut, but drawn whole
+             * @default []
+             */
+            whole_kinds: string[];
             /**
              * Without
              * @description Kinds of element that are left out
@@ -12250,6 +12280,12 @@ export interface components {
              */
             whole: string[];
             /**
+             * Whole Kinds
+             * @description Kinds of element that are not cut, but drawn whole
+             * @default []
+             */
+            whole_kinds: string[];
+            /**
              * Without
              * @description Kinds of element that are left out
              * @default []
@@ -12936,7 +12972,8 @@ export interface components {
          * ShownRule
          * @description What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
          *     `without_materials` (by name), `without_properties` (elements that have one of these values), `without_elements`
-         *     (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them.
+         *     (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them. Of what
+         *     shows, `whole_kinds` are not cut, but drawn whole.
          */
         ShownRule: {
             /**
@@ -12949,6 +12986,11 @@ export interface components {
              * @default []
              */
             storeys: string[];
+            /**
+             * Whole Kinds
+             * @default []
+             */
+            whole_kinds: string[];
             /**
              * Without Disciplines
              * @default []

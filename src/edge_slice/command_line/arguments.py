@@ -165,6 +165,9 @@ def _common(command: argparse.ArgumentParser, scale: int) -> None:
                          help="where it stands: degrees; a time as 2026-06-21T15:00+01:00")  # fmt: skip
     command.add_argument("--content", choices=("auto", "outline", "layers", "membranes"), default="auto")
     command.add_argument("--see-through", nargs="+", default=[], metavar="KIND", help="kinds that hide nothing")
+    command.add_argument(
+        "--whole", nargs="+", default=[], metavar="KIND", help="kinds that are not cut, but drawn whole"
+    )
     command.add_argument("--frame", action="store_true", help="draw the border of the extents")
     command.add_argument("--section-rooms", action="store_true", help="name the rooms that a section cuts")
     command.add_argument("--extents", nargs="+", metavar="U,V", help="corners of a polygon to crop to, metres")

@@ -190,13 +190,15 @@ def _check(options: argparse.Namespace) -> None:
 
 
 def _shared(options: argparse.Namespace, model: Model) -> dict[str, object]:
-    unknown = [k for k in (*options.without, *options.see_through) if k not in (*KINDS, *model.kinds)]
+    named = (*options.without, *options.see_through, *options.whole)
+    unknown = [k for k in named if k not in (*KINDS, *model.kinds)]
     if unknown:
         near = difflib.get_close_matches(unknown[0], {*KINDS, *model.kinds}, 3) or sorted(model.kinds)
         wrong(f"{unknown[0]!r} is no kind of element; did you mean {', '.join(near)}?")
     return {
         "without": tuple(options.without),
         "see_through_kinds": tuple(options.see_through),
+        "whole_kinds": tuple(options.whole),
         "hidden": options.hidden,
         "glass": options.glass,
     }

@@ -16,7 +16,8 @@ from edge_slice.core.project.refused import Refused
 # the lines of a rule that options say
 LINES = {
     "depth": "cut.depth", "height": "cut.height", "overhead": "cut.overhead", "without": "cut.without",
-    "see_through": "cut.see_through_kinds", "hidden": "cut.hidden", "glass": "cut.glass", "scale": "style.scale",
+    "see_through": "cut.see_through_kinds", "whole": "cut.whole_kinds",
+    "hidden": "cut.hidden", "glass": "cut.glass", "scale": "style.scale",
     "standard": "style.standard", "fill": "style.fill", "content": "style.content", "frame": "style.frame",
     "section_rooms": "style.section_rooms", "surfaces": "style.appearance", "shadows": "style.surfaces",
     "sun": "style.surfaces",

@@ -54,6 +54,7 @@ class Options(_Table):
     standard: str | None = None
     section_rooms: bool | None = None
     see_through: list[str] | None = None
+    whole: list[str] | None = None
     frame: bool | None = None
     region: list[Pair] | None = None
     breaks: list[str] | None = Field(default=None, alias="break")

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from edge_slice.core.cut import CutResult, SectionCut, cut_model
 from edge_slice.core.cut.advice.halved import halved
 from edge_slice.core.cut.placing.picking import pick_at
+from edge_slice.core.cut.shown import ShownRule, following
 from edge_slice.core.cut.surfaces.regions import seen_anew
 from edge_slice.core.model import Model
 from tests.bodies import box, model_of
@@ -62,13 +63,31 @@ def test_seen_surfaces_and_what_is_pointed_at_follow() -> None:
     assert (first.element, first.depth) == (2, pytest.approx(0.0, abs=1e-6))
 
 
+def test_all_of_a_kind_are_drawn_whole_by_the_drawing_or_by_the_set_that_it_follows() -> None:
+    model = room(0.6, 0.8)
+    single = CUT.model_copy(update={"whole": (model.elements[2].guid, model.elements[3].guid)})
+    by_kind = CUT.model_copy(update={"whole_kinds": ("furniture",)})
+    by_set = following(model, CUT, ShownRule(whole_kinds=("furniture",)))
+    wanted = drawn(cut_model(model, single))
+    assert drawn(cut_model(model, CUT)) != wanted
+    assert drawn(cut_model(model, by_kind)) == drawn(cut_model(model, by_set)) == wanted
+    out = following(model, by_kind, ShownRule(without_kinds=("furniture",)))
+    bare = CUT.model_copy(update={"without": ("furniture",)})
+    assert drawn(cut_model(model, out)) == drawn(cut_model(model, bare))
+    walls = CUT.model_copy(update={"whole_kinds": ("slab", "wall")})
+    assert {face.element for face in cut_model(model, walls).faces} == {2, 3}
+
+
 @settings(max_examples=25, deadline=None)
-@given(st.lists(st.sampled_from([(), (2,), (3,), (2, 3)]), min_size=2, max_size=5))
-def test_in_whatever_order_things_become_whole_the_cut_is_as_one_anew(orders: list[tuple[int, ...]]) -> None:
+@given(st.lists(st.sampled_from([(), (2,), (3,), (2, 3), "furniture"]), min_size=2, max_size=5))
+def test_in_whatever_order_things_become_whole_the_cut_is_as_one_anew(orders: list[tuple[int, ...] | str]) -> None:
     model = room(0.6, 0.8)
     earlier: CutResult | None = None
     for chosen in orders:
-        cut = CUT.model_copy(update={"whole": tuple(model.elements[k].guid for k in chosen)})
+        if isinstance(chosen, str):
+            cut = CUT.model_copy(update={"whole_kinds": (chosen,)})
+        else:
+            cut = CUT.model_copy(update={"whole": tuple(model.elements[k].guid for k in chosen)})
         earlier = cut_model(model, cut, None, earlier)
         anew = cut_model(model, cut)
         assert drawn(earlier) == drawn(anew)

@@ -28,6 +28,7 @@ STYLES: list[tuple[dict[str, Any], str, str]] = [
 CUTS: list[tuple[dict[str, Any], str, str]] = [
     ({"without": ["doors"]}, "cut.without", "door"),
     ({"see_through_kinds": ["wal"]}, "cut.see_through_kinds", "wall"),
+    ({"whole_kinds": ["funiture"]}, "cut.whole_kinds", "furniture"),
     ({"shown_set": "everythin"}, "cut.shown_set", "everything"),
     ({"shared_extents": "17"}, "cut.shared_extents", "there is"),
 ]

@@ -200,6 +200,7 @@ function throughTheMiddle(project: Project, settings: Settings): PlaneCut {
     left_out: seen.left_out,
     without_disciplines: seen.without_disciplines,
     whole: seen.whole,
+    whole_kinds: seen.whole_kinds,
     held: null,
     shown_set: seen.shown_set,
     shared_extents: seen.shared_extents,

@@ -220,6 +220,17 @@ function SeeThroughRows({ cut, onSave }: Pick<ExceptionProps, "cut" | "onSave">)
           <Gone name="What is drawn whole" onClick={() => onSave({ cut: { ...cut, whole: [] } })} />
         </div>
       )}
+      {(cut.whole_kinds ?? []).map((kind) => (
+        <div key={`whole ${kind}`} className="flex items-center gap-1 text-xs">
+          <span className="flex-1">Every {kind}: drawn whole</span>
+          <Gone
+            name={`Every whole ${kind}`}
+            onClick={() =>
+              onSave({ cut: { ...cut, whole_kinds: cut.whole_kinds?.filter((k) => k !== kind) } })
+            }
+          />
+        </div>
+      ))}
       {(cut.see_through_kinds ?? []).map((kind) => (
         <div key={kind} className="flex items-center gap-1 text-xs">
           <span className="flex-1">Every {kind}: seen through</span>

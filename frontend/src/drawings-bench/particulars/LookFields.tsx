@@ -48,6 +48,16 @@ export function LookFields({ chosen, cut, style, standard, onSave }: Props) {
         }}
       />
       {kinds.length === 1 && kinds[0] && (
+        <Check
+          label={`Every ${kinds[0]} drawn whole`}
+          checked={cut.whole_kinds?.includes(kinds[0]) ?? false}
+          onChange={(next) => {
+            const others = (cut.whole_kinds ?? []).filter((k) => k !== kinds[0]);
+            onSave({ cut: { ...cut, whole_kinds: next ? [...others, kinds[0] as string] : others } });
+          }}
+        />
+      )}
+      {kinds.length === 1 && kinds[0] && (
         <LookOf
           title={`Look of every ${kinds[0]} here`}
           look={style.looks.find((l) => l.kind === kinds[0])}

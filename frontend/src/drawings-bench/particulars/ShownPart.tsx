@@ -31,6 +31,7 @@ export function ShownPart({ project, cut, onSave }: Props) {
     set({ without: [...next].sort() });
   };
   const followed = sets.find((s) => s.key === cut.shown_set);
+  const loose = looseOf(project, sets);
   const hides = without.size > 0 || leftOut.length > 0 || followed !== undefined;
   return (
     <Part title="What shows">
@@ -71,18 +72,22 @@ export function ShownPart({ project, cut, onSave }: Props) {
         onChange={(clear) => set({ glass: clear ? "clear" : "solid" })}
       />
       <div className="grid grid-cols-2 gap-x-2 gap-y-1">
-        {Object.entries(project.facts.kinds).map(([kind, count]) => (
-          <label key={kind} className="flex items-center gap-1.5" title={`${count} in the model`}>
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={!without.has(kind)}
-              onChange={(event) => toggle(kind, event.target.checked)}
-            />
-            <span className="truncate">{kind}</span>
-          </label>
-        ))}
+        {Object.entries(project.facts.kinds).map(([kind, count]) =>
+          loose.includes(kind) ? null : (
+            <label key={kind} className="flex items-center gap-1.5" title={`${count} in the model`}>
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={!without.has(kind)}
+                onChange={(event) => toggle(kind, event.target.checked)}
+              />
+              <span className="truncate">{kind}</span>
+            </label>
+          ),
+        )}
       </div>
+      {loose.length > 0 && <p className="opacity-80">Loose things where the cut meets them</p>}
+      <LooseThings kinds={loose} cut={cut} rule={followed?.rule} onSave={set} />
     </Part>
   );
 }
@@ -95,6 +100,62 @@ function departures(kinds: number, elements: number): string {
   return `${parts.filter(Boolean).join(" and ")} hidden here`;
 }
 
+/** The kinds of loose things that a model has: what the shipped set without them leaves out. */
+function looseOf(project: Project, sets: ShownSet[]): string[] {
+  const loose = sets.find((s) => s.key === "no-loose-things")?.rule.without_kinds ?? [];
+  return loose.filter((kind) => kind in project.facts.kinds);
+}
+
+const CROSSED = [
+  ["cut", "cut"],
+  ["whole", "drawn whole"],
+  ["out", "left out"],
+] as const;
+
+type LooseProps = {
+  kinds: string[];
+  cut: Cut;
+  rule: ShownSet["rule"] | undefined;
+  onSave: (change: Partial<Cut>) => void;
+};
+
+/** Furniture, people, planting where the cut meets them: cut through, drawn whole, or left out. */
+function LooseThings({ kinds, cut, rule, onSave }: LooseProps) {
+  const { without = [], whole_kinds = [] } = cut;
+  const others = (list: string[], kind: string) => list.filter((k) => k !== kind);
+  return kinds.map((kind) => {
+    const followed = rule?.without_kinds.includes(kind)
+      ? "out"
+      : rule?.whole_kinds.includes(kind)
+        ? "whole"
+        : "cut";
+    const now = without.includes(kind) ? "out" : whole_kinds.includes(kind) ? "whole" : followed;
+    const by = CROSSED.filter(
+      ([value]) => CROSSED.findIndex(([v]) => v === followed) <= CROSSED.findIndex(([v]) => v === value),
+    );
+    return (
+      <Choice
+        key={kind}
+        label={kind}
+        value={now}
+        options={by}
+        onChange={(next) =>
+          onSave({
+            without:
+              next === "out" && followed !== "out"
+                ? [...others(without, kind), kind].sort()
+                : others(without, kind),
+            whole_kinds:
+              next === "whole" && followed !== "whole"
+                ? [...others(whole_kinds, kind), kind].sort()
+                : others(whole_kinds, kind),
+          })
+        }
+      />
+    );
+  });
+}
+
 type ActsProps = { project: number; cut: Cut; sets: ShownSet[]; onSave: (change: Partial<Cut>) => void };
 
 /** What this drawing hides becomes a set that others can follow; a set of the project's own is changed by it. */
@@ -102,7 +163,11 @@ function SetActs({ project, cut, sets, onSave }: ActsProps) {
   const own = sets.find((s) => s.key === cut.shown_set && s.id !== null);
   const base = sets.find((s) => s.key === cut.shown_set)?.rule;
   const hides =
-    (cut.without?.length ?? 0) + (cut.left_out?.length ?? 0) + (cut.without_disciplines?.length ?? 0) > 0;
+    (cut.without?.length ?? 0) +
+      (cut.left_out?.length ?? 0) +
+      (cut.without_disciplines?.length ?? 0) +
+      (cut.whole_kinds?.length ?? 0) >
+    0;
   if (!hides) return null;
   const merged = (a: string[] = [], b: string[] = []) => [...new Set([...a, ...b])];
   const rule = {
@@ -115,9 +180,10 @@ function SetActs({ project, cut, sets, onSave }: ActsProps) {
     storeys: base?.storeys ?? [],
     without_kinds: merged(base?.without_kinds, cut.without),
     without_elements: merged(base?.without_elements, cut.left_out),
+    whole_kinds: merged(base?.whole_kinds, cut.whole_kinds),
   };
   const follow = (shown_set: string) =>
-    onSave({ shown_set, without: [], left_out: [], without_disciplines: [] });
+    onSave({ shown_set, without: [], left_out: [], without_disciplines: [], whole_kinds: [] });
   const keep = async (name: string) => {
     try {
       const made = own

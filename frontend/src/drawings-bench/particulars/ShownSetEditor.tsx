@@ -58,6 +58,16 @@ export function ShownSetEditor({ project, shown }: Props) {
             />
           ))}
         </Group>
+        <Group title="Draws these kinds whole">
+          {kinds.map((kind) => (
+            <Check
+              key={kind}
+              label={kind}
+              checked={rule.whole_kinds.includes(kind)}
+              onChange={(on) => save({ whole_kinds: toggled(rule.whole_kinds, kind, on) })}
+            />
+          ))}
+        </Group>
         <Group title="Shows these storeys alone">
           {project.facts.storeys.map((s) => (
             <Check

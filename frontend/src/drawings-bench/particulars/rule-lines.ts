@@ -7,6 +7,7 @@ const LINES: Record<string, [words: string, part: string]> = {
   "cut.without": ["Kinds left out", "What shows"],
   "cut.shown_set": ["Shown set", "What shows"],
   "cut.see_through_kinds": ["Kinds seen through", "What shows"],
+  "cut.whole_kinds": ["Kinds drawn whole", "What shows"],
   "cut.hidden": ["Hidden lines", "What shows"],
   "cut.glass": ["Glass", "What shows"],
   "style.scale": ["Scale", "Graphics"],

@@ -26,7 +26,8 @@ class PropertyValue(BaseModel):
 class ShownRule(BaseModel):
     """What shows: of `only_kinds` and on `storeys` (GlobalId) alone, where any are named; and never `without_kinds`,
     `without_materials` (by name), `without_properties` (elements that have one of these values), `without_elements`
-    (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them."""
+    (GlobalId) and parts of the model of `without_disciplines`. What stands in no storey is on all of them. Of what
+    shows, `whole_kinds` are not cut, but drawn whole."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
     only_kinds: Words = ()
@@ -36,6 +37,7 @@ class ShownRule(BaseModel):
     storeys: Words = ()
     without_elements: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = ()
     without_disciplines: Annotated[tuple[Discipline, ...], Field(max_length=5)] = ()
+    whole_kinds: Words = ()
 
 
 LOOSE = ("furniture", "person", "planting", "vehicle", "accessory")
@@ -62,7 +64,8 @@ def see_through_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
 
 def whole_elements(model: Model, spec: AnyCut) -> NDArray[np.bool_]:
     """Which elements (elements,) are drawn whole where the cut would go through them."""
-    found = np.zeros(len(model.elements), dtype=bool)
+    kinds = set(spec.whole_kinds)
+    found = np.array([e.kind in kinds for e in model.elements], dtype=bool)
     found[[model.element_by_guid[guid] for guid in spec.whole if guid in model.element_by_guid]] = True
     return found
 
@@ -75,14 +78,16 @@ def left_out_by(model: Model, rule: ShownRule) -> tuple[tuple[str, ...], tuple[s
 
 
 def following(model: Model, cut: AnyCut, rule: ShownRule) -> AnyCut:
-    """The cut with what a rule leaves out left out too."""
+    """The cut with what a rule leaves out left out too, and drawn whole what it draws whole."""
     more_kinds, more = left_out_by(model, rule)
     kinds = tuple(dict.fromkeys((*cut.without, *more_kinds)))
     left_out = tuple(dict.fromkeys((*cut.left_out, *more)))
     parts = tuple(dict.fromkeys((*cut.without_disciplines, *rule.without_disciplines)))
-    if (kinds, left_out, parts) == (cut.without, cut.left_out, cut.without_disciplines):
+    whole = tuple(dict.fromkeys((*cut.whole_kinds, *rule.whole_kinds)))
+    if (kinds, left_out, parts, whole) == (cut.without, cut.left_out, cut.without_disciplines, cut.whole_kinds):
         return cut
-    return cut.model_copy(update={"without": kinds, "left_out": left_out, "without_disciplines": parts})
+    more_of_it = {"without": kinds, "left_out": left_out, "without_disciplines": parts, "whole_kinds": whole}
+    return cut.model_copy(update=more_of_it)
 
 
 def _leaves_out(model: Model, rule: ShownRule, element: Element) -> bool:

@@ -146,6 +146,9 @@ class _Cut(_Data):
         default=(),
         description="Elements that are not cut, by GlobalId: they are drawn whole, as if they stood behind",
     )
+    whole_kinds: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)] = Field(
+        default=(), description="Kinds of element that are not cut, but drawn whole"
+    )
     held: Hold | None = Field(
         default=None, description="The revision of the model that the drawing stays at; whoever cuts looks it up"
     )

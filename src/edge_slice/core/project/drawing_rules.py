@@ -25,7 +25,7 @@ from edge_slice.core.sheet import SheetSize
 Kinds = Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=100)]
 RuleName = Annotated[str, Field(min_length=1, max_length=60, pattern=r"\S")]
 OWN = ("strips", "callout")  # what a style says of a single drawing
-SEEN = ("depth", "without", "shown_set", "see_through_kinds", "hidden", "glass")
+SEEN = ("depth", "without", "shown_set", "see_through_kinds", "whole_kinds", "hidden", "glass")
 PLAN = ("height", "overhead", *SEEN)
 
 
@@ -39,6 +39,7 @@ class CutLines(BaseModel):
     without: Kinds = ()
     shown_set: Annotated[str, Field(max_length=60)] = ""
     see_through_kinds: Kinds = ()
+    whole_kinds: Kinds = ()
     hidden: Literal["off", "dashed", "below ground"] = "off"
     glass: Literal["solid", "clear"] = "solid"
 
@@ -194,6 +195,7 @@ def in_drawing_rule(rule: DrawingRule) -> Iterator[Use]:
     yield from in_style(rule.style)
     yield from (Use("cut.without", "kind of element", kind) for kind in rule.cut.without)
     yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in rule.cut.see_through_kinds)
+    yield from (Use("cut.whole_kinds", "kind of element", kind) for kind in rule.cut.whole_kinds)
     if rule.cut.shown_set:
         yield Use("cut.shown_set", "shown set", rule.cut.shown_set)
     if rule.begins.shared_extents:

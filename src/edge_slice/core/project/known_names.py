@@ -50,6 +50,7 @@ def in_style(style: DrawingSpec) -> Iterator[Use]:
 def in_cut(cut: AnyCut) -> Iterator[Use]:
     yield from (Use("cut.without", "kind of element", kind) for kind in cut.without)
     yield from (Use("cut.see_through_kinds", "kind of element", kind) for kind in cut.see_through_kinds)
+    yield from (Use("cut.whole_kinds", "kind of element", kind) for kind in cut.whole_kinds)
     if cut.held is not None:
         for number in cut.held.revisions:
             yield Use("cut.held", "revision of the model", str(number))
@@ -71,6 +72,7 @@ def in_touch_up(document: TouchUp) -> Iterator[Use]:
 def in_rule(rule: ShownRule) -> Iterator[Use]:
     yield from (Use("rule.only_kinds", "kind of element", kind) for kind in rule.only_kinds)
     yield from (Use("rule.without_kinds", "kind of element", kind) for kind in rule.without_kinds)
+    yield from (Use("rule.whole_kinds", "kind of element", kind) for kind in rule.whole_kinds)
     yield from (Use("rule.without_materials", "material", name) for name in rule.without_materials)
     yield from (Use("rule.storeys", "storey", guid) for guid in rule.storeys)
 

@@ -38,7 +38,9 @@ PROBES = (0.03, 0.27, 0.51, 0.74, 0.97)  # shares of a range at which it is aske
 SAME = 0.001  # metres; what moved by less has not moved
 HOLDING = ("wall", "column", "footing")  # kinds that are taken to hold a region before others
 LATER = 1.0  # metres; so much nearer must a face of another kind be
-OWN = ("without", "left_out", "whole", "shown_set", "see_through", "see_through_kinds", "hidden", "glass")
+OWN = (
+    "without", "left_out", "whole", "whole_kinds", "shown_set", "see_through", "see_through_kinds", "hidden", "glass",
+)  # fmt: skip
 SCALES = {"wall": 20.0, "plan": 20.0, "detail": 10.0}  # that a callout begins with, where its drawing's is smaller
 USUAL_SCALES = (50.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.2)
 
