@@ -161,6 +161,13 @@ def test_sheet_marker_renumbering_and_pdf(bench: Bench, installation: Installati
         page.get_by_role("link", name="PDF", exact=True).click()
     text = pypdf.PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages[0].extract_text()
     assert text.count("A-305") >= 3  # title block and both heads of the marker
+    page.get_by_label("For a printer").check()
+    page.get_by_role("group", name="Printed").get_by_label("Paper").select_option("A4")
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Make the file").click()
+    plot = pypdf.PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages[0]
+    assert round(float(plot.mediabox.width) * 25.4 / 72, 1) == 297.0
+    assert "printed at 25 %: 1:50 is 1:200" in plot.extract_text()
 
     page.get_by_role("button", name=re.compile("Placement 1")).dblclick()  # worked on where it stands
     expect(page.get_by_label("Result", exact=True).get_by_role("heading")).to_have_text("Section A, looking west")

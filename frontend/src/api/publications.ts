@@ -16,7 +16,7 @@ const mine = new Set<number>();
 
 /** Make a file of sheets, or issue them; the file is fetched when it is ready. */
 export async function publish(project: number, wanted: Partial<PublicationNew>) {
-  const body: PublicationNew = { sheets: [], form: "pdf", dpi: 150, issue: null, ...wanted };
+  const body: PublicationNew = { sheets: [], form: "pdf", dpi: 150, issue: null, plot: null, ...wanted };
   try {
     const made = await unwrap<Publication>(
       client.POST("/api/projects/{id}/publications", { params: { path: { id: project } }, body }),

@@ -11095,6 +11095,41 @@ export interface components {
             ];
         };
         /**
+         * PlotSpec
+         * @description How sheets are plotted. `paper`: the size that they are printed on, each its own where none is named; `margin`:
+         *     mm along the edges of the paper that the printer can't reach; `percent`: of their size, where none is said the
+         *     largest of 100, 50, 25, 20, 10 and 5 by which the frame fits.
+         */
+        PlotSpec: {
+            /**
+             * Archival
+             * @description As PDF/A-2b (ISO 19005-2), to be kept for long
+             * @default false
+             */
+            archival: boolean;
+            /**
+             * Colours
+             * @default as drawn
+             * @enum {string}
+             */
+            colours: "as drawn" | "grey" | "black";
+            /**
+             * Margin
+             * @default 5
+             */
+            margin: number;
+            /**
+             * Paper
+             * @default
+             */
+            paper: ("A0" | "A1" | "A2" | "A3" | "A4" | "ARCH A" | "ARCH B" | "ARCH C" | "ARCH D" | "ARCH E" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D" | "ANSI E") | "";
+            /**
+             * Percent
+             * @default null
+             */
+            percent: number | null;
+        };
+        /**
          * PointMoved
          * @description A point of ground given another height, where it is seen in three dimensions.
          */
@@ -11514,7 +11549,7 @@ export interface components {
         /**
          * PublicationNew
          * @description Sheets wanted as one PDF, or each as a file of its own in an archive; all of the register where none are named.
-         *     With `issue` they are issued: frozen as they are.
+         *     With `issue` they are issued: frozen as they are. With `plot` their one PDF is for a printer.
          */
         PublicationNew: {
             /**
@@ -11530,6 +11565,8 @@ export interface components {
             form: "pdf" | "svg" | "dxf" | "png";
             /** @default null */
             issue: components["schemas"]["IssueNew"] | null;
+            /** @default null */
+            plot: components["schemas"]["PlotSpec"] | null;
             /**
              * Sheets
              * @default []

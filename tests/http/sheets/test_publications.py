@@ -72,6 +72,41 @@ def test_a_set_is_one_linked_layered_pdf(installation: Installation, hut_project
     assert all(p == alone.pages[0].get_object() for p in places)  # what is not in it is not linked
 
 
+def test_a_set_is_plotted_on_smaller_paper_true_to_scale(installation: Installation, hut_project: int) -> None:
+    app = installation
+    a_set(app, hut_project)
+    wanted = {"paper": "A3", "margin": 5, "colours": "black", "archival": True}
+    done = published(app, hut_project, plot=wanted)
+    assert (done["state"], done["file_name"].endswith("-A3.pdf")) == ("ready", True)
+    data = app.call("GET", f"/api/publications/{done['id']}/file").body
+    document = pypdf.PdfReader(io.BytesIO(data))
+    assert [round(float(p.mediabox.width) * 25.4 / 72, 3) for p in document.pages] == [420, 420]
+    assert "printed at 50 %: 1:100 is 1:200" in document.pages[0].extract_text()
+    whole = app.call("GET", f"/api/publications/{published(app, hut_project)['id']}/file").body
+    for small, large in zip(document.pages, pypdf.PdfReader(io.BytesIO(whole)).pages, strict=True):
+        boxes = [[[float(x) for x in a.get_object()["/Rect"]] for a in page["/Annots"]] for page in (small, large)]
+        assert len(boxes[0]) == len(boxes[1]) > 0
+        for one, other in zip(*boxes, strict=True):
+            assert abs((one[2] - one[0]) * 2 - (other[2] - other[0])) < 0.01
+    with pikepdf.open(io.BytesIO(data)) as checked, checked.open_metadata() as said:
+        assert (said["pdfaid:part"], said["pdfaid:conformance"]) == ("2", "B")
+
+
+def test_a_plot_that_can_t_be_is_refused_at_once(installation: Installation, hut_project: int) -> None:
+    app = installation
+    a_set(app, hut_project)
+    for wanted, word in (
+        ({"plot": {"paper": "A3", "percent": 80}}, "50 % would"),
+        ({"plot": {"paper": "A3", "margins": 5}}, "margins"),
+        ({"plot": {"paper": "A9"}}, "A4"),
+        ({"plot": {}, "issue": ISSUE}, "issue the sheets first"),
+        ({"plot": {}, "form": "dxf"}, "one PDF"),
+    ):
+        refused = app.call("POST", f"/api/projects/{hut_project}/publications", wanted)
+        assert refused.status == 422
+        assert word in refused.json["message"]
+
+
 def test_other_forms_come_as_an_archive(installation: Installation, hut_project: int) -> None:
     app = installation
     a_set(app, hut_project)

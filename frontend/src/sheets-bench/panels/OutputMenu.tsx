@@ -3,8 +3,9 @@ import { useState } from "react";
 import type { Project, PublicationNew, Sheet } from "../../api/client";
 import { publish } from "../../api/publications";
 import { useOutputs } from "../../api/queries";
-import { Choice } from "../../fields/Choice";
+import { Check, Choice } from "../../fields/Choice";
 import { NumberField } from "../../fields/NumberField";
+import { AS_THEY_ARE, type Plot, PlotFields } from "./PlotFields";
 
 type Which = "this" | "folder" | "all";
 
@@ -18,6 +19,8 @@ export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet
   );
   const [which, setWhich] = useState<Which>("all");
   const [dpi, setDpi] = useState(150);
+  const [plot, setPlot] = useState<Plot | null>(null);
+  const printed = wanted?.bound ? plot : null;
   const folder = project.sheet_register.folders.find((f) => f.key === sheet.folder)?.name ?? "";
   const chosen = {
     this: [sheet],
@@ -44,6 +47,14 @@ export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet
         {wanted?.dots && (
           <NumberField label="Dots an inch" value={dpi} least={30} most={1200} onChange={setDpi} />
         )}
+        {wanted?.bound && (
+          <Check
+            label="For a printer"
+            checked={plot !== null}
+            onChange={(on) => setPlot(on ? AS_THEY_ARE : null)}
+          />
+        )}
+        {printed && <PlotFields plot={printed} onChange={setPlot} />}
         <p className="text-xs opacity-85">
           {wanted?.bound
             ? "One file: layers, bookmarks by the register, every marker a link to its drawing."
@@ -52,7 +63,7 @@ export function OutputMenu({ project, sheet, sheets }: { project: Project; sheet
         <button
           type="button"
           className="btn btn-xs btn-primary"
-          onClick={() => publish(project.id, { sheets: chosen.map((s) => s.id), form, dpi })}
+          onClick={() => publish(project.id, { sheets: chosen.map((s) => s.id), form, dpi, plot: printed })}
         >
           Make {wanted?.bound || chosen.length === 1 ? "the file" : `${chosen.length} files`}
         </button>

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, model_validator
 
 from edge_slice.app.documents import Input, RowId
 from edge_slice.core.render.outputs import Form
+from edge_slice.core.sheet.plots import PlotSpec
 
 State = Literal["waiting", "working", "ready", "failed", "cancelled"]
 Day = Annotated[str, Field(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
@@ -24,12 +25,19 @@ class IssueNew(Input):
 
 class PublicationNew(Input):
     """Sheets wanted as one PDF, or each as a file of its own in an archive; all of the register where none are named.
-    With `issue` they are issued: frozen as they are."""
+    With `issue` they are issued: frozen as they are. With `plot` their one PDF is for a printer."""
 
     sheets: Annotated[list[RowId], Field(max_length=1000)] = Field(default=[])
     form: Form = "pdf"
     dpi: float = Field(default=150, ge=30, le=1200, allow_inf_nan=False)
     issue: IssueNew | None = None
+    plot: PlotSpec | None = None
+
+    @model_validator(mode="after")
+    def _plots_alone(self) -> PublicationNew:
+        if self.plot is not None and (self.form != "pdf" or self.issue is not None):
+            raise ValueError("a plot is one PDF, and no issue; issue the sheets first, then plot them")
+        return self
 
 
 class PublicationOut(BaseModel):

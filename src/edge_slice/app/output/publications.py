@@ -19,12 +19,13 @@ from edge_slice.app.review.notices import members_of, notify_people
 from edge_slice.app.room import NO_ROOM, check_room
 from edge_slice.app.row_lookup import project_row
 from edge_slice.app.sheets.sheet_views import SheetsAround, screen_of
-from edge_slice.core.project.sheets import sheet_file_name
+from edge_slice.core.project.sheets import sheet_file_name, size_of
 from edge_slice.core.project.shown import key_of
 from edge_slice.core.render.binding import bound, leaf_bytes, leaf_from_bytes
 from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.render.outputs import OUTPUTS
 from edge_slice.core.sheet import IssuedRow
+from edge_slice.core.sheet.plots import DoesNotFit, PlotSpec, plot_of
 from edge_slice.store.blobs import drop_unused, read_chunks, store_bytes
 from edge_slice.store.changes import hold, notify, tell
 from edge_slice.store.database import reading, transaction
@@ -45,17 +46,29 @@ def start(project_id: int, new: PublicationNew, author: str) -> PublicationOut:
     check_room(0)
     with transaction() as session:
         project_row(session, project_id)
-        rows = _wanted(SheetsAround(session, project_id), new)
+        around = SheetsAround(session, project_id)
+        rows = _wanted(around, new)
         if not rows:
             raise Refused("There are no sheets yet; make one first.", "sheets")
         if new.issue is not None:
             check_code(session, project_id, new.issue.code)
+        if new.plot is not None:
+            _check_papers(rows, around, new.plot)
         row = Publication(project_id=project_id, wanted=new.model_dump(mode="json"), author=author, of=len(rows))
         session.add(row)
         session.flush()
         _drop_old(session, project_id)
         _queue(session, row)
         return _out(row)
+
+
+def _check_papers(rows: list[Sheet], around: SheetsAround, plot: PlotSpec) -> None:
+    """Raise `Refused` where one of the sheets does not fit its paper: now, rather than after the others are drawn."""
+    for row in rows:
+        try:
+            plot_of(plot, size_of(row), around.design(row).frame(size_of(row)), row.number)
+        except DoesNotFit as error:
+            raise Refused(str(error), "plot") from error
 
 
 def _queue(session: Session, row: Publication) -> None:
@@ -130,7 +143,7 @@ def run(publication_id: int) -> None:
                 pass
         with transaction() as session:
             _finish(session, publication_id, wanted)
-    except (Refused, NotFound) as error:
+    except (Refused, NotFound, DoesNotFit) as error:
         _fail(publication_id, str(error))
     except (OperationalError, NoConnection) as error:
         if not is_full(error):
@@ -202,9 +215,11 @@ def _finish(session: Session, publication_id: int, wanted: PublicationNew) -> No
     title = f"{project.name} {wanted.issue.code}" if wanted.issue else project.name
     subject = wanted.issue.purpose if wanted.issue else ""
     bound = OUTPUTS[wanted.form].bound
-    row.file_name = f"{plain_name(title)}.{wanted.form}" if bound else f"{plain_name(title)}-{wanted.form}.zip"
+    said = title if wanted.plot is None else f"{title} {wanted.plot.paper or 'plot'}"
+    row.file_name = f"{plain_name(said)}.{wanted.form}" if bound else f"{plain_name(title)}-{wanted.form}.zip"
     keys = [_key(around, s, wanted) for s in sheets]
-    made = key_of("set", title, subject, wanted.form, *keys)
+    archival = "archival" if wanted.plot is not None and wanted.plot.archival else ""
+    made = key_of("set", title, subject, wanted.form + archival, *keys)
 
     def together() -> str:
         return store_bytes(session, _together(around, sheets, wanted, title, subject))
@@ -231,7 +246,8 @@ def _tell_members(session: Session, row: Publication, code: str) -> None:
 def _together(around: SheetsAround, sheets: list[Sheet], wanted: PublicationNew, title: str, subject: str) -> bytes:
     """The file of all sheets."""
     if OUTPUTS[wanted.form].bound:
-        return bound([leaf_from_bytes(_part(around, s, wanted)) for s in sheets], title, subject)
+        leaves = [leaf_from_bytes(_part(around, s, wanted)) for s in sheets]
+        return bound(leaves, title, subject, wanted.plot is not None and wanted.plot.archival)
     return archive([(sheet_file_name(s, wanted.form), _part(around, s, wanted)) for s in sheets])
 
 
@@ -239,7 +255,10 @@ def _key(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> str:
     """The name of what a publication keeps of a sheet."""
     if not OUTPUTS[wanted.form].bound:
         return key_of("file", wanted.form, str(wanted.dpi), around.picture(row))
-    return key_of("page", around.picture(row), repr([p.home for p in around.on(row)]))
+    home = repr([p.home for p in around.on(row)])
+    if wanted.plot is not None:
+        return key_of("plot", around.picture(row), home, wanted.plot.model_dump_json(exclude={"archival"}))
+    return key_of("page", around.picture(row), home)
 
 
 def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
@@ -248,7 +267,7 @@ def _part(around: SheetsAround, row: Sheet, wanted: PublicationNew) -> bytes:
     def make() -> bytes:
         if not OUTPUTS[wanted.form].bound:
             return around.file(row, wanted.form, wanted.dpi)
-        return leaf_bytes(around.leaf(row))
+        return leaf_bytes(around.leaf(row, wanted.plot))
 
     return kept(around.session, around.project_id, _key(around, row, wanted), make)
 

@@ -156,6 +156,25 @@ class DisplayList:
         images = tuple(replace(i, box=box(i.box)) for i in self.images)
         return DisplayList(tuple(shift(i) for i in self.items), box(self.frame), links, self.findings, images=images)
 
+    def scaled(self, factor: float) -> DisplayList:
+        """All of it smaller or larger from the origin: pens, dashes and letters too. Patterns, which are of real size,
+        are left out: their strokes are there."""
+
+        def pen(p: Pen | None) -> Pen | None:
+            return p and replace(p, width=p.width * factor, dash=tuple(d * factor for d in p.dash))
+
+        def sized(item: Item) -> Item:
+            if isinstance(item, Paths):
+                return replace(item, points=item.points * factor, pen=pen(item.pen), pattern=None)
+            return replace(item, x=item.x * factor, y=item.y * factor, height=item.height * factor)
+
+        def box(b: Box) -> Box:
+            return (b[0] * factor, b[1] * factor, b[2] * factor, b[3] * factor)
+
+        links = tuple(Link(box(k.box), k.target) for k in self.links)
+        images = tuple(replace(i, box=box(i.box)) for i in self.images)
+        return DisplayList(tuple(sized(i) for i in self.items), box(self.frame), links, self.findings, images=images)
+
 
 def paths_of(
     role: str,

@@ -16,6 +16,7 @@ from edge_slice.core.project.source import DrawingRow, PlacementRow, SheetRow
 from edge_slice.core.project.tables import Tables, table_boxes
 from edge_slice.core.recent import Recent
 from edge_slice.core.render.binding import Entry, Leaf
+from edge_slice.core.render.colours import coloured
 from edge_slice.core.render.file_names import plain_name
 from edge_slice.core.render.outputs import OUTPUTS, Drawn
 from edge_slice.core.render.pdf import page_pdf
@@ -35,6 +36,7 @@ from edge_slice.core.sheet import (
 from edge_slice.core.sheet.arranging import Wanted
 from edge_slice.core.sheet.key_plan import F64, building_outline, key_outline
 from edge_slice.core.sheet.numbering import Register
+from edge_slice.core.sheet.plots import PlotSpec, plot_of, plotted, said_of
 
 _outlines: Recent[tuple[F64, ...]] = Recent("outlines of storeys", 8)  # by geometry
 S = TypeVar("S", bound=SheetRow)
@@ -190,15 +192,23 @@ class Sheets(Generic[S, P, D]):
         display = self.display(row)
         return OUTPUTS[form].file(Drawn(display, display.frame, sheet_title(row), None, dpi))
 
-    def leaf(self, row: S) -> Leaf:
-        """A sheet as a page that can be bound. Markers lead to the homes of drawings."""
+    def leaf(self, row: S, plot: PlotSpec | None = None) -> Leaf:
+        """A sheet as a page that can be bound, plotted as it is said. Markers lead to the homes of drawings. Raises
+        `DoesNotFit`."""
         display = self.display(row)
+        laid = None if plot is None else plot_of(plot, size_of(row), self.design(row).frame(size_of(row)), row.number)
+        if plot is not None and laid is not None:
+            scales = [scale_of(self.drawings[p.drawing_id]) for p in self.on(row)]
+            display = plotted(display, laid, said_of(laid, sheet_title(row), scales), default_standard().ink)
+            display = coloured(display, plot.colours)
+        grey = plot is not None and plot.colours != "as drawn"
         entries = []
         for placed in self.on(row):
             name = self.title(self.drawings[placed.drawing_id])
             target = f"drawing:{placed.drawing_id}" if placed.home else ""
-            entries.append(Entry(f"{placed.number} {name}", self.box(placed), target))
-        pdf = page_pdf(display, display.frame)
+            box = self.box(placed) if laid is None else laid.on_paper(self.box(placed))
+            entries.append(Entry(f"{placed.number} {name}", box, target))
+        pdf = page_pdf(display, display.frame, None if laid is None else laid.printable, grey)
         return Leaf(
             pdf,
             sheet_title(row),

@@ -13,6 +13,7 @@ import pikepdf
 from pikepdf import Array, Dictionary, Name
 
 from edge_slice.core.drawing.display import Box, Link
+from edge_slice.core.render.archival import keep_for_long
 
 POINT = 72.0 / 25.4  # points in a millimetre
 LAYER = "L"  # and a number: what a page calls its layers
@@ -79,8 +80,9 @@ def with_layers(page: bytes, names: list[str]) -> bytes:
         return stream.getvalue()
 
 
-def bound(leaves: list[Leaf], title: str, subject: str = "") -> bytes:
-    """One document of all pages. Links to what is not in it are left out. The same pages give the same bytes."""
+def bound(leaves: list[Leaf], title: str, subject: str = "", archival: bool = False) -> bytes:
+    """One document of all pages. Links to what is not in it are left out. The same pages give the same bytes.
+    `archival`: as PDF/A-2b."""
     with pikepdf.new() as document:
         groups: dict[str, Any] = {}
         for leaf in leaves:
@@ -101,6 +103,8 @@ def bound(leaves: list[Leaf], title: str, subject: str = "") -> bytes:
             document.docinfo["/Subject"] = subject
         document.Root.PageMode = Name.UseOutlines if len(leaves) > 1 else Name.UseNone
         document.Root.ViewerPreferences = Dictionary(PrintScaling=Name("/None"), DisplayDocTitle=True)
+        if archival:
+            keep_for_long(document)
         stream = io.BytesIO()
         document.save(stream, deterministic_id=True, object_stream_mode=pikepdf.ObjectStreamMode.generate)
         return stream.getvalue()

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from reportlab import rl_config
-from reportlab.lib.colors import HexColor
+from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
@@ -33,10 +33,21 @@ def to_pdf(pages: list[Page], title: str) -> bytes:
     return bound([Leaf(page_pdf(p.display, p.box), p.title, p.box) for p in pages], title)
 
 
-def page_pdf(display: DisplayList, box: Box) -> bytes:
-    """One page with its layers, for `bound`."""
+class _GreyCanvas(Canvas):  # type: ignore[misc]
+    """Says colours as shares of one ink: a printer takes no other to mix a grey."""
+
+    def setFillColor(self, aColor: Color, alpha: float | None = None) -> None:
+        self.setFillGray(aColor.red, alpha)
+
+    def setStrokeColor(self, aColor: Color, alpha: float | None = None) -> None:
+        self.setStrokeGray(aColor.red, alpha)
+
+
+def page_pdf(display: DisplayList, box: Box, printable: Box | None = None, grey: bool = False) -> bytes:
+    """One page with its layers, for `bound`; nothing of it outside what is `printable`, where that is less. `grey`: all
+    colours are greys already, and said as such."""
     stream = io.BytesIO()
-    canvas = Canvas(stream, invariant=1, pageCompression=1, initialFontName=font_of())
+    canvas = (_GreyCanvas if grey else Canvas)(stream, invariant=1, pageCompression=1, initialFontName=font_of())
     left, base, right, top = box
     canvas.setPageSize(((right - left) * POINT, (top - base) * POINT))
     canvas.saveState()
@@ -44,6 +55,11 @@ def page_pdf(display: DisplayList, box: Box) -> bytes:
     canvas.translate(-left, -base)
     canvas.setLineCap(1)
     canvas.setLineJoin(1)
+    if printable is not None:
+        x0, y0, x1, y1 = printable
+        border = canvas.beginPath()
+        border.rect(x0, y0, x1 - x0, y1 - y0)
+        canvas.clipPath(border, stroke=0, fill=0)
     layers = _Layers(canvas)
     for image in display.images:
         layers.begin(image.role)
