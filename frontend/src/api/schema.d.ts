@@ -2827,6 +2827,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/viewpoints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The viewpoints of a project, in their order */
+        get: operations["viewpoints_list_viewpoints_projects__int_id__viewpoints_get"];
+        put?: never;
+        /** Keep a viewpoint, behind those that there are */
+        post: operations["viewpoints_add_viewpoint_projects__int_id__viewpoints_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/viewpoints/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the viewpoints of a project in another order */
+        post: operations["viewpoints_order_viewpoints_projects__int_id__viewpoints_order_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/views": {
         parameters: {
             query?: never;
@@ -3498,6 +3533,24 @@ export interface paths {
         head?: never;
         /** Change how something touched up looks */
         patch: operations["annotations_edit_touch_up_touch_ups__int_id__patch"];
+        trace?: never;
+    };
+    "/api/viewpoints/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete a viewpoint */
+        delete: operations["viewpoints_delete_viewpoint_viewpoints__int_id__delete"];
+        options?: never;
+        head?: never;
+        /** Rename a viewpoint, or let it be seen otherwise */
+        patch: operations["viewpoints_edit_viewpoint_viewpoints__int_id__patch"];
         trace?: never;
     };
     "/api/words": {
@@ -6714,6 +6767,29 @@ export interface components {
             turn: number;
         };
         /**
+         * Eye
+         * @description Where the eye is, and what it looks at, metres; `flat`: without perspective.
+         */
+        Eye: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Flat
+             * @default false
+             */
+            flat: boolean;
+            /** To */
+            to: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * FaceElsewhere
          * @description A flat face of one `element` (GlobalId) that lay in the plane `face` when that was said, and shall lie in the
          *     plane `to`; the faces beside it stay in theirs. `onto`: the element up to which that is, for people.
@@ -8515,6 +8591,63 @@ export interface components {
             region: components["schemas"]["DesignRegion"];
         };
         /**
+         * Looks
+         * @description What shows and how: kinds and elements (GlobalId) that are left out, kinds that are seen through, one storey
+         *     (GlobalId) alone; by a shown set and the colours of a standard. `removed`: what is cut off is gone, a ghost or an
+         *     outline; `ghost`: what is hidden is one.
+         */
+        Looks: {
+            /**
+             * Colours
+             * @default material
+             * @enum {string}
+             */
+            colours: "kind" | "material";
+            /**
+             * Ghost
+             * @default false
+             */
+            ghost: boolean;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+            /**
+             * Removed
+             * @default gone
+             * @enum {string}
+             */
+            removed: "gone" | "ghost" | "outline";
+            /**
+             * See Through Kinds
+             * @default []
+             */
+            see_through_kinds: string[];
+            /**
+             * Shown Set
+             * @default
+             */
+            shown_set: string;
+            /**
+             * Standard
+             * @default
+             */
+            standard: string;
+            /**
+             * Storey
+             * @default
+             */
+            storey: string;
+            /** @default null */
+            sun: components["schemas"]["Sun"] | null;
+            /**
+             * Without
+             * @default []
+             */
+            without: string[];
+        };
+        /**
          * Margins
          * @description From the edges of the paper to the frame, mm; ISO 5457 asks for 20 at the left to bind, and 10.
          */
@@ -9609,6 +9742,35 @@ export interface components {
             /** Id */
             id: number;
             rule: components["schemas"]["DrawingRule"];
+        };
+        /**
+         * OpenedBy
+         * @description What opens the model: a plane of its own (a slice of some `thickness`, metres), or the cuts of drawings, or a box
+         *     of shared extents, by their numbers.
+         */
+        OpenedBy: {
+            /**
+             * Box
+             * @default null
+             */
+            box: number | null;
+            /**
+             * Drawing
+             * @default null
+             */
+            drawing: number | null;
+            /**
+             * Others
+             * @default []
+             */
+            others: number[];
+            /** @default null */
+            plane: components["schemas"]["TakingPlane"] | null;
+            /**
+             * Thickness
+             * @default null
+             */
+            thickness: number | null;
         };
         /**
          * Opening
@@ -12353,6 +12515,38 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * Seen
+         * @description All that a viewpoint keeps of a view; `says` is shown with it in a presentation.
+         */
+        Seen: {
+            eye: components["schemas"]["Eye"];
+            /**
+             * @default {
+             *       "colours": "material",
+             *       "ghost": false,
+             *       "left_out": [],
+             *       "removed": "gone",
+             *       "see_through_kinds": [],
+             *       "shown_set": "",
+             *       "standard": "",
+             *       "storey": "",
+             *       "without": []
+             *     }
+             */
+            looks: components["schemas"]["Looks"];
+            /**
+             * @default {
+             *       "others": []
+             *     }
+             */
+            opened: components["schemas"]["OpenedBy"];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
         /** SeenIn */
         SeenIn: {
             /** Drawing Id */
@@ -14696,6 +14890,52 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * ViewpointEdit
+         * @description What changes; the rest stays.
+         */
+        ViewpointEdit: {
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /** @default null */
+            seen: components["schemas"]["Seen"] | null;
+            /** Version */
+            version: number;
+        };
+        /** ViewpointList */
+        ViewpointList: components["schemas"]["ViewpointOut"][];
+        /** ViewpointNew */
+        ViewpointNew: {
+            /** Name */
+            name: string;
+            seen: components["schemas"]["Seen"];
+        };
+        /**
+         * ViewpointOrder
+         * @description All viewpoints of a project, the first one first.
+         */
+        ViewpointOrder: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
+         * ViewpointOut
+         * @description `lost`: what opened it, or showed it, and is not there any more, in words.
+         */
+        ViewpointOut: {
+            /** Id */
+            id: number;
+            /** Lost */
+            lost: string[];
+            /** Name */
+            name: string;
+            seen: components["schemas"]["Seen"];
+            /** Version */
+            version: number;
         };
         /**
          * WallPlace
@@ -30520,6 +30760,242 @@ export interface operations {
             };
         };
     };
+    viewpoints_list_viewpoints_projects__int_id__viewpoints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewpointList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    viewpoints_add_viewpoint_projects__int_id__viewpoints_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewpointNew"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewpointOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    viewpoints_order_viewpoints_projects__int_id__viewpoints_order_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewpointOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewpointList"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     solids_view_projects__int_id__views_post: {
         parameters: {
             query?: never;
@@ -34277,6 +34753,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TouchUpOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    viewpoints_delete_viewpoint_viewpoints__int_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    viewpoints_edit_viewpoint_viewpoints__int_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewpointEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewpointOut"];
                 };
             };
             /** @description Unauthorized */

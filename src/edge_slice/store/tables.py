@@ -419,6 +419,20 @@ class GroundRow(Edited, table=True):
     version: int = version_column()
 
 
+class ViewpointRow(Edited, table=True):
+    """A viewpoint of a project; `place`: where it stands among the others."""
+
+    called = "viewpoint"
+
+    __tablename__ = "viewpoint"
+    id: int | None = Field(default=None, primary_key=True)
+    project_id: int = owned_column("project")
+    place: float = 0.0
+    name: str
+    document: dict[str, Any] = json_column()
+    version: int = version_column()
+
+
 class LeftFinding(Edited, table=True):
     """A finding of the checks, by its key, that somebody leaves as it is, and why."""
 

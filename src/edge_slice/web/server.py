@@ -32,7 +32,7 @@ from edge_slice.web.health import watched
 from edge_slice.web.models import corrections, imports, parts, revisions, solids
 from edge_slice.web.people import belonging, signing_in
 from edge_slice.web.people.office_service import ways
-from edge_slice.web.projects import ground, listing, shared_extents, standards
+from edge_slice.web.projects import ground, listing, shared_extents, standards, viewpoints
 from edge_slice.web.request_log import number, numbered
 from edge_slice.web.review import remarks
 from edge_slice.web.sheets import checks, numbered_sheets, publications, register
@@ -96,7 +96,7 @@ def create_server(warm: bool = True) -> Flask:
         listing, imports, lineage, holding, callouts, drawing_annotations, revisions, numbered_sheets, register,
         publications, parts, corrections,
         checks, solids, standards, pointing, shared_extents, starter_sets, ground, rules,
-        building_tables, signing_in, belonging, remarks,
+        building_tables, signing_in, belonging, remarks, viewpoints,
     )  # fmt: skip
     for room in rooms:
         server.register_api(room.api)  # type: ignore[attr-defined]

@@ -19,7 +19,7 @@ TABLES = {
     "drawings": "drawing", "imports": "model_import", "issued-sheets": "issued_sheet", "issues": "issue",
     "placements": "placement", "publications": "publication", "shared-extents": "shared_extents",
     "sheet-designs": "sheet_design", "sheets": "sheet", "shown-sets": "shown_set", "standards": "standard",
-    "remarks": "remark", "tables": "project_table", "touch-ups": "touch_up",
+    "remarks": "remark", "tables": "project_table", "touch-ups": "touch_up", "viewpoints": "viewpoint",
 }  # fmt: skip
 # what is sent to be computed, and kept by nobody: who looks may do it
 ASKED = set(

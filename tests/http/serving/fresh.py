@@ -66,7 +66,7 @@ LISTS = (
     "/shared-extents",
     "/annotations", "/anchors", "/ground", "/checks", "/issues", "/history", "/revisions", "/parts", "/planes",
     "/places", "/corrections", "/materials",
-    "/register.csv",
+    "/register.csv", "/viewpoints",
 )  # fmt: skip
 
 

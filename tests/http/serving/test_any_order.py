@@ -54,7 +54,7 @@ TABLES = {
     "standard": "standards", "shown_set": "shown-sets", "shared_extents": "shared-extents",
     "sheet_design": "sheet-designs", "annotation": "annotations", "touch_up": "touch-ups",
     "callout_reference": "callout-references", "drawing_rule": "drawing-rules",
-    "project_table": "tables",
+    "project_table": "tables", "viewpoint": "viewpoints",
 }  # fmt: skip
 _ROWS = " UNION ALL ".join(
     f"SELECT '{table}', to_jsonb(t) FROM {table} t WHERE {'id' if table == 'project' else 'project_id'} = %(project)s"
@@ -134,6 +134,9 @@ EDITS: dict[str, Callable[[Json, int], Json]] = {
     "touch_up": lambda row, n: {"style": {"ink": ("#404040", "#8a8a8a")[n % 2], "width": 0.3}},
     "callout_reference": lambda row, n: {"marker": {"bubble": [20 + n, 30]}},
     "project_table": lambda row, n: {"spec": {**row["document"]["spec"], "name": f"Table {n}", "totals": n % 2 > 0}},
+    "viewpoint": lambda row, n: {
+        "name": f"From {n}", "seen": {**row["document"], "eye": {"at": [9, -9, n + 1], "to": [2, 2, 1]}}
+    },
     "drawing_rule": lambda row, n: (
         {"style": {**row["document"]["style"], "scale": (20, 25, 50, 100)[n % 4]}}
         if n % 3
@@ -224,7 +227,7 @@ class Orders(RuleBasedStateMachine):
         if answer.status == 200:
             self.windows[window][key] = self.rows()[key]
 
-    @rule(n=st.integers(0, 11), what=st.integers(0, 11))
+    @rule(n=st.integers(0, 11), what=st.integers(0, 12))
     def make(self, n: int, what: int) -> None:
         drawing, sheet = self.one_of("drawing", n), self.one_of("sheet", n)
         plan = next(r for (t, _), r in sorted(self.rows().items()) if t == "drawing" and r["cut"]["kind"] == "plan")
@@ -247,6 +250,9 @@ class Orders(RuleBasedStateMachine):
             ("callout_reference", f"/api/drawings/{one}/callout-references",
              {"region": {"points": ring}, "blank": {"width": 0.6, "height": 0.4}, "name": "Sill"}),
             ("drawing_rule", f"{project}/drawing-rules", {"name": f"Rule {n}", "drawing_id": one or None}),
+            ("viewpoint", f"{project}/viewpoints",
+             {"name": f"View {n}",
+              "seen": {"eye": {"at": [9, 9, 9], "to": [0, 0, n]}, "opened": {"drawing": one or None}}}),
             ("project_table", f"{project}/tables",
              {"name": f"Table {n}", "kind": ("walls", "sheets", "drawings", "corrections")[n % 4]}),
         ]  # fmt: skip

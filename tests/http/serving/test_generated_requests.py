@@ -26,7 +26,7 @@ PIECES = (
     r"^/api/(drawings|callout-references|annotations|touch-ups|hatch-view|pictures|imports|settings|memory|words|parts"
     r"|session|accounts?|notices|invitations?|link|audit|remarks)\b",
     r"^/api/(sheets|sheet-designs|placements|issues|issued-sheets|publications|standards|shown-sets|shared-extents"
-    r"|starter-sets|drawing-rules|office-rules|tables)\b",
+    r"|starter-sets|viewpoints|drawing-rules|office-rules|tables)\b",
     r"^/api/projects($|/\{id\}($|/[a-o]))",
     r"^/api/projects/\{id\}/[p-z]",
 )

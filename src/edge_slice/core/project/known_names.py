@@ -18,6 +18,7 @@ from edge_slice.core.model.kinds import KINDS
 from edge_slice.core.model.said import MaterialHere
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Source
+from edge_slice.core.project.viewpoints import Seen
 
 MOST_NAMED = 4
 
@@ -75,6 +76,19 @@ def in_rule(rule: ShownRule) -> Iterator[Use]:
     yield from (Use("rule.whole_kinds", "kind of element", kind) for kind in rule.whole_kinds)
     yield from (Use("rule.without_materials", "material", name) for name in rule.without_materials)
     yield from (Use("rule.storeys", "storey", guid) for guid in rule.storeys)
+
+
+def in_seen(seen: Seen) -> Iterator[Use]:
+    looks, opened = seen.looks, seen.opened
+    for field in ("without", "see_through_kinds"):
+        yield from (Use(f"seen.looks.{field}", "kind of element", kind) for kind in getattr(looks, field))
+    for field, what in (("storey", "storey"), ("shown_set", "shown set"), ("standard", "drawing standard")):
+        if name := getattr(looks, field):
+            yield Use(f"seen.looks.{field}", what, name)
+    drawings = [*opened.others] if opened.drawing is None else [opened.drawing, *opened.others]
+    yield from (Use("seen.opened", "drawing", str(number)) for number in drawings)
+    if opened.box is not None:
+        yield Use("seen.opened.box", "box of shared extents", str(opened.box))
 
 
 def in_materials_here(said: Iterable[MaterialHere], field: str) -> Iterator[Use]:
