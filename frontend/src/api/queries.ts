@@ -49,6 +49,7 @@ export const keys = {
   standards: (project: number) => ["project", project, "standards"] as const,
   shownSets: (project: number) => ["project", project, "shown sets"] as const,
   drawingRules: (project: number) => ["project", project, "drawing rules"] as const,
+  viewpoints: (project: number) => ["project", project, "viewpoints"] as const,
   sharedExtents: (project: number) => ["project", project, "shared extents"] as const,
   ground: (project: number) => ["project", project, "ground"] as const,
   sheets: (project: number) => ["project", project, "sheets"] as const,

@@ -1,11 +1,18 @@
 import type { CameraControls } from "@react-three/drei";
 import type { RootState } from "@react-three/fiber";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
-import { toast } from "sonner";
-import type { Drawing, ExtentsBox, Project, Settings, SharedExtents, Stop } from "../api/client";
-import { keys, queryClient, report, useDrawings } from "../api/queries";
-import { editBox, useSharedExtents } from "../api/shared-extents";
+import type {
+  Drawing,
+  DrawingPlanes,
+  Project,
+  Settings,
+  SharedExtents,
+  Stop,
+  Viewpoint,
+} from "../api/client";
+import { useDrawings } from "../api/queries";
+import { useSharedExtents } from "../api/shared-extents";
+import { useViewpoints } from "../api/viewpoints";
 import { boxOf } from "../model/building/opened-elements";
 import { heightOf, isPlanOf } from "../model/building/storeys";
 import { TooLarge } from "../model/building/TooLarge";
@@ -21,12 +28,22 @@ import { useStops } from "../model/planes/PlaneGrip";
 import { useMaking } from "../model/planes/use-making";
 import { useFound, usePlanes } from "../model/planes/use-planes";
 import { ModelCanvas } from "../model/view/ModelCanvas";
-import type { Hit } from "../model/view/picking";
 import { pointAt } from "../model/view/under-pointer";
 import { useLight } from "../model/view/use-light";
 import { useShowing } from "../model/view/use-showing";
-import { comeNear, FROM, lookFrom, planeFacing, squareOnto, straight, whence } from "../model/view/view-acts";
+import {
+  comeNear,
+  eyeOf,
+  FROM,
+  lookFrom,
+  planeFacing,
+  squareOnto,
+  straight,
+  whence,
+} from "../model/view/view-acts";
+import { seenNow } from "../model/viewpoints/seen";
 import { ModelPins } from "../remarks/ModelPins";
+import { useCommand } from "../shell/commands";
 import { GroundPart } from "./ground/GroundPart";
 import { useGroundPoints } from "./ground/use-ground-points";
 import { ChosenPart } from "./panels/ChosenPart";
@@ -37,8 +54,16 @@ import { PlanePart } from "./panels/PlanePart";
 import { SavePart } from "./panels/SavePart";
 import { ShowPart } from "./panels/ShowPart";
 import { ViewPart } from "./panels/ViewPart";
+import { useBoxes } from "./use-boxes";
 import { useFaceGrips } from "./use-face-grips";
+import { useLinked } from "./use-linked";
 import { useModelCommands } from "./use-model-commands";
+import { usePicking } from "./use-picking";
+import { Presentation } from "./viewpoints/Presentation";
+import { usePictures } from "./viewpoints/use-pictures";
+import { usePresenting } from "./viewpoints/use-presenting";
+import { useTravel } from "./viewpoints/use-travel";
+import { ViewpointsPart } from "./viewpoints/ViewpointsPart";
 
 /** The building in three dimensions: a cut is found by hovering, sliding and turning a plane, and becomes a drawing. */
 export function ModelBench({ project, settings }: { project: Project; settings: Settings }) {
@@ -96,6 +121,25 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     },
     [set],
   );
+  const { data: viewpoints = NO_VIEWPOINTS } = useViewpoints(project.id);
+  const travel = useTravel({ solid, planes, drawings, boxes, controls });
+  const stage = useRef<HTMLElement | null>(null);
+  const { presenting, begin, leave } = usePresenting(stage);
+  const settled = loading.done === loading.of && (opened.wanted.length === 0 || opened.wanted[0]?.key === of);
+  const pictures = usePictures(project.name, travel, three, settled);
+  const seen = (says: string) =>
+    controls.current && seenNow(useModelBench.getState(), eyeOf(controls.current), says);
+  const present = () => {
+    const first = viewpoints.find((v) => v.id === useModelBench.getState().viewpoint) ?? viewpoints[0];
+    if (first) travel(first, false);
+    begin();
+  };
+  useCommand({
+    name: "Present the viewpoints",
+    group: "Model",
+    enabled: viewpoints.length > 0 && !presenting,
+    run: present,
+  });
   const stay = (act: (c: CameraControls) => unknown) => controls.current && act(controls.current);
   const view = (act: (c: CameraControls) => unknown) => {
     set({ walking: false });
@@ -163,6 +207,14 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             Cut at a face <kbd className="kbd kbd-xs">C</kbd>
           </button>
         </h2>
+        <ViewpointsPart
+          project={project}
+          viewpoints={viewpoints}
+          seen={seen}
+          onGo={(one) => travel(one, false)}
+          onPresent={present}
+          onPictures={pictures}
+        />
         <ModelLists
           project={project}
           planes={planes}
@@ -172,7 +224,11 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
           onStorey={lookAtStorey}
         />
       </aside>
-      <main className="relative flex min-w-0 flex-1 flex-col" aria-label="The building">
+      <main
+        ref={stage}
+        className={`flex min-w-0 flex-1 flex-col ${presenting ? "fixed inset-0 z-50 bg-base-100" : "relative"}`}
+        aria-label="The building"
+      >
         {(error || loading.problem) && (
           <p role="alert" className="alert alert-error m-2">
             {error?.message ?? loading.problem}
@@ -195,7 +251,8 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
               <ModelCanvas
                 solid={solid}
                 parts={loading.parts}
-                planes={standing}
+                planes={presenting ? NO_PLANES : standing}
+                bare={presenting}
                 stops={stops}
                 opening={opened.opening}
                 faces={faces}
@@ -218,12 +275,16 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 onRaise={ground.raise}
                 held={held}
                 light={light}
-                over={<ModelPins project={project.id} />}
+                over={presenting ? null : <ModelPins project={project.id} />}
               />
             )}
           </NeedsWebGl>
         </div>
-        <ModelFoot project={project} done={loading.done} of={loading.of} />
+        {presenting ? (
+          <Presentation viewpoints={viewpoints} onGo={(one) => travel(one, false)} onLeave={leave} />
+        ) : (
+          <ModelFoot project={project} done={loading.done} of={loading.of} />
+        )}
       </main>
       <aside
         aria-label="Particulars"
@@ -304,62 +365,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
 }
 
 const NO_STOPS: Stop[] = [];
+const NO_PLANES: DrawingPlanes[] = [];
+const NO_VIEWPOINTS: Viewpoint[] = [];
 const NO_BOXES: SharedExtents[] = [];
 const NO_DRAWINGS: Drawing[] = [];
-
-/** A link names the element that is picked, or the drawing that opens the model; a drawing that is deleted elsewhere opens nothing any more. */
-function useLinked(like: Drawing | undefined) {
-  const { drawing, set } = useModelBench();
-  const [query, setQuery] = useSearchParams();
-  const linked = Number(query.get("drawing")) || undefined;
-  const element = query.get("element");
-  useEffect(() => {
-    if (linked === undefined && element === null) return;
-    if (linked !== undefined) set({ drawing: linked });
-    if (element !== null) set({ picked: element });
-    setQuery({}, { replace: true });
-  }, [linked, element, set, setQuery]);
-  const was = useRef<number | null>(null);
-  useEffect(() => {
-    if (drawing !== null && !like && was.current === drawing) {
-      set({ drawing: null });
-      toast("This drawing was deleted elsewhere; a plane that was taken up from it is kept.");
-    }
-    was.current = like ? drawing : null;
-  }, [drawing, like, set]);
-}
-
-/** What lay under a click, and which of it is picked. */
-function usePicking() {
-  const { picked, set } = useModelBench();
-  const [hits, setHits] = useState<Hit[]>([]);
-  const pick = (found: Hit[]) => {
-    setHits(found);
-    set({ picked: found[0]?.element.guid ?? null });
-  };
-  const at = hits.findIndex((hit) => hit.element.guid === picked);
-  const next = () => set({ picked: hits[(at + 1) % hits.length]?.element.guid ?? null });
-  return { hit: hits[at], hits: picked ? hits : [], at, pick, next };
-}
-
-/** Boxes of shared extents as they are shown, and what becomes of one whose side is dragged (null: it was let go). */
-function useBoxes(project: number, boxes: SharedExtents[]) {
-  const { box, set } = useModelBench();
-  const sized = useMemo(() => boxes.map((b) => (b.id === box?.id ? box.now : b.box)), [boxes, box]);
-  const resize = async (now: ExtentsBox | null) => {
-    const shared = boxes.find((b) => b.id === box?.id);
-    if (!box || !shared) return;
-    if (now) {
-      set({ box: { id: box.id, now } });
-      return;
-    }
-    try {
-      await editBox(shared, { box: box.now });
-    } catch (wrong) {
-      report(wrong);
-      set({ box: null });
-    }
-    await queryClient.invalidateQueries({ queryKey: keys.sharedExtents(project) });
-  };
-  return { sized, resize };
-}

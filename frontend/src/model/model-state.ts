@@ -47,6 +47,10 @@ type State = {
   flat: boolean;
   /** Somebody stands in the building and walks. */
   walking: boolean;
+  /** The viewpoint that was gone to last. */
+  viewpoint: number | null;
+  /** Viewpoints are shown one after the other, and nothing beside them. */
+  presenting: boolean;
   says: string;
   set: (part: Partial<Omit<State, "set">>) => void;
 };
@@ -75,6 +79,8 @@ const START = {
   picked: null,
   flat: false,
   walking: false,
+  viewpoint: null,
+  presenting: false,
   says: "",
 };
 

@@ -173,6 +173,8 @@ function hear({ project, what, rows, drawings, who, recut, publication }: Messag
     renew({ queryKey: [...keys.tables(project), "content"] });
   if (of("drawing_rule").length > 0) renew({ queryKey: keys.drawingRules(project) });
   if (of("shared_extents").length > 0) renew({ queryKey: keys.sharedExtents(project) });
+  if (["viewpoint", "drawing", "shared_extents", "shown_set", "standard"].some((t) => of(t).length > 0))
+    renew({ queryKey: keys.viewpoints(project) }); // they tell what they name and is gone
   if (of("standard").length > 0) renew({ queryKey: keys.standards(project) });
   if (of("ground").length > 0) renewGround(project);
   if (of("sheet_design").length > 0) renew({ queryKey: keys.designs(project) });

@@ -11,7 +11,7 @@ import {
   useState,
 } from "react";
 import * as THREE from "three";
-import type { DrawingPlanes, ExtentsBox, Leaf, Light, Solid, Stop } from "../../api/client";
+import type { DrawingPlanes, ExtentsBox, Light, Solid, Stop } from "../../api/client";
 import { Building, type ColourOf, type ShownOf } from "../building/Building";
 import { CutFaces, type FacesOfCut } from "../building/CutFaces";
 import { clipUniforms, setOpening } from "../building/clip-material";
@@ -20,13 +20,11 @@ import { FaceGrips, type HeldFaces } from "../faces/FaceGrips";
 import { GroundHandles } from "../ground/GroundHandles";
 import type { GroundPoint } from "../ground/ground-points";
 import { useModelBench } from "../model-state";
-import { boxSides } from "../opening/box-geometry";
-import { type Opening, type Plane, plus, type V3 } from "../opening/opening";
-import { cornersOf, leafCorners } from "../opening/plane-geometry";
+import type { Opening, Plane, V3 } from "../opening/opening";
 import { Grips, reachOf } from "../planes/Grips";
 import { Letters } from "../planes/Letters";
 import { LookArrow } from "../planes/LookArrow";
-import { Band, Frames, PlaneLines } from "../planes/PlaneLines";
+import { Boxes, CUT, Framed, SavedPlanes, SliceBand } from "../planes/Standing";
 import { STILL } from "../planes/use-drag";
 import { Compass, TurnCompass } from "./Compass";
 import { numberOf } from "./numbered";
@@ -42,7 +40,6 @@ const ROUGH = 0.6; // of the pixels, while a view moves on a machine that can't 
 const REST = 350; // ms after which a view that moved rests
 const EASY = 500_000; // triangles up to which what lies under a pointer is looked for all the time
 const STRIDE = 0.4; // metres that a notch of the wheel walks on
-const [CUT, DEPTH, EXTENTS] = ["#b7341b", "#115a66", "#8a5a00"];
 
 type Props = {
   solid: Solid;
@@ -76,6 +73,8 @@ type Props = {
   onRaise?: (point: GroundPoint, height: number) => void;
   /** Faces of an element that are pushed and pulled. */
   held?: HeldFaces;
+  /** Nothing but the building: no planes, no grips. */
+  bare?: boolean;
   /** What stands over the picture beside, at places of the model (`data-at`). */
   over?: ReactNode;
   /** The light of the sun, where it shines. */
@@ -228,11 +227,13 @@ export function ModelCanvas(props: Props) {
               faint={one !== active}
             />
           ))}
-        {plane && <Framed plane={plane} solid={solid} colour={CUT} />}
-        {plane && <LookArrow plane={plane} length={reach} colour={CUT} />}
-        {plane && thickness !== null && <SliceBand plane={plane} solid={solid} thickness={thickness} />}
+        {plane && !props.bare && <Framed plane={plane} solid={solid} colour={CUT} />}
+        {plane && !props.bare && <LookArrow plane={plane} length={reach} colour={CUT} />}
+        {plane && !props.bare && thickness !== null && (
+          <SliceBand plane={plane} solid={solid} thickness={thickness} />
+        )}
         <SavedPlanes planes={planes} chosen={drawing} pointed={pointed} sought={plane !== null} />
-        <Boxes boxes={props.boxes} chosen={box?.now ?? null} />
+        {!props.bare && <Boxes boxes={props.boxes} chosen={box?.now ?? null} />}
         <Follow overlay={overlay} />
         <TurnCompass overlay={overlay} north={props.north} />
       </Canvas>
@@ -242,8 +243,8 @@ export function ModelCanvas(props: Props) {
         <Compass />
         {hover && <PointerNote pointed={hover.pointed} offset={offset} at={hover.at} />}
         <Grips
-          plane={plane}
-          box={box?.now ?? null}
+          plane={props.bare ? null : plane}
+          box={props.bare ? null : (box?.now ?? null)}
           stops={props.stops}
           solid={solid}
           rayAt={rayAt}
@@ -253,85 +254,13 @@ export function ModelCanvas(props: Props) {
           onDrop={props.onDrop}
           onBox={props.onBox}
         />
-        {props.held && <FaceGrips {...props.held} {...{ rayAt, three, controls }} />}
-        {props.ground && props.onRaise && (
+        {props.held && !props.bare && <FaceGrips {...props.held} {...{ rayAt, three, controls }} />}
+        {props.ground && props.onRaise && !props.bare && (
           <GroundHandles points={props.ground} onRaise={props.onRaise} {...{ rayAt, three, controls }} />
         )}
       </div>
     </div>
   );
-}
-
-type SavedProps = {
-  planes: DrawingPlanes[];
-  chosen: number | null;
-  pointed: number | null;
-  /** A plane is looked for: that opens the model, not the drawing. */
-  sought: boolean;
-};
-
-function SliceBand({ plane, solid, thickness }: { plane: Plane; solid: Solid; thickness: number }) {
-  const near = useMemo(() => cornersOf(plane, solid), [plane, solid]);
-  const far = useMemo(() => cornersOf(plane, solid, -thickness), [plane, solid, thickness]);
-  return <Band near={near} far={far} colour={DEPTH} />;
-}
-
-/** How far the drawing that opens the model looks, where it has a depth. */
-function DepthBands({ leaves }: { leaves: Leaf[] }) {
-  return leaves.map((leaf, k) => {
-    const near = leafCorners(leaf);
-    const { depth, w } = leaf;
-    if (depth === null) return null;
-    // biome-ignore lint/suspicious/noArrayIndexKey: planes of a drawing stand in their order
-    return <Band key={k} near={near} far={near.map((c) => plus(c, w as V3, depth))} colour={DEPTH} />;
-  });
-}
-
-/** The planes of drawings, dim but for the one that opens the model and the one that is pointed at in the list. */
-function SavedPlanes({ planes, chosen, pointed, sought }: SavedProps) {
-  const [lit, dim] = useMemo(() => {
-    const of = (isLit: boolean) =>
-      planes
-        .filter((p) => (p.drawing === chosen || p.drawing === pointed) === isLit)
-        .flatMap((p) => p.leaves.map(leafCorners));
-    return [of(true), of(false)];
-  }, [planes, chosen, pointed]);
-  const opening = useMemo(() => planes.find((p) => p.drawing === chosen)?.leaves ?? [], [planes, chosen]);
-  return (
-    <>
-      <Frames frames={dim} colour={CUT} faint />
-      <Frames frames={lit} colour={CUT} faint={false} />
-      {!sought && <DepthBands leaves={opening} />}
-    </>
-  );
-}
-
-function Boxes({ boxes, chosen }: { boxes: ExtentsBox[]; chosen: ExtentsBox | null }) {
-  const [lit, dim] = useMemo(() => {
-    const of = (isLit: boolean) =>
-      boxes.filter((b) => (b === chosen) === isLit).flatMap((b) => boxSides(b).map((s) => s.corners));
-    return [of(true), of(false)];
-  }, [boxes, chosen]);
-  return (
-    <>
-      <Frames frames={dim} colour={EXTENTS} faint />
-      <Frames frames={lit} colour={EXTENTS} faint={false} />
-    </>
-  );
-}
-
-type FramedProps = {
-  plane: Plane;
-  solid: Solid;
-  colour: string;
-  filled?: boolean;
-  faint?: boolean;
-};
-
-function Framed(props: FramedProps) {
-  const { plane, solid, ...look } = props;
-  const corners = useMemo(() => cornersOf(plane, solid), [plane, solid]);
-  return <PlaneLines corners={corners} {...look} />;
 }
 
 type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colour" | "lit" | "light"> & {

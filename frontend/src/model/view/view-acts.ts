@@ -4,6 +4,7 @@ import type { Solid } from "../../api/client";
 import { cross, dot, minus, type Plane, plus, scaled, type Taking, unit, type V3 } from "../opening/opening";
 import { middleOf, sizeOf } from "../opening/plane-geometry";
 import type { Whence } from "../planes/use-planes";
+import type { Eye } from "../viewpoints/seen";
 
 export const FROM: V3 = [-0.8, -1.2, 0.75]; // where the building is looked at from at first
 
@@ -62,12 +63,29 @@ export function whence(controls: CameraControls, perspective: boolean): Whence {
   const camera = controls.camera as THREE.PerspectiveCamera;
   const towards = camera.getWorldDirection(new THREE.Vector3()).negate().toArray() as V3;
   if (!perspective) return { towards };
-  const half = (degrees: number) => Math.tan((degrees * Math.PI) / 360);
-  const wide = Math.max(camera.fov, WIDE); // a flat view has its eye very far away
-  const to = controls.getTarget(new THREE.Vector3()).toArray() as V3;
-  const eye = plus(to, towards, (controls.distance * half(camera.fov)) / half(wide));
+  const wide = Math.max(camera.fov, WIDE);
+  const { at: eye } = eyeOf(controls);
   const angle = (Math.atan(half(wide) * camera.aspect) * 360) / Math.PI;
   return { towards, eye, angle: Math.min(angle, 150), aspect: camera.aspect };
+}
+
+const half = (degrees: number) => Math.tan((degrees * Math.PI) / 360);
+
+/** Where the eye is, as with perspective: that of a flat view is very far away. */
+export function eyeOf(controls: CameraControls): Eye {
+  const camera = controls.camera as THREE.PerspectiveCamera;
+  const way = camera.getWorldDirection(new THREE.Vector3()).toArray() as V3;
+  const to = plus(camera.position.toArray() as V3, way, controls.distance);
+  return {
+    at: plus(to, way, (-controls.distance * half(camera.fov)) / half(Math.max(camera.fov, WIDE))),
+    to,
+  };
+}
+
+/** Look as an eye does, with or without perspective. */
+export function lookBy(controls: CameraControls, { at, to }: Eye) {
+  const fov = degreesOf(controls);
+  return look(controls, ...plus(to, minus(at, to), half(Math.max(fov, WIDE)) / half(fov)), ...to);
 }
 
 /** As somebody sees it who stands on the floor below a place: the eye stays where it is when the head turns. */

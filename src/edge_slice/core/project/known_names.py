@@ -18,7 +18,7 @@ from edge_slice.core.model.kinds import KINDS
 from edge_slice.core.model.said import MaterialHere
 from edge_slice.core.project.refused import Refused
 from edge_slice.core.project.source import Source
-from edge_slice.core.project.viewpoints import Seen
+from edge_slice.core.project.viewpoints import AS_DRAWN, Seen
 
 MOST_NAMED = 4
 
@@ -83,7 +83,8 @@ def in_seen(seen: Seen) -> Iterator[Use]:
     for field in ("without", "see_through_kinds"):
         yield from (Use(f"seen.looks.{field}", "kind of element", kind) for kind in getattr(looks, field))
     for field, what in (("storey", "storey"), ("shown_set", "shown set"), ("standard", "drawing standard")):
-        if name := getattr(looks, field):
+        name = getattr(looks, field)
+        if name not in ("", AS_DRAWN):
             yield Use(f"seen.looks.{field}", what, name)
     drawings = [*opened.others] if opened.drawing is None else [opened.drawing, *opened.others]
     yield from (Use("seen.opened", "drawing", str(number)) for number in drawings)

@@ -13,6 +13,7 @@ from edge_slice.core.drawing.sunlight import Sun
 Word = Annotated[str, Field(max_length=60)]
 Number = Annotated[int, Field(ge=1, le=2_147_483_647)]
 Kinds = Annotated[tuple[Word, ...], Field(max_length=100)]
+AS_DRAWN = "as drawn"  # in place of a shown set: what the drawing that opens the model leaves out is left out
 LEAST = 1e-3  # metres between the eye and what it looks at
 
 
@@ -47,8 +48,8 @@ class OpenedBy(_Said):
 
 class Looks(_Said):
     """What shows and how: kinds and elements (GlobalId) that are left out, kinds that are seen through, one storey
-    (GlobalId) alone; by a shown set and the colours of a standard. `removed`: what is cut off is gone, a ghost or an
-    outline; `ghost`: what is hidden is one."""
+    (GlobalId) alone; by a shown set (or `AS_DRAWN`) and the colours of a standard. `removed`: what is cut off is gone,
+    a ghost or an outline; `ghost`: what is hidden is one."""
 
     without: Kinds = ()
     left_out: Annotated[tuple[Guid, ...], Field(max_length=MOST_LEFT_OUT)] = ()
