@@ -401,3 +401,66 @@ def test_sides_that_are_turned_from_the_sun_lie_in_shadow(bench: ModelBench) -> 
     bench.until(lambda: bright() < without - 1)
     page.get_by_label("Sun and shadows").uncheck()
     bench.until(lambda: abs(bright() - without) < 0.1)
+
+
+def test_viewpoints_are_kept_gone_to_and_presented(bench: ModelBench) -> None:
+    page, app, project = bench.page, bench.app, bench.project
+    keep = page.get_by_label("A new viewpoint")
+
+    def kept() -> list[dict]:
+        found: list[dict] = app.call("GET", f"/api/projects/{project}/viewpoints").json
+        return found
+
+    def eye() -> list[float]:
+        said = page.locator("[data-overlay]").get_attribute("data-eye") or ""
+        return [float(x) for x in said.split(",")]
+
+    page.get_by_role("button", name="front left").click()
+    bench.until(lambda: eye()[0] == pytest.approx(eye()[1], rel=0.2) and eye()[0] < -50)  # flat: from very far
+    first = eye()
+    keep.fill("All of it")
+    keep.press("Enter")
+    bench.until(lambda: len(kept()) == 1)
+    page.get_by_role("heading", name="Particulars").click()  # out of the fields
+    plane = bench.cut("z")
+    page.get_by_role("button", name="above", exact=True).click()
+    page.get_by_role("button", name="Hide every slab").click()
+    keep.fill("Opened")
+    keep.press("Enter")
+    bench.until(lambda: len(kept()) == 2)
+    assert kept()[1]["seen"]["opened"]["plane"]["point"] == pytest.approx(plane["point"])
+    assert kept()[1]["seen"]["looks"]["without"] == ["slab"]
+    says = page.get_by_label("Says")
+    says.fill("Opened over the floor")
+    says.press("Enter")
+    bench.until(lambda: kept()[1]["seen"]["says"] == "Opened over the floor")
+
+    page.get_by_role("button", name="All of it", exact=True).click()
+
+    bench.until(lambda: eye() == pytest.approx(first, rel=1e-3, abs=0.01))
+    assert bench.told("plane") is None
+    expect(page.get_by_role("button", name="Hide every slab")).to_be_visible()
+    expect(page.get_by_role("button", name="Earlier")).to_be_disabled()
+    page.get_by_role("button", name="Later").click()
+    bench.until(lambda: [v["name"] for v in kept()] == ["Opened", "All of it"])
+
+    page.get_by_role("button", name="Present", exact=True).click()
+    stage = page.get_by_label("Presentation")
+    expect(stage.get_by_role("heading")).to_have_text("All of it")
+    expect(stage.get_by_text("2 / 2")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(stage.get_by_text("Opened over the floor")).to_be_visible()
+    bench.until(lambda: (bench.told("plane") or {}).get("point") == pytest.approx(plane["point"]))
+    bench.closed_by(plane)
+    expect(page.get_by_role("button", name="Move the plane")).to_have_count(0)
+    page.keyboard.press("c")  # the keys of the bench rest
+    page.keyboard.press("Escape")
+    expect(stage).to_have_count(0)
+    expect(page.get_by_role("button", name="Move the plane")).to_be_visible()
+    expect(page.get_by_role("button", name="Cut at a face")).to_have_attribute("aria-pressed", "false")
+
+    with page.expect_download() as picture:
+        page.get_by_role("button", name="Picture", exact=True).click()
+    assert picture.value.suggested_filename.endswith("Opened.png")
+    page.get_by_label("Delete the viewpoint Opened").click()
+    bench.until(lambda: [v["name"] for v in kept()] == ["All of it"])

@@ -13,6 +13,7 @@ import type {
 import { useDrawings } from "../api/queries";
 import { useSharedExtents } from "../api/shared-extents";
 import { useViewpoints } from "../api/viewpoints";
+import type { FacesOfCut } from "../model/building/CutFaces";
 import { boxOf } from "../model/building/opened-elements";
 import { heightOf, isPlanOf } from "../model/building/storeys";
 import { TooLarge } from "../model/building/TooLarge";
@@ -84,8 +85,10 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
     find,
     pointed,
     sun,
+    coming,
     set,
   } = useModelBench();
+  const sought = coming ? null : plane; // one that slides to its place by itself is none that somebody looks for
   const standing = useMemo(() => {
     const used = new Set([...others, ...[drawing, pointed].filter((id) => id !== null)]);
     return standingPlanes(planes, foundCuts(planes, drawings, find), used);
@@ -97,8 +100,8 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const showing = useShowing(project, plane ? undefined : like, usual);
   const opened = useOpening(planes, drawings, settings, showing);
   const { faces, of, problem } = useAllFaces(project.id, opened);
-  const { data: stops = NO_STOPS } = useStops(project.id, plane?.normal ?? null, solid?.geometry ?? "");
-  const { found, problem: refused } = useFound(project.id, plane);
+  const { data: stops = NO_STOPS } = useStops(project.id, sought?.normal ?? null, solid?.geometry ?? "");
+  const { found, problem: refused } = useFound(project.id, sought);
   const { data: boxes = NO_BOXES } = useSharedExtents(project.id);
   const { sized, resize } = useBoxes(project.id, boxes);
   const light = useLight(project.id, sun, like?.id ?? null);
@@ -255,7 +258,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
                 bare={presenting}
                 stops={stops}
                 opening={opened.opening}
-                faces={faces}
+                faces={coming ? NO_FACES : faces}
                 shown={showing.shown}
                 colour={showing.colour}
                 boxes={sized}
@@ -293,9 +296,9 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
         <h2 className="flex h-8 shrink-0 items-center border-b border-base-300 px-3 font-semibold">
           Particulars
         </h2>
-        {plane && solid && (
+        {sought && solid && (
           <PlanePart
-            plane={plane}
+            plane={sought}
             found={found}
             problem={refused || problem}
             stops={stops}
@@ -306,7 +309,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
             onDraw={draw}
             onGive={give}
             onFace={faceView}
-            onSquare={() => view((c) => squareOnto(c, solid, plane))}
+            onSquare={() => view((c) => squareOnto(c, solid, sought))}
             onLeave={() => set({ plane: null, says: "" })}
           />
         )}
@@ -365,6 +368,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
 }
 
 const NO_STOPS: Stop[] = [];
+const NO_FACES: FacesOfCut[] = [];
 const NO_PLANES: DrawingPlanes[] = [];
 const NO_VIEWPOINTS: Viewpoint[] = [];
 const NO_BOXES: SharedExtents[] = [];

@@ -49,6 +49,8 @@ type State = {
   walking: boolean;
   /** The viewpoint that was gone to last. */
   viewpoint: number | null;
+  /** What the plane that slides will be when it has arrived: its faces are asked for ahead, and show then. */
+  coming: { plane: Plane | null; drawing: number | null } | null;
   /** Viewpoints are shown one after the other, and nothing beside them. */
   presenting: boolean;
   says: string;
@@ -80,6 +82,7 @@ const START = {
   flat: false,
   walking: false,
   viewpoint: null,
+  coming: null,
   presenting: false,
   says: "",
 };

@@ -5,7 +5,7 @@ import { useModelBench } from "../../model/model-state";
 import type { Plane, V3 } from "../../model/opening/opening";
 import { planeOf } from "../../model/opening/plane-geometry";
 import { eyeOf, lookBy } from "../../model/view/view-acts";
-import { type Eye, looksOf, openedBy } from "../../model/viewpoints/seen";
+import { differing, type Eye, looksOf, openedBy } from "../../model/viewpoints/seen";
 import { beginOf, between, paced, slid } from "../../model/viewpoints/way";
 
 const TAKES = 1400; // ms that the way to a viewpoint takes
@@ -33,10 +33,10 @@ export function useTravel(bench: Bench) {
     const { set, ...before } = useModelBench.getState();
     const known = new Set(drawings.map((d) => d.id));
     const opened = openedBy(viewpoint.seen, known, boxes);
-    const end = { ...opened, viewpoint: viewpoint.id };
+    const end = { ...opened, viewpoint: viewpoint.id, coming: null };
     const eye = viewpoint.seen.eye as Eye;
     const still = atOnce || window.matchMedia("(prefers-reduced-motion: reduce)").matches;
-    set(looksOf(viewpoint.seen));
+    set(differing(useModelBench.getState(), looksOf(viewpoint.seen)));
     if (still) {
       set(end);
       afterNextFrame(() => lookBy(c, eye));
@@ -50,26 +50,39 @@ export function useTravel(bench: Bench) {
     const from = eyeOf(c);
     const was = before.plane ?? planeIn(before.drawing);
     const begin = sliding && beginOf(sliding, was, solid.low as V3, solid.high as V3);
+    let mine: Plane | null = null; // the plane as it was set here last
+    const slide = (share: number) => {
+      if (!sliding) return;
+      mine = slid(sliding, begin ?? 0, share);
+      set({ plane: mine });
+    };
     if (!sliding) set(end);
-    else
-      set({
-        ...opened,
-        viewpoint: viewpoint.id,
-        drawing: null,
-        thickness: null,
-        plane: slid(sliding, begin ?? 0, 0),
-      });
+    else {
+      const coming = { plane: opened.plane, drawing: opened.plane ? null : opened.drawing };
+      set({ ...end, drawing: null, thickness: null, coming });
+      slide(0);
+    }
+    let taken = false; // by a hand, which looks elsewhere meanwhile
+    const take = () => {
+      taken = true;
+    };
+    c.addEventListener("controlstart", take);
     let started = 0;
     const step = (now: number) => {
       started ||= now;
       const share = Math.min(1, (now - started) / TAKES);
       const come = paced(share, sliding !== null && Math.abs(begin ?? 0) > 1e-6);
-      lookBy(c, between(from, eye, come.eye));
-      if (share >= 1) set(end);
+      const other = mine !== null && useModelBench.getState().plane !== mine;
+      if (!taken) lookBy(c, between(from, eye, come.eye));
+      if (other)
+        set({ coming: null }); // something else opens the model now
+      else if (share >= 1) set(end);
       else {
-        if (sliding && come.plane > 0) set({ plane: slid(sliding, begin ?? 0, come.plane) });
+        if (come.plane > 0) slide(come.plane);
         under.current = requestAnimationFrame(step);
+        return;
       }
+      c.removeEventListener("controlstart", take);
     };
     under.current = requestAnimationFrame(step);
   }, []);

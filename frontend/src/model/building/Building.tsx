@@ -24,6 +24,8 @@ type Props = {
   edges: boolean;
   /** Elements that are lit (GlobalId). */
   lit: ReadonlySet<string>;
+  /** A plane slides through it: nothing is sorted anew by what that leaves, all is asked. */
+  sliding: boolean;
   /** Whether the sun shines: bodies throw shadows, and have them. */
   sunlit: boolean;
 };
@@ -35,7 +37,7 @@ const LIGHT = new THREE.Vector3(-0.35, -0.65, 0.68).normalize();
 
 /** What stands on one storey. What the opening does not touch is drawn without asking what is taken away. */
 export function Building({ part, uniforms, opening, shown, colour, removed, budget, edges, ...more }: Props) {
-  const { lit, sunlit } = more;
+  const { lit, sunlit, sliding } = more;
   const places = useMemo(() => new THREE.BufferAttribute(unrolled(part), 3), [part]);
   const ends = useMemo(() => new THREE.BufferAttribute(part.positions, 3), [part]);
   // only what is lit here paints it anew
@@ -51,7 +53,11 @@ export function Building({ part, uniforms, opening, shown, colour, removed, budg
     () => new THREE.BufferAttribute(painted(part, colour, new Set(here.split(" "))), 3, true),
     [part, colour, here],
   );
-  const left = useMemo(() => leftOf(part, opening), [part, opening]);
+  const sorted = sliding ? null : opening;
+  const left = useMemo(
+    () => (sorted ? leftOf(part, sorted) : part.elements.map(() => "crossed" as const)),
+    [part, sorted],
+  );
   const said = left.map((way) => way[0]).join("");
   const shape = shapeOf(opening);
   const materials = useMemo(() => materialsOf(uniforms, shape), [uniforms, shape]);

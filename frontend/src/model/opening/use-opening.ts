@@ -25,7 +25,7 @@ export function useOpening(
   settings: Settings,
   { hiding, standard }: Showing,
 ): OpenedBy {
-  const { plane, drawing, others, thickness, box } = useModelBench();
+  const { plane, drawing, others, thickness, box, coming } = useModelBench();
   return useMemo(() => {
     const style = faceStyle(settings.new_style, standard, SCALE);
     const said = JSON.stringify([hiding, standard]);
@@ -44,7 +44,11 @@ export function useOpening(
       }
       return { opening: [boxTakings(box.now)], wanted };
     }
-    if (plane) add([takingOf(plane, thickness)], `${JSON.stringify(plane)} ${said}`, cutIn(plane));
+    const row = drawings.find((d) => d.id === coming?.drawing);
+    const there = coming?.plane ?? plane;
+    if (plane && row) add([takingOf(plane, thickness)], `${row.id} ${row.view} ${said}`, row.cut);
+    else if (plane && there)
+      add([takingOf(plane, thickness)], `${JSON.stringify(there)} ${said}`, cutIn(there));
     const chosen = [...(plane || drawing === null ? [] : [drawing]), ...others];
     for (const id of chosen) {
       const leaves = planes.find((p) => p.drawing === id)?.leaves;
@@ -57,7 +61,7 @@ export function useOpening(
         );
     }
     return { opening, wanted };
-  }, [plane, drawing, others, thickness, hiding, standard, planes, drawings, settings, box]);
+  }, [plane, drawing, others, thickness, hiding, standard, planes, drawings, settings, box, coming]);
 }
 
 /** The faces of each cut that opens the model, and what the others leave of it. */

@@ -86,8 +86,9 @@ type Spot = { clientX: number; clientY: number };
 /** The building, opened where it is cut; hovered, clicked, turned about what lies under the pointer. */
 export function ModelCanvas(props: Props) {
   const { solid, parts, planes, opening, shown, controls, three, onPick, onPoint, onCut } = props;
-  const { plane, box, cutting, lock, offset, drawing, pointed, thickness, removed, flat, walking } =
+  const { plane, box, cutting, lock, offset, drawing, pointed, thickness, removed, flat, walking, coming } =
     useModelBench();
+  const held = props.bare || coming ? null : plane;
   const [hover, setHover] = useState<{ pointed: Pointed; at: { x: number; y: number } } | null>(null);
   const [moving, setMoving] = useState(false);
   const overlay = useRef<HTMLDivElement>(null);
@@ -215,6 +216,7 @@ export function ModelCanvas(props: Props) {
           moving={moving}
           budget={moving && budget < triangles ? share : null}
           removed={removed}
+          sliding={coming !== null}
         />
         {hover &&
           Object.entries(hover.pointed.planes).map(([name, one]) => (
@@ -227,11 +229,9 @@ export function ModelCanvas(props: Props) {
               faint={one !== active}
             />
           ))}
-        {plane && !props.bare && <Framed plane={plane} solid={solid} colour={CUT} />}
-        {plane && !props.bare && <LookArrow plane={plane} length={reach} colour={CUT} />}
-        {plane && !props.bare && thickness !== null && (
-          <SliceBand plane={plane} solid={solid} thickness={thickness} />
-        )}
+        {held && <Framed plane={held} solid={solid} colour={CUT} />}
+        {held && <LookArrow plane={held} length={reach} colour={CUT} />}
+        {held && thickness !== null && <SliceBand plane={held} solid={solid} thickness={thickness} />}
         <SavedPlanes planes={planes} chosen={drawing} pointed={pointed} sought={plane !== null} />
         {!props.bare && <Boxes boxes={props.boxes} chosen={box?.now ?? null} />}
         <Follow overlay={overlay} />
@@ -240,10 +240,10 @@ export function ModelCanvas(props: Props) {
       <div ref={overlay} className="pointer-events-none absolute inset-0" data-overlay="">
         <Letters planes={planes} chosen={drawing} onChoose={props.onChoose} />
         {props.over}
-        <Compass />
+        {!props.bare && <Compass />}
         {hover && <PointerNote pointed={hover.pointed} offset={offset} at={hover.at} />}
         <Grips
-          plane={props.bare ? null : plane}
+          plane={held}
           box={props.bare ? null : (box?.now ?? null)}
           stops={props.stops}
           solid={solid}
@@ -267,9 +267,21 @@ type ContentProps = Pick<Props, "parts" | "opening" | "faces" | "shown" | "colou
   moving: boolean;
   budget: ((part: LoadedPart) => number) | null;
   removed: "gone" | "ghost" | "outline";
+  sliding: boolean;
 };
 
-function Content({ parts, opening, faces, shown, colour, moving, budget, removed, ...more }: ContentProps) {
+function Content({
+  parts,
+  opening,
+  faces,
+  shown,
+  colour,
+  moving,
+  budget,
+  removed,
+  sliding,
+  ...more
+}: ContentProps) {
   const { lit, light } = more;
   const uniforms = useMemo(clipUniforms, []);
   const invalidate = useThree((s) => s.invalidate);
@@ -290,6 +302,7 @@ function Content({ parts, opening, faces, shown, colour, moving, budget, removed
           removed={removed}
           budget={budget ? budget(part) : null}
           edges={!moving}
+          sliding={sliding}
           lit={lit}
           sunlit={light !== undefined}
         />

@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import { useModelBench } from "../model-state";
-import { looksOf, openedBy, seenNow } from "./seen";
+import { differing, looksOf, openedBy, seenNow } from "./seen";
 
 it("a view is the same again by what a viewpoint keeps of it", () => {
   const { set, getState } = { set: useModelBench.getState().set, getState: useModelBench.getState };
@@ -24,6 +24,12 @@ it("a view is the same again by what a viewpoint keeps of it", () => {
     "others",
   ] as const)
     expect(getState()[key]).toEqual(before[key]);
+});
+
+it("what is the same stays the same thing", () => {
+  const state = { ...useModelBench.getState(), kinds: new Set(["roof", "slab"]), storey: "S1" };
+  const part = { kinds: new Set(["slab", "roof"]), storey: "S2", ghost: state.ghost };
+  expect(differing(state, part)).toEqual({ storey: "S2" });
 });
 
 it("drawings and boxes that are gone open nothing", () => {

@@ -55,6 +55,13 @@ export function looksOf({ looks, eye }: Seen): Partial<State> {
   };
 }
 
+/** Of a part of the state what differs from it: the same things again would be painted anew. */
+export function differing(state: State, part: Partial<State>): Partial<State> {
+  const said = (value: unknown) => JSON.stringify(value instanceof Set ? [...value].sort() : value);
+  const keys = (Object.keys(part) as (keyof State)[]).filter((key) => said(part[key]) !== said(state[key]));
+  return Object.fromEntries(keys.map((key) => [key, part[key]]));
+}
+
 /** What opens the model by a viewpoint; drawings and boxes that are gone open nothing. */
 export function openedBy({ opened }: Seen, drawings: ReadonlySet<number>, boxes: SharedExtents[]) {
   const box = boxes.find((one) => one.id === opened.box);
