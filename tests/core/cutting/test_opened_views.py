@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from edge_slice.core.cut import ImpossibleCut, PlaneCut, Role, cut_model
+from edge_slice.core.cut.anchors.references import line_reference, resolve_line
 from edge_slice.core.cut.opened.facets import space_of
 from edge_slice.core.cut.shown import shown_elements
 from edge_slice.core.cut.spec import Opening, TakingPlane
@@ -79,7 +80,7 @@ def test_what_is_left_of_a_body_does_not_hang_on_the_order_of_openings(seed: int
 
     spaces = [space() for _ in range(count)]
     takes = np.ones(2, dtype=bool)
-    left, back = mesh_less(mesh, spaces, takes), mesh_less(mesh, spaces[::-1], takes)
+    left, back = (mesh_less(mesh, order, takes)[0] for order in (spaces, spaces[::-1]))
     for one in (left, back):
         middles = one.vertices[one.triangles].mean(axis=1)
         halves = one.vertices[one.edges].mean(axis=1)
@@ -186,3 +187,30 @@ def test_a_perspective_begins_just_before_what_is_seen_nearest(angle: float) -> 
     assert inside.all()
     if result.extents[2] > expected[2] and result.extents[3] > expected[3]:
         assert [*seen.min(axis=0), *seen.max(axis=0)] == pytest.approx(expected.tolist(), abs=0.5)
+
+
+def test_lines_are_of_edges_of_the_whole_model_however_it_is_opened(demo: Model) -> None:
+    """Notes, touch-ups and outlines know the model and not what openings leave of it."""
+    rng = np.random.default_rng(7)
+    for count in (1, 3):
+        cut = view_cut(demo, CORNER, some_openings(demo, CORNER.towards, rng, count))
+        result = cut_model(demo, cut)
+        lines, mesh = result.lines, demo.mesh
+        assert (mesh.edge_element[lines.edge] == lines.element).all()
+        ends = result.axes.to_drawing(mesh.vertices[mesh.edges[lines.edge]].reshape(-1, 3))[:, :2].reshape(-1, 2, 2)
+        whole = shapely.linestrings(ends)
+        for k in (0, 1):
+            off = shapely.distance(whole, shapely.points(lines.points.reshape(-1, 2, 2)[:, k]))
+            assert off.max() < 0.5  # mm
+
+
+def test_what_is_said_of_a_line_is_found_again_when_the_view_is_opened_elsewhere(demo: Model) -> None:
+    low, high = demo.bounds
+    middle = (low + high) / 2
+    cuts = [view_cut(demo, CORNER, (opening(((0, float(y), 0), (0, -1, 0))),)) for y in (middle[1], middle[1] - 0.4)]
+    before, after = (cut_model(demo, cut) for cut in cuts)
+    found = [resolve_line(demo, after, line_reference(demo, before, k)) for k in range(0, len(before.lines.points), 10)]
+    still = {int(e) for e in after.lines.edge}
+    wanted = [int(before.lines.edge[k]) in still for k in range(0, len(before.lines.points), 10)]
+    assert sum(wanted) > 20
+    assert all(one.state == "exact" for one, there in zip(found, wanted, strict=True) if there)

@@ -18,7 +18,7 @@ from edge_slice.core.project.source import DrawingRow, Source
 from edge_slice.core.recent import Recent
 from edge_slice.core.remembered import corners_of
 
-FORMAT = "27"  # part of every key: raise it when the same input is drawn differently
+FORMAT = "28"  # part of every key: raise it when the same input is drawn differently
 KEPT = 24
 
 

@@ -27,6 +27,7 @@ from edge_slice.core.remembered import Remembered, corners_of
 from edge_slice.core.stages import stage
 
 F64 = NDArray[np.float64]
+I64 = NDArray[np.int64]
 NO_DEPTH = 0.01  # metres behind a plane of which only the faces are wanted
 SLIVER = 1e-3  # mm²; a smaller rest of a face is none
 REACH = 1.0  # metres beyond all elements to which planes go
@@ -35,7 +36,7 @@ FINE = 1e-6  # metres; faces are cropped to shapes that are told this finely
 _faces: Remembered[tuple[CutFace, ...]] = Remembered(
     "faces of openings", 1_000_000, lambda faces: corners_of([face.polygon for face in faces])
 )
-_models: Remembered[Model] = Remembered("opened models", 4_000_000, lambda model: len(model.mesh.vertices))
+_models: Remembered[tuple[Model, I64]] = Remembered("opened models", 4_000_000, lambda one: len(one[0].mesh.vertices))
 
 
 def cut_opened(model: Model, spec: PlaneCut, rules: MaterialRules) -> CutResult:
@@ -47,7 +48,7 @@ def cut_opened(model: Model, spec: PlaneCut, rules: MaterialRules) -> CutResult:
         return cut_planes(model, plain, rules)
     with stage("opened"):
         said = repr(spec.openings) + takes.tobytes().hex()
-        opened = _models.get(said, partial(_opened, model, spec, takes), model)
+        opened, edge = _models.get(said, partial(_opened, model, spec, takes), model)
         if not len(opened.mesh.triangles):
             raise ImpossibleCut("The openings take all of the building away; turn one of their planes round.")
     with stage("faces of openings"):
@@ -55,12 +56,16 @@ def cut_opened(model: Model, spec: PlaneCut, rules: MaterialRules) -> CutResult:
         facets = facets_of(spec.openings, bounds, _behind(spec))
         standing = [_standing(model, plain, rules, facet) for facet in facets]
     result = cut_planes(opened, plain, rules, None, tuple(one for one in standing if one is not None))
+    # whoever looks at lines knows the whole model: what is left of an edge is that edge
+    lines = replace(result.lines, edge=edge[result.lines.edge].astype(result.lines.edge.dtype))
+    result = replace(result, lines=lines)
     with stage("seen of faces"):
         return _with_seen(result)
 
 
-def _opened(model: Model, spec: PlaneCut, takes: NDArray[np.bool_]) -> Model:
-    return replace(model, mesh=mesh_less(model.mesh, [space_of(opening) for opening in spec.openings], takes))
+def _opened(model: Model, spec: PlaneCut, takes: NDArray[np.bool_]) -> tuple[Model, I64]:
+    mesh, edge = mesh_less(model.mesh, [space_of(opening) for opening in spec.openings], takes)
+    return replace(model, mesh=mesh), edge
 
 
 def _behind(spec: PlaneCut) -> Space:

@@ -52,9 +52,9 @@ class Stretches:
     end: F64
 
 
-def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> Mesh:
-    """What spaces leave of a mesh, where they take from elements (elements,). Elements keep their numbers; the edges
-    that the spaces make are none of its."""
+def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> tuple[Mesh, I64]:
+    """What spaces leave of a mesh, where they take from elements (elements,), and of which edge of it each edge that is
+    left is a stretch (edges,). Elements keep their numbers; the edges that the spaces make are none of its."""
     pieces = Pieces(mesh.vertices, mesh.triangles.astype(np.int64), np.arange(len(mesh.triangles)))
     edges = Stretches(np.arange(len(mesh.edges)), np.zeros(len(mesh.edges)), np.ones(len(mesh.edges)))
     touched = np.zeros(len(takes), dtype=bool)
@@ -67,7 +67,7 @@ def mesh_less(mesh: Mesh, spaces: Sequence[Space], takes: Flags) -> Mesh:
             pieces = _pieces_less(pieces, space, reached[owner])
             edges = _stretches_less(mesh, edges, space, reached)
             touched |= reached
-    return _joined(mesh, pieces, edges, touched) if touched.any() else mesh
+    return _joined(mesh, pieces, edges, touched) if touched.any() else (mesh, edges.edge)
 
 
 def _pieces_less(pieces: Pieces, space: Space, mine: Flags) -> Pieces:
@@ -101,7 +101,7 @@ def _stretches_less(mesh: Mesh, edges: Stretches, space: Space, reached: Flags) 
     return Stretches(edge[order], start[order], end[order])
 
 
-def _joined(mesh: Mesh, pieces: Pieces, left: Stretches, touched: Flags) -> Mesh:
+def _joined(mesh: Mesh, pieces: Pieces, left: Stretches, touched: Flags) -> tuple[Mesh, I64]:
     """A mesh of pieces of triangles and stretches of edges of another one."""
     order = np.argsort(pieces.of, kind="stable")
     of, corners = pieces.of[order], pieces.triangles[order].astype(np.int32)
@@ -112,7 +112,7 @@ def _joined(mesh: Mesh, pieces: Pieces, left: Stretches, touched: Flags) -> Mesh
     between = np.where((between[:, :1] < 0) & (between[:, 1:] >= 0), between[:, ::-1], between)
     there = between[:, 0] >= 0
     points, edges = _ends(mesh, pieces.points, left)
-    return replace(
+    joined = replace(
         mesh,
         vertices=points,
         triangles=corners,
@@ -124,6 +124,7 @@ def _joined(mesh: Mesh, pieces: Pieces, left: Stretches, touched: Flags) -> Mesh
         edge_sharp=mesh.edge_sharp[left.edge[there]],
         edge_element=mesh.edge_element[left.edge[there]],
     )
+    return joined, left.edge[there]
 
 
 def _ends(mesh: Mesh, points: F64, left: Stretches) -> tuple[F64, I32]:
