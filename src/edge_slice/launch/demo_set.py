@@ -11,6 +11,8 @@ from edge_slice.app.drawings import lineage, wall_sections
 from edge_slice.app.drawings.callout_documents import WallSectionNew
 from edge_slice.app.drawings.documents import DrawingEdit, DrawingNew, DrawingOut, DrawingSet
 from edge_slice.app.errors import Refused
+from edge_slice.app.projects import viewpoints
+from edge_slice.app.projects.viewpoints import ViewpointNew
 from edge_slice.app.rules import acts
 from edge_slice.app.rules.documents import DrawingRuleNew, RuleGiven
 from edge_slice.app.sheets import numbered_sheets, placements
@@ -20,11 +22,13 @@ from edge_slice.app.tables.documents import TableNew
 from edge_slice.core.annotating.set_rules import Rule
 from edge_slice.core.annotating.spots import Spot
 from edge_slice.core.cut import Extents, SectionCut
+from edge_slice.core.cut.spec import TakingPlane
 from edge_slice.core.drawing import DrawingSpec
 from edge_slice.core.drawing.spec import SurfaceStyle
 from edge_slice.core.drawing.sunlight import Sun
 from edge_slice.core.drawing.touching.touched_bodies import Pointed
 from edge_slice.core.project.documents import SheetFields, TablePlace
+from edge_slice.core.project.viewpoints import Eye, Looks, OpenedBy, Seen
 from edge_slice.core.sheet import SheetSize
 from edge_slice.core.tables.documents import Kind
 
@@ -70,6 +74,27 @@ def document(project: int) -> None:
     _sheet(project, "A-301", "Sections", "A0", "side-strip", sections)
     _sheet(project, "A-401", "South wall and its junctions", "A0", "side-strip", [wall, *junctions])
     _tables(project)
+    _viewpoints(project, sections[0])
+
+
+def _viewpoints(project: int, section: DrawingOut) -> None:
+    """What a presentation of the station walks through."""
+    house = (11.0, 5.0, 3.0)
+    floor = TakingPlane(point=(11.0, 5.0, 4.4), normal=(0.0, 0.0, 1.0))
+    for name, seen in (
+        ("From the shore", Seen(
+            eye=Eye(at=(-25.0, -35.0, 14.0), to=house), says="The station stands on the edge of the estuary."
+        )),
+        ("Laboratories, opened", Seen(
+            eye=Eye(at=(11.0, -28.0, 12.0), to=house), opened=OpenedBy(drawing=section.id),
+            says="Wet work below, dry work above.",
+        )),
+        ("The upper floor", Seen(
+            eye=Eye(at=(11.0, -10.0, 38.0), to=house, flat=True), opened=OpenedBy(plane=floor),
+            looks=Looks(removed="outline"),
+        )),
+    ):  # fmt: skip
+        viewpoints.add_viewpoint(project, ViewpointNew(name=name, seen=seen), NOBODY)
 
 
 def settle_all(project: int) -> None:
