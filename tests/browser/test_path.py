@@ -392,6 +392,34 @@ def test_a_name_of_150_letters_ends_in_every_place_where_its_room_ends(bench: Be
     assert page.evaluate("document.documentElement.scrollWidth") <= 1280
 
 
+def test_a_plan_follows_the_height_that_is_dragged_in_its_section(bench: Bench) -> None:
+    page = bench.page
+    bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))
+    result = page.get_by_label("Result", exact=True)
+    grip = result.get_by_role("button", name="Cutting height of Ground plan")
+
+    def height() -> float:
+        found: float = bench.drawings()[0]["cut"]["height"]
+        return found
+
+    assert height() == 1.2
+    grip.focus()
+    expect(result.get_by_text("Ground plan: 1200 mm over")).to_be_visible()
+    page.keyboard.press("ArrowUp")
+    bench.saved(lambda: height() == 1.25)
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 500, steps=4)  # below its floor: there it stays over it
+    page.mouse.up()
+    assert height() > 0
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    bench.saved(lambda: height() == 1.2)
+
+
 def test_kinds_are_left_out_and_hidden_lines_shown(bench: Bench) -> None:
     page = bench.page
     bench.draw_section((2, -0.8), (2, 3.7), (0.5, 1.5))

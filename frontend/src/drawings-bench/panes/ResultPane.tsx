@@ -10,6 +10,7 @@ import { useCommand } from "../../shell/commands";
 import { PaneCallouts } from "../callouts/PaneCallouts";
 import { MarkerLayer } from "../cutting/Markers";
 import { OfferedRegions } from "../cutting/OfferedSection";
+import { PlanHeights } from "../cutting/PlanHeights";
 import type { Bench } from "../desk/bench";
 import { ExtentsFrame } from "../extents/ExtentsFrame";
 import { useGroundCommand } from "../ground/ground-tool";
@@ -105,6 +106,7 @@ function Saved({ bench, pane, drawing, camera, back }: SavedProps) {
         onBeside={beside}
         {...bench.calloutsOf(drawing)}
       />
+      {isUpright(pane) && <PlanHeights {...{ bench, camera, scale }} frame={view.window} />}
       <ExtentsFrame
         drawing={drawing.id}
         camera={camera}
@@ -138,7 +140,7 @@ function nextOf({ drawing, view, spec, settings }: Pane, bench: Bench): string {
   if (drawing.callout)
     return "This callout follows its drawing; drag its region there, or the ochre edges here.";
   if (drawing.cut.kind === "section")
-    return "Drag the line on the plan and this section follows; drag the ochre edges to crop it.";
+    return "Drag the line on the plan and this section follows; drag the ochre edges to crop it, a red diamond to cut a plan higher or lower.";
   return "Drag the ochre edges to crop this drawing.";
 }
 
