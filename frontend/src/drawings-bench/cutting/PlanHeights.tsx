@@ -28,6 +28,7 @@ export function PlanHeights({ bench, camera, scale, frame }: Props) {
         const [a, b] = [toScreen(camera, { x: frame[0], y }), toScreen(camera, { x: frame[2], y })];
         const lit = pointed === plan.id;
         return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: the grip in it is the button; this only lights it
           <g
             key={plan.id}
             opacity={lit ? 1 : 0.55}
