@@ -45,14 +45,14 @@ def roles(display: DisplayList) -> set[str]:
 
 def test_faces_and_near_lines_come_at_once_and_the_rest_later(demo: Model) -> None:
     cut = SectionCut(line=((10.6, -3), (10.6, 13)), depth=8)
-    whole = shown(demo, cut, geometry="demo moved")
+    whole = shown(demo, cut, DrawingSpec(section_rooms=True), geometry="demo moved")
     quick, first = composed_view(moving(whole))
     last, display = composed_view(whole)
     assert [f.polygon.wkb for f in quick.faces] == [f.polygon.wkb for f in last.faces]
     assert quick.extents == last.extents
     assert roles(first) >= {"cut fill", "cut structure", "seen near", "earth line", "level"}
-    assert not roles(first) & {"hatch", "seen far"}
-    assert roles(display) >= {"hatch", "seen far"}
+    assert not roles(first) & {"hatch", "seen far", "room name"}
+    assert roles(display) >= {"hatch", "seen far", "room name"}
     assert len(to_screen(first, {})) * 3 < len(to_screen(display, {}))
 
 

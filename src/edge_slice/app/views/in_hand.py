@@ -96,5 +96,6 @@ def keys_in_hand(session: Session, project_id: int) -> Iterator[ViewKeys]:
         keys = KeysInHand(session, project_id)
     keys.in_session(session)
     yield keys
+    session.expunge_all()  # what was read belongs to no transaction when the next one takes it up
     if mark is not None and len(free) < AT_ONCE:
         free.append(keys)
