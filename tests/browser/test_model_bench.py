@@ -464,3 +464,23 @@ def test_viewpoints_are_kept_gone_to_and_presented(bench: ModelBench) -> None:
     assert picture.value.suggested_filename.endswith("Opened.png")
     page.get_by_label("Delete the viewpoint Opened").click()
     bench.until(lambda: [v["name"] for v in kept()] == ["All of it"])
+
+
+def test_a_cut_is_looked_at_square_and_fills_the_view(bench: ModelBench) -> None:
+    page = bench.page
+    bench.make_section()
+    section = bench.drawings()[1]
+    a, b = (np.array(p) for p in section["cut"]["line"])
+    page.get_by_role("button", name="Look square onto it").click()
+
+    def eye() -> np.ndarray:
+        said = page.locator("[data-overlay]").get_attribute("data-eye") or "0,0,0"
+        return np.array([float(x) for x in said.split(",")])
+
+    def square() -> bool:
+        away = eye()[:2] - (a + b) / 2
+        along = (b - a) / np.linalg.norm(b - a)
+        off = abs(float(away @ np.array([-along[1], along[0]])))
+        return abs(float(away @ along)) < 0.05 * off and off < 3.0 * float(np.linalg.norm(b - a))
+
+    bench.until(square)

@@ -8593,8 +8593,8 @@ export interface components {
         /**
          * Looks
          * @description What shows and how: kinds and elements (GlobalId) that are left out, kinds that are seen through, one storey
-         *     (GlobalId) alone; by a shown set (or `AS_DRAWN`) and the colours of a standard. `removed`: what is cut off is gone, a ghost or an
-         *     outline; `ghost`: what is hidden is one.
+         *     (GlobalId) alone; by a shown set (or `AS_DRAWN`) and the colours of a standard. `removed`: what is cut off is gone,
+         *     a ghost or an outline; `ghost`: what is hidden is one.
          */
         Looks: {
             /**

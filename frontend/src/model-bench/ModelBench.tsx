@@ -39,6 +39,7 @@ import {
   lookFrom,
   planeFacing,
   squareOnto,
+  squareOntoLeaf,
   straight,
   whence,
 } from "../model/view/view-acts";
@@ -151,7 +152,7 @@ export function ModelBench({ project, settings }: { project: Project; settings: 
   const leafOf = (id: number | undefined) => planes.find((p) => p.drawing === id)?.leaves[0];
   const square = (id: number) => {
     const leaf = leafOf(id);
-    if (leaf && solid) view((c) => squareOnto(c, solid, planeOf(leaf, solid)));
+    if (leaf && solid) view((c) => squareOntoLeaf(c, solid, leaf));
   };
   const takeUp = () => {
     const leaf = leafOf(like?.id);

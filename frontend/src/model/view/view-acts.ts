@@ -1,8 +1,8 @@
 import type { CameraControls } from "@react-three/drei";
 import * as THREE from "three";
-import type { Solid } from "../../api/client";
+import type { Leaf, Solid } from "../../api/client";
 import { cross, dot, minus, type Plane, plus, scaled, type Taking, unit, type V3 } from "../opening/opening";
-import { middleOf, sizeOf } from "../opening/plane-geometry";
+import { leafCorners, middleOf, planeOf, sizeOf } from "../opening/plane-geometry";
 import type { Whence } from "../planes/use-planes";
 import type { Eye } from "../viewpoints/seen";
 
@@ -50,6 +50,19 @@ export function squareOnto(controls: CameraControls, solid: Solid, plane: Plane)
   const level = Math.abs(plane.normal[2]) > 0.999;
   const way: V3 = level ? [0, -1e-4, Math.sign(plane.normal[2])] : plane.normal;
   return look(controls, ...plus(on, way, off(sizeOf(solid), degreesOf(controls))), ...on);
+}
+
+/** Square onto a plane of a drawing, so that what it shows fills the view; how things look stays. */
+export function squareOntoLeaf(controls: CameraControls, solid: Solid, leaf: Leaf) {
+  const { normal } = planeOf(leaf, solid);
+  const [a, b, c] = leafCorners(leaf) as [V3, V3, V3, V3];
+  const middle = scaled(plus(a, c), 0.5);
+  const { aspect } = controls.camera as THREE.PerspectiveCamera;
+  const [wide, high] = [Math.hypot(...minus(b, a)), Math.hypot(...minus(c, b))];
+  const level = Math.abs(normal[2]) > 0.999;
+  const way: V3 = level ? [0, -1e-4, Math.sign(normal[2])] : normal;
+  const away = off(Math.max(high, wide / aspect, LEAST_SIGHT), degreesOf(controls));
+  return look(controls, ...plus(middle, way, away), ...middle);
 }
 
 /** The plane through a place that is square to the view: level, or upright, where that is what is looked at. */

@@ -12,7 +12,6 @@ OF_A_PROJECT = (
     "revision", "drawing", "drawing_rule", "project_table", "callout_reference", "annotation", "touch_up", "standard",
     "shown_set", "shared_extents", "sheet_design", "sheet", "placement", "ground", "left_finding",
 )  # fmt: skip
-NEW = "txid_current(), gen_random_uuid()"
 
 # once in a transaction, however many rows it writes; where a project goes, its mark goes before its other rows do
 MARK = """
@@ -32,10 +31,10 @@ BEGIN
   RETURN NULL;
 END $$
 """
-BEGIN_MARK = f"""
+BEGIN_MARK = """
 CREATE FUNCTION begin_project_mark() RETURNS trigger LANGUAGE plpgsql AS $$
 BEGIN
-  INSERT INTO project_mark (project_id, act, mark) VALUES (NEW.id, {NEW});
+  INSERT INTO project_mark (project_id, act, mark) VALUES (NEW.id, txid_current(), gen_random_uuid());
   RETURN NULL;
 END $$
 """
@@ -51,7 +50,9 @@ def upgrade() -> None:
         sa.Column("act", sa.BigInteger(), nullable=False),
         sa.Column("mark", sa.Uuid(), nullable=False),
     )  # fmt: skip
-    op.execute(f"INSERT INTO project_mark (project_id, act, mark) SELECT id, {NEW} FROM project")
+    op.execute(
+        "INSERT INTO project_mark (project_id, act, mark) SELECT id, txid_current(), gen_random_uuid() FROM project"
+    )
     op.execute(MARK)
     op.execute(BEGIN_MARK)
     op.execute("CREATE TRIGGER marked AFTER UPDATE ON project FOR EACH ROW EXECUTE FUNCTION mark_project()")
